@@ -1,0 +1,104 @@
+"""Fletcher without a browser: estimates and the schema of the file format.
+
+Exit codes: 0 done, 2 the document or the command is wrong (one line per problem on the error stream).
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from fletcher.core.airframe import Airframe
+from fletcher.core.checks import InvalidDocument, parse_json, read
+from fletcher.core.estimate import estimate
+from fletcher.core.evidence import Band
+from fletcher.core.results import Estimate
+
+
+def _band(value: Band, digits: int, unit: str) -> str:
+    return f"{value.typ:.{digits}f} {unit} ({value.low:.{digits}f} to {value.high:.{digits}f})".replace("  ", " ")
+
+
+def describe(result: Estimate, name: str) -> str:
+    """An estimate as text for the terminal."""
+    out = [
+        f"{name} · {result.says}",
+        f"  Mass        {_band(result.mass_g, 1, 'g')}, of which added to the foam {_band(result.added_g, 1, 'g')}",
+        f"  Bends       {_band(result.deflection_mm, 1, 'mm')} at {result.deflection_at_mm:.0f} mm",
+        f"  Holds       {_band(result.holds, 2, '× the load')}; asked for {result.safety_factor:g} ×",
+        f"  First       {result.first.sentence}, {result.first.at_mm:.0f} mm from the root",
+    ]
+    if result.deflection_mm.causes:
+        out.append(f"  Bend spread comes mostly from: {', '.join(result.deflection_mm.causes)}")
+    if result.holds.causes:
+        out.append(f"  Strength spread comes mostly from: {', '.join(result.holds.causes)}")
+    out.append("  Lay-up, from the foam outwards:")
+    out += [
+        f"    {line.label:<34} {line.grams.typ:7.1f} g   {100 * line.bending_share:5.1f} % of bending stiffness"
+        for line in result.lines
+    ]
+    out.append("  What gives, in order (times the load):")
+    out += [f"    {f.holds.typ:6.2f} ×  {f.sentence}, {f.at_mm:.0f} mm" for f in result.failures]
+    out += [f"  Note: {warning}" for warning in result.warnings]
+    out.append("  Assumes:")
+    out += [f"    {line}" for line in result.assumptions]
+    return "\n".join(out)
+
+
+def _estimate(arguments: argparse.Namespace) -> int:
+    path = Path(arguments.file)
+    try:
+        text = path.read_bytes()
+    except OSError as error:
+        print(f"{path}: cannot be read: {error.strerror}", file=sys.stderr)
+        return 2
+    try:
+        airframe = read(parse_json(text))
+    except InvalidDocument as invalid:
+        for problem in invalid.problems:
+            print(problem.line(), file=sys.stderr)
+        return 2
+    parts = [p for p in airframe.parts if arguments.part in (None, p.id)]
+    if not parts:
+        known = ", ".join(p.id for p in airframe.parts) or "none"
+        print(f"--part: no part {arguments.part!r}; the document has {known}", file=sys.stderr)
+        return 2
+    wanted = [(p, c) for p in parts for c in p.cases if arguments.case in (None, c.id, c.name)]
+    if not wanted:
+        known = ", ".join(sorted({c.id for p in parts for c in p.cases}))
+        print(f"--case: no load case {arguments.case!r}; the document has {known}", file=sys.stderr)
+        return 2
+    results = [estimate(airframe, p.id, c.id) for p, c in wanted]
+    if arguments.json:
+        print(json.dumps([r.model_dump() for r in results], indent=1))
+    else:
+        names = [f"{airframe.name}, {p.name}" for p, _ in wanted]
+        print("\n\n".join(describe(r, n) for r, n in zip(results, names, strict=True)))
+    return 0
+
+
+def _schema(_: argparse.Namespace) -> int:
+    print(json.dumps(Airframe.model_json_schema(), indent=2))
+    return 0
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Entry point of the command line; returns the exit code."""
+    parser = argparse.ArgumentParser(prog="fletcher", description=__doc__)
+    commands = parser.add_subparsers(required=True)
+    one = commands.add_parser("estimate", help="estimate the parts of an airframe file")
+    one.add_argument("file", help="airframe document (JSON), see docs/file-format.md")
+    one.add_argument("--part", help="only the part with this id")
+    one.add_argument("--case", help="only the load case with this id or name")
+    one.add_argument("--json", action="store_true", help="print the whole result as JSON")
+    one.set_defaults(run=_estimate)
+    two = commands.add_parser("schema", help="print the JSON Schema of the airframe document")
+    two.set_defaults(run=_schema)
+    arguments = parser.parse_args(argv)
+    return int(arguments.run(arguments))
+
+
+if __name__ == "__main__":
+    sys.exit(main())

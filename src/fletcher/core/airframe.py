@@ -1,0 +1,158 @@
+"""The airframe document: the one definition behind the file format, the API and the front end's types.
+
+A document is data only. What it may contain is said here field by field; whether it makes a possible part is
+decided by `fletcher.core.checks`.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Final, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+FORMAT: Final = "fletcher-airframe"
+VERSION: Final = 1
+
+
+class Document(BaseModel):
+    """Base of all document models: unknown fields and non-finite numbers are errors, instances are frozen."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, frozen=True)
+
+
+Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
+Name = Annotated[str, Field(min_length=1, max_length=80)]
+Key = Annotated[str, Field(min_length=1, max_length=60)]
+Along = Annotated[float, Field(ge=0, le=5000, description="Place along the part from its root, mm")]
+Percent = Annotated[float, Field(ge=0, le=100)]
+
+
+class FourDigitSection(Document):
+    """Four-digit aerofoil: camber and its place in per cent of the chord; the thickness is the part's."""
+
+    shape: Literal["four_digit"] = "four_digit"
+    camber_percent: Annotated[float, Field(ge=0, le=9)] = 2.0
+    camber_position_percent: Annotated[float, Field(ge=10, le=90)] = 40.0
+
+
+class RectangleSection(Document):
+    """Plain rectangle: plate, plank or test piece."""
+
+    shape: Literal["rectangle"] = "rectangle"
+
+
+Section = Annotated[FourDigitSection | RectangleSection, Field(discriminator="shape")]
+
+
+class LayerBase(Document):
+    """What every line of the lay-up has. `end_mm` null means: to the end of the part."""
+
+    id: Id
+    name: Annotated[str, Field(max_length=80)] = ""
+    enabled: bool = True
+    start_mm: Along = 0.0
+    end_mm: Along | None = None
+
+
+class BarLayer(LayerBase):
+    """A bar from stock, or a pair at top and bottom in line, laid into a slot of the foam."""
+
+    type: Literal["bar"] = "bar"
+    stock: Key
+    place: Literal["upper", "lower", "pair", "middle"] = "pair"
+    root_percent: Percent = 30.0
+    tip_percent: Percent = 30.0
+    cover_mm: Annotated[float, Field(ge=0, le=200, description="Foam between the bar and the face")] = 0.0
+    on_edge: bool = False
+    joined_at_root: Annotated[
+        bool, Field(description="Runs through, or is joined to, what the part's root is fixed to")
+    ] = True
+
+
+class StripLayer(LayerBase):
+    """A strip of tape, cloth or paper along the part on one face or both."""
+
+    type: Literal["strip"] = "strip"
+    skin: Key
+    face: Literal["upper", "lower", "both"] = "both"
+    width_mm: Annotated[float, Field(ge=0.5, le=2000)] = 25.0
+    root_percent: Percent = 30.0
+    tip_percent: Percent = 30.0
+    plies: Annotated[int, Field(ge=1, le=8)] = 1
+
+
+class FilmLayer(LayerBase):
+    """A skin over a whole face, over both, or wrapped round the edges as well."""
+
+    type: Literal["film"] = "film"
+    skin: Key
+    face: Literal["upper", "lower", "both", "wrapped"] = "wrapped"
+    plies: Annotated[int, Field(ge=1, le=8)] = 1
+
+
+Layer = Annotated[BarLayer | StripLayer | FilmLayer, Field(discriminator="type")]
+
+
+class CaseBase(Document):
+    """What every load case has."""
+
+    id: Id
+    name: Name
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.5
+
+
+class PullUpCase(CaseBase):
+    """A pull-up in the air, limited by the lift that the wing can give at that speed."""
+
+    type: Literal["pull_up"] = "pull_up"
+    speed_m_s: Annotated[float, Field(ge=1, le=120)] = 16.0
+    cl_max: Annotated[float, Field(ge=0.1, le=3)] = 1.0
+    lift: Literal["schrenk", "elliptic"] = "schrenk"
+    saddle_mm: Annotated[
+        float, Field(ge=0, le=500, description="Half the width over which the fuselage holds the wing")
+    ] = 25.0
+
+
+class ThreePointCase(CaseBase):
+    """Bench test: the part on two supports, a weight hung from the middle between them."""
+
+    type: Literal["three_point"] = "three_point"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    first_support_mm: Along = 0.0
+    second_support_mm: Along = 480.0
+    weight_g: Annotated[float, Field(ge=1, le=200_000)] = 1000.0
+
+
+Case = Annotated[PullUpCase | ThreePointCase, Field(discriminator="type")]
+
+
+class Part(Document):
+    """A wing half or a plain test piece: a solid core between a root and a tip station, with its lay-up."""
+
+    id: Id
+    name: Name
+    kind: Literal["wing", "plank"] = "wing"
+    span_mm: Annotated[float, Field(ge=20, le=5000, description="Length of this part along y")]
+    root_chord_mm: Annotated[float, Field(ge=5, le=2000)]
+    tip_chord_mm: Annotated[float, Field(ge=5, le=2000)]
+    tip_setback_mm: Annotated[
+        float, Field(ge=-2000, le=2000, description="Leading edge at the tip, aft of that at the root")
+    ] = 0.0
+    root_thickness_mm: Annotated[float, Field(ge=0.5, le=400)]
+    tip_thickness_mm: Annotated[float, Field(ge=0.5, le=400)]
+    section: Section
+    foam: Key
+    layers: Annotated[tuple[Layer, ...], Field(max_length=24)] = ()
+    cases: Annotated[tuple[Case, ...], Field(min_length=1, max_length=12)]
+
+
+class Airframe(Document):
+    """An airframe: its flying mass and its parts. This is the file format, version 1."""
+
+    format: Literal["fletcher-airframe"] = FORMAT
+    version: Literal[1] = VERSION
+    name: Name
+    state: Literal["building", "flying", "broken"] = "building"
+    all_up_mass_g: Annotated[float, Field(ge=5, le=50_000, description="Whole airframe, ready to fly")]
+    note: Annotated[str, Field(max_length=4000)] = ""
+    parts: Annotated[tuple[Part, ...], Field(max_length=24)] = ()

@@ -1,0 +1,345 @@
+"""Whether a document makes a possible airframe: every problem with its path, the value, and what is allowed.
+
+`read` is the one way from untrusted data to an `Airframe`; it reports all problems at once.
+"""
+
+from __future__ import annotations
+
+import difflib
+import json
+import math
+from collections.abc import Iterable, Iterator, Mapping
+from typing import Any
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict, ValidationError
+
+from fletcher.core.airframe import (
+    VERSION,
+    Airframe,
+    BarLayer,
+    FourDigitSection,
+    Part,
+    StripLayer,
+    ThreePointCase,
+)
+from fletcher.core.elements import Elements, PlacedBar, elements_of, line_span
+from fletcher.core.materials import Catalogue, reference
+from fletcher.core.outline import faces
+
+MAX_DOCUMENT_BYTES = 512_000
+
+
+class Problem(BaseModel):
+    """One thing wrong with a document. `path` is like "parts[0].layers[2].end_mm"."""
+
+    model_config = ConfigDict(frozen=True)
+
+    path: str
+    message: str
+    value: str = ""
+
+    def line(self) -> str:
+        """One line for the command line."""
+        shown = f" (found {self.value})" if self.value else ""
+        return f"{self.path or 'document'}: {self.message}{shown}"
+
+
+class InvalidDocument(ValueError):  # noqa: N818 - it is a finding, and reads so where it is caught
+    """A document that makes no possible airframe; `problems` says why."""
+
+    def __init__(self, problems: Iterable[Problem]) -> None:
+        self.problems = list(problems)
+        super().__init__("; ".join(p.line() for p in self.problems))
+
+
+def _path(location: Iterable[int | str]) -> str:
+    """Pydantic's location as a path, without the names of union members."""
+    tags = {"bar", "strip", "film", "four_digit", "rectangle", "pull_up", "three_point"}
+    out = ""
+    for step in location:
+        if isinstance(step, int):
+            out += f"[{step}]"
+        elif step not in tags:
+            out += f".{step}" if out else str(step)
+    return out
+
+
+def _shown(value: Any) -> str:
+    if isinstance(value, Mapping | list | tuple):
+        return ""
+    text = repr(value) if isinstance(value, str) else str(value)
+    return text if len(text) <= 60 else text[:57] + "..."
+
+
+def _plain(error: Mapping[str, Any]) -> str:
+    """A Pydantic error in plain words."""
+    context = error.get("ctx", {})
+    limits = {
+        "greater_than_equal": ("ge", "must be at least {}"),
+        "greater_than": ("gt", "must be more than {}"),
+        "less_than_equal": ("le", "must be at most {}"),
+        "less_than": ("lt", "must be less than {}"),
+    }
+    kind = str(error["type"])
+    if kind in limits:
+        key, text = limits[kind]
+        return text.format(f"{context[key]:g}")
+    fixed = {
+        "missing": "is missing",
+        "extra_forbidden": "is not a field of this document",
+        "finite_number": "must be an ordinary number, not NaN or infinite",
+        "float_type": "must be a number",
+        "float_parsing": "must be a number",
+        "int_type": "must be a whole number",
+        "int_parsing": "must be a whole number",
+        "int_from_float": "must be a whole number",
+        "bool_type": "must be true or false",
+        "bool_parsing": "must be true or false",
+        "string_type": "must be text",
+        "string_pattern_mismatch": "may hold letters, digits, - and _ only",
+        "union_tag_not_found": "must say of which kind it is (type or shape)",
+        "json_invalid": "is not valid JSON",
+    }
+    if kind in fixed:
+        return fixed[kind]
+    if kind in ("too_long", "string_too_long"):
+        return f"is too long: at most {context.get('max_length')}"
+    if kind in ("too_short", "string_too_short"):
+        return f"is too short: at least {context.get('min_length')}"
+    if kind in ("literal_error", "union_tag_invalid"):
+        return f"must be one of {context.get('expected') or context.get('expected_tags')}"
+    return str(error["msg"])
+
+
+def from_validation(error: ValidationError) -> list[Problem]:
+    """Problems of a document whose shape is wrong."""
+    return [Problem(path=_path(e["loc"]), message=_plain(e), value=_shown(e.get("input"))) for e in error.errors()]
+
+
+def parse_json(text: str | bytes) -> Any:
+    """JSON to data, refusing what is too large or not JSON.
+
+    Raises
+    ------
+    InvalidDocument
+        Naming line and column of a syntax error.
+    """
+    size = len(text if isinstance(text, bytes) else text.encode())
+    if size > MAX_DOCUMENT_BYTES:
+        raise InvalidDocument(
+            [Problem(path="", message=f"is too large: at most {MAX_DOCUMENT_BYTES} bytes", value=f"{size}")]
+        )
+    try:
+        return json.loads(text)
+    except json.JSONDecodeError as error:
+        where = f"line {error.lineno}, column {error.colno}"
+        raise InvalidDocument([Problem(path="", message=f"is not valid JSON at {where}: {error.msg}")]) from None
+    except UnicodeDecodeError as error:
+        raise InvalidDocument([Problem(path="", message=f"is not UTF-8 text at byte {error.start}")]) from None
+    except RecursionError:
+        raise InvalidDocument([Problem(path="", message="is nested too deeply")]) from None
+
+
+def read(data: Any) -> Airframe:
+    """Untrusted data to a checked airframe.
+
+    Raises
+    ------
+    InvalidDocument
+        With every problem found.
+    """
+    if isinstance(data, Mapping) and data.get("version") not in (None, VERSION):
+        found = _shown(data.get("version"))
+        raise InvalidDocument([Problem(path="version", message=f"this program reads version {VERSION}", value=found)])
+    try:
+        airframe = Airframe.model_validate(data)
+    except ValidationError as error:
+        raise InvalidDocument(from_validation(error)) from None
+    problems = list(check(airframe, reference()))
+    if problems:
+        raise InvalidDocument(problems)
+    return airframe
+
+
+def check(airframe: Airframe, catalogue: Catalogue) -> Iterator[Problem]:
+    """Problems of a well-formed document: what cannot be built or computed."""
+    yield from _unique((p.id for p in airframe.parts), "parts")
+    for i, part in enumerate(airframe.parts):
+        path = f"parts[{i}]"
+        found = list(_part(part, catalogue, path))
+        yield from found
+        if not found:
+            yield from _bars(elements_of(part, catalogue), path)
+
+
+def _unique(ids: Iterable[str], path: str) -> Iterator[Problem]:
+    seen: set[str] = set()
+    for i, key in enumerate(ids):
+        if key in seen:
+            yield Problem(path=f"{path}[{i}].id", message="is used twice", value=repr(key))
+        seen.add(key)
+
+
+def _known(key: str, table: Mapping[str, Any], path: str, what: str) -> Iterator[Problem]:
+    if key not in table:
+        near = difflib.get_close_matches(key, table, n=1)
+        hint = f"; did you mean {near[0]!r}?" if near else ""
+        yield Problem(path=path, message=f"is not a {what} in the stockroom{hint}", value=repr(key))
+
+
+def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    yield from _known(part.foam, catalogue.foams, f"{path}.foam", "foam")
+    yield from _unique((layer.id for layer in part.layers), f"{path}.layers")
+    yield from _unique((case.id for case in part.cases), f"{path}.cases")
+    for end in ("root", "tip"):
+        chord = getattr(part, f"{end}_chord_mm")
+        thickness = getattr(part, f"{end}_thickness_mm")
+        most = 0.4 * chord if isinstance(part.section, FourDigitSection) else chord
+        if thickness > most:
+            yield Problem(
+                path=f"{path}.{end}_thickness_mm",
+                message=f"is more than this section allows: at most {most:.4g} mm on a chord of {chord:.4g} mm",
+                value=f"{thickness:g}",
+            )
+        if thickness < chord / 200:
+            yield Problem(
+                path=f"{path}.{end}_thickness_mm",
+                message=f"is thinner than a two-hundredth of the chord: at least {chord / 200:.4g} mm",
+                value=f"{thickness:g}",
+            )
+    if part.root_chord_mm > 20 * part.tip_chord_mm or part.tip_chord_mm > 20 * part.root_chord_mm:
+        yield Problem(
+            path=f"{path}.tip_chord_mm",
+            message="tapers by more than twenty to one; end the part where it is still a part",
+            value=f"{part.tip_chord_mm:g}",
+        )
+    for i, layer in enumerate(part.layers):
+        here = f"{path}.layers[{i}]"
+        if isinstance(layer, BarLayer):
+            yield from _known(layer.stock, catalogue.bars, f"{here}.stock", "bar")
+        else:
+            yield from _known(layer.skin, catalogue.skins, f"{here}.skin", "skin")
+        start, end_mm = line_span(layer, part)
+        if end_mm > part.span_mm + 1e-9:
+            yield Problem(
+                path=f"{here}.end_mm",
+                message=f"lies beyond the end of the part: at most {part.span_mm:g} mm",
+                value=f"{end_mm:g}",
+            )
+        elif end_mm - start < 1:
+            yield Problem(
+                path=f"{here}.start_mm",
+                message=f"must lie at least 1 mm before the end at {end_mm:g} mm",
+                value=f"{start:g}",
+            )
+        if isinstance(layer, StripLayer):
+            yield from _strip(layer, part, here)
+    for i, case in enumerate(part.cases):
+        if isinstance(case, ThreePointCase):
+            here = f"{path}.cases[{i}]"
+            if case.second_support_mm > part.span_mm + 1e-9:
+                yield Problem(
+                    path=f"{here}.second_support_mm",
+                    message=f"lies beyond the end of the part: at most {part.span_mm:g} mm",
+                    value=f"{case.second_support_mm:g}",
+                )
+            if case.second_support_mm - case.first_support_mm < 20:
+                yield Problem(
+                    path=f"{here}.first_support_mm",
+                    message="the supports must stand at least 20 mm apart, the first nearer the root",
+                    value=f"{case.first_support_mm:g} and {case.second_support_mm:g}",
+                )
+
+
+def _strip(layer: StripLayer, part: Part, path: str) -> Iterator[Problem]:
+    start, end = line_span(layer, part)
+    for y in (start, end):
+        t = y / part.span_mm
+        chord = part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * t
+        centre = (layer.root_percent + (layer.tip_percent - layer.root_percent) * t) / 100 * chord
+        half = layer.width_mm / 2
+        if centre - half < -1e-6 or centre + half > chord + 1e-6:
+            most = 2 * min(centre, chord - centre)
+            if most >= 0.5:
+                message = f"reaches over the edge {y:.0f} mm out: at most {most:.4g} mm wide there, or move it"
+                yield Problem(path=f"{path}.width_mm", message=message, value=f"{layer.width_mm:g}")
+            else:
+                side = "root_percent" if y == start else "tip_percent"
+                value = getattr(layer, side)
+                yield Problem(
+                    path=f"{path}.{side}",
+                    message="puts the strip on the very edge; move it inwards",
+                    value=f"{value:g}",
+                )
+            return
+
+
+def _bars(elements: Elements, path: str) -> Iterator[Problem]:
+    """Bars that stick out of the foam or into one another."""
+    ends: dict[int, PlacedBar] = {}
+    for i, bar in enumerate(elements.bars):
+        here = f"{path}.layers[{bar.line}]"
+        if any(e.line == bar.line for e in ends.values()):
+            continue
+        problem = _bar_fits(elements, bar, here)
+        if problem:
+            yield problem
+            ends[i] = bar
+    if ends:
+        return
+    for i, one in enumerate(elements.bars):
+        for other in elements.bars[i + 1 :]:
+            a, b = max(one.start, other.start), min(one.end, other.end)
+            if a >= b:
+                continue
+            clash = next((y for y in (a, b, 0.5 * (a + b)) if _touch(elements, one, other, y)), None)
+            if clash is None:
+                continue
+            if one.line == other.line:
+                message = f"upper and lower bar meet {clash:.0f} mm out: less cover, a thinner bar, or a single one"
+                yield Problem(path=f"{path}.layers[{one.line}].cover_mm", message=message, value=f"{one.cover_mm:g}")
+            else:
+                message = (
+                    f"this bar and line {one.line + 1} of the lay-up are in the same place {clash:.0f} mm out; move one"
+                )
+                yield Problem(path=f"{path}.layers[{other.line}].root_percent", message=message)
+            return
+
+
+def _touch(elements: Elements, one: PlacedBar, other: PlacedBar, y: float) -> bool:
+    at = np.array([y])
+    (xa, za), (xb, zb) = elements.bar_centre(one, at), elements.bar_centre(other, at)
+    (wa, ha), (wb, hb) = one.stock.size(one.on_edge), other.stock.size(other.on_edge)
+    if one.stock.shape != "flat" and other.stock.shape != "flat":
+        return math.hypot(float(xa[0] - xb[0]), float(za[0] - zb[0])) < (wa + wb) / 2 - 1e-6
+    return bool(abs(xa[0] - xb[0]) < (wa + wb) / 2 - 1e-6 and abs(za[0] - zb[0]) < (ha + hb) / 2 - 1e-6)
+
+
+def _bar_fits(elements: Elements, bar: PlacedBar, path: str) -> Problem | None:
+    """A bar must lie within the foam over its whole width, at both its ends (geometry is linear between them)."""
+    width, height = bar.stock.size(bar.on_edge)
+    for y in (bar.start, bar.end):
+        at = np.array([y])
+        chord = float(elements.chord(at)[0])
+        x, _z = (float(v[0]) for v in elements.bar_centre(bar, at))
+        side = "root_percent" if y == bar.start else "tip_percent"
+        percent = 100 * (bar.root_fraction if y == bar.start else bar.tip_fraction)
+        if x - width / 2 < 0 or x + width / 2 > chord:
+            message = f"puts the bar outside the foam {y:.0f} mm out: keep {width / 2:g} mm from each edge"
+            return Problem(path=f"{path}.{side}", message=message, value=f"{percent:g} %")
+        lower, upper = (
+            float(v[0])
+            for v in faces(elements.outline, np.array([x / chord]), np.array([chord]), elements.thickness(at))
+        )
+        need = height + bar.cover_mm
+        if upper - lower < need - 1e-9:
+            if upper - lower < height:
+                message = (
+                    f"does not fit into the foam {y:.0f} mm out: it is {height:g} mm high and the foam there "
+                    f"{upper - lower:.3g} mm thick"
+                )
+                return Problem(path=f"{path}.stock", message=message, value=bar.stock.name)
+            message = f"pushes the bar out of the foam {y:.0f} mm out: at most {upper - lower - height:.3g} mm there"
+            return Problem(path=f"{path}.cover_mm", message=message, value=f"{bar.cover_mm:g}")
+    return None

@@ -1,0 +1,305 @@
+"""The estimate of one part in one load case: from document to verdict."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from fletcher.core import loads, words
+from fletcher.core.airframe import Airframe, Case, Part
+from fletcher.core.beam import Mesh, Response, mesh, respond
+from fletcher.core.drawing import stretches_of
+from fletcher.core.elements import Elements, elements_of
+from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, Inputs, band, draw_factor
+from fletcher.core.materials import Catalogue, reference
+from fletcher.core.outline import Array
+from fletcher.core.results import Curves, Estimate, Failure, LineResult
+from fletcher.core.sections import Draws, Geometry, Sums, draws_of, neutral_axis, sums_of
+from fletcher.core.shear import flexibility_along, shear_stiffness
+from fletcher.core.strength import Mode, modes
+
+STATIONS = 60
+_QUIET = 0.01
+"""Below this share of the largest moment the case asks for next to nothing and no capacity is drawn."""
+_FAR = 12.0
+"""Modes that hold more than this many times what the first one holds are not listed."""
+
+
+@dataclass(frozen=True)
+class Analysis:
+    """The arrays behind an estimate; axes as in `fletcher.core.sections`."""
+
+    elements: Elements
+    draws: Draws
+    mesh: Mesh
+    geometry: Geometry
+    sums: Sums
+    flexibility: Array
+    line_mass: Array
+    """(lines + 1, S, n) mass per length in g/mm, the foam last."""
+    loading: loads.Loading
+    response: Response
+    modes: list[Mode]
+
+
+def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
+    """Mass per length of every lay-up line and, last, of the foam less what the bars displace: (lines + 1, S, n) g/mm.
+
+    Skins weigh by the true length around the section and their areal mass with adhesive or resin.
+    """
+    samples, n = len(draws.foam.G), len(geometry.y)
+    out = np.zeros((len(elements.part.layers) + 1, samples, n))
+    foam_area = geometry.foam_x[0].copy()
+    for i, bar in enumerate(elements.bars):
+        area = bar.stock.area_mm2 * geometry.bar_on[i]
+        width, height = bar.stock.size(bar.on_edge)
+        outer = np.pi / 4 * width * height if bar.stock.shape != "flat" else width * height
+        foam_area -= outer * geometry.bar_on[i]
+        out[bar.line] += draws.bars[i].density[:, None] * area
+    for i, membrane in enumerate(elements.membranes):
+        out[membrane.line] += draws.skins[i].areal_mass[:, None] * (
+            membrane.plies * geometry.skin[i, 0] * geometry.skin_on[i]
+        )
+    out[-1] = draws.foam.density[:, None] * foam_area
+    return out
+
+
+def analyse(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue) -> Analysis:
+    """Run the whole computation for a checked part in one of its cases."""
+    elements = elements_of(part, catalogue)
+    draws = draws_of(elements)
+    points = sorted({*elements.breaks(), *loads.breaks_of(case)})
+    grid = mesh(points, STATIONS)
+    geometry = neutral_axis(elements, draws, grid.y, grid.inside)
+    sums = sums_of(elements, draws, geometry)
+    flexibility = flexibility_along(elements, draws, geometry, sums, grid)
+    line_mass = mass_per_length(elements, draws, geometry)
+    loading = loads.load(case, part, airframe.all_up_mass_g, grid.y, grid.left, line_mass.sum(0))
+    held = loading.supports is None
+    response = respond(
+        grid,
+        loading.moment,
+        sums.host_EI,
+        sums.host_EA,
+        sums.bar_EA,
+        sums.arm,
+        flexibility,
+        joined=np.array([b.joined_at_root and held for b in elements.bars], bool),
+        supports=loading.supports,
+    )
+    found = modes(elements, draws, geometry, sums, response)
+    return Analysis(elements, draws, grid, geometry, sums, flexibility, line_mass, loading, response, found)
+
+
+def estimate(airframe: Airframe, part_id: str, case_id: str | None = None) -> Estimate:
+    """Estimate one part of a checked document in one of its cases (its first if none is named).
+
+    Raises
+    ------
+    KeyError
+        If the airframe has no such part, or the part no such case.
+    """
+    part = next((p for p in airframe.parts if p.id == part_id), None)
+    if part is None:
+        raise KeyError(f"no part {part_id!r}")
+    case = part.cases[0] if case_id is None else next((c for c in part.cases if c.id == case_id), None)
+    if case is None:
+        raise KeyError(f"part {part_id!r} has no load case {case_id!r}")
+    return _report(analyse(airframe, part, case, reference()), airframe, part, case)
+
+
+def _integral(values: Array, grid: Mesh) -> Array:
+    """∫ values dy along the last axis."""
+    k = grid.left
+    return np.asarray((0.5 * (values[..., k] + values[..., k + 1]) * grid.length).sum(-1))
+
+
+def _inputs(a: Analysis) -> Inputs:
+    """Named samples of everything uncertain that acts in this part."""
+    f = a.draws.foam
+    named = [
+        ("foam stiffness, pulled", f.E_tension),
+        ("foam stiffness, pressed", f.E_compression),
+        ("foam stiffness in shear", f.G),
+        ("foam strength, pulled", f.tensile),
+        ("foam crush stress", f.crush),
+        ("foam density", f.density),
+    ]
+    for membrane, skin in zip(a.elements.membranes, a.draws.skins, strict=True):
+        name = membrane.skin.name
+        named += [
+            (f"{name}: stiffness", skin.Et),
+            (f"{name}: strength", skin.tensile if skin.draws_out is None else skin.draws_out),
+            (f"{name}: wrinkling factor", skin.wrinkling_k),
+            (f"{name}: mass", skin.areal_mass),
+        ]
+        if skin.compressive is not None:
+            named.append((f"{name}: crushing stress", skin.compressive))
+    for bar, d in zip(a.elements.bars, a.draws.bars, strict=True):
+        named += [
+            (f"{bar.stock.name}: stiffness", d.E),
+            (f"{bar.stock.name}: strength, pulled", d.tensile),
+            (f"{bar.stock.name}: strength, pressed", d.compressive),
+            (f"{bar.stock.name}: density", d.density),
+        ]
+    if a.elements.bars:
+        named += [(f.name, draw_factor(f)) for f in (BUCKLING_FACTOR, SLOT_WAVE)]
+    return Inputs(named)
+
+
+def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
+    """x and z in the cut at station k where a mode acts."""
+    g = a.geometry
+    if mode.kind.startswith("bar"):
+        i = next(i for i, b in enumerate(a.elements.bars) if b.line == mode.line and b.side == mode.where)
+        return float(g.bar_x[i, k]), float(g.bar_z[i, k])
+    x = 0.3 * float(g.chord[k])
+    if mode.kind.startswith("skin"):
+        i = next(i for i, m in enumerate(a.elements.membranes) if m.line == mode.line and m.face == mode.where)
+        membrane = a.elements.membranes[i]
+        if membrane.face == "rear":
+            x = float(g.chord[k])
+        elif membrane.face == "front":
+            x = 0.0
+        elif membrane.width_mm is not None:
+            x = float(np.mean([e[0] for e in a.elements.strip_edges(membrane, g.y[[k]])]))
+        high = membrane.face == "upper"
+    else:
+        high = mode.where == "upper"
+    return x, float(g.z_high[k] if high else g.z_low[k])
+
+
+def _failures(a: Analysis, inputs: Inputs) -> list[Failure]:
+    out = []
+    strongest = max(float(m.use[0].max()) for m in a.modes)
+    for mode in a.modes:
+        peak = mode.use.max(1)
+        if peak[0] * _FAR < strongest:
+            continue
+        k = int(np.argmax(mode.use[0]))
+        x, z = _place(a, mode, k)
+        out.append(
+            Failure(
+                kind=mode.kind,
+                line_id=None if mode.line is None else a.elements.part.layers[mode.line].id,
+                where=mode.where,
+                sentence=words.failure_sentence(mode, a.elements),
+                breaks=mode.breaks,
+                at_mm=float(a.geometry.y[k]),
+                x_mm=x,
+                z_mm=z,
+                holds=band(1 / np.maximum(peak, 1e-9), inputs),
+            )
+        )
+    return sorted(out, key=lambda failure: failure.holds.typ)
+
+
+def _bending_shares(a: Analysis) -> Array:
+    """Share of every line and, last, of the foam in the bending stiffness, (lines + 1,), weighted along the part by
+    where the bending is: ∫κ² EI_i dy over ∫κ² EI dy with κ = M/EI of the whole section."""
+    g, s = a.geometry, a.sums
+    z = s.whole_z[0]
+    parts = np.zeros((len(a.elements.part.layers) + 1, len(g.y)))
+    for i, membrane in enumerate(a.elements.membranes):
+        length, first, second = g.skin[i] * g.skin_on[i]
+        parts[membrane.line] += s.skin_Et[0, i] * (second - 2 * z * first + z**2 * length)
+    for i, bar in enumerate(a.elements.bars):
+        own = a.draws.bars[i].E[0] * bar.stock.second_moment_mm4(bar.on_edge) * g.bar_on[i]
+        parts[bar.line] += s.bar_EA[0, i] * (g.bar_z[i] - z) ** 2 + own
+    parts[-1] = s.whole_EI[0] - parts[:-1].sum(0)
+    weight = (a.loading.moment[0] / s.whole_EI[0]) ** 2
+    total = _integral(weight * s.whole_EI[0], a.mesh)
+    return np.asarray(_integral(weight * parts, a.mesh) / total) if total > 0 else parts[:, 0] / parts[:, 0].sum()
+
+
+def _lines(a: Analysis, factor: float, inputs: Inputs) -> list[LineResult]:
+    grams, shares = _integral(a.line_mass, a.mesh), _bending_shares(a)
+    layers = a.elements.part.layers
+    out = []
+    for n in (len(layers), *range(len(layers))):
+        line = None if n == len(layers) else n
+        used = [m.use[0] for m in a.modes if m.line == line]
+        use = np.max(used, axis=0) * factor if used else np.zeros(len(a.geometry.y))
+        out.append(
+            LineResult(
+                id="foam" if line is None else layers[line].id,
+                label=words.line_label(a.elements, line),
+                grams=band(grams[n], inputs),
+                bending_share=float(shares[n]),
+                use=_numbers(use, 4),
+            )
+        )
+    return out
+
+
+def _numbers(values: Array, digits: int = 6) -> list[float]:
+    """Values rounded to significant digits, for compact JSON."""
+    return [float(f"{v:.{digits}g}") for v in values]
+
+
+def _curves(a: Analysis, factor: float) -> Curves:
+    moment = a.loading.moment
+    use = np.max([m.use for m in a.modes], axis=0)
+    loud = np.abs(moment[0]) > _QUIET * np.max(np.abs(moment[0]))
+    capacity = np.abs(moment) / np.maximum(use, 1e-12)
+    low, high = np.percentile(capacity[:, :], (5, 95), axis=0)
+
+    def seen(values: Array) -> list[float | None]:
+        return [float(f"{v:.5g}") if shown else None for v, shown in zip(values, loud, strict=True)]
+
+    down, up = np.percentile(a.response.deflection, (5, 95), axis=0)
+    return Curves(
+        y_mm=_numbers(a.geometry.y, 8),
+        moment_N_mm=_numbers(moment[0]),
+        capacity_N_mm=seen(capacity[0]),
+        capacity_low_N_mm=seen(low),
+        capacity_high_N_mm=seen(high),
+        deflection_mm=_numbers(a.response.deflection[0]),
+        deflection_low_mm=_numbers(down),
+        deflection_high_mm=_numbers(up),
+        use=_numbers(use[0] * factor, 4),
+        EI_N_mm2=_numbers(a.sums.whole_EI[0]),
+        edge_EI_N_mm2=_numbers(a.sums.edge_EI[0]),
+        GA_s_N=_numbers(shear_stiffness(a.flexibility[:1], _first_sample(a.sums))[0]),
+        EA_N=_numbers(a.sums.whole_EA[0]),
+        centroid_z_mm=_numbers(a.sums.whole_z[0]),
+    )
+
+
+def _first_sample(sums: Sums) -> Sums:
+    return Sums(**{k: v[:1] if v.ndim > 1 else v for k, v in vars(sums).items()})
+
+
+def _report(a: Analysis, airframe: Airframe, part: Part, case: Case) -> Estimate:
+    inputs = _inputs(a)
+    grams = _integral(a.line_mass, a.mesh)
+    total = grams.sum(0)
+    if a.loading.supports is None:
+        k = len(a.geometry.y) - 1
+    else:
+        k = int(np.argmin(np.abs(a.geometry.y - 0.5 * sum(a.loading.supports))))
+    bend = np.abs(a.response.deflection[:, k])
+    failures = _failures(a, inputs)
+    holds = 1 / np.maximum(np.max([m.use.max(1) for m in a.modes], axis=0), 1e-9)
+    return Estimate(
+        part_id=part.id,
+        case_id=case.id,
+        says=a.loading.says,
+        load_factor=a.loading.load_factor,
+        force_N=a.loading.force_N,
+        safety_factor=case.safety_factor,
+        mass_g=band(total, inputs),
+        added_g=band(total - grams[-1], inputs),
+        deflection_mm=band(bend, inputs),
+        deflection_at_mm=float(a.geometry.y[k]),
+        span_mm=part.span_mm,
+        holds=band(holds, inputs),
+        first=failures[0],
+        failures=failures,
+        lines=_lines(a, case.safety_factor, inputs),
+        curves=_curves(a, case.safety_factor),
+        stretches=stretches_of(a.elements),
+        warnings=words.warnings_of(airframe, part, case, float(total[0]), float(bend[0])),
+        assumptions=list(words.ASSUMPTIONS),
+    )

@@ -1,0 +1,222 @@
+"""Uncertainty: drawing material values and model factors together, and reading bands off the results.
+
+Index 0 of every sample axis holds the typical values; the rest are draws with a fixed seed, so that the same
+document always gives the same band. Ranges are two-piece log-normal with 5-50-95 % at low-typical-high
+(MECHANICS section 9). Within one foam the properties are correlated: stiffnesses 0.85, strengths 0.7,
+stiffness with strength 0.6.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from pydantic import BaseModel, ConfigDict
+
+from fletcher.core.materials import Bar, Foam, Range, Skin
+from fletcher.core.outline import Array
+
+SAMPLES = 200
+SEED = 20260401
+_Z95 = 1.6448536269514722
+
+
+class Band(BaseModel):
+    """A figure with its 5-95 % band. `causes` names the one or two inputs that cause most of it."""
+
+    model_config = ConfigDict(frozen=True)
+
+    typ: float
+    low: float
+    high: float
+    causes: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class ModelFactor:
+    """A judgement [J] in the model itself, sampled like a material value."""
+
+    name: str
+    value: Range
+    why: str
+
+
+WRINKLING_K = {
+    "yes": ModelFactor(
+        "wrinkling factor, well bonded", Range(0.35, 0.50, 0.80), "paper, cloth or ironed film, well bonded"
+    ),
+    "partial": ModelFactor("wrinkling factor, part bonded", Range(0.25, 0.40, 0.60), "partly bonded, or thin and soft"),
+    "no": ModelFactor(
+        "wrinkling factor, tape", Range(0.18, 0.25, 0.40), "tape: single valleys between beads are unbonded"
+    ),
+}
+BUCKLING_FACTOR = ModelFactor(
+    "bar buckling model", Range(0.7, 1.0, 1.4), "infinite medium theory against bars in slots, glue and waviness"
+)
+SLOT_WAVE = ModelFactor("slot waviness", Range(0.1, 0.2, 0.5), "mm out of straight of a bar in its slot")
+
+
+def _lognormal(value: Range, z: Array) -> Array:
+    """Two-piece log-normal draw; zeros stay zero and a zero-width side has no spread."""
+    if value.typ <= 0:
+        return np.full_like(z, value.typ)
+    low = max(value.low, 1e-3 * value.typ)
+    below, above = np.log(value.typ / low) / _Z95, np.log(value.high / value.typ) / _Z95
+    return np.asarray(value.typ * np.exp(np.where(z < 0, below, above) * z))
+
+
+def _normals(key: str, count: int, correlation: Array | None = None) -> Array:
+    """Standard normals, shape (count, 1 + SAMPLES) with a zero first column, reproducible per key.
+
+    Each key has a stream of its own, so that adding a layer does not reshuffle the draws of the others.
+    """
+    seed = np.random.SeedSequence([SEED, *key.encode()])
+    z = np.random.default_rng(seed).standard_normal((count, SAMPLES))
+    # paired with their mirror image, means converge faster and medians stay on the typical value
+    half = SAMPLES // 2
+    z[:, half : 2 * half] = -z[:, :half]
+    if correlation is not None:
+        z = np.linalg.cholesky(correlation) @ z
+    return np.concatenate([np.zeros((count, 1)), z], axis=1)
+
+
+_STIFF, _STRONG, _CROSS = 0.85, 0.7, 0.6
+_FOAM_CORRELATION = np.array(
+    [
+        [1.0 if i == j else (_STIFF if i < 3 and j < 3 else _STRONG if i > 2 and j > 2 else _CROSS) for j in range(6)]
+        for i in range(6)
+    ]
+)
+
+
+@dataclass(frozen=True)
+class FoamDraw:
+    """Sampled foam values, each of shape (1 + SAMPLES,), MPa; density in g/mm³."""
+
+    E_tension: Array
+    E_compression: Array
+    G: Array
+    tensile: Array
+    crush: Array
+    shear: Array
+    density: Array
+
+
+@dataclass(frozen=True)
+class SkinDraw:
+    """Sampled skin values, each of shape (1 + SAMPLES,). `Et` and `Gt` in N/mm per ply, areal mass in g/mm²."""
+
+    thickness: Array
+    Et: Array
+    Gt: Array
+    tensile: Array
+    draws_out: Array | None
+    compressive: Array | None
+    wrinkling_k: Array
+    areal_mass: Array
+
+
+@dataclass(frozen=True)
+class BarDraw:
+    """Sampled bar values, each of shape (1 + SAMPLES,), MPa; density in g/mm³."""
+
+    E: Array
+    tensile: Array
+    compressive: Array
+    density: Array
+
+
+@lru_cache(maxsize=64)
+def draw_foam(foam: Foam) -> FoamDraw:
+    """Sampled values of one foam."""
+    z = _normals("foam/" + foam.key, 6, _FOAM_CORRELATION)
+    ranges = (foam.E_tension_MPa, foam.E_compression_MPa, foam.G_MPa)
+    strengths = (foam.tensile_strength_MPa, foam.crush_stress_MPa, foam.shear_strength_MPa)
+    values = [_lognormal(r, z[i]) for i, r in enumerate(ranges + strengths)]
+    density = _lognormal(foam.density_kg_m3, _normals("density/" + foam.key, 1)[0]) * 1e-6
+    tension, compression, shear, tensile, crush, shear_strength = values
+    return FoamDraw(tension, compression, shear, tensile, crush, shear_strength, density)
+
+
+@lru_cache(maxsize=128)
+def draw_skin(skin: Skin) -> SkinDraw:
+    """Sampled values of one skin."""
+    z = _normals("skin/" + skin.key, 7)
+    thickness = _lognormal(skin.thickness_mm, z[0])
+    # E and thickness of thin films are measured as their product: the narrower of the two spreads rules E·t
+    stiffness = _lognormal(skin.E_along_MPa, z[1]) * skin.thickness_mm.typ
+    strong = _CROSS * z[1] + np.sqrt(1 - _CROSS**2) * z[2]
+    return SkinDraw(
+        thickness=thickness,
+        Et=stiffness,
+        Gt=_lognormal(skin.G_MPa, z[3]) * skin.thickness_mm.typ,
+        tensile=_lognormal(skin.tensile_strength_MPa, strong),
+        draws_out=_lognormal(skin.yield_MPa, strong) if skin.yield_MPa else None,
+        compressive=_lognormal(skin.compressive_strength_MPa, z[4]) if skin.compressive_strength_MPa else None,
+        wrinkling_k=_lognormal(WRINKLING_K[skin.wrinkling_bond].value, z[5]),
+        areal_mass=_lognormal(skin.areal_mass_g_m2, z[6]) * 1e-6,
+    )
+
+
+@lru_cache(maxsize=128)
+def draw_bar(bar: Bar) -> BarDraw:
+    """Sampled values of one bar."""
+    z = _normals("bar/" + bar.key, 4)
+    strength = _CROSS * z[0] + np.sqrt(1 - _CROSS**2) * z[1]
+    return BarDraw(
+        E=_lognormal(bar.E_MPa, z[0]),
+        tensile=_lognormal(bar.tensile_strength_MPa, strength),
+        compressive=_lognormal(bar.compressive_strength_MPa, 0.7 * strength + np.sqrt(1 - 0.7**2) * z[2]),
+        density=_lognormal(bar.density_kg_m3, z[3]) * 1e-6,
+    )
+
+
+@lru_cache(maxsize=16)
+def draw_factor(factor: ModelFactor) -> Array:
+    """Sampled model factor, shape (1 + SAMPLES,)."""
+    return _lognormal(factor.value, _normals("factor/" + factor.name, 1)[0])
+
+
+_SEEN = 0.08
+"""Share of the variance below which an input is not named as a cause."""
+
+
+class Inputs:
+    """Named samples of everything uncertain in a part, prepared for finding the causes of a spread."""
+
+    def __init__(self, named: Sequence[tuple[str, Array]]) -> None:
+        unique = dict(named)
+        self.names = list(unique)
+        draws = np.array(list(unique.values())).reshape(len(unique), -1)[:, 1:]
+        draws = draws - draws.mean(1, keepdims=True)
+        size = np.linalg.norm(draws, axis=1, keepdims=True)
+        self.unit: Array = draws / np.where(size > 0, size, 1.0)
+
+    def causes(self, samples: Array) -> tuple[str, ...]:
+        """The one or two inputs with the largest squared correlation to `samples` (SAMPLES,), if above 8 %."""
+        spread = samples - samples.mean()
+        norm = float(np.linalg.norm(spread))
+        if norm <= 1e-12 * float(np.abs(samples).max() + 1e-300) or not self.names:
+            return ()
+        spread = spread / norm
+        first = int(np.argmax(np.abs(self.unit @ spread)))
+        lead = self.unit[first]
+        share = float(lead @ spread)
+        if share**2 < _SEEN:
+            return ()
+        # the second cause must explain what the first leaves, so that properties drawn together are not both blamed
+        rest = spread - share * lead
+        others = self.unit - (self.unit @ lead)[:, None] * lead
+        size = np.linalg.norm(others, axis=1)
+        more = np.where(size > 0.3, (others @ rest) / np.maximum(size, 0.3), 0.0) ** 2
+        second = int(np.argmax(more))
+        return (self.names[first],) if more[second] < _SEEN else (self.names[first], self.names[second])
+
+
+def band(values: Array, inputs: Inputs) -> Band:
+    """The band of a figure from its samples `values` (1 + SAMPLES,), index 0 the typical value."""
+    typ, samples = float(values[0]), values[1:]
+    low, high = (float(v) for v in np.percentile(samples, (5, 95)))
+    return Band(typ=typ, low=min(low, typ), high=max(high, typ), causes=inputs.causes(samples))

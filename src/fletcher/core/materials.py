@@ -1,0 +1,280 @@
+"""Reference materials: foams, skins (membranes) and bars, read from the CSV files beside this module.
+
+Every value is an engineering estimate with a 5-50-95 % range, a confidence grade and the basis of the estimate;
+none is a verified citation. The tables are validated once, when first read.
+"""
+
+from __future__ import annotations
+
+import csv
+import math
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, fields
+from functools import cache
+from importlib import resources
+from typing import Literal, TypeVar
+
+G_GRAVITY = 9.80665
+"""Standard gravity, m/s²."""
+
+
+class MaterialDataError(ValueError):
+    """A reference table contradicts itself; the message names table, row and column."""
+
+
+@dataclass(frozen=True)
+class Range:
+    """Low, typical and high value of an estimate: its 5, 50 and 95 % points."""
+
+    low: float
+    typ: float
+    high: float
+
+    def __post_init__(self) -> None:
+        if not all(math.isfinite(v) for v in (self.low, self.typ, self.high)):
+            raise ValueError("values must be finite numbers")
+        if not 0 <= self.low <= self.typ <= self.high:
+            raise ValueError(f"needs 0 <= low <= typical <= high, found {self.low}, {self.typ}, {self.high}")
+
+
+@dataclass(frozen=True)
+class Material:
+    """What every row of the reference tables carries besides its numbers."""
+
+    key: str
+    name: str
+    family: str
+    grade: str
+    least_certain: str
+    basis: str
+    note: str
+
+
+@dataclass(frozen=True)
+class Foam(Material):
+    """A core foam. Moduli and strengths act in the plane of the part; foams are bimodular (E differs by sign)."""
+
+    brittle: bool
+    density_kg_m3: Range
+    E_tension_MPa: Range
+    E_compression_MPa: Range
+    G_MPa: Range
+    tensile_strength_MPa: Range
+    crush_stress_MPa: Range
+    shear_strength_MPa: Range
+    poisson: float
+    through_thickness_ratio: float
+    """In-plane modulus over through-thickness modulus; divides E_compression for wrinkling and bearing."""
+    springback: float
+
+
+WrinklingBond = Literal["yes", "partial", "no"]
+
+
+@dataclass(frozen=True)
+class Skin(Material):
+    """A membrane bonded to the outside: tape, film, paper, mesh or cloth. `thickness_mm` carries the load;
+    `total_thickness_mm` and `areal_mass_g_m2` include adhesive or resin."""
+
+    total_thickness_mm: float
+    thickness_mm: Range
+    areal_mass_g_m2: Range
+    E_along_MPa: Range
+    G_MPa: Range
+    tensile_strength_MPa: Range
+    yield_MPa: Range | None
+    """Stress at which the skin starts to draw out; None where it is linear to rupture."""
+    compressive_strength_MPa: Range | None
+    peel_N_per_25mm: Range
+    wrinkling_bond: WrinklingBond
+    """How well the foam holds the skin against wrinkling: yes, partial or no."""
+    widths_mm: tuple[float, ...]
+
+
+BarShape = Literal["rod", "tube", "flat"]
+
+
+@dataclass(frozen=True)
+class Bar(Material):
+    """A bar from stock: rod, tube or flat (strip, batten, tow)."""
+
+    shape: BarShape
+    diameter_mm: float | None
+    bore_mm: float | None
+    wide_mm: float | None
+    thin_mm: float | None
+    density_kg_m3: Range
+    E_MPa: Range
+    G_MPa: Range
+    tensile_strength_MPa: Range
+    compressive_strength_MPa: Range
+    stock_length_mm: float | None
+
+    def size(self, on_edge: bool = False) -> tuple[float, float]:
+        """Width along x and height along z in mm; a flat lies flat unless `on_edge`."""
+        if self.diameter_mm is not None:
+            return self.diameter_mm, self.diameter_mm
+        assert self.wide_mm is not None and self.thin_mm is not None
+        return (self.thin_mm, self.wide_mm) if on_edge else (self.wide_mm, self.thin_mm)
+
+    @property
+    def area_mm2(self) -> float:
+        """Cross-section area."""
+        if self.diameter_mm is not None:
+            return math.pi / 4 * (self.diameter_mm**2 - (self.bore_mm or 0.0) ** 2)
+        w, h = self.size()
+        return w * h
+
+    def second_moment_mm4(self, on_edge: bool = False) -> float:
+        """Second moment of area about the bar's own horizontal axis (bending up and down)."""
+        if self.diameter_mm is not None:
+            return math.pi / 64 * (self.diameter_mm**4 - (self.bore_mm or 0.0) ** 4)
+        w, h = self.size(on_edge)
+        return w * h**3 / 12
+
+    @property
+    def weak_second_moment_mm4(self) -> float:
+        """Smallest second moment of area: the direction in which the bar buckles."""
+        return min(self.second_moment_mm4(False), self.second_moment_mm4(True))
+
+
+def _range(row: dict[str, str], column: str) -> Range | None:
+    texts = [row[f"{column}_{point}"].strip() for point in ("low", "typ", "high")]
+    if not any(texts):
+        return None
+    if not all(texts):
+        raise ValueError(f"{column}: give low, typ and high, or none of them")
+    try:
+        return Range(*(float(t) for t in texts))
+    except ValueError as error:
+        raise ValueError(f"{column}: {error}") from None
+
+
+def _required(row: dict[str, str], column: str) -> Range:
+    value = _range(row, column)
+    if value is None:
+        raise ValueError(f"{column}: missing")
+    return value
+
+
+def _number(row: dict[str, str], column: str) -> float | None:
+    text = row[column].strip()
+    return float(text) if text else None
+
+
+def _common(row: dict[str, str]) -> dict[str, str]:
+    names = [f.name for f in fields(Material)]
+    if row["grade"] not in {"A", "B", "C"}:
+        raise ValueError(f"grade: {row['grade']!r} is not A, B or C")
+    for required in ("key", "name", "basis"):
+        if not row[required].strip():
+            raise ValueError(f"{required}: missing")
+    return {name: row[name].strip() for name in names}
+
+
+def _rows(table: str) -> Iterator[tuple[int, dict[str, str]]]:
+    text = resources.files(__package__).joinpath("data", table).read_text(encoding="utf-8")
+    yield from enumerate(csv.DictReader(text.splitlines()), start=2)
+
+
+def _foam(row: dict[str, str]) -> Foam:
+    through = _number(row, "through_thickness_ratio") or 1.0
+    return Foam(
+        **_common(row),
+        brittle=row["brittle"] == "yes",
+        density_kg_m3=_required(row, "density_kg_m3"),
+        E_tension_MPa=_required(row, "E_tension_MPa"),
+        E_compression_MPa=_required(row, "E_compression_MPa"),
+        G_MPa=_required(row, "G_MPa"),
+        tensile_strength_MPa=_required(row, "tensile_strength_MPa"),
+        crush_stress_MPa=_required(row, "crush_stress_MPa"),
+        shear_strength_MPa=_required(row, "shear_strength_MPa"),
+        poisson=float(row["poisson"]),
+        through_thickness_ratio=through,
+        springback=float(row["springback_typ"]),
+    )
+
+
+def _skin(row: dict[str, str]) -> Skin:
+    bond = row["wrinkling_bond"]
+    if bond not in ("yes", "partial", "no"):
+        raise ValueError(f"wrinkling_bond: {bond!r} is not yes, partial or no")
+    compressive = _range(row, "compressive_strength_MPa")
+    if bond == "yes" and compressive is None:
+        raise ValueError("compressive_strength_MPa: a skin that carries compression needs one")
+    return Skin(
+        **_common(row),
+        total_thickness_mm=float(row["total_thickness_mm"]),
+        thickness_mm=_required(row, "thickness_mm"),
+        areal_mass_g_m2=_required(row, "areal_mass_g_m2"),
+        E_along_MPa=_required(row, "E_along_MPa"),
+        G_MPa=_required(row, "G_MPa"),
+        tensile_strength_MPa=_required(row, "tensile_strength_MPa"),
+        yield_MPa=_range(row, "yield_MPa"),
+        compressive_strength_MPa=compressive,
+        peel_N_per_25mm=_required(row, "peel_N_per_25mm"),
+        wrinkling_bond=bond,  # type: ignore[arg-type]
+        widths_mm=tuple(float(w) for w in row["widths_mm"].split(";") if w.strip()),
+    )
+
+
+def _bar(row: dict[str, str]) -> Bar:
+    shape = row["shape"]
+    needed = {"rod": ("diameter_mm",), "tube": ("diameter_mm", "bore_mm"), "flat": ("wide_mm", "thin_mm")}
+    if shape not in needed:
+        raise ValueError(f"shape: {shape!r} is not rod, tube or flat")
+    sizes = {name: _number(row, name) for name in ("diameter_mm", "bore_mm", "wide_mm", "thin_mm")}
+    for name in needed[shape]:
+        if not (sizes[name] or 0) > 0:
+            raise ValueError(f"{name}: a {shape} needs it, above 0")
+    return Bar(
+        **_common(row),
+        shape=shape,  # type: ignore[arg-type]
+        diameter_mm=sizes["diameter_mm"],
+        bore_mm=sizes["bore_mm"],
+        wide_mm=sizes["wide_mm"],
+        thin_mm=sizes["thin_mm"],
+        density_kg_m3=_required(row, "density_kg_m3"),
+        E_MPa=_required(row, "E_MPa"),
+        G_MPa=_required(row, "G_MPa"),
+        tensile_strength_MPa=_required(row, "tensile_strength_MPa"),
+        compressive_strength_MPa=_required(row, "compressive_strength_MPa"),
+        stock_length_mm=_number(row, "stock_length_mm"),
+    )
+
+
+@dataclass(frozen=True)
+class Catalogue:
+    """All reference materials, each table by key in file order."""
+
+    foams: dict[str, Foam]
+    skins: dict[str, Skin]
+    bars: dict[str, Bar]
+
+
+M = TypeVar("M", bound=Material)
+
+
+@cache
+def reference() -> Catalogue:
+    """The reference materials, read and validated once.
+
+    Raises
+    ------
+    MaterialDataError
+        Naming table, line and column of the first value that cannot be right.
+    """
+    return Catalogue(_table("foams.csv", _foam), _table("skins.csv", _skin), _table("bars.csv", _bar))
+
+
+def _table(table: str, read: Callable[[dict[str, str]], M]) -> dict[str, M]:
+    store: dict[str, M] = {}
+    for line, row in _rows(table):
+        try:
+            material = read(row)
+        except (ValueError, KeyError, TypeError) as error:
+            raise MaterialDataError(f"{table} line {line} ({row.get('key')}): {error}") from error
+        if material.key in store:
+            raise MaterialDataError(f"{table} line {line}: key {material.key!r} appears twice")
+        store[material.key] = material
+    return store

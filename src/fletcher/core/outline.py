@@ -1,0 +1,89 @@
+"""Outlines of a cross-section: where the upper and lower face lie at a chordwise fraction.
+
+An outline is a family: camber scales with the chord, the thickness form with the thickness, so one object
+describes every station of a tapered part.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
+IntArray = NDArray[np.int64]
+
+_GAUSS_NODES, _GAUSS_WEIGHTS = np.polynomial.legendre.leggauss(40)
+_THETA = 0.5 * np.pi * (_GAUSS_NODES + 1)
+
+COLUMN_X: Array = 0.5 * (1 - np.cos(_THETA))
+"""Chord fractions of the integration columns, shape (40,): Gauss points in θ with x = (1 − cos θ)/2, so that the
+square-root nose of an aerofoil becomes smooth and the sums converge spectrally."""
+
+COLUMN_WEIGHT: Array = 0.5 * np.sin(_THETA) * 0.5 * np.pi * _GAUSS_WEIGHTS
+"""Their weights, shape (40,); they add up to 1."""
+
+
+@dataclass(frozen=True)
+class Rectangle:
+    """A flat plate: half thickness ±t/2 all along the chord, no camber."""
+
+    def camber(self, x: Array) -> Array:
+        """Camber line over chord at chord fraction x."""
+        return np.zeros_like(x)
+
+    def half_thickness(self, x: Array) -> Array:
+        """Half thickness over the largest thickness at chord fraction x."""
+        return np.full_like(x, 0.5)
+
+
+@dataclass(frozen=True)
+class FourDigit:
+    """The classic four-digit family: a parabolic camber line in two pieces and one thickness form.
+
+    Source: the published thickness polynomial of the family (Abbott & von Doenhoff 1959, eq. 6.2) with its open
+    trailing edge, which a foam part has anyway. Thickness is laid off vertically, not square to the camber line:
+    for the few per cent of camber that such wings have this moves the faces by less than 0.1 % of the chord.
+    """
+
+    camber_ratio: float
+    camber_position: float
+
+    def camber(self, x: Array) -> Array:
+        """Camber line over chord at chord fraction x."""
+        m, p = self.camber_ratio, self.camber_position
+        front = m / p**2 * (2 * p * x - x**2)
+        rear = m / (1 - p) ** 2 * ((1 - 2 * p) + 2 * p * x - x**2)
+        return np.where(x < p, front, rear)
+
+    def half_thickness(self, x: Array) -> Array:
+        """Half thickness over the largest thickness at chord fraction x."""
+        x = np.clip(x, 0, 1)
+        return 5 * (0.2969 * np.sqrt(x) - 0.1260 * x - 0.3516 * x**2 + 0.2843 * x**3 - 0.1015 * x**4)
+
+
+Outline = Rectangle | FourDigit
+
+
+def faces(outline: Outline, x: Array, chord: Array, thickness: Array) -> tuple[Array, Array]:
+    """Heights of the lower and upper face, mm.
+
+    Parameters
+    ----------
+    x : chord fractions, shape broadcastable with `chord` and `thickness` (mm).
+
+    Returns
+    -------
+    (lower, upper), each of the broadcast shape, mm above the chord line.
+    """
+    middle = chord * outline.camber(x)
+    half = thickness * outline.half_thickness(x)
+    return middle - half, middle + half
+
+
+def polygon(outline: Outline, chord: float, thickness: float, points: int = 40) -> Array:
+    """Closed outline for drawing, shape (2 * points, 2): x, z in mm, upper face back, lower face forward."""
+    x = 0.5 * (1 - np.cos(np.linspace(0, np.pi, points)))
+    lower, upper = faces(outline, x, np.array(chord), np.array(thickness))
+    return np.concatenate([np.stack([x * chord, upper], 1), np.stack([x * chord, lower], 1)[::-1]])

@@ -1,0 +1,128 @@
+"""What an estimate says: typed results shared by the command line, the API and the front end."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, ConfigDict
+
+from fletcher.core.evidence import Band
+
+
+class Result(BaseModel):
+    """Base of all result models."""
+
+    model_config = ConfigDict(frozen=True)
+
+
+class LineResult(Result):
+    """One line of the lay-up, or the foam (`id` "foam"): its grams and its share of the bending stiffness.
+
+    `use` is the largest share of strength used at each station at the load times its factor; it colours the cut.
+    """
+
+    id: str
+    label: str
+    grams: Band
+    bending_share: float
+    use: list[float]
+
+
+class Failure(Result):
+    """One way to fail: where, in words, and how many times the load it takes."""
+
+    kind: str
+    line_id: str | None
+    where: str
+    sentence: str
+    breaks: bool
+    at_mm: float
+    x_mm: float
+    z_mm: float
+    holds: Band
+
+
+class Curves(Result):
+    """Values along the part at stations `y_mm`; where something starts or ends, two stations share a place.
+
+    `capacity_*` is the bending moment that the part could carry there in this case, null where the case asks for
+    next to nothing. `use` is the share of strength used at the load times its factor.
+    """
+
+    y_mm: list[float]
+    moment_N_mm: list[float]
+    capacity_N_mm: list[float | None]
+    capacity_low_N_mm: list[float | None]
+    capacity_high_N_mm: list[float | None]
+    deflection_mm: list[float]
+    deflection_low_mm: list[float]
+    deflection_high_mm: list[float]
+    use: list[float]
+    EI_N_mm2: list[float]
+    edge_EI_N_mm2: list[float]
+    GA_s_N: list[float]
+    EA_N: list[float]
+    centroid_z_mm: list[float]
+
+
+class CutSkin(Result):
+    """A skin in a cut: its line on the outline and its true thickness."""
+
+    line_id: str
+    face: str
+    points: list[tuple[float, float]]
+    thickness_mm: float
+
+
+class CutBar(Result):
+    """A bar in a cut."""
+
+    line_id: str
+    side: str
+    shape: str
+    x_mm: float
+    z_mm: float
+    width_mm: float
+    height_mm: float
+    bore_mm: float
+
+
+class Cut(Result):
+    """A cross-section for drawing. Points are x aft of the local leading edge and z, mm."""
+
+    y_mm: float
+    chord_mm: float
+    thickness_mm: float
+    setback_mm: float
+    outline: list[tuple[float, float]]
+    skins: list[CutSkin]
+    bars: list[CutBar]
+
+
+class Stretch(Result):
+    """Part of the span in which the same elements are present; its cuts change linearly between its ends."""
+
+    root_side: Cut
+    tip_side: Cut
+
+
+class Estimate(Result):
+    """Everything the Bench shows of one part in one load case."""
+
+    part_id: str
+    case_id: str
+    says: str
+    load_factor: float | None
+    force_N: float
+    safety_factor: float
+    mass_g: Band
+    added_g: Band
+    deflection_mm: Band
+    deflection_at_mm: float
+    span_mm: float
+    holds: Band
+    first: Failure
+    failures: list[Failure]
+    lines: list[LineResult]
+    curves: Curves
+    stretches: list[Stretch]
+    warnings: list[str]
+    assumptions: list[str]

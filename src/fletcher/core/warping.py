@@ -1,0 +1,270 @@
+r"""Shear flexibility of a cross-section by the two-dimensional flexure function.
+
+The axial stresses of a bent part change along it; the shear that balances the change flows through the foam. With
+ν = 0 the warping w of the section solves
+
+.. math:: \nabla\cdot(G\nabla w) = -s,\qquad \text{natural boundaries,}
+
+where s is the rate of change of axial stress (Pilkey 2002, ch. 6; MECHANICS section 1). Skins are line elements on
+the faces, bars are sources. A bar much smaller than a cell is a nodal source whose missing near-field energy is
+added in closed form, as for wells in reservoir grids (Peaceman 1978).
+
+The solution is kept as a flexibility matrix over *basis sources* of unit modulus, so that one solve serves every
+sample of the material values: the moduli enter afterwards as coefficients.
+"""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.linalg import solveh_banded
+
+from fletcher.core.outline import Array, IntArray, Outline, faces
+
+ROWS = 12
+"""Cells through the thickness."""
+
+SOURCE_RADIUS = 0.118
+"""Radius, in cells, at which a bilinear nodal source equals the exact line source (tests/core/test_warping)."""
+
+_G = 1 / np.sqrt(3)
+_POINTS = np.array([(-_G, -_G), (_G, -_G), (_G, _G), (-_G, _G)])
+_CORNERS = np.array([(-1, -1), (1, -1), (1, 1), (-1, 1)])
+_N = np.array([[(1 + a * p) * (1 + b * q) / 4 for a, b in _CORNERS] for p, q in _POINTS])
+_DN = np.array(
+    [[[a * (1 + b * q) / 4 for a, b in _CORNERS], [b * (1 + a * p) / 4 for a, b in _CORNERS]] for p, q in _POINTS]
+)
+
+
+@dataclass(frozen=True)
+class FaceSkin:
+    """A membrane on one face of a station, for the shear solution. Lengths in mm, `shear_ratio` = G·t of the skin
+    over G of the foam (mm), `offset` = distance of its mid-plane outside the foam."""
+
+    face: str
+    x0: float
+    x1: float
+    shear_ratio: float
+    offset: float
+
+
+@dataclass(frozen=True)
+class BarSpot:
+    """A bar in a station: centre (x, z), width and height in mm, and its G over that of the foam."""
+
+    x: float
+    z: float
+    width: float
+    height: float
+    shear_ratio: float
+
+
+def _columns(x_first: float, x_last: float, fine: list[float], cell: float, coarsest: float) -> Array:
+    """Grid lines along the chord: one on every `fine` point, cells growing away from them by a quarter per cell."""
+    stops = [x_first]
+    for x in sorted(fine):
+        if x - stops[-1] > 0.3 * cell and x_last - x > 0.3 * cell:
+            stops.append(x)
+    stops.append(x_last)
+    special = np.array(sorted({*fine, x_first, x_last}))
+    lines = [x_first]
+    for a, b in itertools.pairwise(stops):
+        # walk with the wanted size, then stretch the steps so that they end exactly on b
+        steps, x = [], a
+        while x < b:
+            h = min(coarsest, cell + 0.22 * float(np.min(np.abs(special - x))))
+            probe = x + 0.5 * h
+            h = min(h, cell + 0.22 * float(np.min(np.abs(special - probe))))
+            steps.append(h)
+            x += h
+        walked = np.cumsum(steps)
+        lines.extend(a + walked * (b - a) / walked[-1])
+    return np.array(lines)
+
+
+def _rows(levels: list[float]) -> Array:
+    """Grid levels through the thickness in [0, 1], moved so that bars lie on them."""
+    zeta = np.linspace(0, 1, ROWS + 1)
+    anchors = {0: 0.0, ROWS: 1.0}
+    for level in sorted(levels):
+        row = int(np.clip(round(level * ROWS), 1, ROWS - 1))
+        near = [abs(level - v) for v in anchors.values()]
+        if row not in anchors and min(near) > 0.25 / ROWS:
+            anchors[row] = level
+    keys = sorted(anchors)
+    values = [anchors[k] for k in keys]
+    if any(b <= a for a, b in itertools.pairwise(values)):
+        return zeta
+    return np.interp(np.arange(ROWS + 1), keys, values)
+
+
+@dataclass(frozen=True)
+class Flexibility:
+    """Flexibility of basis sources, shape (4 + 2·skins + bars,) squared, for foam G = 1 (divide by G).
+
+    Order of the basis: foam below `split` with unit modulus and constant strain, foam below with strain z, foam above
+    likewise two; then per skin constant and z (per unit E·t); then per bar a unit axial force rate.
+    """
+
+    matrix: Array
+    nodes: int
+
+
+def solve(
+    outline: Outline,
+    chord: float,
+    thickness: float,
+    split: float,
+    skins: list[FaceSkin],
+    bars: list[BarSpot],
+) -> Flexibility:
+    """Solve the flexure function for all basis sources of one station.
+
+    Parameters
+    ----------
+    chord, thickness : mm.
+    split : height z (mm) that parts foam in tension (below) from foam in compression.
+    skins, bars : what lies on and in the foam; shear stiffness relative to the foam's.
+
+    Returns
+    -------
+    Flexibility with `matrix[i, j]` = work of source i on the warping of source j, N⁻¹·mm⁴-like units of the
+    unit-modulus basis; contract with modulus coefficients and divide by the foam's G.
+    """
+    first, last = (0.0, chord)
+    if faces(outline, np.array(0.0), np.array(chord), np.array(thickness))[1] <= 1e-9:
+        first = 0.004 * chord
+    cell = thickness / ROWS
+    inside = [x for s in skins if s.face in ("upper", "lower") for x in (s.x0, s.x1)] + [b.x for b in bars]
+    fine = [x for x in inside if first + 0.2 * cell < x < last - 0.2 * cell]
+    xs = _columns(first, last, fine, cell, chord / 22)
+    lower, upper = faces(outline, xs / chord, np.array(chord), np.array(thickness))
+
+    def level(bar: BarSpot) -> float:
+        lo, up = np.interp(bar.x, xs, lower), np.interp(bar.x, xs, upper)
+        return float(np.clip((bar.z - lo) / (up - lo), 0.01, 0.99))
+
+    zeta = _rows([level(b) for b in bars])
+    nx, nz = len(xs) - 1, ROWS
+    z = lower[:, None] + zeta[None, :] * (upper - lower)[:, None]
+    x = np.broadcast_to(xs[:, None], z.shape)
+    node = np.arange((nx + 1) * (nz + 1)).reshape(nx + 1, nz + 1)
+    count = node.size
+
+    corner = np.stack([node[:-1, :-1], node[1:, :-1], node[1:, 1:], node[:-1, 1:]], -1).reshape(-1, 4)
+    ex, ez = x.ravel()[corner], z.ravel()[corner]
+    px, pz = ex @ _N.T, ez @ _N.T
+    jx, jz = np.einsum("pdk,ek->epd", _DN, ex), np.einsum("pdk,ek->epd", _DN, ez)
+    det = jx[..., 0] * jz[..., 1] - jx[..., 1] * jz[..., 0]
+    dx = (jz[..., 1, None] * _DN[None, :, 0] - jz[..., 0, None] * _DN[None, :, 1]) / det[..., None]
+    dz = (jx[..., 0, None] * _DN[None, :, 1] - jx[..., 1, None] * _DN[None, :, 0]) / det[..., None]
+    stiffness = np.ones_like(px)
+    resolved = [_is_resolved(b, xs, float(np.interp(b.x, xs, upper - lower))) for b in bars]
+    for bar, wide in zip(bars, resolved, strict=True):
+        if wide:
+            within = (np.abs(px - bar.x) <= bar.width / 2) & (np.abs(pz - bar.z) <= bar.height / 2)
+            stiffness[within] = bar.shear_ratio
+    weight = det * stiffness
+    element = np.einsum("ep,epi,epj->eij", weight, dx, dx) + np.einsum("ep,epi,epj->eij", weight, dz, dz)
+
+    rows_i = np.broadcast_to(corner[:, :, None], element.shape).ravel()
+    rows_j = np.broadcast_to(corner[:, None, :], element.shape).ravel()
+    edges = [(s, *_edge_nodes(s, node, xs)) for s in skins]
+    line_i: list[IntArray] = [rows_i]
+    line_j: list[IntArray] = [rows_j]
+    line_k: list[Array] = [element.ravel()]
+    xf, zf = x.ravel(), z.ravel()
+    for skin, a, b in edges:
+        if skin.shear_ratio > 0 and len(a):
+            k = skin.shear_ratio / np.hypot(xf[b] - xf[a], zf[b] - zf[a])
+            line_i += [a, b, a, b]
+            line_j += [a, b, b, a]
+            line_k += [k, k, -k, -k]
+    i, j, k = np.concatenate(line_i), np.concatenate(line_j), np.concatenate(line_k)
+    band = nz + 2
+    keep = i >= j
+    flat = np.bincount((i - j)[keep] * count + j[keep], weights=k[keep], minlength=(band + 1) * count)
+    matrix = flat.reshape(band + 1, count)
+    matrix[0, 0] += float(np.mean(matrix[0]))  # holds the free constant; balanced sources never load it
+
+    sources = np.zeros((count, 4 + 2 * len(skins) + len(bars)))
+    below = pz < split
+    for column, mask in ((0, below), (2, ~below)):
+        for power in (0, 1):
+            density = det * mask * (pz if power else 1.0)
+            sources[:, column + power] = np.bincount(corner.ravel(), (density @ _N).ravel(), count)
+    for n, (skin, a, b) in enumerate(edges):
+        if not len(a):
+            continue
+        ds = np.hypot(xf[b] - xf[a], zf[b] - zf[a])
+        out = skin.offset * {"upper": 1.0, "lower": -1.0}.get(skin.face, 0.0) * np.abs(xf[b] - xf[a]) / ds
+        za, zb = zf[a] + out, zf[b] + out
+        c = 4 + 2 * n
+        sources[:, c] = np.bincount(a, ds / 2, count) + np.bincount(b, ds / 2, count)
+        sources[:, c + 1] = np.bincount(a, ds * (2 * za + zb) / 6, count) + np.bincount(
+            b, ds * (za + 2 * zb) / 6, count
+        )
+
+    near = np.zeros(sources.shape[1])
+    for n, (bar, wide) in enumerate(zip(bars, resolved, strict=True)):
+        column = 4 + 2 * len(skins) + n
+        sources[:, column], near[column] = _bar_source(bar, wide, xs, zeta, lower, upper, node)
+
+    warping = solveh_banded(matrix, sources, lower=True, overwrite_ab=True, check_finite=False)
+    flexibility = sources.T @ warping
+    flexibility[np.diag_indices_from(flexibility)] += near
+    return Flexibility(0.5 * (flexibility + flexibility.T), count)
+
+
+def _edge_nodes(skin: FaceSkin, node: IntArray, xs: Array) -> tuple[IntArray, IntArray]:
+    """First and second node of every grid edge under a skin."""
+    if skin.face in ("front", "rear"):
+        line = node[0] if skin.face == "front" else node[-1]
+        return line[:-1], line[1:]
+    line = node[:, -1] if skin.face == "upper" else node[:, 0]
+    middle = 0.5 * (xs[1:] + xs[:-1])
+    under = (middle > skin.x0) & (middle < skin.x1)
+    return line[:-1][under], line[1:][under]
+
+
+def _is_resolved(bar: BarSpot, xs: Array, depth: float) -> bool:
+    """Whether a bar acts as a web, so that the grid must see its body: 0.4 of the depth, 1.5 cells wide."""
+    c = int(np.clip(np.searchsorted(xs, bar.x), 1, len(xs) - 1))
+    return bool(bar.width >= 1.5 * (xs[c] - xs[c - 1]) and bar.height >= 0.4 * depth)
+
+
+def _bar_source(
+    bar: BarSpot, resolved: bool, xs: Array, zeta: Array, lower: Array, upper: Array, node: IntArray
+) -> tuple[Array, float]:
+    """Nodal weights of a unit axial force rate in a bar, and the near-field flexibility the grid misses (G = 1).
+
+    A flat bar wider than a cell is spread over points along its longer side.
+    """
+    c = int(np.clip(np.searchsorted(xs, bar.x), 1, len(xs) - 2))
+    step_x = 0.5 * (xs[c + 1] - xs[c - 1])
+    step_z = float(np.interp(bar.x, xs, upper - lower)) / ROWS
+    long, short = max(bar.width, bar.height), min(bar.width, bar.height)
+    flat = bar.width >= bar.height
+    pieces = max(1, round(long / (step_x if flat else step_z))) if long > 2 * short else 1
+    along = (np.arange(pieces) + 0.5) / pieces * long - long / 2
+    points_x = np.clip(bar.x + (along if flat else 0.0 * along), xs[0], xs[-1])
+    points_z = bar.z + (0.0 * along if flat else along)
+    lo, up = np.interp(points_x, xs, lower), np.interp(points_x, xs, upper)
+    level = np.clip((points_z - lo) / (up - lo), 0, 1)
+    i = np.clip(np.searchsorted(xs, points_x, side="right") - 1, 0, len(xs) - 2)
+    j = np.clip(np.searchsorted(zeta, level, side="right") - 1, 0, len(zeta) - 2)
+    fx = (points_x - xs[i]) / (xs[i + 1] - xs[i])
+    fz = (level - zeta[j]) / (zeta[j + 1] - zeta[j])
+    source = np.zeros(node.size)
+    for di, wx in ((0, 1 - fx), (1, fx)):
+        for dj, wz in ((0, 1 - fz), (1, fz)):
+            source += np.bincount(node[i + di, j + dj], wx * wz / pieces, node.size)
+    if resolved:
+        return source, 0.0
+    row = int(np.clip(np.searchsorted(zeta, level[0]), 1, len(zeta) - 2))
+    cell_z = 0.5 * (zeta[row + 1] - zeta[row - 1]) * step_z * ROWS
+    grid_radius = SOURCE_RADIUS * np.sqrt(0.5 * (step_x**2 + cell_z**2))
+    radius = (long / pieces + short) / 4
+    return source, float(np.log(grid_radius / radius) / (2 * np.pi * pieces))

@@ -1,0 +1,85 @@
+"""Results in the words of the trade."""
+
+from __future__ import annotations
+
+from fletcher.core.airframe import Airframe, BarLayer, Case, FilmLayer, Part, PullUpCase, StripLayer
+from fletcher.core.elements import Elements
+from fletcher.core.materials import Catalogue
+from fletcher.core.strength import Mode
+
+ASSUMPTIONS = (
+    "Material values are estimates with ranges, not measured by you; the bands are their 5-95 % spread.",
+    "Bars and skins are glued along their whole length and the glue holds; joints are not checked yet.",
+    "The part bends about its chord line; twist is not computed yet.",
+    "Stresses grow in proportion to the load up to the first failure.",
+    "Glue along bars and paint are not weighed yet.",
+    "A root in the air is held without give; bars marked as joined carry on through it.",
+)
+
+_SENTENCES = {
+    "foam_tension": "Foam cracks on the {where} face",
+    "foam_crush": "Foam crushes on the {where} face",
+    "skin_tension": "{label} tears on the {where} face",
+    "skin_yield": "{label} draws out on the {where} face",
+    "skin_wrinkling": "{label} wrinkles on the {where} face",
+    "skin_compression": "{label} creases on the {where} face",
+    "bar_tension": "{side}{label} pulls apart",
+    "bar_compression": "{side}{label} crushes",
+    "bar_buckling": "{side}{label} buckles into the foam",
+}
+
+
+def line_label(elements: Elements, line: int | None) -> str:
+    """Name of a lay-up line: what the builder called it, or its material."""
+    if line is None:
+        return elements.foam.name
+    layer = elements.part.layers[line]
+    if layer.name:
+        return layer.name
+    for bar in elements.bars:
+        if bar.line == line:
+            return bar.stock.name
+    for membrane in elements.membranes:
+        if membrane.line == line:
+            return membrane.skin.name
+    return layer.stock if isinstance(layer, BarLayer) else layer.skin
+
+
+def failure_sentence(mode: Mode, elements: Elements) -> str:
+    """What gives, as a builder would say it; the place is given apart."""
+    label = line_label(elements, mode.line)
+    side = {"upper": "Upper ", "lower": "Lower "}.get(mode.where, "")
+    label_in = (label[0].lower() + label[1:] if mode.kind.startswith("bar") else label) if side else label
+    return _SENTENCES[mode.kind].format(where=mode.where, label=label_in, side=side)
+
+
+def default_name(layer: BarLayer | StripLayer | FilmLayer, catalogue: Catalogue) -> str:
+    """Name of a line's material."""
+    return catalogue.bars[layer.stock].name if isinstance(layer, BarLayer) else catalogue.skins[layer.skin].name
+
+
+def warnings_of(airframe: Airframe, part: Part, case: Case, mass_g: float, bend_mm: float) -> list[str]:
+    """Limits of the estimate that this part and case come near."""
+    out = []
+    reach = part.span_mm
+    if not isinstance(case, PullUpCase):
+        reach = case.second_support_mm - case.first_support_mm
+    if bend_mm > 0.1 * reach:
+        out.append(
+            f"It bends by {100 * bend_mm / reach:.0f} % of its length. Small-bend theory ends at about 10 %: "
+            "read the shape as a direction, not a measure."
+        )
+    if isinstance(case, PullUpCase):
+        if 2 * mass_g > airframe.all_up_mass_g:
+            out.append(
+                f"Two of this part weigh {2 * mass_g:.0f} g, more than the {airframe.all_up_mass_g:.0f} g of the whole "
+                "airframe. Correct the flying mass."
+            )
+        out.append(
+            "An estimate is no clearance to fly. Check the finished part by a static load test, and follow local rules."
+        )
+    else:
+        out.append(
+            "Hanging weights fall when a part gives way: keep feet and faces clear, pad the floor, wear eye protection."
+        )
+    return out
