@@ -21,7 +21,8 @@ class Document(BaseModel):
 
 
 Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
-Name = Annotated[str, Field(min_length=1, max_length=80)]
+_PRINTABLE = r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$"
+Name = Annotated[str, Field(min_length=1, max_length=80, pattern=_PRINTABLE)]
 Key = Annotated[str, Field(min_length=1, max_length=60)]
 Along = Annotated[float, Field(ge=0, le=5000, description="Place along the part from its root, mm")]
 Percent = Annotated[float, Field(ge=0, le=100)]
@@ -48,7 +49,7 @@ class LayerBase(Document):
     """What every line of the lay-up has. `end_mm` null means: to the end of the part."""
 
     id: Id
-    name: Annotated[str, Field(max_length=80)] = ""
+    name: Annotated[str, Field(max_length=80, pattern=_PRINTABLE)] = ""
     enabled: bool = True
     start_mm: Along = 0.0
     end_mm: Along | None = None
@@ -154,5 +155,5 @@ class Airframe(Document):
     name: Name
     state: Literal["building", "flying", "broken"] = "building"
     all_up_mass_g: Annotated[float, Field(ge=5, le=50_000, description="Whole airframe, ready to fly")]
-    note: Annotated[str, Field(max_length=4000)] = ""
+    note: Annotated[str, Field(max_length=4000, pattern=_PRINTABLE)] = ""
     parts: Annotated[tuple[Part, ...], Field(max_length=24)] = ()

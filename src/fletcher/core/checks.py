@@ -97,7 +97,7 @@ def _plain(error: Mapping[str, Any]) -> str:
         "bool_type": "must be true or false",
         "bool_parsing": "must be true or false",
         "string_type": "must be text",
-        "string_pattern_mismatch": "may hold letters, digits, - and _ only",
+        "string_pattern_mismatch": "holds characters that are not allowed here",
         "union_tag_not_found": "must say of which kind it is (type or shape)",
         "json_invalid": "is not valid JSON",
     }
@@ -114,7 +114,12 @@ def _plain(error: Mapping[str, Any]) -> str:
 
 def from_validation(error: ValidationError) -> list[Problem]:
     """Problems of a document whose shape is wrong."""
-    return [Problem(path=_path(e["loc"]), message=_plain(e), value=_shown(e.get("input"))) for e in error.errors()]
+    return from_errors(error.errors())
+
+
+def from_errors(errors: Iterable[Mapping[str, Any]]) -> list[Problem]:
+    """Problems from Pydantic's list of errors."""
+    return [Problem(path=_path(e["loc"]), message=_plain(e), value=_shown(e.get("input"))) for e in errors]
 
 
 def parse_json(text: str | bytes) -> Any:

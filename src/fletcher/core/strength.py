@@ -56,7 +56,7 @@ def bar_buckling_load(
 
 def wrinkling_stress(k: Array, E_skin: Array, E_foam: Array, G_foam: Array) -> Array:
     """Compressive stress at which a skin wrinkles on its foam, σ = k (E_f E_c G_c)^⅓ (Hoff & Mautner 1945)."""
-    stress: Array = k * np.cbrt(E_skin * E_foam * G_foam)
+    stress: Array = np.asarray(k * np.cbrt(E_skin * E_foam * G_foam), np.float64)
     return stress
 
 

@@ -1,0 +1,309 @@
+import type { Estimate, Part, Schemas } from "../api/client";
+import { readAt } from "../drawing/interpolate";
+import { toneOf } from "../drawing/tone";
+import { plain } from "../shared/units";
+import type { SheetLayout } from "./sheetLayout";
+
+interface Props {
+  estimate: Estimate;
+  part: Part;
+  layout: SheetLayout;
+  selected: string | null;
+  setSelected: (id: string | null) => void;
+}
+
+type Cut = Schemas["Cut"];
+
+/** A numbered balloon that ties a thing on the drawing to its line in the lay-up. */
+export function Balloon({ x, y, n, on }: { x: number; y: number; n: number; on: boolean }) {
+  return (
+    <g pointerEvents="none">
+      <circle
+        cx={x}
+        cy={y}
+        r={9}
+        fill={on ? "var(--pick)" : "var(--raised)"}
+        stroke={on ? "var(--pick)" : "var(--ink)"}
+      />
+      <text
+        x={x}
+        y={y + 4}
+        fontSize={12}
+        textAnchor="middle"
+        fontWeight={650}
+        style={on ? { fill: "var(--sheet)" } : undefined}
+      >
+        {n}
+      </text>
+    </g>
+  );
+}
+
+/** The part from above: what lies where, how much of the strength is used, and where it gives first. */
+export function PlanView({ estimate, part, layout, selected, setSelected }: Props) {
+  const { x0, scale, plan } = layout;
+  const px = (y: number) => x0 + y * scale;
+  const pz = (x: number) => plan.nose + x * scale;
+  const cuts = estimate.stretches.flatMap((s) => [s.root_side, s.tip_side]);
+  const root = cuts[0]!;
+  const tip = cuts.at(-1)!;
+  const nose = (y: number) => root.setback_mm + ((tip.setback_mm - root.setback_mm) * y) / estimate.span_mm;
+  const chord = (y: number) => root.chord_mm + ((tip.chord_mm - root.chord_mm) * y) / estimate.span_mm;
+  const outline = [
+    [px(0), pz(nose(0))],
+    [px(estimate.span_mm), pz(nose(estimate.span_mm))],
+    [px(estimate.span_mm), pz(nose(estimate.span_mm) + chord(estimate.span_mm))],
+    [px(0), pz(nose(0) + chord(0))],
+  ];
+  const numberOf = (id: string) => part.layers.findIndex((l) => l.id === id) + 1;
+  const { y_mm: ys, use } = estimate.curves;
+  const { first } = estimate;
+  const ring = { x: px(first.at_mm), y: pz(nose(first.at_mm) + first.x_mm) };
+  const toRight = ring.x < layout.width * 0.5;
+  return (
+    <g>
+      <text x={x0} y={plan.top - 10} fontSize={13} fontWeight={620}>
+        From above
+      </text>
+      <UseLegend x={px(estimate.span_mm)} y={plan.top - 14} />
+      {ys.slice(1).map((y, i) => {
+        const a = ys[i]!;
+        if (y === a) return null;
+        const share = Math.max(use[i]!, use[i + 1]!);
+        const points = [
+          [px(a), pz(nose(a))],
+          [px(y) + 0.4, pz(nose(y))],
+          [px(y) + 0.4, pz(nose(y) + chord(y))],
+          [px(a), pz(nose(a) + chord(a))],
+        ];
+        return <polygon key={i} points={points.join(" ")} fill={toneOf(share)} />;
+      })}
+      <polygon points={outline.join(" ")} fill="none" stroke="var(--ink)" strokeWidth={1.5} />
+      {estimate.stretches.map((stretch, i) => (
+        <Things
+          key={i}
+          a={stretch.root_side}
+          b={stretch.tip_side}
+          {...{ px, pz, scale, selected, setSelected }}
+        />
+      ))}
+      {labelSpots(estimate).map(({ id, y, x }) => (
+        <Balloon key={id} x={px(y)} y={pz(nose(y) + x)} n={numberOf(id)} on={selected === id} />
+      ))}
+      <Dimension {...{ estimate, part, layout, px }} />
+      <text
+        x={x0 - 12}
+        y={pz(nose(0) + chord(0) / 2)}
+        fontSize={12}
+        textAnchor="middle"
+        transform={`rotate(-90 ${x0 - 12} ${pz(nose(0) + chord(0) / 2)})`}
+      >
+        {plain(root.chord_mm, 4)} mm
+      </text>
+      <text
+        x={px(estimate.span_mm) + 16}
+        y={pz(nose(estimate.span_mm) + chord(estimate.span_mm) / 2)}
+        fontSize={12}
+        textAnchor="middle"
+        transform={`rotate(-90 ${px(estimate.span_mm) + 16} ${pz(nose(estimate.span_mm) + chord(estimate.span_mm) / 2)})`}
+      >
+        {plain(tip.chord_mm, 4)} mm
+      </text>
+      <g aria-hidden="true">
+        <circle cx={ring.x} cy={ring.y} r={13} fill="none" stroke="var(--sheet)" strokeWidth={6} />
+        <circle cx={ring.x} cy={ring.y} r={13} fill="none" stroke="var(--fail)" strokeWidth={2.6} />
+        <FailLabel x={ring.x} y={ring.y} toRight={toRight} text={first.sentence} bottom={plan.bottom - 14} />
+      </g>
+    </g>
+  );
+}
+
+function FailLabel(props: { x: number; y: number; toRight: boolean; text: string; bottom: number }) {
+  const { x, y, toRight, text, bottom } = props;
+  const way = toRight ? 1 : -1;
+  const width = text.length * 7 + 16;
+  const ly = Math.min(bottom, y + 56);
+  const lx = x + way * 40;
+  return (
+    <g>
+      <path d={`M${x + way * 7} ${y + 11}L${lx} ${ly}`} stroke="var(--fail)" strokeWidth={1.4} fill="none" />
+      <rect
+        x={toRight ? lx : lx - width}
+        y={ly - 13}
+        width={width}
+        height={25}
+        fill="var(--sheet)"
+        stroke="var(--fail)"
+      />
+      <text
+        x={toRight ? lx + 8 : lx - 8}
+        y={ly + 4}
+        fontSize={14}
+        fontWeight={640}
+        textAnchor={toRight ? "start" : "end"}
+        style={{ fill: "var(--fail)" }}
+      >
+        {text}
+      </text>
+    </g>
+  );
+}
+
+interface ThingsProps {
+  a: Cut;
+  b: Cut;
+  px: (y: number) => number;
+  pz: (x: number) => number;
+  scale: number;
+  selected: string | null;
+  setSelected: (id: string | null) => void;
+}
+
+function Things({ a, b, px, pz, scale, selected, setSelected }: ThingsProps) {
+  const edge = (cut: Cut, x: number) => `${px(cut.y_mm)},${pz(cut.setback_mm + x)}`;
+  return (
+    <g>
+      {a.skins.map((skin, i) => {
+        const other = b.skins[i]!;
+        const [f0, r0] = [skin.points[0]![0], skin.points.at(-1)![0]];
+        const [f1, r1] = [other.points[0]![0], other.points.at(-1)![0]];
+        const whole = f0 < 0.001 && Math.abs(r0 - a.chord_mm) < 0.001;
+        if (whole || skin.face === "front" || skin.face === "rear") return null;
+        const on = selected === skin.line_id;
+        return (
+          <polygon
+            key={`s${i}`}
+            points={[edge(a, f0), edge(b, f1), edge(b, r1), edge(a, r0)].join(" ")}
+            fill="var(--skin)"
+            fillOpacity={skin.face === "upper" ? 0.42 : 0.2}
+            stroke={on ? "var(--pick)" : "var(--skin)"}
+            strokeWidth={on ? 2.4 : 1}
+            strokeDasharray={skin.face === "lower" ? "5 4" : undefined}
+            onClick={() => setSelected(skin.line_id)}
+          />
+        );
+      })}
+      {a.bars.map((bar, i) => {
+        const other = b.bars[i]!;
+        const on = selected === bar.line_id;
+        return (
+          <line
+            key={`b${i}`}
+            x1={px(a.y_mm)}
+            x2={px(b.y_mm)}
+            y1={pz(a.setback_mm + bar.x_mm)}
+            y2={pz(b.setback_mm + other.x_mm)}
+            stroke={on ? "var(--pick)" : "var(--ink)"}
+            strokeWidth={Math.max(2.5, bar.width_mm * scale)}
+            strokeDasharray={bar.side === "upper" || bar.side === "lower" ? undefined : "9 3"}
+            onClick={() => setSelected(bar.line_id)}
+          />
+        );
+      })}
+    </g>
+  );
+}
+
+/** One place per line for its balloon: near the outer end, those over the whole face near the tip corner. */
+function labelSpots(estimate: Estimate): { id: string; y: number; x: number }[] {
+  const spots = new Map<string, { id: string; y: number; x: number }>();
+  for (const { tip_side: cut, root_side } of estimate.stretches) {
+    const y = cut.y_mm - Math.min(0.045 * estimate.span_mm, (cut.y_mm - root_side.y_mm) / 2);
+    for (const bar of cut.bars) spots.set(bar.line_id, { id: bar.line_id, y, x: bar.x_mm });
+    for (const skin of cut.skins) {
+      if (skin.face === "front" || skin.face === "rear") continue;
+      const [f, r] = [skin.points[0]![0], skin.points.at(-1)![0]];
+      const whole = r - f > 0.98 * cut.chord_mm;
+      spots.set(skin.line_id, { id: skin.line_id, y, x: whole ? 0.86 * cut.chord_mm : 0.5 * (f + r) });
+    }
+  }
+  const placed: { id: string; y: number; x: number }[] = [];
+  const reach = 0.05 * estimate.span_mm;
+  for (const spot of spots.values()) {
+    let y = spot.y;
+    while (placed.some((p) => Math.abs(p.y - y) < reach && Math.abs(p.x - spot.x) < reach)) y -= reach;
+    placed.push({ ...spot, y: Math.max(reach / 2, y) });
+  }
+  return placed;
+}
+
+interface DimensionProps {
+  estimate: Estimate;
+  part: Part;
+  layout: SheetLayout;
+  px: (y: number) => number;
+}
+
+/** The span and the places where lines end, as a chain of dimensions under the plan. */
+function Dimension({ estimate, part, layout, px }: DimensionProps) {
+  const y = layout.plan.bottom + 15;
+  const ends = new Map<number, string[]>();
+  part.layers.forEach((layer, i) => {
+    for (const place of [layer.start_mm, layer.end_mm ?? estimate.span_mm])
+      if (layer.enabled !== false && place > 0 && place < estimate.span_mm)
+        ends.set(place, [...(ends.get(place) ?? []), String(i + 1)]);
+  });
+  const stops = [0, ...[...ends.keys()].sort((a, b) => a - b), estimate.span_mm];
+  return (
+    <g>
+      <path
+        d={`M${px(0)} ${y}H${px(estimate.span_mm)}${stops.map((s) => `M${px(s)} ${y - 5}v10`).join("")}`}
+        stroke="var(--ink)"
+        fill="none"
+      />
+      {stops.slice(1).map((stop, i) => {
+        const room = (stop - stops[i]!) * layout.scale;
+        const tag = ends.get(stop);
+        const text = `${plain(stop, 4)}${stop === estimate.span_mm ? " mm" : ""}${tag ? ` (${tag.join(", ")})` : ""}`;
+        return room > text.length * 6.5 ? (
+          <text key={stop} x={px(stop) - 4} y={y + 15} fontSize={12} textAnchor="end">
+            {text}
+          </text>
+        ) : null;
+      })}
+    </g>
+  );
+}
+
+function UseLegend({ x, y }: { x: number; y: number }) {
+  const steps = [0, 0.25, 0.5, 0.75, 1];
+  const w = 22;
+  const left = x - steps.length * w - w;
+  return (
+    <g>
+      <text x={left - 8} y={y + 4} fontSize={12} textAnchor="end">
+        strength used, with the factor
+      </text>
+      {steps.map((s, i) => (
+        <g key={s}>
+          <rect
+            x={left + i * w}
+            y={y - 6}
+            width={w}
+            height={9}
+            fill={toneOf(s)}
+            stroke="var(--hair)"
+            strokeWidth={0.5}
+          />
+        </g>
+      ))}
+      <rect
+        x={left + 5 * w}
+        y={y - 6}
+        width={w}
+        height={9}
+        fill="url(#over)"
+        stroke="var(--fail)"
+        strokeWidth={0.5}
+      />
+      <text x={left + 5 * w + w + 4} y={y + 4} fontSize={12}>
+        over
+      </text>
+    </g>
+  );
+}
+
+/** Largest share of strength used near a place, for reading out. */
+export function useNear(estimate: Estimate, y: number): number {
+  return readAt(estimate.curves.y_mm, estimate.curves.use, y) ?? 0;
+}

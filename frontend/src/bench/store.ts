@@ -1,0 +1,36 @@
+import { api, problemsOf, type Airframe, type AirframeOut } from "../api/client";
+import type { Answer, Store } from "../shared/keeper";
+
+function answer(data: AirframeOut | undefined, error: unknown, status: number): Answer {
+  if (data && status === 200) return { kind: "ok", state: data };
+  if (status === 409) return { kind: "stale", state: error as AirframeOut };
+  if (status === 422 || status === 413) return { kind: "invalid", problems: problemsOf(error) };
+  return { kind: "unreachable" };
+}
+
+/** The server as the keeper's store. */
+export const serverStore: Store = {
+  async save(id: string, revision: number, document: Airframe): Promise<Answer> {
+    try {
+      const { data, error, response } = await api.PUT("/api/airframes/{airframe_id}", {
+        params: { path: { airframe_id: id } },
+        body: { revision, document },
+      });
+      return answer(data, error, response.status);
+    } catch {
+      return { kind: "unreachable" };
+    }
+  },
+  async step(id: string, revision: number, way: "undo" | "redo"): Promise<Answer> {
+    const request = { params: { path: { airframe_id: id } }, body: { revision } };
+    try {
+      const { data, error, response } =
+        way === "undo"
+          ? await api.POST("/api/airframes/{airframe_id}/undo", request)
+          : await api.POST("/api/airframes/{airframe_id}/redo", request);
+      return answer(data, error, response.status);
+    } catch {
+      return { kind: "unreachable" };
+    }
+  },
+};

@@ -1,0 +1,50 @@
+import { useEffect, useRef, useState } from "react";
+import { api, problemsOf, type Airframe, type Estimate, type Problem } from "../api/client";
+
+export interface Answered {
+  /** The last estimate of a possible document; stays while the draft is impossible. */
+  estimate: Estimate | null;
+  problems: Problem[];
+  reachable: boolean;
+}
+
+interface Question {
+  document: Airframe;
+  part_id: string;
+  case_id: string;
+}
+
+/** The live estimate: one question on its way at a time, and always the newest next. */
+export function useEstimate(document: Airframe, part_id: string, case_id: string): Answered {
+  const [answered, setAnswered] = useState<Answered>({ estimate: null, problems: [], reachable: true });
+  const waiting = useRef<Question | null>(null);
+  const asking = useRef(false);
+
+  useEffect(() => {
+    let retry: ReturnType<typeof setTimeout> | undefined;
+    const ask = async () => {
+      if (asking.current) return;
+      asking.current = true;
+      while (waiting.current) {
+        const question = waiting.current;
+        waiting.current = null;
+        try {
+          const { data, error } = await api.POST("/api/estimate", { body: question });
+          if (data) setAnswered({ estimate: data as Estimate, problems: [], reachable: true });
+          else setAnswered((old) => ({ ...old, problems: problemsOf(error), reachable: true }));
+        } catch {
+          setAnswered((old) => ({ ...old, reachable: false }));
+          waiting.current ??= question;
+          retry = setTimeout(() => void ask(), 1500);
+          break;
+        }
+      }
+      asking.current = false;
+    };
+    waiting.current = { document, part_id, case_id };
+    void ask();
+    return () => clearTimeout(retry);
+  }, [document, part_id, case_id]);
+
+  return answered;
+}

@@ -1,0 +1,175 @@
+import { useId, useState, type ReactNode } from "react";
+import type { Problem } from "../api/client";
+import { parseQuantity, writeQuantity, type Quantity } from "./units";
+
+interface FieldProps {
+  label: string;
+  problem?: Problem | undefined;
+  hint?: string | undefined;
+}
+
+function Frame({ label, problem, hint, id, children }: FieldProps & { id: string; children: ReactNode }) {
+  return (
+    <div className="grid content-start gap-1">
+      <label htmlFor={id} className="label-type text-[0.85rem]">
+        {label}
+      </label>
+      {children}
+      {problem ? (
+        <p id={`${id}-problem`} className="text-[0.8rem] leading-snug text-fail">
+          {problem.message}
+        </p>
+      ) : (
+        hint && <p className="text-[0.8rem] leading-snug text-soft">{hint}</p>
+      )}
+    </div>
+  );
+}
+
+interface NumberFieldProps extends FieldProps {
+  value: number;
+  quantity: Quantity;
+  step?: number;
+  whole?: boolean;
+  onChange: (value: number) => void;
+}
+
+const EXAMPLE: Record<Quantity, string> = {
+  length: "a length, such as 12 mm or 1/2 in",
+  mass: "a mass, such as 900 g or 2 lb",
+  speed: "a speed, such as 16 m/s or 60 km/h",
+  percent: "a percentage, such as 30",
+  plain: "a number, such as 1.5",
+};
+
+/** A figure with its unit. Takes any unit of its kind, applies while typing, and steps with the arrow keys. */
+export function NumberField(props: NumberFieldProps) {
+  const { label, value, quantity, step = 1, whole = false, onChange, hint } = props;
+  const id = useId();
+  const [typed, setTyped] = useState<string | null>(null);
+  const read = (text: string): number | null => {
+    const parsed = parseQuantity(text, quantity);
+    return parsed !== null && whole && !Number.isInteger(parsed) ? null : parsed;
+  };
+  const unreadable = typed !== null && read(typed) === null;
+  const problem = unreadable
+    ? { path: "", message: `Needs ${whole ? "a whole number" : EXAMPLE[quantity]}.` }
+    : props.problem;
+  const type = (text: string) => {
+    setTyped(text);
+    const parsed = read(text);
+    if (parsed !== null && parsed !== value) onChange(parsed);
+  };
+  const nudge = (by: number) => {
+    const next = Math.round((value + by) * 1000) / 1000;
+    setTyped(writeQuantity(next, quantity));
+    onChange(next);
+  };
+  return (
+    <Frame label={label} problem={problem} hint={hint} id={id}>
+      <input
+        id={id}
+        inputMode="decimal"
+        autoComplete="off"
+        spellCheck={false}
+        className={`field-box ${problem ? "border-2 border-fail" : ""}`}
+        value={typed ?? writeQuantity(value, quantity)}
+        aria-invalid={problem ? true : undefined}
+        aria-describedby={problem ? `${id}-problem` : undefined}
+        onChange={(e) => type(e.target.value)}
+        onFocus={(e) => e.target.select()}
+        onBlur={() => !unreadable && setTyped(null)}
+        onKeyDown={(e) => {
+          const size = e.shiftKey ? 10 * step : step;
+          if (e.key === "ArrowUp") nudge(size);
+          else if (e.key === "ArrowDown") nudge(-size);
+          else if (e.key === "Escape") setTyped(null);
+          else return;
+          e.preventDefault();
+        }}
+      />
+    </Frame>
+  );
+}
+
+interface ChoiceProps extends FieldProps {
+  value: string;
+  options: { value: string; label: string; group?: string }[];
+  onChange: (value: string) => void;
+}
+
+/** A choice from a list, grouped where the options carry a group. */
+export function Choice({ label, value, options, onChange, problem, hint }: ChoiceProps) {
+  const id = useId();
+  const groups = [...new Set(options.map((o) => o.group))];
+  const list = (group: string | undefined) =>
+    options
+      .filter((o) => o.group === group)
+      .map((o) => (
+        <option key={o.value} value={o.value}>
+          {o.label}
+        </option>
+      ));
+  return (
+    <Frame label={label} problem={problem} hint={hint} id={id}>
+      <select
+        id={id}
+        className={`field-box ${problem ? "border-2 border-fail" : ""}`}
+        value={value}
+        aria-invalid={problem ? true : undefined}
+        aria-describedby={problem ? `${id}-problem` : undefined}
+        onChange={(e) => onChange(e.target.value)}
+      >
+        {groups.map((g) =>
+          g === undefined ? (
+            list(g)
+          ) : (
+            <optgroup key={g} label={g}>
+              {list(g)}
+            </optgroup>
+          ),
+        )}
+      </select>
+    </Frame>
+  );
+}
+
+/** A yes-or-no. */
+export function Tick(props: { label: string; checked: boolean; onChange: (on: boolean) => void }) {
+  return (
+    <label className="flex min-h-10 items-center gap-2">
+      <input
+        type="checkbox"
+        className="size-5 accent-(--pick)"
+        checked={props.checked}
+        onChange={(e) => props.onChange(e.target.checked)}
+      />
+      {props.label}
+    </label>
+  );
+}
+
+interface TextFieldProps extends FieldProps {
+  value: string;
+  placeholder?: string;
+  onChange: (value: string) => void;
+}
+
+/** A line of text. */
+export function TextField({ label, value, placeholder, onChange, problem, hint }: TextFieldProps) {
+  const id = useId();
+  return (
+    <Frame label={label} problem={problem} hint={hint} id={id}>
+      <input
+        id={id}
+        className={`field-box ${problem ? "border-2 border-fail" : ""}`}
+        value={value}
+        placeholder={placeholder}
+        maxLength={80}
+        aria-invalid={problem ? true : undefined}
+        aria-describedby={problem ? `${id}-problem` : undefined}
+        onChange={(e) => onChange(e.target.value)}
+      />
+    </Frame>
+  );
+}

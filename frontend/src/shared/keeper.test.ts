@@ -1,0 +1,108 @@
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import type { Airframe, AirframeOut } from "../api/client";
+import { Keeper, type Answer, type Store } from "./keeper";
+
+const document = (name: string): Airframe => ({ name, all_up_mass_g: 900 }) as Airframe;
+const state = (revision: number, name: string): AirframeOut =>
+  ({ id: "a", revision, document: document(name), can_undo: revision > 1, can_redo: false }) as AirframeOut;
+
+class Shelf {
+  kept = new Map<string, string>();
+  getItem = (key: string) => this.kept.get(key) ?? null;
+  setItem = (key: string, value: string) => void this.kept.set(key, value);
+  removeItem = (key: string) => void this.kept.delete(key);
+}
+
+/** A store with one document and real revision numbers. */
+class FakeStore implements Store {
+  reachable = true;
+  saved: string[] = [];
+  constructor(public head: AirframeOut) {}
+  async save(_: string, revision: number, doc: Airframe): Promise<Answer> {
+    if (!this.reachable) return { kind: "unreachable" };
+    if (revision !== this.head.revision) return { kind: "stale", state: this.head };
+    if (doc.name === "") return { kind: "invalid", problems: [{ path: "name", message: "is too short" }] };
+    this.saved.push(doc.name);
+    this.head = state(revision + 1, doc.name);
+    return { kind: "ok", state: this.head };
+  }
+  async step(): Promise<Answer> {
+    return { kind: "ok", state: this.head };
+  }
+}
+
+const rename = (name: string) => (doc: Airframe) => ({ ...doc, name });
+
+describe("Keeper", () => {
+  beforeEach(() => void vi.useFakeTimers());
+
+  it("saves the last of several quick edits once", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    for (const name of ["a", "ab", "abc"]) keeper.edit(rename(name));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(store.saved).toEqual(["abc"]);
+    expect(keeper.get()).toMatchObject({ phase: "saved", revision: 2 });
+  });
+
+  it("keeps edits in the browser while the server is gone and sends them when it returns", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const shelf = new Shelf();
+    const keeper = new Keeper("a", store.head, store, shelf);
+    store.reachable = false;
+    keeper.edit(rename("typed while away"));
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(keeper.get().phase).toBe("offline");
+    const reloaded = new Keeper("a", state(1, "start"), store, shelf);
+    expect(reloaded.get().document.name).toBe("typed while away");
+    store.reachable = true;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(store.head.document.name).toBe("typed while away");
+    expect(shelf.kept.size).toBe(0);
+  });
+
+  it("never overwrites a newer revision without asking", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    store.head = state(2, "theirs");
+    keeper.edit(rename("mine"));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(keeper.get()).toMatchObject({ phase: "conflict", theirs: { revision: 2 } });
+    expect(store.head.document.name).toBe("theirs");
+    await keeper.resolve("mine");
+    expect(store.head).toMatchObject({ revision: 3, document: { name: "mine" } });
+  });
+
+  it("takes the newer state when asked to", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    store.head = state(2, "theirs");
+    keeper.edit(rename("mine"));
+    await vi.advanceTimersByTimeAsync(1000);
+    await keeper.resolve("theirs");
+    expect(keeper.get()).toMatchObject({ phase: "saved", document: { name: "theirs" } });
+    expect(store.saved).toEqual([]);
+  });
+
+  it("holds back an invalid draft, names the problem, and undo returns to the last good state", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    keeper.edit(rename(""));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(keeper.get()).toMatchObject({ phase: "invalid", problems: [{ path: "name" }], revision: 1 });
+    await keeper.step("undo");
+    expect(keeper.get()).toMatchObject({ phase: "saved", document: { name: "start" } });
+  });
+
+  it("sends an edit made while a save was under way", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    keeper.edit(rename("first"));
+    const sending = keeper.flush();
+    keeper.edit(rename("second"));
+    await sending;
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(store.saved).toEqual(["first", "second"]);
+    expect(keeper.get()).toMatchObject({ phase: "saved", revision: 3 });
+  });
+});

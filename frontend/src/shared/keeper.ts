@@ -1,0 +1,191 @@
+import type { Airframe, AirframeOut, Problem } from "../api/client";
+
+export type Phase = "saved" | "saving" | "invalid" | "offline" | "conflict";
+
+/** What the store answers to a change. */
+export type Answer =
+  | { kind: "ok"; state: AirframeOut }
+  | { kind: "stale"; state: AirframeOut }
+  | { kind: "invalid"; problems: Problem[] }
+  | { kind: "unreachable" };
+
+/** Where changes go: the server's API, or a stand-in in tests. */
+export interface Store {
+  save(id: string, revision: number, document: Airframe): Promise<Answer>;
+  step(id: string, revision: number, way: "undo" | "redo"): Promise<Answer>;
+}
+
+export interface Snapshot {
+  document: Airframe;
+  revision: number;
+  phase: Phase;
+  problems: Problem[];
+  theirs: AirframeOut | null;
+  canUndo: boolean;
+  canRedo: boolean;
+}
+
+const QUIET_MS = 350;
+const RETRY_MS = 1500;
+
+/**
+ * Keeps what is typed: the draft on screen, a copy in the browser until the server has it, and the order of saves.
+ * Invalid drafts stay in the browser; a save that meets a newer revision waits for the builder's choice.
+ */
+export class Keeper {
+  private snapshot: Snapshot;
+  private listeners = new Set<() => void>();
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  private busy = false;
+  private dirty = false;
+
+  constructor(
+    readonly id: string,
+    state: AirframeOut,
+    private store: Store,
+    private shelf: Pick<Storage, "getItem" | "setItem" | "removeItem">,
+  ) {
+    this.snapshot = accepted(state);
+    this.restore(state);
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  get = (): Snapshot => this.snapshot;
+
+  /** Change the draft; it is kept in the browser at once and sent when typing pauses. */
+  edit(change: (document: Airframe) => Airframe): void {
+    const document = change(this.snapshot.document);
+    if (document === this.snapshot.document) return;
+    this.dirty = true;
+    this.set({ document, phase: this.snapshot.phase === "conflict" ? "conflict" : "saving", problems: [] });
+    this.shelf.setItem(this.key, JSON.stringify({ revision: this.snapshot.revision, document }));
+    this.schedule(QUIET_MS);
+  }
+
+  /** Send what is waiting now. */
+  async flush(): Promise<void> {
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = null;
+    await this.send();
+  }
+
+  async step(way: "undo" | "redo"): Promise<void> {
+    await this.flush();
+    if (this.busy || this.snapshot.phase === "conflict") return;
+    if (this.dirty) {
+      // an invalid draft was never stored: going back means dropping it
+      if (way === "undo" && this.snapshot.phase === "invalid") this.drop();
+      return;
+    }
+    this.take(await this.store.step(this.id, this.snapshot.revision, way), this.snapshot.document);
+  }
+
+  /** After a conflict: keep this draft on top of the newer state, or take the newer state. */
+  async resolve(keep: "mine" | "theirs"): Promise<void> {
+    const { theirs, document } = this.snapshot;
+    if (!theirs) return;
+    if (keep === "theirs") {
+      this.dirty = false;
+      this.shelf.removeItem(this.key);
+      this.set(accepted(theirs));
+      return;
+    }
+    this.set({ ...accepted(theirs), document, phase: "saving" });
+    this.dirty = true;
+    await this.send();
+  }
+
+  private lastGood: AirframeOut | null = null;
+
+  private drop(): void {
+    this.dirty = false;
+    this.shelf.removeItem(this.key);
+    if (this.lastGood) this.set(accepted(this.lastGood));
+  }
+
+  private get key(): string {
+    return `fletcher:draft:${this.id}`;
+  }
+
+  private restore(state: AirframeOut): void {
+    this.lastGood = state;
+    const kept = this.shelf.getItem(this.key);
+    if (!kept) return;
+    const { revision, document } = JSON.parse(kept) as { revision: number; document: Airframe };
+    if (JSON.stringify(document) === JSON.stringify(state.document)) {
+      this.shelf.removeItem(this.key);
+      return;
+    }
+    this.dirty = true;
+    if (revision === state.revision) {
+      this.snapshot = { ...this.snapshot, document, phase: "saving" };
+      this.schedule(0);
+    } else {
+      this.snapshot = { ...this.snapshot, document, phase: "conflict", theirs: state };
+    }
+  }
+
+  private set(change: Partial<Snapshot>): void {
+    this.snapshot = { ...this.snapshot, ...change };
+    for (const listener of this.listeners) listener();
+  }
+
+  private schedule(delay: number): void {
+    if (this.timer) clearTimeout(this.timer);
+    this.timer = setTimeout(() => {
+      this.timer = null;
+      void this.send();
+    }, delay);
+  }
+
+  private async send(): Promise<void> {
+    if (this.busy || !this.dirty || this.snapshot.phase === "conflict") return;
+    this.busy = true;
+    const { document, revision } = this.snapshot;
+    const answer = await this.store.save(this.id, revision, document);
+    this.busy = false;
+    this.take(answer, document);
+  }
+
+  private take(answer: Answer, sent: Airframe): void {
+    const current = this.snapshot.document === sent;
+    if (answer.kind === "ok") {
+      this.lastGood = answer.state;
+      if (current) {
+        this.dirty = false;
+        this.shelf.removeItem(this.key);
+        this.set(accepted(answer.state));
+      } else {
+        const { revision, can_undo, can_redo } = answer.state;
+        this.set({ revision, canUndo: can_undo, canRedo: can_redo });
+        this.shelf.setItem(this.key, JSON.stringify({ revision, document: this.snapshot.document }));
+        this.schedule(0);
+      }
+    } else if (answer.kind === "stale") {
+      this.dirty = true;
+      this.set({ phase: "conflict", theirs: answer.state });
+    } else if (answer.kind === "invalid") {
+      if (current) this.set({ phase: "invalid", problems: answer.problems });
+      else this.schedule(0);
+    } else {
+      this.set({ phase: "offline" });
+      this.schedule(RETRY_MS);
+    }
+  }
+}
+
+function accepted(state: AirframeOut): Snapshot {
+  return {
+    document: state.document,
+    revision: state.revision,
+    phase: "saved",
+    problems: [],
+    theirs: null,
+    canUndo: state.can_undo,
+    canRedo: state.can_redo,
+  };
+}

@@ -1,0 +1,42 @@
+import { describe, expect, it } from "vitest";
+import { parseQuantity, plain, writeQuantity } from "./units";
+
+describe("parseQuantity", () => {
+  it.each([
+    ["600", "length", 600],
+    ["600 mm", "length", 600],
+    ["60cm", "length", 600],
+    ["0,6 m", "length", 600],
+    ["7/32in", "length", 5.55625],
+    ["1 1/2 in", "length", 38.1],
+    ["2ft", "length", 609.6],
+    ["3 oz", "mass", 85.048569375],
+    ["1.2 kg", "mass", 1200],
+    ["36 km/h", "speed", 10],
+    ["-20 mm", "length", -20],
+    ["−20 mm", "length", -20],
+    ["30 %", "percent", 30],
+    ["1.5 ×", "plain", 1.5],
+  ] as const)("reads %s", (text, quantity, value) => {
+    expect(parseQuantity(text, quantity)).toBeCloseTo(value, 6);
+  });
+
+  it.each(["", "mm", "12 g", "NaN", "1/0", "1e999", "12 mm thick", "1..2"])(
+    "refuses %s as a length",
+    (text) => {
+      expect(parseQuantity(text, "length")).toBeNull();
+    },
+  );
+
+  it("reads back what it writes", () => {
+    for (const value of [0.5, 12.25, -40, 1200]) {
+      expect(parseQuantity(writeQuantity(value, "length"), "length")).toBe(value);
+    }
+  });
+});
+
+describe("plain", () => {
+  it("keeps significant digits and drops zeros", () => {
+    expect([plain(1234.5), plain(31.04), plain(0.0456), plain(2)]).toEqual(["1235", "31", "0.0456", "2"]);
+  });
+});

@@ -1,0 +1,105 @@
+"""Airframes: the shelf, autosave with revision numbers, undo, and live estimates."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Schema
+
+from fletcher.core.airframe import Airframe
+from fletcher.core.checks import InvalidDocument, Problem
+from fletcher.core.estimate import estimate
+from fletcher.core.results import Estimate
+from fletcher.server.airframes import services
+
+router = Router(tags=["airframes"])
+
+
+class AirframeOut(Schema):
+    """An airframe's current revision."""
+
+    id: UUID
+    revision: int
+    updated: datetime
+    document: Airframe
+    can_undo: bool
+    can_redo: bool
+
+
+class Change(Schema):
+    """A changed document and the revision it was made from."""
+
+    revision: int
+    document: Airframe
+
+
+class From(Schema):
+    """The revision that undo or redo starts from."""
+
+    revision: int
+
+
+class Question(Schema):
+    """A document, as it stands in the page, and the part and load case to estimate."""
+
+    document: Airframe
+    part_id: str
+    case_id: str
+
+
+@router.get("/airframes", response=list[AirframeOut])
+def read_shelf(request: HttpRequest) -> list[services.State]:
+    """All airframes of the signed-in builder."""
+    return services.shelf(request.user)
+
+
+@router.post("/airframes", response={201: AirframeOut})
+def add_airframe(request: HttpRequest, payload: Airframe) -> tuple[int, services.State]:
+    """A new airframe."""
+    return 201, services.create(request.user, payload)
+
+
+@router.get("/airframes/{airframe_id}", response=AirframeOut)
+def read_airframe(request: HttpRequest, airframe_id: UUID) -> services.State:
+    """One airframe."""
+    return services.current(request.user, airframe_id)
+
+
+@router.put("/airframes/{airframe_id}", response={200: AirframeOut, 409: AirframeOut})
+def save_airframe(request: HttpRequest, airframe_id: UUID, payload: Change) -> services.State:
+    """Store a change. 409 with the current state if somebody else was first."""
+    return services.save(request.user, airframe_id, payload.revision, payload.document)
+
+
+@router.post("/airframes/{airframe_id}/undo", response={200: AirframeOut, 409: AirframeOut})
+def undo(request: HttpRequest, airframe_id: UUID, payload: From) -> services.State:
+    """Go back one change."""
+    return services.step(request.user, airframe_id, payload.revision, forward=False)
+
+
+@router.post("/airframes/{airframe_id}/redo", response={200: AirframeOut, 409: AirframeOut})
+def redo(request: HttpRequest, airframe_id: UUID, payload: From) -> services.State:
+    """Go forward again after undo."""
+    return services.step(request.user, airframe_id, payload.revision, forward=True)
+
+
+@router.get("/airframes/{airframe_id}/file", include_in_schema=False)
+def download(request: HttpRequest, airframe_id: UUID) -> HttpResponse:
+    """The document as a file, for `fletcher estimate` or for keeping."""
+    document = Airframe.model_validate(services.current(request.user, airframe_id).document)
+    name = "".join(c if c.isascii() and c.isalnum() else "-" for c in document.name).strip("-").lower() or "airframe"
+    response = HttpResponse(document.model_dump_json(indent=2), content_type="application/json")
+    response["Content-Disposition"] = f'attachment; filename="{name}.fletcher.json"'
+    return response
+
+
+@router.post("/estimate", response=Estimate)
+def read_estimate(request: HttpRequest, payload: Question) -> Estimate:
+    """The estimate of one part in one load case; stores nothing."""
+    services.require_possible(payload.document)
+    try:
+        return estimate(payload.document, payload.part_id, payload.case_id)
+    except KeyError as error:
+        raise InvalidDocument([Problem(path="part_id or case_id", message=str(error.args[0]))]) from None

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class AirframesConfig(AppConfig):
+    name = "fletcher.server.airframes"

@@ -1,0 +1,60 @@
+"""Airframes as they are stored: one row per airframe, one per revision of its document. Nothing is overwritten."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any, NoReturn
+
+from django.conf import settings
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import models
+
+
+class OwnedManager(models.Manager["Airframe"]):
+    """Hands out rows of one owner only: a query that names no owner is an error, not a leak."""
+
+    def owned_by(self, user: AbstractBaseUser) -> models.QuerySet[Airframe]:
+        """Airframes of this user."""
+        return super().get_queryset().filter(owner_id=user.pk)
+
+    def get_queryset(self) -> NoReturn:
+        raise TypeError("name the owner: Airframe.objects.owned_by(user)")
+
+
+class Airframe(models.Model):
+    """An airframe; `revision` is the number of its current revision."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    revision = models.PositiveIntegerField(default=1)
+    created = models.DateTimeField(auto_now_add=True)
+    updated = models.DateTimeField(auto_now=True)
+
+    objects = OwnedManager()
+
+    class Meta:
+        indexes = (models.Index(fields=["owner", "-updated"]),)
+        constraints = (models.CheckConstraint(condition=models.Q(revision__gte=1), name="airframe_revision_from_1"),)
+
+    def __str__(self) -> str:
+        return str(self.id)
+
+
+class Revision(models.Model):
+    """One state of an airframe's document, and where undo and redo lead from it."""
+
+    airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    document: models.JSONField[Any, Any] = models.JSONField()
+    undo_to = models.PositiveIntegerField(null=True)
+    redo_to = models.PositiveIntegerField(null=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = (
+            models.UniqueConstraint(fields=["airframe", "number"], name="revision_number_once"),
+            models.CheckConstraint(condition=models.Q(number__gte=1), name="revision_number_from_1"),
+        )
+
+    def __str__(self) -> str:
+        return f"{self.airframe_id} revision {self.number}"

@@ -1,0 +1,129 @@
+"""What can be done to airframes. Every change makes a new revision; undo and redo are changes too."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from django.db.models import F
+from django.shortcuts import get_object_or_404
+
+from fletcher.core.airframe import Airframe as Document
+from fletcher.core.checks import InvalidDocument, check
+from fletcher.core.materials import reference
+from fletcher.server.airframes.models import Airframe, Revision
+
+
+@dataclass(frozen=True)
+class State:
+    """An airframe's current revision."""
+
+    id: UUID
+    revision: int
+    updated: datetime
+    document: Any
+    can_undo: bool
+    can_redo: bool
+
+
+class Stale(Exception):  # noqa: N818 - a state of affairs that the caller shows, not a fault
+    """The change was made to an older revision than `current`."""
+
+    def __init__(self, current: State) -> None:
+        self.current = current
+        super().__init__(f"current revision is {current.revision}")
+
+
+def _state(row: Revision) -> State:
+    return State(
+        id=row.airframe_id,
+        revision=row.number,
+        updated=row.created,
+        document=row.document,
+        can_undo=row.undo_to is not None,
+        can_redo=row.redo_to is not None,
+    )
+
+
+def require_possible(document: Document) -> None:
+    """Raise InvalidDocument if the document makes no possible airframe."""
+    problems = list(check(document, reference()))
+    if problems:
+        raise InvalidDocument(problems)
+
+
+def shelf(owner: AbstractBaseUser) -> list[State]:
+    """All airframes of an owner, the last touched first."""
+    rows = Revision.objects.filter(
+        airframe__in=Airframe.objects.owned_by(owner), number=F("airframe__revision")
+    ).order_by("-airframe__updated")
+    return [_state(row) for row in rows]
+
+
+def current(owner: AbstractBaseUser, airframe_id: UUID) -> State:
+    """The current state of one airframe; 404 if the owner has none such."""
+    airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
+    return _state(airframe.revisions.get(number=airframe.revision))
+
+
+@transaction.atomic
+def create(owner: AbstractBaseUser, document: Document) -> State:
+    """A new airframe with its first revision."""
+    require_possible(document)
+    airframe = Airframe(owner_id=owner.pk)
+    airframe.save(force_insert=True)
+    return _state(Revision.objects.create(airframe=airframe, number=1, document=document.model_dump(mode="json")))
+
+
+def _locked(owner: AbstractBaseUser, airframe_id: UUID, revision: int) -> tuple[Airframe, Revision]:
+    airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
+    row = airframe.revisions.get(number=airframe.revision)
+    if airframe.revision != revision:
+        raise Stale(_state(row))
+    return airframe, row
+
+
+def _advance(airframe: Airframe, document: Any, undo_to: int | None, redo_to: int | None) -> State:
+    airframe.revision += 1
+    airframe.save(update_fields=["revision", "updated"])
+    row = Revision.objects.create(
+        airframe=airframe, number=airframe.revision, document=document, undo_to=undo_to, redo_to=redo_to
+    )
+    return _state(row)
+
+
+@transaction.atomic
+def save(owner: AbstractBaseUser, airframe_id: UUID, revision: int, document: Document) -> State:
+    """A new revision on top of `revision`.
+
+    Raises
+    ------
+    InvalidDocument
+        If the document makes no possible airframe; nothing is stored.
+    Stale
+        If `revision` is not the current one; nothing is stored.
+    """
+    require_possible(document)
+    airframe, row = _locked(owner, airframe_id, revision)
+    data = document.model_dump(mode="json")
+    if data == row.document:
+        return _state(row)
+    return _advance(airframe, data, undo_to=row.number, redo_to=None)
+
+
+@transaction.atomic
+def step(owner: AbstractBaseUser, airframe_id: UUID, revision: int, forward: bool) -> State:
+    """Undo (or redo, if `forward`): a new revision with the content of an earlier one. At the end of the history
+    nothing changes."""
+    airframe, row = _locked(owner, airframe_id, revision)
+    target_number = row.redo_to if forward else row.undo_to
+    if target_number is None:
+        return _state(row)
+    target = airframe.revisions.get(number=target_number)
+    if forward:
+        return _advance(airframe, target.document, undo_to=row.number, redo_to=target.redo_to)
+    return _advance(airframe, target.document, undo_to=target.undo_to, redo_to=row.number)

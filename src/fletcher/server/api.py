@@ -1,0 +1,55 @@
+"""The API: routers of the places, and how every kind of refusal is told.
+
+Refusals are always 4xx with a list of problems, each naming the path of the field, what is allowed and what was found.
+"""
+
+from __future__ import annotations
+
+from django.core.exceptions import RequestDataTooBig
+from django.http import HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import ValidationError
+from ninja.security import django_auth
+
+from fletcher.core.checks import InvalidDocument, Problem, from_errors
+from fletcher.server.accounts.api import router as session_router
+from fletcher.server.airframes.api import router as airframes_router
+from fletcher.server.airframes.services import Stale
+from fletcher.server.stockroom.api import router as stockroom_router
+
+api = NinjaAPI(title="Fletcher", version="1", auth=django_auth, docs_url=None)
+api.add_router("", session_router)
+api.add_router("", stockroom_router)
+api.add_router("", airframes_router)
+
+
+class Refusal(Schema):
+    """What is wrong with a request."""
+
+    problems: list[Problem]
+
+
+def _refuse(request: HttpRequest, status: int, problems: list[Problem]) -> HttpResponse:
+    return api.create_response(request, Refusal(problems=problems), status=status)
+
+
+@api.exception_handler(InvalidDocument)
+def _invalid_document(request: HttpRequest, error: InvalidDocument) -> HttpResponse:
+    return _refuse(request, 422, error.problems)
+
+
+@api.exception_handler(ValidationError)
+def _invalid_request(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    # locations start with where the value came from and the name of the endpoint's argument
+    trimmed = [{**e, "loc": [s for s in e["loc"][1:] if s not in ("payload", "document")]} for e in error.errors]
+    return _refuse(request, 422, from_errors(trimmed))
+
+
+@api.exception_handler(RequestDataTooBig)
+def _too_big(request: HttpRequest, _: RequestDataTooBig) -> HttpResponse:
+    return _refuse(request, 413, [Problem(path="", message="is too large: at most 600 kB")])
+
+
+@api.exception_handler(Stale)
+def _stale(request: HttpRequest, error: Stale) -> HttpResponse:
+    return api.create_response(request, error.current, status=409)

@@ -1,0 +1,25 @@
+"""The API under /api/, and the one page for every other address."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.urls import path, re_path
+from django.views.decorators.cache import never_cache
+
+from fletcher.server.api import api
+
+
+@never_cache
+def page(_: HttpRequest) -> HttpResponse:
+    """The single page of the front end; its router reads the address."""
+    index = settings.FRONTEND_DIST / "index.html"
+    if not index.is_file():
+        return HttpResponse("The page is not built yet: run ./fletcher demo.", status=503, content_type="text/plain")
+    return HttpResponse(index.read_bytes(), content_type="text/html; charset=utf-8")
+
+
+urlpatterns = [
+    path("api/", api.urls),
+    re_path(r"^(?!api/|static/).*$", page),
+]

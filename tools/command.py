@@ -1,0 +1,219 @@
+"""The `fletcher` command: what each verb does."""
+
+from __future__ import annotations
+
+import contextlib
+import fcntl
+import os
+import signal
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+from typing import IO
+
+from tools import setup
+from tools.database import Cluster, port_is_free
+from tools.setup import DATA, FRONTEND, PYTHON, ROOT, Trouble, say
+
+MANAGE = ROOT / "src" / "fletcher" / "server" / "manage.py"
+
+
+@contextlib.contextmanager
+def _only_one(name: str) -> Iterator[IO[str]]:
+    """Hold the lock of a verb for as long as it runs."""
+    DATA.mkdir(exist_ok=True)
+    with (DATA / f"{name}.lock").open("a+") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError:
+            lock.seek(0)
+            where = lock.read().strip() or "another terminal"
+            raise Trouble(f"Fletcher already runs from this folder: {where}. Stop it there with Ctrl-C first.") from None
+        yield lock
+
+
+def _answers(address: str) -> bool:
+    try:
+        with urllib.request.urlopen(address + "api/session", timeout=2) as reply:
+            return bool(reply.status == 200)
+    except (urllib.error.URLError, OSError):
+        return False
+
+
+def serve(demo: bool) -> int:
+    """Set up, migrate, serve on loopback until Ctrl-C."""
+    try:
+        port = int(os.environ.get("FLETCHER_PORT", "8321"))
+    except ValueError:
+        raise Trouble("FLETCHER_PORT must be a number, such as 8321.") from None
+    with _only_one("serve") as lock:
+        if not port_is_free(port):
+            raise Trouble(f"port {port} is in use by another program. Choose another: FLETCHER_PORT={port + 1} ./fletcher demo")
+        setup.system_packages(tests=False)
+        setup.python_packages(tests=False)
+        setup.frontend_build()
+        address = f"http://127.0.0.1:{port}/"
+        lock.truncate(0)
+        lock.write(address)
+        lock.flush()
+        cluster = Cluster("main", durable=True)
+        signal.signal(signal.SIGTERM, lambda *_: signal.raise_signal(signal.SIGINT))
+        web = None
+        try:
+            cluster.start()
+            env = cluster.environment(demo)
+            setup.run([PYTHON, MANAGE, "migrate", "--no-input"], "preparing the database", env=env)
+            if demo:
+                setup.run([PYTHON, MANAGE, "load_demo"], "loading the demo data", env=env)
+            setup.run([PYTHON, MANAGE, "collectstatic", "--no-input"], "collecting the page's files", env=env)
+            web = subprocess.Popen(
+                [PYTHON, "-m", "gunicorn", "fletcher.server.wsgi", "--bind", f"127.0.0.1:{port}", "--workers", "2",
+                 "--worker-class", "gthread", "--threads", "4", "--preload", "--log-level", "warning",
+                 "--no-control-socket"],
+                env=env, cwd=ROOT, start_new_session=True,
+            )  # fmt: skip
+            deadline = time.monotonic() + 60
+            while not _answers(address):
+                if web.poll() is not None:
+                    raise Trouble("the web server ended while starting; what it said is above.")
+                if time.monotonic() > deadline:
+                    raise Trouble("the web server did not answer within a minute.")
+                time.sleep(0.1)
+            print(f"\n  Fletcher is ready: {address}\n  Ctrl-C stops it. Data stays in this folder.\n", flush=True)
+            return web.wait()
+        except KeyboardInterrupt:
+            print()
+            say("stopping")
+            return 0
+        finally:
+            signal.signal(signal.SIGINT, signal.SIG_IGN)
+            if web is not None and web.poll() is None:
+                web.terminate()
+                try:
+                    web.wait(15)
+                except subprocess.TimeoutExpired:
+                    web.kill()
+                    web.wait()
+            cluster.stop()
+
+
+def _with_database(command: list[str | Path], demo: bool) -> int:
+    """Run a management command against the main cluster."""
+    setup.system_packages(tests=False)
+    setup.python_packages(tests=False)
+    cluster = Cluster("main", durable=True)
+    already = not _lockable("serve")
+    try:
+        cluster.start()
+        env = cluster.environment(demo)
+        setup.run([PYTHON, MANAGE, "migrate", "--no-input"], "preparing the database", env=env)
+        return subprocess.run([str(c) for c in command], env=env, cwd=ROOT).returncode
+    finally:
+        if not already:
+            cluster.stop()
+
+
+def _lockable(name: str) -> bool:
+    try:
+        with _only_one(name):
+            return True
+    except Trouble:
+        return False
+
+
+def test(arguments: list[str]) -> int:
+    """Every check and test, or pytest alone with the given arguments."""
+    setup.system_packages(tests=True)
+    setup.python_packages(tests=True)
+    npm = setup.frontend_packages()
+    setup.frontend_build()
+    with _only_one("test"):
+        cluster = Cluster("test", durable=False)
+        try:
+            cluster.start()
+            env = {**cluster.environment(demo=True), "FLETCHER_CHROMIUM": setup.chromium() or ""}
+            bin_ = PYTHON.parent
+            steps: list[tuple[str, list[str | Path], Path]] = [
+                ("ruff", [bin_ / "ruff", "check", "."], ROOT),
+                ("formatting", [bin_ / "ruff", "format", "--check", "--quiet", "."], ROOT),
+                ("types of the core", [bin_ / "mypy"], ROOT),
+                ("import rules", [bin_ / "lint-imports"], ROOT),
+                ("missing migrations", [PYTHON, MANAGE, "makemigrations", "--check", "--dry-run"], ROOT),
+                ("API schema", [PYTHON, ROOT / "tools" / "api_schema.py", "--check"], ROOT),
+                ("types of the front end", [npm, "run", "--silent", "typecheck"], FRONTEND),
+                ("eslint", [npm, "run", "--silent", "lint"], FRONTEND),
+                ("prettier", [npm, "run", "--silent", "format"], FRONTEND),
+                ("vitest", [npm, "run", "--silent", "test"], FRONTEND),
+            ]
+            failed = []
+            for name, command, cwd in [] if arguments else steps:
+                started = time.monotonic()
+                done = subprocess.run(
+                    [str(c) for c in command], cwd=cwd, env=env, text=True, stdout=subprocess.PIPE,
+                    stderr=subprocess.STDOUT,
+                )  # fmt: skip
+                verdict = "ok" if done.returncode == 0 else "FAILED"
+                say(f"{name}: {verdict} ({time.monotonic() - started:.0f} s)")
+                if done.returncode:
+                    failed.append(name)
+                    print(done.stdout[-6000:])
+            say("pytest")
+            done_tests = subprocess.run([str(PYTHON), "-m", "pytest", *arguments], cwd=ROOT, env=env)
+            if done_tests.returncode:
+                failed.append("pytest")
+            print("\nAll checks passed." if not failed else f"\nFailed: {', '.join(failed)}", flush=True)
+            return 1 if failed else 0
+        finally:
+            cluster.stop()
+
+
+def _core(arguments: list[str]) -> int:
+    setup.system_packages(tests=False)
+    setup.python_packages(tests=False)
+    env = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+    return subprocess.run([str(PYTHON), "-m", "fletcher.cli", *arguments], env=env).returncode
+
+
+def _api() -> int:
+    setup.system_packages(tests=False)
+    setup.python_packages(tests=False)
+    npm = setup.frontend_packages()
+    setup.run([PYTHON, ROOT / "tools" / "api_schema.py"], "writing the API's schema")
+    setup.run([npm, "run", "--silent", "api"], "writing the front end's types", cwd=FRONTEND)
+    return 0
+
+
+def main(arguments: list[str]) -> int:
+    """Run a verb; trouble becomes one clear line and exit code 1."""
+    verb, rest = (arguments[0], arguments[1:]) if arguments else ("", [])
+    try:
+        if verb in ("demo", "run") and not rest:
+            return serve(demo=verb == "demo")
+        if verb == "adduser" and len(rest) == 1:
+            return _with_database([PYTHON, MANAGE, "createsuperuser", "--username", rest[0], "--email", ""], demo=False)
+        if verb == "test":
+            return test(rest)
+        if verb in ("estimate", "schema"):
+            return _core(arguments)
+        if verb == "api" and not rest:
+            return _api()
+        if verb == "bench":
+            return _bench(rest)
+    except Trouble as trouble:
+        print(f"fletcher: {trouble}", file=sys.stderr)
+        return 1
+    except KeyboardInterrupt:
+        return 130
+    print((ROOT / "fletcher").read_text().split('"""')[1].strip())
+    return 0 if verb in ("", "help", "--help", "-h") else 2
+
+
+def _bench(arguments: list[str]) -> int:
+    setup.system_packages(tests=True)
+    setup.python_packages(tests=True)
+    env = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "OPENBLAS_NUM_THREADS": "1"}
+    return subprocess.run([str(PYTHON), ROOT / "benchmarks" / "run.py", *arguments], env=env, cwd=ROOT).returncode
