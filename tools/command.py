@@ -61,15 +61,17 @@ def serve(demo: bool) -> int:
         lock.write(address)
         lock.flush()
         cluster = Cluster("main", durable=True)
-        signal.signal(signal.SIGTERM, lambda *_: signal.raise_signal(signal.SIGINT))
+        # a shell starts background jobs with Ctrl-C ignored; both ways of stopping must work there too
+        for number in (signal.SIGINT, signal.SIGTERM):
+            signal.signal(number, signal.default_int_handler)
         web = None
         try:
             cluster.start()
             env = cluster.environment(demo)
-            setup.run([PYTHON, MANAGE, "migrate", "--no-input"], "preparing the database", env=env)
-            if demo:
-                setup.run([PYTHON, MANAGE, "load_demo"], "loading the demo data", env=env)
-            setup.run([PYTHON, MANAGE, "collectstatic", "--no-input"], "collecting the page's files", env=env)
+            mark, built = DATA / "static-build", setup.build_mark()
+            fresh = mark.is_file() and mark.read_text() == built
+            setup.run([PYTHON, MANAGE, "prepare", *([] if fresh else ["--static"])], "preparing the database", env=env)
+            mark.write_text(built)
             web = subprocess.Popen(
                 [PYTHON, "-m", "gunicorn", "fletcher.server.wsgi", "--bind", f"127.0.0.1:{port}", "--workers", "2",
                  "--worker-class", "gthread", "--threads", "4", "--preload", "--log-level", "warning",
@@ -90,7 +92,8 @@ def serve(demo: bool) -> int:
             say("stopping")
             return 0
         finally:
-            signal.signal(signal.SIGINT, signal.SIG_IGN)
+            for number in (signal.SIGINT, signal.SIGTERM):
+                signal.signal(number, signal.SIG_IGN)
             if web is not None and web.poll() is None:
                 web.terminate()
                 try:
@@ -110,7 +113,7 @@ def _with_database(command: list[str | Path], demo: bool) -> int:
     try:
         cluster.start()
         env = cluster.environment(demo)
-        setup.run([PYTHON, MANAGE, "migrate", "--no-input"], "preparing the database", env=env)
+        setup.run([PYTHON, MANAGE, "prepare"], "preparing the database", env=env)
         return subprocess.run([str(c) for c in command], env=env, cwd=ROOT).returncode
     finally:
         if not already:
@@ -190,11 +193,12 @@ def _api() -> int:
 def main(arguments: list[str]) -> int:
     """Run a verb; trouble becomes one clear line and exit code 1."""
     verb, rest = (arguments[0], arguments[1:]) if arguments else ("", [])
+    os.environ.pop("PYTHONDONTWRITEBYTECODE", None)  # compiled code makes every later start several times faster
     try:
         if verb in ("demo", "run") and not rest:
             return serve(demo=verb == "demo")
         if verb == "adduser" and len(rest) == 1:
-            return _with_database([PYTHON, MANAGE, "createsuperuser", "--username", rest[0], "--email", ""], demo=False)
+            return _with_database([PYTHON, MANAGE, "add_user", rest[0]], demo=False)
         if verb == "test":
             return test(rest)
         if verb in ("estimate", "schema"):

@@ -18,6 +18,7 @@ DATA = ROOT / ".data"
 VENV = ROOT / ".venv"
 FRONTEND = ROOT / "frontend"
 PYTHON = VENV / "bin" / "python"
+BUILD_MARK = FRONTEND / "dist" / ".fletcher-build"
 
 
 class Trouble(Exception):
@@ -138,11 +139,15 @@ def frontend_build() -> None:
     """The built page in frontend/dist, rebuilt when its sources changed."""
     sources = [f for f in (FRONTEND / "src").rglob("*") if f.is_file()]
     sources += [FRONTEND / n for n in ("index.html", "package-lock.json", "vite.config.ts", "tsconfig.json")]
-    mark = FRONTEND / "dist" / ".fletcher-build"
     value = digest(sources)
-    if _is(mark, value):
+    if _is(BUILD_MARK, value):
         return
     npm = frontend_packages()
     say("building the page")
     run([npm, "run", "--silent", "build"], "building the page", cwd=FRONTEND)
-    mark.write_text(value)
+    BUILD_MARK.write_text(value)
+
+
+def build_mark() -> str:
+    """What the built page was built from."""
+    return BUILD_MARK.read_text()

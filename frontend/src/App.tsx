@@ -15,7 +15,7 @@ function Header({ session, children }: { session: Session; children?: ReactNode 
     await queries.invalidateQueries();
   };
   return (
-    <header className="flex min-h-12 flex-wrap items-center gap-x-6 gap-y-1 border-b border-ink px-5">
+    <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 border-b border-ink px-5">
       <Link
         to="/"
         className="flex items-center gap-2 font-label text-lg font-bold"

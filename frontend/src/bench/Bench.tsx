@@ -7,6 +7,7 @@ import { Keeper } from "../shared/keeper";
 import { Conflict } from "./Conflict";
 import { CutView } from "./CutView";
 import { withPart } from "./edits";
+import { Findings } from "./Findings";
 import { LayupPanel } from "./LayupPanel";
 import { LoadPanel } from "./LoadPanel";
 import { ShapePanel } from "./ShapePanel";
@@ -215,7 +216,10 @@ function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
         </div>
         {estimate && (
           <>
-            <SpanSheet {...{ estimate, part, selected, setSelected }} cursor={at} setCursor={setCursor} />
+            <div className="grid grid-cols-[minmax(0,1fr)_19rem] max-md:grid-cols-1">
+              <SpanSheet {...{ estimate, part, selected, setSelected }} cursor={at} setCursor={setCursor} />
+              <Findings estimate={estimate} cursor={at} />
+            </div>
             <CutView {...{ estimate, selected, setSelected }} cursor={at} />
           </>
         )}

@@ -1,5 +1,5 @@
 import type { Estimate } from "../api/client";
-import { cutAt, readAt } from "../drawing/interpolate";
+import { cutAt, nearest } from "../drawing/interpolate";
 import { toneOf } from "../drawing/tone";
 import { useWidth } from "../drawing/useWidth";
 import { plain } from "../shared/units";
@@ -19,32 +19,19 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
   const cut = cutAt(estimate.stretches, cursor);
   const zs = cut.outline.map((p) => p[1]!);
   const [low, high] = [Math.min(...zs), Math.max(...zs)];
-  const scale = Math.max(0.05, Math.min((width - 110) / cut.chord_mm, 150 / (high - low)));
-  const height = (high - low) * scale + 84;
+  const scale = Math.max(0.05, Math.min((width - 110) / cut.chord_mm, 76 / (high - low)));
+  const height = (high - low) * scale + 80;
   const x0 = (width - cut.chord_mm * scale) / 2;
   const px = (x: number) => x0 + x * scale;
   const pz = (z: number) => 30 + (high - z) * scale;
-  const path = (points: readonly (readonly number[])[], lift = 0) =>
-    points.map((p) => `${px(p[0]!).toFixed(1)},${(pz(p[1]!) - lift).toFixed(1)}`).join(" ");
+  const path = (points: readonly (readonly number[])[], lift: (x: number) => number = () => 0) =>
+    points.map((p) => `${px(p[0]!).toFixed(1)},${(pz(p[1]!) - lift(p[0]!)).toFixed(1)}`).join(" ");
   const index = nearest(estimate.curves.y_mm, cursor);
   const shareOf = (id: string) => estimate.lines.find((l) => l.id === id)?.use[index] ?? 0;
   const nameOf = (id: string) => estimate.lines.find((l) => l.id === id)?.label ?? "";
-  const layersOn: Record<string, number> = {};
   const numbers = estimate.lines.map((l) => l.id);
-  const facts: [string, string][] = [
-    [
-      "bending stiffness EI",
-      `${plain((readAt(estimate.curves.y_mm, estimate.curves.EI_N_mm2, cursor) ?? 0) / 1e6)} N·m²`,
-    ],
-    ["shear stiffness GA", `${plain(readAt(estimate.curves.y_mm, estimate.curves.GA_s_N, cursor) ?? 0)} N`],
-    [
-      "bent by",
-      `${plain(Math.abs(readAt(estimate.curves.y_mm, estimate.curves.deflection_mm, cursor) ?? 0))} mm`,
-    ],
-    ["strength used", `${Math.round(100 * (estimate.curves.use[index] ?? 0))} %`],
-  ];
   return (
-    <section className="grid grid-cols-[minmax(0,1fr)_18.5rem] gap-x-6 border-t border-rule px-5 pt-2 pb-4 max-md:grid-cols-1">
+    <section className="border-t border-rule px-5 pt-2 pb-3">
       <div ref={ref} className="min-w-0">
         <h2 className="text-[0.87rem] font-semibold">
           Cut at {plain(cursor, 4)} mm{" "}
@@ -70,10 +57,12 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
               strokeDasharray="8 3 2 3"
             />
             {cut.skins.map((skin, i) => {
-              const key = skin.face;
-              const nth = (layersOn[key] = (layersOn[key] ?? 0) + 1);
-              const out = (nth - 0.5) * SKIN_PX + 0.5;
-              const lift = skin.face === "upper" ? out : skin.face === "lower" ? -out : 0;
+              const side = skin.face === "upper" ? 1 : skin.face === "lower" ? -1 : 0;
+              const beneath = cut.skins.slice(0, i).filter((s) => s.face === skin.face);
+              const lift = (x: number) =>
+                side *
+                SKIN_PX *
+                (0.5 + beneath.filter((s) => x >= s.points[0]![0]! && x <= s.points.at(-1)![0]!).length);
               const on = selected === skin.line_id;
               const use = shareOf(skin.line_id);
               return (
@@ -131,50 +120,9 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
             </text>
           </svg>
         )}
-        <dl className="mt-1 flex flex-wrap gap-x-6 gap-y-0.5 text-[0.85rem]">
-          {facts.map(([name, value]) => (
-            <div key={name} className="flex gap-1.5">
-              <dt className="text-soft">{name}</dt>
-              <dd className="font-semibold">{value}</dd>
-            </div>
-          ))}
-        </dl>
-      </div>
-      <div>
-        <h2 className="border-b border-ink pb-1 text-[0.87rem] font-semibold">What gives, in order</h2>
-        <ol>
-          {estimate.failures.slice(0, 5).map((f, i) => (
-            <li
-              key={f.kind + f.line_id + f.where}
-              className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 border-b border-rule py-1.5 text-[0.87rem] leading-tight"
-            >
-              <span className={i === 0 ? "font-semibold" : ""}>
-                {f.sentence}
-                <span className="text-soft">
-                  {" "}
-                  {f.breaks ? "parts" : "gives"} at {Math.round(f.at_mm)} mm
-                </span>
-              </span>
-              <span className="text-right">
-                <span className="figure-type">{plain(f.holds.typ)} ×</span>
-                <span className="block text-[0.8rem] text-soft">
-                  {plain(f.holds.low, 2)}–{plain(f.holds.high, 2)}
-                </span>
-              </span>
-            </li>
-          ))}
-        </ol>
       </div>
     </section>
   );
-}
-
-function nearest(ys: number[], y: number): number {
-  let best = 0;
-  ys.forEach((v, i) => {
-    if (Math.abs(v - y) < Math.abs(ys[best]! - y)) best = i;
-  });
-  return best;
 }
 
 interface LabelsProps {

@@ -64,6 +64,14 @@ export function FrontView({ estimate, layout }: { estimate: Estimate; layout: Sh
           <text x={px(at) + 20} y={(front.rest + lift(bent)) / 2 + 4} fontSize={13} fontWeight={620}>
             {plain(estimate.deflection_mm.typ)} mm
           </text>
+          <text
+            x={px(at) + 20}
+            y={(front.rest + lift(bent)) / 2 + 19}
+            fontSize={12}
+            style={{ fill: "var(--soft)" }}
+          >
+            {plain(estimate.deflection_mm.low, 2)}–{plain(estimate.deflection_mm.high, 2)}
+          </text>
         </g>
       ) : (
         <g>

@@ -61,22 +61,29 @@ const STARTERS: { label: string; make: (part: Part, id: string) => Layer }[] = [
   },
 ];
 
-function Share({ value }: { value: number }) {
-  const width = Math.max(0, Math.min(1, value)) * 100;
-  const percent = 100 * value;
+/** What a line weighs, and its share of the bending stiffness. */
+function Worth({ result }: { result: Estimate["lines"][number] | undefined }) {
+  if (!result) return <span className="text-right">–</span>;
+  const percent = 100 * result.bending_share;
   return (
-    <span className="grid grid-cols-[1fr_2.4rem] items-center gap-1.5">
-      <span className="h-3 border-l border-ink bg-transparent">
-        <span className="block h-full bg-ink" style={{ width: `${width}%` }} />
-      </span>
-      <span className="text-right text-[0.85rem]">
-        {percent < 0.95 ? percent.toFixed(1) : Math.round(percent)} %
+    <span>
+      <span className="figure-type block text-right leading-tight">{plain(result.grams.typ)} g</span>
+      <span className="mt-0.5 grid grid-cols-[1fr_2.6rem] items-center">
+        <span className="h-2.5 border-l border-ink bg-rule/45">
+          <span
+            className="block h-full bg-ink"
+            style={{ width: `${Math.max(0, Math.min(100, percent))}%` }}
+          />
+        </span>
+        <span className="text-right text-[0.85rem]">
+          {percent < 0.95 ? percent.toFixed(1) : Math.round(percent)} %
+        </span>
       </span>
     </span>
   );
 }
 
-const COLUMNS = "grid grid-cols-[1.5rem_minmax(0,1fr)_3.4rem_5.6rem] items-start gap-x-2";
+const COLUMNS = "grid grid-cols-[1.5rem_minmax(0,1fr)_6.4rem] items-start gap-x-3";
 
 /** The lay-up from the foam outwards: what each line weighs and what it gives. */
 export function LayupPanel({
@@ -105,8 +112,7 @@ export function LayupPanel({
       <div className={`${COLUMNS} label-type border-b border-ink px-4 py-2 text-[0.8rem] text-soft`}>
         <span />
         <span>From the foam outwards</span>
-        <span className="text-right">grams</span>
-        <span>share of bending</span>
+        <span className="text-right">grams, bending</span>
       </div>
       <ol>
         <li className={`${COLUMNS} border-b border-rule px-4 py-2.5`}>
@@ -114,8 +120,7 @@ export function LayupPanel({
           <span className="font-semibold leading-tight">
             {catalogue.foams.find((f) => f.key === part.foam)?.name ?? part.foam}
           </span>
-          <span className="figure-type text-right">{foam ? plain(foam.grams.typ) : "–"}</span>
-          {foam && <Share value={foam.bending_share} />}
+          <Worth result={foam} />
         </li>
         {layers.map((layer, i) => {
           const result = resultOf(layer.id);
@@ -144,8 +149,7 @@ export function LayupPanel({
                     {on ? describe(layer, part) : "switched off"}
                   </span>
                 </span>
-                <span className="figure-type text-right">{on && result ? plain(result.grams.typ) : "–"}</span>
-                {on && result ? <Share value={result.bending_share} /> : <span />}
+                <Worth result={on ? result : undefined} />
               </button>
               {problem && !open && <p className="px-4 pb-2 text-[0.85rem] text-fail">{problem.message}</p>}
               {open && (

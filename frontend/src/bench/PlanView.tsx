@@ -1,5 +1,4 @@
 import type { Estimate, Part, Schemas } from "../api/client";
-import { readAt } from "../drawing/interpolate";
 import { toneOf } from "../drawing/tone";
 import { plain } from "../shared/units";
 import type { SheetLayout } from "./sheetLayout";
@@ -112,21 +111,39 @@ export function PlanView({ estimate, part, layout, selected, setSelected }: Prop
       <g aria-hidden="true">
         <circle cx={ring.x} cy={ring.y} r={13} fill="none" stroke="var(--sheet)" strokeWidth={6} />
         <circle cx={ring.x} cy={ring.y} r={13} fill="none" stroke="var(--fail)" strokeWidth={2.6} />
-        <FailLabel x={ring.x} y={ring.y} toRight={toRight} text={first.sentence} bottom={plan.bottom - 14} />
+        <FailLabel
+          x={ring.x}
+          y={ring.y}
+          toRight={toRight}
+          text={first.sentence}
+          bottom={plan.bottom - 14}
+          left={x0 + 8}
+        />
       </g>
     </g>
   );
 }
 
-function FailLabel(props: { x: number; y: number; toRight: boolean; text: string; bottom: number }) {
-  const { x, y, toRight, text, bottom } = props;
-  const way = toRight ? 1 : -1;
-  const width = text.length * 7 + 16;
-  const ly = Math.min(bottom, y + 56);
-  const lx = x + way * 40;
+function FailLabel(props: {
+  x: number;
+  y: number;
+  toRight: boolean;
+  text: string;
+  bottom: number;
+  left: number;
+}) {
+  const { x, y, toRight, text, bottom, left } = props;
+  const width = text.length * 6.5 + 16;
+  const ly = Math.min(bottom, y + 52);
+  const lx = toRight ? x + 40 : Math.max(x - 40, left + width);
   return (
     <g>
-      <path d={`M${x + way * 7} ${y + 11}L${lx} ${ly}`} stroke="var(--fail)" strokeWidth={1.4} fill="none" />
+      <path
+        d={`M${x + (toRight ? 7 : -7)} ${y + 11}L${lx} ${ly}`}
+        stroke="var(--fail)"
+        strokeWidth={1.4}
+        fill="none"
+      />
       <rect
         x={toRight ? lx : lx - width}
         y={ly - 13}
@@ -251,16 +268,19 @@ function Dimension({ estimate, part, layout, px }: DimensionProps) {
         stroke="var(--ink)"
         fill="none"
       />
-      {stops.slice(1).map((stop, i) => {
+      {stops.slice(1, -1).map((stop, i) => {
         const room = (stop - stops[i]!) * layout.scale;
         const tag = ends.get(stop);
-        const text = `${plain(stop, 4)}${stop === estimate.span_mm ? " mm" : ""}${tag ? ` (${tag.join(", ")})` : ""}`;
+        const text = `${plain(stop, 4)}${tag ? ` (${tag.join(", ")})` : ""}`;
         return room > text.length * 6.5 ? (
           <text key={stop} x={px(stop) - 4} y={y + 15} fontSize={12} textAnchor="end">
             {text}
           </text>
         ) : null;
       })}
+      <text x={px(estimate.span_mm) + 7} y={y + 4} fontSize={12}>
+        {plain(estimate.span_mm, 4)} mm
+      </text>
     </g>
   );
 }
@@ -301,9 +321,4 @@ function UseLegend({ x, y }: { x: number; y: number }) {
       </text>
     </g>
   );
-}
-
-/** Largest share of strength used near a place, for reading out. */
-export function useNear(estimate: Estimate, y: number): number {
-  return readAt(estimate.curves.y_mm, estimate.curves.use, y) ?? 0;
 }

@@ -1,5 +1,5 @@
 import type { Band, Estimate, Problem } from "../api/client";
-import { plain } from "../shared/units";
+import { place, plain } from "../shared/units";
 
 function range(band: Band, digits = 3): string {
   return `${plain(band.low, digits)} – ${plain(band.high, digits)}`;
@@ -13,14 +13,14 @@ function Cell(props: {
   cause?: string | undefined;
 }) {
   return (
-    <div className="min-w-0 border-r border-rule px-4 py-2.5">
+    <div className="min-w-0 border-r border-rule px-4 py-2">
       <p className="label-type text-[0.8rem] text-soft">{props.label}</p>
       <p className="whitespace-nowrap">
-        <span className="figure-type text-[1.65rem] leading-tight">{props.figure}</span>{" "}
+        <span className="figure-type text-[1.6rem] leading-none">{props.figure}</span>{" "}
         <span className="label-type">{props.unit}</span>
       </p>
       <p className="text-[0.85rem] whitespace-nowrap text-soft">{props.band}</p>
-      {props.cause && <p className="line-clamp-2 text-[0.78rem] leading-tight text-soft">{props.cause}</p>}
+      {props.cause && <p className="line-clamp-1 text-[0.78rem] leading-tight text-soft">{props.cause}</p>}
     </div>
   );
 }
@@ -76,7 +76,7 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
           className={`font-label text-[1.2rem] leading-tight font-semibold ${enough ? "" : "text-fail"}`}
           aria-live="polite"
         >
-          {first.sentence}, {Math.round(first.at_mm)} mm from the root
+          {first.sentence}, {place(first.at_mm)}
         </p>
         <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
           {first.breaks ? "This parts it." : "It gives there but does not part yet."}{" "}

@@ -39,3 +39,12 @@ export function cutAt(stretches: Schemas["Stretch"][], y: number): Cut {
     })),
   };
 }
+
+/** Index of the station nearest to y. */
+export function nearest(ys: number[], y: number): number {
+  let best = 0;
+  ys.forEach((v, i) => {
+    if (Math.abs(v - y) < Math.abs(ys[best]! - y)) best = i;
+  });
+  return best;
+}

@@ -47,6 +47,11 @@ export function plain(value: number, digits = 3): string {
   return String(Number(value.toFixed(Math.min(decimals, 6)))).replace("-", "−");
 }
 
+/** A place along the part in words. */
+export function place(mm: number): string {
+  return mm < 0.5 ? "at the root" : `${Math.round(mm)} mm from the root`;
+}
+
 /** What a field shows for a value in its base unit. */
 export function writeQuantity(value: number, quantity: Quantity): string {
   const unit = BASE_UNIT[quantity];

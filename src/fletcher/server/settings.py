@@ -33,7 +33,6 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.staticfiles",
     "axes",
-    "ninja",
     "fletcher.server.accounts",
     "fletcher.server.airframes",
 ]
