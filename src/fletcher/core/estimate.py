@@ -119,9 +119,9 @@ def _inputs(a: Analysis) -> Inputs:
     """Named samples of everything uncertain that acts in this part."""
     f = a.draws.foam
     named = [
-        ("foam stiffness, pulled", f.E_tension),
-        ("foam stiffness, pressed", f.E_compression),
-        ("foam stiffness in shear", f.G),
+        ("foam, pulled", f.E_tension),
+        ("foam, pressed", f.E_compression),
+        ("foam in shear", f.G),
         ("foam strength, pulled", f.tensile),
         ("foam crush stress", f.crush),
         ("foam density", f.density),
@@ -131,7 +131,7 @@ def _inputs(a: Analysis) -> Inputs:
         named += [
             (f"{name}: stiffness", skin.Et),
             (f"{name}: strength", skin.tensile if skin.draws_out is None else skin.draws_out),
-            (f"{name}: wrinkling factor", skin.wrinkling_k),
+            (f"{name}: wrinkling", skin.wrinkling_k),
             (f"{name}: mass", skin.areal_mass),
         ]
         if skin.compressive is not None:

@@ -43,15 +43,16 @@ def bar_buckling_load(
 
     .. math:: P_{cr} = 2\sqrt{k\,EI},\quad k = \frac{16\pi G(1-\nu)}{2(3-4\nu)K_0(qr)+1},\quad q = (k/EI)^{1/4}
 
-    (bar in an infinite elastic medium), times the knock-down for thin cover; initial waviness w₀ then tears the foam
-    at P = P_cr / (1 + k w₀ / (d σ_t)).
+    (bar in an infinite elastic medium). Thin cover takes support away: P_cr times its knock-down f, which is the same
+    as k f² in place of k. With that k, initial waviness w₀ grows to w₀ P/(P_cr − P) and the foam tears when
+    k w = d σ_t, at P = P_cr / (1 + k w₀ / (d σ_t)).
     """
     k = np.broadcast_to(np.asarray(G, float), np.broadcast_shapes(np.shape(G), np.shape(EI_weak))).copy()
     for _ in range(12):
         q = (k / EI_weak) ** 0.25
         k = 16 * np.pi * G * (1 - poisson) / (2 * (3 - 4 * poisson) * k0(q * radius) + 1)
-    ideal = 2 * np.sqrt(k * EI_weak) * np.interp(cover, COVER_MM, COVER_KNOCK_DOWN)
-    return np.asarray(ideal / (1 + k * wave / (width * tensile)))
+    k = k * np.interp(cover, COVER_MM, COVER_KNOCK_DOWN) ** 2
+    return np.asarray(2 * np.sqrt(k * EI_weak) / (1 + k * wave / (width * tensile)))
 
 
 def wrinkling_stress(k: Array, E_skin: Array, E_foam: Array, G_foam: Array) -> Array:

@@ -215,7 +215,36 @@ def solve(
     warping = solveh_banded(matrix, sources, lower=True, overwrite_ab=True, check_finite=False)
     flexibility = sources.T @ warping
     flexibility[np.diag_indices_from(flexibility)] += near
+    _add_closeness(flexibility, bars, 4 + 2 * len(skins))
     return Flexibility(0.5 * (flexibility + flexibility.T), count)
+
+
+def _radius(bar: BarSpot) -> float:
+    """Radius of the round bar that spreads its force into the foam alike: exact for a rod and for a thin flat."""
+    return (bar.width + bar.height) / 4
+
+
+def _add_closeness(flexibility: Array, bars: list[BarSpot], first: int) -> None:
+    """Correct bars that lie so close that each disturbs the flow around the other.
+
+    Two rigid cylinders at a distance D exchange shear with a flexibility arcosh((D² − r² − s²)/2rs)/2πG, where line
+    sources give ln(D²/rs)/2πG (the two-wire line); touching rods cannot slide past each other at all. The difference
+    goes to their opposed forces.
+    """
+    for i, one in enumerate(bars):
+        for j in range(i):
+            other = bars[j]
+            r, s = _radius(one), _radius(other)
+            distance = max(float(np.hypot(one.x - other.x, one.z - other.z)), r + s)
+            if distance > 5 * (r + s):
+                continue
+            exact = np.arccosh((distance**2 - r**2 - s**2) / (2 * r * s))
+            change = (exact - np.log(distance**2 / (r * s))) / (8 * np.pi)
+            a, b = first + i, first + j
+            flexibility[a, a] += change
+            flexibility[b, b] += change
+            flexibility[a, b] -= change
+            flexibility[b, a] -= change
 
 
 def _edge_nodes(skin: FaceSkin, node: IntArray, xs: Array) -> tuple[IntArray, IntArray]:
