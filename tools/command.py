@@ -32,7 +32,9 @@ def _only_one(name: str) -> Iterator[IO[str]]:
         except OSError:
             lock.seek(0)
             where = lock.read().strip() or "another terminal"
-            raise Trouble(f"Fletcher already runs from this folder: {where}. Stop it there with Ctrl-C first.") from None
+            raise Trouble(
+                f"Fletcher already runs from this folder: {where}. Stop it there with Ctrl-C first."
+            ) from None
         yield lock
 
 
@@ -52,7 +54,9 @@ def serve(demo: bool) -> int:
         raise Trouble("FLETCHER_PORT must be a number, such as 8321.") from None
     with _only_one("serve") as lock:
         if not port_is_free(port):
-            raise Trouble(f"port {port} is in use by another program. Choose another: FLETCHER_PORT={port + 1} ./fletcher demo")
+            raise Trouble(
+                f"port {port} is in use by another program. Choose another: FLETCHER_PORT={port + 1} ./fletcher demo"
+            )
         setup.system_packages(tests=False)
         setup.python_packages(tests=False)
         setup.frontend_build()

@@ -21,7 +21,7 @@ PYTHON = VENV / "bin" / "python"
 BUILD_MARK = FRONTEND / "dist" / ".fletcher-build"
 
 
-class Trouble(Exception):
+class Trouble(Exception):  # noqa: N818 - shown to people as it is
     """Something that stops the command: one line with the remedy."""
 
 

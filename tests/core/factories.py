@@ -63,7 +63,9 @@ def catalogue(*materials: Foam | Skin | Bar) -> Catalogue:
     known = reference()
     found = Catalogue(dict(known.foams), dict(known.skins), dict(known.bars))
     for m in materials:
-        store: dict[str, Any] = found.foams if isinstance(m, Foam) else found.skins if isinstance(m, Skin) else found.bars
+        store: dict[str, Any] = (
+            found.foams if isinstance(m, Foam) else found.skins if isinstance(m, Skin) else found.bars
+        )
         store[m.key] = m
     return found
 
@@ -72,7 +74,9 @@ BENCH = ThreePointCase(id="bench", name="bench", first_support_mm=10, second_sup
 PULL_UP = PullUpCase(id="air", name="pull-up")
 
 
-def plank(material: Foam, *layers: Any, chord: float = 120, thickness: float = 20, span: float = 500, **changes: Any) -> Part:
+def plank(
+    material: Foam, *layers: Any, chord: float = 120, thickness: float = 20, span: float = 500, **changes: Any
+) -> Part:
     """A rectangular plank of constant section."""
     values: dict[str, Any] = {
         "id": "plank",

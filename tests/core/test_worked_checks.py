@@ -54,7 +54,9 @@ def test_film_on_both_faces():
 
 
 def test_wrinkling_stress():
-    assert wrinkling_stress(np.array(0.5), np.array(2300.0), np.array(14.0), np.array(5.4)) == pytest.approx(27.91, rel=1e-3)
+    assert wrinkling_stress(np.array(0.5), np.array(2300.0), np.array(14.0), np.array(5.4)) == pytest.approx(
+        27.91, rel=1e-3
+    )
     assert WRINKLING_K["yes"].value.typ == 0.5
     assert WRINKLING_K["no"].value.typ == 0.25
 

@@ -57,7 +57,7 @@ def bar_buckling_load(
 
 def wrinkling_stress(k: Array, E_skin: Array, E_foam: Array, G_foam: Array) -> Array:
     """Compressive stress at which a skin wrinkles on its foam, σ = k (E_f E_c G_c)^⅓ (Hoff & Mautner 1945)."""
-    stress: Array = np.asarray(k * np.cbrt(E_skin * E_foam * G_foam), np.float64)
+    stress: Array = k * (E_skin * E_foam * G_foam) ** (1 / 3)
     return stress
 
 

@@ -296,4 +296,8 @@ def _bar_source(
     cell_z = 0.5 * (zeta[row + 1] - zeta[row - 1]) * step_z * ROWS
     grid_radius = SOURCE_RADIUS * np.sqrt(0.5 * (step_x**2 + cell_z**2))
     radius = (long / pieces + short) / 4
-    return source, float(np.log(grid_radius / radius) / (2 * np.pi * pieces))
+    energy = np.log(grid_radius / radius) / pieces
+    # a rigid bar near a face lies in the field of its own image and is polarised by it: -(r/D)² to first order
+    for gap in (up[0] - bar.z, bar.z - lo[0]):
+        energy -= (_radius(bar) / (2 * max(float(gap), _radius(bar)))) ** 2
+    return source, float(energy / (2 * np.pi))

@@ -13,6 +13,7 @@ from ninja.security import django_auth
 
 from fletcher.core.checks import InvalidDocument, Problem, from_errors
 from fletcher.server.accounts.api import router as session_router
+from fletcher.server.airframes.api import AirframeOut
 from fletcher.server.airframes.api import router as airframes_router
 from fletcher.server.airframes.services import Stale
 from fletcher.server.stockroom.api import router as stockroom_router
@@ -52,4 +53,4 @@ def _too_big(request: HttpRequest, _: RequestDataTooBig) -> HttpResponse:
 
 @api.exception_handler(Stale)
 def _stale(request: HttpRequest, error: Stale) -> HttpResponse:
-    return api.create_response(request, error.current, status=409)
+    return api.create_response(request, AirframeOut.from_orm(error.current), status=409)

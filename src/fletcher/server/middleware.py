@@ -12,7 +12,9 @@ _POLICY = (
 )
 
 
-def content_security_policy(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+def content_security_policy(
+    get_response: Callable[[HttpRequest], HttpResponse],
+) -> Callable[[HttpRequest], HttpResponse]:
     """Only the page's own files may load; inline styles are allowed because drawings place things by them."""
 
     def middleware(request: HttpRequest) -> HttpResponse:

@@ -81,6 +81,7 @@ AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
+AXES_LOCKOUT_CALLABLE = "fletcher.server.accounts.lockout.locked_out"
 AXES_VERBOSE = False
 
 SESSION_COOKIE_HTTPONLY = True

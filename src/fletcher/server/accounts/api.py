@@ -47,8 +47,6 @@ def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut | Status:
         return Status(403, Denied(message="The page is out of date. Reload it and try again."))
     user = authenticate(request, username=payload.username, password=payload.password)
     if user is None:
-        if getattr(request, "axes_locked_out", False):
-            return Status(403, Denied(message="Too many tries. Wait a quarter of an hour, then try again."))
         return Status(403, Denied(message="Name and password do not match."))
     login(request, user)
     return _session(request)

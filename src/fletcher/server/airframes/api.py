@@ -6,7 +6,7 @@ from datetime import datetime
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 
 from fletcher.core.airframe import Airframe
 from fletcher.core.checks import InvalidDocument, Problem
@@ -56,9 +56,9 @@ def read_shelf(request: HttpRequest) -> list[services.State]:
 
 
 @router.post("/airframes", response={201: AirframeOut})
-def add_airframe(request: HttpRequest, payload: Airframe) -> tuple[int, services.State]:
+def add_airframe(request: HttpRequest, payload: Airframe) -> Status:
     """A new airframe."""
-    return 201, services.create(request.user, payload)
+    return Status(201, services.create(request.user, payload))
 
 
 @router.get("/airframes/{airframe_id}", response=AirframeOut)

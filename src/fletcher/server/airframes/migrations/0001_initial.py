@@ -7,7 +7,6 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
@@ -16,41 +15,53 @@ class Migration(migrations.Migration):
 
     operations = [
         migrations.CreateModel(
-            name='Airframe',
+            name="Airframe",
             fields=[
-                ('id', models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
-                ('revision', models.PositiveIntegerField(default=1)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('updated', models.DateTimeField(auto_now=True)),
-                ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to=settings.AUTH_USER_MODEL)),
+                ("id", models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
+                ("revision", models.PositiveIntegerField(default=1)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                ("updated", models.DateTimeField(auto_now=True)),
+                (
+                    "owner",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="+", to=settings.AUTH_USER_MODEL
+                    ),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Revision',
+            name="Revision",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('number', models.PositiveIntegerField()),
-                ('document', models.JSONField()),
-                ('undo_to', models.PositiveIntegerField(null=True)),
-                ('redo_to', models.PositiveIntegerField(null=True)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('airframe', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='revisions', to='airframes.airframe')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("number", models.PositiveIntegerField()),
+                ("document", models.JSONField()),
+                ("undo_to", models.PositiveIntegerField(null=True)),
+                ("redo_to", models.PositiveIntegerField(null=True)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                (
+                    "airframe",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="revisions", to="airframes.airframe"
+                    ),
+                ),
             ],
         ),
         migrations.AddIndex(
-            model_name='airframe',
-            index=models.Index(fields=['owner', '-updated'], name='airframes_a_owner_i_ac481a_idx'),
+            model_name="airframe",
+            index=models.Index(fields=["owner", "-updated"], name="airframes_a_owner_i_ac481a_idx"),
         ),
         migrations.AddConstraint(
-            model_name='airframe',
-            constraint=models.CheckConstraint(condition=models.Q(('revision__gte', 1)), name='airframe_revision_from_1'),
+            model_name="airframe",
+            constraint=models.CheckConstraint(
+                condition=models.Q(("revision__gte", 1)), name="airframe_revision_from_1"
+            ),
         ),
         migrations.AddConstraint(
-            model_name='revision',
-            constraint=models.UniqueConstraint(fields=('airframe', 'number'), name='revision_number_once'),
+            model_name="revision",
+            constraint=models.UniqueConstraint(fields=("airframe", "number"), name="revision_number_once"),
         ),
         migrations.AddConstraint(
-            model_name='revision',
-            constraint=models.CheckConstraint(condition=models.Q(('number__gte', 1)), name='revision_number_from_1'),
+            model_name="revision",
+            constraint=models.CheckConstraint(condition=models.Q(("number__gte", 1)), name="revision_number_from_1"),
         ),
     ]

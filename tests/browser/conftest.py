@@ -1,0 +1,60 @@
+"""The real page in headless Chromium, served by Django's live server in demo mode."""
+
+from __future__ import annotations
+
+import os
+
+import pytest
+from django.test import Client
+
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args):
+    flags = [
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+        "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost",
+    ]
+    if os.geteuid() == 0:
+        flags.append("--no-sandbox")
+    return {**browser_type_launch_args, "executable_path": os.environ["FLETCHER_CHROMIUM"], "args": flags}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args):
+    return {**browser_context_args, "viewport": {"width": 1280, "height": 800}, "reduced_motion": "reduce"}
+
+
+@pytest.fixture
+def fleet(live_server):
+    """The demo fleet, served. Returns the address."""
+    from fletcher.server.airframes.management.commands.prepare import load_demo
+
+    load_demo()
+    return live_server.url
+
+
+@pytest.fixture
+def stored(fleet):
+    """What the server has stored of the first airframe, read past the page."""
+
+    def read() -> dict:
+        return Client().get("/api/airframes").json()[-1]
+
+    return read
+
+
+@pytest.fixture
+def loud_page(page):
+    """A page on which an error in the console, or a request to anywhere else, fails the test."""
+    faults: list[str] = []
+    page.on("pageerror", lambda error: faults.append(str(error)))
+    own = ("http://127.0.0.1", "http://localhost", "data:", "blob:")
+    page.on("request", lambda request: None if request.url.startswith(own) else faults.append(request.url))
+    yield page
+    assert faults == []

@@ -1,0 +1,277 @@
+"""The work of a builder, done on the page: change things, see them computed, find them again."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from fletcher.core.airframe import Airframe
+from fletcher.core.estimate import estimate
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def open_wing(page: Page, fleet: str) -> None:
+    page.goto(fleet)
+    page.get_by_role("link", name="Left wing half on the bench").click()
+    expect(verdict(page)).to_contain_text("First to give")
+
+
+def verdict(page: Page):
+    return page.get_by_role("contentinfo", name="Verdict")
+
+
+def figure(page: Page, label: str) -> float:
+    text = verdict(page).inner_text()
+    found = re.search(rf"{label}\s+([\d.]+)", text)
+    assert found, text
+    return float(found.group(1))
+
+
+def saved(page: Page) -> None:
+    expect(page.get_by_role("status")).to_have_text("saved")
+
+
+def fill(page: Page, label: str, text: str) -> None:
+    page.get_by_label(label, exact=True).fill(text)
+
+
+def test_from_the_shelf_to_a_bending_wing(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    expected = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
+    expect(verdict(page)).to_contain_text(expected.first.sentence)
+    assert figure(page, "Tip bends") == pytest.approx(expected.deflection_mm.typ, rel=0.01)
+    assert figure(page, "Holds") == pytest.approx(expected.holds.typ, rel=0.01)
+    expect(page.get_by_role("img", name="Cut at 210 mm from the root")).to_be_visible()
+    for line in expected.lines:
+        expect(page.get_by_role("listitem").filter(has_text=line.label).first).to_contain_text("g")
+
+
+def test_every_field_of_the_shape_is_computed_and_stored_without_a_button(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("tab", name="Shape").click()
+    before = figure(page, "Tip bends")
+    fill(page, "Root chord", "8 in")
+    fill(page, "Tip chord", "15cm")
+    fill(page, "Root thickness", "26")
+    fill(page, "Tip set back", "1/2 in")
+    page.get_by_label("Foam", exact=True).select_option("epp_45")
+    expect(verdict(page)).not_to_contain_text(f"{before:g} mm")
+    fill(page, "All-up mass of the airframe", "1 kg")
+    saved(page)
+    part = stored()["document"]["parts"][0]
+    assert (part["root_chord_mm"], part["tip_chord_mm"], part["root_thickness_mm"]) == (203.2, 150, 26)
+    assert (part["tip_setback_mm"], part["foam"]) == (12.7, "epp_45")
+    assert stored()["document"]["all_up_mass_g"] == 1000
+    assert figure(page, "Tip bends") < before
+    page.reload()
+    page.get_by_role("tab", name="Shape").click()
+    expect(page.get_by_label("Root chord", exact=True)).to_have_value("203.2 mm")
+    expect(page.get_by_label("Foam", exact=True)).to_have_value("epp_45")
+
+
+def test_a_new_span_carries_the_lay_up_along(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("tab", name="Shape").click()
+    fill(page, "Span of this part", "1200 mm")
+    saved(page)
+    part = stored()["document"]["parts"][0]
+    assert part["layers"][0]["end_mm"] == 940
+    assert part["cases"][1]["second_support_mm"] == 1080
+
+
+def test_bars_strips_and_film_are_changed_added_and_taken_out(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    soft = figure(page, "Tip bends")
+    page.get_by_role("button", name=re.compile("Carbon rod 3 mm")).click()
+    page.get_by_label("Bar", exact=True).select_option("carbon_rod_4")
+    fill(page, "To", "600")
+    expect(page.get_by_role("button", name=re.compile("Carbon rod 4 mm"))).to_contain_text("full length")
+    saved(page)
+    assert figure(page, "Tip bends") < soft
+    page.get_by_role("button", name="Switch off").click()
+    saved(page)
+    assert figure(page, "Tip bends") > 3 * soft
+    page.get_by_role("button", name="Take out").click()
+    page.get_by_role("button", name="Add a line").click()
+    page.get_by_role("menuitem", name="Strip of tape or cloth").click()
+    page.get_by_label("Material", exact=True).select_option("carbon_ud_50")
+    fill(page, "Width", "12")
+    fill(page, "Plies", "2")
+    saved(page)
+    layers = stored()["document"]["parts"][0]["layers"]
+    assert [layer["type"] for layer in layers] == ["strip", "film", "strip"]
+    assert (layers[2]["skin"], layers[2]["width_mm"], layers[2]["plies"]) == ("carbon_ud_50", 12, 2)
+
+
+def test_the_bench_case_is_a_shaft_on_two_pegs(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("radio", name="Bench, weight in the middle").click()
+    expect(verdict(page)).to_contain_text("Middle bends")
+    one = figure(page, "Middle bends")
+    page.get_by_role("tab", name="Load").click()
+    expect(page.get_by_text("Hanging weights fall")).to_be_visible()
+    fill(page, "Weight in the middle", "2 kg")
+    expect(verdict(page)).to_contain_text("Middle bends")
+    saved(page)
+    assert figure(page, "Middle bends") == pytest.approx(2 * one, rel=0.01)
+    page.reload()
+    expect(verdict(page)).to_contain_text("Middle bends")
+    assert figure(page, "Middle bends") == pytest.approx(2 * one, rel=0.01)
+    assert stored()["document"]["parts"][0]["cases"][1]["weight_g"] == 2000
+
+
+def test_a_plain_plank_is_made_from_a_preset_and_tested(loud_page, fleet, stored):
+    page = loud_page
+    page.goto(fleet)
+    page.get_by_role("button", name="Add a part").click()
+    page.get_by_role("radio", name=re.compile("Plain plank")).check()
+    fill(page, "Name of the part", "Scrap two")
+    page.get_by_role("button", name="Put it on the bench").click()
+    expect(page.get_by_role("heading", name=re.compile("Scrap two"))).to_be_visible()
+    expect(verdict(page)).to_contain_text("Foam crushes on the upper face")
+    assert [p["name"] for p in stored()["document"]["parts"]] == ["Left wing half", "Offcut plank", "Scrap two"]
+    page.get_by_role("link", name="Fletcher, to the shelf").click()
+    expect(page.get_by_role("link", name="Scrap two on the bench")).to_be_visible()
+
+
+def test_a_new_airframe_from_a_preset(loud_page, fleet):
+    page = loud_page
+    page.goto(fleet)
+    page.get_by_role("button", name="New airframe").click()
+    page.get_by_role("radio", name=re.compile("Flat-plate")).check()
+    fill(page, "Name of the airframe", "Mud Lark")
+    fill(page, "All-up flying mass", "260 g")
+    page.get_by_role("button", name="Put it on the bench").click()
+    expect(verdict(page)).to_contain_text("First to give")
+    page.goto(fleet)
+    expect(page.get_by_role("heading", name="Mud Lark")).to_be_visible()
+
+
+@pytest.mark.parametrize(
+    ("tab", "label", "bad", "says"),
+    [
+        ("Shape", "Root thickness", "150", "at most 72 mm"),
+        ("Shape", "Tip chord", "0", "must be at least 5"),
+        ("Shape", "Root chord", "-20 mm", "must be at least 5"),
+        ("Shape", "Span of this part", "12 g", "Needs a length"),
+        ("Shape", "Span of this part", "NaN", "Needs a length"),
+        ("Shape", "Span of this part", "1e12", "must be at most 5000"),
+        ("Load", "Speed", "900", "must be at most 120"),
+    ],
+)
+def test_an_impossible_value_is_named_at_its_field_and_the_last_drawing_stays(
+    loud_page, fleet, stored, tab, label, bad, says
+):
+    page = loud_page
+    open_wing(page, fleet)
+    before, kept = figure(page, "Tip bends"), stored()
+    page.get_by_role("tab", name=tab).click()
+    field = page.get_by_label(label, exact=True)
+    good = field.input_value()
+    field.fill(bad)
+    expect(field).to_have_attribute("aria-invalid", "true")
+    expect(page.get_by_text(says).first).to_be_visible()
+    expect(page.get_by_role("group", name="Left wing half, drawn to scale")).to_be_visible()
+    assert figure(page, "Tip bends") == before
+    assert stored() == kept
+    field.fill(good)
+    expect(field).not_to_have_attribute("aria-invalid", "true")
+    saved(page)
+
+
+def test_undo_and_redo_reach_across_a_reload(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("tab", name="Shape").click()
+    fill(page, "Root chord", "190")
+    saved(page)
+    fill(page, "Root chord", "200")
+    saved(page)
+    page.reload()
+    page.get_by_role("tab", name="Shape").click()
+    for value in ("190 mm", "180 mm"):
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_label("Root chord", exact=True)).to_have_value(value)
+    expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+    page.get_by_role("button", name="Redo").click()
+    expect(page.get_by_label("Root chord", exact=True)).to_have_value("190 mm")
+    saved(page)
+    assert stored()["document"]["parts"][0]["root_chord_mm"] == 190
+
+
+def test_two_windows_never_overwrite_each_other_silently(loud_page, fleet, stored, context):
+    page = loud_page
+    open_wing(page, fleet)
+    other = context.new_page()
+    open_wing(other, fleet)
+    page.get_by_role("tab", name="Shape").click()
+    fill(page, "Root chord", "190")
+    saved(page)
+    other.get_by_role("tab", name="Shape").click()
+    fill(other, "Tip chord", "130")
+    dialog = other.get_by_role("dialog", name="This airframe was changed elsewhere")
+    expect(dialog).to_contain_text("tip chord mm")
+    expect(dialog).to_contain_text("root chord mm")
+    assert stored()["document"]["parts"][0]["tip_chord_mm"] == 140
+    dialog.get_by_role("button", name="Take the other").click()
+    expect(other.get_by_label("Root chord", exact=True)).to_have_value("190 mm")
+    expect(other.get_by_label("Tip chord", exact=True)).to_have_value("140 mm")
+
+
+def test_typing_while_the_server_is_away_is_kept_and_sent_later(page, fleet, stored):
+    open_wing(page, fleet)
+    page.get_by_role("tab", name="Shape").click()
+    page.route("**/api/**", lambda route: route.abort())
+    fill(page, "Root chord", "195")
+    expect(page.get_by_role("status")).to_contain_text("kept in this browser")
+    assert stored()["document"]["parts"][0]["root_chord_mm"] == 180
+    page.unroute("**/api/**")
+    saved(page)
+    assert stored()["document"]["parts"][0]["root_chord_mm"] == 195
+
+
+def test_the_cut_moves_by_keys_and_by_pointer(loud_page, fleet):
+    page = loud_page
+    open_wing(page, fleet)
+    cut = page.get_by_role("slider", name="Place of the cut")
+    cut.focus()
+    for key, place in (("Home", 0), ("ArrowRight", 5), ("Shift+ArrowRight", 30), ("End", 600), ("ArrowLeft", 595)):
+        page.keyboard.press(key)
+        expect(page.get_by_role("img", name=f"Cut at {place} mm from the root")).to_be_visible()
+    box = page.get_by_role("group", name="Left wing half, drawn to scale").bounding_box()
+    assert box
+    page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    expect(cut).not_to_have_attribute("aria-valuenow", "595")
+
+
+def test_fields_step_with_the_arrow_keys(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("tab", name="Shape").click()
+    page.get_by_label("Root chord", exact=True).press("ArrowUp")
+    page.get_by_label("Root chord", exact=True).press("Shift+ArrowDown")
+    saved(page)
+    assert stored()["document"]["parts"][0]["root_chord_mm"] == 171
+
+
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (820, 1180)])
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_nothing_scrolls_sideways(loud_page, fleet, width, height, scheme):
+    page = loud_page
+    page.set_viewport_size({"width": width, "height": height})
+    page.emulate_media(color_scheme=scheme)
+    for address in (fleet, None):
+        if address:
+            page.goto(address)
+            expect(page.get_by_role("heading", name="Reed Warden")).to_be_visible()
+        else:
+            open_wing(page, fleet)
+        assert page.evaluate("document.documentElement.scrollWidth <= window.innerWidth")

@@ -1,0 +1,95 @@
+"""The command line and the documented file."""
+
+from __future__ import annotations
+
+import json
+import re
+from pathlib import Path
+
+import pytest
+
+from fletcher.cli import main
+from fletcher.core.checks import read
+from fletcher.core.estimate import estimate
+from fletcher.core.presets import demo_airframes
+
+ROOT = Path(__file__).resolve().parents[2]
+EXAMPLES = sorted((ROOT / "docs" / "examples").glob("*.fletcher.json"))
+
+
+@pytest.fixture
+def example(tmp_path):
+    path = tmp_path / "wing.json"
+    path.write_text(demo_airframes()[0].model_dump_json())
+    return path
+
+
+def test_estimate_prints_verdict_working_and_cautions(example, capsys):
+    assert main(["estimate", str(example), "--part", "wing", "--case", "pull-up"]) == 0
+    out = capsys.readouterr().out
+    expected = estimate(demo_airframes()[0], "wing", "pull-up")
+    assert f"Bends       {expected.deflection_mm.typ:.1f} mm" in out
+    assert expected.first.sentence in out
+    assert "no clearance to fly" in out
+    assert "Assumes:" in out
+
+
+def test_json_is_the_same_result(example, capsys):
+    assert main(["estimate", str(example), "--case", "bench", "--json"]) == 0
+    found = json.loads(capsys.readouterr().out)
+    assert [r["part_id"] for r in found] == ["wing", "plank"]
+    expected = estimate(demo_airframes()[0], "wing", "bench")
+    assert found[0]["holds"]["typ"] == expected.holds.typ
+
+
+def test_bad_document_is_one_line_per_problem_and_exit_2(tmp_path, capsys):
+    document = demo_airframes()[0].model_dump(mode="json")
+    document["parts"][0]["foam"] = "epp_3"
+    document["parts"][0]["layers"][0]["end_mm"] = 1000
+    path = tmp_path / "bad.json"
+    path.write_text(json.dumps(document))
+    assert main(["estimate", str(path)]) == 2
+    captured = capsys.readouterr()
+    assert captured.out == ""
+    lines = captured.err.strip().splitlines()
+    assert len(lines) == 2
+    assert lines[0].startswith("parts[0].foam: ") and "'epp_3'" in lines[0]
+    assert lines[1] == "parts[0].layers[0].end_mm: lies beyond the end of the part: at most 600 mm (found 1000)"
+
+
+@pytest.mark.parametrize(
+    ("arguments", "says"),
+    [
+        (["estimate", "/nowhere.json"], "cannot be read"),
+        (["estimate", "FILE", "--case", "storm"], "no load case 'storm'"),
+        (["estimate", "FILE", "--part", "tail"], "no part 'tail'"),
+    ],
+)
+def test_wrong_arguments(example, capsys, arguments, says):
+    assert main([str(example) if a == "FILE" else a for a in arguments]) == 2
+    assert says in capsys.readouterr().err
+
+
+def test_schema_names_every_field_of_the_example(capsys):
+    assert main(["schema"]) == 0
+    schema = capsys.readouterr().out
+    document = json.loads((ROOT / "docs" / "examples" / "reed-warden.v1.fletcher.json").read_text())
+    for part in document["parts"]:
+        for key in part:
+            assert f'"{key}"' in schema
+
+
+@pytest.mark.parametrize("path", EXAMPLES, ids=lambda p: p.name)
+def test_every_kept_example_still_loads_and_is_estimated(path):
+    airframe = read(json.loads(path.read_text()))
+    for part in airframe.parts:
+        for case in part.cases:
+            assert estimate(airframe, part.id, case.id).holds.typ > 0
+
+
+def test_the_example_in_the_documentation_is_the_kept_one():
+    page = (ROOT / "docs" / "file-format.md").read_text()
+    shown = re.search(r"```json\n(.*?)```", page, re.S)
+    assert shown
+    kept = (ROOT / "docs" / "examples" / "reed-warden.v1.fletcher.json").read_text()
+    assert json.loads(shown.group(1)) == json.loads(kept)
