@@ -21,7 +21,7 @@ function Header({ session, children }: { session: Session; children?: ReactNode 
         className="flex items-center gap-2 font-label text-lg font-bold"
         aria-label="Fletcher, to the shelf"
       >
-        <img src={mark} alt="" className="w-8 dark:invert" />
+        <img src={mark} alt="" className="w-8 dark:hue-rotate-180 dark:invert" />
         Fletcher
       </Link>
       <div className="flex flex-1 items-center gap-4">{children}</div>

@@ -118,6 +118,7 @@ export function PlanView({ estimate, part, layout, selected, setSelected }: Prop
           text={first.sentence}
           bottom={plan.bottom - 14}
           left={x0 + 8}
+          right={px(estimate.span_mm) - 6}
         />
       </g>
     </g>
@@ -131,11 +132,12 @@ function FailLabel(props: {
   text: string;
   bottom: number;
   left: number;
+  right: number;
 }) {
-  const { x, y, toRight, text, bottom, left } = props;
+  const { x, y, toRight, text, bottom, left, right } = props;
   const width = text.length * 6.5 + 16;
   const ly = Math.min(bottom, y + 52);
-  const lx = toRight ? x + 40 : Math.max(x - 40, left + width);
+  const lx = toRight ? Math.max(left, Math.min(x + 40, right - width)) : Math.max(x - 40, left + width);
   return (
     <g>
       <path

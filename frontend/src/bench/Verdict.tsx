@@ -47,13 +47,13 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
   return (
     <footer
       aria-label="Verdict"
-      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-2 min-[1100px]:grid-cols-[11rem_12.5rem_17rem_minmax(0,1fr)]"
+      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-3 min-[1100px]:grid-cols-[11rem_12.5rem_17rem_minmax(0,1fr)]"
     >
       <Cell
         label="Added to the foam"
         figure={plain(estimate.added_g.typ)}
         unit="g"
-        band={range(estimate.added_g)}
+        band={estimate.added_g.typ > 0 ? range(estimate.added_g) : "bare foam"}
         cause={`whole part ${plain(estimate.mass_g.typ)} g`}
       />
       <Cell

@@ -57,8 +57,7 @@ def bar_buckling_load(
 
 def wrinkling_stress(k: Array, E_skin: Array, E_foam: Array, G_foam: Array) -> Array:
     """Compressive stress at which a skin wrinkles on its foam, σ = k (E_f E_c G_c)^⅓ (Hoff & Mautner 1945)."""
-    stress: Array = k * (E_skin * E_foam * G_foam) ** (1 / 3)
-    return stress
+    return np.asarray(k * np.cbrt(E_skin * E_foam * G_foam))
 
 
 def _cover(elements: Elements, bar: PlacedBar, geometry: Geometry, i: int) -> Array:
@@ -66,7 +65,7 @@ def _cover(elements: Elements, bar: PlacedBar, geometry: Geometry, i: int) -> Ar
     lower, upper = faces(elements.outline, geometry.bar_x[i] / geometry.chord, geometry.chord, geometry.thickness)
     half = bar.stock.size(bar.on_edge)[1] / 2
     gap = np.minimum(upper - geometry.bar_z[i], geometry.bar_z[i] - lower) - half
-    return np.clip(gap, 0.0, None)
+    return np.maximum(gap, 0.0)
 
 
 def _foam_modes(foam: Foam, draws: Draws, strain_low: Array, strain_high: Array) -> list[Mode]:
