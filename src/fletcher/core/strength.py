@@ -65,7 +65,7 @@ def _cover(elements: Elements, bar: PlacedBar, geometry: Geometry, i: int) -> Ar
     lower, upper = faces(elements.outline, geometry.bar_x[i] / geometry.chord, geometry.chord, geometry.thickness)
     half = bar.stock.size(bar.on_edge)[1] / 2
     gap = np.minimum(upper - geometry.bar_z[i], geometry.bar_z[i] - lower) - half
-    return np.maximum(gap, 0.0)
+    return np.asarray(np.maximum(gap, 0.0))
 
 
 def _foam_modes(foam: Foam, draws: Draws, strain_low: Array, strain_high: Array) -> list[Mode]:
