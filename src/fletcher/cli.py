@@ -27,9 +27,12 @@ def describe(result: Estimate, name: str) -> str:
         f"{name} · {result.says}",
         f"  Mass        {_band(result.mass_g, 1, 'g')}, of which added to the foam {_band(result.added_g, 1, 'g')}",
         f"  Bends       {_band(result.deflection_mm, 1, 'mm')} at {result.deflection_at_mm:.0f} mm",
+        *([f"  Twists      {_band(result.twist_deg, 2, '°')} at the tip, nose up"] if result.twist_deg else []),
         f"  Holds       {_band(result.holds, 2, '× the load')}; asked for {result.safety_factor:g} ×",
         f"  First       {result.first.sentence}, {result.first.at_mm:.0f} mm from the root",
     ]
+    for snap in result.snaps:
+        out.append(f"  Bent {snap.direction} by hand until it parts: {snap.sentence}")
     if result.deflection_mm.causes:
         out.append(f"  Bend spread comes mostly from: {', '.join(result.deflection_mm.causes)}")
     if result.holds.causes:

@@ -403,6 +403,8 @@ export interface components {
             EI_N_mm2: number[];
             /** Ga S N */
             GA_s_N: number[];
+            /** Gj N Mm2 */
+            GJ_N_mm2: number[];
             /** Capacity N Mm */
             capacity_N_mm: (number | null)[];
             /** Capacity High N Mm */
@@ -421,6 +423,10 @@ export interface components {
             edge_EI_N_mm2: number[];
             /** Moment N Mm */
             moment_N_mm: number[];
+            /** Shear Centre Mm */
+            shear_centre_mm: number[];
+            /** Twist Deg */
+            twist_deg: number[];
             /** Use */
             use: number[];
             /** Y Mm */
@@ -524,12 +530,17 @@ export interface components {
             safety_factor: number;
             /** Says */
             says: string;
+            /** Snaps */
+            snaps: components["schemas"]["SnapResult"][];
             /** Span Mm */
             span_mm: number;
             /** Stretches */
             stretches: components["schemas"]["Stretch"][];
+            twist_deg: components["schemas"]["Band"] | null;
             /** Warnings */
             warnings: string[];
+            /** Workings */
+            workings: components["schemas"]["Working"][];
         };
         /**
          * Failure
@@ -629,6 +640,7 @@ export interface components {
             shear_strength_MPa: components["schemas"]["Range"];
             /** Springback */
             springback: number;
+            tensile_break_strain_pct: components["schemas"]["Range"];
             tensile_strength_MPa: components["schemas"]["Range"];
             /** Through Thickness Ratio */
             through_thickness_ratio: number;
@@ -838,6 +850,7 @@ export interface components {
         Skin: {
             E_along_MPa: components["schemas"]["Range"];
             G_MPa: components["schemas"]["Range"];
+            adhesive_shear_MPa: components["schemas"]["Range"] | null;
             areal_mass_g_m2: components["schemas"]["Range"];
             /** Basis */
             basis: string;
@@ -867,6 +880,37 @@ export interface components {
              */
             wrinkling_bond: "yes" | "partial" | "no";
             yield_MPa: components["schemas"]["Range"] | null;
+        };
+        /**
+         * SnapResult
+         * @description What the part does when bent by hand until it parts, at its most loaded place; `direction` "up" presses the
+         *     upper face. `hangs_together` is the share of its strength that is left, 0 to 1.
+         */
+        SnapResult: {
+            /** Direction */
+            direction: string;
+            /** First Break N Mm */
+            first_break_N_mm: number;
+            /** Hangs Together */
+            hangs_together: number;
+            /** Manner */
+            manner: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * Source
+         * @description Where the values of a material come from: low – typical – high, with grade and basis of the estimate.
+         */
+        Source: {
+            /** Basis */
+            basis: string;
+            /** Grade */
+            grade: string;
+            /** Material */
+            material: string;
+            /** Values */
+            values: string[];
         };
         /**
          * Stretch
@@ -936,6 +980,20 @@ export interface components {
             width_mm: number;
         };
         /**
+         * Symbol
+         * @description One number that goes into a formula.
+         */
+        Symbol: {
+            /** Meaning */
+            meaning: string;
+            /** Symbol */
+            symbol: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * ThreePointCase
          * @description Bench test: the part on two supports, a weight hung from the middle between them.
          */
@@ -971,6 +1029,26 @@ export interface components {
              * @default 1000
              */
             weight_g: number;
+        };
+        /**
+         * Working
+         * @description The working behind one headline figure ("added", "bend", "twist", "holds").
+         */
+        Working: {
+            /** Assumptions */
+            assumptions: string[];
+            /** Explanation */
+            explanation: string;
+            /** Figure */
+            figure: string;
+            /** Formula */
+            formula: string;
+            /** Sources */
+            sources: components["schemas"]["Source"][];
+            /** Symbols */
+            symbols: components["schemas"]["Symbol"][];
+            /** Title */
+            title: string;
         };
     };
     responses: never;

@@ -10,6 +10,8 @@ import { withPart } from "./edits";
 import { Findings } from "./Findings";
 import { LayupPanel } from "./LayupPanel";
 import { LoadPanel } from "./LoadPanel";
+import { LoadSlider } from "./LoadSlider";
+import { scaled } from "../drawing/scaled";
 import { ShapePanel } from "./ShapePanel";
 import { SpanSheet } from "./SpanSheet";
 import { serverStore } from "./store";
@@ -100,6 +102,13 @@ function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
   const { estimate, problems, reachable } = useEstimate(draft.document, part.id, chosen.id);
   const [selected, setSelected] = useState<string | null>(null);
   const [cursor, setCursor] = useState(Math.round(part.span_mm * 0.35));
+  const [wanted, setLoad] = useState(1);
+  const most = Math.max(
+    1.25,
+    1.25 * (estimate?.first.holds.typ ?? 1),
+    1.05 * Math.min(estimate?.failures[1]?.holds.typ ?? 0, 2.5),
+  );
+  const load = Math.min(wanted, most);
   const at = Math.min(cursor, estimate?.span_mm ?? part.span_mm);
   const index = (draft.document.parts ?? []).findIndex((p) => p.id === part.id);
   const change = (edit: Parameters<typeof withPart>[2]) => keeper.edit((d) => withPart(d, part.id, edit));
@@ -212,15 +221,21 @@ function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
               </button>
             ))}
           </div>
-          <p className="text-[0.85rem] text-soft">{estimate?.says}</p>
+          {estimate && <LoadSlider {...{ estimate, load, most, setLoad }} />}
         </div>
         {estimate && (
           <>
             <div className="grid grid-cols-[minmax(0,1fr)_19rem] max-md:grid-cols-1">
-              <SpanSheet {...{ estimate, part, selected, setSelected }} cursor={at} setCursor={setCursor} />
-              <Findings estimate={estimate} cursor={at} />
+              <SpanSheet
+                estimate={scaled(estimate, load)}
+                farthest={scaled(estimate, most)}
+                {...{ load, part, change, selected, setSelected }}
+                cursor={at}
+                setCursor={setCursor}
+              />
+              <Findings estimate={scaled(estimate, load)} load={load} cursor={at} />
             </div>
-            <CutView {...{ estimate, selected, setSelected }} cursor={at} />
+            <CutView estimate={scaled(estimate, load)} {...{ selected, setSelected }} cursor={at} />
           </>
         )}
       </main>

@@ -3,7 +3,7 @@ import { nearest, readAt } from "../drawing/interpolate";
 import { place, plain } from "../shared/units";
 
 /** What gives, in order, and what the part is worth at the cursor. */
-export function Findings({ estimate, cursor }: { estimate: Estimate; cursor: number }) {
+export function Findings({ estimate, load, cursor }: { estimate: Estimate; load: number; cursor: number }) {
   const { curves } = estimate;
   const at = (values: (number | null)[]) => readAt(curves.y_mm, values, cursor) ?? 0;
   const facts: [string, string][] = [
@@ -13,6 +13,7 @@ export function Findings({ estimate, cursor }: { estimate: Estimate; cursor: num
     ],
     ["Bent by", `${plain(Math.abs(at(curves.deflection_mm)))} mm`],
     ["Bending stiffness EI", `${plain(at(curves.EI_N_mm2) / 1e6)} N·m²`],
+    ["Torsional stiffness GJ", `${plain(at(curves.GJ_N_mm2) / 1e6)} N·m²`],
     ["Shear stiffness GA", `${plain(at(curves.GA_s_N))} N`],
   ];
   return (
@@ -25,7 +26,10 @@ export function Findings({ estimate, cursor }: { estimate: Estimate; cursor: num
             className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 border-b border-rule py-1.5 leading-tight"
           >
             <span>
-              <span className={i === 0 ? "font-semibold" : ""}>{f.sentence}</span>
+              <span className={i === 0 ? "font-semibold" : ""}>
+                {f.holds.typ <= load && <span className="text-fail">✕ </span>}
+                {f.sentence}
+              </span>
               <span className="block text-soft">
                 {f.breaks ? "parts" : "gives"} {place(f.at_mm)}
               </span>

@@ -1,5 +1,6 @@
 import type { Estimate } from "../api/client";
 import { readAt } from "../drawing/interpolate";
+import { G } from "../drawing/scaled";
 import { plain } from "../shared/units";
 import type { SheetLayout } from "./sheetLayout";
 
@@ -78,7 +79,7 @@ export function FrontView({ estimate, layout }: { estimate: Estimate; layout: Sh
           <path d={`M${px(at)} ${lift(bent) + half(at)}v14`} stroke="var(--ink)" />
           <path d={`M${px(at) - 9} ${lift(bent) + half(at) + 14}h18l3 15h-24z`} fill="var(--ink)" />
           <text x={px(at) + 18} y={lift(bent) + half(at) + 27} fontSize={13} fontWeight={620}>
-            {plain((estimate.force_N / 9.80665) * 1000, 4)} g, sinks {plain(estimate.deflection_mm.typ)} mm
+            {plain((estimate.force_N / G) * 1000, 4)} g, sinks {plain(estimate.deflection_mm.typ)} mm
           </text>
         </g>
       )}

@@ -7,6 +7,8 @@ interface Props {
   estimate: Estimate;
   part: Part;
   layout: SheetLayout;
+  /** Times the load of the case that is drawn. */
+  load: number;
   selected: string | null;
   setSelected: (id: string | null) => void;
 }
@@ -39,7 +41,7 @@ export function Balloon({ x, y, n, on }: { x: number; y: number; n: number; on: 
 }
 
 /** The part from above: what lies where, how much of the strength is used, and where it gives first. */
-export function PlanView({ estimate, part, layout, selected, setSelected }: Props) {
+export function PlanView({ estimate, part, layout, load, selected, setSelected }: Props) {
   const { x0, scale, plan } = layout;
   const px = (y: number) => x0 + y * scale;
   const pz = (x: number) => plan.nose + x * scale;
@@ -109,8 +111,40 @@ export function PlanView({ estimate, part, layout, selected, setSelected }: Prop
         {plain(tip.chord_mm, 4)} mm
       </text>
       <g aria-hidden="true">
+        {estimate.failures.slice(1, 5).map((f, i) =>
+          f.holds.typ <= load ? (
+            <g key={i}>
+              <circle
+                cx={px(f.at_mm)}
+                cy={pz(nose(f.at_mm) + f.x_mm)}
+                r={9}
+                fill="var(--sheet)"
+                stroke="var(--fail)"
+                strokeWidth={2}
+              />
+              <text
+                x={px(f.at_mm)}
+                y={pz(nose(f.at_mm) + f.x_mm) + 4}
+                fontSize={12}
+                fontWeight={700}
+                textAnchor="middle"
+                style={{ fill: "var(--fail)" }}
+              >
+                {i + 2}
+              </text>
+            </g>
+          ) : null,
+        )}
         <circle cx={ring.x} cy={ring.y} r={13} fill="none" stroke="var(--sheet)" strokeWidth={6} />
-        <circle cx={ring.x} cy={ring.y} r={13} fill="none" stroke="var(--fail)" strokeWidth={2.6} />
+        <circle
+          cx={ring.x}
+          cy={ring.y}
+          r={13}
+          fill="none"
+          stroke="var(--fail)"
+          strokeWidth={2.6}
+          strokeDasharray={first.holds.typ <= load ? undefined : "5 3"}
+        />
         <FailLabel
           x={ring.x}
           y={ring.y}

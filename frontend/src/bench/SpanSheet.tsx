@@ -6,10 +6,15 @@ import { plain } from "../shared/units";
 import { layoutOf, type SheetLayout } from "./sheetLayout";
 import { BendingPlot } from "./BendingPlot";
 import { FrontView } from "./FrontView";
+import { Handles } from "./Handles";
 import { PlanView } from "./PlanView";
 
 interface Props {
   estimate: Estimate;
+  /** The state at the far end of the load slider: the views keep room for it. */
+  farthest: Estimate;
+  load: number;
+  change: (edit: (part: Part) => Part) => void;
   part: Part;
   cursor: number;
   setCursor: (y: number) => void;
@@ -35,10 +40,12 @@ function ScaleBar({ layout }: { layout: SheetLayout }) {
 }
 
 /** The views along the part, on one span axis and under one cursor. */
-export function SpanSheet({ estimate, part, cursor, setCursor, selected, setSelected }: Props) {
+export function SpanSheet(props: Props) {
+  const { estimate, farthest, load, part, change, cursor, setCursor, selected, setSelected } = props;
   const [ref, width] = useWidth<HTMLDivElement>();
   const dragging = useRef(false);
-  const layout = layoutOf(estimate, width);
+  const layout = layoutOf(farthest, width);
+  const chosen = part.layers.find((l) => l.id === selected);
   const toY = (e: PointerEvent<SVGSVGElement>) => {
     const box = e.currentTarget.getBoundingClientRect();
     const y = (e.clientX - box.left - layout.x0) / layout.scale;
@@ -80,9 +87,10 @@ export function SpanSheet({ estimate, part, cursor, setCursor, selected, setSele
         >
           <OverPattern />
           <FrontView estimate={estimate} layout={layout} />
-          <PlanView {...{ estimate, part, layout, selected, setSelected }} />
+          <PlanView {...{ estimate, part, layout, load, selected, setSelected }} />
           <BendingPlot estimate={estimate} layout={layout} />
           <ScaleBar layout={layout} />
+          {chosen && <Handles part={part} layer={chosen} layout={layout} change={change} />}
           <line
             x1={x}
             x2={x}

@@ -1,36 +1,49 @@
+import { useState } from "react";
 import type { Band, Estimate, Problem } from "../api/client";
 import { place, plain } from "../shared/units";
+import { WorkingDialog } from "./WorkingDialog";
 
 function range(band: Band, digits = 3): string {
   return `${plain(band.low, digits)} – ${plain(band.high, digits)}`;
 }
 
-function Cell(props: {
+interface CellProps {
   label: string;
   figure: string;
   unit: string;
   band: string;
   cause?: string | undefined;
-}) {
+  open: (() => void) | undefined;
+}
+
+function Cell({ label, figure, unit, band, cause, open }: CellProps) {
   return (
-    <div className="min-w-0 border-r border-rule px-4 py-2">
-      <p className="label-type text-[0.8rem] text-soft">{props.label}</p>
-      <p className="whitespace-nowrap">
-        <span className="figure-type text-[1.6rem] leading-none">{props.figure}</span>{" "}
-        <span className="label-type">{props.unit}</span>
-      </p>
-      <p className="text-[0.85rem] whitespace-nowrap text-soft">{props.band}</p>
-      {props.cause && <p className="line-clamp-1 text-[0.78rem] leading-tight text-soft">{props.cause}</p>}
-    </div>
+    <button
+      type="button"
+      onClick={open}
+      aria-label={`${label} ${figure} ${unit}, show the working`}
+      className="block min-w-0 border-r border-rule px-4 py-2 text-left hover:bg-pick-wash"
+    >
+      <span className="label-type block text-[0.8rem] text-soft underline decoration-dotted underline-offset-3">
+        {label}
+      </span>
+      <span className="block whitespace-nowrap">
+        <span className="figure-type text-[1.6rem] leading-none">{figure}</span>{" "}
+        <span className="label-type">{unit}</span>
+      </span>
+      <span className="block text-[0.85rem] whitespace-nowrap text-soft">{band}</span>
+      {cause && <span className="line-clamp-2 text-[0.78rem] leading-tight text-soft">{cause}</span>}
+    </button>
   );
 }
 
 function because(band: Band): string | undefined {
-  return band.causes?.length ? `mostly ${band.causes[0]}` : undefined;
+  return band.causes.length ? `mostly ${band.causes.join(", ")}` : undefined;
 }
 
 /** The verdict, ruled like the title block of a shop drawing. Always in sight. */
 export function Verdict({ estimate, problems }: { estimate: Estimate | null; problems: Problem[] }) {
+  const [shown, setShown] = useState<string | null>(null);
   if (!estimate)
     return (
       <footer className="col-span-full min-h-28 border-t border-ink p-4" aria-label="Verdict">
@@ -44,30 +57,57 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
   const { first, holds, safety_factor } = estimate;
   const enough = holds.typ >= safety_factor;
   const sure = holds.low >= safety_factor;
+  const figures: Record<string, { band: Band; unit: string }> = {
+    added: { band: estimate.added_g, unit: "g" },
+    bend: { band: estimate.deflection_mm, unit: "mm" },
+    holds: { band: holds, unit: "× the load" },
+    ...(estimate.twist_deg ? { twist: { band: estimate.twist_deg, unit: "°" } } : {}),
+  };
+  const working = estimate.workings.find((w) => w.figure === shown);
+  const open = (figure: string) => () => setShown(figure);
+  const [up, down] = estimate.snaps;
   return (
     <footer
       aria-label="Verdict"
-      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-3 min-[1100px]:grid-cols-[11rem_12.5rem_17rem_minmax(0,1fr)]"
+      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-4 min-[1100px]:grid-cols-[9.5rem_11rem_10.5rem_14.5rem_minmax(0,1fr)]"
     >
       <Cell
-        label="Added to the foam"
+        open={open("added")}
+        label="Added to foam"
         figure={plain(estimate.added_g.typ)}
         unit="g"
         band={estimate.added_g.typ > 0 ? range(estimate.added_g) : "bare foam"}
         cause={`whole part ${plain(estimate.mass_g.typ)} g`}
       />
       <Cell
+        open={open("bend")}
         label={Math.abs(estimate.deflection_at_mm - estimate.span_mm) < 1 ? "Tip bends" : "Middle bends"}
         figure={plain(estimate.deflection_mm.typ)}
         unit="mm"
         band={range(estimate.deflection_mm)}
         cause={because(estimate.deflection_mm)}
       />
+      {estimate.twist_deg ? (
+        <Cell
+          open={open("twist")}
+          label={estimate.twist_deg.typ >= 0 ? "Tip twists, nose up" : "Tip twists, nose down"}
+          figure={plain(Math.abs(estimate.twist_deg.typ))}
+          unit="°"
+          band={range(estimate.twist_deg)}
+          cause={because(estimate.twist_deg)}
+        />
+      ) : (
+        <div className="border-r border-rule px-4 py-2">
+          <p className="label-type text-[0.8rem] text-soft">Twist</p>
+          <p className="text-[0.85rem] text-soft">not in this test</p>
+        </div>
+      )}
       <Cell
+        open={open("holds")}
         label="Holds"
         figure={plain(holds.typ)}
         unit="× the load"
-        band={`${range(holds)}, asked for ${plain(safety_factor)}`}
+        band={`${range(holds)}, asked ${plain(safety_factor)}`}
         cause={because(holds)}
       />
       <div className="min-w-0 px-4 py-2.5 max-[1099px]:col-span-full max-[1099px]:row-start-1">
@@ -86,6 +126,18 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
               ? "Enough if the materials are typical; not at the low end of the estimate."
               : `Not enough: it asks for ${plain(safety_factor)} × the load.`}
         </p>
+        {up && down && (
+          <p className="mt-0.5 text-[0.85rem] leading-snug">
+            <span className="text-soft">Bent by hand till it parts:</span>{" "}
+            {up.sentence === down.sentence ? (
+              <strong>{up.sentence}</strong>
+            ) : (
+              <>
+                up <strong>{up.sentence}</strong>, down <strong>{down.sentence}</strong>
+              </>
+            )}
+          </p>
+        )}
         {problems.length > 0 && (
           <p className="mt-0.5 text-[0.85rem] text-fail" role="alert">
             Shown is the last possible state. {problems[0]!.path.split(".").at(-1)?.replaceAll("_", " ")}{" "}
@@ -93,6 +145,9 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
           </p>
         )}
       </div>
+      {working && figures[working.figure] && (
+        <WorkingDialog working={working} {...figures[working.figure]!} onClose={() => setShown(null)} />
+      )}
     </footer>
   );
 }

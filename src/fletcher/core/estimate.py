@@ -9,15 +9,17 @@ import numpy as np
 from fletcher.core import loads, words
 from fletcher.core.airframe import Airframe, Case, Part
 from fletcher.core.beam import Mesh, Response, mesh, respond
+from fletcher.core.bending import snap
 from fletcher.core.drawing import stretches_of
 from fletcher.core.elements import Elements, elements_of
 from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, Inputs, band, draw_factor
 from fletcher.core.materials import Catalogue, reference
 from fletcher.core.outline import Array
-from fletcher.core.results import Curves, Estimate, Failure, LineResult
+from fletcher.core.results import Curves, Estimate, Failure, LineResult, SnapResult
 from fletcher.core.sections import Draws, Geometry, Sums, draws_of, neutral_axis, sums_of
-from fletcher.core.shear import flexibility_along, shear_stiffness
+from fletcher.core.shear import Fields, fields_along, shear_stiffness
 from fletcher.core.strength import Mode, modes
+from fletcher.core.workings import workings_of
 
 STATIONS = 60
 _QUIET = 0.01
@@ -35,12 +37,14 @@ class Analysis:
     mesh: Mesh
     geometry: Geometry
     sums: Sums
-    flexibility: Array
+    fields: Fields
     line_mass: Array
     """(lines + 1, S, n) mass per length in g/mm, the foam last."""
     loading: loads.Loading
     response: Response
     modes: list[Mode]
+    twist: Array
+    """(S, n) rotation of the section, rad, nose up positive."""
 
 
 def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
@@ -73,7 +77,7 @@ def analyse(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue) ->
     grid = mesh(points, STATIONS)
     geometry = neutral_axis(elements, draws, grid.y, grid.inside)
     sums = sums_of(elements, draws, geometry)
-    flexibility = flexibility_along(elements, draws, geometry, sums, grid)
+    fields = fields_along(elements, draws, geometry, sums, grid)
     line_mass = mass_per_length(elements, draws, geometry)
     loading = loads.load(case, part, airframe.all_up_mass_g, grid.y, grid.left, line_mass.sum(0))
     held = loading.supports is None
@@ -84,12 +88,27 @@ def analyse(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue) ->
         sums.host_EA,
         sums.bar_EA,
         sums.arm,
-        flexibility,
+        fields.flexibility,
         joined=np.array([b.joined_at_root and held for b in elements.bars], bool),
         supports=loading.supports,
     )
-    found = modes(elements, draws, geometry, sums, response)
-    return Analysis(elements, draws, grid, geometry, sums, flexibility, line_mass, loading, response, found)
+    shear = (loading.moment[:, grid.left + 1] - loading.moment[:, grid.left]) / grid.length
+    found = modes(elements, draws, geometry, sums, response, shear, fields.core_shear, grid)
+    twist = _twist(case, part, loading, geometry, fields, line_mass.sum(0))
+    return Analysis(elements, draws, grid, geometry, sums, fields, line_mass, loading, response, found, twist)
+
+
+def _twist(
+    case: Case, part: Part, loading: loads.Loading, geometry: Geometry, fields: Fields, mass_g_mm: Array
+) -> Array:
+    """Rotation (S, n) under the twisting moment, θ' = T/GJ from the root."""
+    centroid = geometry.foam_x[1] / geometry.foam_x[0]
+    torque = loads.twisting_moment(
+        case, part, loading, geometry.y, geometry.chord, fields.shear_centre, centroid, mass_g_mm
+    )
+    rate = torque / fields.torsion
+    steps = 0.5 * (rate[:, 1:] + rate[:, :-1]) * np.diff(geometry.y)
+    return np.concatenate([np.zeros((len(rate), 1)), np.cumsum(steps, 1)], 1)
 
 
 def estimate(airframe: Airframe, part_id: str, case_id: str | None = None) -> Estimate:
@@ -155,7 +174,9 @@ def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
         i = next(i for i, b in enumerate(a.elements.bars) if b.line == mode.line and b.side == mode.where)
         return float(g.bar_x[i, k]), float(g.bar_z[i, k])
     x = 0.3 * float(g.chord[k])
-    if mode.kind.startswith("skin"):
+    if mode.kind == "core_shear":
+        return x, 0.5 * float(g.z_high[k] + g.z_low[k])
+    if mode.kind.startswith(("skin", "strip")):
         i = next(i for i, m in enumerate(a.elements.membranes) if m.line == mode.line and m.face == mode.where)
         membrane = a.elements.membranes[i]
         if membrane.face == "rear":
@@ -193,6 +214,22 @@ def _failures(a: Analysis, inputs: Inputs) -> list[Failure]:
             )
         )
     return sorted(out, key=lambda failure: failure.holds.typ)
+
+
+def _snaps(a: Analysis) -> list[SnapResult]:
+    """Both ways of bending at the place where the case asks for most."""
+    k = int(np.argmax(np.abs(a.loading.moment[0])))
+    found = [snap(a.elements, a.draws, a.geometry, k, direction) for direction in ("up", "down")]
+    return [
+        SnapResult(
+            direction=s.direction,
+            manner=s.manner,
+            sentence=words.snap_sentence(s.manner, s.hangs_together),
+            first_break_N_mm=s.first_break_N_mm,
+            hangs_together=s.hangs_together,
+        )
+        for s in found
+    ]
 
 
 def _bending_shares(a: Analysis) -> Array:
@@ -261,9 +298,12 @@ def _curves(a: Analysis, factor: float) -> Curves:
         use=_numbers(use[0] * factor, 4),
         EI_N_mm2=_numbers(a.sums.whole_EI[0]),
         edge_EI_N_mm2=_numbers(a.sums.edge_EI[0]),
-        GA_s_N=_numbers(shear_stiffness(a.flexibility[:1], _first_sample(a.sums))[0]),
+        GA_s_N=_numbers(shear_stiffness(a.fields.flexibility[:1], _first_sample(a.sums))[0]),
         EA_N=_numbers(a.sums.whole_EA[0]),
         centroid_z_mm=_numbers(a.sums.whole_z[0]),
+        GJ_N_mm2=_numbers(a.fields.torsion[0]),
+        shear_centre_mm=_numbers(a.fields.shear_centre[0]),
+        twist_deg=_numbers(np.degrees(a.twist[0])),
     )
 
 
@@ -293,13 +333,16 @@ def _report(a: Analysis, airframe: Airframe, part: Part, case: Case) -> Estimate
         added_g=band(total - grams[-1], inputs),
         deflection_mm=band(bend, inputs),
         deflection_at_mm=float(a.geometry.y[k]),
+        twist_deg=band(np.degrees(a.twist[:, -1]), inputs) if a.loading.supports is None else None,
         span_mm=part.span_mm,
         holds=band(holds, inputs),
         first=failures[0],
         failures=failures,
+        snaps=_snaps(a),
         lines=_lines(a, case.safety_factor, inputs),
         curves=_curves(a, case.safety_factor),
         stretches=stretches_of(a.elements),
+        workings=workings_of(a, words.ASSUMPTIONS),
         warnings=words.warnings_of(airframe, part, case, float(total[0]), float(bend[0])),
         assumptions=list(words.ASSUMPTIONS),
     )

@@ -116,6 +116,7 @@ class SkinDraw:
     compressive: Array | None
     wrinkling_k: Array
     areal_mass: Array
+    adhesive_shear: Array | None
 
 
 @dataclass(frozen=True)
@@ -123,6 +124,7 @@ class BarDraw:
     """Sampled bar values, each of shape (1 + SAMPLES,), MPa; density in g/mm³."""
 
     E: Array
+    G: Array
     tensile: Array
     compressive: Array
     density: Array
@@ -143,7 +145,7 @@ def draw_foam(foam: Foam) -> FoamDraw:
 @lru_cache(maxsize=128)
 def draw_skin(skin: Skin) -> SkinDraw:
     """Sampled values of one skin."""
-    z = _normals("skin/" + skin.key, 7)
+    z = _normals("skin/" + skin.key, 8)
     thickness = _lognormal(skin.thickness_mm, z[0])
     # E and thickness of thin films are measured as their product: the narrower of the two spreads rules E·t
     stiffness = _lognormal(skin.E_along_MPa, z[1]) * skin.thickness_mm.typ
@@ -157,6 +159,7 @@ def draw_skin(skin: Skin) -> SkinDraw:
         compressive=_lognormal(skin.compressive_strength_MPa, z[4]) if skin.compressive_strength_MPa else None,
         wrinkling_k=_lognormal(WRINKLING_K[skin.wrinkling_bond].value, z[5]),
         areal_mass=_lognormal(skin.areal_mass_g_m2, z[6]) * 1e-6,
+        adhesive_shear=_lognormal(skin.adhesive_shear_MPa, z[7]) if skin.adhesive_shear_MPa else None,
     )
 
 
@@ -167,6 +170,7 @@ def draw_bar(bar: Bar) -> BarDraw:
     strength = _CROSS * z[0] + np.sqrt(1 - _CROSS**2) * z[1]
     return BarDraw(
         E=_lognormal(bar.E_MPa, z[0]),
+        G=_lognormal(bar.G_MPa, z[0]),
         tensile=_lognormal(bar.tensile_strength_MPa, strength),
         compressive=_lognormal(bar.compressive_strength_MPa, 0.7 * strength + np.sqrt(1 - 0.7**2) * z[2]),
         density=_lognormal(bar.density_kg_m3, z[3]) * 1e-6,

@@ -6,12 +6,17 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core.airframe import Case, Part, PullUpCase, ThreePointCase
+from fletcher.core.airframe import Case, FourDigitSection, Part, PullUpCase, ThreePointCase
 from fletcher.core.materials import G_GRAVITY
 from fletcher.core.outline import Array, IntArray
 
 AIR_DENSITY_KG_M3 = 1.225
 """Standard air at sea level; dense, so on the safe side for loads."""
+
+
+PITCHING_MOMENT_PER_CAMBER = 0.025
+"""[J] Nose-down pitching moment coefficient about the quarter chord per per cent of camber (thin-aerofoil theory for a
+camber line with its top at 40 %: 0.026)."""
 
 
 @dataclass(frozen=True)
@@ -52,6 +57,37 @@ def lift_moment(kind: str, lift: float, span: float, root_chord: float, tip_chor
     chordwise = root_chord * (1 - u) ** 2 / 2 + slope * ((1 - u**3) / 3 - u * (1 - u**2) / 2)
     chordwise = chordwise / (0.5 * (root_chord + tip_chord))
     return np.asarray(lift * span * 0.5 * (elliptic + chordwise))
+
+
+def lift_per_length(kind: str, lift: float, span: float, chord: Array, y: Array) -> Array:
+    """Lift per length (n,) in N/mm, of the same spread as `lift_moment`; `chord` (n,) at y."""
+    elliptic = 4 / np.pi * np.sqrt(np.maximum(1 - (y / span) ** 2, 0)) * lift / span
+    if kind == "elliptic":
+        return np.asarray(elliptic)
+    mean_chord = np.trapezoid(chord, y) / span
+    return np.asarray(0.5 * (elliptic + chord / mean_chord * lift / span))
+
+
+def twisting_moment(
+    case: Case, part: Part, loading: Loading, y: Array, chord: Array, shear_centre: Array, centroid: Array, mass: Array
+) -> Array:
+    """Twisting moment (S, n) in N·mm about the local shear centre, nose up positive.
+
+    Lift acts at a quarter of the chord, the section adds its own pitching moment, the part's weight acts at its
+    centroid. `chord`, `centroid` (n,), `shear_centre`, `mass` (S, n), mm aft of the local leading edge and g/mm. The
+    sweep of the shear-centre line is left out.
+    """
+    if not isinstance(case, PullUpCase) or loading.load_factor is None:
+        return np.zeros_like(shear_centre)
+    lift = lift_per_length(case.lift, loading.force_N, part.span_mm, chord, y)
+    camber = part.section.camber_percent if isinstance(part.section, FourDigitSection) else 0.0
+    pressure = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * 1e-6
+    weight = mass * 1e-3 * G_GRAVITY * loading.load_factor
+    per_length = lift * (shear_centre - 0.25 * chord) + weight * (centroid - shear_centre)
+    per_length = per_length - PITCHING_MOMENT_PER_CAMBER * camber * pressure * chord**2
+    steps = 0.5 * (per_length[:, 1:] + per_length[:, :-1]) * np.diff(y)
+    outboard = np.cumsum(steps[:, ::-1], 1)[:, ::-1]
+    return np.concatenate([outboard, np.zeros((len(per_length), 1))], 1)
 
 
 def inertia_moment(mass_g_mm: Array, left: IntArray, y: Array, load_factor: float) -> Array:

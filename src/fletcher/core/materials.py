@@ -60,6 +60,7 @@ class Foam(Material):
     E_compression_MPa: Range
     G_MPa: Range
     tensile_strength_MPa: Range
+    tensile_break_strain_pct: Range
     crush_stress_MPa: Range
     shear_strength_MPa: Range
     poisson: float
@@ -86,6 +87,8 @@ class Skin(Material):
     """Stress at which the skin starts to draw out; None where it is linear to rupture."""
     compressive_strength_MPa: Range | None
     peel_N_per_25mm: Range
+    adhesive_shear_MPa: Range | None
+    """Shear that its adhesive holds in a load of seconds; None where the foam itself governs."""
     wrinkling_bond: WrinklingBond
     """How well the foam holds the skin against wrinkling: yes, partial or no."""
     widths_mm: tuple[float, ...]
@@ -131,6 +134,19 @@ class Bar(Material):
             return math.pi / 64 * (self.diameter_mm**4 - (self.bore_mm or 0.0) ** 4)
         w, h = self.size(on_edge)
         return w * h**3 / 12
+
+    @property
+    def perimeter_mm(self) -> float:
+        """Outer perimeter, along which glue can hold."""
+        return math.pi * self.diameter_mm if self.diameter_mm is not None else 2 * sum(self.size())
+
+    @property
+    def torsion_constant_mm4(self) -> float:
+        """Saint-Venant torsion constant of the bar alone."""
+        if self.diameter_mm is not None:
+            return 2 * self.second_moment_mm4()
+        long, short = self.size()
+        return long * short**3 / 3 * (1 - 0.63 * short / long + 0.052 * (short / long) ** 5)
 
     @property
     def weak_second_moment_mm4(self) -> float:
@@ -187,6 +203,7 @@ def _foam(row: dict[str, str]) -> Foam:
         E_compression_MPa=_required(row, "E_compression_MPa"),
         G_MPa=_required(row, "G_MPa"),
         tensile_strength_MPa=_required(row, "tensile_strength_MPa"),
+        tensile_break_strain_pct=_required(row, "tensile_break_strain_pct"),
         crush_stress_MPa=_required(row, "crush_stress_MPa"),
         shear_strength_MPa=_required(row, "shear_strength_MPa"),
         poisson=float(row["poisson"]),
@@ -213,6 +230,7 @@ def _skin(row: dict[str, str]) -> Skin:
         yield_MPa=_range(row, "yield_MPa"),
         compressive_strength_MPa=compressive,
         peel_N_per_25mm=_required(row, "peel_N_per_25mm"),
+        adhesive_shear_MPa=_range(row, "adhesive_shear_MPa"),
         wrinkling_bond=bond,  # type: ignore[arg-type]
         widths_mm=tuple(float(w) for w in row["widths_mm"].split(";") if w.strip()),
     )

@@ -40,6 +40,47 @@ class Failure(Result):
     holds: Band
 
 
+class SnapResult(Result):
+    """What the part does when bent by hand until it parts, at its most loaded place; `direction` "up" presses the
+    upper face. `hangs_together` is the share of its strength that is left, 0 to 1."""
+
+    direction: str
+    manner: str
+    sentence: str
+    first_break_N_mm: float
+    hangs_together: float
+
+
+class Symbol(Result):
+    """One number that goes into a formula."""
+
+    symbol: str
+    meaning: str
+    value: float
+    unit: str
+
+
+class Source(Result):
+    """Where the values of a material come from: low – typical – high, with grade and basis of the estimate."""
+
+    material: str
+    values: list[str]
+    grade: str
+    basis: str
+
+
+class Working(Result):
+    """The working behind one headline figure ("added", "bend", "twist", "holds")."""
+
+    figure: str
+    title: str
+    formula: str
+    explanation: str
+    symbols: list[Symbol]
+    assumptions: list[str]
+    sources: list[Source]
+
+
 class Curves(Result):
     """Values along the part at stations `y_mm`; where something starts or ends, two stations share a place.
 
@@ -61,6 +102,9 @@ class Curves(Result):
     GA_s_N: list[float]
     EA_N: list[float]
     centroid_z_mm: list[float]
+    GJ_N_mm2: list[float]
+    shear_centre_mm: list[float]
+    twist_deg: list[float]
 
 
 class CutSkin(Result):
@@ -117,12 +161,16 @@ class Estimate(Result):
     added_g: Band
     deflection_mm: Band
     deflection_at_mm: float
+    twist_deg: Band | None
+    """Rotation of the tip in flight, nose up positive; none on the bench."""
     span_mm: float
     holds: Band
     first: Failure
     failures: list[Failure]
+    snaps: list[SnapResult]
     lines: list[LineResult]
     curves: Curves
     stretches: list[Stretch]
+    workings: list[Working]
     warnings: list[str]
     assumptions: list[str]

@@ -7,6 +7,7 @@ strength costs nothing.
 from __future__ import annotations
 
 import itertools
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -15,7 +16,7 @@ from fletcher.core.beam import Mesh
 from fletcher.core.elements import Elements
 from fletcher.core.outline import Array, Outline
 from fletcher.core.sections import Draws, Geometry, Sums
-from fletcher.core.warping import BarSpot, FaceSkin, solve
+from fletcher.core.warping import BarSpot, FaceSkin, Flexibility, solve
 
 _STRONG_TAPER = 1.3
 """Size ratio along a segment above which its middle is solved as well as its ends."""
@@ -29,13 +30,29 @@ def _solved(
     split: float,
     skins: tuple[FaceSkin, ...],
     bars: tuple[BarSpot, ...],
-) -> Array:
-    return solve(outline, chord, thickness, split, list(skins), list(bars)).matrix
+) -> Flexibility:
+    return solve(outline, chord, thickness, split, list(skins), list(bars))
 
 
-def _station_flexibility(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k: int) -> Array:
-    """C of station k for all samples, (S, G + 1, G + 1). The field is solved with typical skin-to-foam shear ratios;
-    samples scale it with their foam's G and weight it with their moduli."""
+@dataclass(frozen=True)
+class Fields:
+    """What the field solutions say. Leading axis samples; for a single station the others are missing, along a part
+    a station axis (n) follows the samples.
+
+    `flexibility` (S, n, G + 1, G + 1) ties bars and host by shear; `torsion` is GJ (N·mm²); `shear_centre` x aft of
+    the local leading edge (mm); `core_shear` the largest shear stress in the foam, away from bars, per newton of
+    shear force (1/mm²).
+    """
+
+    flexibility: Array
+    torsion: Array
+    shear_centre: Array
+    core_shear: Array
+
+
+def _station_field(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k: int) -> Fields:
+    """The fields of station k. They are solved with typical skin-to-foam shear ratios; samples scale them with their
+    foam's G, weight them with their moduli, and shift torsion by each skin's share in it."""
     g = geometry
     here = [i for i in range(len(elements.membranes)) if g.skin_on[i, k]]
     bars_here = [i for i in range(len(elements.bars)) if g.bar_on[i, k]]
@@ -52,7 +69,7 @@ def _station_flexibility(elements: Elements, draws: Draws, geometry: Geometry, s
         width, height = bar.stock.size(bar.on_edge)
         ratio = min(bar.stock.G_MPa.typ / foam_G, 1e4)
         spots.append(BarSpot(round(float(g.bar_x[i, k]), 4), round(float(g.bar_z[i, k]), 4), width, height, ratio))
-    matrix = _solved(
+    solution = _solved(
         elements.outline,
         round(float(g.chord[k]), 4),
         round(float(g.thickness[k]), 4),
@@ -79,42 +96,65 @@ def _station_flexibility(elements: Elements, draws: Draws, geometry: Geometry, s
         vector[:, 2 * len(moduli) + n] += 1.0
         vectors.append(vector)
     basis = np.stack(vectors, 1)
-    small = basis @ matrix @ np.swapaxes(basis, 1, 2) / draws.foam.G[:, None, None]
+    small = basis @ solution.matrix @ np.swapaxes(basis, 1, 2) / draws.foam.G[:, None, None]
     rows = np.array([0, *(i + 1 for i in bars_here)])
     flexibility[:, rows[:, None], rows[None, :]] = small
-    return flexibility
+
+    # the whole section without slip, per unit of shear force
+    slip_free = sums.bar_EA[:, bars_here, k] * (sums.arm[:, bars_here, k] + (sums.whole_z - sums.host_z)[:, [k]])
+    rates = np.concatenate([np.ones((samples, 1)), slip_free / sums.whole_EI[:, [k]]], 1)
+    v = np.einsum("sr,src->sc", rates, basis)
+    centre = (v @ solution.torque) / (v @ solution.force)
+    peak = float(np.max(np.linalg.norm(solution.peak @ v[0], axis=0)))
+    torsion = draws.foam.G * solution.torsion
+    for share, i in zip(solution.torsion_skin, here, strict=True):
+        relative = (draws.skins[i].Gt / draws.skins[i].Gt[0]) / (draws.foam.G / draws.foam.G[0])
+        torsion = torsion * relative**share
+    for i in bars_here:
+        torsion = torsion + draws.bars[i].G * elements.bars[i].stock.torsion_constant_mm4
+    return Fields(flexibility, torsion, centre, np.full(samples, peak))
 
 
-def flexibility_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, mesh: Mesh) -> Array:
-    """C of every station and sample, (S, n, G + 1, G + 1).
+def _between(a: Array, b: Array, t: Array) -> Array:
+    """Log-linear between two positive values; t (n,) leads the result's first axis."""
+    return np.asarray(np.exp(np.multiply.outer(1 - t, np.log(a)) + np.multiply.outer(t, np.log(b))))
+
+
+def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, mesh: Mesh) -> Fields:
+    """The fields of every station, station axis second.
 
     Solved at the ends of every stretch between element ends (and in its middle where the part tapers strongly);
-    between them the diagonal is read log-linearly and the coupling as a correlation.
+    between them positive values are read log-linearly, couplings as correlations, the shear centre as a share of the
+    chord.
     """
-    samples, bars = len(draws.foam.G), len(elements.bars)
-    out = np.zeros((samples, len(mesh.y), bars + 1, bars + 1))
+    samples, bars, n = len(draws.foam.G), len(elements.bars), len(mesh.y)
+    flexibility = np.zeros((samples, n, bars + 1, bars + 1))
+    torsion, centre, peak = (np.zeros((samples, n)) for _ in range(3))
     stops = elements.breaks()
     for a, b in itertools.pairwise(stops):
         stations = np.nonzero((mesh.inside > a) & (mesh.inside < b))[0]
         if not len(stations):
             continue
-        first, last = stations[0], stations[-1]
-        chosen = [first, last]
+        chosen = [int(stations[0]), int(stations[-1])]
         size = geometry.chord * geometry.thickness
-        if max(size[first], size[last]) > _STRONG_TAPER * min(size[first], size[last]) and len(stations) > 4:
-            chosen.insert(1, stations[len(stations) // 2])
-        solved = [_station_flexibility(elements, draws, geometry, sums, int(k)) for k in chosen]
-        diagonal = np.stack([np.diagonal(s, axis1=1, axis2=2) for s in solved])
-        root = np.sqrt(diagonal)
-        correlation = np.stack(solved) / (root[..., :, None] * root[..., None, :])
-        place = mesh.y[chosen]
-        for s in stations:
-            j = int(np.clip(np.searchsorted(place, mesh.y[s]) - 1, 0, len(place) - 2))
-            t = (mesh.y[s] - place[j]) / (place[j + 1] - place[j])
-            d = np.exp((1 - t) * np.log(root[j]) + t * np.log(root[j + 1]))
-            c = (1 - t) * correlation[j] + t * correlation[j + 1]
-            out[:, s] = c * d[:, :, None] * d[:, None, :]
-    return out
+        if max(size[chosen]) > _STRONG_TAPER * min(size[chosen]) and len(stations) > 4:
+            chosen.insert(1, int(stations[len(stations) // 2]))
+        solved = [_station_field(elements, draws, geometry, sums, k) for k in chosen]
+        for (k0, f0), (k1, f1) in itertools.pairwise(zip(chosen, solved, strict=True)):
+            here = stations[(stations >= k0) & (stations <= k1)]
+            t = (mesh.y[here] - mesh.y[k0]) / (mesh.y[k1] - mesh.y[k0])
+            root0, root1 = (np.sqrt(np.diagonal(f.flexibility, axis1=1, axis2=2)) for f in (f0, f1))
+            scale = _between(root0, root1, t)
+            c0 = f0.flexibility / (root0[:, :, None] * root0[:, None, :])
+            c1 = f1.flexibility / (root1[:, :, None] * root1[:, None, :])
+            coupling = np.multiply.outer(1 - t, c0) + np.multiply.outer(t, c1)
+            flexibility[:, here] = np.swapaxes(coupling * scale[..., :, None] * scale[..., None, :], 0, 1)
+            torsion[:, here] = _between(f0.torsion, f1.torsion, t).T
+            peak[:, here] = _between(f0.core_shear, f1.core_shear, t).T
+            share0, share1 = f0.shear_centre / geometry.chord[k0], f1.shear_centre / geometry.chord[k1]
+            share = np.multiply.outer(share0, 1 - t) + np.multiply.outer(share1, t)
+            centre[:, here] = share * geometry.chord[here]
+    return Fields(flexibility, torsion, centre, peak)
 
 
 def shear_stiffness(flexibility: Array, sums: Sums) -> Array:

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.special import k0
 
-from fletcher.core.beam import Response
+from fletcher.core.beam import Mesh, Response
 from fletcher.core.elements import Elements, PlacedBar
 from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, draw_factor
 from fletcher.core.materials import Foam
@@ -80,7 +80,54 @@ def _foam_modes(foam: Foam, draws: Draws, strain_low: Array, strain_high: Array)
     ]
 
 
-def modes(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, response: Response) -> list[Mode]:
+def _at_stations(mesh: Mesh, per_element: Array) -> Array:
+    """Values of elements (..., e) at stations (..., n): the larger of an element's neighbours in its stretch."""
+    out = np.zeros((*per_element.shape[:-1], len(mesh.y)))
+    out[..., mesh.left] = per_element
+    right = mesh.left + 1
+    out[..., right] = np.maximum(out[..., right], per_element)
+    return out
+
+
+def _shear_modes(
+    elements: Elements,
+    draws: Draws,
+    geometry: Geometry,
+    sums: Sums,
+    response: Response,
+    shear: Array,
+    peak: Array,
+    mesh: Mesh,
+) -> list[Mode]:
+    """Shear in the foam and along the bond lines of bars and strips. `shear` (S, n) is the shear force, N."""
+    f = draws.foam
+    found = [Mode("core_shear", None, "core", shear * peak / f.shear[:, None], True)]
+    flow = _at_stations(mesh, np.abs(response.force_rate))
+    for i, bar in enumerate(elements.bars):
+        # half of the perimeter carries: glue runs down one side, and the slot's mouth is open
+        use = flow[:, i] / (0.5 * bar.stock.perimeter_mm) / f.shear[:, None] * geometry.bar_on[i]
+        found.append(Mode("bar_bond", bar.line, bar.side, use, True))
+    for i, membrane in enumerate(elements.membranes):
+        if membrane.width_mm is None or membrane.face not in ("upper", "lower"):
+            continue
+        glue = draws.skins[i].adhesive_shear
+        holds = f.shear if glue is None else np.minimum(glue, f.shear)
+        arm = np.abs(0.5 * (geometry.skin_low[i] + geometry.skin_high[i]) - sums.whole_z)
+        stress = shear * sums.skin_Et[:, [i]] * arm / sums.whole_EI * geometry.skin_on[i]
+        found.append(Mode("strip_bond", membrane.line, membrane.face, stress / holds[:, None], True))
+    return found
+
+
+def modes(
+    elements: Elements,
+    draws: Draws,
+    geometry: Geometry,
+    sums: Sums,
+    response: Response,
+    shear_per_element: Array,
+    core_shear: Array,
+    mesh: Mesh,
+) -> list[Mode]:
     """All modes of a part under the response to its load, shares of strength per station and sample."""
 
     def strain(z: Array) -> Array:
@@ -109,7 +156,8 @@ def modes(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, resp
         found.append(Mode(kind, membrane.line, membrane.face, pressed / limit[:, None], False))
     for i, bar in enumerate(elements.bars):
         found += _bar_modes(elements, draws, geometry, response, i, bar)
-    return found
+    shear = _at_stations(mesh, np.abs(shear_per_element))
+    return found + _shear_modes(elements, draws, geometry, sums, response, shear, core_shear, mesh)
 
 
 def _bar_modes(

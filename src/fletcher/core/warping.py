@@ -102,14 +102,24 @@ def _rows(levels: list[float]) -> Array:
 
 @dataclass(frozen=True)
 class Flexibility:
-    """Flexibility of basis sources, shape (4 + 2·skins + bars,) squared, for foam G = 1 (divide by G).
+    """What one solution of a station tells. Basis sources number 4 + 2·skins + bars.
 
     Order of the basis: foam below `split` with unit modulus and constant strain, foam below with strain z, foam above
     likewise two; then per skin constant and z (per unit E·t); then per bar a unit axial force rate.
     """
 
     matrix: Array
-    nodes: int
+    """Work of one source on the warping of another; contract with modulus coefficients and divide by the foam's G."""
+    force: Array
+    """Vertical shear force that each source's warping carries, up to a common factor."""
+    torque: Array
+    """Moment of the same shear about the nose of the chord line; torque over force is the shear centre."""
+    peak: Array
+    """Gradient of each source's warping at the cells, (2, cells, sources); cells beside a bar are left out."""
+    torsion: float
+    """Torsion constant with foam G = 1, mm⁴: GJ = G · torsion."""
+    torsion_skin: Array
+    """Share of each skin in the torsional stiffness, d ln GJ / d ln Gt; the foam has the rest."""
 
 
 def solve(
@@ -213,10 +223,112 @@ def solve(
         sources[:, column], near[column] = _bar_source(bar, wide, xs, zeta, lower, upper, node)
 
     warping = solveh_banded(matrix, sources, lower=True, overwrite_ab=True, check_finite=False)
+    plain = np.einsum("ep,epi,epj->eij", det, dx, dx) + np.einsum("ep,epi,epj->eij", det, dz, dz)
+    area = 2 * (sources[:, 0] + sources[:, 2])
+    torsion, torsion_skin = _torsion(plain, corner, edges, xf, zf, area, node, band)
+
+    # resultants of the shear stresses, as functionals of the warping
+    up_pull = np.zeros(count) + np.bincount(corner.ravel(), np.einsum("ep,epi->ei", weight, dz).ravel(), count)
+    twist_pull = np.einsum("ep,epi->ei", weight * px, dz) - np.einsum("ep,epi->ei", weight * pz, dx)
+    turn_pull = np.zeros(count) + np.bincount(corner.ravel(), twist_pull.ravel(), count)
+    for skin, a, b in edges:
+        if len(a):
+            run_x, run_z = xf[b] - xf[a], zf[b] - zf[a]
+            flow = skin.shear_ratio / np.hypot(run_x, run_z) ** 2
+            arm = 0.5 * (xf[a] + xf[b]) * run_z - 0.5 * (zf[a] + zf[b]) * run_x
+            length = np.hypot(run_x, run_z)
+            for nodes_, sign in ((b, 1.0), (a, -1.0)):
+                up_pull = up_pull + sign * np.bincount(nodes_, flow * run_z * length, count)
+                turn_pull = turn_pull + sign * np.bincount(nodes_, flow * arm * length, count)
+
+    # mean gradient of the warping in every cell; beside a bar the bond line is looked at instead
+    beside = np.zeros(count, bool)
+    beside[np.any(np.abs(sources[:, 4 + 2 * len(skins) :]) > 0, axis=1)] = True
+    cells = ~np.any(beside[corner], axis=1)
+    at_corner = warping[corner[cells]]
+    peak = np.stack([np.einsum("ei,eis->es", d[cells].mean(1), at_corner) for d in (dx, dz)])
+
     flexibility = sources.T @ warping
     flexibility[np.diag_indices_from(flexibility)] += near
     _add_closeness(flexibility, bars, 4 + 2 * len(skins))
-    return Flexibility(0.5 * (flexibility + flexibility.T), count)
+    return Flexibility(
+        matrix=0.5 * (flexibility + flexibility.T),
+        force=up_pull @ warping,
+        torque=turn_pull @ warping,
+        peak=peak,
+        torsion=torsion,
+        torsion_skin=torsion_skin,
+    )
+
+
+def _torsion(
+    element: Array,
+    corner: IntArray,
+    edges: list[tuple[FaceSkin, IntArray, IntArray]],
+    x: Array,
+    z: Array,
+    area: Array,
+    node: IntArray,
+    band: int,
+) -> tuple[float, Array]:
+    r"""Torsion constant of the foam (G = 1) with its skins, by Prandtl's stress function.
+
+    .. math:: \nabla^2\varphi = -2\text{ in the foam},\quad \partial_n\varphi = -\varphi/S\text{ under a skin of shear
+       stiffness } S,\quad \varphi = 0\text{ on bare foam},\quad J = 2\int\varphi\,\mathrm{d}A
+
+    With a soft core this is Bredt and Batho's closed cell, with bare faces Saint-Venant's solid. Where both faces of
+    an aerofoil are covered up to its pointed ends, the skin goes round them.
+    """
+    count = node.size
+    rim: dict[tuple[int, int], float] = {}
+    owner: dict[tuple[int, int], list[tuple[int, float]]] = {}
+    for n, (skin, a, b) in enumerate(edges):
+        for i, j in zip(a.tolist(), b.tolist(), strict=True):
+            key = (min(i, j), max(i, j))
+            rim[key] = rim.get(key, 0.0) + skin.shear_ratio
+            owner.setdefault(key, []).append((n, skin.shear_ratio))
+    bare = np.zeros(count, bool)
+    lines = [node[:, 0], node[:, -1], node[0], node[-1]]
+    pointed = x[node[0, 0]] > 0
+    seg_i, seg_j, seg_k, seg_owner = [], [], [], []
+    for number, line in enumerate(lines):
+        for i, j in itertools.pairwise(line.tolist()):
+            ratio = rim.get((min(i, j), max(i, j)), 0.0)
+            if ratio <= 0 and number >= 2 and pointed:
+                end = 0 if number == 2 else -1
+                step = 1 if number == 2 else -2
+                over = [(int(node[end, r]), int(node[step, r])) for r in (0, -1)]
+                both = [rim.get((min(p), max(p)), 0.0) for p in over]
+                ratio = min(both)
+            if ratio <= 0:
+                bare[[i, j]] = True
+                continue
+            seg_i.append(i)
+            seg_j.append(j)
+            seg_k.append(float(np.hypot(x[i] - x[j], z[i] - z[j])) / ratio)
+            seg_owner.append(owner.get((min(i, j), max(i, j)), []))
+    a, b = np.array(seg_i, int), np.array(seg_j, int)
+    k = np.array(seg_k)
+    rows = [np.broadcast_to(corner[:, :, None], element.shape).ravel(), a, b, a, b]
+    columns = [np.broadcast_to(corner[:, None, :], element.shape).ravel(), a, b, b, a]
+    values = [element.ravel(), k / 3, k / 3, k / 6, k / 6]
+    i_all, j_all, v_all = np.concatenate(rows), np.concatenate(columns), np.concatenate(values)
+    fixed = bare[i_all] | bare[j_all]
+    keep = (i_all >= j_all) & ~fixed
+    flat = np.bincount((i_all - j_all)[keep] * count + j_all[keep], v_all[keep], (band + 1) * count)
+    matrix = flat.reshape(band + 1, count)
+    matrix[0, bare] = 1.0
+    load = np.where(bare, 0.0, area)
+    phi = solveh_banded(matrix, load, lower=True, overwrite_ab=True, check_finite=False)
+    constant = float(area @ phi)
+    shares = np.zeros(len(edges))
+    if len(k):
+        energy = k * (phi[a] ** 2 + phi[b] ** 2 + phi[a] * phi[b]) / 3
+        for e, owners in zip(energy.tolist(), seg_owner, strict=True):
+            whole = sum(r for _, r in owners)
+            for n, r in owners:
+                shares[n] += e * r / whole / constant
+    return constant, shares
 
 
 def _radius(bar: BarSpot) -> float:

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from fletcher.core.airframe import Airframe, BarLayer, Case, FilmLayer, Part, PullUpCase, StripLayer
+from fletcher.core.airframe import Airframe, BarLayer, Case, Part, PullUpCase
 from fletcher.core.elements import Elements
-from fletcher.core.materials import Catalogue
 from fletcher.core.strength import Mode
 
 ASSUMPTIONS = (
     "Material values are estimates with ranges, not measured by you; the bands are their 5-95 % spread.",
-    "Bars and skins are glued along their whole length and the glue holds; joints are not checked yet.",
-    "The part bends about its chord line; twist is not computed yet.",
+    "Bars and skins are glued along their whole length. Bars tear the foam beside the glue; tapes slide at what their "
+    "adhesive holds for seconds, not for days.",
+    "The part bends about its chord line. Twist comes from the lift at a quarter of the chord, the section's own "
+    "pitching moment and the part's weight, all about the shear centre; the sweep of that line is left out.",
     "Stresses grow in proportion to the load up to the first failure.",
     "Glue along bars and paint are not weighed yet.",
     "A root in the air is held without give; bars marked as joined carry on through it.",
@@ -26,6 +27,9 @@ _SENTENCES = {
     "bar_tension": "{side}{label} pulls apart",
     "bar_compression": "{side}{label} crushes",
     "bar_buckling": "{side}{label} buckles into the foam",
+    "core_shear": "Foam shears through",
+    "bar_bond": "{side}{label} shears loose from the foam",
+    "strip_bond": "{label} slides on the {where} face",
 }
 
 
@@ -53,9 +57,11 @@ def failure_sentence(mode: Mode, elements: Elements) -> str:
     return _SENTENCES[mode.kind].format(where=mode.where, label=label_in, side=side)
 
 
-def default_name(layer: BarLayer | StripLayer | FilmLayer, catalogue: Catalogue) -> str:
-    """Name of a line's material."""
-    return catalogue.bars[layer.stock].name if isinstance(layer, BarLayer) else catalogue.skins[layer.skin].name
+def snap_sentence(manner: str, share: float) -> str:
+    """What the part does when it is bent until it parts."""
+    if manner == "cracks, hangs together":
+        return f"cracks, hangs together at {100 * share:.0f} %"
+    return manner
 
 
 def warnings_of(airframe: Airframe, part: Part, case: Case, mass_g: float, bend_mm: float) -> list[str]:

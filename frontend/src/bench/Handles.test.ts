@@ -1,0 +1,29 @@
+import { describe, expect, it } from "vitest";
+import type { Part } from "../api/client";
+import { acrossTargets, alongTargets, snapped } from "./Handles";
+
+const part = {
+  span_mm: 600,
+  layers: [
+    { id: "spar", type: "bar", start_mm: 0, end_mm: 470, root_percent: 30, tip_percent: 30 },
+    { id: "tape", type: "strip", start_mm: 20, end_mm: null, root_percent: 41, tip_percent: 41 },
+  ],
+  cases: [{ type: "three_point", first_support_mm: 60, second_support_mm: 540 }],
+} as unknown as Part;
+
+describe("snapping", () => {
+  it("takes ends to what matters along the part, but not to the line itself", () => {
+    const targets = alongTargets(part, "spar");
+    expect(targets).toEqual(expect.arrayContaining([0, 20, 60, 540, 600]));
+    expect(targets).not.toContain(470);
+    expect(snapped(537.2, targets, 5, 1)).toBe(540);
+    expect(snapped(523.4, targets, 5, 1)).toBe(523);
+  });
+  it("takes the nearest of two targets in reach", () => {
+    expect(snapped(24.4, [20, 25], 5, 1)).toBe(25);
+  });
+  it("takes a line to the place of another line", () => {
+    expect(snapped(40.5, acrossTargets(part, "spar"), 0.8, 0.5)).toBe(41);
+    expect(snapped(37.3, acrossTargets(part, "spar"), 0.8, 0.5)).toBe(37.5);
+  });
+});

@@ -1,0 +1,57 @@
+import { Slider } from "radix-ui";
+import type { Estimate } from "../api/client";
+import { G } from "../drawing/scaled";
+import { plain } from "../shared/units";
+
+interface Props {
+  estimate: Estimate;
+  load: number;
+  most: number;
+  setLoad: (load: number) => void;
+}
+
+/** From nothing to failure: the drawing follows, and what gives is marked in its order. */
+export function LoadSlider({ estimate, load, most, setLoad }: Props) {
+  const { load_factor, force_N } = estimate;
+  const worth =
+    load_factor === null
+      ? `${plain(((load * force_N) / G) * 1000, 4)} g`
+      : `${plain(load * load_factor)} g in the turn`;
+  return (
+    <div className="flex min-w-72 flex-1 items-center gap-4">
+      <Slider.Root
+        className="relative flex h-11 min-w-40 flex-1 touch-none items-center"
+        value={[load]}
+        min={0}
+        max={most}
+        step={0.01}
+        onValueChange={([v]) => setLoad(v!)}
+      >
+        <Slider.Track className="relative h-[3px] flex-1 bg-ink">
+          {estimate.failures
+            .filter((f) => f.holds.typ <= most)
+            .map((f, i) => (
+              <span
+                key={i}
+                title={f.sentence}
+                className="absolute -top-[9px] h-[21px] w-[3px] bg-fail"
+                style={{ left: `${(100 * f.holds.typ) / most}%` }}
+              />
+            ))}
+          <span
+            className="absolute -top-[5px] h-[13px] w-px bg-ink"
+            style={{ left: `${100 / most}%` }}
+            title="the load of the case"
+          />
+        </Slider.Track>
+        <Slider.Thumb
+          aria-label="Load on the drawing, times the load of the case"
+          className="block size-5 rounded-full border-[3px] border-pick bg-raised"
+        />
+      </Slider.Root>
+      <span className="label-type w-44 text-[0.9rem] whitespace-nowrap">
+        {load.toFixed(2)} × the load, {worth}
+      </span>
+    </div>
+  );
+}

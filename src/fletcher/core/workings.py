@@ -1,0 +1,224 @@
+"""The working behind each headline figure: formula, numbers put in, and where they come from."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from fletcher.core.evidence import WRINKLING_K
+from fletcher.core.materials import Bar, Foam, Range, Skin
+from fletcher.core.results import Source, Symbol, Working
+from fletcher.core.shear import shear_stiffness
+
+if TYPE_CHECKING:
+    from fletcher.core.estimate import Analysis
+
+_FORMULAS = {
+    "foam_tension": ("λ = σ_t / (E_t ε)", "Strain of the outermost foam times its stiffness, against its strength"),
+    "foam_crush": ("λ = σ_10 / (E_c ε)", "Strain of the outermost foam times its stiffness, against its crush plateau"),
+    "skin_tension": ("λ = σ_max / (E ε)", "Strain of the skin times its stiffness, against its strength"),
+    "skin_yield": (
+        "λ = σ_y / (E ε)",
+        "Strain of the skin times its stiffness, against the stress at which it draws out",
+    ),
+    "skin_wrinkling": ("λ = k (E_f E_c G_c)^⅓ / (E_f ε)", "Hoff & Mautner 1945: a skin wrinkles on its foam"),
+    "skin_compression": ("λ = σ_c / (E ε)", "Strain of the skin times its stiffness, against its crushing stress"),
+    "bar_tension": ("λ = σ_max / (N/A + E κ h/2)", "Pull and own bending of the bar against its strength"),
+    "bar_compression": ("λ = σ_c / (N/A + E κ h/2)", "Push and own bending of the bar against its crushing stress"),
+    "bar_buckling": (
+        "λ = 2√(k EI) / (1 + k w₀/(d σ_t)) / N",
+        "Bar in an elastic medium, with waviness w₀ that tears the foam",
+    ),
+    "core_shear": ("λ = τ_max / (V max|∇w|)", "Largest shear of the flexure function away from bars"),
+    "bar_bond": ("λ = τ_max (p/2) / |N′|", "Force that the bar takes up per length, on half of its perimeter"),
+    "strip_bond": (
+        "λ = τ / (V E t |z − z̄| / EI)",
+        "Shear between strip and foam against the weaker of adhesive and foam",
+    ),
+}
+
+
+def _range(value: Range, unit: str) -> str:
+    return f"{value.low:g} – {value.typ:g} – {value.high:g} {unit}".strip()
+
+
+def _foam_source(foam: Foam) -> Source:
+    return Source(
+        material=foam.name,
+        values=[
+            f"E pulled {_range(foam.E_tension_MPa, 'MPa')}",
+            f"E pressed {_range(foam.E_compression_MPa, 'MPa')}",
+            f"G {_range(foam.G_MPa, 'MPa')}",
+            f"strength {_range(foam.tensile_strength_MPa, 'MPa')}, crush {_range(foam.crush_stress_MPa, 'MPa')}",
+            f"density {_range(foam.density_kg_m3, 'kg/m³')}",
+        ],
+        grade=foam.grade,
+        basis=foam.basis,
+    )
+
+
+def _skin_source(skin: Skin) -> Source:
+    values = [
+        f"E {_range(skin.E_along_MPa, 'MPa')}, load-bearing thickness {_range(skin.thickness_mm, 'mm')}",
+        f"strength {_range(skin.tensile_strength_MPa, 'MPa')}",
+        f"mass with adhesive or resin {_range(skin.areal_mass_g_m2, 'g/m²')}",
+        f"wrinkling factor k {_range(WRINKLING_K[skin.wrinkling_bond].value, '')}",
+    ]
+    return Source(material=skin.name, values=values, grade=skin.grade, basis=skin.basis)
+
+
+def _bar_source(bar: Bar) -> Source:
+    values = [
+        f"E {_range(bar.E_MPa, 'MPa')}",
+        f"strength pulled {_range(bar.tensile_strength_MPa, 'MPa')}",
+        f"strength pressed {_range(bar.compressive_strength_MPa, 'MPa')}",
+        f"density {_range(bar.density_kg_m3, 'kg/m³')}",
+    ]
+    return Source(material=bar.name, values=values, grade=bar.grade, basis=bar.basis)
+
+
+def _sources(a: Analysis) -> list[Source]:
+    """Every material in the part, once."""
+    found = {a.elements.foam.name: _foam_source(a.elements.foam)}
+    for membrane in a.elements.membranes:
+        found.setdefault(membrane.skin.name, _skin_source(membrane.skin))
+    for bar in a.elements.bars:
+        found.setdefault(bar.stock.name, _bar_source(bar.stock))
+    return list(found.values())
+
+
+def workings_of(a: Analysis, assumptions: tuple[str, ...]) -> list[Working]:
+    """The working of added mass, bend, twist and margin."""
+    sources = _sources(a)
+    return [_mass(a, sources), _bend(a, sources, assumptions), *_twist(a, sources), _holds(a, sources, assumptions)]
+
+
+def _mass(a: Analysis, sources: list[Source]) -> Working:
+    symbols = []
+    for i, bar in enumerate(a.elements.bars):
+        run = bar.end - bar.start
+        grams = float(a.draws.bars[i].density[0] * bar.stock.area_mm2 * run)
+        formula = f"{bar.stock.area_mm2:.3g} mm² × {bar.stock.density_kg_m3.typ:g} kg/m³ × {run:.0f} mm"
+        symbols.append(Symbol(symbol=f"{bar.stock.name}, {bar.side}", meaning=formula, value=grams, unit="g"))
+    k, h = a.mesh.left, a.mesh.length
+    for i, membrane in enumerate(a.elements.membranes):
+        length = a.geometry.skin[i, 0] * a.geometry.skin_on[i]
+        area = float((0.5 * (length[k] + length[k + 1]) * h).sum())
+        grams = float(a.draws.skins[i].areal_mass[0]) * membrane.plies * area
+        formula = f"{area / 100:.4g} cm² × {membrane.skin.areal_mass_g_m2.typ:g} g/m² × {membrane.plies}"
+        symbols.append(Symbol(symbol=f"{membrane.skin.name}, {membrane.face}", meaning=formula, value=grams, unit="g"))
+    return Working(
+        figure="added",
+        title="Added to the foam",
+        formula="m = Σ ρ A L of bars + Σ m″ S n of skins",
+        explanation="True lengths around the section; skins with their adhesive or resin.",
+        symbols=symbols,
+        assumptions=["Glue along bars and paint are not weighed."],
+        sources=sources,
+    )
+
+
+def _bend(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> Working:
+    k = int(np.argmax(np.abs(a.loading.moment[0])))
+    shear = shear_stiffness(a.fields.flexibility, a.sums)[0, k]
+    host = a.response.curvature[0, k] * a.sums.host_EI[0, k] / a.loading.moment[0, k]
+    symbols = [
+        Symbol(symbol="M", meaning="largest bending moment", value=float(a.loading.moment[0, k]) / 1e3, unit="N·m"),
+        Symbol(
+            symbol="EI", meaning="all together, without slip", value=float(a.sums.whole_EI[0, k]) / 1e6, unit="N·m²"
+        ),
+        Symbol(symbol="EI_h", meaning="foam and skins alone", value=float(a.sums.host_EI[0, k]) / 1e6, unit="N·m²"),
+        Symbol(
+            symbol="GA_s", meaning="shear stiffness from the two-dimensional solution", value=float(shear), unit="N"
+        ),
+        Symbol(symbol="M_h / M", meaning="share that foam and skins carry there", value=100 * float(host), unit="%"),
+    ]
+    return Working(
+        figure="bend",
+        title="Bend",
+        formula="w = ∫∫ (M − Σ N_g a_g)/EI_h dy² + ∫ (C₀₀ M′ + Σ C₀g N_g′) dy",
+        explanation=(
+            "Every bar carries an axial force N_g that grows through the shear of the foam (partial interaction, "
+            f"Newmark 1951; Allen 1969). Values at {a.geometry.y[k]:.0f} mm."
+        ),
+        symbols=symbols,
+        assumptions=list(assumptions),
+        sources=sources,
+    )
+
+
+def _twist(a: Analysis, sources: list[Source]) -> list[Working]:
+    if a.loading.supports is not None:
+        return []
+    rate = np.gradient(a.twist[0], a.geometry.y + 1e-9 * np.arange(len(a.geometry.y)))
+    torque = float(rate[1] * a.fields.torsion[0, 1])
+    centre = 100 * float(a.fields.shear_centre[0, 0] / a.geometry.chord[0])
+    return [
+        Working(
+            figure="twist",
+            title="Twist of the tip",
+            formula="θ = ∫ T/GJ dy,  T = ∫ [l (x_sc − c/4) + n m g (x_cg − x_sc) + c_m q c²] dy",
+            explanation="GJ from Prandtl's stress function with skins as a rim; shear centre from the same grid.",
+            symbols=[
+                Symbol(symbol="GJ", meaning="at the root", value=float(a.fields.torsion[0, 0]) / 1e6, unit="N·m²"),
+                Symbol(symbol="T", meaning="twisting moment at the root, nose up", value=torque / 1e3, unit="N·m"),
+                Symbol(symbol="x_sc / c", meaning="shear centre at the root", value=centre, unit="%"),
+            ],
+            assumptions=[
+                "The sweep of the line of shear centres is left out.",
+                "No wind-up: the lift does not follow.",
+            ],
+            sources=sources,
+        )
+    ]
+
+
+def _holds(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> Working:
+    mode = max(a.modes, key=lambda m: float(m.use[0].max()))
+    k = int(np.argmax(mode.use[0]))
+    formula, explanation = _FORMULAS[mode.kind]
+    use = float(mode.use[0, k])
+    kappa = float(a.response.curvature[0, k])
+    symbols = [
+        Symbol(symbol="y", meaning="where it gives first", value=float(a.geometry.y[k]), unit="mm"),
+        Symbol(symbol="1/λ", meaning="share of the strength used at the load", value=100 * use, unit="%"),
+        Symbol(symbol="λ", meaning="times the load", value=1 / max(use, 1e-12), unit="×"),
+        Symbol(
+            symbol="κ",
+            meaning="curvature of foam and skins there",
+            value=1e3 * kappa,
+            unit="1/m",
+        ),
+        Symbol(symbol="M", meaning="bending moment there", value=float(a.loading.moment[0, k]) / 1e3, unit="N·m"),
+    ]
+    if mode.kind in ("skin_wrinkling", "skin_compression", "skin_yield", "skin_tension"):
+        i = next(i for i, m in enumerate(a.elements.membranes) if m.line == mode.line and m.face == mode.where)
+        skin, foam = a.elements.membranes[i].skin, a.elements.foam
+        factor = WRINKLING_K[skin.wrinkling_bond].value.typ
+        symbols += [
+            Symbol(symbol="E_f", meaning=f"stiffness of {skin.name}", value=skin.E_along_MPa.typ, unit="MPa"),
+            Symbol(symbol="k", meaning="wrinkling factor by bond", value=factor, unit=""),
+            Symbol(
+                symbol="E_c", meaning="foam through its thickness",
+                value=foam.E_compression_MPa.typ / foam.through_thickness_ratio, unit="MPa",
+            ),
+            Symbol(symbol="G_c", meaning="foam in shear", value=foam.G_MPa.typ, unit="MPa"),
+        ]  # fmt: skip
+    if mode.kind.startswith("bar"):
+        i = next(i for i, b in enumerate(a.elements.bars) if b.line == mode.line and b.side == mode.where)
+        stock = a.elements.bars[i].stock
+        symbols += [
+            Symbol(symbol="N", meaning="force in the bar", value=float(a.response.bar_force[0, i, k]), unit="N"),
+            Symbol(symbol="A", meaning="its area", value=stock.area_mm2, unit="mm²"),
+            Symbol(symbol="p", meaning="its perimeter", value=stock.perimeter_mm, unit="mm"),
+        ]
+    return Working(
+        figure="holds",
+        title="Holds",
+        formula=formula,
+        explanation=explanation + ".",
+        symbols=symbols,
+        assumptions=list(assumptions),
+        sources=sources,
+    )
