@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.beam import mesh, respond
+from fletcher.core.beam import mesh, respond, tie
 
 L, P = 480.0, 15.0
 
@@ -18,22 +18,20 @@ def uniform_pair(stiffness_of_tie: float, elements: int = 120):
     moment = (P / 2 * np.minimum(grid.y, L - grid.y))[None]
     ones = np.ones((1, n))
     flexibility = np.zeros((1, n, 3, 3))
-    tie = 2 * a * a / stiffness_of_tie
-    flexibility[:, :, [1, 2], [1, 2]] = tie
+    flexibility[:, :, [1, 2], [1, 2]] = 2 * a * a / stiffness_of_tie
     arm = np.stack([np.full(n, -a), np.full(n, a)])[None]
-    shape = respond(
-        grid, moment, EI_h * ones, EA_h * ones, EA * np.ones((1, 2, n)), arm, flexibility, np.zeros(2, bool), (0.0, L)
-    )
+    tied = tie(grid, EI_h * ones, EA_h * ones, EA * np.ones((1, 2, n)), arm, flexibility, np.zeros(2, bool))
+    shape = respond(tied, moment, (0.0, L))
     whole = EI_h + 2 * EA * a * a
     mid = -shape.deflection[0, int(np.argmin(np.abs(grid.y - L / 2)))]
     return mid, EI_h, whole, shape, grid
 
 
-@pytest.mark.parametrize("tie", [50.0, 300.0, 2000.0, 1e5])
-def test_partial_interaction_between_free_ends(tie):
+@pytest.mark.parametrize("stiffness", [50.0, 300.0, 2000.0, 1e5])
+def test_partial_interaction_between_free_ends(stiffness):
     """δ = PL³/48D∞ + (PL/4K)[1 − tanh(x)/x], x = αL/2, α² = K(D∞ − D0)/(D0 D∞)."""
-    mid, d0, d1, _, _ = uniform_pair(tie)
-    K = tie / (1 - d0 / d1) ** 2
+    mid, d0, d1, _, _ = uniform_pair(stiffness)
+    K = stiffness / (1 - d0 / d1) ** 2
     x = np.sqrt(K * (d1 - d0) / (d0 * d1)) * L / 2
     closed = P * L**3 / 48 / d1 + P * L / 4 / K * (1 - np.tanh(x) / x)
     assert mid == pytest.approx(closed, rel=0.005)
@@ -77,10 +75,9 @@ def test_root_that_carries_on_keeps_the_bars_loaded():
     arm = np.stack([np.full(n, -9.0), np.full(n, 9.0)])[None]
     tips = {}
     for joined in (True, False):
-        shape = respond(
-            grid, moment, 1e6 * ones, 1e6 * ones, 4e5 * np.ones((1, 2, n)), arm, flexibility,
-            np.full(2, joined), None,
-        )  # fmt: skip
+        stiff = 4e5 * np.ones((1, 2, n))
+        tied = tie(grid, 1e6 * ones, 1e6 * ones, stiff, arm, flexibility, np.full(2, joined))
+        shape = respond(tied, moment, None)
         tips[joined] = shape.deflection[0, -1]
         assert bool(abs(shape.bar_force[0, 0, 0]) > 50) is joined
     assert tips[False] > 1.05 * tips[True]

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from fletcher.core.airframe import BarLayer, FilmLayer, StripLayer
-from fletcher.core.beam import mesh, respond
+from fletcher.core.beam import mesh, respond, tie
 from fletcher.core.evidence import WRINKLING_K
 from fletcher.core.loads import lift_moment
 from fletcher.core.materials import reference
@@ -24,7 +24,7 @@ def middle(analysis, values):
 
 
 def section_shear(analysis):
-    return shear_stiffness(analysis.flexibility, analysis.sums)[0]
+    return shear_stiffness(analysis.fields.flexibility, analysis.sums)[0]
 
 
 def test_plain_plank_bends_as_euler_and_timoshenko_say():
@@ -119,7 +119,8 @@ def test_elliptic_lift_on_a_uniform_cantilever():
     assert moment[0, 0] == pytest.approx(4495.04, rel=1e-5)
     stiff = np.zeros((1, len(grid.y), 1, 1))
     none = np.zeros((1, 0, len(grid.y)))
-    shape = respond(grid, moment, 3e7 * ones, 1e9 * ones, none, none, stiff, np.zeros(0, bool), None)
+    tied = tie(grid, 3e7 * ones, 1e9 * ones, none, none, stiff, np.zeros(0, bool))
+    shape = respond(tied, moment, None)
     assert shape.deflection[0, -1] == pytest.approx(12.2907, rel=2e-4)
 
 

@@ -14,13 +14,12 @@ export function Findings({ estimate, load, cursor }: { estimate: Estimate; load:
     ["Bent by", `${plain(Math.abs(at(curves.deflection_mm)))} mm`],
     ["Bending stiffness EI", `${plain(at(curves.EI_N_mm2) / 1e6)} N·m²`],
     ["Torsional stiffness GJ", `${plain(at(curves.GJ_N_mm2) / 1e6)} N·m²`],
-    ["Shear stiffness GA", `${plain(at(curves.GA_s_N))} N`],
   ];
   return (
     <div className="px-5 pt-2.5 pb-3 text-[0.87rem]">
       <h2 className="border-b border-ink pb-1 font-semibold">What gives, in order</h2>
       <ol>
-        {estimate.failures.slice(0, 5).map((f, i) => (
+        {estimate.failures.slice(0, 4).map((f, i) => (
           <li
             key={f.kind + f.line_id + f.where}
             className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 border-b border-rule py-1.5 leading-tight"

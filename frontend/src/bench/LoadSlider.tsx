@@ -16,7 +16,7 @@ export function LoadSlider({ estimate, load, most, setLoad }: Props) {
   const worth =
     load_factor === null
       ? `${plain(((load * force_N) / G) * 1000, 4)} g`
-      : `${plain(load * load_factor)} g in the turn`;
+      : `load factor ${plain(load * load_factor)}`;
   return (
     <div className="flex min-w-72 flex-1 items-center gap-4">
       <Slider.Root

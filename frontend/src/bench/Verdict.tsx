@@ -119,11 +119,11 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
           {first.sentence}, {place(first.at_mm)}
         </p>
         <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
-          {first.breaks ? "This parts it." : "It gives there but does not part yet."}{" "}
+          {first.breaks ? "This parts it." : "It gives there, does not part yet."}{" "}
           {sure
             ? "Enough, even at the low end of the estimate."
             : enough
-              ? "Enough if the materials are typical; not at the low end of the estimate."
+              ? "Enough if typical, not at the low end of the estimate."
               : `Not enough: it asks for ${plain(safety_factor)} × the load.`}
         </p>
         {up && down && (

@@ -20,7 +20,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core.outline import Array, IntArray
+from fletcher.core.outline import Array, BoolArray, IntArray
 
 
 @dataclass(frozen=True)
@@ -76,46 +76,95 @@ class Response:
     force_rate: Array
 
 
-def respond(
-    mesh: Mesh,
-    moment: Array,
-    host_EI: Array,
-    host_EA: Array,
-    bar_EA: Array,
-    arm: Array,
-    flexibility: Array,
-    joined: Array,
-    supports: tuple[float, float] | None,
-) -> Response:
+@dataclass(frozen=True)
+class Tie:
+    """A part whose bars are tied to the foam, ready for any load: section values along it and the factorised equations
+    of the bar forces. Shapes as in `tie`."""
+
+    mesh: Mesh
+    host_EI: Array
+    host_EA: Array
+    arm: Array
+    mean_C: Array
+    factor: Array
+    mask: Array
+
+
+def tie(
+    mesh: Mesh, host_EI: Array, host_EA: Array, bar_EA: Array, arm: Array, flexibility: Array, joined: BoolArray
+) -> Tie:
+    """Set up and factorise the equations of the bar forces; they do not depend on the load.
+
+    Parameters
+    ----------
+    host_EI, host_EA : (S, n), N·mm² and N.
+    bar_EA, arm : (S, G, n), N and mm; bar_EA is zero where a bar is absent.
+    flexibility : (S, n, G + 1, G + 1) shear flexibility C, 1/N-like; order: host shear, then bars.
+    joined : (G,) whether a bar starting at the root runs on through it.
+
+    Notes
+    -----
+    Linear elements for N with the strain terms lumped at the nodes, which keeps the forces free of oscillation where
+    the transfer length is shorter than an element. Unknowns are ordered node by node, so that the matrix is a band of
+    2 G − 1 under its diagonal; samples come last in memory.
+    """
+    samples, bars, _ = bar_EA.shape
+    k0, k1, h = mesh.left, mesh.left + 1, mesh.length
+    nodes = int(mesh.node[-1]) + 1
+    mean_C = 0.5 * (flexibility[:, k0] + flexibility[:, k1])
+    # a bar's force is free to act at a node only inside the bar, or at a joined root
+    on_element = bar_EA[0][:, k0] > 0
+    free = np.zeros((bars, nodes), bool)
+    free[:, 1:-1] = on_element[:, 1:] & on_element[:, :-1]
+    free[:, 0] = on_element[:, 0] & joined
+    mask = free.T.astype(float)
+
+    a = np.ascontiguousarray(arm.transpose(2, 1, 0))
+    inverse_EI, inverse_EA = 1 / host_EI.T, 1 / host_EA.T
+    inverse_bar = np.where(bar_EA > 0, 1 / np.where(bar_EA > 0, bar_EA, 1.0), 0.0).transpose(2, 1, 0)
+    shear = mean_C[:, :, 1:, 1:].transpose(1, 2, 3, 0) / h[:, None, None, None]
+    band = np.zeros((max(2 * bars, 1), nodes * bars, samples))
+    for i in range(bars):
+        for j in range(i + 1):
+            block = np.zeros((nodes, samples))
+            for part in (k0, k1):
+                strain = a[part, i] * a[part, j] * inverse_EI[part] + inverse_EA[part]
+                if i == j:
+                    strain = strain + inverse_bar[part, i]
+                block[mesh.node[part]] += (h / 2)[:, None] * strain
+            block[:-1] += shear[:, i, j]
+            block[1:] += shear[:, i, j]
+            block *= (mask[:, i] * mask[:, j])[:, None]
+            if i == j:
+                block += (1 - mask[:, i])[:, None]
+            band[i - j, j::bars] = block
+        for j in range(bars):
+            across = -shear[:, i, j] * (mask[1:, i] * mask[:-1, j])[:, None]
+            band[bars + i - j, j : j + bars * (nodes - 1) : bars] = across
+    return Tie(mesh, host_EI, host_EA, arm, mean_C, _factorise(band), mask)
+
+
+def respond(tied: Tie, moment: Array, supports: tuple[float, float] | None) -> Response:
     """Forces in the bars and the deflected shape.
 
     Parameters
     ----------
     moment : (S, n) bending moment, N·mm, positive with the upper face in compression.
-    host_EI, host_EA : (S, n), N·mm² and N.
-    bar_EA, arm : (S, G, n), N and mm; bar_EA is zero where a bar is absent.
-    flexibility : (S, n, G + 1, G + 1) shear flexibility C, 1/N-like; order: host shear, then bars.
-    joined : (G,) whether a bar starting at the root runs on through it.
     supports : two places on which the part rests, or None for a part held at its root.
 
     Notes
     -----
-    Linear elements for N with the strain terms lumped at the nodes, which keeps the forces free of oscillation where
-    the transfer length is shorter than an element. Deflections follow from the virtual work of a unit load carried by
-    the host alone: w″ = κ_h, and the shear slope is conjugate to M′.
+    Deflections follow from the virtual work of a unit load carried by the host alone: w″ = κ_h, and the shear slope is
+    conjugate to M′.
     """
-    samples, n = moment.shape
-    bars = bar_EA.shape[1]
+    mesh, arm = tied.mesh, tied.arm
     k0, k1, h = mesh.left, mesh.left + 1, mesh.length
+    samples = len(moment)
     slope = (moment[:, k1] - moment[:, k0]) / h
-    mean_C = 0.5 * (flexibility[:, k0] + flexibility[:, k1])
-    if bars:
-        force = _bar_forces(mesh, moment, host_EI, host_EA, bar_EA, arm, mean_C, slope, joined)
-    else:
-        force = np.zeros((samples, 0, n))
-    curvature = (moment - (force * arm).sum(1)) / host_EI
+    force = _bar_forces(tied, moment, slope)
+    curvature = (moment - (force * arm).sum(1)) / tied.host_EI
     rate = (force[:, :, k1] - force[:, :, k0]) / h
-    shear = mean_C[:, :, 0, 0] * slope + np.einsum("seg,sge->se", mean_C[:, :, 0, 1:], rate)
+    shear = tied.mean_C[:, :, 0, 0] * slope + (np.moveaxis(tied.mean_C[:, :, 0, 1:], 2, 1) * rate).sum(1)
 
     steps = 0.5 * h * (curvature[:, k0] + curvature[:, k1])
     start = np.concatenate([np.zeros((samples, 1)), np.cumsum(steps, 1)[:, :-1]], 1)
@@ -126,66 +175,54 @@ def respond(
         a, b = (int(np.argmin(np.abs(mesh.y - s))) for s in supports)
         run = (mesh.y - mesh.y[a]) / (mesh.y[b] - mesh.y[a])
         deflection = deflection - deflection[:, [a]] - run * (deflection[:, [b]] - deflection[:, [a]])
-    return Response(curvature, force, -force.sum(1) / host_EA, deflection, rate)
+    return Response(curvature, force, -force.sum(1) / tied.host_EA, deflection, rate)
 
 
-def _bar_forces(
-    mesh: Mesh,
-    moment: Array,
-    host_EI: Array,
-    host_EA: Array,
-    bar_EA: Array,
-    arm: Array,
-    mean_C: Array,
-    slope: Array,
-    joined: Array,
-) -> Array:
-    """Solve for the bar forces (S, G, n): block tridiagonal, all samples at once."""
-    samples, bars, n = bar_EA.shape
+def _bar_forces(tied: Tie, moment: Array, slope: Array) -> Array:
+    """Solve for the bar forces (S, G, n) under a bending moment (S, n) with its slope (S, elements)."""
+    mesh = tied.mesh
     k0, k1, h = mesh.left, mesh.left + 1, mesh.length
-    nodes = int(mesh.node[-1]) + 1
-    present = bar_EA[0] > 0
-    # a bar's force is free to act at a node only inside the bar, or at a joined root
-    on_element = present[:, k0]
-    free = np.zeros((bars, nodes), bool)
-    free[:, 1:-1] = on_element[:, 1:] & on_element[:, :-1]
-    free[:, 0] = on_element[:, 0] & joined
-
-    weight = np.zeros(n)
-    np.add.at(weight, k0, h / 2)
-    np.add.at(weight, k1, h / 2)
-    a = np.moveaxis(arm, 2, 1)
-    strain = a[..., :, None] * a[..., None, :] / host_EI[..., None, None] + 1 / host_EA[..., None, None]
-    inverse = np.where(present, 1 / np.where(bar_EA > 0, bar_EA, 1.0), 0.0)
-    index = np.arange(bars)
-    strain[..., index, index] += np.moveaxis(inverse, 2, 1)
-    diagonal = np.zeros((samples, nodes, bars, bars))
-    load = np.zeros((samples, nodes, bars))
-    pull = a * (moment / host_EI)[..., None]
+    samples, bars, _ = tied.arm.shape
+    nodes = len(tied.mask)
+    if not bars:
+        return np.zeros((samples, 0, len(mesh.y)))
+    pull = (tied.arm * (moment / tied.host_EI)[:, None]).transpose(2, 1, 0)
+    couple = tied.mean_C[:, :, 1:, 0].transpose(1, 2, 0) * slope.T[:, None]
+    load = np.zeros((nodes, bars, samples))
     for part in (k0, k1):
-        diagonal[:, mesh.node[part]] += (h / 2)[:, None, None] * strain[:, part]
-        load[:, mesh.node[part]] += (h / 2)[:, None] * pull[:, part]
-    shear = mean_C[:, :, 1:, 1:] / h[:, None, None]
-    couple = mean_C[:, :, 1:, 0] * slope[..., None]
-    diagonal[:, :-1] += shear
-    diagonal[:, 1:] += shear
-    load[:, :-1] += couple
-    load[:, 1:] -= couple
+        load[mesh.node[part]] += (h / 2)[:, None, None] * pull[part]
+    load[:-1] += couple
+    load[1:] -= couple
+    load *= tied.mask[:, :, None]
+    force = _substitute(tied.factor, load.reshape(nodes * bars, samples)).reshape(nodes, bars, samples)
+    return np.ascontiguousarray(force.transpose(2, 1, 0))[:, :, mesh.node]
 
-    mask = free.T.astype(float)
-    diagonal *= mask[:, :, None] * mask[:, None, :]
-    diagonal[..., index, index] += 1 - mask
-    load *= mask
-    upper = -shear * mask[:-1, :, None] * mask[1:, None, :]
-    # block Thomas elimination along the span
-    for k in range(1, nodes):
-        factor = np.linalg.solve(diagonal[:, k - 1], np.concatenate([upper[:, k - 1], load[:, k - 1, :, None]], 2))
-        across = np.swapaxes(upper[:, k - 1], 1, 2)
-        diagonal[:, k] -= across @ factor[..., :bars]
-        load[:, k] -= (across @ factor[..., bars:])[..., 0]
-    force = np.zeros((samples, nodes, bars))
-    force[:, -1] = np.linalg.solve(diagonal[:, -1], load[:, -1, :, None])[..., 0]
-    for k in range(nodes - 2, -1, -1):
-        rest = load[:, k] - (upper[:, k] @ force[:, k + 1, :, None])[..., 0]
-        force[:, k] = np.linalg.solve(diagonal[:, k], rest[..., None])[..., 0]
-    return np.moveaxis(force, 2, 1)[:, :, mesh.node]
+
+def _factorise(band: Array) -> Array:
+    """L D Lᵀ of symmetric positive definite bands, all samples at once; overwrites and returns `band`.
+
+    `band` (w + 1, N, S) holds row j + d of column j at [d, j]; afterwards D at [0] and L below. SciPy's banded
+    solvers take one matrix at a time.
+    """
+    width, count = band.shape[0] - 1, band.shape[1]
+    for j in range(count - 1):
+        reach = min(width, count - 1 - j)
+        column = band[1 : reach + 1, j].copy()
+        factor = band[1 : reach + 1, j]
+        factor /= band[0, j]
+        for d in range(reach):
+            band[: reach - d, j + 1 + d] -= factor[d] * column[d:]
+    return band
+
+
+def _substitute(factor: Array, load: Array) -> Array:
+    """Solve with factors from `_factorise`; `load` (N, S) is overwritten with the solution and returned."""
+    width, count = factor.shape[0] - 1, factor.shape[1]
+    for j in range(count - 1):
+        reach = min(width, count - 1 - j)
+        load[j + 1 : j + 1 + reach] -= factor[1 : reach + 1, j] * load[j]
+    load /= factor[0]
+    for j in range(count - 2, -1, -1):
+        reach = min(width, count - 1 - j)
+        load[j] -= np.einsum("ds,ds->s", factor[1 : reach + 1, j], load[j + 1 : j + 1 + reach])
+    return load

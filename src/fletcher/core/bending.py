@@ -32,7 +32,7 @@ PEEL_LENGTH_MM = 40.0
 SPRINGS_BACK = 0.6
 """Share of the bend that the foam must give back for a folded part to count as springing back."""
 
-_LEVELS = 48
+_LEVELS = 36
 
 Manner = Literal["snaps", "cracks, hangs together", "folds and springs back", "folds and stays bent"]
 
@@ -156,7 +156,7 @@ def _moments(fibres: Fibres, curvature: Array, cracked: bool) -> tuple[Array, Ar
     reach = curvature * (fibres.z.max() - fibres.z.min()) + 1e-9
     centre = 0.5 * curvature * (fibres.z.max() + fibres.z.min())
     low, high = centre - 2 * reach, centre + 2 * reach
-    for _ in range(34):
+    for _ in range(26):
         middle = 0.5 * (low + high)
         stress = _stress(fibres, middle[:, None] - curvature[:, None] * fibres.z, cracked)
         pushed = stress @ fibres.amount < 0
@@ -202,7 +202,7 @@ def snap(elements: Elements, draws: Draws, geometry: Geometry, k: int, direction
         fibres = _mirrored(fibres)
     depth = float(fibres.z.max() - fibres.z.min())
     fold = 2 * FOLD_STRAIN / depth
-    curvature = np.concatenate([np.linspace(0, 0.2, 25)[1:], np.linspace(0.2, 1.2, 41)[1:]]) * fold
+    curvature = np.concatenate([np.linspace(0, 0.2, 17)[1:], np.linspace(0.2, 1.2, 29)[1:]]) * fold
     moment, base = _moments(fibres, curvature, cracked=False)
     after, _ = _moments(fibres, curvature, cracked=True)
     events = _events(fibres, curvature, moment, base)

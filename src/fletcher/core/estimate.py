@@ -3,22 +3,23 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
 from fletcher.core import loads, words
 from fletcher.core.airframe import Airframe, Case, Part
-from fletcher.core.beam import Mesh, Response, mesh, respond
+from fletcher.core.beam import Mesh, Response, Tie, mesh, respond, tie
 from fletcher.core.bending import snap
 from fletcher.core.drawing import stretches_of
 from fletcher.core.elements import Elements, elements_of
-from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, Inputs, band, draw_factor
+from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, Inputs, band, draw_factor, limits
 from fletcher.core.materials import Catalogue, reference
 from fletcher.core.outline import Array
-from fletcher.core.results import Curves, Estimate, Failure, LineResult, SnapResult
+from fletcher.core.results import Curves, Estimate, Failure, LineResult, SnapResult, Stretch
 from fletcher.core.sections import Draws, Geometry, Sums, draws_of, neutral_axis, sums_of
 from fletcher.core.shear import Fields, fields_along, shear_stiffness
-from fletcher.core.strength import Mode, modes
+from fletcher.core.strength import Mode, buckling_loads, modes
 from fletcher.core.workings import workings_of
 
 STATIONS = 60
@@ -45,6 +46,9 @@ class Analysis:
     modes: list[Mode]
     twist: Array
     """(S, n) rotation of the section, rad, nose up positive."""
+    stretches: list[Stretch]
+    inputs: Inputs
+    snaps: dict[int, list[SnapResult]]
 
 
 def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
@@ -69,33 +73,80 @@ def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Arr
     return out
 
 
-def analyse(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue) -> Analysis:
-    """Run the whole computation for a checked part in one of its cases."""
+@dataclass(frozen=True)
+class Prepared:
+    """All that does not depend on the load: kept for the last few parts, so that a change of load is quick."""
+
+    elements: Elements
+    draws: Draws
+    mesh: Mesh
+    geometry: Geometry
+    sums: Sums
+    fields: Fields
+    line_mass: Array
+    buckling: list[Array]
+    tied: dict[bool, Tie]
+    """The part's equations, for a root that is held (True) and a part that rests on supports."""
+    snaps: dict[int, list[SnapResult]]
+    """What the part does when snapped at a station, filled when asked for."""
+    stretches: list[Stretch]
+    inputs: Inputs
+
+
+@lru_cache(maxsize=12)
+def _prepared(part: Part, points: tuple[float, ...]) -> Prepared:
+    """Prepare a part of the reference catalogue; its load cases are left out of the key."""
+    return prepare(part, points, reference())
+
+
+def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prepared:
+    """Everything about a part that does not depend on the load; `points` are places that stations must not straddle."""
     elements = elements_of(part, catalogue)
     draws = draws_of(elements)
-    points = sorted({*elements.breaks(), *loads.breaks_of(case)})
-    grid = mesh(points, STATIONS)
+    grid = mesh(sorted({*elements.breaks(), *points}), STATIONS)
     geometry = neutral_axis(elements, draws, grid.y, grid.inside)
     sums = sums_of(elements, draws, geometry)
     fields = fields_along(elements, draws, geometry, sums, grid)
-    line_mass = mass_per_length(elements, draws, geometry)
-    loading = loads.load(case, part, airframe.all_up_mass_g, grid.y, grid.left, line_mass.sum(0))
-    held = loading.supports is None
-    response = respond(
-        grid,
-        loading.moment,
-        sums.host_EI,
-        sums.host_EA,
-        sums.bar_EA,
-        sums.arm,
-        fields.flexibility,
-        joined=np.array([b.joined_at_root and held for b in elements.bars], bool),
-        supports=loading.supports,
+    joined = np.array([b.joined_at_root for b in elements.bars], bool)
+    return Prepared(
+        elements=elements,
+        draws=draws,
+        mesh=grid,
+        geometry=geometry,
+        sums=sums,
+        fields=fields,
+        line_mass=mass_per_length(elements, draws, geometry),
+        buckling=buckling_loads(elements, draws, geometry),
+        tied={
+            held: tie(grid, sums.host_EI, sums.host_EA, sums.bar_EA, sums.arm, fields.flexibility, joined & held)
+            for held in (True, False)
+        },
+        snaps={},
+        stretches=stretches_of(elements),
+        inputs=_inputs(elements, draws),
     )
+
+
+def analyse(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue | None = None) -> Analysis:
+    """Run the whole computation for a checked part in one of its cases; `catalogue` None is the reference."""
+    points = tuple(sorted({p for c in {*part.cases, case} for p in loads.breaks_of(c) if p < part.span_mm}))
+    if catalogue is None:
+        p = _prepared(part.model_copy(update={"cases": ()}), points)
+    else:
+        p = prepare(part, points, catalogue)
+    grid, geometry, sums = p.mesh, p.geometry, p.sums
+    mass = p.line_mass.sum(0)
+    loading = loads.load(case, part, airframe.all_up_mass_g, grid.y, grid.left, mass)
+    held = loading.supports is None
+    response = respond(p.tied[held], loading.moment, loading.supports)
     shear = (loading.moment[:, grid.left + 1] - loading.moment[:, grid.left]) / grid.length
-    found = modes(elements, draws, geometry, sums, response, shear, fields.core_shear, grid)
-    twist = _twist(case, part, loading, geometry, fields, line_mass.sum(0))
-    return Analysis(elements, draws, grid, geometry, sums, fields, line_mass, loading, response, found, twist)
+    core = p.fields.core_shear
+    found = modes(p.elements, p.draws, geometry, sums, response, shear, core, grid, p.buckling)
+    twist = _twist(case, part, loading, geometry, p.fields, mass)
+    return Analysis(
+        p.elements, p.draws, grid, geometry, sums, p.fields, p.line_mass, loading, response, found, twist,
+        p.stretches, p.inputs, p.snaps,
+    )  # fmt: skip
 
 
 def _twist(
@@ -125,7 +176,7 @@ def estimate(airframe: Airframe, part_id: str, case_id: str | None = None) -> Es
     case = part.cases[0] if case_id is None else next((c for c in part.cases if c.id == case_id), None)
     if case is None:
         raise KeyError(f"part {part_id!r} has no load case {case_id!r}")
-    return _report(analyse(airframe, part, case, reference()), airframe, part, case)
+    return _report(analyse(airframe, part, case), airframe, part, case)
 
 
 def _integral(values: Array, grid: Mesh) -> Array:
@@ -134,9 +185,9 @@ def _integral(values: Array, grid: Mesh) -> Array:
     return np.asarray((0.5 * (values[..., k] + values[..., k + 1]) * grid.length).sum(-1))
 
 
-def _inputs(a: Analysis) -> Inputs:
+def _inputs(elements: Elements, draws: Draws) -> Inputs:
     """Named samples of everything uncertain that acts in this part."""
-    f = a.draws.foam
+    f = draws.foam
     named = [
         ("foam, pulled", f.E_tension),
         ("foam, pressed", f.E_compression),
@@ -145,7 +196,7 @@ def _inputs(a: Analysis) -> Inputs:
         ("foam crush stress", f.crush),
         ("foam density", f.density),
     ]
-    for membrane, skin in zip(a.elements.membranes, a.draws.skins, strict=True):
+    for membrane, skin in zip(elements.membranes, draws.skins, strict=True):
         name = membrane.skin.name
         named += [
             (f"{name}: stiffness", skin.Et),
@@ -155,14 +206,14 @@ def _inputs(a: Analysis) -> Inputs:
         ]
         if skin.compressive is not None:
             named.append((f"{name}: crushing stress", skin.compressive))
-    for bar, d in zip(a.elements.bars, a.draws.bars, strict=True):
+    for bar, d in zip(elements.bars, draws.bars, strict=True):
         named += [
             (f"{bar.stock.name}: stiffness", d.E),
             (f"{bar.stock.name}: strength, pulled", d.tensile),
             (f"{bar.stock.name}: strength, pressed", d.compressive),
             (f"{bar.stock.name}: density", d.density),
         ]
-    if a.elements.bars:
+    if elements.bars:
         named += [(f.name, draw_factor(f)) for f in (BUCKLING_FACTOR, SLOT_WAVE)]
     return Inputs(named)
 
@@ -219,8 +270,10 @@ def _failures(a: Analysis, inputs: Inputs) -> list[Failure]:
 def _snaps(a: Analysis) -> list[SnapResult]:
     """Both ways of bending at the place where the case asks for most."""
     k = int(np.argmax(np.abs(a.loading.moment[0])))
+    if k in a.snaps:
+        return a.snaps[k]
     found = [snap(a.elements, a.draws, a.geometry, k, direction) for direction in ("up", "down")]
-    return [
+    a.snaps[k] = [
         SnapResult(
             direction=s.direction,
             manner=s.manner,
@@ -230,6 +283,7 @@ def _snaps(a: Analysis) -> list[SnapResult]:
         )
         for s in found
     ]
+    return a.snaps[k]
 
 
 def _bending_shares(a: Analysis) -> Array:
@@ -272,7 +326,11 @@ def _lines(a: Analysis, factor: float, inputs: Inputs) -> list[LineResult]:
 
 def _numbers(values: Array, digits: int = 6) -> list[float]:
     """Values rounded to significant digits, for compact JSON."""
-    return [float(f"{v:.{digits}g}") for v in values]
+    with np.errstate(divide="ignore"):
+        scale = 10.0 ** (digits - 1 - np.floor(np.log10(np.abs(values))))
+    scale = np.where(np.isfinite(scale), scale, 1.0)
+    rounded: list[float] = (np.round(values * scale) / scale).tolist()
+    return rounded
 
 
 def _curves(a: Analysis, factor: float) -> Curves:
@@ -280,12 +338,12 @@ def _curves(a: Analysis, factor: float) -> Curves:
     use = np.max([m.use for m in a.modes], axis=0)
     loud = np.abs(moment[0]) > _QUIET * np.max(np.abs(moment[0]))
     capacity = np.abs(moment) / np.maximum(use, 1e-12)
-    low, high = np.percentile(capacity[:, :], (5, 95), axis=0)
+    low, high = limits(capacity[1:])
 
     def seen(values: Array) -> list[float | None]:
-        return [float(f"{v:.5g}") if shown else None for v, shown in zip(values, loud, strict=True)]
+        return [v if shown else None for v, shown in zip(_numbers(values, 5), loud, strict=True)]
 
-    down, up = np.percentile(a.response.deflection, (5, 95), axis=0)
+    down, up = limits(a.response.deflection[1:])
     return Curves(
         y_mm=_numbers(a.geometry.y, 8),
         moment_N_mm=_numbers(moment[0]),
@@ -312,7 +370,7 @@ def _first_sample(sums: Sums) -> Sums:
 
 
 def _report(a: Analysis, airframe: Airframe, part: Part, case: Case) -> Estimate:
-    inputs = _inputs(a)
+    inputs = a.inputs
     grams = _integral(a.line_mass, a.mesh)
     total = grams.sum(0)
     if a.loading.supports is None:
@@ -341,7 +399,7 @@ def _report(a: Analysis, airframe: Airframe, part: Part, case: Case) -> Estimate
         snaps=_snaps(a),
         lines=_lines(a, case.safety_factor, inputs),
         curves=_curves(a, case.safety_factor),
-        stretches=stretches_of(a.elements),
+        stretches=a.stretches,
         workings=workings_of(a, words.ASSUMPTIONS),
         warnings=words.warnings_of(airframe, part, case, float(total[0]), float(bend[0])),
         assumptions=list(words.ASSUMPTIONS),

@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 
 Array = NDArray[np.float64]
 IntArray = NDArray[np.int64]
+BoolArray = NDArray[np.bool_]
 
 _GAUSS_NODES, _GAUSS_WEIGHTS = np.polynomial.legendre.leggauss(40)
 _THETA = 0.5 * np.pi * (_GAUSS_NODES + 1)

@@ -127,6 +127,7 @@ def modes(
     shear_per_element: Array,
     core_shear: Array,
     mesh: Mesh,
+    buckling: list[Array],
 ) -> list[Mode]:
     """All modes of a part under the response to its load, shares of strength per station and sample."""
 
@@ -155,35 +156,41 @@ def modes(
             limit = np.minimum(limit, d.compressive)
         found.append(Mode(kind, membrane.line, membrane.face, pressed / limit[:, None], False))
     for i, bar in enumerate(elements.bars):
-        found += _bar_modes(elements, draws, geometry, response, i, bar)
+        found += _bar_modes(draws, geometry, response, i, bar, buckling[i])
     shear = _at_stations(mesh, np.abs(shear_per_element))
     return found + _shear_modes(elements, draws, geometry, sums, response, shear, core_shear, mesh)
 
 
+def buckling_loads(elements: Elements, draws: Draws, geometry: Geometry) -> list[Array]:
+    """Buckling load (S, n) of every bar, with the spread of model and waviness."""
+    found = []
+    for i, bar in enumerate(elements.bars):
+        width, height = bar.stock.size(bar.on_edge)
+        load = bar_buckling_load(
+            G=draws.foam.G[:, None],
+            poisson=elements.foam.poisson,
+            EI_weak=(draws.bars[i].E * bar.stock.weak_second_moment_mm4)[:, None],
+            radius=(width + height) / 4,
+            cover=_cover(elements, bar, geometry, i)[None, :],
+            wave=draw_factor(SLOT_WAVE)[:, None],
+            tensile=draws.foam.tensile[:, None],
+            width=max(width, height) if bar.stock.shape == "flat" else width,
+        )
+        found.append(load * draw_factor(BUCKLING_FACTOR)[:, None])
+    return found
+
+
 def _bar_modes(
-    elements: Elements, draws: Draws, geometry: Geometry, response: Response, i: int, bar: PlacedBar
+    draws: Draws, geometry: Geometry, response: Response, i: int, bar: PlacedBar, buckling: Array
 ) -> list[Mode]:
     d, f, on = draws.bars[i], draws.foam, geometry.bar_on[i]
     area = bar.stock.area_mm2
-    width, height = bar.stock.size(bar.on_edge)
+    height = bar.stock.size(bar.on_edge)[1]
     # the axial force counts what the bar carries beyond the foam it displaces
     displaced = np.where(geometry.bar_z[i] < geometry.split, f.E_tension[:, None], f.E_compression[:, None])
     force = response.bar_force[:, i] * (d.E[:, None] / (d.E[:, None] - displaced)) * on
     bending = np.abs(response.curvature) * d.E[:, None] * height / 2 * on
     stress = force / area
-    buckling = (
-        bar_buckling_load(
-            G=f.G[:, None],
-            poisson=elements.foam.poisson,
-            EI_weak=(d.E * bar.stock.weak_second_moment_mm4)[:, None],
-            radius=(width + height) / 4,
-            cover=_cover(elements, bar, geometry, i)[None, :],
-            wave=draw_factor(SLOT_WAVE)[:, None],
-            tensile=f.tensile[:, None],
-            width=max(width, height) if bar.stock.shape == "flat" else width,
-        )
-        * draw_factor(BUCKLING_FACTOR)[:, None]
-    )
     return [
         Mode("bar_tension", bar.line, bar.side, np.maximum(stress + bending, 0) / d.tensile[:, None], True),
         Mode("bar_compression", bar.line, bar.side, np.maximum(bending - stress, 0) / d.compressive[:, None], True),

@@ -68,19 +68,17 @@ def _columns(x_first: float, x_last: float, fine: list[float], cell: float, coar
         if x - stops[-1] > 0.3 * cell and x_last - x > 0.3 * cell:
             stops.append(x)
     stops.append(x_last)
-    special = np.array(sorted({*fine, x_first, x_last}))
+    special = sorted({*fine, x_first, x_last})
     lines = [x_first]
     for a, b in itertools.pairwise(stops):
         # walk with the wanted size, then stretch the steps so that they end exactly on b
         steps, x = [], a
         while x < b:
-            h = min(coarsest, cell + 0.22 * float(np.min(np.abs(special - x))))
-            probe = x + 0.5 * h
-            h = min(h, cell + 0.22 * float(np.min(np.abs(special - probe))))
-            steps.append(h)
+            h = min(coarsest, cell + 0.22 * min(abs(s - x) for s in special))
+            h = min(h, cell + 0.22 * min(abs(s - x - 0.5 * h) for s in special))
             x += h
-        walked = np.cumsum(steps)
-        lines.extend(a + walked * (b - a) / walked[-1])
+            steps.append(x - a)
+        lines.extend(a + step * (b - a) / steps[-1] for step in steps)
     return np.array(lines)
 
 
@@ -177,7 +175,7 @@ def solve(
             within = (np.abs(px - bar.x) <= bar.width / 2) & (np.abs(pz - bar.z) <= bar.height / 2)
             stiffness[within] = bar.shear_ratio
     weight = det * stiffness
-    element = np.einsum("ep,epi,epj->eij", weight, dx, dx) + np.einsum("ep,epi,epj->eij", weight, dz, dz)
+    element = _elements(weight, dx, dz)
 
     rows_i = np.broadcast_to(corner[:, :, None], element.shape).ravel()
     rows_j = np.broadcast_to(corner[:, None, :], element.shape).ravel()
@@ -223,7 +221,7 @@ def solve(
         sources[:, column], near[column] = _bar_source(bar, wide, xs, zeta, lower, upper, node)
 
     warping = solveh_banded(matrix, sources, lower=True, overwrite_ab=True, check_finite=False)
-    plain = np.einsum("ep,epi,epj->eij", det, dx, dx) + np.einsum("ep,epi,epj->eij", det, dz, dz)
+    plain = _elements(det, dx, dz) if any(resolved) else element
     area = 2 * (sources[:, 0] + sources[:, 2])
     torsion, torsion_skin = _torsion(plain, corner, edges, xf, zf, area, node, band)
 
@@ -280,35 +278,29 @@ def _torsion(
     an aerofoil are covered up to its pointed ends, the skin goes round them.
     """
     count = node.size
-    rim: dict[tuple[int, int], float] = {}
-    owner: dict[tuple[int, int], list[tuple[int, float]]] = {}
-    for n, (skin, a, b) in enumerate(edges):
-        for i, j in zip(a.tolist(), b.tolist(), strict=True):
-            key = (min(i, j), max(i, j))
-            rim[key] = rim.get(key, 0.0) + skin.shear_ratio
-            owner.setdefault(key, []).append((n, skin.shear_ratio))
-    bare = np.zeros(count, bool)
     lines = [node[:, 0], node[:, -1], node[0], node[-1]]
-    pointed = x[node[0, 0]] > 0
-    seg_i, seg_j, seg_k, seg_owner = [], [], [], []
-    for number, line in enumerate(lines):
-        for i, j in itertools.pairwise(line.tolist()):
-            ratio = rim.get((min(i, j), max(i, j)), 0.0)
-            if ratio <= 0 and number >= 2 and pointed:
-                end = 0 if number == 2 else -1
-                step = 1 if number == 2 else -2
-                over = [(int(node[end, r]), int(node[step, r])) for r in (0, -1)]
-                both = [rim.get((min(p), max(p)), 0.0) for p in over]
-                ratio = min(both)
-            if ratio <= 0:
-                bare[[i, j]] = True
-                continue
-            seg_i.append(i)
-            seg_j.append(j)
-            seg_k.append(float(np.hypot(x[i] - x[j], z[i] - z[j])) / ratio)
-            seg_owner.append(owner.get((min(i, j), max(i, j)), []))
-    a, b = np.array(seg_i, int), np.array(seg_j, int)
-    k = np.array(seg_k)
+    starts, ends = np.concatenate([n[:-1] for n in lines]), np.concatenate([n[1:] for n in lines])
+    # shear stiffness of every skin on every piece of the rim, (skins, pieces)
+    place = {"lower": 0, "upper": 1, "front": 2, "rear": 3}
+    offset = np.concatenate([[0], np.cumsum([len(n) - 1 for n in lines])])
+    cover = np.zeros((len(edges), len(starts)))
+    for n, (skin, first, _) in enumerate(edges):
+        at = place[skin.face]
+        pieces = np.searchsorted(lines[at][:-1], first)
+        cover[n, offset[at] + pieces] = skin.shear_ratio
+    if x[node[0, 0]] > 0:
+        for at, end in ((2, 0), (3, -1)):
+            low, high = cover[:, offset[0] : offset[1]][:, end], cover[:, offset[1] : offset[2]][:, end]
+            if low.sum() > 0 and high.sum() > 0:
+                around = np.minimum(low.sum(), high.sum()) * (low + high) / (low.sum() + high.sum())
+                cover[:, offset[at] : offset[at + 1]] = around[:, None]
+    ratio = cover.sum(0)
+    covered = ratio > 0
+    bare = np.zeros(count, bool)
+    bare[starts[~covered]] = True
+    bare[ends[~covered]] = True
+    a, b = starts[covered], ends[covered]
+    k = np.hypot(x[a] - x[b], z[a] - z[b]) / ratio[covered]
     rows = [np.broadcast_to(corner[:, :, None], element.shape).ravel(), a, b, a, b]
     columns = [np.broadcast_to(corner[:, None, :], element.shape).ravel(), a, b, b, a]
     values = [element.ravel(), k / 3, k / 3, k / 6, k / 6]
@@ -321,14 +313,15 @@ def _torsion(
     load = np.where(bare, 0.0, area)
     phi = solveh_banded(matrix, load, lower=True, overwrite_ab=True, check_finite=False)
     constant = float(area @ phi)
-    shares = np.zeros(len(edges))
-    if len(k):
-        energy = k * (phi[a] ** 2 + phi[b] ** 2 + phi[a] * phi[b]) / 3
-        for e, owners in zip(energy.tolist(), seg_owner, strict=True):
-            whole = sum(r for _, r in owners)
-            for n, r in owners:
-                shares[n] += e * r / whole / constant
+    energy = k * (phi[a] ** 2 + phi[b] ** 2 + phi[a] * phi[b]) / 3
+    shares = (cover[:, covered] / ratio[covered]) @ energy / constant
     return constant, shares
+
+
+def _elements(weight: Array, dx: Array, dz: Array) -> Array:
+    """Element matrices ∫ G ∇N·∇N, (e, 4, 4), from weights (e, p) and gradients (e, p, 4)."""
+    left = np.concatenate([dx, dz], 1) * np.concatenate([weight, weight], 1)[..., None]
+    return np.asarray(np.swapaxes(left, 1, 2) @ np.concatenate([dx, dz], 1))
 
 
 def _radius(bar: BarSpot) -> float:

@@ -1,0 +1,128 @@
+"""Speed on a realistic wing, and against the finite-element section library. Prints medians, percentiles, ratios.
+
+Run with ./fletcher bench [estimate|sections|browser …]; nothing here is a test.
+"""
+
+from __future__ import annotations
+
+import os
+import resource
+import statistics
+import sys
+import time
+from collections.abc import Callable
+
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+
+import numpy as np
+
+from fletcher.core import shear
+from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
+from fletcher.core.estimate import _prepared as prepared
+from fletcher.core.estimate import estimate
+from fletcher.core.presets import PRESETS
+
+
+def spread(call: Callable[[], object], times: int, before: Callable[[], object] = lambda: None) -> list[float]:
+    """Milliseconds of each call, in order of size."""
+    out = []
+    for _ in range(times):
+        before()
+        start = time.perf_counter()
+        call()
+        out.append(1e3 * (time.perf_counter() - start))
+    return sorted(out)
+
+
+def line(name: str, ms: list[float], wanted: str) -> None:
+    p95 = ms[min(len(ms) - 1, int(0.95 * len(ms)))]
+    print(f"{name:<58} median {statistics.median(ms):7.1f} ms   95 % {p95:7.1f} ms   wanted {wanted}")
+
+
+def wing(end: float = 470.0) -> Airframe:
+    """Half wing with three bars (a pair and one), four skins (two strips, a film on two faces) and two cases."""
+    base = PRESETS["bead-wing-600"].part
+    layers = (
+        BarLayer(id="spar", stock="carbon_rod_3", place="pair", end_mm=end, cover_mm=0.5),
+        BarLayer(id="rear", stock="carbon_rod_2", place="middle", root_percent=70, tip_percent=70, end_mm=400),
+        StripLayer(id="tape", skin="filament_tape_uni", face="both", end_mm=560),
+        FilmLayer(id="film", skin="lamfilm_75", face="both"),
+    )
+    part: Part = base.model_copy(update={"layers": layers})
+    return Airframe(name="bench", all_up_mass_g=900, parts=(part,))
+
+
+def bench_estimate() -> None:
+    airframe = wing()
+
+    def both(which: Airframe = airframe) -> None:
+        for case in ("pull-up", "bench"):
+            estimate(which, "wing", case)
+
+    def forget() -> None:
+        shear._solved.cache_clear()
+        prepared.cache_clear()
+
+    both()
+    cold = spread(both, 15, before=forget)
+    line("full estimate, 60 stations, 3 bars, 4 skins, 2 cases, 200 samples, cold", cold, "median < 80 ms")
+    part = airframe.parts[0]
+    faster = []
+    for v in np.linspace(12, 18, 15):
+        cases = (part.cases[0].model_copy(update={"speed_m_s": float(v)}), part.cases[1])
+        faster.append(airframe.model_copy(update={"parts": (part.model_copy(update={"cases": cases}),)}))
+    turn = iter(faster)
+    line("… after a change that leaves outline and skins alone", spread(lambda: both(next(turn)), 15), "median < 40 ms")
+    peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    print(f"{'peak memory of this process':<58} {peak:14.0f} MB   wanted < 300 MB")
+
+
+def bench_sections() -> None:
+    """One section with a rod pair: sums and field solution against the library on the same section."""
+    from sectionproperties.analysis import Section
+    from sectionproperties.pre import Geometry, Material
+    from shapely import box
+    from shapely.geometry import Point
+
+    from fletcher.core.elements import elements_of
+    from fletcher.core.materials import reference
+    from fletcher.core.outline import Rectangle
+    from fletcher.core.sections import draws_of, geometry_of, sums_of
+    from fletcher.core.warping import BarSpot, solve
+
+    def library() -> Section:
+        foam, rod = (
+            Material(n, elastic_modulus=e, poissons_ratio=0, yield_strength=1, density=1, color="w")
+            for n, e in (("foam", 14.0), ("rod", 2e4))
+        )
+        discs = [Point(42, z).buffer(1.5, 16) for z in (7.5, -7.5)]
+        body = box(0, -10, 120, 10).difference(discs[0]).difference(discs[1])
+        geometry = Geometry(body, foam) + Geometry(discs[0], rod) + Geometry(discs[1], rod)
+        return Section(geometry.create_mesh([4.0, 0.3, 0.3]))
+
+    section = library()
+    sums_lib = spread(lambda: library().calculate_geometric_properties(), 3)
+    section.calculate_geometric_properties()
+    field_lib = spread(section.calculate_warping_properties, 3)
+    bars = [BarSpot(42, z, 3, 3, 1e4) for z in (7.5, -7.5)]
+    field = spread(lambda: solve(Rectangle(), 120, 20, 0.0, [], bars), 20)
+    part = PRESETS["plank"].part.model_copy(update={"layers": (BarLayer(id="b", stock="carbon_rod_3", cover_mm=1),)})
+    elements = elements_of(part, reference())
+    draws = draws_of(elements)
+    y = np.linspace(0, 500, 60)
+    sums = [t / 60 / 201 for t in spread(lambda: sums_of(elements, draws, geometry_of(elements, y, y)), 20)]
+    line("library, mesh and sums of one section", sums_lib, "")
+    print(f"{'our sums, per section and sample':<58} median {1e3 * statistics.median(sums):7.2f} µs")
+    line("library, warping of one section", field_lib, "")
+    line("our field solution (shear, torsion, shear centre)", field, "")
+    print(f"ratio sums  {statistics.median(sums_lib) / statistics.median(sums):10.0f} ×   wanted ≥ 1000 ×")
+    print(f"ratio field {statistics.median(field_lib) / statistics.median(field):10.0f} ×   wanted ≥ 100 ×")
+
+
+BENCHES = {"estimate": bench_estimate, "sections": bench_sections}
+
+if __name__ == "__main__":
+    for name in sys.argv[1:] or BENCHES:
+        if name not in BENCHES:
+            sys.exit(f"unknown benchmark {name!r}; there are {', '.join(BENCHES)}")
+        BENCHES[name]()
