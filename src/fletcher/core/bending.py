@@ -39,11 +39,12 @@ Manner = Literal["snaps", "cracks, hangs together", "folds and springs back", "f
 
 @dataclass(frozen=True)
 class Fibres:
-    """A section as fibres, arrays (f,): height z (mm), `amount` (mm² for foam and bars, mm for skins per unit E·t),
+    """A section as fibres, arrays (f,): height z (mm) with `half` its own half height, `amount` (mm² for foam and bars, mm for skins per unit E·t),
     elastic `E`, limits `pull` and `push` (same stress unit), `pull_breaks`, `push_breaks` whether reaching the limit
     parts the fibre, `foam` and `line` (lay-up line, −1 foam), `hold` the most a cracked section may rely on."""
 
     z: Array
+    half: Array
     amount: Array
     E_pull: Array
     E_push: Array
@@ -99,8 +100,8 @@ def fibres_of(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> F
     strain = elements.foam.tensile_break_strain_pct.typ / 100
     brittle = elements.foam.brittle
     for z, area in zip(0.5 * (edges[1:] + edges[:-1]), inside @ width, strict=True):
-        # z, amount, E pulled, E pressed, pull, push, pull breaks, push breaks, break strain, foam, line, hold
-        rows.append((z, area, E_t, E_c, tensile, crush, float(brittle), 0, strain, 1, -1, 0))
+        # z, half height, amount, E pulled, E pressed, pull, push, pull breaks, push breaks, break strain, foam, line, hold
+        rows.append((z, 0.5 * (edges[1] - edges[0]), area, E_t, E_c, tensile, crush, float(brittle), 0, strain, 1, -1, 0))
     through = E_c / elements.foam.through_thickness_ratio
     for i, m in enumerate(elements.membranes):
         if not geometry.skin_on[i, k]:
@@ -118,7 +119,7 @@ def fibres_of(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> F
         anchored = min(strength * t, np.sqrt(2 * fracture * E * t), min(glue, float(f.shear[0])) * PEEL_LENGTH_MM)
         length = float(geometry.skin[i, 0, k])
         for z in np.linspace(geometry.skin_low[i, k], geometry.skin_high[i, k], 9):
-            values = (z, length * t / 9, E, E, strength, limit, float(not yields), 0, 9, 0, m.line, anchored / t)
+            values = (z, 0.0, length * t / 9, E, E, strength, limit, float(not yields), 0, 9, 0, m.line, anchored / t)
             rows.append(tuple(float(v) for v in values))
     for i, bar in enumerate(elements.bars):
         if not geometry.bar_on[i, k]:
@@ -139,7 +140,7 @@ def fibres_of(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> F
         E, pull = float(b.E[0]), float(b.tensile[0])
         for step in (-0.433, 0.0, 0.433):
             z = float(geometry.bar_z[i, k]) + step * height
-            rows.append((z, bar.stock.area_mm2 / 3, E, E, pull, push, 1, 1, 9, 0, bar.line, pull))
+            rows.append((z, 0.0, bar.stock.area_mm2 / 3, E, E, pull, push, 1, 1, 9, 0, bar.line, pull))
     return Fibres(*np.array(rows).T)
 
 
@@ -167,23 +168,34 @@ def _moments(fibres: Fibres, curvature: Array, cracked: bool) -> tuple[Array, Ar
 
 
 def _events(fibres: Fibres, curvature: Array, moment: Array, base: Array) -> list[Event]:
-    """First curvature at which each line reaches each of its limits, in order."""
+    """First curvature at which each line reaches each of its limits, in order, read between the given curvatures.
+
+    A fibre reaches its limit at its own outer edge, not at its centre.
+    """
     strain = base[:, None] - curvature[:, None] * fibres.z
+    edge = curvature[:, None] * fibres.half
+    there = fibres.amount > 0
     found = []
     for line in np.unique(fibres.line):
-        here = fibres.line == line
-        foam = line < 0
+        here = (fibres.line == line) & there
         cases = (
-            ("pull", strain * fibres.E_pull >= fibres.pull * (1 - 1e-9), fibres.pull_breaks),
-            ("push", -strain * fibres.E_push >= fibres.push * (1 - 1e-9), fibres.push_breaks),
-            ("part", strain >= fibres.break_strain, np.ones_like(fibres.foam)),
+            ("pull", (strain + edge) * fibres.E_pull / fibres.pull, fibres.pull_breaks),
+            ("push", (edge - strain) * fibres.E_push / fibres.push, fibres.push_breaks),
+            ("part", (strain + edge) / fibres.break_strain, np.ones_like(fibres.foam)),
         )
-        for what, reached, breaks in cases:
-            at = np.nonzero(np.any(reached & here & (fibres.amount > 0), axis=1))[0]
-            if len(at):
-                n = int(at[0])
-                part = bool(np.any(breaks[here] > 0))
-                found.append(Event(what, None if foam else int(line), float(curvature[n]), float(moment[n]), part))
+        for what, used, breaks in cases:
+            use = np.where(here, used, 0.0).max(1, initial=0.0)
+            at = np.nonzero(use >= 1)[0]
+            if not len(at):
+                continue
+            n = int(at[0])
+            u0, c0, m0 = (use[n - 1], curvature[n - 1], moment[n - 1]) if n else (0.0, 0.0, 0.0)
+            t = float((1 - u0) / (use[n] - u0)) if use[n] > u0 else 1.0
+            part = bool(np.any(breaks[here] > 0))
+            where = None if line < 0 else int(line)
+            found.append(
+                Event(what, where, float(c0 + t * (curvature[n] - c0)), float(m0 + t * (moment[n] - m0)), part)
+            )
     return sorted(found, key=lambda e: e.curvature)
 
 

@@ -108,6 +108,8 @@ def _station_field(elements: Elements, draws: Draws, geometry: Geometry, sums: S
     peak = float(np.max(np.linalg.norm(solution.peak @ v[0], axis=0)))
     torsion = draws.foam.G * solution.torsion
     for share, i in zip(solution.torsion_skin, here, strict=True):
+        if share == 0:
+            continue
         relative = (draws.skins[i].Gt / draws.skins[i].Gt[0]) / (draws.foam.G / draws.foam.G[0])
         torsion = torsion * relative**share
     for i in bars_here:

@@ -68,18 +68,16 @@ def _columns(x_first: float, x_last: float, fine: list[float], cell: float, coar
         if x - stops[-1] > 0.3 * cell and x_last - x > 0.3 * cell:
             stops.append(x)
     stops.append(x_last)
-    special = sorted({*fine, x_first, x_last})
-    lines = [x_first]
+    special = np.array([*fine, x_first, x_last])
+    lines = [np.array([x_first])]
     for a, b in itertools.pairwise(stops):
-        # walk with the wanted size, then stretch the steps so that they end exactly on b
-        steps, x = [], a
-        while x < b:
-            h = min(coarsest, cell + 0.22 * min(abs(s - x) for s in special))
-            h = min(h, cell + 0.22 * min(abs(s - x - 0.5 * h) for s in special))
-            x += h
-            steps.append(x - a)
-        lines.extend(a + step * (b - a) / steps[-1] for step in steps)
-    return np.array(lines)
+        # as many cells as the wanted sizes fill, each an equal share of ∫dx/size: alike from either end
+        x = np.linspace(a, b, 65)
+        size = np.minimum(coarsest, cell + 0.22 * np.min(np.abs(x[:, None] - special), axis=1))
+        filled = np.concatenate([[0.0], np.cumsum(0.5 * (1 / size[1:] + 1 / size[:-1]) * np.diff(x))])
+        count = max(1, round(float(filled[-1]) + 0.3))
+        lines.append(np.interp(np.arange(1, count + 1) / count * filled[-1], filled, x))
+    return np.concatenate(lines)
 
 
 def _rows(levels: list[float]) -> Array:
