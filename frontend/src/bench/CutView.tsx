@@ -19,11 +19,11 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
   const cut = cutAt(estimate.stretches, cursor);
   const zs = cut.outline.map((p) => p[1]!);
   const [low, high] = [Math.min(...zs), Math.max(...zs)];
-  const scale = Math.max(0.05, Math.min((width - 110) / cut.chord_mm, 76 / (high - low)));
-  const height = (high - low) * scale + 80;
+  const scale = Math.max(0.05, Math.min((width - 110) / cut.chord_mm, 70 / (high - low)));
+  const height = (high - low) * scale + 70;
   const x0 = (width - cut.chord_mm * scale) / 2;
   const px = (x: number) => x0 + x * scale;
-  const pz = (z: number) => 30 + (high - z) * scale;
+  const pz = (z: number) => 26 + (high - z) * scale;
   const path = (points: readonly (readonly number[])[], lift: (x: number) => number = () => 0) =>
     points.map((p) => `${px(p[0]!).toFixed(1)},${(pz(p[1]!) - lift(p[0]!)).toFixed(1)}`).join(" ");
   const index = nearest(estimate.curves.y_mm, cursor);
@@ -31,7 +31,7 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
   const nameOf = (id: string) => estimate.lines.find((l) => l.id === id)?.label ?? "";
   const numbers = estimate.lines.map((l) => l.id);
   return (
-    <section className="border-t border-rule px-5 pt-2 pb-3">
+    <section className="border-t border-rule px-5 pt-1.5 pb-1">
       <div ref={ref} className="min-w-0">
         <h2 className="text-[0.87rem] font-semibold">
           Cut at {plain(cursor, 4)} mm{" "}

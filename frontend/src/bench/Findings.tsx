@@ -16,13 +16,13 @@ export function Findings({ estimate, load, cursor }: { estimate: Estimate; load:
     ["Torsional stiffness GJ", `${plain(at(curves.GJ_N_mm2) / 1e6)} N·m²`],
   ];
   return (
-    <div className="px-5 pt-2.5 pb-3 text-[0.87rem]">
+    <div className="px-5 pt-2 pb-1 text-[0.87rem]">
       <h2 className="border-b border-ink pb-1 font-semibold">What gives, in order</h2>
       <ol>
         {estimate.failures.slice(0, 4).map((f, i) => (
           <li
             key={f.kind + f.line_id + f.where}
-            className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 border-b border-rule py-1.5 leading-tight"
+            className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 border-b border-rule py-1 leading-tight"
           >
             <span>
               <span className={i === 0 ? "font-semibold" : ""}>
@@ -42,10 +42,10 @@ export function Findings({ estimate, load, cursor }: { estimate: Estimate; load:
           </li>
         ))}
       </ol>
-      <h2 className="mt-4 border-b border-ink pb-1 font-semibold">At {plain(cursor, 4)} mm</h2>
+      <h2 className="mt-2.5 border-b border-ink pb-0.5 font-semibold">At {plain(cursor, 4)} mm</h2>
       <dl>
         {facts.map(([name, value]) => (
-          <div key={name} className="flex justify-between gap-3 border-b border-rule py-1">
+          <div key={name} className="flex justify-between gap-3 border-b border-rule py-0.5">
             <dt className="text-soft">{name}</dt>
             <dd className="figure-type">{value}</dd>
           </div>

@@ -135,7 +135,6 @@ export function Handles({ part, layer, layout, change }: Props) {
           aria-valuetext={text}
           className={grip === "line" ? "cursor-ns-resize" : "cursor-ew-resize"}
           onKeyDown={keys(grip)}
-          onFocus={() => setActive(null)}
           onPointerDown={(e) => {
             e.stopPropagation();
             e.currentTarget.setPointerCapture(e.pointerId);

@@ -1,4 +1,5 @@
 import { Dialog } from "radix-ui";
+import { useRef } from "react";
 import type { Band, Schemas } from "../api/client";
 import { plain } from "../shared/units";
 
@@ -11,11 +12,18 @@ interface Props {
 
 /** How a figure came about: formula, numbers put in, band and its causes, sources, assumptions. */
 export function WorkingDialog({ working, band, unit, onClose }: Props) {
+  const opener = useRef(document.activeElement);
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-black/45" />
-        <Dialog.Content className="fixed top-0 right-0 z-30 h-dvh w-[min(36rem,96vw)] overflow-y-auto border-l border-ink bg-sheet p-7">
+        <Dialog.Content
+          onCloseAutoFocus={(e) => {
+            e.preventDefault();
+            if (opener.current instanceof HTMLElement) opener.current.focus();
+          }}
+          className="fixed top-0 right-0 z-30 h-dvh w-[min(36rem,96vw)] overflow-y-auto border-l border-ink bg-sheet p-7"
+        >
           <div className="flex items-start justify-between gap-4">
             <Dialog.Title className="text-xl font-bold">Working: {working.title}</Dialog.Title>
             <Dialog.Close className="key-button">Close</Dialog.Close>

@@ -49,10 +49,10 @@ export function layoutOf(estimate: Estimate, width: number): SheetLayout {
   const planTop = frontBottom + 25;
   const planBottom = planTop + (rear - front) * scale;
   const plotTop = planBottom + 52;
-  const plotBottom = plotTop + 60;
+  const plotBottom = plotTop + 52;
   return {
     width,
-    height: plotBottom + 34,
+    height: plotBottom + 28,
     x0: LEFT,
     scale,
     exaggeration,

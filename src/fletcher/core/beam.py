@@ -78,16 +78,17 @@ class Response:
 
 @dataclass(frozen=True)
 class Tie:
-    """A part whose bars are tied to the foam, ready for any load: section values along it and the factorised equations
-    of the bar forces. Shapes as in `tie`."""
+    """A part whose bars are tied to the foam, ready for any load: section values along it, the rows of C that give the
+    shear slope, `slip` (elements, G + 1, S), and the factorised equations of the bar forces. `free` (nodes, G) says
+    where a force may act; nodes of the equations run from the tip to the root."""
 
     mesh: Mesh
     host_EI: Array
     host_EA: Array
     arm: Array
-    mean_C: Array
+    slip: Array
     factor: Array
-    mask: Array
+    free: BoolArray
 
 
 def tie(
@@ -100,48 +101,49 @@ def tie(
     host_EI, host_EA : (S, n), N·mm² and N.
     bar_EA, arm : (S, G, n), N and mm; bar_EA is zero where a bar is absent.
     flexibility : (S, n, G + 1, G + 1) shear flexibility C, 1/N-like; order: host shear, then bars.
-    joined : (G,) whether a bar starting at the root runs on through it.
+    joined : (G,) whether a bar starting at the root runs on through it, when the root is held.
 
     Notes
     -----
     Linear elements for N with the strain terms lumped at the nodes, which keeps the forces free of oscillation where
-    the transfer length is shorter than an element. Unknowns are ordered node by node, so that the matrix is a band of
-    2 G − 1 under its diagonal; samples come last in memory.
+    the transfer length is shorter than an element. Unknowns are ordered node by node from the tip to the root, so
+    that the matrix is a band of 2 G − 1 under its diagonal, and a root that is not held is its leading part: one
+    factorisation serves both. Samples come last in memory.
     """
     samples, bars, _ = bar_EA.shape
     k0, k1, h = mesh.left, mesh.left + 1, mesh.length
     nodes = int(mesh.node[-1]) + 1
-    mean_C = 0.5 * (flexibility[:, k0] + flexibility[:, k1])
+    C = np.ascontiguousarray(flexibility.transpose(1, 2, 3, 0))
+    mean_C = 0.5 * (C[k0] + C[k1])
     # a bar's force is free to act at a node only inside the bar, or at a joined root
     on_element = bar_EA[0][:, k0] > 0
-    free = np.zeros((bars, nodes), bool)
-    free[:, 1:-1] = on_element[:, 1:] & on_element[:, :-1]
-    free[:, 0] = on_element[:, 0] & joined
-    mask = free.T.astype(float)
+    free = np.zeros((nodes, bars), bool)
+    free[1:-1] = (on_element[:, 1:] & on_element[:, :-1]).T
+    free[0] = on_element[:, 0] & joined
 
     a = np.ascontiguousarray(arm.transpose(2, 1, 0))
-    inverse_EI, inverse_EA = 1 / host_EI.T, 1 / host_EA.T
+    bent = a / np.ascontiguousarray(host_EI.T)[:, None]
+    inverse_EA = np.ascontiguousarray(1 / host_EA.T)
     inverse_bar = np.where(bar_EA > 0, 1 / np.where(bar_EA > 0, bar_EA, 1.0), 0.0).transpose(2, 1, 0)
-    shear = mean_C[:, :, 1:, 1:].transpose(1, 2, 3, 0) / h[:, None, None, None]
+    shear = mean_C[:, 1:, 1:] / h[:, None, None, None]
     band = np.zeros((max(2 * bars, 1), nodes * bars, samples))
+    half = 0.5 * h[:, None]
     for i in range(bars):
         for j in range(i + 1):
-            block = np.zeros((nodes, samples))
-            for part in (k0, k1):
-                strain = a[part, i] * a[part, j] * inverse_EI[part] + inverse_EA[part]
-                if i == j:
-                    strain = strain + inverse_bar[part, i]
-                block[mesh.node[part]] += (h / 2)[:, None] * strain
-            block[:-1] += shear[:, i, j]
-            block[1:] += shear[:, i, j]
-            block *= (mask[:, i] * mask[:, j])[:, None]
+            strain = bent[:, i] * a[:, j] + inverse_EA
             if i == j:
-                block += (1 - mask[:, i])[:, None]
-            band[i - j, j::bars] = block
+                strain += inverse_bar[:, i]
+            block = np.zeros((nodes, samples))
+            block[:-1] = half * strain[k0] + shear[:, i, j]
+            block[1:] += half * strain[k1] + shear[:, i, j]
+            block *= (free[:, i] & free[:, j])[:, None]
+            if i == j:
+                block += ~free[:, [i]]
+            band[i - j, j::bars] = block[::-1]
         for j in range(bars):
-            across = -shear[:, i, j] * (mask[1:, i] * mask[:-1, j])[:, None]
-            band[bars + i - j, j : j + bars * (nodes - 1) : bars] = across
-    return Tie(mesh, host_EI, host_EA, arm, mean_C, _factorise(band), mask)
+            across = -shear[:, i, j] * (free[:-1, i] & free[1:, j])[:, None]
+            band[bars + i - j, j : j + bars * (nodes - 1) : bars] = across[::-1]
+    return Tie(mesh, host_EI, host_EA, arm, mean_C[:, 0], _factorise(band), free)
 
 
 def respond(tied: Tie, moment: Array, supports: tuple[float, float] | None) -> Response:
@@ -161,10 +163,12 @@ def respond(tied: Tie, moment: Array, supports: tuple[float, float] | None) -> R
     k0, k1, h = mesh.left, mesh.left + 1, mesh.length
     samples = len(moment)
     slope = (moment[:, k1] - moment[:, k0]) / h
-    force = _bar_forces(tied, moment, slope)
+    force = _bar_forces(tied, moment, slope, supports is None)
     curvature = (moment - (force * arm).sum(1)) / tied.host_EI
     rate = (force[:, :, k1] - force[:, :, k0]) / h
-    shear = tied.mean_C[:, :, 0, 0] * slope + (np.moveaxis(tied.mean_C[:, :, 0, 1:], 2, 1) * rate).sum(1)
+    shear = tied.slip[:, 0].T * slope
+    for i in range(arm.shape[1]):
+        shear += tied.slip[:, i + 1].T * rate[:, i]
 
     steps = 0.5 * h * (curvature[:, k0] + curvature[:, k1])
     start = np.concatenate([np.zeros((samples, 1)), np.cumsum(steps, 1)[:, :-1]], 1)
@@ -178,24 +182,30 @@ def respond(tied: Tie, moment: Array, supports: tuple[float, float] | None) -> R
     return Response(curvature, force, -force.sum(1) / tied.host_EA, deflection, rate)
 
 
-def _bar_forces(tied: Tie, moment: Array, slope: Array) -> Array:
-    """Solve for the bar forces (S, G, n) under a bending moment (S, n) with its slope (S, elements)."""
+def _bar_forces(tied: Tie, moment: Array, slope: Array, held: bool) -> Array:
+    """Solve for the bar forces (S, G, n) under a bending moment (S, n) with its slope (S, elements); a root that is
+    not `held` leaves the bars free there."""
     mesh = tied.mesh
     k0, k1, h = mesh.left, mesh.left + 1, mesh.length
-    samples, bars, _ = tied.arm.shape
-    nodes = len(tied.mask)
+    samples, bars, n = tied.arm.shape
+    nodes = len(tied.free)
     if not bars:
-        return np.zeros((samples, 0, len(mesh.y)))
-    pull = (tied.arm * (moment / tied.host_EI)[:, None]).transpose(2, 1, 0)
-    couple = tied.mean_C[:, :, 1:, 0].transpose(1, 2, 0) * slope.T[:, None]
+        return np.zeros((samples, 0, n))
+    bent = np.ascontiguousarray((moment / tied.host_EI).T)
+    slope = np.ascontiguousarray(slope.T)
+    half = 0.5 * h[:, None]
     load = np.zeros((nodes, bars, samples))
-    for part in (k0, k1):
-        load[mesh.node[part]] += (h / 2)[:, None, None] * pull[part]
-    load[:-1] += couple
-    load[1:] -= couple
-    load *= tied.mask[:, :, None]
-    force = _substitute(tied.factor, load.reshape(nodes * bars, samples)).reshape(nodes, bars, samples)
-    return np.ascontiguousarray(force.transpose(2, 1, 0))[:, :, mesh.node]
+    for i in range(bars):
+        pull = tied.arm[:, i].T * bent
+        couple = tied.slip[:, i + 1] * slope
+        load[:-1, i] = half * pull[k0] + couple
+        load[1:, i] += half * pull[k1] - couple
+    load *= tied.free[:, :, None]
+    force = np.zeros((nodes * bars, samples))
+    count = (nodes if held else nodes - 1) * bars
+    force[:count] = _substitute(tied.factor[:, :count], load[::-1].reshape(nodes * bars, samples)[:count])
+    at_stations = force.reshape(nodes, bars, samples)[::-1][mesh.node]
+    return np.ascontiguousarray(at_stations.transpose(2, 1, 0))
 
 
 def _factorise(band: Array) -> Array:

@@ -144,27 +144,32 @@ def fibres_of(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> F
     return Fibres(*np.array(rows).T)
 
 
-def _stress(fibres: Fibres, strain: Array, cracked: bool) -> Array:
-    """Stress of every fibre at strains (..., f)."""
-    cap = np.where(fibres.foam > 0, 0.0, np.minimum(fibres.pull, fibres.hold)) if cracked else fibres.pull
-    pulled = np.minimum(fibres.E_pull * strain, cap)
-    push = fibres.push * np.where(fibres.push_breaks > 0, AFTER_BUCKLING, 1.0) if cracked else fibres.push
-    return np.asarray(np.where(strain > 0, pulled, np.maximum(fibres.E_push * strain, -push)))
-
-
 def _moments(fibres: Fibres, curvature: Array, cracked: bool) -> tuple[Array, Array]:
-    """Moment and strain at z = 0 for curvatures (c,); axial force balanced by bisection (force grows with strain)."""
-    reach = curvature * (fibres.z.max() - fibres.z.min()) + 1e-9
-    centre = 0.5 * curvature * (fibres.z.max() + fibres.z.min())
-    low, high = centre - 2 * reach, centre + 2 * reach
-    for _ in range(26):
-        middle = 0.5 * (low + high)
-        stress = _stress(fibres, middle[:, None] - curvature[:, None] * fibres.z, cracked)
-        pushed = stress @ fibres.amount < 0
-        low, high = np.where(pushed, middle, low), np.where(pushed, high, middle)
-    middle = 0.5 * (low + high)
-    stress = _stress(fibres, middle[:, None] - curvature[:, None] * fibres.z, cracked)
-    return -(stress * fibres.z) @ fibres.amount, middle
+    """Moment and strain at z = 0 for curvatures (c,). The axial force is a rising, piecewise linear function of that
+    strain; its zero is found by Newton's method, held inside a bracket."""
+    hold = np.where(fibres.foam > 0, 0.0, np.minimum(fibres.pull, fibres.hold)) if cracked else fibres.pull
+    push = fibres.push * np.where(fibres.push_breaks > 0, AFTER_BUCKLING, 1.0) if cracked else fibres.push
+    yield_pull, yield_push = hold / fibres.E_pull, -push / fibres.E_push
+    soft_pull, soft_push = fibres.E_pull * fibres.amount, fibres.E_push * fibres.amount
+    top, bottom = fibres.z.max(), fibres.z.min()
+    low, high = curvature * (1.5 * bottom - 0.5 * top) - 1e-9, curvature * (1.5 * top - 0.5 * bottom) + 1e-9
+    reach = high - low
+    base = curvature * float((soft_pull * fibres.z).sum() / soft_pull.sum())
+    bend = curvature[:, None] * fibres.z
+    for _ in range(40):
+        strain = base[:, None] - bend
+        held = np.clip(strain, yield_push, yield_pull)
+        soft = np.where(held > 0, soft_pull, soft_push)
+        force = (held * soft).sum(1)
+        low, high = np.where(force < 0, base, low), np.where(force < 0, high, base)
+        tangent = (soft * (held == strain)).sum(1)
+        step = force / np.maximum(tangent, 1e-12)
+        guess = base - step
+        guess = np.where((guess >= low) & (guess <= high), guess, 0.5 * (low + high))
+        if np.all(np.abs(guess - base) <= 1e-9 * reach):
+            break
+        base = guess
+    return -(held * soft) @ fibres.z, base
 
 
 def _events(fibres: Fibres, curvature: Array, moment: Array, base: Array) -> list[Event]:

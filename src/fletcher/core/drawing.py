@@ -14,7 +14,7 @@ _SKIN_POINTS = 32
 
 
 def _points(x: np.ndarray, z: np.ndarray) -> list[tuple[float, float]]:
-    return [(round(float(a), 3), round(float(b), 3)) for a, b in zip(x, z, strict=True)]
+    return list(zip(np.round(x, 3).tolist(), np.round(z, 3).tolist(), strict=True))
 
 
 def cut_at(elements: Elements, y: float, inside: float) -> Cut:

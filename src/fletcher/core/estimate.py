@@ -39,6 +39,8 @@ class Analysis:
     geometry: Geometry
     sums: Sums
     fields: Fields
+    GA_s: Array
+    """(n,) shear stiffness without slip, N, typical."""
     line_mass: Array
     """(lines + 1, S, n) mass per length in g/mm, the foam last."""
     loading: loads.Loading
@@ -83,10 +85,10 @@ class Prepared:
     geometry: Geometry
     sums: Sums
     fields: Fields
+    GA_s: Array
     line_mass: Array
     buckling: list[Array]
-    tied: dict[bool, Tie]
-    """The part's equations, for a root that is held (True) and a part that rests on supports."""
+    tied: Tie
     snaps: dict[int, list[SnapResult]]
     """What the part does when snapped at a station, filled when asked for."""
     stretches: list[Stretch]
@@ -115,12 +117,10 @@ def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prep
         geometry=geometry,
         sums=sums,
         fields=fields,
+        GA_s=shear_stiffness(fields.flexibility[:1], _first_sample(sums))[0],
         line_mass=mass_per_length(elements, draws, geometry),
         buckling=buckling_loads(elements, draws, geometry),
-        tied={
-            held: tie(grid, sums.host_EI, sums.host_EA, sums.bar_EA, sums.arm, fields.flexibility, joined & held)
-            for held in (True, False)
-        },
+        tied=tie(grid, sums.host_EI, sums.host_EA, sums.bar_EA, sums.arm, fields.flexibility, joined),
         snaps={},
         stretches=stretches_of(elements),
         inputs=_inputs(elements, draws),
@@ -137,14 +137,13 @@ def analyse(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue | N
     grid, geometry, sums = p.mesh, p.geometry, p.sums
     mass = p.line_mass.sum(0)
     loading = loads.load(case, part, airframe.all_up_mass_g, grid.y, grid.left, mass)
-    held = loading.supports is None
-    response = respond(p.tied[held], loading.moment, loading.supports)
+    response = respond(p.tied, loading.moment, loading.supports)
     shear = (loading.moment[:, grid.left + 1] - loading.moment[:, grid.left]) / grid.length
     core = p.fields.core_shear
     found = modes(p.elements, p.draws, geometry, sums, response, shear, core, grid, p.buckling)
     twist = _twist(case, part, loading, geometry, p.fields, mass)
     return Analysis(
-        p.elements, p.draws, grid, geometry, sums, p.fields, p.line_mass, loading, response, found, twist,
+        p.elements, p.draws, grid, geometry, sums, p.fields, p.GA_s, p.line_mass, loading, response, found, twist,
         p.stretches, p.inputs, p.snaps,
     )  # fmt: skip
 
@@ -356,7 +355,7 @@ def _curves(a: Analysis, factor: float) -> Curves:
         use=_numbers(use[0] * factor, 4),
         EI_N_mm2=_numbers(a.sums.whole_EI[0]),
         edge_EI_N_mm2=_numbers(a.sums.edge_EI[0]),
-        GA_s_N=_numbers(shear_stiffness(a.fields.flexibility[:1], _first_sample(a.sums))[0]),
+        GA_s_N=_numbers(a.GA_s),
         EA_N=_numbers(a.sums.whole_EA[0]),
         centroid_z_mm=_numbers(a.sums.whole_z[0]),
         GJ_N_mm2=_numbers(a.fields.torsion[0]),

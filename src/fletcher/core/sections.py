@@ -219,11 +219,11 @@ def neutral_axis(elements: Elements, draws: Draws, y: Array, inside: Array) -> G
     """
     typical = _typical(draws)
     geometry = geometry_of(elements, y, inside)
+    lower, upper = faces(elements.outline, COLUMN_X[None, :], geometry.chord[:, None], geometry.thickness[:, None])
+    weight = COLUMN_WEIGHT[None, :] * geometry.chord[:, None]
     for _ in range(8):
         centroid = sums_of(elements, typical, geometry).whole_z[0]
         moved = float(np.max(np.abs(centroid - geometry.split) / geometry.thickness))
-        lower, upper = faces(elements.outline, COLUMN_X[None, :], geometry.chord[:, None], geometry.thickness[:, None])
-        weight = COLUMN_WEIGHT[None, :] * geometry.chord[:, None]
         cut = np.clip(centroid[:, None], lower, upper)
         geometry = Geometry(
             **{

@@ -18,8 +18,8 @@ from fletcher.core.outline import Array, Outline
 from fletcher.core.sections import Draws, Geometry, Sums
 from fletcher.core.warping import BarSpot, FaceSkin, Flexibility, solve
 
-_STRONG_TAPER = 1.3
-"""Size ratio along a segment above which its middle is solved as well as its ends."""
+_STRONG_TAPER = 2.5
+"""Size ratio along a stretch above which its middle is solved as well as its ends."""
 
 
 @lru_cache(maxsize=4096)
@@ -126,8 +126,8 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
     """The fields of every station, station axis second.
 
     Solved at the ends of every stretch between element ends (and in its middle where the part tapers strongly);
-    between them positive values are read log-linearly, couplings as correlations, the shear centre as a share of the
-    chord.
+    between them positive values are read as powers of the section's size, couplings as correlations, the shear centre
+    as a share of the chord.
     """
     samples, bars, n = len(draws.foam.G), len(elements.bars), len(mesh.y)
     flexibility = np.zeros((samples, n, bars + 1, bars + 1))
@@ -145,6 +145,9 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
         for (k0, f0), (k1, f1) in itertools.pairwise(zip(chosen, solved, strict=True)):
             here = stations[(stations >= k0) & (stations <= k1)]
             t = (mesh.y[here] - mesh.y[k0]) / (mesh.y[k1] - mesh.y[k0])
+            growth = np.log(size[k1] / size[k0])
+            if abs(growth) > 0.02:
+                t = np.log(size[here] / size[k0]) / growth
             root0, root1 = (np.sqrt(np.diagonal(f.flexibility, axis1=1, axis2=2)) for f in (f0, f1))
             scale = _between(root0, root1, t)
             c0 = f0.flexibility / (root0[:, :, None] * root0[:, None, :])

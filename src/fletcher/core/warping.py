@@ -19,7 +19,7 @@ import itertools
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.linalg import solveh_banded
+from scipy.linalg.lapack import dpbsv
 
 from fletcher.core.outline import Array, IntArray, Outline, faces
 
@@ -218,7 +218,7 @@ def solve(
         column = 4 + 2 * len(skins) + n
         sources[:, column], near[column] = _bar_source(bar, wide, xs, zeta, lower, upper, node)
 
-    warping = solveh_banded(matrix, sources, lower=True, overwrite_ab=True, check_finite=False)
+    warping = _solve(matrix, sources)
     plain = _elements(det, dx, dz) if any(resolved) else element
     area = 2 * (sources[:, 0] + sources[:, 2])
     torsion, torsion_skin = _torsion(plain, corner, edges, xf, zf, area, node, band)
@@ -242,7 +242,7 @@ def solve(
     beside[np.any(np.abs(sources[:, 4 + 2 * len(skins) :]) > 0, axis=1)] = True
     cells = ~np.any(beside[corner], axis=1)
     at_corner = warping[corner[cells]]
-    peak = np.stack([np.einsum("ei,eis->es", d[cells].mean(1), at_corner) for d in (dx, dz)])
+    peak = np.stack([(d[cells].mean(1)[:, None] @ at_corner)[:, 0] for d in (dx, dz)])
 
     flexibility = sources.T @ warping
     flexibility[np.diag_indices_from(flexibility)] += near
@@ -309,11 +309,19 @@ def _torsion(
     matrix = flat.reshape(band + 1, count)
     matrix[0, bare] = 1.0
     load = np.where(bare, 0.0, area)
-    phi = solveh_banded(matrix, load, lower=True, overwrite_ab=True, check_finite=False)
+    phi = _solve(matrix, load[:, None])[:, 0]
     constant = float(area @ phi)
     energy = k * (phi[a] ** 2 + phi[b] ** 2 + phi[a] * phi[b]) / 3
     shares = (cover[:, covered] / ratio[covered]) @ energy / constant
     return constant, shares
+
+
+def _solve(band: Array, right: Array) -> Array:
+    """Solve a symmetric positive definite band (lower form, overwritten) for right-hand sides (n, m)."""
+    _, solution, failed = dpbsv(np.asfortranarray(band), right, lower=1, overwrite_ab=1)
+    if failed:
+        raise np.linalg.LinAlgError(f"the section's equations are singular at unknown {failed}")
+    return np.asarray(solution)
 
 
 def _elements(weight: Array, dx: Array, dz: Array) -> Array:
@@ -389,10 +397,9 @@ def _bar_source(
     j = np.clip(np.searchsorted(zeta, level, side="right") - 1, 0, len(zeta) - 2)
     fx = (points_x - xs[i]) / (xs[i + 1] - xs[i])
     fz = (level - zeta[j]) / (zeta[j + 1] - zeta[j])
-    source = np.zeros(node.size)
-    for di, wx in ((0, 1 - fx), (1, fx)):
-        for dj, wz in ((0, 1 - fz), (1, fz)):
-            source += np.bincount(node[i + di, j + dj], wx * wz / pieces, node.size)
+    corners = np.concatenate([node[i, j], node[i, j + 1], node[i + 1, j], node[i + 1, j + 1]])
+    shares = np.concatenate([(1 - fx) * (1 - fz), (1 - fx) * fz, fx * (1 - fz), fx * fz]) / pieces
+    source = np.bincount(corners, shares, node.size)
     if resolved:
         return source, 0.0
     row = int(np.clip(np.searchsorted(zeta, level[0]), 1, len(zeta) - 2))

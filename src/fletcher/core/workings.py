@@ -9,7 +9,6 @@ import numpy as np
 from fletcher.core.evidence import WRINKLING_K
 from fletcher.core.materials import Bar, Foam, Range, Skin
 from fletcher.core.results import Source, Symbol, Working
-from fletcher.core.shear import shear_stiffness
 
 if TYPE_CHECKING:
     from fletcher.core.estimate import Analysis
@@ -121,7 +120,6 @@ def _mass(a: Analysis, sources: list[Source]) -> Working:
 
 def _bend(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> Working:
     k = int(np.argmax(np.abs(a.loading.moment[0])))
-    shear = shear_stiffness(a.fields.flexibility, a.sums)[0, k]
     host = a.response.curvature[0, k] * a.sums.host_EI[0, k] / a.loading.moment[0, k]
     symbols = [
         Symbol(symbol="M", meaning="largest bending moment", value=float(a.loading.moment[0, k]) / 1e3, unit="N·m"),
@@ -130,7 +128,7 @@ def _bend(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> W
         ),
         Symbol(symbol="EI_h", meaning="foam and skins alone", value=float(a.sums.host_EI[0, k]) / 1e6, unit="N·m²"),
         Symbol(
-            symbol="GA_s", meaning="shear stiffness from the two-dimensional solution", value=float(shear), unit="N"
+            symbol="GA_s", meaning="shear stiffness from the two-dimensional solution", value=float(a.GA_s[k]), unit="N"
         ),
         Symbol(symbol="M_h / M", meaning="share that foam and skins carry there", value=100 * float(host), unit="%"),
     ]

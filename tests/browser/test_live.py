@@ -1,0 +1,179 @@
+"""What is live on the sheet: grips, load, working; and a server that dies under the builder's hands."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import signal
+import socket
+import subprocess
+import sys
+import urllib.request
+from pathlib import Path
+
+import pytest
+from django.db import connection
+from playwright.sync_api import expect
+
+from fletcher.core.airframe import Airframe
+from fletcher.core.estimate import estimate
+from tests.browser.test_bench import figure, fill, open_wing, saved, verdict
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def choose_spar(page) -> None:
+    page.get_by_role("listitem").filter(has_text="Carbon rod").get_by_role("button").first.click()
+    expect(page.get_by_role("slider", name="End of the line")).to_be_visible()
+
+
+def drag(page, grip: str, dx: float, dy: float) -> None:
+    box = page.get_by_role("slider", name=grip, exact=True).bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for step in range(1, 6):
+        page.mouse.move(x + dx * step / 5, y + dy * step / 5)
+    page.mouse.up()
+
+
+def spar(stored) -> dict:
+    return stored()["document"]["parts"][0]["layers"][0]
+
+
+def test_the_end_of_a_spar_is_dragged_and_snaps_to_the_tape(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    choose_spar(page)
+    before = figure(page, "Tip bends")
+    drag(page, "End of the line", -60, 0)
+    saved(page)
+    shorter = spar(stored)["end_mm"]
+    assert 380 < shorter < 420
+    expect(page.get_by_role("slider", name="End of the line")).to_have_attribute("aria-valuenow", f"{shorter:g}")
+    assert figure(page, "Tip bends") > before
+    scale = 60 / (470 - shorter)
+    drag(page, "End of the line", (560 - shorter) * scale + 4, 0)
+    saved(page)
+    assert spar(stored)["end_mm"] == 560
+
+
+def test_a_spar_is_moved_across_the_chord_by_pointer_and_by_keys(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    choose_spar(page)
+    drag(page, "Place of the line across the chord", 0, 25)
+    saved(page)
+    moved = spar(stored)
+    assert moved["root_percent"] == moved["tip_percent"] > 38
+    page.get_by_role("slider", name="Place of the line across the chord").press("ArrowDown")
+    expect(page.get_by_role("slider", name="Place of the line across the chord")).to_have_attribute(
+        "aria-valuenow", f"{moved['root_percent'] + 0.5:g}"
+    )
+    page.get_by_role("slider", name="End of the line").press("Shift+ArrowLeft")
+    saved(page)
+    assert spar(stored)["end_mm"] == 460
+    page.get_by_role("button", name="Undo").click()
+    saved(page)
+    assert spar(stored)["end_mm"] in (None, 470)
+
+
+def test_the_load_goes_from_nothing_to_failure(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    expected = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
+    slider = page.get_by_role("slider", name="Load on the drawing, times the load of the case")
+    slider.press("Home")
+    drawing = page.get_by_role("group", name="Left wing half, drawn to scale")
+    expect(drawing).to_contain_text("0 mm")
+    assert "✕" not in page.inner_text("main")
+    slider.press("End")
+    expect(page.get_by_role("main")).to_contain_text("✕ " + expected.first.sentence)
+    most = float(slider.get_attribute("aria-valuenow") or 0)
+    assert most > expected.holds.typ
+    expect(drawing).to_contain_text(f"{most * expected.deflection_mm.typ:.3g} mm")
+
+
+def test_every_figure_opens_to_its_working(loud_page, fleet):
+    page = loud_page
+    open_wing(page, fleet)
+    for label, formula in (("Added to foam", "Σ"), ("Tip bends", "EI_h"), ("Tip twists", "GJ"), ("Holds", "λ")):
+        shown = verdict(page).get_by_role("button", name=label)
+        number = shown.inner_text().split("\n")[1].split()[0]
+        shown.press("Enter")
+        dialog = page.get_by_role("dialog")
+        for text in (formula, number, "Numbers put in", "Estimate:"):
+            expect(dialog).to_contain_text(text)
+        page.keyboard.press("Escape")
+        expect(dialog).to_have_count(0)
+        expect(shown).to_be_focused()
+
+
+class Server:
+    """The real web server in processes of its own, on the test's database."""
+
+    def __init__(self) -> None:
+        with socket.socket() as s:
+            s.bind(("127.0.0.1", 0))
+            self.port = s.getsockname()[1]
+        self.address = f"http://127.0.0.1:{self.port}/"
+
+    def start(self) -> None:
+        env = {**os.environ, "FLETCHER_DB_NAME": connection.settings_dict["NAME"]}
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "gunicorn", "fletcher.server.wsgi", "--bind", f"127.0.0.1:{self.port}",
+             "--worker-class", "gthread", "--log-level", "warning", "--no-control-socket"],
+            env=env, cwd=Path(__file__).parents[2], start_new_session=True,
+        )  # fmt: skip
+        # gunicorn opens its port before it is ready: the connection waits in its queue until the first answer
+        while self.process.poll() is None:
+            with contextlib.suppress(OSError):
+                urllib.request.urlopen(self.address + "api/session", timeout=60).close()
+                return
+            with contextlib.suppress(subprocess.TimeoutExpired):
+                self.process.wait(0.05)
+        raise AssertionError("the server ended while starting")
+
+    def kill(self) -> None:
+        os.killpg(self.process.pid, signal.SIGKILL)
+        self.process.wait(20)
+
+
+@pytest.fixture
+def server(fleet):
+    running = Server()
+    running.start()
+    yield running
+    if running.process.poll() is None:
+        running.kill()
+
+
+def test_a_server_killed_between_two_edits_loses_nothing(page, server, stored):
+    open_wing(page, server.address)
+    page.get_by_role("tab", name="Shape").click()
+    fill(page, "Root chord", "192")
+    saved(page)
+    server.kill()
+    assert stored()["document"]["parts"][0]["root_chord_mm"] == 192
+    fill(page, "Tip chord", "137")
+    expect(page.get_by_role("status")).to_contain_text("kept in this browser")
+    page.get_by_label("Root thickness", exact=True).fill("24.5")
+    server.start()
+    saved(page)
+    part = stored()["document"]["parts"][0]
+    assert (part["root_chord_mm"], part["tip_chord_mm"], part["root_thickness_mm"]) == (192, 137, 24.5)
+
+
+def test_a_page_closed_while_the_server_is_dead_still_has_its_edits(page, server, stored):
+    open_wing(page, server.address)
+    page.get_by_role("tab", name="Shape").click()
+    server.kill()
+    fill(page, "Tip chord", "133")
+    expect(page.get_by_role("status")).to_contain_text("kept in this browser")
+    server.start()
+    page.reload()
+    page.get_by_role("tab", name="Shape").click()
+    expect(page.get_by_label("Tip chord", exact=True)).to_have_value("133 mm")
+    saved(page)
+    assert stored()["document"]["parts"][0]["tip_chord_mm"] == 133
