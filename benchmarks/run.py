@@ -1,6 +1,6 @@
 """Speed on a realistic wing, and against the finite-element section library. Prints medians, percentiles, ratios.
 
-Run with ./fletcher bench [estimate|sections|browser …]; nothing here is a test.
+Run with ./fletcher bench [estimate|sections|browser …]; nothing here is a test. The page has benchmarks/browser.py.
 """
 
 from __future__ import annotations
@@ -60,7 +60,7 @@ def bench_estimate() -> None:
             estimate(which, "wing", case)
 
     def forget() -> None:
-        shear._solved.cache_clear()
+        shear.solved.known.clear()
         prepared.cache_clear()
 
     both()
@@ -85,10 +85,11 @@ def bench_sections() -> None:
     from shapely.geometry import Point
 
     from fletcher.core.elements import elements_of
+    from fletcher.core.grid import BarSpot
     from fletcher.core.materials import reference
     from fletcher.core.outline import Rectangle
     from fletcher.core.sections import draws_of, geometry_of, sums_of
-    from fletcher.core.warping import BarSpot, solve
+    from fletcher.core.warping import solve
 
     def library() -> Section:
         foam, rod = (

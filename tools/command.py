@@ -221,7 +221,24 @@ def main(arguments: list[str]) -> int:
 
 
 def _bench(arguments: list[str]) -> int:
+    """Benchmarks of the core, and of the page on a database of its own; all of them, or those that are named."""
     setup.system_packages(tests=True)
     setup.python_packages(tests=True)
     env = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "OPENBLAS_NUM_THREADS": "1"}
-    return subprocess.run([str(PYTHON), ROOT / "benchmarks" / "run.py", *arguments], env=env, cwd=ROOT).returncode
+    core = [a for a in arguments if a != "browser"]
+    code = 0
+    if core or not arguments:
+        code = subprocess.run([str(PYTHON), ROOT / "benchmarks" / "run.py", *core], env=env, cwd=ROOT).returncode
+    if code or (arguments and "browser" not in arguments):
+        return code
+    setup.frontend_build()
+    with _only_one("test"):
+        cluster = Cluster("test", durable=False)
+        try:
+            cluster.start()
+            env = {**cluster.environment(demo=True), "FLETCHER_CHROMIUM": setup.chromium() or ""}
+            for verb in (["prepare", "--static"], ["flush", "--no-input"], ["prepare"]):  # the demo data afresh
+                setup.run([PYTHON, MANAGE, *verb], "preparing the database", env=env)
+            return subprocess.run([str(PYTHON), ROOT / "benchmarks" / "browser.py"], env=env, cwd=ROOT).returncode
+        finally:
+            cluster.stop()

@@ -14,8 +14,9 @@ from shapely import Polygon, box
 from shapely.affinity import translate
 from shapely.geometry import Point
 
+from fletcher.core.grid import BarSpot, FaceSkin
 from fletcher.core.outline import FourDigit, Rectangle, polygon
-from fletcher.core.warping import BarSpot, FaceSkin, solve
+from fletcher.core.warping import solve
 
 T = 0.4
 """Thickness of a modelled skin, mm."""

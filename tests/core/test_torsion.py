@@ -9,10 +9,11 @@ from sectionproperties.pre import Geometry, Material
 from shapely import Polygon, box
 
 from fletcher.core.airframe import FilmLayer, StripLayer
+from fletcher.core.grid import BarSpot, FaceSkin
 from fletcher.core.loads import lift_moment, lift_per_length
 from fletcher.core.outline import FourDigit, Rectangle, polygon
 from fletcher.core.presets import PRESETS
-from fletcher.core.warping import BarSpot, FaceSkin, solve
+from fletcher.core.warping import solve
 from tests.core.factories import PULL_UP, run
 
 EVERYWHERE = ("upper", "lower", "front", "rear")

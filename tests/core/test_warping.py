@@ -5,8 +5,9 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from fletcher.core.grid import BarSpot, FaceSkin
 from fletcher.core.outline import FourDigit, Rectangle
-from fletcher.core.warping import BarSpot, FaceSkin, solve
+from fletcher.core.warping import solve
 
 G = 3.5
 

@@ -109,6 +109,8 @@ function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
     1.05 * Math.min(estimate?.failures[1]?.holds.typ ?? 0, 2.5),
   );
   const load = Math.min(wanted, most);
+  const shown = useMemo(() => estimate && scaled(estimate, load), [estimate, load]);
+  const farthest = useMemo(() => estimate && scaled(estimate, most), [estimate, most]);
   const at = Math.min(cursor, estimate?.span_mm ?? part.span_mm);
   const index = (draft.document.parts ?? []).findIndex((p) => p.id === part.id);
   const change = (edit: Parameters<typeof withPart>[2]) => keeper.edit((d) => withPart(d, part.id, edit));
@@ -223,19 +225,19 @@ function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
           </div>
           {estimate && <LoadSlider {...{ estimate, load, most, setLoad }} />}
         </div>
-        {estimate && (
+        {shown && farthest && (
           <>
             <div className="grid grid-cols-[minmax(0,1fr)_19rem] max-md:grid-cols-1">
               <SpanSheet
-                estimate={scaled(estimate, load)}
-                farthest={scaled(estimate, most)}
+                estimate={shown}
+                farthest={farthest}
                 {...{ load, part, change, selected, setSelected }}
                 cursor={at}
                 setCursor={setCursor}
               />
-              <Findings estimate={scaled(estimate, load)} load={load} cursor={at} />
+              <Findings estimate={shown} load={load} cursor={at} />
             </div>
-            <CutView estimate={scaled(estimate, load)} {...{ selected, setSelected }} cursor={at} />
+            <CutView estimate={shown} {...{ selected, setSelected }} cursor={at} />
           </>
         )}
       </main>

@@ -19,6 +19,7 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
   const [answered, setAnswered] = useState<Answered>({ estimate: null, problems: [], reachable: true });
   const waiting = useRef<Question | null>(null);
   const asking = useRef(false);
+  const last = useRef("");
 
   useEffect(() => {
     let retry: ReturnType<typeof setTimeout> | undefined;
@@ -41,8 +42,14 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
       }
       asking.current = false;
     };
-    waiting.current = { document, part_id, case_id };
-    void ask();
+    // storing a draft hands back an equal document: nothing new to ask
+    const question = { document, part_id, case_id };
+    const text = JSON.stringify(question);
+    if (text !== last.current) {
+      last.current = text;
+      waiting.current = question;
+      void ask();
+    }
     return () => clearTimeout(retry);
   }, [document, part_id, case_id]);
 

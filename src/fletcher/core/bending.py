@@ -39,9 +39,10 @@ Manner = Literal["snaps", "cracks, hangs together", "folds and springs back", "f
 
 @dataclass(frozen=True)
 class Fibres:
-    """A section as fibres, arrays (f,): height z (mm) with `half` its own half height, `amount` (mm² for foam and bars, mm for skins per unit E·t),
-    elastic `E`, limits `pull` and `push` (same stress unit), `pull_breaks`, `push_breaks` whether reaching the limit
-    parts the fibre, `foam` and `line` (lay-up line, −1 foam), `hold` the most a cracked section may rely on."""
+    """A section as fibres, arrays (f,): height z (mm) with `half` its own half height, `amount` (mm² for foam and
+    bars, mm for skins per unit E·t), elastic `E`, limits `pull` and `push` (same stress unit), `pull_breaks`,
+    `push_breaks` whether reaching the limit parts the fibre, `foam` and `line` (lay-up line, −1 foam), `hold` the most
+    a cracked section may rely on."""
 
     z: Array
     half: Array
@@ -100,8 +101,9 @@ def fibres_of(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> F
     strain = elements.foam.tensile_break_strain_pct.typ / 100
     brittle = elements.foam.brittle
     for z, area in zip(0.5 * (edges[1:] + edges[:-1]), inside @ width, strict=True):
-        # z, half height, amount, E pulled, E pressed, pull, push, pull breaks, push breaks, break strain, foam, line, hold
-        rows.append((z, 0.5 * (edges[1] - edges[0]), area, E_t, E_c, tensile, crush, float(brittle), 0, strain, 1, -1, 0))
+        # in the order of Fibres
+        half = 0.5 * (edges[1] - edges[0])
+        rows.append((z, half, area, E_t, E_c, tensile, crush, float(brittle), 0, strain, 1, -1, 0))
     through = E_c / elements.foam.through_thickness_ratio
     for i, m in enumerate(elements.membranes):
         if not geometry.skin_on[i, k]:

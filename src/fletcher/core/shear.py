@@ -8,30 +8,42 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import dataclass
-from functools import lru_cache
+from threading import Lock
 
 import numpy as np
 
 from fletcher.core.beam import Mesh
 from fletcher.core.elements import Elements
-from fletcher.core.outline import Array, Outline
+from fletcher.core.grid import BarSpot, FaceSkin, Station
+from fletcher.core.outline import Array, IntArray
 from fletcher.core.sections import Draws, Geometry, Sums
-from fletcher.core.warping import BarSpot, FaceSkin, Flexibility, solve
+from fletcher.core.warping import Flexibility, solve_all
 
 _STRONG_TAPER = 2.5
 """Size ratio along a stretch above which its middle is solved as well as its ends."""
 
 
-@lru_cache(maxsize=4096)
-def _solved(
-    outline: Outline,
-    chord: float,
-    thickness: float,
-    split: float,
-    skins: tuple[FaceSkin, ...],
-    bars: tuple[BarSpot, ...],
-) -> Flexibility:
-    return solve(outline, chord, thickness, split, list(skins), list(bars))
+class _Solved:
+    """Solutions kept by content; the oldest go when there are too many."""
+
+    def __init__(self, most: int) -> None:
+        self.most = most
+        self.known: dict[Station, Flexibility] = {}
+        self.lock = Lock()
+
+    def of(self, stations: list[Station]) -> list[Flexibility]:
+        """Solutions of all stations; those not known are solved together."""
+        missing = list(dict.fromkeys(s for s in stations if s not in self.known))
+        found = dict(zip(missing, solve_all(missing), strict=True)) if missing else {}
+        result = [found[s] if s in found else self.known[s] for s in stations]
+        with self.lock:
+            self.known.update(found)
+            while len(self.known) > self.most:
+                del self.known[next(iter(self.known))]
+        return result
+
+
+solved = _Solved(4096)
 
 
 @dataclass(frozen=True)
@@ -50,15 +62,19 @@ class Fields:
     core_shear: Array
 
 
-def _station_field(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k: int) -> Fields:
-    """The fields of station k. They are solved with typical skin-to-foam shear ratios; samples scale them with their
-    foam's G, weight them with their moduli, and shift torsion by each skin's share in it."""
+def _here(elements: Elements, geometry: Geometry, k: int) -> tuple[list[int], list[int]]:
+    """Membranes and bars that are present at station k."""
+    skins = [i for i in range(len(elements.membranes)) if geometry.skin_on[i, k]]
+    return skins, [i for i in range(len(elements.bars)) if geometry.bar_on[i, k]]
+
+
+def _station(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> Station:
+    """Station k as a field problem, with typical skin-to-foam shear ratios; rounded, to be found again."""
     g = geometry
-    here = [i for i in range(len(elements.membranes)) if g.skin_on[i, k]]
-    bars_here = [i for i in range(len(elements.bars)) if g.bar_on[i, k]]
+    skins_here, bars_here = _here(elements, geometry, k)
     foam_G = float(draws.foam.G[0])
     skins = []
-    for i in here:
+    for i in skins_here:
         m = elements.membranes[i]
         front, rear = (float(e[0]) for e in elements.strip_edges(m, g.y[[k]]))
         ratio = float(draws.skins[i].Gt[0]) * m.plies / foam_G
@@ -69,7 +85,7 @@ def _station_field(elements: Elements, draws: Draws, geometry: Geometry, sums: S
         width, height = bar.stock.size(bar.on_edge)
         ratio = min(bar.stock.G_MPa.typ / foam_G, 1e4)
         spots.append(BarSpot(round(float(g.bar_x[i, k]), 4), round(float(g.bar_z[i, k]), 4), width, height, ratio))
-    solution = _solved(
+    return Station(
         elements.outline,
         round(float(g.chord[k]), 4),
         round(float(g.thickness[k]), 4),
@@ -78,6 +94,13 @@ def _station_field(elements: Elements, draws: Draws, geometry: Geometry, sums: S
         tuple(spots),
     )
 
+
+def _station_field(
+    elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k: int, solution: Flexibility
+) -> Fields:
+    """The fields of station k from its solution. Samples scale it with their foam's G, weight it with their moduli,
+    and shift torsion by each skin's share in it."""
+    here, bars_here = _here(elements, geometry, k)
     samples, bars = len(draws.foam.G), len(elements.bars)
     flexibility = np.zeros((samples, bars + 1, bars + 1))
     for absent in set(range(bars)) - set(bars_here):
@@ -133,16 +156,21 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
     flexibility = np.zeros((samples, n, bars + 1, bars + 1))
     torsion, centre, peak = (np.zeros((samples, n)) for _ in range(3))
     stops = elements.breaks()
+    size = geometry.chord * geometry.thickness
+    stretches: list[tuple[IntArray, list[int]]] = []
     for a, b in itertools.pairwise(stops):
         stations = np.nonzero((mesh.inside > a) & (mesh.inside < b))[0]
         if not len(stations):
             continue
         chosen = [int(stations[0]), int(stations[-1])]
-        size = geometry.chord * geometry.thickness
         if max(size[chosen]) > _STRONG_TAPER * min(size[chosen]) and len(stations) > 4:
             chosen.insert(1, int(stations[len(stations) // 2]))
-        solved = [_station_field(elements, draws, geometry, sums, k) for k in chosen]
-        for (k0, f0), (k1, f1) in itertools.pairwise(zip(chosen, solved, strict=True)):
+        stretches.append((stations, chosen))
+    wanted = [k for _, chosen in stretches for k in chosen]
+    solutions = solved.of([_station(elements, draws, geometry, k) for k in wanted])
+    field = {k: _station_field(elements, draws, geometry, sums, k, s) for k, s in zip(wanted, solutions, strict=True)}
+    for stations, chosen in stretches:
+        for (k0, f0), (k1, f1) in itertools.pairwise((k, field[k]) for k in chosen):
             here = stations[(stations >= k0) & (stations <= k1)]
             t = (mesh.y[here] - mesh.y[k0]) / (mesh.y[k1] - mesh.y[k0])
             growth = np.log(size[k1] / size[k0])

@@ -1,0 +1,113 @@
+"""The page in Chromium: from a key typed, or a grip moved, to the verdict redrawn; and how much script it loads.
+
+Run by `./fletcher bench browser`, which provides the database and the environment.
+"""
+
+from __future__ import annotations
+
+import gzip
+import os
+import re
+import socket
+import statistics
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+ROOT = Path(__file__).resolve().parents[1]
+
+# from the page's own input event to the end of the first frame that shows the changed verdict
+WATCH = """() => {
+  window.measured = [];
+  const verdict = document.querySelector('footer[aria-label=Verdict]');
+  let since = null;
+  const first = !window.started;
+  window.started = () => { since ??= performance.now(); };
+  if (first)
+    for (const kind of ['input', 'keydown']) window.addEventListener(kind, () => window.started(), true);
+  window.watching?.disconnect();
+  window.watching = new MutationObserver(() => {
+    if (since === null) return;
+    const from = since; since = null;
+    requestAnimationFrame(() => setTimeout(() => window.measured.push(performance.now() - from)));
+  });
+  window.watching.observe(verdict, { subtree: true, childList: true, characterData: true });
+}"""
+
+
+def spread(name: str, ms: list[float]) -> None:
+    ms = sorted(ms)
+    p95 = ms[min(len(ms) - 1, int(0.95 * len(ms)))]
+    print(f"{name:<58} median {statistics.median(ms):7.1f} ms   95 % {p95:7.1f} ms   wanted 95 % < 150 ms")
+
+
+def measure(page: Page, act: list) -> list[float]:
+    page.evaluate(WATCH)
+    for n, one in enumerate(act):
+        one()
+        page.wait_for_function("n => window.measured.length > n", arg=n, timeout=10_000)
+    return page.evaluate("window.measured")
+
+
+def script_size() -> None:
+    dist = ROOT / "frontend" / "dist"
+    first = re.findall(r'(?:src|href)="[^"]*?(assets/[^"]+\.js)"', (dist / "index.html").read_text())
+    size = sum(len(gzip.compress((dist / name).read_bytes(), 9)) for name in first)
+    print(f"{'first page: script, compressed':<58} {size / 1024:14.0f} kB   wanted < 350 kB")
+
+
+def main() -> None:
+    script_size()
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        port = s.getsockname()[1]
+    address = f"http://127.0.0.1:{port}/"
+    web = subprocess.Popen(
+        [sys.executable, "-m", "gunicorn", "fletcher.server.wsgi", "--bind", f"127.0.0.1:{port}", "--workers", "2",
+         "--worker-class", "gthread", "--threads", "4", "--preload", "--log-level", "warning", "--no-control-socket"],
+        cwd=ROOT,
+    )  # fmt: skip
+    try:
+        deadline = time.monotonic() + 60
+        while web.poll() is None and time.monotonic() < deadline:
+            try:
+                urllib.request.urlopen(address + "api/session", timeout=5).close()
+                break
+            except OSError:
+                time.sleep(0.05)
+        flags = ["--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
+                 "--disable-sync", *(["--no-sandbox"] if os.geteuid() == 0 else [])]  # fmt: skip
+        with sync_playwright() as p:
+            browser = p.chromium.launch(executable_path=os.environ["FLETCHER_CHROMIUM"], args=flags)
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.goto(address)
+            page.get_by_role("link", name="Left wing half on the bench").click()
+            page.get_by_text("First to give").wait_for()
+            page.get_by_role("tab", name="Shape").click()
+            chord = page.get_by_label("Root chord", exact=True)
+            spread("chord typed to verdict redrawn", measure(page, [
+                lambda v=v: chord.fill(str(v)) for v in range(160, 200)
+            ]))  # fmt: skip
+            page.get_by_role("tab", name="Load").click()
+            speed = page.get_by_label("Speed", exact=True)
+            spread("speed typed to verdict redrawn", measure(page, [
+                lambda v=v: speed.fill(str(v / 10)) for v in range(120, 160)
+            ]))  # fmt: skip
+            page.get_by_role("tab", name="Lay-up").click()
+            page.get_by_role("listitem").filter(has_text="Carbon rod").get_by_role("button").first.click()
+            grip = page.get_by_role("slider", name="End of the line")
+            spread("end of a spar moved by keys to verdict redrawn", measure(page, [
+                lambda: grip.press("Shift+ArrowLeft") for _ in range(30)
+            ]))  # fmt: skip
+            browser.close()
+    finally:
+        web.terminate()
+        web.wait(20)
+
+
+if __name__ == "__main__":
+    main()

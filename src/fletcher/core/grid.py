@@ -1,0 +1,228 @@
+"""The grid on which a cross-section's fields are solved: four-cornered cells fitted between the faces of the foam.
+
+Several stations of one part make one grid of separate pieces, so that the arithmetic of all of them runs at once.
+"""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.linalg.lapack import dpbsv
+
+from fletcher.core.outline import Array, IntArray, Outline, faces
+
+ROWS = 12
+"""Cells through the thickness."""
+
+BAND = ROWS + 2
+"""Sub-diagonals of the equations: a node's farthest neighbour in the numbering, column by column."""
+
+_G = 1 / np.sqrt(3)
+_POINTS = np.array([(-_G, -_G), (_G, -_G), (_G, _G), (-_G, _G)])
+_CORNERS = np.array([(-1, -1), (1, -1), (1, 1), (-1, 1)])
+SHAPE: Array = np.array([[(1 + a * p) * (1 + b * q) / 4 for a, b in _CORNERS] for p, q in _POINTS])
+"""Bilinear shape functions at the integration points, (point, corner)."""
+_SLOPE = np.array(
+    [[[a * (1 + b * q) / 4 for a, b in _CORNERS], [b * (1 + a * p) / 4 for a, b in _CORNERS]] for p, q in _POINTS]
+)
+
+
+@dataclass(frozen=True)
+class FaceSkin:
+    """A membrane on one face of a station, for the shear solution. Lengths in mm, `shear_ratio` = G·t of the skin
+    over G of the foam (mm), `offset` = distance of its mid-plane outside the foam."""
+
+    face: str
+    x0: float
+    x1: float
+    shear_ratio: float
+    offset: float
+
+
+@dataclass(frozen=True)
+class BarSpot:
+    """A bar in a station: centre (x, z), width and height in mm, and its G over that of the foam."""
+
+    x: float
+    z: float
+    width: float
+    height: float
+    shear_ratio: float
+
+
+@dataclass(frozen=True)
+class Station:
+    """One cross-section to solve: chord and thickness in mm, `split` the height z (mm) that parts foam in tension
+    (below) from foam in compression, and what lies on and in the foam."""
+
+    outline: Outline
+    chord: float
+    thickness: float
+    split: float
+    skins: tuple[FaceSkin, ...]
+    bars: tuple[BarSpot, ...]
+
+
+@dataclass(frozen=True)
+class Piece:
+    """The part of a grid that belongs to one station: its columns at `xs` with the faces' heights there, its levels
+    `zeta` in [0, 1], the numbers of its nodes (columns, levels), and the slices of nodes and cells."""
+
+    station: Station
+    xs: Array
+    zeta: Array
+    lower: Array
+    upper: Array
+    node: IntArray
+    nodes: slice
+    cells: slice
+
+    def depth(self, x: float) -> float:
+        """Foam between the faces at x, mm."""
+        return float(np.interp(x, self.xs, self.upper - self.lower))
+
+
+@dataclass(frozen=True)
+class Grid:
+    """Cells and nodes of all pieces. `x`, `z` (nodes,); `corner` (cells, 4) node numbers; `px`, `pz`, `det` (cells, 4)
+    place and area of the integration points; `dx`, `dz` (cells, 4 points, 4 corners) slopes of the shape functions."""
+
+    pieces: list[Piece]
+    x: Array
+    z: Array
+    corner: IntArray
+    px: Array
+    pz: Array
+    det: Array
+    dx: Array
+    dz: Array
+
+
+def _columns(x_first: float, x_last: float, fine: list[float], cell: float, coarsest: float) -> Array:
+    """Grid lines along the chord: one on every `fine` point, cells growing away from them by a quarter per cell."""
+    stops = [x_first]
+    for place in sorted(fine):
+        if place - stops[-1] > 0.3 * cell and x_last - place > 0.3 * cell:
+            stops.append(place)
+    stops.append(x_last)
+    special = np.array([*fine, x_first, x_last])
+    lines = [np.array([x_first])]
+    for a, b in itertools.pairwise(stops):
+        # as many cells as the wanted sizes fill, each an equal share of ∫dx/size: alike from either end
+        x: Array = a + (b - a) * _EVEN
+        rate = 1 / np.minimum(coarsest, cell + 0.22 * np.min(np.abs(x[:, None] - special), axis=1))
+        filled = np.zeros(len(x))
+        np.cumsum((0.5 * (b - a) / (len(x) - 1)) * (rate[1:] + rate[:-1]), out=filled[1:])
+        count = max(1, round(float(filled[-1]) + 0.3))
+        lines.append(np.interp(np.arange(1, count + 1) / count * filled[-1], filled, x))
+    return np.concatenate(lines)
+
+
+_EVEN = np.linspace(0, 1, 65)
+
+
+def _rows(levels: list[float]) -> Array:
+    """Grid levels through the thickness in [0, 1], moved so that bars lie on them."""
+    zeta = np.linspace(0, 1, ROWS + 1)
+    anchors = {0: 0.0, ROWS: 1.0}
+    for level in sorted(levels):
+        row = min(max(round(level * ROWS), 1), ROWS - 1)
+        near = [abs(level - v) for v in anchors.values()]
+        if row not in anchors and min(near) > 0.25 / ROWS:
+            anchors[row] = level
+    keys = sorted(anchors)
+    values = [anchors[k] for k in keys]
+    if any(b <= a for a, b in itertools.pairwise(values)):
+        return zeta
+    return np.interp(np.arange(ROWS + 1), keys, values)
+
+
+def grid_of(stations: list[Station]) -> Grid:
+    """The grid of several stations of one outline family."""
+    all_xs = []
+    for s in stations:
+        first = 0.0
+        if faces(s.outline, np.array(0.0), np.array(s.chord), np.array(s.thickness))[1] <= 1e-9:
+            first = 0.004 * s.chord
+        cell = s.thickness / ROWS
+        inside = [x for k in s.skins if k.face in ("upper", "lower") for x in (k.x0, k.x1)] + [b.x for b in s.bars]
+        fine = [x for x in inside if first + 0.2 * cell < x < s.chord - 0.2 * cell]
+        all_xs.append(_columns(first, s.chord, fine, cell, s.chord / 22))
+    pieces, x_parts, z_parts, corners = [], [], [], []
+    base = cells = 0
+    for s, xs in zip(stations, all_xs, strict=True):
+        lower, upper = faces(s.outline, xs / s.chord, np.array(s.chord), np.array(s.thickness))
+        levels = []
+        for bar in s.bars:
+            lo, up = np.interp(bar.x, xs, lower), np.interp(bar.x, xs, upper)
+            levels.append(min(max(float((bar.z - lo) / (up - lo)), 0.01), 0.99))
+        zeta = _rows(levels)
+        node = base + np.arange(len(xs) * (ROWS + 1)).reshape(len(xs), ROWS + 1)
+        count = (len(xs) - 1) * ROWS
+        pieces.append(
+            Piece(s, xs, zeta, lower, upper, node, slice(base, base + node.size), slice(cells, cells + count))
+        )
+        x_parts.append(np.repeat(xs, ROWS + 1))
+        z_parts.append((lower[:, None] + zeta * (upper - lower)[:, None]).ravel())
+        corners.append(np.stack([node[:-1, :-1], node[1:, :-1], node[1:, 1:], node[:-1, 1:]], -1).reshape(-1, 4))
+        base, cells = base + node.size, cells + count
+    x, z, corner = np.concatenate(x_parts), np.concatenate(z_parts), np.concatenate(corners)
+    ex, ez = x[corner], z[corner]
+    jx, jz = (e @ _SLOPE.reshape(8, 4).T for e in (ex, ez))
+    jx, jz = jx.reshape(-1, 4, 2), jz.reshape(-1, 4, 2)
+    det = jx[..., 0] * jz[..., 1] - jx[..., 1] * jz[..., 0]
+    over = (1 / det)[..., None]
+    dx = (jz[..., 1, None] * _SLOPE[None, :, 0] - jz[..., 0, None] * _SLOPE[None, :, 1]) * over
+    dz = (jx[..., 0, None] * _SLOPE[None, :, 1] - jx[..., 1, None] * _SLOPE[None, :, 0]) * over
+    return Grid(pieces, x, z, corner, ex @ SHAPE.T, ez @ SHAPE.T, det, dx, dz)
+
+
+def cell_matrices(weight: Array, dx: Array, dz: Array) -> Array:
+    """Cell matrices ∫ weight ∇N·∇N, (cells, 4, 4), from weights (cells, points) and slopes (cells, points, 4)."""
+    slopes = np.concatenate([dx, dz], 1)
+    return np.asarray(np.swapaxes(slopes * np.concatenate([weight, weight], 1)[..., None], 1, 2) @ slopes)
+
+
+def assemble(count: int, i: IntArray, j: IntArray, value: Array) -> Array:
+    """Lower band (BAND + 1, count) of a symmetric matrix from its entries; those above the diagonal are left out."""
+    keep = i >= j
+    i, j = i[keep], j[keep]
+    flat = np.bincount((i - j) * count + j, value[keep], (BAND + 1) * count)
+    return np.asarray(flat, float).reshape(BAND + 1, count)
+
+
+def solve_band(band: Array, right: Array) -> Array:
+    """Solve a symmetric positive definite band (lower form, overwritten) for right-hand sides (n, m)."""
+    _, solution, failed = dpbsv(np.asfortranarray(band), right, lower=1, overwrite_ab=1)
+    if failed:
+        raise np.linalg.LinAlgError(f"the section's equations are singular at unknown {failed}")
+    return np.asarray(solution)
+
+
+@dataclass(frozen=True)
+class Edge:
+    """A skin of a piece with the first and second node of every cell edge under it."""
+
+    piece: int
+    index: int
+    skin: FaceSkin
+    first: IntArray
+    second: IntArray
+
+
+def edges_of(grid: Grid) -> list[Edge]:
+    """The skins of all pieces on their cell edges."""
+    found = []
+    for n, piece in enumerate(grid.pieces):
+        middle = 0.5 * (piece.xs[1:] + piece.xs[:-1])
+        for k, skin in enumerate(piece.station.skins):
+            if skin.face in ("front", "rear"):
+                line = piece.node[0] if skin.face == "front" else piece.node[-1]
+                found.append(Edge(n, k, skin, line[:-1], line[1:]))
+                continue
+            line = piece.node[:, -1] if skin.face == "upper" else piece.node[:, 0]
+            under = (middle > skin.x0) & (middle < skin.x1)
+            found.append(Edge(n, k, skin, line[:-1][under], line[1:][under]))
+    return found

@@ -1,0 +1,73 @@
+r"""Torsion of a solid core with skins, by Prandtl's stress function on the section grid."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from fletcher.core.grid import Edge, Grid, Piece, assemble, solve_band
+from fletcher.core.outline import Array
+
+_SIDES = {"lower": 0, "upper": 1, "front": 2, "rear": 3}
+
+
+def _cover(piece: Piece, edges: list[Edge], pointed: bool) -> tuple[Array, Array, Array]:
+    """Nodes of every piece of the rim, first and second, and the shear stiffness of each skin there (skins, rim)."""
+    node = piece.node
+    lines = [node[:, 0], node[:, -1], node[0], node[-1]]
+    starts, ends = np.concatenate([n[:-1] for n in lines]), np.concatenate([n[1:] for n in lines])
+    offset = np.concatenate([[0], np.cumsum([len(n) - 1 for n in lines])])
+    cover = np.zeros((len(edges), len(starts)))
+    for n, edge in enumerate(edges):
+        side = _SIDES[edge.skin.face]
+        cover[n, offset[side] + np.searchsorted(lines[side][:-1], edge.first)] = edge.skin.shear_ratio
+    if pointed:
+        for side, end in ((2, 0), (3, -1)):
+            low, high = cover[:, offset[0] : offset[1]][:, end], cover[:, offset[1] : offset[2]][:, end]
+            if low.sum() > 0 and high.sum() > 0:
+                around = np.minimum(low.sum(), high.sum()) * (low + high) / (low.sum() + high.sum())
+                cover[:, offset[side] : offset[side + 1]] = around[:, None]
+    return starts, ends, cover
+
+
+def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge]) -> list[tuple[float, Array]]:
+    r"""Torsion constant (mm⁴, foam G = 1) of every piece, and the share of each skin in it.
+
+    .. math:: \nabla^2\varphi = -2\text{ in the foam},\quad \partial_n\varphi = -\varphi/S\text{ under a skin of shear
+       stiffness } S,\quad \varphi = 0\text{ on bare foam},\quad J = 2\int\varphi\,\mathrm{d}A
+
+    With a soft core this is Bredt and Batho's closed cell, with bare faces Saint-Venant's solid. Where both faces of
+    an aerofoil are covered up to its pointed ends, the skin goes round them. The share of a skin is d ln J / d ln S.
+
+    Parameters
+    ----------
+    cells : (cells, 4, 4) matrices of the bare foam.
+    area : (nodes,) twice the area that belongs to each node, mm².
+    """
+    count = len(grid.x)
+    bare = np.zeros(count, bool)
+    rims = []
+    for n, piece in enumerate(grid.pieces):
+        own = [e for e in edges if e.piece == n]
+        starts, ends, cover = _cover(piece, own, bool(piece.xs[0] > 0))
+        ratio = cover.sum(0)
+        free = ratio == 0
+        bare[starts[free]] = True
+        bare[ends[free]] = True
+        a, b = starts[~free], ends[~free]
+        k = np.hypot(grid.x[a] - grid.x[b], grid.z[a] - grid.z[b]) / ratio[~free]
+        rims.append((a, b, k, cover[:, ~free] / ratio[~free]))
+    a, b, k = (np.concatenate([r[i] for r in rims]) for i in range(3))
+    corner = grid.corner
+    i = np.concatenate([np.repeat(corner, 4, axis=1).ravel(), a, b, a, b])
+    j = np.concatenate([np.tile(corner, 4).ravel(), a, b, b, a])
+    values = np.concatenate([cells.ravel(), k / 3, k / 3, k / 6, k / 6])
+    values[bare[i] | bare[j]] = 0.0
+    matrix = assemble(count, i, j, values)
+    matrix[0, bare] = 1.0
+    phi = solve_band(matrix, np.where(bare, 0.0, area)[:, None])[:, 0]
+    found = []
+    for piece, (a, b, k, shares) in zip(grid.pieces, rims, strict=True):
+        constant = float(area[piece.nodes] @ phi[piece.nodes])
+        energy = k * (phi[a] ** 2 + phi[b] ** 2 + phi[a] * phi[b]) / 3
+        found.append((constant, shares @ energy / constant))
+    return found
