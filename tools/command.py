@@ -16,7 +16,7 @@ from pathlib import Path
 from typing import IO
 
 from tools import setup
-from tools.database import Cluster, port_is_free
+from tools.database import NUMERIC, Cluster, port_is_free
 from tools.setup import DATA, FRONTEND, PYTHON, ROOT, Trouble, say
 
 MANAGE = ROOT / "src" / "fletcher" / "server" / "manage.py"
@@ -224,7 +224,7 @@ def _bench(arguments: list[str]) -> int:
     """Benchmarks of the core, and of the page on a database of its own; all of them, or those that are named."""
     setup.system_packages(tests=True)
     setup.python_packages(tests=True)
-    env = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "OPENBLAS_NUM_THREADS": "1"}
+    env = {**os.environ, "PYTHONPATH": str(ROOT / "src"), **NUMERIC}
     core = [a for a in arguments if a != "browser"]
     code = 0
     if core or not arguments:
