@@ -36,6 +36,7 @@ def port_is_free(port: int) -> bool:
             return False
         return True
 
+
 NUMERIC = {
     "OPENBLAS_NUM_THREADS": "1",
     # arrays of a megabyte come and go all the time: kept in the heap they save the kernel a tenth of an estimate

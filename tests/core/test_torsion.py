@@ -90,6 +90,21 @@ def test_lift_per_length_adds_up_to_the_lift_and_its_moment():
         assert np.trapezoid(q * y, y) == pytest.approx(lift_moment(kind, 14.0, 600, 180, 140, np.zeros(1))[0], rel=2e-3)
 
 
+def test_fields_read_between_stations_agree_with_solved_ones():
+    """Two stretches of a tapering wing are solved at their ends only; a layer that ends half-way changes nothing but
+    puts a solved station there."""
+    spar, tape, film = PRESETS["bead-wing-600"].part.layers
+    taper = {"tip_chord_mm": 120.0, "tip_thickness_mm": 15.0}
+    part = PRESETS["bead-wing-600"].part.model_copy(update={**taper, "layers": (spar, film)})
+    none = StripLayer(id="x", skin="lamfilm_75", face="upper", width_mm=0.5, start_mm=210, end_mm=230)
+    read = run(part, PULL_UP)
+    solved = run(part.model_copy(update={"layers": (spar, none, film)}), PULL_UP)
+    at = np.array([y for y in np.linspace(0, 600, 40) if not 205 < y < 235])  # beside the strip, not under it
+    for name, within in (("torsion", 0.02), ("shear_centre", 0.02), ("core_shear", 0.05)):
+        a, b = (np.interp(at, r.mesh.y, getattr(r.fields, name)[0]) for r in (read, solved))
+        assert a == pytest.approx(b, rel=within), name
+
+
 def wing_with(*layers):
     part = PRESETS["bead-wing-600"].part
     return run(part.model_copy(update={"layers": layers}), PULL_UP)
