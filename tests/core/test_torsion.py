@@ -93,7 +93,7 @@ def test_lift_per_length_adds_up_to_the_lift_and_its_moment():
 def test_fields_read_between_stations_agree_with_solved_ones():
     """Two stretches of a tapering wing are solved at their ends only; a layer that ends half-way changes nothing but
     puts a solved station there."""
-    spar, tape, film = PRESETS["bead-wing-600"].part.layers
+    spar, _, film = PRESETS["bead-wing-600"].part.layers
     taper = {"tip_chord_mm": 120.0, "tip_thickness_mm": 15.0}
     part = PRESETS["bead-wing-600"].part.model_copy(update={**taper, "layers": (spar, film)})
     none = StripLayer(id="x", skin="lamfilm_75", face="upper", width_mm=0.5, start_mm=210, end_mm=230)

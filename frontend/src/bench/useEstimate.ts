@@ -21,8 +21,11 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
   const asking = useRef(false);
   const last = useRef("");
 
+  const retry = useRef<ReturnType<typeof setTimeout>>(undefined);
+
+  useEffect(() => () => clearTimeout(retry.current), []);
+
   useEffect(() => {
-    let retry: ReturnType<typeof setTimeout> | undefined;
     const ask = async () => {
       if (asking.current) return;
       asking.current = true;
@@ -36,7 +39,8 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
         } catch {
           setAnswered((old) => ({ ...old, reachable: false }));
           waiting.current ??= question;
-          retry = setTimeout(() => void ask(), 1500);
+          clearTimeout(retry.current);
+          retry.current = setTimeout(() => void ask(), 1500);
           break;
         }
       }
@@ -50,7 +54,6 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
       waiting.current = question;
       void ask();
     }
-    return () => clearTimeout(retry);
   }, [document, part_id, case_id]);
 
   return answered;
