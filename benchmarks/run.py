@@ -19,8 +19,8 @@ import numpy as np
 from fletcher.core import shear
 from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
 from fletcher.core.estimate import _prepared as prepared
-from fletcher.core.estimate import estimate
 from fletcher.core.presets import PRESETS
+from fletcher.core.report import estimate
 
 
 def spread(call: Callable[[], object], times: int, before: Callable[[], object] = lambda: None) -> list[float]:

@@ -12,25 +12,46 @@ from pathlib import Path
 
 from fletcher.core.airframe import Airframe
 from fletcher.core.checks import InvalidDocument, parse_json, read
-from fletcher.core.estimate import estimate
 from fletcher.core.evidence import Band
-from fletcher.core.results import Estimate
+from fletcher.core.report import estimate
+from fletcher.core.results import Estimate, Working
 
 
 def _band(value: Band, digits: int, unit: str) -> str:
     return f"{value.typ:.{digits}f} {unit} ({value.low:.{digits}f} to {value.high:.{digits}f})".replace("  ", " ")
 
 
-def describe(result: Estimate, name: str) -> str:
-    """An estimate as text for the terminal."""
+def _explained(working: Working) -> list[str]:
+    """The working of a figure as lines."""
+    out = [f"  Working: {working.title}", f"    {working.formula}", f"    {working.explanation}"]
+    out += [f"      {s.symbol:<12} {s.value:>12.5g} {s.unit:<6} {s.meaning}" for s in working.symbols]
+    out += [f"      from {s.material} (grade {s.grade}): {'; '.join(s.values)}" for s in working.sources]
+    return out
+
+
+def describe(result: Estimate, name: str, explain: bool = False) -> str:
+    """An estimate as text for the terminal, with the working of its figures if asked for."""
     out = [
         f"{name} · {result.says}",
         f"  Mass        {_band(result.mass_g, 1, 'g')}, of which added to the foam {_band(result.added_g, 1, 'g')}",
-        f"  Bends       {_band(result.deflection_mm, 1, 'mm')} at {result.deflection_at_mm:.0f} mm",
+        f"  {'Swings' if result.reads == 'swing' else 'Bends':<11} {_band(result.deflection_mm, 1, 'mm')} at "
+        f"{result.deflection_at_mm:.0f} mm",
         *([f"  Twists      {_band(result.twist_deg, 2, '°')} at the tip, nose up"] if result.twist_deg else []),
         f"  Holds       {_band(result.holds, 2, '× the load')}; asked for {result.safety_factor:g} ×",
         f"  First       {result.first.sentence}, {result.first.at_mm:.0f} mm from the root",
     ]
+    if result.shakes:
+        s = result.shakes
+        out.append(
+            f"  Shakes      {_band(s.flap_Hz, 1, 'Hz')} up and down, {_band(s.edge_Hz, 1, 'Hz')} fore and aft, "
+            f"{_band(s.twist_Hz, 1, 'Hz')} in twist, root held"
+        )
+        out.append(f"  Speed       {s.caution}")
+    if len(result.verdicts) > 1:
+        out.append("  All cases kept (times the load against what is asked):")
+        for v in result.verdicts:
+            mark = "→" if v.case_id == result.governs else " "
+            out.append(f"    {mark} {v.name:<30} {v.holds.typ:6.2f} of {v.asked:g}   {v.sentence}")
     for snap in result.snaps:
         out.append(f"  Bent {snap.direction} by hand until it parts: {snap.sentence}")
     if result.deflection_mm.causes:
@@ -47,6 +68,9 @@ def describe(result: Estimate, name: str) -> str:
     out += [f"  Note: {warning}" for warning in result.warnings]
     out.append("  Assumes:")
     out += [f"    {line}" for line in result.assumptions]
+    if explain:
+        for working in result.workings:
+            out += _explained(working)
     return "\n".join(out)
 
 
@@ -78,7 +102,7 @@ def _estimate(arguments: argparse.Namespace) -> int:
         print(json.dumps([r.model_dump() for r in results], indent=1))
     else:
         names = [f"{airframe.name}, {p.name}" for p, _ in wanted]
-        print("\n\n".join(describe(r, n) for r, n in zip(results, names, strict=True)))
+        print("\n\n".join(describe(r, n, arguments.explain) for r, n in zip(results, names, strict=True)))
     return 0
 
 
@@ -96,6 +120,7 @@ def main(argv: list[str] | None = None) -> int:
     one.add_argument("--part", help="only the part with this id")
     one.add_argument("--case", help="only the load case with this id or name")
     one.add_argument("--json", action="store_true", help="print the whole result as JSON")
+    one.add_argument("--explain", action="store_true", help="print the working of every figure as well")
     one.set_defaults(run=_estimate)
     two = commands.add_parser("schema", help="print the JSON Schema of the airframe document")
     two.set_defaults(run=_schema)

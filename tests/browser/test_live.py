@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import os
+import re
 import signal
 import socket
 import subprocess
@@ -16,7 +17,7 @@ from django.db import connection
 from playwright.sync_api import expect
 
 from fletcher.core.airframe import Airframe
-from fletcher.core.estimate import estimate
+from fletcher.core.report import estimate
 from tests.browser.test_bench import figure, fill, open_wing, saved, verdict
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -108,6 +109,36 @@ def test_every_figure_opens_to_its_working(loud_page, fleet):
         page.keyboard.press("Escape")
         expect(dialog).to_have_count(0)
         expect(shown).to_be_focused()
+
+
+def test_cases_are_kept_compared_and_taken_out(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("tab", name="Load").click()
+    for kind in ("gust", "sudden_stop", "tip_twist"):
+        page.get_by_label("Keep another case").select_option(kind)
+        expect(page.get_by_role("combobox", name="Load case")).to_have_value(re.compile(kind.replace("_", "-")))
+    kept = page.get_by_role("list", name="Load cases kept")
+    expect(kept.get_by_role("listitem")).to_have_count(5)
+    saved(page)
+    document = Airframe.model_validate(stored()["document"])
+    assert [c.type for c in document.parts[0].cases][2:] == ["gust", "sudden_stop", "tip_twist"]
+    expected = estimate(document, "wing", "sudden-stop-1")
+    kept.get_by_role("button", name="Nose strikes").click()
+    expect(verdict(page)).to_contain_text("Tip swings")
+    assert figure(page, "Tip swings") == pytest.approx(expected.deflection_mm.typ, rel=0.01)
+    governs = next(v for v in expected.verdicts if v.case_id == expected.governs)
+    expect(kept.get_by_role("listitem").filter(has_text=governs.name)).to_contain_text("leaves least of all")
+    kept.get_by_role("button", name="Gust").click()
+    expect(verdict(page)).to_contain_text("Tip bends")
+    before = figure(page, "Holds")
+    fill(page, "Gust", "12 m/s")
+    expect(verdict(page)).not_to_contain_text(f"{before:g} × the load")
+    assert figure(page, "Holds") < before
+    page.get_by_role("button", name="Take this case out").click()
+    expect(kept.get_by_role("listitem")).to_have_count(4)
+    saved(page)
+    assert "gust" not in [c["type"] for c in stored()["document"]["parts"][0]["cases"]]
 
 
 class Server:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from fletcher.core.airframe import Airframe, Part, PullUpCase, RectangleSection, ThreePointCase
+from fletcher.core.airframe import Airframe, Part, RectangleSection
+from fletcher.core.cases import PullUpCase, ThreePointCase
 from fletcher.core.checks import read
 from fletcher.core.estimate import Analysis, analyse
 from fletcher.core.materials import Bar, Catalogue, Foam, Range, Skin, reference

@@ -7,9 +7,9 @@ import pytest
 
 from fletcher.core.airframe import BarLayer, FilmLayer
 from fletcher.core.bending import fibres_of, snap
-from fletcher.core.estimate import estimate
 from fletcher.core.materials import reference
 from fletcher.core.presets import demo_airframes
+from fletcher.core.report import estimate
 from tests.core.factories import catalogue, foam, plank, run
 
 BRITTLE = ["eps_15", "eps_20", "eps_30", "xps_30", "xps_40"]
@@ -22,7 +22,7 @@ def film(face: str, skin: str = "lamfilm_75") -> FilmLayer:
 def snapped(key: str, *layers, direction="up"):
     a = run(plank(reference().foams[key], *layers))
     k = int(np.argmax(a.loading.moment[0]))
-    return snap(a.elements, a.draws, a.geometry, k, direction)
+    return snap(a.prepared.elements, a.prepared.draws, a.prepared.geometry, k, direction)
 
 
 @pytest.mark.parametrize("key", BRITTLE)
@@ -66,7 +66,7 @@ def test_first_break_of_a_linear_piece_is_the_closed_form():
 
     core = replace(foam(E=14, G=5.4), crush_stress_MPa=exact(9.0), tensile_strength_MPa=exact(0.45))
     a = run(plank(core), materials=catalogue(core))
-    found = snap(a.elements, a.draws, a.geometry, 10, "up")
+    found = snap(a.prepared.elements, a.prepared.draws, a.prepared.geometry, 10, "up")
     assert found.first_break_N_mm == pytest.approx(0.45 * 120 * 20**2 / 6, rel=0.005)
     assert found.moment[0] / found.curvature[0] == pytest.approx(14 * 120 * 20**3 / 12, rel=0.01)
 
@@ -80,11 +80,11 @@ def test_moment_never_falls_before_the_first_break_and_the_cracked_section_carri
 
 def test_fibres_hold_all_of_the_section():
     a = run(plank(reference().foams["eps_20"], film("both"), BarLayer(id="b", stock="carbon_rod_2", cover_mm=1)))
-    fibres = fibres_of(a.elements, a.draws, a.geometry, 10)
-    stiffness = np.where(fibres.z > a.sums.whole_z[0, 10], fibres.E_push, fibres.E_pull)
-    about = fibres.z - a.sums.whole_z[0, 10]
+    fibres = fibres_of(a.prepared.elements, a.prepared.draws, a.prepared.geometry, 10)
+    stiffness = np.where(fibres.z > a.prepared.sums.whole_z[0, 10], fibres.E_push, fibres.E_pull)
+    about = fibres.z - a.prepared.sums.whole_z[0, 10]
     assert fibres.amount[fibres.foam > 0].sum() == pytest.approx(120 * 20, rel=1e-3)
-    assert (stiffness * fibres.amount * about**2).sum() == pytest.approx(a.sums.whole_EI[0, 10], rel=0.02)
+    assert (stiffness * fibres.amount * about**2).sum() == pytest.approx(a.prepared.sums.whole_EI[0, 10], rel=0.02)
 
 
 def test_words_and_working_stand_in_the_estimate():

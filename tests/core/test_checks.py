@@ -11,8 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fletcher.core.checks import InvalidDocument, parse_json, read
-from fletcher.core.estimate import estimate
 from fletcher.core.presets import demo_airframes
+from fletcher.core.report import estimate
 
 GOOD = demo_airframes()[0].model_dump(mode="json")
 

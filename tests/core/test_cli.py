@@ -10,8 +10,8 @@ import pytest
 
 from fletcher.cli import main
 from fletcher.core.checks import read
-from fletcher.core.estimate import estimate
 from fletcher.core.presets import demo_airframes
+from fletcher.core.report import estimate
 
 ROOT = Path(__file__).resolve().parents[2]
 EXAMPLES = sorted((ROOT / "docs" / "examples").glob("*.fletcher.json"))

@@ -10,9 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fletcher.core.airframe import BarLayer, FilmLayer, FourDigitSection, StripLayer
-from fletcher.core.estimate import estimate
 from fletcher.core.materials import reference
 from fletcher.core.presets import PRESETS
+from fletcher.core.report import estimate
 from tests.core.factories import PULL_UP, plank, run
 
 FOAMS = st.sampled_from(sorted(reference().foams))
@@ -34,8 +34,8 @@ def mid_sag(analysis) -> float:
 def test_twice_the_width_is_twice_the_stiffness(foam, chord, thickness):
     one = run(part_with(foam, chord=chord, thickness=thickness))
     two = run(part_with(foam, chord=2 * chord, thickness=thickness))
-    assert np.allclose(two.sums.whole_EI, 2 * one.sums.whole_EI, rtol=1e-9)
-    assert np.allclose(two.line_mass, 2 * one.line_mass, rtol=1e-9)
+    assert np.allclose(two.prepared.sums.whole_EI, 2 * one.prepared.sums.whole_EI, rtol=1e-9)
+    assert np.allclose(two.prepared.line_mass, 2 * one.prepared.line_mass, rtol=1e-9)
 
 
 @SOME
@@ -75,7 +75,7 @@ def test_a_longer_bar_never_bends_more_and_ends_are_where_they_are_said_to_be():
     for end in (200, 300, 400, 500, 600):
         layers = (part.layers[0].model_copy(update={"end_mm": end}), *part.layers[1:])
         a = run(part.model_copy(update={"layers": layers}), PULL_UP)
-        beyond = a.geometry.y > end + 1e-6
+        beyond = a.prepared.geometry.y > end + 1e-6
         assert np.all(a.response.bar_force[:, :, beyond] == 0)
         tips.append(a.response.deflection[0, -1])
     assert all(b < a for a, b in itertools.pairwise(tips))
@@ -90,14 +90,14 @@ def test_a_switched_off_line_counts_for_nothing():
 
 def test_neutral_axis_lies_towards_the_stiffer_side():
     part = part_with("epp_20", StripLayer(id="s", skin="glass_49", face="lower", root_percent=50, tip_percent=50))
-    assert run(part).sums.whole_z[0].max() < 0
+    assert run(part).prepared.sums.whole_z[0].max() < 0
 
 
 def test_shares_of_bending_stiffness_add_up_and_aerofoil_area_is_right():
     part = PRESETS["bead-wing-600"].part
     a = run(part, PULL_UP)
     # the thickness form of the family integrates to 0.685 of chord times thickness (0.6851 from its polynomial)
-    assert a.geometry.foam_x[0, 0] == pytest.approx(0.6851 * 180 * 22, rel=2e-3)
+    assert a.prepared.geometry.foam_x[0, 0] == pytest.approx(0.6851 * 180 * 22, rel=2e-3)
     assert isinstance(part.section, FourDigitSection)
 
 

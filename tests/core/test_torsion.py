@@ -26,31 +26,31 @@ def wrapped(chord: float, ratio: float) -> list[FaceSkin]:
 @pytest.mark.parametrize(("b", "h", "beta"), [(20, 20, 0.1406), (40, 20, 0.2287), (100, 20, 0.2913), (200, 20, 0.3123)])
 def test_solid_rectangle(b, h, beta):
     """J = β b h³, Timoshenko & Goodier."""
-    assert solve(Rectangle(), b, h, 0, [], []).torsion == pytest.approx(beta * b * h**3, rel=0.02)
+    assert solve(Rectangle(), b, h, 0, [], []).torsion.constant == pytest.approx(beta * b * h**3, rel=0.02)
 
 
 def test_closed_cell_round_a_soft_core_is_bredts():
     soft = 1e-4
     found = solve(Rectangle(), 150, 20, 0, wrapped(150, 0.05 * 900 / soft), [])
-    assert found.torsion * soft == pytest.approx(4.76471e6, rel=0.002)
-    assert found.torsion_skin.sum() == pytest.approx(1, abs=1e-3)
+    assert found.torsion.constant * soft == pytest.approx(4.76471e6, rel=0.002)
+    assert found.torsion.skin_share.sum() == pytest.approx(1, abs=1e-3)
 
 
 def test_taking_a_long_wall_away_collapses_the_cell():
     soft = 1e-4
     walls = [s for s in wrapped(150, 0.05 * 900 / soft) if s.face != "upper"]
-    assert solve(Rectangle(), 150, 20, 0, walls, []).torsion * soft < 0.01 * 4.76471e6
+    assert solve(Rectangle(), 150, 20, 0, walls, []).torsion.constant * soft < 0.01 * 4.76471e6
 
 
 @pytest.mark.parametrize("ratio", [1.0, 10.0, 100.0])
 def test_foam_and_film_share_the_torsion(ratio):
     """The shares are derivatives: they add up to what skins give, and lie between foam alone and all of it."""
-    bare = solve(Rectangle(), 150, 20, 0, [], []).torsion
+    bare = solve(Rectangle(), 150, 20, 0, [], []).torsion.constant
     a = solve(Rectangle(), 150, 20, 0, wrapped(150, ratio), [])
     b = solve(Rectangle(), 150, 20, 0, wrapped(150, ratio * 1.01), [])
-    assert a.torsion > bare
-    slope = np.log(b.torsion / a.torsion) / np.log(1.01)
-    assert slope == pytest.approx(a.torsion_skin.sum(), rel=0.02)
+    assert a.torsion.constant > bare
+    slope = np.log(b.torsion.constant / a.torsion.constant) / np.log(1.01)
+    assert slope == pytest.approx(a.torsion.skin_share.sum(), rel=0.02)
 
 
 def test_shear_centre_of_a_rod_pair_is_at_the_rods():
@@ -76,7 +76,7 @@ def test_aerofoils_agree_with_the_library(depth):
     section.calculate_geometric_properties()
     section.calculate_warping_properties()
     found = solve(outline, chord, depth, -1e9, [], [])
-    assert found.torsion == pytest.approx(section.get_ej() / 2, rel=0.05)
+    assert found.torsion.constant == pytest.approx(section.get_ej() / 2, rel=0.05)
     v = np.array([0, 0, -section.get_c()[1], 1.0])
     assert found.torque @ v / (found.force @ v) == pytest.approx(section.get_sc()[0], abs=0.02 * chord)
 
@@ -101,7 +101,7 @@ def test_fields_read_between_stations_agree_with_solved_ones():
     solved = run(part.model_copy(update={"layers": (spar, none, film)}), PULL_UP)
     at = np.array([y for y in np.linspace(0, 600, 40) if not 205 < y < 235])  # beside the strip, not under it
     for name, within in (("torsion", 0.02), ("shear_centre", 0.02), ("core_shear", 0.05)):
-        a, b = (np.interp(at, r.mesh.y, getattr(r.fields, name)[0]) for r in (read, solved))
+        a, b = (np.interp(at, r.prepared.mesh.y, getattr(r.prepared.fields, name)[0]) for r in (read, solved))
         assert a == pytest.approx(b, rel=within), name
 
 
@@ -119,7 +119,7 @@ def test_film_all_round_stiffens_in_torsion_as_strips_do_not():
     spar, tape, film = PRESETS["bead-wing-600"].part.layers
     one_face = FilmLayer(id="one", skin="lamfilm_75", face="upper")
     both = {"bare": (spar,), "tape": (spar, tape), "one": (spar, one_face), "round": (spar, tape, film)}
-    root = {name: wing_with(*layers).fields.torsion[0, 0] for name, layers in both.items()}
+    root = {name: wing_with(*layers).prepared.fields.torsion[0, 0] for name, layers in both.items()}
     assert root["bare"] < root["tape"] < 1.5 * root["bare"]
     assert root["one"] < 0.3 * root["round"]
     assert root["round"] > 5 * root["bare"]
@@ -136,6 +136,8 @@ def test_narrow_caps_shear_the_foam_beside_them():
     """Concentrated shear under narrow caps: far above the mean V/(bh)."""
     strips = [StripLayer(id="s", skin="carbon_ud_100", face="both", width_mm=w, plies=2) for w in (10, 60)]
     part = PRESETS["cloth-wing-750"].part
-    narrow, wide = (run(part.model_copy(update={"layers": (s,)}), PULL_UP).fields.core_shear[0, 0] for s in strips)
+    narrow, wide = (
+        run(part.model_copy(update={"layers": (s,)}), PULL_UP).prepared.fields.core_shear[0, 0] for s in strips
+    )
     assert narrow > 2 * wide
     assert narrow * part.root_chord_mm * part.root_thickness_mm > 5

@@ -20,17 +20,17 @@ FIFTEEN_NEWTON = BENCH.model_copy(update={"weight_g": 15 / G0 * 1000})
 
 def middle(analysis, values):
     """A curve's typical value in the middle between the supports."""
-    return values[0, int(np.argmin(np.abs(analysis.geometry.y - 250)))]
+    return values[0, int(np.argmin(np.abs(analysis.prepared.geometry.y - 250)))]
 
 
 def section_shear(analysis):
-    return shear_stiffness(analysis.fields.flexibility, analysis.sums)[0]
+    return shear_stiffness(analysis.prepared.fields.flexibility, analysis.prepared.sums)[0]
 
 
 def test_plain_plank_bends_as_euler_and_timoshenko_say():
     core = foam(E=14, G=5.4)
     a = run(plank(core), FIFTEEN_NEWTON, catalogue(core))
-    assert a.sums.whole_EI[0] == pytest.approx(1.120e6, rel=1e-9)
+    assert a.prepared.sums.whole_EI[0] == pytest.approx(1.120e6, rel=1e-9)
     assert section_shear(a) == pytest.approx(5 / 6 * 5.4 * 2400, rel=0.01)
     assert -middle(a, a.response.deflection) == pytest.approx(30.857 + 0.1667, rel=1e-3)
     stress = middle(a, a.response.curvature) * 10 * 14
@@ -41,14 +41,14 @@ def test_bimodular_rectangle_bends_with_the_reduced_modulus():
     core = foam(E=14, G=5.4, E_compression=8)
     a = run(plank(core), FIFTEEN_NEWTON, catalogue(core))
     reduced = 4 * 14 * 8 / (np.sqrt(14) + np.sqrt(8)) ** 2
-    assert a.sums.whole_EI[0] == pytest.approx(reduced * 120 * 20**3 / 12, rel=1e-6)
+    assert a.prepared.sums.whole_EI[0] == pytest.approx(reduced * 120 * 20**3 / 12, rel=1e-6)
 
 
 def test_film_on_both_faces():
     core, film = foam(E=14, G=5.4), skin(E=2300, t=0.03)
     layer = FilmLayer(id="film", skin=film.key, face="both")
     a = run(plank(core, layer), FIFTEEN_NEWTON, catalogue(core, film))
-    assert a.sums.whole_EI[0] == pytest.approx(2.78097e6, rel=1e-5)
+    assert a.prepared.sums.whole_EI[0] == pytest.approx(2.78097e6, rel=1e-5)
     assert section_shear(a) == pytest.approx(12_574.6, rel=0.005)
     assert -middle(a, a.response.deflection) == pytest.approx(12.4273 + 0.14315, rel=2e-3)
 
@@ -65,8 +65,8 @@ def test_one_strip_on_the_upper_face_only():
     core, tape = foam(E=14, G=5.4), skin(E=2300, t=0.03)
     strip = StripLayer(id="s", skin=tape.key, face="upper", width_mm=50, root_percent=50, tip_percent=50)
     a = run(plank(core, strip), FIFTEEN_NEWTON, catalogue(core, tape))
-    assert a.sums.whole_z[0] == pytest.approx(0.93257, rel=1e-4)
-    assert a.sums.whole_EI[0] == pytest.approx(1.433814e6, rel=1e-5)
+    assert a.prepared.sums.whole_z[0] == pytest.approx(0.93257, rel=1e-4)
+    assert a.prepared.sums.whole_EI[0] == pytest.approx(1.433814e6, rel=1e-5)
     assert section_shear(a) == pytest.approx(9_354, rel=0.05)
 
 
@@ -78,10 +78,10 @@ def block(cover: float):
 
 def test_the_same_rods_near_the_faces_and_near_the_middle():
     far, near = (run(part, materials=known) for part, known in (block(1), block(9)))
-    assert far.sums.whole_EI[0] == pytest.approx(64.928e6, rel=1e-5)
-    assert near.sums.whole_EI[0] == pytest.approx(2.0997e6, rel=1e-4)
+    assert far.prepared.sums.whole_EI[0] == pytest.approx(64.928e6, rel=1e-5)
+    assert near.prepared.sums.whole_EI[0] == pytest.approx(2.0997e6, rel=1e-4)
     assert section_shear(far) == pytest.approx(974, rel=0.05)
-    assert far.line_mass[0, 0].sum() == pytest.approx(near.line_mass[0, 0].sum())
+    assert far.prepared.line_mass[0, 0].sum() == pytest.approx(near.prepared.line_mass[0, 0].sum())
 
 
 def test_rods_near_the_faces_help_far_less_than_their_second_moment_promises():
@@ -100,7 +100,7 @@ def test_rod_flow_without_slip():
     """n = V EA z / EI of one rod at V = 6 N."""
     part, known = block(1)
     a = run(part, materials=known)
-    flow = 6 * a.sums.bar_EA[0, 0, 0] * 9 / a.sums.whole_EI[0, 0]
+    flow = 6 * a.prepared.sums.bar_EA[0, 0, 0] * 9 / a.prepared.sums.whole_EI[0, 0]
     assert flow == pytest.approx(0.3266, rel=2e-3)
 
 

@@ -9,8 +9,8 @@ from uuid import uuid4
 import pytest
 from django.db import IntegrityError, connection, transaction
 
-from fletcher.core.estimate import estimate
 from fletcher.core.presets import demo_airframes
+from fletcher.core.report import estimate
 from fletcher.server.airframes.models import Airframe, Revision
 from tests.server.conftest import builder
 
@@ -198,3 +198,14 @@ def test_two_savers_at_once_one_wins_and_the_other_is_told(document):
         thread.join(30)
     assert sorted(outcomes) == [200, 409]
     assert Revision.objects.filter(airframe_id=state["id"]).count() == 2
+
+
+def test_a_case_of_every_kind_is_offered_with_figures_of_the_airframe(ann, document):
+    kinds = ann.send("GET", "case-kinds")[1]
+    assert {"gust", "tip_strike", "tip_twist"} <= {k["type"] for k in kinds}
+    for kind in kinds:
+        status, made = ann.send("POST", "case", {"document": document, "part_id": "wing", "kind": kind["type"]})
+        assert (status, made["case"]["type"], made["case"]["name"]) == (200, kind["type"], kind["name"])
+    for part, kind in (("wing", "loop"), ("nothing", "gust"), ("plank", "gust")):
+        status, refused = ann.send("POST", "case", {"document": document, "part_id": part, "kind": kind})
+        assert status == 422 and "kind" in refused["problems"][0]["path"]

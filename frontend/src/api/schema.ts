@@ -92,6 +92,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Default Case
+         * @description A load case of a kind, its figures from the airframe's mass and speed and the part's size.
+         */
+        post: operations["fletcher_server_airframes_api_read_default_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/case-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Case Kinds
+         * @description All kinds of load case.
+         */
+        get: operations["fletcher_server_stockroom_api_read_case_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -218,6 +258,12 @@ export interface components {
              * @enum {string}
              */
             state: "building" | "flying" | "broken";
+            /**
+             * Top Speed M S
+             * @description Fastest speed it is meant to fly
+             * @default 20
+             */
+            top_speed_m_s: number;
             /**
              * Version
              * @default 1
@@ -371,6 +417,59 @@ export interface components {
              */
             type: "bar";
         };
+        /**
+         * CaseKind
+         * @description A kind of load case: its type in the document, what it is called, and whether it needs a wing in the air.
+         */
+        CaseKind: {
+            /** Flies */
+            flies: boolean;
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+        };
+        /**
+         * CaseOut
+         * @description A load case to start from.
+         */
+        CaseOut: {
+            /** Case */
+            case: components["schemas"]["PullUpCase"] | components["schemas"]["TurnCase"] | components["schemas"]["GustCase"] | components["schemas"]["TowCase"] | components["schemas"]["LandingCase"] | components["schemas"]["SuddenStopCase"] | components["schemas"]["HandLaunchCase"] | components["schemas"]["TipStrikeCase"] | components["schemas"]["HandlingCase"] | components["schemas"]["ThreePointCase"] | components["schemas"]["TipWeightCase"] | components["schemas"]["TipTwistCase"];
+        };
+        /**
+         * CaseQuestion
+         * @description A document, one of its parts, and the kind of load case wanted for it.
+         */
+        CaseQuestion: {
+            document: components["schemas"]["Airframe"];
+            /** Kind */
+            kind: string;
+            /** Part Id */
+            part_id: string;
+        };
+        /**
+         * CaseVerdict
+         * @description One kept load case in a line: how many times its load the part holds, against the factor asked for.
+         */
+        CaseVerdict: {
+            /** Asked */
+            asked: number;
+            /** At Mm */
+            at_mm: number;
+            /** Case Id */
+            case_id: string;
+            /**
+             * Enough
+             * @enum {string}
+             */
+            enough: "sure" | "typical" | "no";
+            holds: components["schemas"]["Band"];
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+        };
         /** CatalogueOut */
         CatalogueOut: {
             /** Bars */
@@ -516,27 +615,36 @@ export interface components {
             /** Failures */
             failures: components["schemas"]["Failure"][];
             first: components["schemas"]["Failure"];
-            /** Force N */
-            force_N: number;
+            /** Governs */
+            governs: string;
             holds: components["schemas"]["Band"];
             /** Lines */
             lines: components["schemas"]["LineResult"][];
-            /** Load Factor */
-            load_factor: number | null;
             mass_g: components["schemas"]["Band"];
+            measure: components["schemas"]["Measure"];
             /** Part Id */
             part_id: string;
+            /** Reads */
+            reads: string;
             /** Safety Factor */
             safety_factor: number;
             /** Says */
             says: string;
+            shakes: components["schemas"]["Shakes"] | null;
             /** Snaps */
             snaps: components["schemas"]["SnapResult"][];
             /** Span Mm */
             span_mm: number;
             /** Stretches */
             stretches: components["schemas"]["Stretch"][];
+            /** Supports Mm */
+            supports_mm: [
+                number,
+                number
+            ] | null;
             twist_deg: components["schemas"]["Band"] | null;
+            /** Verdicts */
+            verdicts: components["schemas"]["CaseVerdict"][];
             /** Warnings */
             warnings: string[];
             /** Workings */
@@ -675,6 +783,150 @@ export interface components {
             revision: number;
         };
         /**
+         * GustCase
+         * @description An upright or a down gust met in level flight.
+         */
+        GustCase: {
+            /**
+             * Gust M S
+             * @default 5
+             */
+            gust_m_s: number;
+            /** Id */
+            id: string;
+            /**
+             * Lift
+             * @default schrenk
+             * @enum {string}
+             */
+            lift: "schrenk" | "elliptic";
+            /** Name */
+            name: string;
+            /**
+             * Saddle Mm
+             * @description Half the width over which the fuselage holds the wing
+             * @default 25
+             */
+            saddle_mm: number;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 16
+             */
+            speed_m_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "gust";
+            /**
+             * Way
+             * @default up
+             * @enum {string}
+             */
+            way: "up" | "down";
+        };
+        /**
+         * HandLaunchCase
+         * @description A throw by hand at the fuselage: the wings lag behind.
+         */
+        HandLaunchCase: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 9
+             */
+            speed_m_s: number;
+            /**
+             * Stroke Mm
+             * @default 900
+             */
+            stroke_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "hand_launch";
+        };
+        /**
+         * HandlingCase
+         * @description A hand lifts or presses the part at one place while its root is held.
+         */
+        HandlingCase: {
+            /**
+             * At Mm
+             * @description Place of the hand; null means the tip
+             */
+            at_mm?: number | null;
+            /**
+             * Force N
+             * @default 10
+             */
+            force_N: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "handling";
+            /**
+             * Way
+             * @default up
+             * @enum {string}
+             */
+            way: "up" | "down";
+        };
+        /**
+         * LandingCase
+         * @description A flat landing on the belly: the fuselage stops, the wings go on down.
+         */
+        LandingCase: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /**
+             * Sink M S
+             * @default 1.5
+             */
+            sink_m_s: number;
+            /**
+             * Stop Mm
+             * @default 15
+             */
+            stop_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "landing";
+        };
+        /**
          * LineResult
          * @description One line of the lay-up, or the foam (`id` "foam"): its grams and its share of the bending stiffness.
          *
@@ -692,12 +944,24 @@ export interface components {
             use: number[];
         };
         /**
+         * Measure
+         * @description How big the load is, in the figure by which a builder knows it; it grows with the load.
+         */
+        Measure: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * Part
          * @description A wing half or a plain test piece: a solid core between a root and a tip station, with its lay-up.
          */
         Part: {
             /** Cases */
-            cases: (components["schemas"]["PullUpCase"] | components["schemas"]["ThreePointCase"])[];
+            cases: (components["schemas"]["PullUpCase"] | components["schemas"]["TurnCase"] | components["schemas"]["GustCase"] | components["schemas"]["TowCase"] | components["schemas"]["LandingCase"] | components["schemas"]["SuddenStopCase"] | components["schemas"]["HandLaunchCase"] | components["schemas"]["TipStrikeCase"] | components["schemas"]["HandlingCase"] | components["schemas"]["ThreePointCase"] | components["schemas"]["TipWeightCase"] | components["schemas"]["TipTwistCase"])[];
             /** Foam */
             foam: string;
             /** Id */
@@ -835,6 +1099,18 @@ export interface components {
             /** User */
             user: string | null;
         };
+        /**
+         * Shakes
+         * @description First frequencies with the root held, and the speed at which it would twist away; cautions, no clearances.
+         */
+        Shakes: {
+            /** Caution */
+            caution: string;
+            divergence_m_s: components["schemas"]["Band"] | null;
+            edge_Hz: components["schemas"]["Band"];
+            flap_Hz: components["schemas"]["Band"];
+            twist_Hz: components["schemas"]["Band"];
+        };
         /** SignIn */
         SignIn: {
             /** Password */
@@ -868,6 +1144,7 @@ export interface components {
             /** Note */
             note: string;
             peel_N_per_25mm: components["schemas"]["Range"];
+            shear_strength_MPa: components["schemas"]["Range"];
             tensile_strength_MPa: components["schemas"]["Range"];
             thickness_mm: components["schemas"]["Range"];
             /** Total Thickness Mm */
@@ -980,6 +1257,36 @@ export interface components {
             width_mm: number;
         };
         /**
+         * SuddenStopCase
+         * @description The nose strikes: everything outboard goes on forwards and bends the part edgewise.
+         */
+        SuddenStopCase: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 12
+             */
+            speed_m_s: number;
+            /**
+             * Stop Mm
+             * @default 60
+             */
+            stop_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "sudden_stop";
+        };
+        /**
          * Symbol
          * @description One number that goes into a formula.
          */
@@ -1029,6 +1336,181 @@ export interface components {
              * @default 1000
              */
             weight_g: number;
+        };
+        /**
+         * TipStrikeCase
+         * @description The leading edge hits a pole or the ground, and crushes as it is stopped.
+         */
+        TipStrikeCase: {
+            /**
+             * At Mm
+             * @description Place of the strike; null means 20 mm inside the tip
+             */
+            at_mm?: number | null;
+            /**
+             * Contact Mm
+             * @description Length of leading edge that the pole touches
+             * @default 40
+             */
+            contact_mm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 10
+             */
+            speed_m_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tip_strike";
+        };
+        /**
+         * TipTwistCase
+         * @description Bench test: the root clamped, a couple turned at the tip, nose up.
+         */
+        TipTwistCase: {
+            /**
+             * Couple N Mm
+             * @default 200
+             */
+            couple_N_mm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tip_twist";
+        };
+        /**
+         * TipWeightCase
+         * @description Bench test: the root clamped, a weight hung from one place.
+         */
+        TipWeightCase: {
+            /**
+             * At Mm
+             * @description Place of the weight; null means the tip
+             */
+            at_mm?: number | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tip_weight";
+            /**
+             * Weight G
+             * @default 200
+             */
+            weight_g: number;
+        };
+        /**
+         * TowCase
+         * @description A tow or a line launch: the line pulls the fuselage down against the lift.
+         */
+        TowCase: {
+            /** Id */
+            id: string;
+            /**
+             * Lift
+             * @default schrenk
+             * @enum {string}
+             */
+            lift: "schrenk" | "elliptic";
+            /** Name */
+            name: string;
+            /**
+             * Pull N
+             * @default 30
+             */
+            pull_N: number;
+            /**
+             * Saddle Mm
+             * @description Half the width over which the fuselage holds the wing
+             * @default 25
+             */
+            saddle_mm: number;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 16
+             */
+            speed_m_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tow";
+        };
+        /**
+         * TurnCase
+         * @description A steady turn at a bank angle.
+         */
+        TurnCase: {
+            /**
+             * Bank Deg
+             * @default 60
+             */
+            bank_deg: number;
+            /** Id */
+            id: string;
+            /**
+             * Lift
+             * @default schrenk
+             * @enum {string}
+             */
+            lift: "schrenk" | "elliptic";
+            /** Name */
+            name: string;
+            /**
+             * Saddle Mm
+             * @description Half the width over which the fuselage holds the wing
+             * @default 25
+             */
+            saddle_mm: number;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 14
+             */
+            speed_m_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "turn";
         };
         /**
          * Working
@@ -1226,6 +1708,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_read_default_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_stockroom_api_read_case_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseKind"][];
                 };
             };
         };

@@ -203,26 +203,19 @@ function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
           />
         </Tabs.Content>
         <Tabs.Content value="load" className="min-h-0 flex-1 overflow-y-auto p-5">
-          <LoadPanel {...shared} chosen={chosen} pick={pickCase} estimate={estimate} />
+          <LoadPanel
+            {...shared}
+            document={draft.document}
+            chosen={chosen}
+            pick={pickCase}
+            estimate={estimate}
+          />
         </Tabs.Content>
       </Tabs.Root>
 
       <main className="min-h-0 overflow-y-auto bg-sheet max-[1099px]:order-1">
         <div className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-5 py-1.5">
-          <div role="radiogroup" aria-label="Load case" className="flex gap-1">
-            {part.cases.map((c) => (
-              <button
-                key={c.id}
-                type="button"
-                role="radio"
-                aria-checked={c.id === chosen.id}
-                onClick={() => pickCase(c.id)}
-                className="label-type min-h-10 border border-transparent px-3 aria-checked:border-ink aria-checked:bg-raised"
-              >
-                {c.name}
-              </button>
-            ))}
-          </div>
+          <CasePicker {...{ part, estimate, chosen, pickCase }} />
           {estimate && <LoadSlider {...{ estimate, load, most, setLoad }} />}
         </div>
         {shown && farthest && (
@@ -244,6 +237,50 @@ function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
 
       <Verdict estimate={estimate} problems={problems} />
       {draft.theirs && draft.phase === "conflict" && <Conflict keeper={keeper} draft={draft} />}
+    </div>
+  );
+}
+
+interface PickerProps {
+  part: SheetProps["part"];
+  estimate: ReturnType<typeof useEstimate>["estimate"];
+  chosen: { id: string };
+  pickCase: (id: string) => void;
+}
+
+/** The kept cases: side by side while they are few, else in a list; what is not enough is crossed. */
+function CasePicker({ part, estimate, chosen, pickCase }: PickerProps) {
+  const marked = (id: string, name: string) =>
+    estimate?.verdicts.find((v) => v.case_id === id)?.enough === "no" ? `✕ ${name}` : name;
+  if (part.cases.length > 2)
+    return (
+      <select
+        aria-label="Load case"
+        className="field-box w-64"
+        value={chosen.id}
+        onChange={(e) => pickCase(e.target.value)}
+      >
+        {part.cases.map((c) => (
+          <option key={c.id} value={c.id}>
+            {marked(c.id, c.name)}
+          </option>
+        ))}
+      </select>
+    );
+  return (
+    <div role="radiogroup" aria-label="Load case" className="flex gap-1">
+      {part.cases.map((c) => (
+        <button
+          key={c.id}
+          type="button"
+          role="radio"
+          aria-checked={c.id === chosen.id}
+          onClick={() => pickCase(c.id)}
+          className="label-type min-h-10 border border-transparent px-3 aria-checked:border-ink aria-checked:bg-raised"
+        >
+          {marked(c.id, c.name)}
+        </button>
+      ))}
     </div>
   );
 }

@@ -2,12 +2,14 @@ import type { Estimate } from "../api/client";
 import { plain } from "../shared/units";
 import type { SheetLayout } from "./sheetLayout";
 
+const TITLES: Record<string, string> = { bend: "Bending", swing: "Bending edgewise", twist: "Twisting" };
+
 /** Bending asked for, with its factor, against what the part can carry along the span. */
 export function BendingPlot({ estimate, layout }: { estimate: Estimate; layout: SheetLayout }) {
   const { curves, safety_factor } = estimate;
   const { x0, scale, plot } = layout;
-  const asked = curves.moment_N_mm.map((m) => m * safety_factor);
-  const peak = Math.max(...asked.map(Math.abs), 1e-9);
+  const asked = curves.moment_N_mm.map((m) => Math.abs(m) * safety_factor);
+  const peak = Math.max(...asked, 1e-9);
   const capacity = curves.capacity_N_mm.filter((c) => c !== null);
   const top = Math.min(Math.max(peak * 1.15, ...capacity), 3 * peak);
   const px = (y: number) => x0 + y * scale;
@@ -39,7 +41,7 @@ export function BendingPlot({ estimate, layout }: { estimate: Estimate; layout: 
   return (
     <g>
       <text x={x0} y={plot.top - 10} fontSize={13}>
-        <tspan fontWeight={620}>Bending</tspan>
+        <tspan fontWeight={620}>{TITLES[estimate.reads] ?? "Bending"}</tspan>
         <tspan dx={10} style={{ fill: "var(--pick)" }}>
           ■ asked for, × {plain(safety_factor)}: at most {newton(peak)} N·m
         </tspan>

@@ -1,6 +1,5 @@
 import type { Estimate } from "../api/client";
 import { readAt } from "../drawing/interpolate";
-import { G } from "../drawing/scaled";
 import { plain } from "../shared/units";
 import type { SheetLayout } from "./sheetLayout";
 
@@ -23,12 +22,15 @@ export function FrontView({ estimate, layout }: { estimate: Estimate; layout: Sh
   ].join(" ");
   const at = estimate.deflection_at_mm;
   const bent = readAt(curves.y_mm, curves.deflection_mm, at) ?? 0;
-  const held = estimate.load_factor !== null;
-  const zeros = held ? [] : supports(curves.y_mm, curves.deflection_mm);
+  const pegs = estimate.supports_mm;
+  const { measure } = estimate;
+  const hung = measure.name === "hung";
+  const seen = estimate.reads === "swing" ? "Swung fore and aft" : "From the front, bent";
   return (
     <g>
       <text x={x0} y={16} fontSize={13} fontWeight={620}>
-        From the front, bent{exaggeration > 1 ? ` (bend drawn ${exaggeration} × larger)` : ""}
+        {seen}
+        {exaggeration > 1 ? ` (bend drawn ${exaggeration} × larger)` : ""}
       </text>
       <line
         x1={x0}
@@ -40,14 +42,14 @@ export function FrontView({ estimate, layout }: { estimate: Estimate; layout: Sh
       />
       <polygon points={spread} fill="var(--pick)" opacity={0.16} />
       <polygon points={body(curves.deflection_mm)} fill="var(--foam)" stroke="var(--ink)" strokeWidth={1.3} />
-      {held && (
+      {!pegs && (
         <path
           d={`M${x0 - 8} ${front.rest - 22}v44m0 -44l-7 7m7 4l-7 7m7 4l-7 7m7 4l-7 7m7 4l-7 7`}
           stroke="var(--ink)"
           fill="none"
         />
       )}
-      {zeros.map((y) => {
+      {pegs?.map((y) => {
         const under = front.rest + half(y);
         return (
           <path key={y} d={`M${px(y)} ${under}l-7 13h14z`} fill="var(--ink)">
@@ -55,7 +57,7 @@ export function FrontView({ estimate, layout }: { estimate: Estimate; layout: Sh
           </path>
         );
       })}
-      {held ? (
+      {!pegs && (
         <g>
           <path
             d={`M${px(at) + 12} ${front.rest}V${lift(bent)}m-4 0h8m-4 ${front.rest - lift(bent)}m-4 0h8`}
@@ -74,20 +76,22 @@ export function FrontView({ estimate, layout }: { estimate: Estimate; layout: Sh
             {plain(estimate.deflection_mm.low, 2)}–{plain(estimate.deflection_mm.high, 2)}
           </text>
         </g>
-      ) : (
+      )}
+      {hung && (
         <g>
           <path d={`M${px(at)} ${lift(bent) + half(at)}v14`} stroke="var(--ink)" />
           <path d={`M${px(at) - 9} ${lift(bent) + half(at) + 14}h18l3 15h-24z`} fill="var(--ink)" />
-          <text x={px(at) + 18} y={lift(bent) + half(at) + 27} fontSize={13} fontWeight={620}>
-            {plain((estimate.force_N / G) * 1000, 4)} g, sinks {plain(estimate.deflection_mm.typ)} mm
+          <text
+            x={px(at) + (pegs ? 18 : -18)}
+            y={lift(bent) + half(at) + 27}
+            fontSize={13}
+            fontWeight={620}
+            textAnchor={pegs ? "start" : "end"}
+          >
+            {plain(measure.value, 4)} g, sinks {plain(estimate.deflection_mm.typ)} mm
           </text>
         </g>
       )}
     </g>
   );
-}
-
-/** Places where the rested shape does not move: the two supports. */
-function supports(ys: number[], w: number[]): number[] {
-  return ys.filter((y, i) => Math.abs(w[i]!) < 1e-9 && ys.indexOf(y) === i).slice(0, 2);
 }

@@ -1,9 +1,23 @@
-import type { Estimate, LoadCase, Part, Problem } from "../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import {
+  api,
+  must,
+  problemsOf,
+  type Airframe,
+  type Band,
+  type Estimate,
+  type LoadCase,
+  type Part,
+  type Problem,
+} from "../api/client";
 import { Choice, NumberField, TextField } from "../shared/fields";
+import { plain, type Quantity } from "../shared/units";
 import { problemAt, withCase } from "./edits";
 
 interface Props {
   part: Part;
+  document: Airframe;
   problems: Problem[];
   path: string;
   change: (edit: (part: Part) => Part) => void;
@@ -12,105 +26,205 @@ interface Props {
   estimate: Estimate | null;
 }
 
-/** The load case that is chosen, with its inputs and what it stands for. */
-export function LoadPanel({ part, problems, path, change, chosen, pick, estimate }: Props) {
+/** Inputs by the name of their field, in the order in which they are asked for. */
+const FIGURES: [string, string, Quantity, number][] = [
+  ["speed_m_s", "Speed", "speed", 1],
+  ["cl_max", "Most lift, C_L", "plain", 0.05],
+  ["bank_deg", "Bank", "angle", 5],
+  ["gust_m_s", "Gust", "speed", 1],
+  ["pull_N", "Pull of the line", "force", 5],
+  ["sink_m_s", "Speed downwards", "speed", 0.1],
+  ["stop_mm", "Stopped over", "length", 5],
+  ["stroke_mm", "Stroke of the arm", "length", 50],
+  ["contact_mm", "Width of the pole", "length", 5],
+  ["force_N", "Force of the hand", "force", 1],
+  ["weight_g", "Weight", "mass", 50],
+  ["couple_N_mm", "Couple", "couple", 20],
+  ["first_support_mm", "First support", "length", 5],
+  ["second_support_mm", "Second support", "length", 5],
+  ["saddle_mm", "Half width of the saddle", "length", 5],
+];
+
+const CHOICES: Record<string, { label: string; options: { value: string; label: string }[] }> = {
+  way: {
+    label: "Which way",
+    options: [
+      { value: "up", label: "Up" },
+      { value: "down", label: "Down" },
+    ],
+  },
+  lift: {
+    label: "Lift along the span",
+    options: [
+      { value: "schrenk", label: "Between chord and ellipse (Schrenk)" },
+      { value: "elliptic", label: "Ellipse" },
+    ],
+  },
+};
+
+const SHAKES = [
+  ["flap_Hz", "Shakes up and down"],
+  ["edge_Hz", "… fore and aft"],
+  ["twist_Hz", "… in twist"],
+] as const;
+
+const written = (b: Band, unit: string) => `${plain(b.typ)} ${unit} (${plain(b.low, 2)}–${plain(b.high, 2)})`;
+
+const ENOUGH = { sure: "✓ sure", typical: "✓ if typical", no: "✕ not enough" } as const;
+
+/** The kept load cases with what each says, and the inputs of the chosen one. */
+export function LoadPanel(props: Props) {
+  const { part, problems, path, change, chosen, pick, estimate } = props;
   const index = part.cases.findIndex((c) => c.id === chosen.id);
   const at = (key: string) => problemAt(problems, `${path}.cases[${index}].${key}`);
   const set = (key: string) => (value: unknown) =>
     change((p) => withCase(p, chosen.id, (c) => ({ ...c, [key]: value }) as LoadCase));
+  const values = chosen as unknown as Record<string, number | string | null>;
+  const remove = () => {
+    const rest = part.cases.filter((c) => c.id !== chosen.id);
+    change((p) => ({ ...p, cases: rest as Part["cases"] }));
+    pick(rest[0]!.id);
+  };
   return (
-    <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
-      <div className="col-span-full">
-        <Choice
-          label="Load case"
-          value={chosen.id}
-          options={part.cases.map((c) => ({ value: c.id, label: c.name }))}
-          onChange={pick}
-        />
-      </div>
-      <div className="col-span-full">
-        <TextField label="Name of the case" value={chosen.name} problem={at("name")} onChange={set("name")} />
-      </div>
-      {chosen.type === "pull_up" ? (
-        <>
-          <NumberField
-            label="Speed"
-            value={chosen.speed_m_s}
-            quantity="speed"
-            problem={at("speed_m_s")}
-            onChange={set("speed_m_s")}
+    <div className="grid gap-4">
+      <ol aria-label="Load cases kept" className="border-t border-ink">
+        {part.cases.map((c) => {
+          const verdict = estimate?.verdicts.find((v) => v.case_id === c.id);
+          const governs = estimate?.governs === c.id && part.cases.length > 1;
+          return (
+            <li key={c.id} className="border-b border-rule">
+              <button
+                type="button"
+                aria-pressed={c.id === chosen.id}
+                onClick={() => pick(c.id)}
+                className="grid min-h-11 w-full grid-cols-[minmax(0,1fr)_auto] gap-x-3 px-2 py-1.5 text-left leading-tight aria-pressed:bg-pick-wash"
+              >
+                <span className="font-semibold">{c.name}</span>
+                <span className="figure-type">
+                  {verdict ? `${plain(verdict.holds.typ)} of ${plain(verdict.asked)}` : ""}
+                </span>
+                <span className="text-[0.85rem] text-soft">{governs ? "leaves least of all" : ""}</span>
+                <span
+                  className={`text-right text-[0.85rem] ${verdict?.enough === "no" ? "text-fail" : "text-soft"}`}
+                >
+                  {verdict ? ENOUGH[verdict.enough] : ""}
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+      <AddCase {...props} />
+      <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3 border-t border-ink pt-3">
+        <div className="col-span-full">
+          <TextField
+            label="Name of the case"
+            value={chosen.name}
+            problem={at("name")}
+            onChange={set("name")}
           />
+        </div>
+        {FIGURES.filter(([key]) => key in values).map(([key, label, quantity, step]) => (
           <NumberField
-            label="Most lift, C_L"
-            value={chosen.cl_max}
-            quantity="plain"
-            step={0.05}
-            problem={at("cl_max")}
-            onChange={set("cl_max")}
+            key={chosen.id + key}
+            label={label}
+            value={values[key] as number}
+            quantity={quantity}
+            step={step}
+            problem={at(key)}
+            onChange={set(key)}
           />
-          <div className="col-span-full">
-            <Choice
-              label="Lift along the span"
-              value={chosen.lift}
-              options={[
-                { value: "schrenk", label: "Between chord and ellipse (Schrenk)" },
-                { value: "elliptic", label: "Ellipse" },
-              ]}
-              onChange={set("lift")}
-            />
-          </div>
-          <NumberField
-            label="Half width of the saddle"
-            value={chosen.saddle_mm}
-            quantity="length"
-            problem={at("saddle_mm")}
-            onChange={set("saddle_mm")}
-          />
-        </>
-      ) : (
-        <>
-          <NumberField
-            label="First support"
-            value={chosen.first_support_mm}
-            quantity="length"
-            step={5}
-            problem={at("first_support_mm")}
-            onChange={set("first_support_mm")}
-          />
-          <NumberField
-            label="Second support"
-            value={chosen.second_support_mm}
-            quantity="length"
-            step={5}
-            problem={at("second_support_mm")}
-            onChange={set("second_support_mm")}
-          />
-          <NumberField
-            label="Weight in the middle"
-            value={chosen.weight_g}
-            quantity="mass"
-            step={50}
-            problem={at("weight_g")}
-            onChange={set("weight_g")}
-          />
-        </>
-      )}
-      <NumberField
-        label="Factor asked for"
-        value={chosen.safety_factor}
-        quantity="plain"
-        step={0.1}
-        problem={at("safety_factor")}
-        onChange={set("safety_factor")}
-      />
-      <div className="col-span-full mt-2 border-t border-rule pt-3 text-[0.9rem] leading-snug">
-        {estimate?.says && <p>{estimate.says[0]!.toUpperCase() + estimate.says.slice(1)}.</p>}
-        {estimate?.warnings.map((w) => (
-          <p key={w} className="mt-2 border-l-[3px] border-fail pl-3">
-            {w}
-          </p>
         ))}
+        {"at_mm" in values && (
+          <NumberField
+            label="Where, from the root"
+            value={(values.at_mm as number | null) ?? estimate?.deflection_at_mm ?? part.span_mm}
+            quantity="length"
+            step={10}
+            problem={at("at_mm")}
+            hint={values.at_mm == null ? "near the tip unless said" : undefined}
+            onChange={set("at_mm")}
+          />
+        )}
+        {Object.entries(CHOICES)
+          .filter(([key]) => key in values)
+          .map(([key, { label, options }]) => (
+            <div key={key} className="col-span-full">
+              <Choice label={label} value={values[key] as string} options={options} onChange={set(key)} />
+            </div>
+          ))}
+        <NumberField
+          label="Factor asked for"
+          value={chosen.safety_factor}
+          quantity="plain"
+          step={0.1}
+          problem={at("safety_factor")}
+          onChange={set("safety_factor")}
+        />
+        {part.cases.length > 1 && (
+          <button type="button" className="key-button self-end" onClick={remove}>
+            Take this case out
+          </button>
+        )}
+        <div className="col-span-full border-t border-rule pt-3 text-[0.9rem] leading-snug">
+          {estimate?.says && <p>{estimate.says[0]!.toUpperCase() + estimate.says.slice(1)}.</p>}
+          {estimate?.shakes && (
+            <dl className="mt-3 border-t border-ink">
+              {SHAKES.map(([key, label]) => (
+                <div key={key} className="flex justify-between gap-3 border-b border-rule py-1">
+                  <dt className="text-soft">{label}</dt>
+                  <dd className="figure-type whitespace-nowrap">{written(estimate.shakes![key], "Hz")}</dd>
+                </div>
+              ))}
+              <div className="flex justify-between gap-3 border-b border-rule py-1">
+                <dt className="text-soft">Would twist away from</dt>
+                <dd className="figure-type whitespace-nowrap">
+                  {estimate.shakes.divergence_m_s
+                    ? written(estimate.shakes.divergence_m_s, "m/s")
+                    : "no speed"}
+                </dd>
+              </div>
+              <p className="pt-2">{estimate.shakes.caution}</p>
+            </dl>
+          )}
+          {estimate?.warnings.map((w) => (
+            <p key={w} className="mt-2 border-l-[3px] border-fail pl-3">
+              {w}
+            </p>
+          ))}
+        </div>
       </div>
     </div>
+  );
+}
+
+/** Adds a case of a kind; its figures come from the airframe's mass and speed. */
+function AddCase({ part, document, change, pick }: Props) {
+  const kinds = useQuery({ queryKey: ["case-kinds"], queryFn: () => must(api.GET("/api/case-kinds")) });
+  const [trouble, setTrouble] = useState("");
+  const add = async (kind: string) => {
+    const { data, error } = await api.POST("/api/case", { body: { document, part_id: part.id, kind } });
+    if (!data) {
+      setTrouble(problemsOf(error)[0]!.message);
+      return;
+    }
+    setTrouble("");
+    const made = data.case as LoadCase;
+    change((p) => ({ ...p, cases: [...p.cases, made] as Part["cases"] }));
+    pick(made.id);
+  };
+  const offered = (kinds.data ?? []).filter((k) => part.kind === "wing" || !k.flies);
+  if (part.cases.length >= 12) return <p className="text-[0.85rem] text-soft">Twelve cases are the most.</p>;
+  return (
+    <Choice
+      label="Keep another case"
+      value=""
+      options={[
+        { value: "", label: "Choose what happens to the part…" },
+        ...offered.map((k) => ({ value: k.type, label: k.name })),
+      ]}
+      problem={trouble ? { path: "", message: trouble } : undefined}
+      onChange={(kind) => kind && void add(kind)}
+    />
   );
 }

@@ -1,6 +1,5 @@
 import { Slider } from "radix-ui";
 import type { Estimate } from "../api/client";
-import { G } from "../drawing/scaled";
 import { plain } from "../shared/units";
 
 interface Props {
@@ -12,11 +11,8 @@ interface Props {
 
 /** From nothing to failure: the drawing follows, and what gives is marked in its order. */
 export function LoadSlider({ estimate, load, most, setLoad }: Props) {
-  const { load_factor, force_N } = estimate;
-  const worth =
-    load_factor === null
-      ? `${plain(((load * force_N) / G) * 1000, 4)} g`
-      : `load factor ${plain(load * load_factor)}`;
+  const { name, value, unit } = estimate.measure;
+  const worth = `${name} ${plain(load * value, 4)} ${unit}`;
   return (
     <div className="flex min-w-72 flex-1 items-center gap-4">
       <Slider.Root

@@ -115,16 +115,21 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
       <div className="col-span-full border-t border-rule pt-3">
         <TextField label="Name of the part" value={part.name} problem={at("name")} onChange={set("name")} />
       </div>
-      <div className="col-span-full">
-        <NumberField
-          label="All-up mass of the airframe"
-          value={document.all_up_mass_g}
-          quantity="mass"
-          step={10}
-          problem={problemAt(problems, "all_up_mass_g")}
-          onChange={(v) => edit((d) => ({ ...d, all_up_mass_g: v }))}
-        />
-      </div>
+      <NumberField
+        label="All-up mass of the airframe"
+        value={document.all_up_mass_g}
+        quantity="mass"
+        step={10}
+        problem={problemAt(problems, "all_up_mass_g")}
+        onChange={(v) => edit((d) => ({ ...d, all_up_mass_g: v }))}
+      />
+      <NumberField
+        label="Fastest speed meant"
+        value={document.top_speed_m_s ?? 20}
+        quantity="speed"
+        problem={problemAt(problems, "top_speed_m_s")}
+        onChange={(v) => edit((d) => ({ ...d, top_speed_m_s: v }))}
+      />
     </div>
   );
 }

@@ -66,6 +66,7 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
   const working = estimate.workings.find((w) => w.figure === shown);
   const open = (figure: string) => () => setShown(figure);
   const [up, down] = estimate.snaps;
+  const governing = estimate.verdicts.find((v) => v.case_id === estimate.governs);
   return (
     <footer
       aria-label="Verdict"
@@ -81,7 +82,7 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
       />
       <Cell
         open={open("bend")}
-        label={Math.abs(estimate.deflection_at_mm - estimate.span_mm) < 1 ? "Tip bends" : "Middle bends"}
+        label={`${estimate.supports_mm ? "Middle" : "Tip"} ${estimate.reads === "swing" ? "swings" : "bends"}`}
         figure={plain(estimate.deflection_mm.typ)}
         unit="mm"
         band={range(estimate.deflection_mm)}
@@ -99,7 +100,7 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
       ) : (
         <div className="border-r border-rule px-4 py-2">
           <p className="label-type text-[0.8rem] text-soft">Twist</p>
-          <p className="text-[0.85rem] text-soft">not in this test</p>
+          <p className="text-[0.85rem] text-soft">nothing twists here</p>
         </div>
       )}
       <Cell
@@ -136,6 +137,14 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
                 up <strong>{up.sentence}</strong>, down <strong>{down.sentence}</strong>
               </>
             )}
+          </p>
+        )}
+        {governing && governing.case_id !== estimate.case_id && (
+          <p className="mt-0.5 text-[0.85rem] leading-snug">
+            <span className="text-soft">Of all cases kept</span> <strong>{governing.name}</strong>{" "}
+            <span className="text-soft">
+              leaves least: holds {plain(governing.holds.typ)} of {plain(governing.asked)} asked
+            </span>
           </p>
         )}
         {problems.length > 0 && (

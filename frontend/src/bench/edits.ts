@@ -38,15 +38,15 @@ export function withSpan(part: Part, span: number): Part {
       start_mm: along(l.start_mm),
       end_mm: l.end_mm == null ? null : along(l.end_mm),
     })),
-    cases: part.cases.map((c) =>
-      c.type === "three_point"
-        ? {
-            ...c,
-            first_support_mm: along(c.first_support_mm),
-            second_support_mm: along(c.second_support_mm),
-          }
-        : c,
-    ) as Part["cases"],
+    cases: part.cases.map((c) => {
+      if (c.type === "three_point")
+        return {
+          ...c,
+          first_support_mm: along(c.first_support_mm),
+          second_support_mm: along(c.second_support_mm),
+        };
+      return "at_mm" in c && c.at_mm != null ? { ...c, at_mm: along(c.at_mm) } : c;
+    }) as Part["cases"],
   };
 }
 

@@ -1,8 +1,5 @@
 import type { Band, Estimate } from "../api/client";
 
-/** Standard gravity, m/s²: newtons to the grams that a builder hangs. */
-export const G = 9.80665;
-
 const band = (b: Band, k: number): Band => ({ ...b, typ: b.typ * k, low: b.low * k, high: b.high * k });
 
 /** The drawn state at another multiple of the load: bends, moments and shares of strength grow in proportion. */
@@ -12,7 +9,7 @@ export function scaled(estimate: Estimate, k: number): Estimate {
   const { curves } = estimate;
   return {
     ...estimate,
-    force_N: estimate.force_N * k,
+    measure: { ...estimate.measure, value: estimate.measure.value * k },
     deflection_mm: band(estimate.deflection_mm, k),
     lines: estimate.lines.map((l) => ({ ...l, use: times(l.use) })),
     curves: {

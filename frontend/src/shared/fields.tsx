@@ -39,6 +39,9 @@ const EXAMPLE: Record<Quantity, string> = {
   mass: "a mass, such as 900 g or 2 lb",
   speed: "a speed, such as 16 m/s or 60 km/h",
   percent: "a percentage, such as 30",
+  angle: "an angle, such as 60°",
+  force: "a force, such as 10 N or 2 lbf",
+  couple: "a couple, such as 200 N·mm or 2 N·cm",
   plain: "a number, such as 1.5",
 };
 

@@ -1,12 +1,15 @@
 /** Reading what people type ("7/32in", "1.2 m", "3 oz") and writing figures with their unit. */
 
-export type Quantity = "length" | "mass" | "speed" | "percent" | "plain";
+export type Quantity = "length" | "mass" | "speed" | "percent" | "angle" | "force" | "couple" | "plain";
 
 const TO_BASE: Record<Quantity, Record<string, number>> = {
   length: { mm: 1, cm: 10, m: 1000, in: 25.4, '"': 25.4, inch: 25.4, ft: 304.8, "'": 304.8 },
   mass: { g: 1, kg: 1000, oz: 28.349523125, lb: 453.59237 },
   speed: { "m/s": 1, "km/h": 1 / 3.6, kmh: 1 / 3.6, mph: 0.44704, kn: 0.514444, kt: 0.514444 },
   percent: { "%": 1 },
+  angle: { "°": 1, deg: 1 },
+  force: { n: 1, kgf: 9.80665, gf: 0.00980665, lbf: 4.448222 },
+  couple: { "n·mm": 1, "n*mm": 1, nmm: 1, "n·cm": 10, ncm: 10, "n·m": 1000, nm: 1000 },
   plain: { "×": 1, x: 1 },
 };
 
@@ -15,6 +18,9 @@ export const BASE_UNIT: Record<Quantity, string> = {
   mass: "g",
   speed: "m/s",
   percent: "%",
+  angle: "°",
+  force: "N",
+  couple: "N·mm",
   plain: "",
 };
 

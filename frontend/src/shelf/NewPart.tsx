@@ -38,6 +38,7 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
             name: airframeName.trim() || "New airframe",
             state: "building",
             all_up_mass_g: mass,
+            top_speed_m_s: 20,
             note: "",
             parts: [part],
           },

@@ -8,23 +8,15 @@ from __future__ import annotations
 
 from typing import Annotated, Final, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
+
+from fletcher.core.cases import PRINTABLE, Along, Case, Document, Id, Name
 
 FORMAT: Final = "fletcher-airframe"
 VERSION: Final = 1
 
 
-class Document(BaseModel):
-    """Base of all document models: unknown fields and non-finite numbers are errors, instances are frozen."""
-
-    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, frozen=True)
-
-
-Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
-_PRINTABLE = r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$"
-Name = Annotated[str, Field(min_length=1, max_length=80, pattern=_PRINTABLE)]
 Key = Annotated[str, Field(min_length=1, max_length=60)]
-Along = Annotated[float, Field(ge=0, le=5000, description="Place along the part from its root, mm")]
 Percent = Annotated[float, Field(ge=0, le=100)]
 
 
@@ -49,7 +41,7 @@ class LayerBase(Document):
     """What every line of the lay-up has. `end_mm` null means: to the end of the part."""
 
     id: Id
-    name: Annotated[str, Field(max_length=80, pattern=_PRINTABLE)] = ""
+    name: Annotated[str, Field(max_length=80, pattern=PRINTABLE)] = ""
     enabled: bool = True
     start_mm: Along = 0.0
     end_mm: Along | None = None
@@ -94,39 +86,6 @@ class FilmLayer(LayerBase):
 Layer = Annotated[BarLayer | StripLayer | FilmLayer, Field(discriminator="type")]
 
 
-class CaseBase(Document):
-    """What every load case has."""
-
-    id: Id
-    name: Name
-    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.5
-
-
-class PullUpCase(CaseBase):
-    """A pull-up in the air, limited by the lift that the wing can give at that speed."""
-
-    type: Literal["pull_up"] = "pull_up"
-    speed_m_s: Annotated[float, Field(ge=1, le=120)] = 16.0
-    cl_max: Annotated[float, Field(ge=0.1, le=3)] = 1.0
-    lift: Literal["schrenk", "elliptic"] = "schrenk"
-    saddle_mm: Annotated[
-        float, Field(ge=0, le=500, description="Half the width over which the fuselage holds the wing")
-    ] = 25.0
-
-
-class ThreePointCase(CaseBase):
-    """Bench test: the part on two supports, a weight hung from the middle between them."""
-
-    type: Literal["three_point"] = "three_point"
-    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
-    first_support_mm: Along = 0.0
-    second_support_mm: Along = 480.0
-    weight_g: Annotated[float, Field(ge=1, le=200_000)] = 1000.0
-
-
-Case = Annotated[PullUpCase | ThreePointCase, Field(discriminator="type")]
-
-
 class Part(Document):
     """A wing half or a plain test piece: a solid core between a root and a tip station, with its lay-up."""
 
@@ -154,6 +113,7 @@ class Airframe(Document):
     version: Literal[1] = VERSION
     name: Name
     state: Literal["building", "flying", "broken"] = "building"
+    top_speed_m_s: Annotated[float, Field(ge=1, le=120, description="Fastest speed it is meant to fly")] = 20.0
     all_up_mass_g: Annotated[float, Field(ge=5, le=50_000, description="Whole airframe, ready to fly")]
-    note: Annotated[str, Field(max_length=4000, pattern=_PRINTABLE)] = ""
+    note: Annotated[str, Field(max_length=4000, pattern=PRINTABLE)] = ""
     parts: Annotated[tuple[Part, ...], Field(max_length=24)] = ()

@@ -14,15 +14,9 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel, ConfigDict, ValidationError
 
-from fletcher.core.airframe import (
-    VERSION,
-    Airframe,
-    BarLayer,
-    FourDigitSection,
-    Part,
-    StripLayer,
-    ThreePointCase,
-)
+from fletcher.core import cases
+from fletcher.core.airframe import VERSION, Airframe, BarLayer, FourDigitSection, Part, StripLayer
+from fletcher.core.defaults import CASES
 from fletcher.core.elements import Elements, PlacedBar, elements_of, line_span
 from fletcher.core.materials import Catalogue, reference
 from fletcher.core.outline import faces
@@ -55,7 +49,7 @@ class InvalidDocument(ValueError):  # noqa: N818 - it is a finding, and reads so
 
 def _path(location: Iterable[int | str]) -> str:
     """Pydantic's location as a path, without the names of union members."""
-    tags = {"bar", "strip", "film", "four_digit", "rectangle", "pull_up", "three_point"}
+    tags = {"bar", "strip", "film", "four_digit", "rectangle", *CASES}
     out = ""
     for step in location:
         if isinstance(step, int):
@@ -241,20 +235,30 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         if isinstance(layer, StripLayer):
             yield from _strip(layer, part, here)
     for i, case in enumerate(part.cases):
-        if isinstance(case, ThreePointCase):
-            here = f"{path}.cases[{i}]"
-            if case.second_support_mm > part.span_mm + 1e-9:
-                yield Problem(
-                    path=f"{here}.second_support_mm",
-                    message=f"lies beyond the end of the part: at most {part.span_mm:g} mm",
-                    value=f"{case.second_support_mm:g}",
-                )
-            if case.second_support_mm - case.first_support_mm < 20:
-                yield Problem(
-                    path=f"{here}.first_support_mm",
-                    message="the supports must stand at least 20 mm apart, the first nearer the root",
-                    value=f"{case.first_support_mm:g} and {case.second_support_mm:g}",
-                )
+        yield from _case(case, part, f"{path}.cases[{i}]")
+
+
+def _case(case: cases.Case, part: Part, path: str) -> Iterator[Problem]:
+    """Places of loads and supports must lie on the part, and a lift needs a wing."""
+    ends = {"at_mm": getattr(case, "at_mm", None), "saddle_mm": getattr(case, "saddle_mm", None)}
+    if isinstance(case, cases.ThreePointCase):
+        ends["second_support_mm"] = case.second_support_mm
+        if case.second_support_mm - case.first_support_mm < 20:
+            yield Problem(
+                path=f"{path}.first_support_mm",
+                message="the supports must stand at least 20 mm apart, the first nearer the root",
+                value=f"{case.first_support_mm:g} and {case.second_support_mm:g}",
+            )
+    for name, place in ends.items():
+        if place is not None and place > part.span_mm + 1e-9:
+            message = f"lies beyond the end of the part: at most {part.span_mm:g} mm"
+            yield Problem(path=f"{path}.{name}", message=message, value=f"{place:g}")
+    place = ends["at_mm"]
+    if place is not None and place < 10:
+        yield Problem(path=f"{path}.at_mm", message="must be at least 10 mm from the root", value=f"{place:g}")
+    if part.kind != "wing" and isinstance(case, cases.FlightCase):
+        message = "needs a wing to lift; a test piece has bench cases"
+        yield Problem(path=f"{path}.type", message=message, value=case.type)
 
 
 def _strip(layer: StripLayer, part: Part, path: str) -> Iterator[Problem]:

@@ -117,6 +117,7 @@ class SkinDraw:
     wrinkling_k: Array
     areal_mass: Array
     adhesive_shear: Array | None
+    shear: Array
 
 
 @dataclass(frozen=True)
@@ -160,6 +161,7 @@ def draw_skin(skin: Skin) -> SkinDraw:
         wrinkling_k=_lognormal(WRINKLING_K[skin.wrinkling_bond].value, z[5]),
         areal_mass=_lognormal(skin.areal_mass_g_m2, z[6]) * 1e-6,
         adhesive_shear=_lognormal(skin.adhesive_shear_MPa, z[7]) if skin.adhesive_shear_MPa else None,
+        shear=_lognormal(skin.shear_strength_MPa, strong),
     )
 
 

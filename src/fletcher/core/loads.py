@@ -1,93 +1,115 @@
-"""Load cases: from what happens to the part to shear force and bending moment along it."""
+"""Load cases: from what happens to a part to bending, edgewise bending and twisting moments along it."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from fletcher.core.airframe import Case, FourDigitSection, Part, PullUpCase, ThreePointCase
+from fletcher.core import cases
+from fletcher.core.airframe import Part
+from fletcher.core.lift import PITCHING_MOMENT_PER_CAMBER, lift_moment, lift_per_length, lift_slope
 from fletcher.core.materials import G_GRAVITY
 from fletcher.core.outline import Array, IntArray
 
 AIR_DENSITY_KG_M3 = 1.225
 """Standard air at sea level; dense, so on the safe side for loads."""
 
+GYRATION = 0.3
+"""[J] Radius of gyration in yaw of the airframe without its wings, over the half span: a fuselage 0.7 spans long."""
 
-PITCHING_MOMENT_PER_CAMBER = 0.025
-"""[J] Nose-down pitching moment coefficient about the quarter chord per per cent of camber (thin-aerofoil theory for a
-camber line with its top at 40 %: 0.026)."""
+
+@dataclass(frozen=True)
+class Body:
+    """What a case needs to know of the part. Arrays: stations (n,), samples (S, n) or (S,).
+
+    `mass` g/mm, `shear_centre` and `centroid` mm aft of the local leading edge, `flap_hz` and `edge_hz` the first
+    frequencies with the root held, `crush` the crush stress of the foam (MPa).
+    """
+
+    part: Part
+    all_up_mass_g: float
+    y: Array
+    left: IntArray
+    chord: Array
+    thickness: Array
+    centroid: Array
+    mass: Array
+    shear_centre: Array
+    flap_hz: Array
+    edge_hz: Array
+    crush: Array
+
+    @property
+    def weight_N(self) -> float:
+        """Weight of the whole airframe."""
+        return self.all_up_mass_g * 1e-3 * G_GRAVITY
+
+    @property
+    def wing_area_m2(self) -> float:
+        """Area of both halves."""
+        return (self.part.root_chord_mm + self.part.tip_chord_mm) * self.part.span_mm * 1e-6
+
+    @property
+    def mean_chord_mm(self) -> float:
+        """Mean chord."""
+        return 0.5 * (self.part.root_chord_mm + self.part.tip_chord_mm)
+
+    @property
+    def aspect_ratio(self) -> float:
+        """Full span over mean chord."""
+        return 2 * self.part.span_mm / self.mean_chord_mm
+
+
+@dataclass(frozen=True)
+class Measure:
+    """How big a load is, in the figure by which a builder knows it; it grows with the load."""
+
+    name: str
+    value: float
+    unit: str
 
 
 @dataclass(frozen=True)
 class Loading:
-    """Bending moment of a case at the given stations.
-
-    `moment` (S, n) N·mm; `supports` as `fletcher.core.beam.respond` takes them; `says` is the sentence that tells
-    what the case stands for; `load_factor` is n of a flight case; `force_N` the lift of this part or the hung weight.
-    """
+    """Moments of a case along the part, (S, n), N·mm: `moment` presses the upper face, `edge` pulls the rear edge,
+    `torque` turns the nose up. `supports` as `fletcher.core.beam.respond` takes them; `says` is the sentence that
+    tells what the case stands for; `at` the place whose bend is read; `read` what is read there."""
 
     moment: Array
-    supports: tuple[float, float] | None
+    edge: Array
+    torque: Array
     says: str
-    force_N: float
-    load_factor: float | None = None
+    measure: Measure
+    supports: tuple[float, float] | None = None
+    read: str = "bend"
+    notes: tuple[str, ...] = ()
 
 
-def breaks_of(case: Case) -> list[float]:
+def breaks_of(case: cases.Case, part: Part) -> list[float]:
     """Places at which the case's loads act, where the stations must not straddle."""
-    if isinstance(case, ThreePointCase):
+    if isinstance(case, cases.ThreePointCase):
         return [case.first_support_mm, 0.5 * (case.first_support_mm + case.second_support_mm), case.second_support_mm]
-    return [case.saddle_mm] if case.saddle_mm > 0 else []
+    if isinstance(case, cases.FlightCase):
+        return [case.saddle_mm] if case.saddle_mm > 0 else []
+    if isinstance(case, cases.TipStrikeCase | cases.HandlingCase | cases.TipWeightCase):
+        return [place_of(case, part)]
+    return []
 
 
-def lift_moment(kind: str, lift: float, span: float, root_chord: float, tip_chord: float, y: Array) -> Array:
-    """Bending moment (n,) in N·mm of the lift outboard of each y on one half wing.
-
-    `kind` "elliptic" spreads the lift as an ellipse over the half span; "schrenk" takes the mean of that and of a
-    spread like the chord (Schrenk 1940). Closed forms of ∫(s − y) l(s) ds.
-    """
-    u = np.clip(y / span, 0.0, 1.0)
-    root = np.sqrt(1 - u**2)
-    area = 0.5 * (u * root + np.arcsin(u))
-    elliptic = 4 / np.pi * (root**3 / 3 - u * (np.pi / 4 - area))
-    if kind == "elliptic":
-        return np.asarray(lift * span * elliptic)
-    slope = tip_chord - root_chord
-    chordwise = root_chord * (1 - u) ** 2 / 2 + slope * ((1 - u**3) / 3 - u * (1 - u**2) / 2)
-    chordwise = chordwise / (0.5 * (root_chord + tip_chord))
-    return np.asarray(lift * span * 0.5 * (elliptic + chordwise))
+def place_of(case: cases.TipStrikeCase | cases.HandlingCase | cases.TipWeightCase, part: Part) -> float:
+    """Where a point load acts: as given, or near the tip."""
+    if case.at_mm is not None:
+        return case.at_mm
+    return max(part.span_mm - 20.0, 0.5 * part.span_mm) if isinstance(case, cases.TipStrikeCase) else part.span_mm
 
 
-def lift_per_length(kind: str, lift: float, span: float, chord: Array, y: Array) -> Array:
-    """Lift per length (n,) in N/mm, of the same spread as `lift_moment`; `chord` (n,) at y."""
-    elliptic = 4 / np.pi * np.sqrt(np.maximum(1 - (y / span) ** 2, 0)) * lift / span
-    if kind == "elliptic":
-        return np.asarray(elliptic)
-    mean_chord = np.trapezoid(chord, y) / span
-    return np.asarray(0.5 * (elliptic + chord / mean_chord * lift / span))
-
-
-def twisting_moment(
-    case: Case, part: Part, loading: Loading, y: Array, chord: Array, shear_centre: Array, centroid: Array, mass: Array
-) -> Array:
-    """Twisting moment (S, n) in N·mm about the local shear centre, nose up positive.
-
-    Lift acts at a quarter of the chord, the section adds its own pitching moment, the part's weight acts at its
-    centroid. `chord`, `centroid` (n,), `shear_centre`, `mass` (S, n), mm aft of the local leading edge and g/mm. The
-    sweep of the shear-centre line is left out.
-    """
-    if not isinstance(case, PullUpCase) or loading.load_factor is None:
-        return np.zeros_like(shear_centre)
-    lift = lift_per_length(case.lift, loading.force_N, part.span_mm, chord, y)
-    camber = part.section.camber_percent if isinstance(part.section, FourDigitSection) else 0.0
-    pressure = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * 1e-6
-    weight = mass * 1e-3 * G_GRAVITY * loading.load_factor
-    per_length = lift * (shear_centre - 0.25 * chord) + weight * (centroid - shear_centre)
-    per_length = per_length - PITCHING_MOMENT_PER_CAMBER * camber * pressure * chord**2
-    steps = 0.5 * (per_length[:, 1:] + per_length[:, :-1]) * np.diff(y)
-    outboard = np.cumsum(steps[:, ::-1], 1)[:, ::-1]
-    return np.concatenate([outboard, np.zeros((len(per_length), 1))], 1)
+def dynamic_factor(frequency_hz: Array, speed_m_s: float, stop_mm: float) -> Array:
+    """Largest answer of a part to a steady deceleration that begins at once and lasts t = 2 s/V, over its static
+    answer: 2 sin(π t f₁), at most 2 (undamped, one degree of freedom; Biggs 1964)."""
+    lasts = 2 * stop_mm * 1e-3 / speed_m_s
+    return np.asarray(np.where(lasts * frequency_hz < 0.5, 2 * np.sin(np.pi * lasts * frequency_hz), 2.0))
 
 
 def inertia_moment(mass_g_mm: Array, left: IntArray, y: Array, load_factor: float) -> Array:
@@ -105,48 +127,248 @@ def inertia_moment(mass_g_mm: Array, left: IntArray, y: Array, load_factor: floa
     return moment
 
 
-def load(case: Case, part: Part, all_up_mass_g: float, y: Array, left: IntArray, mass_g_mm: Array) -> Loading:
-    """Bending moment along the part in one case, before any factor of safety.
+def load(case: cases.Case, body: Body) -> Loading:
+    """Moments along the part in one case, before any factor of safety."""
+    return _LOADS[type(case)](case, body)
 
-    Parameters
-    ----------
-    y, left : stations (n,) and first station of each element, see `fletcher.core.beam.Mesh`.
-    mass_g_mm : (S, n) own mass per length.
+
+def _none(body: Body) -> Array:
+    return np.zeros_like(body.mass)
+
+
+def _flight(case: cases.FlightCase, body: Body, whole_lift: float, load_factor: float, says: str) -> Loading:
+    """A part of a wing in the air: lift less its own weight times n, taken up evenly over the saddle.
+
+    The twisting moment is about the shear centre: lift acts at a quarter of the chord, the section adds its own
+    pitching moment, the weight acts at the centroid.
     """
-    if isinstance(case, PullUpCase):
-        return _pull_up(case, part, all_up_mass_g, y, left, mass_g_mm)
+    part, y, mass = body.part, body.y, body.mass
+    up = lift_moment(case.lift, whole_lift / 2, part.span_mm, part.root_chord_mm, part.tip_chord_mm, y)
+    moment = up[None, :] - inertia_moment(mass, body.left, y, load_factor)
+    if case.saddle_mm > 0:
+        # the fuselage pushes back evenly over its half width, so that the shear is gone at the centre line
+        left = body.left
+        own = (0.5 * (mass[:, left] + mass[:, left + 1]) * (y[left + 1] - y[left])).sum(1) * 1e-3 * G_GRAVITY
+        inboard = np.clip(case.saddle_mm - y, 0.0, None)
+        push = (whole_lift / 2 - own * load_factor)[:, None]
+        moment = moment - push * inboard[None, :] ** 2 / (2 * case.saddle_mm)
+    lift = lift_per_length(case.lift, whole_lift / 2, part.span_mm, body.chord, y)
+    camber = part.section.camber_percent if part.section.shape == "four_digit" else 0.0
+    pressure = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * 1e-6
+    weight = mass * 1e-3 * G_GRAVITY * load_factor
+    per_length = lift * (body.shear_centre - 0.25 * body.chord) + weight * (body.centroid - body.shear_centre)
+    per_length = per_length - PITCHING_MOMENT_PER_CAMBER * camber * pressure * body.chord**2
+    return Loading(
+        moment=moment,
+        edge=_none(body),
+        torque=outboard(per_length, y),
+        says=says,
+        measure=Measure("load factor", load_factor, ""),
+    )
+
+
+def outboard(per_length: Array, y: Array) -> Array:
+    """∫ from y to the tip of values (S, n)."""
+    steps = 0.5 * (per_length[:, 1:] + per_length[:, :-1]) * np.diff(y)
+    inner = np.cumsum(steps[:, ::-1], 1)[:, ::-1]
+    return np.concatenate([inner, np.zeros((len(per_length), 1))], 1)
+
+
+def _pull_up(case: cases.PullUpCase, body: Body) -> Loading:
+    whole_lift = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * body.wing_area_m2 * case.cl_max
+    n = whole_lift / body.weight_N
+    says = (
+        f"pull-up at {case.speed_m_s:g} m/s until the wing gives its most lift (C_L {case.cl_max:g}): "
+        f"{n:.1f} g on {body.all_up_mass_g:.0f} g all up"
+    )
+    return _flight(case, body, whole_lift, n, says)
+
+
+def _turn(case: cases.TurnCase, body: Body) -> Loading:
+    n = 1 / np.cos(np.radians(case.bank_deg))
+    lift = n * body.weight_N
+    cl = lift / (0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * body.wing_area_m2)
+    says = (
+        f"steady turn banked {case.bank_deg:g}° at {case.speed_m_s:g} m/s: {n:.1f} g on {body.all_up_mass_g:.0f} g all "
+        f"up, which asks the wing for a C_L of {cl:.2f}"
+    )
+    notes = () if cl <= 1.3 else (f"The wing would stall first: it cannot give a C_L of {cl:.2f} at this speed.",)
+    return replace(_flight(case, body, lift, n, says), notes=notes)
+
+
+def gust_factor(body: Body, speed_m_s: float, gust_m_s: float) -> float:
+    """Change of load factor by a sharp gust, ρ V U a S K / 2W, with Pratt's (1953) alleviation K = 0.88 μ/(5.3 + μ),
+    μ = 2 (m/S)/(ρ c a)."""
+    slope = lift_slope(body.aspect_ratio)
+    loading = body.all_up_mass_g * 1e-3 / body.wing_area_m2
+    ratio = 2 * loading / (AIR_DENSITY_KG_M3 * body.mean_chord_mm * 1e-3 * slope)
+    alleviation = 0.88 * ratio / (5.3 + ratio)
+    lift = 0.5 * alleviation * AIR_DENSITY_KG_M3 * speed_m_s * gust_m_s * slope * body.wing_area_m2
+    return lift / body.weight_N
+
+
+def _gust(case: cases.GustCase, body: Body) -> Loading:
+    change = gust_factor(body, case.speed_m_s, case.gust_m_s)
+    n = 1 + change if case.way == "up" else 1 - change
+    word = "upright" if case.way == "up" else "down"
+    says = (
+        f"{word} gust of {case.gust_m_s:g} m/s met at {case.speed_m_s:g} m/s in level flight (softened as Pratt says): "
+        f"{n:.1f} g on {body.all_up_mass_g:.0f} g all up"
+    )
+    return _flight(case, body, n * body.weight_N, n, says)
+
+
+def _tow(case: cases.TowCase, body: Body) -> Loading:
+    lift = body.weight_N + case.pull_N
+    says = (
+        f"towed at {case.speed_m_s:g} m/s by a line that pulls the fuselage down with {case.pull_N:g} N; the wing "
+        f"lifts {lift:.1f} N and is relieved by its own weight only"
+    )
+    loading = _flight(case, body, lift, 1.0, says)
+    return replace(loading, measure=Measure("line pull", case.pull_N, "N"))
+
+
+def _landing(case: cases.LandingCase, body: Body) -> Loading:
+    mean = case.sink_m_s**2 / (2 * case.stop_mm * 1e-3) / G_GRAVITY
+    g = 1 + mean * dynamic_factor(body.flap_hz, case.sink_m_s, case.stop_mm)[:, None]
+    down = inertia_moment(body.mass, body.left, body.y, 1.0) * g
+    weight = body.mass * 1e-3 * G_GRAVITY * g
+    return Loading(
+        moment=-down,
+        edge=_none(body),
+        torque=outboard(weight * (body.centroid - body.shear_centre), body.y),
+        says=(
+            f"flat landing at {case.sink_m_s:g} m/s down, stopped over {case.stop_mm:g} mm: {mean:.1f} g on the mean, "
+            f"{float(g[0, 0]):.1f} g felt by the part as it springs; it bends down under its own weight"
+        ),
+        measure=Measure("felt", float(g[0, 0]), "g"),
+    )
+
+
+def _sudden_stop(case: cases.SuddenStopCase, body: Body) -> Loading:
+    mean = case.speed_m_s**2 / (2 * case.stop_mm * 1e-3) / G_GRAVITY
+    g = mean * dynamic_factor(body.edge_hz, case.speed_m_s, case.stop_mm)[:, None]
+    return Loading(
+        moment=_none(body),
+        edge=inertia_moment(body.mass, body.left, body.y, 1.0) * g,
+        torque=_none(body),
+        says=(
+            f"stopped from {case.speed_m_s:g} m/s over {case.stop_mm:g} mm: {mean:.0f} g on the mean, "
+            f"{float(g[0, 0]):.0f} g felt by the part as it swings forwards, bent edgewise by its own mass"
+        ),
+        measure=Measure("felt", float(g[0, 0]), "g"),
+        read="swing",
+    )
+
+
+def _hand_launch(case: cases.HandLaunchCase, body: Body) -> Loading:
+    g = case.speed_m_s**2 / (2 * case.stroke_mm * 1e-3) / G_GRAVITY
+    return Loading(
+        moment=_none(body),
+        edge=-inertia_moment(body.mass, body.left, body.y, g),
+        torque=_none(body),
+        says=(
+            f"thrown to {case.speed_m_s:g} m/s over a stroke of {case.stroke_mm:g} mm: {g:.1f} g, which rises gently; "
+            "the part lags behind and is bent edgewise"
+        ),
+        measure=Measure("thrown at", g, "g"),
+        read="swing",
+    )
+
+
+def _tip_strike(case: cases.TipStrikeCase, body: Body) -> Loading:
+    at = place_of(case, body.part)
+    high = float(np.interp(at, body.y, body.thickness))
+    force = body.crush * case.contact_mm * high
+    part_mass, turning = (
+        float(np.trapezoid(body.mass[0] * body.y**power, body.y)) for power in (0, 2)
+    )  # one half; g and g·mm²
+    rest = max(body.all_up_mass_g - 2 * part_mass, 0.1 * body.all_up_mass_g)
+    inertia = 2 * turning + rest * (GYRATION * body.part.span_mm) ** 2
+    effective = 1 / (1 / body.all_up_mass_g + at**2 / inertia)
+    energy = 0.5 * effective * 1e-3 * case.speed_m_s**2
+    depth = 1e3 * energy / float(force[0])
+    chord = float(np.interp(at, body.y, body.chord))
+    notes: tuple[str, ...] = ()
+    if depth > 0.4 * chord:
+        notes = (f"The edge would have to crush {depth:.0f} mm deep, most of the chord: expect the part to be cut.",)
+    return Loading(
+        moment=_none(body),
+        edge=-force[:, None] * np.clip(at - body.y, 0.0, None),
+        torque=_none(body),
+        says=(
+            f"struck on the leading edge {at:.0f} mm out at {case.speed_m_s:g} m/s: {energy:.1f} J of "
+            f"{effective:.0f} g that has to be stopped there; the foam crushes about {depth:.0f} mm deep at "
+            f"{float(force[0]):.0f} N"
+        ),
+        measure=Measure("strike", float(force[0]), "N"),
+        read="swing",
+        notes=notes,
+    )
+
+
+def _handling(case: cases.HandlingCase, body: Body) -> Loading:
+    at = place_of(case, body.part)
+    sign, does = (1.0, "lifts") if case.way == "up" else (-1.0, "presses")
+    own = inertia_moment(body.mass, body.left, body.y, 1.0)
+    return Loading(
+        moment=sign * case.force_N * np.clip(at - body.y, 0.0, None)[None, :] - own,
+        edge=_none(body),
+        torque=_none(body),
+        says=(f"a hand {does} with {case.force_N:g} N {at:.0f} mm out while the root is held"),
+        measure=Measure("hand", case.force_N, "N"),
+    )
+
+
+def _three_point(case: cases.ThreePointCase, body: Body) -> Loading:
     a, b = case.first_support_mm, case.second_support_mm
     force = case.weight_g * 1e-3 * G_GRAVITY
     half = 0.5 * (b - a)
-    arm = np.clip(np.minimum(y - a, b - y), 0.0, None)
-    moment = np.broadcast_to(0.5 * force * np.clip(arm, 0.0, half), mass_g_mm.shape)
+    arm = np.clip(np.minimum(body.y - a, b - body.y), 0.0, None)
     return Loading(
-        moment=moment,
-        supports=(a, b),
+        moment=np.broadcast_to(0.5 * force * np.clip(arm, 0.0, half), body.mass.shape),
+        edge=_none(body),
+        torque=_none(body),
         says=f"{case.weight_g:.0f} g hung from the middle between two supports {b - a:.0f} mm apart",
-        force_N=force,
+        measure=Measure("hung", case.weight_g, "g"),
+        supports=(a, b),
     )
 
 
-def _pull_up(case: PullUpCase, part: Part, all_up_mass_g: float, y: Array, left: IntArray, mass_g_mm: Array) -> Loading:
-    area_m2 = (part.root_chord_mm + part.tip_chord_mm) * part.span_mm * 1e-6
-    whole_lift = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * area_m2 * case.cl_max
-    load_factor = whole_lift / (all_up_mass_g * 1e-3 * G_GRAVITY)
-    up = lift_moment(case.lift, whole_lift / 2, part.span_mm, part.root_chord_mm, part.tip_chord_mm, y)
-    moment = up[None, :] - inertia_moment(mass_g_mm, left, y, load_factor)
-    if case.saddle_mm > 0:
-        # the fuselage pushes back evenly over its half width, so that the shear is gone at the centre line
-        weight = mass_g_mm[:, left] + mass_g_mm[:, left + 1]
-        own = (0.5 * weight * (y[left + 1] - y[left])).sum(1) * 1e-3 * G_GRAVITY * load_factor
-        inboard = np.clip(case.saddle_mm - y, 0.0, None)
-        moment = moment - (whole_lift / 2 - own)[:, None] * inboard[None, :] ** 2 / (2 * case.saddle_mm)
+def _tip_weight(case: cases.TipWeightCase, body: Body) -> Loading:
+    at = place_of(case, body.part)
+    force = case.weight_g * 1e-3 * G_GRAVITY
     return Loading(
-        moment=moment,
-        supports=None,
-        says=(
-            f"pull-up at {case.speed_m_s:g} m/s until the wing gives its most lift (C_L {case.cl_max:g}): "
-            f"{load_factor:.1f} g on {all_up_mass_g:.0f} g all up"
-        ),
-        force_N=whole_lift / 2,
-        load_factor=load_factor,
+        moment=np.broadcast_to(-force * np.clip(at - body.y, 0.0, None), body.mass.shape),
+        edge=_none(body),
+        torque=_none(body),
+        says=f"root clamped, {case.weight_g:.0f} g hung {at:.0f} mm out; read from the sag under its own weight",
+        measure=Measure("hung", case.weight_g, "g"),
     )
+
+
+def _tip_twist(case: cases.TipTwistCase, body: Body) -> Loading:
+    return Loading(
+        moment=_none(body),
+        edge=_none(body),
+        torque=np.full_like(body.mass, case.couple_N_mm),
+        says=f"root clamped, a couple of {case.couple_N_mm:g} N·mm turned at the tip, nose up",
+        measure=Measure("couple", case.couple_N_mm, "N·mm"),
+        read="twist",
+    )
+
+
+_LOADS: dict[type, Callable[..., Loading]] = {
+    cases.PullUpCase: _pull_up,
+    cases.TurnCase: _turn,
+    cases.GustCase: _gust,
+    cases.TowCase: _tow,
+    cases.LandingCase: _landing,
+    cases.SuddenStopCase: _sudden_stop,
+    cases.HandLaunchCase: _hand_launch,
+    cases.TipStrikeCase: _tip_strike,
+    cases.HandlingCase: _handling,
+    cases.ThreePointCase: _three_point,
+    cases.TipWeightCase: _tip_weight,
+    cases.TipTwistCase: _tip_twist,
+}

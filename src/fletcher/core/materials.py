@@ -86,6 +86,7 @@ class Skin(Material):
     yield_MPa: Range | None
     """Stress at which the skin starts to draw out; None where it is linear to rupture."""
     compressive_strength_MPa: Range | None
+    shear_strength_MPa: Range
     peel_N_per_25mm: Range
     adhesive_shear_MPa: Range | None
     """Shear that its adhesive holds in a load of seconds; None where the foam itself governs."""
@@ -229,6 +230,7 @@ def _skin(row: dict[str, str]) -> Skin:
         tensile_strength_MPa=_required(row, "tensile_strength_MPa"),
         yield_MPa=_range(row, "yield_MPa"),
         compressive_strength_MPa=compressive,
+        shear_strength_MPa=_required(row, "shear_strength_MPa"),
         peel_N_per_25mm=_required(row, "peel_N_per_25mm"),
         adhesive_shear_MPa=_range(row, "adhesive_shear_MPa"),
         wrinkling_bond=bond,  # type: ignore[arg-type]

@@ -4,17 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from fletcher.core.airframe import (
-    Airframe,
-    BarLayer,
-    FilmLayer,
-    FourDigitSection,
-    Part,
-    PullUpCase,
-    RectangleSection,
-    StripLayer,
-    ThreePointCase,
-)
+from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, FourDigitSection, Part, RectangleSection, StripLayer
+from fletcher.core.cases import PullUpCase, ThreePointCase
 
 
 @dataclass(frozen=True)

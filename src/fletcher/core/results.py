@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel, ConfigDict
 
 from fletcher.core.evidence import Band
@@ -38,6 +40,37 @@ class Failure(Result):
     x_mm: float
     z_mm: float
     holds: Band
+
+
+class CaseVerdict(Result):
+    """One kept load case in a line: how many times its load the part holds, against the factor asked for."""
+
+    case_id: str
+    name: str
+    holds: Band
+    asked: float
+    enough: Literal["sure", "typical", "no"]
+    """Whether it holds what is asked: even at the low end of the estimate, typically, or not."""
+    sentence: str
+    at_mm: float
+
+
+class Shakes(Result):
+    """First frequencies with the root held, and the speed at which it would twist away; cautions, no clearances."""
+
+    flap_Hz: Band
+    edge_Hz: Band
+    twist_Hz: Band
+    divergence_m_s: Band | None
+    caution: str
+
+
+class Measure(Result):
+    """How big the load is, in the figure by which a builder knows it; it grows with the load."""
+
+    name: str
+    value: float
+    unit: str
 
 
 class SnapResult(Result):
@@ -154,19 +187,26 @@ class Estimate(Result):
     part_id: str
     case_id: str
     says: str
-    load_factor: float | None
-    force_N: float
+    reads: str
+    """What the case reads: "bend" (up and down), "swing" (edgewise) or "twist"."""
+    supports_mm: tuple[float, float] | None
+    """Two places on which the part rests; none where its root is held."""
+    measure: Measure
     safety_factor: float
     mass_g: Band
     added_g: Band
     deflection_mm: Band
     deflection_at_mm: float
     twist_deg: Band | None
-    """Rotation of the tip in flight, nose up positive; none on the bench."""
+    """Rotation of the tip, nose up positive; none where nothing twists."""
     span_mm: float
     holds: Band
     first: Failure
     failures: list[Failure]
+    verdicts: list[CaseVerdict]
+    governs: str
+    """The case that leaves the least against what it asks for."""
+    shakes: Shakes | None
     snaps: list[SnapResult]
     lines: list[LineResult]
     curves: Curves

@@ -147,6 +147,8 @@ class Sums:
     whole_z: Array
     whole_EI: Array
     edge_EI: Array
+    edge_x: Array
+    """Modulus-weighted centroid aft of the local leading edge, mm."""
     skin_Et: Array
     """(S, membranes) stiffness per width of all plies, N/mm."""
 
@@ -179,10 +181,9 @@ def sums_of(elements: Elements, draws: Draws, geometry: Geometry) -> Sums:
     whole_z = (moments[1] + (bar_EA * g.bar_z).sum(1)) / whole_EA
     whole_EI = moments[2] + (bar_EA * g.bar_z**2).sum(1) + own_EI - whole_EA * whole_z**2
 
-    mean_E = 0.5 * (e_t[0] + e_c[0])
+    mean_E = 0.5 * (e_t + e_c)
     x_moments = [
-        mean_E * g.foam_x[p] + skin_Et[:1] @ (g.skin_x[:, p] * g.skin_on) + (bar_EA[:1] * g.bar_x**p).sum(1)
-        for p in range(3)
+        mean_E * g.foam_x[p] + skin_Et @ (g.skin_x[:, p] * g.skin_on) + (bar_EA * g.bar_x**p).sum(1) for p in range(3)
     ]
     edge_EI = x_moments[2] - x_moments[1] ** 2 / x_moments[0]
     return Sums(
@@ -195,6 +196,7 @@ def sums_of(elements: Elements, draws: Draws, geometry: Geometry) -> Sums:
         whole_z=whole_z,
         whole_EI=whole_EI,
         edge_EI=edge_EI,
+        edge_x=x_moments[1] / x_moments[0],
         skin_Et=skin_Et,
     )
 

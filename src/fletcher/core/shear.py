@@ -53,13 +53,16 @@ class Fields:
 
     `flexibility` (S, n, G + 1, G + 1) ties bars and host by shear; `torsion` is GJ (N·mm²); `shear_centre` x aft of
     the local leading edge (mm); `core_shear` the largest shear stress in the foam, away from bars, per newton of
-    shear force (1/mm²).
+    shear force (1/mm²); `twist_shear` the same per N·mm of torque (1/mm³); `skin_flow` (membranes, S, n) the largest
+    shear flow of each skin per N·mm of torque (1/mm²).
     """
 
     flexibility: Array
     torsion: Array
     shear_centre: Array
     core_shear: Array
+    twist_shear: Array
+    skin_flow: Array
 
 
 def _here(elements: Elements, geometry: Geometry, k: int) -> tuple[list[int], list[int]]:
@@ -129,15 +132,19 @@ def _station_field(
     v = np.einsum("sr,src->sc", rates, basis)
     centre = (v @ solution.torque) / (v @ solution.force)
     peak = float(np.max(np.linalg.norm(solution.peak @ v[0], axis=0)))
-    torsion = draws.foam.G * solution.torsion
-    for share, i in zip(solution.torsion_skin, here, strict=True):
+    torsion = draws.foam.G * solution.torsion.constant
+    skin_flow = np.full((len(elements.membranes), samples), 1e-12)
+    for flow, i in zip(solution.torsion.skin_flow, here, strict=True):
+        skin_flow[i] = max(float(flow), 1e-12)
+    for share, i in zip(solution.torsion.skin_share, here, strict=True):
         if share == 0:
             continue
         relative = (draws.skins[i].Gt / draws.skins[i].Gt[0]) / (draws.foam.G / draws.foam.G[0])
         torsion = torsion * relative**share
     for i in bars_here:
         torsion = torsion + draws.bars[i].G * elements.bars[i].stock.torsion_constant_mm4
-    return Fields(flexibility, torsion, centre, np.full(samples, peak))
+    twisted = np.full(samples, solution.torsion.core_shear)
+    return Fields(flexibility, torsion, centre, np.full(samples, peak), twisted, skin_flow)
 
 
 def _between(a: Array, b: Array, t: Array) -> Array:
@@ -154,7 +161,8 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
     """
     samples, bars, n = len(draws.foam.G), len(elements.bars), len(mesh.y)
     flexibility = np.zeros((samples, n, bars + 1, bars + 1))
-    torsion, centre, peak = (np.zeros((samples, n)) for _ in range(3))
+    torsion, centre, peak, twisted = (np.zeros((samples, n)) for _ in range(4))
+    skin_flow = np.zeros((len(elements.membranes), samples, n))
     stops = elements.breaks()
     size = geometry.chord * geometry.thickness
     stretches: list[tuple[IntArray, list[int]]] = []
@@ -184,10 +192,12 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
             flexibility[:, here] = np.swapaxes(coupling * scale[..., :, None] * scale[..., None, :], 0, 1)
             torsion[:, here] = _between(f0.torsion, f1.torsion, t).T
             peak[:, here] = _between(f0.core_shear, f1.core_shear, t).T
+            twisted[:, here] = _between(f0.twist_shear, f1.twist_shear, t).T
+            skin_flow[..., here] = np.moveaxis(_between(f0.skin_flow, f1.skin_flow, t), 0, 2)
             share0, share1 = f0.shear_centre / geometry.chord[k0], f1.shear_centre / geometry.chord[k1]
             share = np.multiply.outer(share0, 1 - t) + np.multiply.outer(share1, t)
             centre[:, here] = share * geometry.chord[here]
-    return Fields(flexibility, torsion, centre, peak)
+    return Fields(flexibility, torsion, centre, peak, twisted, skin_flow)
 
 
 def shear_stiffness(flexibility: Array, sums: Sums) -> Array:

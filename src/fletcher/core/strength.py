@@ -14,9 +14,9 @@ from scipy.special import k0
 from fletcher.core.beam import Mesh, Response
 from fletcher.core.elements import Elements, PlacedBar
 from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, draw_factor
-from fletcher.core.materials import Foam
 from fletcher.core.outline import Array, faces
 from fletcher.core.sections import Draws, Geometry, Sums
+from fletcher.core.shear import Fields
 
 COVER_MM = (0.0, 1.0, 3.0, 8.0, 20.0)
 COVER_KNOCK_DOWN = (0.47, 0.50, 0.56, 0.75, 1.0)
@@ -68,19 +68,53 @@ def _cover(elements: Elements, bar: PlacedBar, geometry: Geometry, i: int) -> Ar
     return np.asarray(np.maximum(gap, 0.0))
 
 
-def _foam_modes(foam: Foam, draws: Draws, strain_low: Array, strain_high: Array) -> list[Mode]:
+@dataclass(frozen=True)
+class Acting:
+    """What acts on the sections of a part under its load. `response` is the bending answer; `edge` (S, n) the edgewise
+    curvature, positive where the rear edge is pulled; `shear` and `torque` (S, n) the size of shear force (N) and
+    twisting moment (N·mm)."""
+
+    response: Response
+    edge: Array
+    shear: Array
+    torque: Array
+
+
+@dataclass(frozen=True)
+class Strains:
+    """Largest strains of things that reach over a range of a section, under bending and edgewise bending together."""
+
+    acting: Acting
+    sums: Sums
+
+    def between(self, low: Array, high: Array, front: Array, rear: Array) -> tuple[Array, Array]:
+        """Largest pull and largest push (both ≥ 0) over heights low to high and places front to rear, (n,) each."""
+        r = self.acting.response
+        flap = [r.axial - r.curvature * (z[None, :] - self.sums.host_z) for z in (low, high)]
+        pull, push = np.maximum(*flap), np.maximum(-flap[0], -flap[1])
+        if np.any(self.acting.edge):
+            edge = [self.acting.edge * (x[None, :] - self.sums.edge_x) for x in (front, rear)]
+            pull, push = pull + np.maximum(*edge), push + np.maximum(-edge[0], -edge[1])
+        return np.maximum(pull, 0), np.maximum(push, 0)
+
+
+def _foam_modes(draws: Draws, geometry: Geometry, strains: Strains) -> list[Mode]:
     f = draws.foam
-    tension = np.maximum(strain_low, strain_high) * (f.E_tension / f.tensile)[:, None]
-    crush = np.maximum(-strain_low, -strain_high) * (f.E_compression / f.crush)[:, None]
-    lower_pulled = strain_low[0].sum() > strain_high[0].sum()
-    faces_of = ("lower", "upper") if lower_pulled else ("upper", "lower")
+    nose, tail = np.zeros_like(geometry.chord), geometry.chord
+    pull, push = strains.between(geometry.z_low, geometry.z_high, nose, tail)
+    acting = strains.acting
+    if np.any(acting.edge):
+        rear_pulled = acting.edge[0].sum() > 0
+        pulled, pressed = ("rear", "front") if rear_pulled else ("front", "rear")
+    else:
+        pulled, pressed = ("lower", "upper") if acting.response.curvature[0].sum() >= 0 else ("upper", "lower")
     return [
-        Mode("foam_tension", None, faces_of[0], np.maximum(tension, 0), True),
-        Mode("foam_crush", None, faces_of[1], np.maximum(crush, 0), False),
+        Mode("foam_tension", None, pulled, pull * (f.E_tension / f.tensile)[:, None], True),
+        Mode("foam_crush", None, pressed, push * (f.E_compression / f.crush)[:, None], False),
     ]
 
 
-def _at_stations(mesh: Mesh, per_element: Array) -> Array:
+def at_stations(mesh: Mesh, per_element: Array) -> Array:
     """Values of elements (..., e) at stations (..., n): the larger of an element's neighbours in its stretch."""
     out = np.zeros((*per_element.shape[:-1], len(mesh.y)))
     out[..., mesh.left] = per_element
@@ -90,31 +124,30 @@ def _at_stations(mesh: Mesh, per_element: Array) -> Array:
 
 
 def _shear_modes(
-    elements: Elements,
-    draws: Draws,
-    geometry: Geometry,
-    sums: Sums,
-    response: Response,
-    shear: Array,
-    peak: Array,
-    mesh: Mesh,
+    elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, acting: Acting, fields: Fields, mesh: Mesh
 ) -> list[Mode]:
-    """Shear in the foam and along the bond lines of bars and strips. `shear` (S, n) is the shear force, N."""
+    """Shear in the foam, along the bond lines of bars and strips, and in the skins of a twisted part."""
     f = draws.foam
-    found = [Mode("core_shear", None, "core", shear * peak / f.shear[:, None], True)]
-    flow = _at_stations(mesh, np.abs(response.force_rate))
+    shear, torque = acting.shear, acting.torque
+    # the largest of bending and of twist, as if both stood at the same place
+    stress = shear * fields.core_shear + torque * fields.twist_shear
+    found = [Mode("core_shear", None, "core", stress / f.shear[:, None], True)]
+    flow = at_stations(mesh, np.abs(acting.response.force_rate))
     for i, bar in enumerate(elements.bars):
         # half of the perimeter carries: glue runs down one side, and the slot's mouth is open
         use = flow[:, i] / (0.5 * bar.stock.perimeter_mm) / f.shear[:, None] * geometry.bar_on[i]
         found.append(Mode("bar_bond", bar.line, bar.side, use, True))
     for i, membrane in enumerate(elements.membranes):
+        d = draws.skins[i]
+        thickness = membrane.plies * membrane.skin.thickness_mm.typ
+        use = torque * fields.skin_flow[i] / thickness / d.shear[:, None] * geometry.skin_on[i]
+        found.append(Mode("skin_shear", membrane.line, membrane.face, use, True))
         if membrane.width_mm is None or membrane.face not in ("upper", "lower"):
             continue
-        glue = draws.skins[i].adhesive_shear
-        holds = f.shear if glue is None else np.minimum(glue, f.shear)
+        holds = f.shear if d.adhesive_shear is None else np.minimum(d.adhesive_shear, f.shear)
         arm = np.abs(0.5 * (geometry.skin_low[i] + geometry.skin_high[i]) - sums.whole_z)
-        stress = shear * sums.skin_Et[:, [i]] * arm / sums.whole_EI * geometry.skin_on[i]
-        found.append(Mode("strip_bond", membrane.line, membrane.face, stress / holds[:, None], True))
+        sliding = shear * sums.skin_Et[:, [i]] * arm / sums.whole_EI * geometry.skin_on[i]
+        found.append(Mode("strip_bond", membrane.line, membrane.face, sliding / holds[:, None], True))
     return found
 
 
@@ -123,27 +156,25 @@ def modes(
     draws: Draws,
     geometry: Geometry,
     sums: Sums,
-    response: Response,
-    shear_per_element: Array,
-    core_shear: Array,
+    acting: Acting,
+    fields: Fields,
     mesh: Mesh,
     buckling: list[Array],
 ) -> list[Mode]:
-    """All modes of a part under the response to its load, shares of strength per station and sample."""
-
-    def strain(z: Array) -> Array:
-        """Strain of foam and skins at height z, (S, n) for z (n,)."""
-        return np.asarray(response.axial - response.curvature * (z[None, :] - sums.host_z))
-
-    found = _foam_modes(elements.foam, draws, strain(geometry.z_low), strain(geometry.z_high))
+    """All modes of a part under what acts on it, shares of strength per station and sample."""
+    strains = Strains(acting, sums)
+    found = _foam_modes(draws, geometry, strains)
     f = draws.foam
     E_through = f.E_compression / elements.foam.through_thickness_ratio
     for i, membrane in enumerate(elements.membranes):
         d, on = draws.skins[i], geometry.skin_on[i]
         E = d.Et / membrane.skin.thickness_mm.typ
-        ends = [strain(geometry.skin_low[i]) * on, strain(geometry.skin_high[i]) * on]
-        pulled = np.maximum(np.maximum(*ends), 0) * E[:, None]
-        pressed = np.maximum(np.maximum(-ends[0], -ends[1]), 0) * E[:, None]
+        if membrane.face in ("front", "rear"):
+            front = rear = geometry.chord * (membrane.face == "rear")
+        else:
+            front, rear = elements.strip_edges(membrane, geometry.y)
+        pull, push = strains.between(geometry.skin_low[i], geometry.skin_high[i], front, rear)
+        pulled, pressed = pull * on * E[:, None], push * on * E[:, None]
         limit = wrinkling_stress(d.wrinkling_k, E, E_through, f.G)
         if d.draws_out is None:
             found.append(Mode("skin_tension", membrane.line, membrane.face, pulled / d.tensile[:, None], True))
@@ -156,9 +187,8 @@ def modes(
             limit = np.minimum(limit, d.compressive)
         found.append(Mode(kind, membrane.line, membrane.face, pressed / limit[:, None], False))
     for i, bar in enumerate(elements.bars):
-        found += _bar_modes(draws, geometry, response, i, bar, buckling[i])
-    shear = _at_stations(mesh, np.abs(shear_per_element))
-    return found + _shear_modes(elements, draws, geometry, sums, response, shear, core_shear, mesh)
+        found += _bar_modes(draws, geometry, sums, acting, i, bar, buckling[i])
+    return found + _shear_modes(elements, draws, geometry, sums, acting, fields, mesh)
 
 
 def buckling_loads(elements: Elements, draws: Draws, geometry: Geometry) -> list[Array]:
@@ -181,15 +211,18 @@ def buckling_loads(elements: Elements, draws: Draws, geometry: Geometry) -> list
 
 
 def _bar_modes(
-    draws: Draws, geometry: Geometry, response: Response, i: int, bar: PlacedBar, buckling: Array
+    draws: Draws, geometry: Geometry, sums: Sums, acting: Acting, i: int, bar: PlacedBar, buckling: Array
 ) -> list[Mode]:
     d, f, on = draws.bars[i], draws.foam, geometry.bar_on[i]
     area = bar.stock.area_mm2
-    height = bar.stock.size(bar.on_edge)[1]
+    width, height = bar.stock.size(bar.on_edge)
     # the axial force counts what the bar carries beyond the foam it displaces
     displaced = np.where(geometry.bar_z[i] < geometry.split, f.E_tension[:, None], f.E_compression[:, None])
-    force = response.bar_force[:, i] * (d.E[:, None] / (d.E[:, None] - displaced)) * on
-    bending = np.abs(response.curvature) * d.E[:, None] * height / 2 * on
+    force = acting.response.bar_force[:, i] * (d.E[:, None] / (d.E[:, None] - displaced)) * on
+    bending = np.abs(acting.response.curvature) * d.E[:, None] * height / 2 * on
+    if np.any(acting.edge):
+        force = force + d.E[:, None] * area * acting.edge * (geometry.bar_x[i] - sums.edge_x) * on
+        bending = bending + np.abs(acting.edge) * d.E[:, None] * width / 2 * on
     stress = force / area
     return [
         Mode("bar_tension", bar.line, bar.side, np.maximum(stress + bending, 0) / d.tensile[:, None], True),

@@ -2,10 +2,25 @@ r"""Torsion of a solid core with skins, by Prandtl's stress function on the sect
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from fletcher.core.grid import Edge, Grid, Piece, assemble, solve_band
 from fletcher.core.outline import Array
+
+
+@dataclass(frozen=True)
+class Torsion:
+    """Torsion of one station. `constant` mm⁴ with foam G = 1 (GJ = G · constant); `skin_share` of each skin in it,
+    d ln J / d ln S; `core_shear` the largest shear stress in the foam per unit of torque (1/mm³); `skin_flow` the
+    largest shear flow of each skin per unit of torque (1/mm²)."""
+
+    constant: float
+    skin_share: Array
+    core_shear: float
+    skin_flow: Array
+
 
 _SIDES = {"lower": 0, "upper": 1, "front": 2, "rear": 3}
 
@@ -29,14 +44,15 @@ def _cover(piece: Piece, edges: list[Edge], pointed: bool) -> tuple[Array, Array
     return starts, ends, cover
 
 
-def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge]) -> list[tuple[float, Array]]:
-    r"""Torsion constant (mm⁴, foam G = 1) of every piece, and the share of each skin in it.
+def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge]) -> list[Torsion]:
+    r"""Torsion of every piece.
 
     .. math:: \nabla^2\varphi = -2\text{ in the foam},\quad \partial_n\varphi = -\varphi/S\text{ under a skin of shear
        stiffness } S,\quad \varphi = 0\text{ on bare foam},\quad J = 2\int\varphi\,\mathrm{d}A
 
     With a soft core this is Bredt and Batho's closed cell, with bare faces Saint-Venant's solid. Where both faces of
-    an aerofoil are covered up to its pointed ends, the skin goes round them. The share of a skin is d ln J / d ln S.
+    an aerofoil are covered up to its pointed ends, the skin goes round them. Stresses under a torque T: T|∇φ|/J in
+    the foam, the flow Tφ/J in a skin.
 
     Parameters
     ----------
@@ -66,8 +82,18 @@ def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge]) -> list
     matrix[0, bare] = 1.0
     phi = solve_band(matrix, np.where(bare, 0.0, area)[:, None])[:, 0]
     found = []
+    at_corner = phi[corner]
+    slope = np.hypot(*(np.einsum("ei,ei->e", d.mean(1), at_corner) for d in (grid.dx, grid.dz)))
     for piece, (a, b, k, shares) in zip(grid.pieces, rims, strict=True):
         constant = float(area[piece.nodes] @ phi[piece.nodes])
         energy = k * (phi[a] ** 2 + phi[b] ** 2 + phi[a] * phi[b]) / 3
-        found.append((constant, shares @ energy / constant))
+        rim = 0.5 * (phi[a] + phi[b])
+        found.append(
+            Torsion(
+                constant=constant,
+                skin_share=shares @ energy / constant,
+                core_shear=float(slope[piece.cells].max()) / constant,
+                skin_flow=(shares * rim).max(1, initial=0.0) / constant,
+            )
+        )
     return found

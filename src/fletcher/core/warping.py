@@ -35,7 +35,7 @@ from fletcher.core.grid import (
     solve_band,
 )
 from fletcher.core.outline import Array, IntArray, Outline
-from fletcher.core.torsion import torsion_of
+from fletcher.core.torsion import Torsion, torsion_of
 
 SOURCE_RADIUS = 0.118
 """Radius, in cells, at which a bilinear nodal source equals the exact line source (tests/core/test_warping)."""
@@ -58,10 +58,7 @@ class Flexibility:
     """Moment of the same shear about the nose of the chord line; torque over force is the shear centre."""
     peak: Array
     """Gradient of each source's warping at the cells, (2, cells, sources); cells beside a bar are left out."""
-    torsion: float
-    """Torsion constant with foam G = 1, mm⁴: GJ = G · torsion."""
-    torsion_skin: Array
-    """Share of each skin in the torsional stiffness, d ln GJ / d ln Gt; the foam has the rest."""
+    torsion: Torsion
 
 
 def solve(
@@ -115,7 +112,7 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
     at_corner = warping[corner]
     gradient = [(d.mean(1)[:, None] @ at_corner)[:, 0] for d in (grid.dx, grid.dz)]
     found = []
-    for piece, own_near, (constant, shares) in zip(grid.pieces, near, torsion, strict=True):
+    for piece, own_near, twisted in zip(grid.pieces, near, torsion, strict=True):
         size = len(own_near)
         skins = len(piece.station.skins)
         at, w = sources[piece.nodes, :size], warping[piece.nodes, :size]
@@ -130,8 +127,7 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
                 force=up_pull[piece.nodes] @ w,
                 torque=turn_pull[piece.nodes] @ w,
                 peak=np.stack([g[piece.cells][away][:, :size] for g in gradient]),
-                torsion=constant,
-                torsion_skin=shares,
+                torsion=twisted,
             )
         )
     return found

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from fletcher.core.airframe import Airframe, BarLayer, Case, Part, PullUpCase
+from fletcher.core import cases
+from fletcher.core.airframe import Airframe, BarLayer, Part
 from fletcher.core.elements import Elements
+from fletcher.core.evidence import Band
 from fletcher.core.strength import Mode
 
 ASSUMPTIONS = (
@@ -12,25 +14,30 @@ ASSUMPTIONS = (
     "adhesive holds for seconds, not for days.",
     "The part bends about its chord line. Twist comes from the lift at a quarter of the chord, the section's own "
     "pitching moment and the part's weight, all about the shear centre; the sweep of that line is left out.",
+    "Edgewise the section bends as one, without slip.",
     "Stresses grow in proportion to the load up to the first failure.",
     "Glue along bars and paint are not weighed yet.",
     "A root in the air is held without give; bars marked as joined carry on through it.",
 )
 
 _SENTENCES = {
-    "foam_tension": "Foam cracks on the {where} face",
-    "foam_crush": "Foam crushes on the {where} face",
-    "skin_tension": "{label} tears on the {where} face",
-    "skin_yield": "{label} draws out on the {where} face",
-    "skin_wrinkling": "{label} wrinkles on the {where} face",
-    "skin_compression": "{label} creases on the {where} face",
+    "foam_tension": "Foam cracks on the {place}",
+    "foam_crush": "Foam crushes on the {place}",
+    "skin_tension": "{label} tears on the {place}",
+    "skin_yield": "{label} draws out on the {place}",
+    "skin_wrinkling": "{label} wrinkles on the {place}",
+    "skin_compression": "{label} creases on the {place}",
     "bar_tension": "{side}{label} pulls apart",
     "bar_compression": "{side}{label} crushes",
     "bar_buckling": "{side}{label} buckles into the foam",
     "core_shear": "Foam shears through",
     "bar_bond": "{side}{label} shears loose from the foam",
-    "strip_bond": "{label} slides on the {where} face",
+    "skin_shear": "{label} shears in the twist on the {place}",
+    "strip_bond": "{label} slides on the {place}",
 }
+
+
+_PLACES = {"upper": "upper face", "lower": "lower face", "front": "front edge", "rear": "rear edge"}
 
 
 def line_label(elements: Elements, line: int | None) -> str:
@@ -54,7 +61,7 @@ def failure_sentence(mode: Mode, elements: Elements) -> str:
     label = line_label(elements, mode.line)
     side = {"upper": "Upper ", "lower": "Lower "}.get(mode.where, "")
     label_in = (label[0].lower() + label[1:] if mode.kind.startswith("bar") else label) if side else label
-    return _SENTENCES[mode.kind].format(where=mode.where, label=label_in, side=side)
+    return _SENTENCES[mode.kind].format(place=_PLACES.get(mode.where, mode.where), label=label_in, side=side)
 
 
 def snap_sentence(manner: str, share: float) -> str:
@@ -64,28 +71,47 @@ def snap_sentence(manner: str, share: float) -> str:
     return manner
 
 
-def warnings_of(airframe: Airframe, part: Part, case: Case, mass_g: float, bend_mm: float) -> list[str]:
+def speed_caution(divergence: Band | None, top_speed_m_s: float) -> str:
+    """What the divergence speed means for the fastest speed it is meant to fly."""
+    if divergence is None:
+        return "The lift acts behind the shear centre: it does not twist away (static divergence) at any speed."
+    if divergence.low < 1.5 * top_speed_m_s:
+        return (
+            f"May twist away in flight: divergence from {divergence.low:.0f} m/s on, less than half as much again as "
+            f"the {top_speed_m_s:g} m/s it is meant for. Spars further forward, or a closed skin, help. A caution, no "
+            "clearance."
+        )
+    return (
+        f"Divergence lies well above the {top_speed_m_s:g} m/s it is meant for. A caution, no clearance: flutter is "
+        "not computed."
+    )
+
+
+_ON_THE_BENCH = (cases.ThreePointCase, cases.TipWeightCase, cases.TipTwistCase)
+
+
+def warnings_of(airframe: Airframe, part: Part, case: cases.Case, mass_g: float, bend_mm: float) -> list[str]:
     """Limits of the estimate that this part and case come near."""
     out = []
     reach = part.span_mm
-    if not isinstance(case, PullUpCase):
+    if isinstance(case, cases.ThreePointCase):
         reach = case.second_support_mm - case.first_support_mm
     if bend_mm > 0.1 * reach:
         out.append(
             f"It bends by {100 * bend_mm / reach:.0f} % of its length. Small-bend theory ends at about 10 %: "
             "read the shape as a direction, not a measure."
         )
-    if isinstance(case, PullUpCase):
-        if 2 * mass_g > airframe.all_up_mass_g:
-            out.append(
-                f"Two of this part weigh {2 * mass_g:.0f} g, more than the {airframe.all_up_mass_g:.0f} g of the whole "
-                "airframe. Correct the flying mass."
-            )
-        out.append(
-            "An estimate is no clearance to fly. Check the finished part by a static load test, and follow local rules."
-        )
-    else:
+    if isinstance(case, _ON_THE_BENCH):
         out.append(
             "Hanging weights fall when a part gives way: keep feet and faces clear, pad the floor, wear eye protection."
         )
+        return out
+    if 2 * mass_g > airframe.all_up_mass_g:
+        out.append(
+            f"Two of this part weigh {2 * mass_g:.0f} g, more than the {airframe.all_up_mass_g:.0f} g of the whole "
+            "airframe. Correct the flying mass."
+        )
+    out.append(
+        "An estimate is no clearance to fly. Check the finished part by a static load test, and follow local rules."
+    )
     return out

@@ -29,7 +29,11 @@ _FORMULAS = {
         "λ = 2√(k EI) / (1 + k w₀/(d σ_t)) / N",
         "Bar in an elastic medium, with waviness w₀ that tears the foam",
     ),
-    "core_shear": ("λ = τ_max / (V max|∇w|)", "Largest shear of the flexure function away from bars"),
+    "core_shear": (
+        "λ = τ_max / (V max|∇w| + T max|∇φ|/J)",
+        "Largest shear of the flexure function away from bars, and of the twist, as if at the same place",
+    ),
+    "skin_shear": ("λ = τ_max t / (T φ/J)", "Shear flow of the closed skin under the twist, Prandtl's φ at the rim"),
     "bar_bond": ("λ = τ_max (p/2) / |N′|", "Force that the bar takes up per length, on half of its perimeter"),
     "strip_bond": (
         "λ = τ / (V E t |z − z̄| / EI)",
@@ -79,10 +83,10 @@ def _bar_source(bar: Bar) -> Source:
 
 def _sources(a: Analysis) -> list[Source]:
     """Every material in the part, once."""
-    found = {a.elements.foam.name: _foam_source(a.elements.foam)}
-    for membrane in a.elements.membranes:
+    found = {a.prepared.elements.foam.name: _foam_source(a.prepared.elements.foam)}
+    for membrane in a.prepared.elements.membranes:
         found.setdefault(membrane.skin.name, _skin_source(membrane.skin))
-    for bar in a.elements.bars:
+    for bar in a.prepared.elements.bars:
         found.setdefault(bar.stock.name, _bar_source(bar.stock))
     return list(found.values())
 
@@ -95,16 +99,16 @@ def workings_of(a: Analysis, assumptions: tuple[str, ...]) -> list[Working]:
 
 def _mass(a: Analysis, sources: list[Source]) -> Working:
     symbols = []
-    for i, bar in enumerate(a.elements.bars):
+    for i, bar in enumerate(a.prepared.elements.bars):
         run = bar.end - bar.start
-        grams = float(a.draws.bars[i].density[0] * bar.stock.area_mm2 * run)
+        grams = float(a.prepared.draws.bars[i].density[0] * bar.stock.area_mm2 * run)
         formula = f"{bar.stock.area_mm2:.3g} mm² × {bar.stock.density_kg_m3.typ:g} kg/m³ × {run:.0f} mm"
         symbols.append(Symbol(symbol=f"{bar.stock.name}, {bar.side}", meaning=formula, value=grams, unit="g"))
-    k, h = a.mesh.left, a.mesh.length
-    for i, membrane in enumerate(a.elements.membranes):
-        length = a.geometry.skin[i, 0] * a.geometry.skin_on[i]
+    k, h = a.prepared.mesh.left, a.prepared.mesh.length
+    for i, membrane in enumerate(a.prepared.elements.membranes):
+        length = a.prepared.geometry.skin[i, 0] * a.prepared.geometry.skin_on[i]
         area = float((0.5 * (length[k] + length[k + 1]) * h).sum())
-        grams = float(a.draws.skins[i].areal_mass[0]) * membrane.plies * area
+        grams = float(a.prepared.draws.skins[i].areal_mass[0]) * membrane.plies * area
         formula = f"{area / 100:.4g} cm² × {membrane.skin.areal_mass_g_m2.typ:g} g/m² × {membrane.plies}"
         symbols.append(Symbol(symbol=f"{membrane.skin.name}, {membrane.face}", meaning=formula, value=grams, unit="g"))
     return Working(
@@ -119,26 +123,40 @@ def _mass(a: Analysis, sources: list[Source]) -> Working:
 
 
 def _bend(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> Working:
+    if a.loading.read == "swing":
+        return _swing(a, sources)
     k = int(np.argmax(np.abs(a.loading.moment[0])))
-    host = a.response.curvature[0, k] * a.sums.host_EI[0, k] / a.loading.moment[0, k]
+    moment = float(a.loading.moment[0, k])
     symbols = [
-        Symbol(symbol="M", meaning="largest bending moment", value=float(a.loading.moment[0, k]) / 1e3, unit="N·m"),
+        Symbol(symbol="M", meaning="largest bending moment", value=moment / 1e3, unit="N·m"),
         Symbol(
-            symbol="EI", meaning="all together, without slip", value=float(a.sums.whole_EI[0, k]) / 1e6, unit="N·m²"
+            symbol="EI",
+            meaning="all together, without slip",
+            value=float(a.prepared.sums.whole_EI[0, k]) / 1e6,
+            unit="N·m²",
         ),
-        Symbol(symbol="EI_h", meaning="foam and skins alone", value=float(a.sums.host_EI[0, k]) / 1e6, unit="N·m²"),
         Symbol(
-            symbol="GA_s", meaning="shear stiffness from the two-dimensional solution", value=float(a.GA_s[k]), unit="N"
+            symbol="EI_h", meaning="foam and skins alone", value=float(a.prepared.sums.host_EI[0, k]) / 1e6, unit="N·m²"
         ),
-        Symbol(symbol="M_h / M", meaning="share that foam and skins carry there", value=100 * float(host), unit="%"),
+        Symbol(
+            symbol="GA_s",
+            meaning="shear stiffness from the two-dimensional solution",
+            value=float(a.prepared.GA_s[k]),
+            unit="N",
+        ),
     ]
+    if moment:
+        host = float(a.response.curvature[0, k] * a.prepared.sums.host_EI[0, k]) / moment
+        symbols.append(
+            Symbol(symbol="M_h / M", meaning="share that foam and skins carry there", value=100 * host, unit="%")
+        )
     return Working(
         figure="bend",
         title="Bend",
         formula="w = ∫∫ (M − Σ N_g a_g)/EI_h dy² + ∫ (C₀₀ M′ + Σ C₀g N_g′) dy",
         explanation=(
             "Every bar carries an axial force N_g that grows through the shear of the foam (partial interaction, "
-            f"Newmark 1951; Allen 1969). Values at {a.geometry.y[k]:.0f} mm."
+            f"Newmark 1951; Allen 1969). Values at {a.prepared.geometry.y[k]:.0f} mm."
         ),
         symbols=symbols,
         assumptions=list(assumptions),
@@ -146,20 +164,51 @@ def _bend(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> W
     )
 
 
+def _swing(a: Analysis, sources: list[Source]) -> Working:
+    k = int(np.argmax(np.abs(a.loading.edge[0])))
+    return Working(
+        figure="bend",
+        title="Swing fore and aft",
+        formula="w = ∫∫ M_e/EI_e dy²",
+        explanation=f"Edgewise bending of the section without slip and shear. Values at {a.prepared.mesh.y[k]:.0f} mm.",
+        symbols=[
+            Symbol(symbol="M_e", meaning="edgewise moment", value=float(a.loading.edge[0, k]) / 1e3, unit="N·m"),
+            Symbol(
+                symbol="EI_e",
+                meaning="edgewise stiffness",
+                value=float(a.prepared.sums.edge_EI[0, k]) / 1e6,
+                unit="N·m²",
+            ),
+            Symbol(
+                symbol="x̄",
+                meaning="neutral line behind the nose",
+                value=float(a.prepared.sums.edge_x[0, k]),
+                unit="mm",
+            ),
+        ],
+        assumptions=[
+            "Bars and skins follow the foam edgewise without slip.",
+            "Foam takes the mean of both its moduli.",
+        ],
+        sources=sources,
+    )
+
+
 def _twist(a: Analysis, sources: list[Source]) -> list[Working]:
-    if a.loading.supports is not None:
+    if not np.any(a.loading.torque):
         return []
-    rate = np.gradient(a.twist[0], a.geometry.y + 1e-9 * np.arange(len(a.geometry.y)))
-    torque = float(rate[1] * a.fields.torsion[0, 1])
-    centre = 100 * float(a.fields.shear_centre[0, 0] / a.geometry.chord[0])
+    torque = float(a.loading.torque[0, 0])
+    stiffness = float(a.prepared.fields.torsion[0, 0]) / 1e6
+    centre = 100 * float(a.prepared.fields.shear_centre[0, 0] / a.prepared.geometry.chord[0])
     return [
         Working(
             figure="twist",
             title="Twist of the tip",
-            formula="θ = ∫ T/GJ dy,  T = ∫ [l (x_sc − c/4) + n m g (x_cg − x_sc) + c_m q c²] dy",
+            formula="θ = ∫ T/GJ dy"
+            + ("" if a.loading.read == "twist" else ",  T = ∫ [l (x_sc − c/4) + n m g (x_cg − x_sc) + c_m q c²] dy"),
             explanation="GJ from Prandtl's stress function with skins as a rim; shear centre from the same grid.",
             symbols=[
-                Symbol(symbol="GJ", meaning="at the root", value=float(a.fields.torsion[0, 0]) / 1e6, unit="N·m²"),
+                Symbol(symbol="GJ", meaning="at the root", value=stiffness, unit="N·m²"),
                 Symbol(symbol="T", meaning="twisting moment at the root, nose up", value=torque / 1e3, unit="N·m"),
                 Symbol(symbol="x_sc / c", meaning="shear centre at the root", value=centre, unit="%"),
             ],
@@ -179,7 +228,7 @@ def _holds(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> 
     use = float(mode.use[0, k])
     kappa = float(a.response.curvature[0, k])
     symbols = [
-        Symbol(symbol="y", meaning="where it gives first", value=float(a.geometry.y[k]), unit="mm"),
+        Symbol(symbol="y", meaning="where it gives first", value=float(a.prepared.geometry.y[k]), unit="mm"),
         Symbol(symbol="1/λ", meaning="share of the strength used at the load", value=100 * use, unit="%"),
         Symbol(symbol="λ", meaning="times the load", value=1 / max(use, 1e-12), unit="×"),
         Symbol(
@@ -188,11 +237,11 @@ def _holds(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> 
             value=1e3 * kappa,
             unit="1/m",
         ),
-        Symbol(symbol="M", meaning="bending moment there", value=float(a.loading.moment[0, k]) / 1e3, unit="N·m"),
+        Symbol(symbol="M", meaning="moment there", value=float(a.asked[0, k]) / 1e3, unit="N·m"),
     ]
     if mode.kind in ("skin_wrinkling", "skin_compression", "skin_yield", "skin_tension"):
-        i = next(i for i, m in enumerate(a.elements.membranes) if m.line == mode.line and m.face == mode.where)
-        skin, foam = a.elements.membranes[i].skin, a.elements.foam
+        i = next(i for i, m in enumerate(a.prepared.elements.membranes) if m.line == mode.line and m.face == mode.where)
+        skin, foam = a.prepared.elements.membranes[i].skin, a.prepared.elements.foam
         factor = WRINKLING_K[skin.wrinkling_bond].value.typ
         symbols += [
             Symbol(symbol="E_f", meaning=f"stiffness of {skin.name}", value=skin.E_along_MPa.typ, unit="MPa"),
@@ -204,8 +253,8 @@ def _holds(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> 
             Symbol(symbol="G_c", meaning="foam in shear", value=foam.G_MPa.typ, unit="MPa"),
         ]  # fmt: skip
     if mode.kind.startswith("bar"):
-        i = next(i for i, b in enumerate(a.elements.bars) if b.line == mode.line and b.side == mode.where)
-        stock = a.elements.bars[i].stock
+        i = next(i for i, b in enumerate(a.prepared.elements.bars) if b.line == mode.line and b.side == mode.where)
+        stock = a.prepared.elements.bars[i].stock
         symbols += [
             Symbol(symbol="N", meaning="force in the bar", value=float(a.response.bar_force[0, i, k]), unit="N"),
             Symbol(symbol="A", meaning="its area", value=stock.area_mm2, unit="mm²"),

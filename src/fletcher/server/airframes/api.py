@@ -9,8 +9,10 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 
 from fletcher.core.airframe import Airframe
+from fletcher.core.cases import Case
 from fletcher.core.checks import InvalidDocument, Problem
-from fletcher.core.estimate import estimate
+from fletcher.core.defaults import CASES, default_case, kinds_for
+from fletcher.core.report import estimate
 from fletcher.core.results import Estimate
 from fletcher.server.airframes import services
 
@@ -93,6 +95,31 @@ def download(request: HttpRequest, airframe_id: UUID) -> HttpResponse:
     response = HttpResponse(document.model_dump_json(indent=2), content_type="application/json")
     response["Content-Disposition"] = f'attachment; filename="{name}.fletcher.json"'
     return response
+
+
+class CaseQuestion(Schema):
+    """A document, one of its parts, and the kind of load case wanted for it."""
+
+    document: Airframe
+    part_id: str
+    kind: str
+
+
+class CaseOut(Schema):
+    """A load case to start from."""
+
+    case: Case
+
+
+@router.post("/case", response=CaseOut)
+def read_default_case(request: HttpRequest, payload: CaseQuestion) -> CaseOut:
+    """A load case of a kind, its figures from the airframe's mass and speed and the part's size."""
+    part = next((p for p in payload.document.parts if p.id == payload.part_id), None)
+    if part is None or payload.kind not in kinds_for(part):
+        kinds = ", ".join(CASES if part is None else kinds_for(part))
+        message = f"names no part of the document, or no kind of case that suits it: one of {kinds}"
+        raise InvalidDocument([Problem(path="part_id or kind", message=message, value=payload.kind)])
+    return CaseOut(case=default_case(payload.kind, payload.document, part))
 
 
 @router.post("/estimate", response=Estimate)

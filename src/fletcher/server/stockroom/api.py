@@ -6,6 +6,8 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from fletcher.core.airframe import Part
+from fletcher.core.cases import FlightCase
+from fletcher.core.defaults import CASES, NAMES
 from fletcher.core.materials import Bar, Foam, Skin, reference
 from fletcher.core.presets import PRESETS
 
@@ -32,6 +34,20 @@ def read_catalogue(request: HttpRequest) -> CatalogueOut:
     return CatalogueOut(
         foams=list(catalogue.foams.values()), skins=list(catalogue.skins.values()), bars=list(catalogue.bars.values())
     )
+
+
+class CaseKind(Schema):
+    """A kind of load case: its type in the document, what it is called, and whether it needs a wing in the air."""
+
+    type: str
+    name: str
+    flies: bool
+
+
+@router.get("/case-kinds", response=list[CaseKind])
+def read_case_kinds(request: HttpRequest) -> list[CaseKind]:
+    """All kinds of load case."""
+    return [CaseKind(type=t, name=NAMES[t], flies=issubclass(kind, FlightCase)) for t, kind in CASES.items()]
 
 
 @router.get("/presets", response=list[PresetOut])

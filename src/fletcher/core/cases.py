@@ -1,0 +1,161 @@
+"""Load cases of the airframe document: what happens to a part, in the air, on the ground and on the bench."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+
+class Document(BaseModel):
+    """Base of all document models: unknown fields and non-finite numbers are errors, instances are frozen."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, frozen=True)
+
+
+Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
+PRINTABLE = r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$"
+Name = Annotated[str, Field(min_length=1, max_length=80, pattern=PRINTABLE)]
+Along = Annotated[float, Field(ge=0, le=5000, description="Place along the part from its root, mm")]
+Speed = Annotated[float, Field(ge=1, le=120)]
+Lift = Literal["schrenk", "elliptic"]
+Saddle = Annotated[float, Field(ge=0, le=500, description="Half the width over which the fuselage holds the wing")]
+
+
+class CaseBase(Document):
+    """What every load case has."""
+
+    id: Id
+    name: Name
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.5
+
+
+class PullUpCase(CaseBase):
+    """A pull-up in the air, limited by the lift that the wing can give at that speed."""
+
+    type: Literal["pull_up"] = "pull_up"
+    speed_m_s: Speed = 16.0
+    cl_max: Annotated[float, Field(ge=0.1, le=3)] = 1.0
+    lift: Lift = "schrenk"
+    saddle_mm: Saddle = 25.0
+
+
+class TurnCase(CaseBase):
+    """A steady turn at a bank angle."""
+
+    type: Literal["turn"] = "turn"
+    speed_m_s: Speed = 14.0
+    bank_deg: Annotated[float, Field(ge=0, le=80)] = 60.0
+    lift: Lift = "schrenk"
+    saddle_mm: Saddle = 25.0
+
+
+class GustCase(CaseBase):
+    """An upright or a down gust met in level flight."""
+
+    type: Literal["gust"] = "gust"
+    speed_m_s: Speed = 16.0
+    gust_m_s: Annotated[float, Field(ge=0.5, le=20)] = 5.0
+    way: Literal["up", "down"] = "up"
+    lift: Lift = "schrenk"
+    saddle_mm: Saddle = 25.0
+
+
+class TowCase(CaseBase):
+    """A tow or a line launch: the line pulls the fuselage down against the lift."""
+
+    type: Literal["tow"] = "tow"
+    speed_m_s: Speed = 16.0
+    pull_N: Annotated[float, Field(ge=0.1, le=2000)] = 30.0
+    lift: Lift = "schrenk"
+    saddle_mm: Saddle = 25.0
+
+
+class LandingCase(CaseBase):
+    """A flat landing on the belly: the fuselage stops, the wings go on down."""
+
+    type: Literal["landing"] = "landing"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    sink_m_s: Annotated[float, Field(ge=0.1, le=20)] = 1.5
+    stop_mm: Annotated[float, Field(ge=1, le=500)] = 15.0
+
+
+class SuddenStopCase(CaseBase):
+    """The nose strikes: everything outboard goes on forwards and bends the part edgewise."""
+
+    type: Literal["sudden_stop"] = "sudden_stop"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    speed_m_s: Speed = 12.0
+    stop_mm: Annotated[float, Field(ge=1, le=2000)] = 60.0
+
+
+class HandLaunchCase(CaseBase):
+    """A throw by hand at the fuselage: the wings lag behind."""
+
+    type: Literal["hand_launch"] = "hand_launch"
+    speed_m_s: Speed = 9.0
+    stroke_mm: Annotated[float, Field(ge=50, le=3000)] = 900.0
+
+
+class TipStrikeCase(CaseBase):
+    """The leading edge hits a pole or the ground, and crushes as it is stopped."""
+
+    type: Literal["tip_strike"] = "tip_strike"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    speed_m_s: Speed = 10.0
+    at_mm: Annotated[Along | None, Field(description="Place of the strike; null means 20 mm inside the tip")] = None
+    contact_mm: Annotated[float, Field(ge=1, le=500, description="Length of leading edge that the pole touches")] = 40.0
+
+
+class HandlingCase(CaseBase):
+    """A hand lifts or presses the part at one place while its root is held."""
+
+    type: Literal["handling"] = "handling"
+    force_N: Annotated[float, Field(ge=0.1, le=1000)] = 10.0
+    at_mm: Annotated[Along | None, Field(description="Place of the hand; null means the tip")] = None
+    way: Literal["up", "down"] = "up"
+
+
+class ThreePointCase(CaseBase):
+    """Bench test: the part on two supports, a weight hung from the middle between them."""
+
+    type: Literal["three_point"] = "three_point"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    first_support_mm: Along = 0.0
+    second_support_mm: Along = 480.0
+    weight_g: Annotated[float, Field(ge=1, le=200_000)] = 1000.0
+
+
+class TipWeightCase(CaseBase):
+    """Bench test: the root clamped, a weight hung from one place."""
+
+    type: Literal["tip_weight"] = "tip_weight"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    weight_g: Annotated[float, Field(ge=1, le=200_000)] = 200.0
+    at_mm: Annotated[Along | None, Field(description="Place of the weight; null means the tip")] = None
+
+
+class TipTwistCase(CaseBase):
+    """Bench test: the root clamped, a couple turned at the tip, nose up."""
+
+    type: Literal["tip_twist"] = "tip_twist"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    couple_N_mm: Annotated[float, Field(ge=1, le=1e6)] = 200.0
+
+
+FlightCase = PullUpCase | TurnCase | GustCase | TowCase
+Case = Annotated[
+    PullUpCase
+    | TurnCase
+    | GustCase
+    | TowCase
+    | LandingCase
+    | SuddenStopCase
+    | HandLaunchCase
+    | TipStrikeCase
+    | HandlingCase
+    | ThreePointCase
+    | TipWeightCase
+    | TipTwistCase,
+    Field(discriminator="type"),
+]

@@ -1,0 +1,303 @@
+"""The report of an estimate: from arrays to the typed results that command line, API and page share."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from fletcher.core import cases, loads, words
+from fletcher.core.airframe import Airframe
+from fletcher.core.beam import Mesh
+from fletcher.core.bending import snap
+from fletcher.core.estimate import Analysis, Prepared, prepared_for, under
+from fletcher.core.evidence import Inputs, band, limits
+from fletcher.core.outline import Array
+from fletcher.core.results import CaseVerdict, Curves, Estimate, Failure, LineResult, Measure, Shakes, SnapResult
+from fletcher.core.strength import Mode
+from fletcher.core.workings import workings_of
+
+_QUIET = 0.01
+"""Below this share of the largest moment the case asks for next to nothing and no capacity is drawn."""
+_FAR = 12.0
+"""Modes that hold more than this many times what the first one holds are not listed."""
+
+
+def estimate(airframe: Airframe, part_id: str, case_id: str | None = None) -> Estimate:
+    """Estimate one part of a checked document in one of its cases (its first if none is named), with the verdict of
+    all its cases.
+
+    Raises
+    ------
+    KeyError
+        If the airframe has no such part, or the part no such case.
+    """
+    part = next((p for p in airframe.parts if p.id == part_id), None)
+    if part is None:
+        raise KeyError(f"no part {part_id!r}")
+    case = part.cases[0] if case_id is None else next((c for c in part.cases if c.id == case_id), None)
+    if case is None:
+        raise KeyError(f"part {part_id!r} has no load case {case_id!r}")
+    return _report(under(prepared_for(part), airframe, part, case), airframe)
+
+
+def verdict_of(a: Analysis) -> CaseVerdict:
+    """What a case says in one line: how many times its load the part holds, and what gives first."""
+    use = np.stack([m.use.max(1) for m in a.modes])
+    first = a.modes[int(np.argmax(use[:, 0]))]
+    holds = band(1 / np.maximum(use.max(0), 1e-9), a.prepared.inputs)
+    asked = a.case.safety_factor
+    return CaseVerdict(
+        case_id=a.case.id,
+        name=a.case.name,
+        holds=holds,
+        asked=asked,
+        enough="sure" if holds.low >= asked else "typical" if holds.typ >= asked else "no",
+        sentence=words.failure_sentence(first, a.prepared.elements),
+        at_mm=float(a.prepared.geometry.y[int(np.argmax(first.use[0]))]),
+    )
+
+
+def _verdicts(a: Analysis, airframe: Airframe) -> list[CaseVerdict]:
+    """The verdict of every kept case; those asked for before are remembered with the part."""
+    known, found = a.prepared.verdicts, []
+    for case in a.part.cases:
+        key = (case, airframe.all_up_mass_g)
+        if key not in known:
+            known[key] = verdict_of(a if case == a.case else under(a.prepared, airframe, a.part, case))
+        found.append(known[key])
+    while len(known) > 64:
+        del known[next(iter(known))]
+    return found
+
+
+def _integral(values: Array, grid: Mesh) -> Array:
+    """∫ values dy along the last axis."""
+    k = grid.left
+    return np.asarray((0.5 * (values[..., k] + values[..., k + 1]) * grid.length).sum(-1))
+
+
+def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
+    """x and z in the cut at station k where a mode acts."""
+    g = a.prepared.geometry
+    if mode.kind.startswith("bar"):
+        i = next(i for i, b in enumerate(a.prepared.elements.bars) if b.line == mode.line and b.side == mode.where)
+        return float(g.bar_x[i, k]), float(g.bar_z[i, k])
+    x = 0.3 * float(g.chord[k])
+    if a.loading.read == "swing" and mode.kind.startswith("skin"):
+        pulled_rear = a.loading.edge[0, k] > 0
+        rear = pulled_rear == (mode.kind in ("skin_tension", "skin_yield"))
+        return (float(g.chord[k]) if rear else 0.0), 0.5 * float(g.z_high[k] + g.z_low[k])
+    if mode.kind == "core_shear":
+        return x, 0.5 * float(g.z_high[k] + g.z_low[k])
+    if mode.kind.startswith(("skin", "strip")):
+        i = next(i for i, m in enumerate(a.prepared.elements.membranes) if m.line == mode.line and m.face == mode.where)
+        membrane = a.prepared.elements.membranes[i]
+        if membrane.face == "rear":
+            x = float(g.chord[k])
+        elif membrane.face == "front":
+            x = 0.0
+        elif membrane.width_mm is not None:
+            x = float(np.mean([e[0] for e in a.prepared.elements.strip_edges(membrane, g.y[[k]])]))
+        high = membrane.face == "upper"
+    elif mode.where in ("front", "rear"):
+        x = 0.0 if mode.where == "front" else float(g.chord[k])
+        return x, 0.5 * float(g.z_high[k] + g.z_low[k])
+    else:
+        high = mode.where == "upper"
+    return x, float(g.z_high[k] if high else g.z_low[k])
+
+
+def _failures(a: Analysis, inputs: Inputs) -> list[Failure]:
+    out = []
+    told: list[tuple[tuple[str, int | None], float]] = []  # the same thing on two faces at once is told once
+    strongest = max(float(m.use[0].max()) for m in a.modes)
+    for mode in a.modes:
+        peak = mode.use.max(1)
+        alike = any(k == (mode.kind, mode.line) and abs(u - peak[0]) < 0.01 * u for k, u in told)
+        if peak[0] * _FAR < strongest or alike:
+            continue
+        told.append(((mode.kind, mode.line), float(peak[0])))
+        k = int(np.argmax(mode.use[0]))
+        x, z = _place(a, mode, k)
+        out.append(
+            Failure(
+                kind=mode.kind,
+                line_id=None if mode.line is None else a.prepared.elements.part.layers[mode.line].id,
+                where=mode.where,
+                sentence=words.failure_sentence(mode, a.prepared.elements),
+                breaks=mode.breaks,
+                at_mm=float(a.prepared.geometry.y[k]),
+                x_mm=x,
+                z_mm=z,
+                holds=band(1 / np.maximum(peak, 1e-9), inputs),
+            )
+        )
+    return sorted(out, key=lambda failure: failure.holds.typ)
+
+
+def _snaps(a: Analysis) -> list[SnapResult]:
+    """Both ways of bending at the place where the case asks for most."""
+    k = int(np.argmax(np.abs(a.asked[0])))
+    if k in a.prepared.snaps:
+        return a.prepared.snaps[k]
+    found = [
+        snap(a.prepared.elements, a.prepared.draws, a.prepared.geometry, k, direction) for direction in ("up", "down")
+    ]
+    a.prepared.snaps[k] = [
+        SnapResult(
+            direction=s.direction,
+            manner=s.manner,
+            sentence=words.snap_sentence(s.manner, s.hangs_together),
+            first_break_N_mm=s.first_break_N_mm,
+            hangs_together=s.hangs_together,
+        )
+        for s in found
+    ]
+    return a.prepared.snaps[k]
+
+
+def _bending_shares(a: Analysis) -> Array:
+    """Share of every line and, last, of the foam in the bending stiffness, (lines + 1,), weighted along the part by
+    where the bending is: ∫κ² EI_i dy over ∫κ² EI dy with κ = M/EI of the whole section."""
+    g, s = a.prepared.geometry, a.prepared.sums
+    z = s.whole_z[0]
+    parts = np.zeros((len(a.prepared.elements.part.layers) + 1, len(g.y)))
+    for i, membrane in enumerate(a.prepared.elements.membranes):
+        length, first, second = g.skin[i] * g.skin_on[i]
+        parts[membrane.line] += s.skin_Et[0, i] * (second - 2 * z * first + z**2 * length)
+    for i, bar in enumerate(a.prepared.elements.bars):
+        own = a.prepared.draws.bars[i].E[0] * bar.stock.second_moment_mm4(bar.on_edge) * g.bar_on[i]
+        parts[bar.line] += s.bar_EA[0, i] * (g.bar_z[i] - z) ** 2 + own
+    parts[-1] = s.whole_EI[0] - parts[:-1].sum(0)
+    weight = (a.asked[0] / s.whole_EI[0]) ** 2
+    total = _integral(weight * s.whole_EI[0], a.prepared.mesh)
+    return (
+        np.asarray(_integral(weight * parts, a.prepared.mesh) / total) if total > 0 else parts[:, 0] / parts[:, 0].sum()
+    )
+
+
+def _lines(a: Analysis, factor: float, inputs: Inputs) -> list[LineResult]:
+    grams, shares = _integral(a.prepared.line_mass, a.prepared.mesh), _bending_shares(a)
+    layers = a.prepared.elements.part.layers
+    out = []
+    for n in (len(layers), *range(len(layers))):
+        line = None if n == len(layers) else n
+        used = [m.use[0] for m in a.modes if m.line == line]
+        use = np.max(used, axis=0) * factor if used else np.zeros(len(a.prepared.geometry.y))
+        out.append(
+            LineResult(
+                id="foam" if line is None else layers[line].id,
+                label=words.line_label(a.prepared.elements, line),
+                grams=band(grams[n], inputs),
+                bending_share=float(shares[n]),
+                use=_numbers(use, 4),
+            )
+        )
+    return out
+
+
+def _numbers(values: Array, digits: int = 6) -> list[float]:
+    """Values rounded to significant digits, for compact JSON."""
+    with np.errstate(divide="ignore"):
+        scale = 10.0 ** (digits - 1 - np.floor(np.log10(np.abs(values))))
+    scale = np.where(np.isfinite(scale), scale, 1.0)
+    rounded: list[float] = (np.round(values * scale) / scale).tolist()
+    return rounded
+
+
+def _curves(a: Analysis, factor: float) -> Curves:
+    moment = a.asked
+    use = np.max([m.use for m in a.modes], axis=0)
+    loud = np.abs(moment[0]) > _QUIET * np.max(np.abs(moment[0]))
+    capacity = np.abs(moment) / np.maximum(use, 1e-12)
+    low, high = limits(capacity[1:])
+
+    def seen(values: Array) -> list[float | None]:
+        return [v if shown else None for v, shown in zip(_numbers(values, 5), loud, strict=True)]
+
+    down, up = limits(a.deflection[1:])
+    return Curves(
+        y_mm=_numbers(a.prepared.geometry.y, 8),
+        moment_N_mm=_numbers(moment[0]),
+        capacity_N_mm=seen(capacity[0]),
+        capacity_low_N_mm=seen(low),
+        capacity_high_N_mm=seen(high),
+        deflection_mm=_numbers(a.deflection[0]),
+        deflection_low_mm=_numbers(down),
+        deflection_high_mm=_numbers(up),
+        use=_numbers(use[0] * factor, 4),
+        EI_N_mm2=_numbers(a.prepared.sums.whole_EI[0]),
+        edge_EI_N_mm2=_numbers(a.prepared.sums.edge_EI[0]),
+        GA_s_N=_numbers(a.prepared.GA_s),
+        EA_N=_numbers(a.prepared.sums.whole_EA[0]),
+        centroid_z_mm=_numbers(a.prepared.sums.whole_z[0]),
+        GJ_N_mm2=_numbers(a.prepared.fields.torsion[0]),
+        shear_centre_mm=_numbers(a.prepared.fields.shear_centre[0]),
+        twist_deg=_numbers(np.degrees(a.twist[0])),
+    )
+
+
+def _read_at(a: Analysis) -> int:
+    """The station whose bend is read: the middle between supports, the place of a hung weight, else the tip."""
+    y, case = a.prepared.geometry.y, a.case
+    if a.loading.supports is not None:
+        return int(np.argmin(np.abs(y - 0.5 * sum(a.loading.supports))))
+    if isinstance(case, cases.TipWeightCase | cases.HandlingCase):
+        return int(np.argmin(np.abs(y - loads.place_of(case, a.part))))
+    return len(y) - 1
+
+
+def _shakes(p: Prepared, inputs: Inputs, airframe: Airframe) -> Shakes:
+    """Frequencies and speeds as cautions."""
+    finite = np.isfinite(p.shaking.divergence)
+    divergence = None
+    if finite[0] and finite.mean() > 0.5:
+        top = float(p.shaking.divergence[finite].max())
+        divergence = band(np.where(finite, p.shaking.divergence, top), inputs)
+    return Shakes(
+        flap_Hz=band(p.shaking.flap, inputs),
+        edge_Hz=band(p.shaking.edge, inputs),
+        twist_Hz=band(p.shaking.twist, inputs),
+        divergence_m_s=divergence,
+        caution=words.speed_caution(divergence, airframe.top_speed_m_s),
+    )
+
+
+def _report(a: Analysis, airframe: Airframe) -> Estimate:
+    p, part, case = a.prepared, a.part, a.case
+    inputs = p.inputs
+    grams = _integral(p.line_mass, p.mesh)
+    total = grams.sum(0)
+    k = _read_at(a)
+    bend = np.abs(a.deflection[:, k])
+    failures = _failures(a, inputs)
+    verdicts = _verdicts(a, airframe)
+    here = next(v for v in verdicts if v.case_id == case.id)
+    measure = a.loading.measure
+    return Estimate(
+        part_id=part.id,
+        case_id=case.id,
+        says=a.loading.says,
+        reads=a.loading.read,
+        supports_mm=a.loading.supports,
+        measure=Measure(name=measure.name, value=measure.value, unit=measure.unit),
+        safety_factor=case.safety_factor,
+        mass_g=band(total, inputs),
+        added_g=band(total - grams[-1], inputs),
+        deflection_mm=band(bend, inputs),
+        deflection_at_mm=float(p.geometry.y[k]),
+        twist_deg=band(np.degrees(a.twist[:, -1]), inputs) if np.any(a.loading.torque) else None,
+        span_mm=part.span_mm,
+        holds=here.holds,
+        first=failures[0],
+        failures=failures,
+        verdicts=verdicts,
+        governs=min(verdicts, key=lambda v: v.holds.typ / v.asked).case_id,
+        shakes=_shakes(p, inputs, airframe) if part.kind == "wing" else None,
+        snaps=_snaps(a),
+        lines=_lines(a, case.safety_factor, inputs),
+        curves=_curves(a, case.safety_factor),
+        stretches=p.stretches,
+        workings=workings_of(a, words.ASSUMPTIONS),
+        warnings=[*a.loading.notes, *words.warnings_of(airframe, part, case, float(total[0]), float(bend[0]))],
+        assumptions=list(words.ASSUMPTIONS),
+    )
