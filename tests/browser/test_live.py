@@ -141,6 +141,26 @@ def test_cases_are_kept_compared_and_taken_out(loud_page, fleet, stored):
     assert "gust" not in [c["type"] for c in stored()["document"]["parts"][0]["cases"]]
 
 
+def test_an_own_laminate_is_made_of_cloth_angle_and_method(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("listitem").filter(has_text="Hot laminating").get_by_role("button").first.click()
+    page.get_by_label("Material", exact=True).select_option(label="Own laminate: cloth, resin, method")
+    page.get_by_label("Cloth 1", exact=True).select_option("glass_80")
+    page.get_by_role("button", name="Another cloth").click()
+    fill(page, "Angle 2", "0")
+    page.get_by_label("Wetted out").select_option("vacuum")
+    saved(page)
+    made = stored()["document"]["parts"][0]["layers"][2]["skin"]
+    assert [(p["cloth"], p["angle_deg"]) for p in made["plies"]] == [("glass_80", 45), ("glass_80", 0)]
+    assert made["method"] == "vacuum"
+    expected = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
+    expect(verdict(page)).to_contain_text(f"{expected.added_g.typ:.3g}")
+    fill(page, "Angle 2", "120")
+    expect(page.get_by_text("must be at most 90")).to_be_visible()
+    assert figure(page, "Added to foam") == pytest.approx(expected.added_g.typ, rel=0.01)
+
+
 class Server:
     """The real web server in processes of its own, on the test's database."""
 

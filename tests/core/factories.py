@@ -62,7 +62,7 @@ def rod(d: float = 2.0, E: float = 125e3, bore: float | None = None, **changes: 
 def catalogue(*materials: Foam | Skin | Bar) -> Catalogue:
     """A catalogue of the reference materials and the given ones, by their keys."""
     known = reference()
-    found = Catalogue(dict(known.foams), dict(known.skins), dict(known.bars))
+    found = replace(known, foams=dict(known.foams), skins=dict(known.skins), bars=dict(known.bars))
     for m in materials:
         store: dict[str, Any] = (
             found.foams if isinstance(m, Foam) else found.skins if isinstance(m, Skin) else found.bars

@@ -9,6 +9,7 @@ export type Layer = NonNullable<Part["layers"]>[number];
 export type BarLayer = Schemas["BarLayer"];
 export type StripLayer = Schemas["StripLayer"];
 export type FilmLayer = Schemas["FilmLayer"];
+export type Laminate = Schemas["Laminate"];
 export type LoadCase = Part["cases"][number];
 export type Estimate = Schemas["Estimate"];
 export type Band = Schemas["Band"];

@@ -474,8 +474,12 @@ export interface components {
         CatalogueOut: {
             /** Bars */
             bars: components["schemas"]["Bar"][];
+            /** Cloths */
+            cloths: components["schemas"]["Cloth"][];
             /** Foams */
             foams: components["schemas"]["Foam"][];
+            /** Resins */
+            resins: components["schemas"]["Resin"][];
             /** Skins */
             skins: components["schemas"]["Skin"][];
         };
@@ -487,6 +491,44 @@ export interface components {
             document: components["schemas"]["Airframe"];
             /** Revision */
             revision: number;
+        };
+        /**
+         * Cloth
+         * @description A dry cloth for laminates: woven (half of its fibres each way) or one-way. Strains at failure of its fibres in
+         *     the finished ply; `crimp` the share of stiffness that waviness leaves.
+         */
+        Cloth: {
+            /** E Fibre Mpa */
+            E_fibre_MPa: number;
+            /** G Fibre Mpa */
+            G_fibre_MPa: number;
+            areal_mass_g_m2: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            compressive_strain_pct: components["schemas"]["Range"];
+            crimp: components["schemas"]["Range"];
+            /** Family */
+            family: string;
+            /** Fibre Density G Cm3 */
+            fibre_density_g_cm3: number;
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Nu Fibre */
+            nu_fibre: number;
+            tensile_strain_pct: components["schemas"]["Range"];
+            /**
+             * Weave
+             * @enum {string}
+             */
+            weave: "cloth" | "one_way";
         };
         /**
          * Curves
@@ -703,8 +745,11 @@ export interface components {
              * @default 1
              */
             plies: number;
-            /** Skin */
-            skin: string;
+            /**
+             * Skin
+             * @description A skin of the stockroom by its key, or a laminate
+             */
+            skin: string | components["schemas"]["Laminate"];
             /**
              * Start Mm
              * @description Place along the part from its root, mm
@@ -897,6 +942,26 @@ export interface components {
             way: "up" | "down";
         };
         /**
+         * Laminate
+         * @description A skin made on the part: cloths wetted out with resin, the innermost first.
+         */
+        Laminate: {
+            /**
+             * Method
+             * @description Brushed, squeegeed, or under a vacuum film
+             * @default squeegee
+             * @enum {string}
+             */
+            method: "hand" | "squeegee" | "vacuum";
+            /** Plies */
+            plies: components["schemas"]["Ply"][];
+            /**
+             * Resin
+             * @default epoxy_laminating
+             */
+            resin: string;
+        };
+        /**
          * LandingCase
          * @description A flat landing on the belly: the fuselage stops, the wings go on down.
          */
@@ -1001,6 +1066,19 @@ export interface components {
             /** Tip Thickness Mm */
             tip_thickness_mm: number;
         };
+        /**
+         * Ply
+         * @description One cloth of a laminate; the angle of its warp from the span.
+         */
+        Ply: {
+            /**
+             * Angle Deg
+             * @default 0
+             */
+            angle_deg: number;
+            /** Cloth */
+            cloth: string;
+        };
         /** PresetOut */
         PresetOut: {
             /** Key */
@@ -1086,6 +1164,32 @@ export interface components {
              * @enum {string}
              */
             shape: "rectangle";
+        };
+        /**
+         * Resin
+         * @description A resin for laminates; `shear_strain_pct` at which a ply fails in shear along its fibres.
+         */
+        Resin: {
+            E_MPa: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            /** Density G Cm3 */
+            density_g_cm3: number;
+            /** Family */
+            family: string;
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Nu */
+            nu: number;
+            shear_strain_pct: components["schemas"]["Range"];
         };
         /**
          * SessionOut
@@ -1232,8 +1336,11 @@ export interface components {
              * @default 30
              */
             root_percent: number;
-            /** Skin */
-            skin: string;
+            /**
+             * Skin
+             * @description A skin of the stockroom by its key, or a laminate
+             */
+            skin: string | components["schemas"]["Laminate"];
             /**
              * Start Mm
              * @description Place along the part from its root, mm

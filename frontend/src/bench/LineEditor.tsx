@@ -1,6 +1,7 @@
-import type { Catalogue, Layer, Part, Problem } from "../api/client";
+import type { Catalogue, Laminate, Layer, Part, Problem } from "../api/client";
 import { Choice, NumberField, TextField, Tick } from "../shared/fields";
 import { problemAt } from "./edits";
+import { LaminateEditor } from "./LaminateEditor";
 
 interface Props {
   layer: Layer;
@@ -14,6 +15,13 @@ interface Props {
   first: boolean;
   last: boolean;
 }
+
+const OWN = "@laminate";
+const FIRST_LAMINATE: Laminate = {
+  plies: [{ cloth: "glass_49", angle_deg: 45 }],
+  resin: "epoxy_laminating",
+  method: "squeegee",
+};
 
 const BAR_PLACES = [
   { value: "pair", label: "Top and bottom" },
@@ -94,12 +102,24 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, mov
           <div className="col-span-full">
             <Choice
               label="Material"
-              value={layer.skin}
-              options={skins}
-              problem={at("skin")}
-              onChange={set("skin")}
+              value={typeof layer.skin === "string" ? layer.skin : OWN}
+              options={[
+                ...skins,
+                { value: OWN, label: "Own laminate: cloth, resin, method", group: "Made here" },
+              ]}
+              problem={typeof layer.skin === "string" ? at("skin") : undefined}
+              onChange={(key) => set("skin")(key === OWN ? FIRST_LAMINATE : key)}
             />
           </div>
+          {typeof layer.skin !== "string" && (
+            <LaminateEditor
+              laminate={layer.skin}
+              catalogue={catalogue}
+              problems={problems}
+              path={`${path}.skin`}
+              change={set("skin")}
+            />
+          )}
           <Choice
             label="Face"
             value={layer.face}

@@ -114,7 +114,7 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
       <div className="min-w-0 px-4 py-2.5 max-[1099px]:col-span-full max-[1099px]:row-start-1">
         <p className="label-type text-[0.8rem] text-soft">First to give</p>
         <p
-          className={`font-label text-[1.2rem] leading-tight font-semibold ${enough ? "" : "text-fail"}`}
+          className={`font-label text-[1.1rem] leading-tight font-semibold ${enough ? "" : "text-fail"}`}
           aria-live="polite"
         >
           {first.sentence}, {place(first.at_mm)}

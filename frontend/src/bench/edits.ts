@@ -60,6 +60,12 @@ export function problemAt(problems: Problem[], path: string): Problem | undefine
 /** Name of a lay-up line: the builder's own, or its material's. */
 export function lineName(layer: Layer, catalogue: Catalogue): string {
   if (layer.name) return layer.name;
+  if (layer.type !== "bar" && typeof layer.skin !== "string") {
+    const cloths = layer.skin.plies.map(
+      (p) => catalogue.cloths.find((c) => c.key === p.cloth)?.name ?? "cloth",
+    );
+    return cloths.length === 1 ? `${cloths[0]} in resin` : `${cloths.length} plies of cloth`;
+  }
   const material =
     layer.type === "bar"
       ? catalogue.bars.find((b) => b.key === layer.stock)

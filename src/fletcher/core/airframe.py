@@ -62,11 +62,28 @@ class BarLayer(LayerBase):
     ] = True
 
 
+class Ply(Document):
+    """One cloth of a laminate; the angle of its warp from the span."""
+
+    cloth: Key
+    angle_deg: Annotated[float, Field(ge=-90, le=90)] = 0.0
+
+
+class Laminate(Document):
+    """A skin made on the part: cloths wetted out with resin, the innermost first."""
+
+    plies: Annotated[tuple[Ply, ...], Field(min_length=1, max_length=12)]
+    resin: Key = "epoxy_laminating"
+    method: Annotated[
+        Literal["hand", "squeegee", "vacuum"], Field(description="Brushed, squeegeed, or under a vacuum film")
+    ] = "squeegee"
+
+
 class StripLayer(LayerBase):
     """A strip of tape, cloth or paper along the part on one face or both."""
 
     type: Literal["strip"] = "strip"
-    skin: Key
+    skin: Annotated[Key | Laminate, Field(description="A skin of the stockroom by its key, or a laminate")]
     face: Literal["upper", "lower", "both"] = "both"
     width_mm: Annotated[float, Field(ge=0.5, le=2000)] = 25.0
     root_percent: Percent = 30.0
@@ -78,7 +95,7 @@ class FilmLayer(LayerBase):
     """A skin over a whole face, over both, or wrapped round the edges as well."""
 
     type: Literal["film"] = "film"
-    skin: Key
+    skin: Annotated[Key | Laminate, Field(description="A skin of the stockroom by its key, or a laminate")]
     face: Literal["upper", "lower", "both", "wrapped"] = "wrapped"
     plies: Annotated[int, Field(ge=1, le=8)] = 1
 

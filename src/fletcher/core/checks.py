@@ -47,6 +47,10 @@ class InvalidDocument(ValueError):  # noqa: N818 - it is a finding, and reads so
         super().__init__("; ".join(p.line() for p in self.problems))
 
 
+_MEMBERS = ("constrained-str", "Laminate")
+"""Members of the one union that is told by its shape: a key of the stockroom, or a laminate."""
+
+
 def _path(location: Iterable[int | str]) -> str:
     """Pydantic's location as a path, without the names of union members."""
     tags = {"bar", "strip", "film", "four_digit", "rectangle", *CASES}
@@ -54,7 +58,7 @@ def _path(location: Iterable[int | str]) -> str:
     for step in location:
         if isinstance(step, int):
             out += f"[{step}]"
-        elif step not in tags:
+        elif step not in tags and step not in _MEMBERS:
             out += f".{step}" if out else str(step)
     return out
 
@@ -112,8 +116,20 @@ def from_validation(error: ValidationError) -> list[Problem]:
 
 
 def from_errors(errors: Iterable[Mapping[str, Any]]) -> list[Problem]:
-    """Problems from Pydantic's list of errors."""
-    return [Problem(path=_path(e["loc"]), message=_plain(e), value=_shown(e.get("input"))) for e in errors]
+    """Problems from Pydantic's list of errors. Of a skin that is neither key nor laminate, only the member that was
+    meant is told."""
+    found = []
+    for e in errors:
+        where = list(e["loc"])
+        if "constrained-str" in where and not isinstance(e.get("input"), str):
+            continue
+        if where and where[-1] == "Laminate":
+            if isinstance(e.get("input"), str):
+                continue
+            e = {**e, "type": "literal_error", "ctx": {"expected": "a skin's key or a laminate"}}
+        found.append(Problem(path=_path(where), message=_plain(e), value=_shown(e.get("input"))))
+    # a list whose only item is wrong is told as too short as well
+    return [f for f in found if "too short" not in f.message or not any(o.path.startswith(f.path + "[") for o in found)]
 
 
 def parse_json(text: str | bytes) -> Any:
@@ -217,8 +233,12 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         here = f"{path}.layers[{i}]"
         if isinstance(layer, BarLayer):
             yield from _known(layer.stock, catalogue.bars, f"{here}.stock", "bar")
-        else:
+        elif isinstance(layer.skin, str):
             yield from _known(layer.skin, catalogue.skins, f"{here}.skin", "skin")
+        else:
+            yield from _known(layer.skin.resin, catalogue.resins, f"{here}.skin.resin", "resin")
+            for n, ply in enumerate(layer.skin.plies):
+                yield from _known(ply.cloth, catalogue.cloths, f"{here}.skin.plies[{n}].cloth", "cloth")
         start, end_mm = line_span(layer, part)
         if end_mm > part.span_mm + 1e-9:
             yield Problem(

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from fletcher.core.airframe import BarLayer, FilmLayer, FourDigitSection, Part, StripLayer
+from fletcher.core.laminates import skin_of
 from fletcher.core.materials import Bar, Catalogue, Foam, Skin
 from fletcher.core.outline import Array, FourDigit, Outline, Rectangle, faces
 
@@ -148,7 +149,7 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
                 for side in sides
             ]
             continue
-        skin = catalogue.skins[layer.skin]
+        skin = catalogue.skins[layer.skin] if isinstance(layer.skin, str) else skin_of(layer.skin, catalogue)
         covered = {
             "both": ("upper", "lower"),
             "wrapped": ("upper", "lower", "front", "rear"),

@@ -95,6 +95,32 @@ class Skin(Material):
     widths_mm: tuple[float, ...]
 
 
+@dataclass(frozen=True)
+class Cloth(Material):
+    """A dry cloth for laminates: woven (half of its fibres each way) or one-way. Strains at failure of its fibres in
+    the finished ply; `crimp` the share of stiffness that waviness leaves."""
+
+    areal_mass_g_m2: Range
+    weave: Literal["cloth", "one_way"]
+    E_fibre_MPa: float
+    nu_fibre: float
+    G_fibre_MPa: float
+    fibre_density_g_cm3: float
+    crimp: Range
+    tensile_strain_pct: Range
+    compressive_strain_pct: Range
+
+
+@dataclass(frozen=True)
+class Resin(Material):
+    """A resin for laminates; `shear_strain_pct` at which a ply fails in shear along its fibres."""
+
+    E_MPa: Range
+    nu: float
+    density_g_cm3: float
+    shear_strain_pct: Range
+
+
 BarShape = Literal["rod", "tube", "flat"]
 
 
@@ -263,6 +289,41 @@ def _bar(row: dict[str, str]) -> Bar:
     )
 
 
+def _positive(row: dict[str, str], column: str) -> float:
+    value = _number(row, column)
+    if value is None or not value > 0:
+        raise ValueError(f"{column}: must be a number above 0")
+    return value
+
+
+def _cloth(row: dict[str, str]) -> Cloth:
+    weave = row["weave"]
+    if weave not in ("cloth", "one_way"):
+        raise ValueError(f"weave: {weave!r} is not cloth or one_way")
+    return Cloth(
+        **_common(row),
+        areal_mass_g_m2=_required(row, "areal_mass_g_m2"),
+        weave=weave,  # type: ignore[arg-type]
+        E_fibre_MPa=_positive(row, "E_fibre_MPa"),
+        nu_fibre=_positive(row, "nu_fibre"),
+        G_fibre_MPa=_positive(row, "G_fibre_MPa"),
+        fibre_density_g_cm3=_positive(row, "fibre_density_g_cm3"),
+        crimp=_required(row, "crimp"),
+        tensile_strain_pct=_required(row, "tensile_strain_pct"),
+        compressive_strain_pct=_required(row, "compressive_strain_pct"),
+    )
+
+
+def _resin(row: dict[str, str]) -> Resin:
+    return Resin(
+        **_common({"family": "resin", **row}),
+        E_MPa=_required(row, "E_MPa"),
+        nu=_positive(row, "nu"),
+        density_g_cm3=_positive(row, "density_g_cm3"),
+        shear_strain_pct=_required(row, "shear_strain_pct"),
+    )
+
+
 @dataclass(frozen=True)
 class Catalogue:
     """All reference materials, each table by key in file order."""
@@ -270,6 +331,8 @@ class Catalogue:
     foams: dict[str, Foam]
     skins: dict[str, Skin]
     bars: dict[str, Bar]
+    cloths: dict[str, Cloth]
+    resins: dict[str, Resin]
 
 
 M = TypeVar("M", bound=Material)
@@ -284,7 +347,13 @@ def reference() -> Catalogue:
     MaterialDataError
         Naming table, line and column of the first value that cannot be right.
     """
-    return Catalogue(_table("foams.csv", _foam), _table("skins.csv", _skin), _table("bars.csv", _bar))
+    return Catalogue(
+        _table("foams.csv", _foam),
+        _table("skins.csv", _skin),
+        _table("bars.csv", _bar),
+        _table("cloths.csv", _cloth),
+        _table("resins.csv", _resin),
+    )
 
 
 def _table(table: str, read: Callable[[dict[str, str]], M]) -> dict[str, M]:

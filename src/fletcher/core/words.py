@@ -53,7 +53,9 @@ def line_label(elements: Elements, line: int | None) -> str:
     for membrane in elements.membranes:
         if membrane.line == line:
             return membrane.skin.name
-    return layer.stock if isinstance(layer, BarLayer) else layer.skin
+    if isinstance(layer, BarLayer):
+        return layer.stock
+    return layer.skin if isinstance(layer.skin, str) else "laminate"
 
 
 def failure_sentence(mode: Mode, elements: Elements) -> str:

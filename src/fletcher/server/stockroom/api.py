@@ -8,7 +8,7 @@ from ninja import Router, Schema
 from fletcher.core.airframe import Part
 from fletcher.core.cases import FlightCase
 from fletcher.core.defaults import CASES, NAMES
-from fletcher.core.materials import Bar, Foam, Skin, reference
+from fletcher.core.materials import Bar, Cloth, Foam, Resin, Skin, reference
 from fletcher.core.presets import PRESETS
 
 router = Router(tags=["stockroom"])
@@ -18,6 +18,8 @@ class CatalogueOut(Schema):
     foams: list[Foam]
     skins: list[Skin]
     bars: list[Bar]
+    cloths: list[Cloth]
+    resins: list[Resin]
 
 
 class PresetOut(Schema):
@@ -32,7 +34,11 @@ def read_catalogue(request: HttpRequest) -> CatalogueOut:
     """All reference materials with ranges, grades and the basis of each estimate."""
     catalogue = reference()
     return CatalogueOut(
-        foams=list(catalogue.foams.values()), skins=list(catalogue.skins.values()), bars=list(catalogue.bars.values())
+        foams=list(catalogue.foams.values()),
+        skins=list(catalogue.skins.values()),
+        bars=list(catalogue.bars.values()),
+        cloths=list(catalogue.cloths.values()),
+        resins=list(catalogue.resins.values()),
     )
 
 
