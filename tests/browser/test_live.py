@@ -19,6 +19,7 @@ from playwright.sync_api import expect
 from fletcher.core.airframe import Airframe
 from fletcher.core.report import estimate
 from tests.browser.test_bench import figure, fill, open_wing, saved, verdict
+from tests.core.test_aerofoil import round_file, sampled
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -157,8 +158,28 @@ def test_an_own_laminate_is_made_of_cloth_angle_and_method(loud_page, fleet, sto
     expected = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
     expect(verdict(page)).to_contain_text(f"{expected.added_g.typ:.3g}")
     fill(page, "Angle 2", "120")
-    expect(page.get_by_text("must be at most 90")).to_be_visible()
+    expect(page.get_by_text("must be at most 90", exact=True)).to_be_visible()
     assert figure(page, "Added to foam") == pytest.approx(expected.added_g.typ, rel=0.01)
+
+
+def test_the_outline_comes_from_a_coordinate_file_and_a_torn_one_changes_nothing(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("tab", name="Shape").click()
+    lines = round_file(*sampled(31, depth=0.10))
+    given = page.get_by_label("Outline from a coordinate file")
+    torn = lines.replace("\n", "\nhalf a line ", 3).encode()
+    given.set_input_files({"name": "torn.dat", "mimeType": "text/plain", "buffer": torn})
+    expect(page.get_by_text("line 2 is not two numbers")).to_be_visible()
+    assert stored()["document"]["parts"][0]["section"]["shape"] == "four_digit"
+    given.set_input_files({"name": "marsh.dat", "mimeType": "text/plain", "buffer": lines.encode()})
+    expect(page.get_by_label("Section", exact=True)).to_have_value("points")
+    saved(page)
+    part = stored()["document"]["parts"][0]
+    assert part["section"]["name"] == "Marsh 12"
+    assert part["root_thickness_mm"] == pytest.approx(18, abs=0.4)
+    expected = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
+    assert figure(page, "Tip bends") == pytest.approx(expected.deflection_mm.typ, rel=0.01)
 
 
 class Server:

@@ -209,3 +209,15 @@ def test_a_case_of_every_kind_is_offered_with_figures_of_the_airframe(ann, docum
     for part, kind in (("wing", "loop"), ("nothing", "gust"), ("plank", "gust")):
         status, refused = ann.send("POST", "case", {"document": document, "part_id": part, "kind": kind})
         assert status == 422 and "kind" in refused["problems"][0]["path"]
+
+
+def test_a_coordinate_file_is_read_or_refused_by_its_line(ann):
+    from tests.core.test_aerofoil import round_file, sampled
+
+    text = round_file(*sampled(21))
+    status, read = ann.send("POST", "aerofoil", {"text": text})
+    assert status == 200 and read["section"]["shape"] == "points"
+    assert read["thickness_ratio"] == pytest.approx(0.12, rel=0.02)
+    status, refused = ann.send("POST", "aerofoil", {"text": text.replace("\n", "\nx", 1)})
+    assert (status, refused["problems"][0]["path"]) == (422, "line 2")
+    assert ann.send("POST", "aerofoil", {"text": "0 0\n" * 60_000})[0] == 422

@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/aerofoil": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Aerofoil
+         * @description A section from a coordinate file; what is wrong is told by its line. Stores nothing.
+         */
+        post: operations["fletcher_server_airframes_api_read_aerofoil"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/airframes": {
         parameters: {
             query?: never;
@@ -224,6 +244,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AerofoilOut
+         * @description A section read from a file, and its own thickness over the chord.
+         */
+        AerofoilOut: {
+            section: components["schemas"]["PointsSection"];
+            /** Thickness Ratio */
+            thickness_ratio: number;
+        };
         /**
          * Airframe
          * @description An airframe: its flying mass and its parts. This is the file format, version 1.
@@ -529,6 +558,14 @@ export interface components {
              * @enum {string}
              */
             weave: "cloth" | "one_way";
+        };
+        /**
+         * CoordinateFile
+         * @description The text of an aerofoil's coordinate file.
+         */
+        CoordinateFile: {
+            /** Text */
+            text: string;
         };
         /**
          * Curves
@@ -1049,7 +1086,7 @@ export interface components {
             /** Root Thickness Mm */
             root_thickness_mm: number;
             /** Section */
-            section: components["schemas"]["FourDigitSection"] | components["schemas"]["RectangleSection"];
+            section: components["schemas"]["FourDigitSection"] | components["schemas"]["RectangleSection"] | components["schemas"]["PointsSection"];
             /**
              * Span Mm
              * @description Length of this part along y
@@ -1078,6 +1115,32 @@ export interface components {
             angle_deg: number;
             /** Cloth */
             cloth: string;
+        };
+        /**
+         * PointsSection
+         * @description An aerofoil given by points of its two faces. Its thickness is the part's; its camber goes with the chord.
+         */
+        PointsSection: {
+            /**
+             * Lower
+             * @description Points (x, z) from nose to trailing edge, over the chord
+             */
+            lower: number[][];
+            /**
+             * Name
+             * @default Aerofoil from a file
+             */
+            name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "points";
+            /**
+             * Upper
+             * @description Points (x, z) from nose to trailing edge, over the chord
+             */
+            upper: number[][];
         };
         /** PresetOut */
         PresetOut: {
@@ -1648,6 +1711,30 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    fletcher_server_airframes_api_read_aerofoil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoordinateFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AerofoilOut"];
+                };
+            };
+        };
+    };
     fletcher_server_airframes_api_read_shelf: {
         parameters: {
             query?: never;

@@ -1,6 +1,7 @@
 import type { Airframe, Catalogue, Part, Problem } from "../api/client";
 import { Choice, NumberField, TextField } from "../shared/fields";
 import { plain } from "../shared/units";
+import { AerofoilFile } from "./AerofoilFile";
 import { problemAt, withSpan } from "./edits";
 
 interface Props {
@@ -79,9 +80,12 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
         <Choice
           label="Section"
           value={section.shape ?? "four_digit"}
-          options={SHAPES}
+          options={
+            section.shape === "points" ? [...SHAPES, { value: "points", label: section.name }] : SHAPES
+          }
           problem={at("section")}
           onChange={(shape) =>
+            shape !== "points" &&
             change((p) => ({
               ...p,
               section:
@@ -92,6 +96,7 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
           }
         />
       </div>
+      <AerofoilFile change={change} />
       {section.shape === "four_digit" && (
         <>
           <NumberField

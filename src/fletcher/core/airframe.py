@@ -34,7 +34,23 @@ class RectangleSection(Document):
     shape: Literal["rectangle"] = "rectangle"
 
 
-Section = Annotated[FourDigitSection | RectangleSection, Field(discriminator="shape")]
+Pair = Annotated[tuple[float, ...], Field(min_length=2, max_length=2)]
+Face = Annotated[
+    tuple[Pair, ...],
+    Field(min_length=5, max_length=400, description="Points (x, z) from nose to trailing edge, over the chord"),
+]
+
+
+class PointsSection(Document):
+    """An aerofoil given by points of its two faces. Its thickness is the part's; its camber goes with the chord."""
+
+    shape: Literal["points"] = "points"
+    name: Name = "Aerofoil from a file"
+    upper: Face
+    lower: Face
+
+
+Section = Annotated[FourDigitSection | RectangleSection | PointsSection, Field(discriminator="shape")]
 
 
 class LayerBase(Document):

@@ -15,7 +15,7 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict, ValidationError
 
 from fletcher.core import cases
-from fletcher.core.airframe import VERSION, Airframe, BarLayer, FourDigitSection, Part, StripLayer
+from fletcher.core.airframe import VERSION, Airframe, BarLayer, Part, PointsSection, RectangleSection, StripLayer
 from fletcher.core.defaults import CASES
 from fletcher.core.elements import Elements, PlacedBar, elements_of, line_span
 from fletcher.core.materials import Catalogue, reference
@@ -53,7 +53,7 @@ _MEMBERS = ("constrained-str", "Laminate")
 
 def _path(location: Iterable[int | str]) -> str:
     """Pydantic's location as a path, without the names of union members."""
-    tags = {"bar", "strip", "film", "four_digit", "rectangle", *CASES}
+    tags = {"bar", "strip", "film", "four_digit", "rectangle", "points", *CASES}
     out = ""
     for step in location:
         if isinstance(step, int):
@@ -205,12 +205,14 @@ def _known(key: str, table: Mapping[str, Any], path: str, what: str) -> Iterator
 
 def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
     yield from _known(part.foam, catalogue.foams, f"{path}.foam", "foam")
+    if isinstance(part.section, PointsSection):
+        yield from _points(part.section, f"{path}.section")
     yield from _unique((layer.id for layer in part.layers), f"{path}.layers")
     yield from _unique((case.id for case in part.cases), f"{path}.cases")
     for end in ("root", "tip"):
         chord = getattr(part, f"{end}_chord_mm")
         thickness = getattr(part, f"{end}_thickness_mm")
-        most = 0.4 * chord if isinstance(part.section, FourDigitSection) else chord
+        most = chord if isinstance(part.section, RectangleSection) else 0.4 * chord
         if thickness > most:
             yield Problem(
                 path=f"{path}.{end}_thickness_mm",
@@ -279,6 +281,28 @@ def _case(case: cases.Case, part: Part, path: str) -> Iterator[Problem]:
     if part.kind != "wing" and isinstance(case, cases.FlightCase):
         message = "needs a wing to lift; a test piece has bench cases"
         yield Problem(path=f"{path}.type", message=message, value=case.type)
+
+
+def _points(section: PointsSection, path: str) -> Iterator[Problem]:
+    """Faces must run from nose to trailing edge without turning back, and must not cross."""
+    for name in ("upper", "lower"):
+        face = np.array(getattr(section, name))
+        back = np.nonzero(np.diff(face[:, 0]) <= 0)[0]
+        if len(back):
+            n = int(back[0]) + 1
+            yield Problem(
+                path=f"{path}.{name}[{n}]", message="must lie behind the point before it", value=f"{face[n, 0]:g}"
+            )
+        if abs(face[0, 0]) > 1e-6 or abs(face[-1, 0] - 1) > 1e-6:
+            yield Problem(
+                path=f"{path}.{name}", message="must run from x = 0 at the nose to x = 1 at the trailing edge"
+            )
+        if np.abs(face[:, 1]).max() > 0.6:
+            yield Problem(path=f"{path}.{name}", message="must keep within 0.6 of the chord line")
+    at = np.linspace(0.02, 0.98, 49)
+    upper, lower = (np.interp(at, *np.array(getattr(section, name)).T) for name in ("upper", "lower"))
+    if np.min(upper - lower) < -1e-6 or np.max(upper - lower) < 0.005:
+        yield Problem(path=f"{path}.lower", message="must lie below the upper face all along, and leave some thickness")
 
 
 def _strip(layer: StripLayer, part: Part, path: str) -> Iterator[Problem]:

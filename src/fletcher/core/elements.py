@@ -9,10 +9,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core.airframe import BarLayer, FilmLayer, FourDigitSection, Part, StripLayer
+from fletcher.core.airframe import BarLayer, FilmLayer, FourDigitSection, Part, PointsSection, StripLayer
 from fletcher.core.laminates import skin_of
 from fletcher.core.materials import Bar, Catalogue, Foam, Skin
-from fletcher.core.outline import Array, FourDigit, Outline, Rectangle, faces
+from fletcher.core.outline import Array, FourDigit, Outline, Points, Rectangle, faces
 
 
 @dataclass(frozen=True)
@@ -114,6 +114,8 @@ def outline_of(part: Part) -> Outline:
     """The outline family of a part."""
     if isinstance(part.section, FourDigitSection):
         return FourDigit(part.section.camber_percent / 100, part.section.camber_position_percent / 100)
+    if isinstance(part.section, PointsSection):
+        return Points(part.section.upper, part.section.lower)
     return Rectangle()
 
 

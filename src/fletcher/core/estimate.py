@@ -180,6 +180,7 @@ def under(p: Prepared, airframe: Airframe, part: Part, case: Case) -> Analysis:
     grid, geometry, sums = p.mesh, p.geometry, p.sums
     body = loads.Body(
         part=part,
+        outline=p.elements.outline,
         all_up_mass_g=airframe.all_up_mass_g,
         y=grid.y,
         left=grid.left,

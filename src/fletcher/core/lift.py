@@ -2,13 +2,25 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
-from fletcher.core.outline import Array
+from fletcher.core.outline import Array, Outline
 
-PITCHING_MOMENT_PER_CAMBER = 0.025
-"""[J] Nose-down pitching moment coefficient about the quarter chord per per cent of camber (thin-aerofoil theory for a
-camber line with its top at 40 %: 0.026)."""
+_THETA = (np.arange(400) + 0.5) * np.pi / 400
+
+
+@lru_cache(maxsize=64)
+def pitching_moment(outline: Outline) -> float:
+    """Moment coefficient about the quarter chord of a camber line, nose up positive: −π/4 (A₁ − A₂), with A_n the
+    cosine coefficients of its slope (thin-aerofoil theory, Abbott & von Doenhoff 1959, ch. 4)."""
+    x = 0.5 * (1 - np.cos(_THETA))
+    step = 1e-4
+    ahead, behind = (outline.camber(np.clip(x + s, 0, 1)) for s in (step, -step))
+    slope = (ahead - behind) / (np.clip(x + step, 0, 1) - np.clip(x - step, 0, 1))
+    first, second = (2 * float(np.mean(slope * np.cos(n * _THETA))) for n in (1, 2))
+    return -np.pi / 4 * (first - second)
 
 
 def lift_slope(aspect_ratio: float) -> float:

@@ -9,9 +9,9 @@ import numpy as np
 
 from fletcher.core import cases
 from fletcher.core.airframe import Part
-from fletcher.core.lift import PITCHING_MOMENT_PER_CAMBER, lift_moment, lift_per_length, lift_slope
+from fletcher.core.lift import lift_moment, lift_per_length, lift_slope, pitching_moment
 from fletcher.core.materials import G_GRAVITY
-from fletcher.core.outline import Array, IntArray
+from fletcher.core.outline import Array, IntArray, Outline
 
 AIR_DENSITY_KG_M3 = 1.225
 """Standard air at sea level; dense, so on the safe side for loads."""
@@ -29,6 +29,7 @@ class Body:
     """
 
     part: Part
+    outline: Outline
     all_up_mass_g: float
     y: Array
     left: IntArray
@@ -153,11 +154,10 @@ def _flight(case: cases.FlightCase, body: Body, whole_lift: float, load_factor: 
         push = (whole_lift / 2 - own * load_factor)[:, None]
         moment = moment - push * inboard[None, :] ** 2 / (2 * case.saddle_mm)
     lift = lift_per_length(case.lift, whole_lift / 2, part.span_mm, body.chord, y)
-    camber = part.section.camber_percent if part.section.shape == "four_digit" else 0.0
     pressure = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * 1e-6
     weight = mass * 1e-3 * G_GRAVITY * load_factor
     per_length = lift * (body.shear_centre - 0.25 * body.chord) + weight * (body.centroid - body.shear_centre)
-    per_length = per_length - PITCHING_MOMENT_PER_CAMBER * camber * pressure * body.chord**2
+    per_length = per_length + pitching_moment(body.outline) * pressure * body.chord**2
     return Loading(
         moment=moment,
         edge=_none(body),

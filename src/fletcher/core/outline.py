@@ -7,6 +7,7 @@ describes every station of a tapered part.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -64,7 +65,63 @@ class FourDigit:
         return 5 * (0.2969 * np.sqrt(x) - 0.1260 * x - 0.3516 * x**2 + 0.2843 * x**3 - 0.1015 * x**4)
 
 
-Outline = Rectangle | FourDigit
+LEAST_TAIL = 0.002
+"""Thickness over chord below which no foam edge can be cut; it grows to this from nothing at the nose."""
+
+
+@dataclass(frozen=True)
+class Points:
+    """An outline through points of its two faces, each (x, z) over the chord from nose to trailing edge.
+
+    Between points the faces run straight over θ, x = (1 − cos θ)/2, which keeps a round nose round. The thickness
+    form is scaled to the part's thickness, the camber line goes with the chord.
+    """
+
+    upper: tuple[tuple[float, ...], ...]
+    lower: tuple[tuple[float, ...], ...]
+
+    def __hash__(self) -> int:
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> int:
+        return hash((self.upper, self.lower))
+
+    @cached_property
+    def _faces(self) -> tuple[tuple[Array, Array], tuple[Array, Array]]:
+        """θ and z of the points of both faces."""
+        upper, lower = (np.array(points, float) for points in (self.upper, self.lower))
+        return (_theta(upper[:, 0]), upper[:, 1]), (_theta(lower[:, 0]), lower[:, 1])
+
+    def _at(self, x: Array) -> tuple[Array, Array]:
+        theta = _theta(x)
+        upper, lower = (np.interp(theta, *face) for face in self._faces)
+        return upper, lower
+
+    def camber(self, x: Array) -> Array:
+        """Camber line over chord at chord fraction x."""
+        upper, lower = self._at(x)
+        return np.asarray(0.5 * (upper + lower))
+
+    def _gap(self, x: Array) -> Array:
+        upper, lower = self._at(x)
+        return np.asarray(np.maximum(upper - lower, LEAST_TAIL * np.clip(x, 0, 1)))
+
+    @cached_property
+    def thickness_ratio(self) -> float:
+        """Largest thickness over chord of the points themselves."""
+        return float(np.max(self._gap(0.5 * (1 - np.cos(np.linspace(0, np.pi, 201))))))
+
+    def half_thickness(self, x: Array) -> Array:
+        """Half thickness over the largest thickness at chord fraction x."""
+        return np.asarray(0.5 * self._gap(x) / self.thickness_ratio)
+
+
+def _theta(x: Array) -> Array:
+    return np.asarray(np.arccos(1 - 2 * np.clip(x, 0, 1)))
+
+
+Outline = Rectangle | FourDigit | Points
 
 
 def faces(outline: Outline, x: Array, chord: Array, thickness: Array) -> tuple[Array, Array]:

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Annotated
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
+from pydantic import Field
 
-from fletcher.core.airframe import Airframe
+from fletcher.core.aerofoil import MAX_BYTES, read_coordinates
+from fletcher.core.airframe import Airframe, PointsSection
 from fletcher.core.cases import Case
 from fletcher.core.checks import InvalidDocument, Problem
 from fletcher.core.defaults import CASES, default_case, kinds_for
+from fletcher.core.outline import Points
 from fletcher.core.report import estimate
 from fletcher.core.results import Estimate
 from fletcher.server.airframes import services
@@ -95,6 +99,26 @@ def download(request: HttpRequest, airframe_id: UUID) -> HttpResponse:
     response = HttpResponse(document.model_dump_json(indent=2), content_type="application/json")
     response["Content-Disposition"] = f'attachment; filename="{name}.fletcher.json"'
     return response
+
+
+class CoordinateFile(Schema):
+    """The text of an aerofoil's coordinate file."""
+
+    text: Annotated[str, Field(max_length=MAX_BYTES)]
+
+
+class AerofoilOut(Schema):
+    """A section read from a file, and its own thickness over the chord."""
+
+    section: PointsSection
+    thickness_ratio: float
+
+
+@router.post("/aerofoil", response=AerofoilOut)
+def read_aerofoil(request: HttpRequest, payload: CoordinateFile) -> AerofoilOut:
+    """A section from a coordinate file; what is wrong is told by its line. Stores nothing."""
+    section = read_coordinates(payload.text)
+    return AerofoilOut(section=section, thickness_ratio=Points(section.upper, section.lower).thickness_ratio)
 
 
 class CaseQuestion(Schema):
