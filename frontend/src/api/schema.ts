@@ -445,6 +445,11 @@ export interface components {
              * @enum {string}
              */
             type: "bar";
+            /**
+             * Weighed G Per M
+             * @description Own weighing of this very bar; null takes the table's density
+             */
+            weighed_g_per_m?: number | null;
         };
         /**
          * CaseKind

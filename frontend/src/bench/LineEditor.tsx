@@ -23,6 +23,17 @@ const FIRST_LAMINATE: Laminate = {
   method: "squeegee",
 };
 
+/** Grams per metre of a bar by the table. */
+function tabled(catalogue: Catalogue, key: string): number {
+  const bar = catalogue.bars.find((b) => b.key === key);
+  if (!bar) return 0;
+  const d = bar.diameter_mm;
+  const area = d
+    ? (Math.PI / 4) * (d * d - (bar.bore_mm ?? 0) ** 2)
+    : (bar.wide_mm ?? 0) * (bar.thin_mm ?? 0);
+  return Math.round(area * bar.density_kg_m3.typ) / 1000;
+}
+
 const BAR_PLACES = [
   { value: "pair", label: "Top and bottom" },
   { value: "upper", label: "Top only" },
@@ -168,7 +179,25 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, mov
         onChange={(v) => change({ ...layer, end_mm: v === part.span_mm ? null : v })}
       />
       {layer.type === "bar" && (
-        <div className="col-span-full">
+        <div className="col-span-full grid gap-2">
+          <NumberField
+            label="Weighed, g per metre"
+            value={layer.weighed_g_per_m ?? tabled(catalogue, layer.stock)}
+            quantity="plain"
+            step={0.1}
+            problem={at("weighed_g_per_m")}
+            hint={
+              layer.weighed_g_per_m == null
+                ? "From the table. Weigh the very bar: in wood its weight tells its stiffness and strength."
+                : "Weighed by you."
+            }
+            onChange={set("weighed_g_per_m")}
+          />
+          {layer.weighed_g_per_m != null && (
+            <button type="button" className="key-button" onClick={() => set("weighed_g_per_m")(null)}>
+              Back to the table's weight
+            </button>
+          )}
           <Tick
             label="Runs on through the root"
             checked={layer.joined_at_root !== false}

@@ -73,6 +73,10 @@ class BarLayer(LayerBase):
     tip_percent: Percent = 30.0
     cover_mm: Annotated[float, Field(ge=0, le=200, description="Foam between the bar and the face")] = 0.0
     on_edge: bool = False
+    weighed_g_per_m: Annotated[
+        float | None,
+        Field(gt=0, le=10_000, description="Own weighing of this very bar; null takes the table's density"),
+    ] = None
     joined_at_root: Annotated[
         bool, Field(description="Runs through, or is joined to, what the part's root is fixed to")
     ] = True

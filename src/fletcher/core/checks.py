@@ -235,6 +235,7 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         here = f"{path}.layers[{i}]"
         if isinstance(layer, BarLayer):
             yield from _known(layer.stock, catalogue.bars, f"{here}.stock", "bar")
+            yield from _weighed(layer, catalogue, here)
         elif isinstance(layer.skin, str):
             yield from _known(layer.skin, catalogue.skins, f"{here}.skin", "skin")
         else:
@@ -281,6 +282,17 @@ def _case(case: cases.Case, part: Part, path: str) -> Iterator[Problem]:
     if part.kind != "wing" and isinstance(case, cases.FlightCase):
         message = "needs a wing to lift; a test piece has bench cases"
         yield Problem(path=f"{path}.type", message=message, value=case.type)
+
+
+def _weighed(layer: BarLayer, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    """A weighing must make a density near what the material can have."""
+    bar = catalogue.bars.get(layer.stock)
+    if bar is None or layer.weighed_g_per_m is None:
+        return
+    low, high = (d * bar.area_mm2 * 1e-3 for d in (0.7 * bar.density_kg_m3.low, 1.4 * bar.density_kg_m3.high))
+    if not low <= layer.weighed_g_per_m <= high:
+        message = f"cannot be the weight of {bar.name}: between {low:.3g} and {high:.3g} g per metre"
+        yield Problem(path=f"{path}.weighed_g_per_m", message=message, value=f"{layer.weighed_g_per_m:g}")
 
 
 def _points(section: PointsSection, path: str) -> Iterator[Problem]:

@@ -13,6 +13,7 @@ from fletcher.core.airframe import BarLayer, FilmLayer, FourDigitSection, Part, 
 from fletcher.core.laminates import skin_of
 from fletcher.core.materials import Bar, Catalogue, Foam, Skin
 from fletcher.core.outline import Array, FourDigit, Outline, Points, Rectangle, faces
+from fletcher.core.weighing import bar_of
 
 
 @dataclass(frozen=True)
@@ -138,7 +139,7 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
             bars += [
                 PlacedBar(
                     line=line,
-                    stock=catalogue.bars[layer.stock],
+                    stock=bar_of(layer, catalogue),
                     side=side,
                     start=start,
                     end=end,

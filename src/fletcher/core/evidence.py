@@ -58,7 +58,7 @@ BUCKLING_FACTOR = ModelFactor(
 SLOT_WAVE = ModelFactor("slot waviness", Range(0.1, 0.2, 0.5), "mm out of straight of a bar in its slot")
 
 
-def _lognormal(value: Range, z: Array) -> Array:
+def lognormal(value: Range, z: Array) -> Array:
     """Two-piece log-normal draw; zeros stay zero and a zero-width side has no spread."""
     if value.typ <= 0:
         return np.full_like(z, value.typ)
@@ -137,8 +137,8 @@ def draw_foam(foam: Foam) -> FoamDraw:
     z = _normals("foam/" + foam.key, 6, _FOAM_CORRELATION)
     ranges = (foam.E_tension_MPa, foam.E_compression_MPa, foam.G_MPa)
     strengths = (foam.tensile_strength_MPa, foam.crush_stress_MPa, foam.shear_strength_MPa)
-    values = [_lognormal(r, z[i]) for i, r in enumerate(ranges + strengths)]
-    density = _lognormal(foam.density_kg_m3, _normals("density/" + foam.key, 1)[0]) * 1e-6
+    values = [lognormal(r, z[i]) for i, r in enumerate(ranges + strengths)]
+    density = lognormal(foam.density_kg_m3, _normals("density/" + foam.key, 1)[0]) * 1e-6
     tension, compression, shear, tensile, crush, shear_strength = values
     return FoamDraw(tension, compression, shear, tensile, crush, shear_strength, density)
 
@@ -147,21 +147,21 @@ def draw_foam(foam: Foam) -> FoamDraw:
 def draw_skin(skin: Skin) -> SkinDraw:
     """Sampled values of one skin."""
     z = _normals("skin/" + skin.key, 8)
-    thickness = _lognormal(skin.thickness_mm, z[0])
+    thickness = lognormal(skin.thickness_mm, z[0])
     # E and thickness of thin films are measured as their product: the narrower of the two spreads rules E·t
-    stiffness = _lognormal(skin.E_along_MPa, z[1]) * skin.thickness_mm.typ
+    stiffness = lognormal(skin.E_along_MPa, z[1]) * skin.thickness_mm.typ
     strong = _CROSS * z[1] + np.sqrt(1 - _CROSS**2) * z[2]
     return SkinDraw(
         thickness=thickness,
         Et=stiffness,
-        Gt=_lognormal(skin.G_MPa, z[3]) * skin.thickness_mm.typ,
-        tensile=_lognormal(skin.tensile_strength_MPa, strong),
-        draws_out=_lognormal(skin.yield_MPa, strong) if skin.yield_MPa else None,
-        compressive=_lognormal(skin.compressive_strength_MPa, z[4]) if skin.compressive_strength_MPa else None,
-        wrinkling_k=_lognormal(WRINKLING_K[skin.wrinkling_bond].value, z[5]),
-        areal_mass=_lognormal(skin.areal_mass_g_m2, z[6]) * 1e-6,
-        adhesive_shear=_lognormal(skin.adhesive_shear_MPa, z[7]) if skin.adhesive_shear_MPa else None,
-        shear=_lognormal(skin.shear_strength_MPa, strong),
+        Gt=lognormal(skin.G_MPa, z[3]) * skin.thickness_mm.typ,
+        tensile=lognormal(skin.tensile_strength_MPa, strong),
+        draws_out=lognormal(skin.yield_MPa, strong) if skin.yield_MPa else None,
+        compressive=lognormal(skin.compressive_strength_MPa, z[4]) if skin.compressive_strength_MPa else None,
+        wrinkling_k=lognormal(WRINKLING_K[skin.wrinkling_bond].value, z[5]),
+        areal_mass=lognormal(skin.areal_mass_g_m2, z[6]) * 1e-6,
+        adhesive_shear=lognormal(skin.adhesive_shear_MPa, z[7]) if skin.adhesive_shear_MPa else None,
+        shear=lognormal(skin.shear_strength_MPa, strong),
     )
 
 
@@ -171,18 +171,18 @@ def draw_bar(bar: Bar) -> BarDraw:
     z = _normals("bar/" + bar.key, 4)
     strength = _CROSS * z[0] + np.sqrt(1 - _CROSS**2) * z[1]
     return BarDraw(
-        E=_lognormal(bar.E_MPa, z[0]),
-        G=_lognormal(bar.G_MPa, z[0]),
-        tensile=_lognormal(bar.tensile_strength_MPa, strength),
-        compressive=_lognormal(bar.compressive_strength_MPa, 0.7 * strength + np.sqrt(1 - 0.7**2) * z[2]),
-        density=_lognormal(bar.density_kg_m3, z[3]) * 1e-6,
+        E=lognormal(bar.E_MPa, z[0]),
+        G=lognormal(bar.G_MPa, z[0]),
+        tensile=lognormal(bar.tensile_strength_MPa, strength),
+        compressive=lognormal(bar.compressive_strength_MPa, 0.7 * strength + np.sqrt(1 - 0.7**2) * z[2]),
+        density=lognormal(bar.density_kg_m3, z[3]) * 1e-6,
     )
 
 
 @lru_cache(maxsize=16)
 def draw_factor(factor: ModelFactor) -> Array:
     """Sampled model factor, shape (1 + SAMPLES,)."""
-    return _lognormal(factor.value, _normals("factor/" + factor.name, 1)[0])
+    return lognormal(factor.value, _normals("factor/" + factor.name, 1)[0])
 
 
 _SEEN = 0.08
