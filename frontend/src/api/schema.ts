@@ -506,6 +506,10 @@ export interface components {
         };
         /** CatalogueOut */
         CatalogueOut: {
+            /** Bar G Per M */
+            bar_g_per_m: {
+                [key: string]: number;
+            };
             /** Bars */
             bars: components["schemas"]["Bar"][];
             /** Cloths */

@@ -23,17 +23,6 @@ const FIRST_LAMINATE: Laminate = {
   method: "squeegee",
 };
 
-/** Grams per metre of a bar by the table. */
-function tabled(catalogue: Catalogue, key: string): number {
-  const bar = catalogue.bars.find((b) => b.key === key);
-  if (!bar) return 0;
-  const d = bar.diameter_mm;
-  const area = d
-    ? (Math.PI / 4) * (d * d - (bar.bore_mm ?? 0) ** 2)
-    : (bar.wide_mm ?? 0) * (bar.thin_mm ?? 0);
-  return Math.round(area * bar.density_kg_m3.typ) / 1000;
-}
-
 const BAR_PLACES = [
   { value: "pair", label: "Top and bottom" },
   { value: "upper", label: "Top only" },
@@ -182,7 +171,7 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, mov
         <div className="col-span-full grid gap-2">
           <NumberField
             label="Weighed, g per metre"
-            value={layer.weighed_g_per_m ?? tabled(catalogue, layer.stock)}
+            value={layer.weighed_g_per_m ?? catalogue.bar_g_per_m[layer.stock] ?? 0}
             quantity="plain"
             step={0.1}
             problem={at("weighed_g_per_m")}

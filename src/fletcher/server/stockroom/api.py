@@ -18,6 +18,8 @@ class CatalogueOut(Schema):
     foams: list[Foam]
     skins: list[Skin]
     bars: list[Bar]
+    bar_g_per_m: dict[str, float]
+    """Weight of each bar by the table, for comparing with a weighing."""
     cloths: list[Cloth]
     resins: list[Resin]
 
@@ -37,6 +39,7 @@ def read_catalogue(request: HttpRequest) -> CatalogueOut:
         foams=list(catalogue.foams.values()),
         skins=list(catalogue.skins.values()),
         bars=list(catalogue.bars.values()),
+        bar_g_per_m={b.key: round(b.density_kg_m3.typ * b.area_mm2 * 1e-3, 3) for b in catalogue.bars.values()},
         cloths=list(catalogue.cloths.values()),
         resins=list(catalogue.resins.values()),
     )
