@@ -16,8 +16,10 @@ os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 import numpy as np
 
+from fletcher.core import estimate as core
 from fletcher.core import shear
 from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
+from fletcher.core.defaults import default_case
 from fletcher.core.estimate import _prepared as prepared
 from fletcher.core.presets import PRESETS
 from fletcher.core.report import estimate
@@ -52,29 +54,60 @@ def wing(end: float = 470.0) -> Airframe:
     return Airframe(name="bench", all_up_mass_g=900, parts=(part,))
 
 
+def forget() -> None:
+    """Let nothing be known: neither parts nor solved sections."""
+    shear.solved.known.clear()
+    prepared.cache_clear()
+
+
+def faster(airframe: Airframe, times: int) -> list[Airframe]:
+    """The airframe with its first case at other speeds, all else alike."""
+    part = airframe.parts[0]
+    found = []
+    for v in np.linspace(12, 18, times):
+        cases = (part.cases[0].model_copy(update={"speed_m_s": float(v)}), *part.cases[1:])
+        found.append(airframe.model_copy(update={"parts": (part.model_copy(update={"cases": cases}),)}))
+    return found
+
+
 def bench_estimate() -> None:
     airframe = wing()
 
-    def both(which: Airframe = airframe) -> None:
-        for case in ("pull-up", "bench"):
-            estimate(which, "wing", case)
+    def one(which: Airframe = airframe) -> None:
+        """What the page asks for: the report of one case with the verdicts of both."""
+        estimate(which, "wing", "pull-up")
 
-    def forget() -> None:
-        shear.solved.known.clear()
-        prepared.cache_clear()
-
-    both()
-    cold = spread(both, 15, before=forget)
+    one()
+    cold = spread(one, 25, before=forget)
     line("full estimate, 60 stations, 3 bars, 4 skins, 2 cases, 200 samples, cold", cold, "median < 80 ms")
-    part = airframe.parts[0]
-    faster = []
-    for v in np.linspace(12, 18, 15):
-        cases = (part.cases[0].model_copy(update={"speed_m_s": float(v)}), part.cases[1])
-        faster.append(airframe.model_copy(update={"parts": (part.model_copy(update={"cases": cases}),)}))
-    turn = iter(faster)
-    line("… after a change that leaves outline and skins alone", spread(lambda: both(next(turn)), 15), "median < 40 ms")
+    turn = iter(faster(airframe, 25))
+    change = spread(lambda: one(next(turn)), 25)
+    line("… after a change that leaves outline and skins alone", change, "median < 40 ms")
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory of this process':<58} {peak:14.0f} MB   wanted < 300 MB")
+
+
+def bench_cases() -> None:
+    """One estimate with the verdicts of five kept cases; and how the cost grows with the stations."""
+    airframe = wing()
+    part = airframe.parts[0]
+    for kind in ("gust", "landing", "sudden_stop"):
+        part = part.model_copy(update={"cases": (*part.cases, default_case(kind, airframe, part))})
+    airframe = airframe.model_copy(update={"parts": (part,)})
+    estimate(airframe, "wing", "pull-up")
+    cold = spread(lambda: estimate(airframe, "wing", "pull-up"), 15, before=forget)
+    line("one estimate, five kept cases, 200 samples, cold", cold, "median < 120 ms")
+    turn = iter(faster(airframe, 15))
+    change = spread(lambda: estimate(next(turn), "wing", "pull-up"), 15)
+    line("… after a change of one case", change, "median < 60 ms")
+    kept = core.STATIONS
+    for stations in (20, 60, 200, 600):
+        core.STATIONS = stations
+        ms = statistics.median(spread(lambda: estimate(airframe, "wing", "pull-up"), 5, before=forget))
+        print(f"{f'  {stations} stations':<58} median {ms:7.1f} ms   {ms / stations:6.2f} ms per station")
+    core.STATIONS = kept
+    peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    print(f"{'peak memory of this process':<58} {peak:14.0f} MB   wanted < 400 MB at 60 stations")
 
 
 def bench_sections() -> None:
@@ -120,7 +153,7 @@ def bench_sections() -> None:
     print(f"ratio field {statistics.median(field_lib) / statistics.median(field):10.0f} ×   wanted ≥ 100 ×")
 
 
-BENCHES = {"estimate": bench_estimate, "sections": bench_sections}
+BENCHES = {"estimate": bench_estimate, "cases": bench_cases, "sections": bench_sections}
 
 if __name__ == "__main__":
     for name in sys.argv[1:] or BENCHES:

@@ -189,8 +189,8 @@ def _bar_forces(tied: Tie, moment: Array, slope: Array, held: bool) -> Array:
     k0, k1, h = mesh.left, mesh.left + 1, mesh.length
     samples, bars, n = tied.arm.shape
     nodes = len(tied.free)
-    if not bars:
-        return np.zeros((samples, 0, n))
+    if not bars or not np.any(moment):
+        return np.zeros((samples, bars, n))
     bent = np.ascontiguousarray((moment / tied.host_EI).T)
     slope = np.ascontiguousarray(slope.T)
     half = 0.5 * h[:, None]

@@ -116,16 +116,20 @@ def dynamic_factor(frequency_hz: Array, speed_m_s: float, stop_mm: float) -> Arr
 def inertia_moment(mass_g_mm: Array, left: IntArray, y: Array, load_factor: float) -> Array:
     """Bending moment (S, n), N·mm, of the part's own weight times n, which relieves the lift. `mass_g_mm` (S, n)."""
     q = mass_g_mm * 1e-3 * G_GRAVITY * load_factor
-    samples, n = q.shape
-    shear, moment = np.zeros((samples, n)), np.zeros((samples, n))
-    v, m = np.zeros(samples), np.zeros(samples)
-    for k in left[::-1]:
-        h = y[k + 1] - y[k]
-        shear[:, k + 1], moment[:, k + 1] = v, m
-        m = m + v * h + h**2 * (q[:, k] / 6 + q[:, k + 1] / 3)
-        v = v + 0.5 * h * (q[:, k] + q[:, k + 1])
-        shear[:, k], moment[:, k] = v, m
-    return moment
+    h = y[left + 1] - y[left]
+    inner, outer = q[:, left], q[:, left + 1]
+
+    def outboard(values: Array) -> Array:
+        """Sums of what lies outboard of each element (S, elements + 1), from its inner end; the tip last."""
+        sums = np.cumsum(values[:, ::-1], 1)[:, ::-1]
+        return np.concatenate([sums, np.zeros((len(values), 1))], 1)
+
+    shear = outboard(0.5 * h * (inner + outer))
+    moment = outboard(shear[:, 1:] * h + h**2 * (inner / 6 + outer / 3))
+    found = np.zeros_like(q)
+    found[:, left] = moment[:, :-1]
+    found[:, left + 1] = moment[:, 1:]
+    return found
 
 
 def load(case: cases.Case, body: Body) -> Loading:

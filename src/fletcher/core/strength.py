@@ -129,6 +129,9 @@ def _shear_modes(
     """Shear in the foam, along the bond lines of bars and strips, and in the skins of a twisted part."""
     f = draws.foam
     shear, torque = acting.shear, acting.torque
+    if not (np.any(shear) or np.any(torque)):
+        return []
+    twisted = bool(np.any(torque))
     # the largest of bending and of twist, as if both stood at the same place
     stress = shear * fields.core_shear + torque * fields.twist_shear
     found = [Mode("core_shear", None, "core", stress / f.shear[:, None], True)]
@@ -140,8 +143,9 @@ def _shear_modes(
     for i, membrane in enumerate(elements.membranes):
         d = draws.skins[i]
         thickness = membrane.plies * membrane.skin.thickness_mm.typ
-        use = torque * fields.skin_flow[i] / thickness / d.shear[:, None] * geometry.skin_on[i]
-        found.append(Mode("skin_shear", membrane.line, membrane.face, use, True))
+        if twisted:
+            use = torque * fields.skin_flow[i] / thickness / d.shear[:, None] * geometry.skin_on[i]
+            found.append(Mode("skin_shear", membrane.line, membrane.face, use, True))
         if membrane.width_mm is None or membrane.face not in ("upper", "lower"):
             continue
         holds = f.shear if d.adhesive_shear is None else np.minimum(d.adhesive_shear, f.shear)
@@ -161,7 +165,11 @@ def modes(
     mesh: Mesh,
     buckling: list[Array],
 ) -> list[Mode]:
-    """All modes of a part under what acts on it, shares of strength per station and sample."""
+    """All modes of a part under what acts on it, shares of strength per station and sample. What does not act (no
+    bending in a pure twist, no shear in a swing) has no modes."""
+    sheared = _shear_modes(elements, draws, geometry, sums, acting, fields, mesh)
+    if not (np.any(acting.response.curvature) or np.any(acting.edge)):
+        return sheared
     strains = Strains(acting, sums)
     found = _foam_modes(draws, geometry, strains)
     f = draws.foam
@@ -188,7 +196,7 @@ def modes(
         found.append(Mode(kind, membrane.line, membrane.face, pressed / limit[:, None], False))
     for i, bar in enumerate(elements.bars):
         found += _bar_modes(draws, geometry, sums, acting, i, bar, buckling[i])
-    return found + _shear_modes(elements, draws, geometry, sums, acting, fields, mesh)
+    return found + sheared
 
 
 def buckling_loads(elements: Elements, draws: Draws, geometry: Geometry) -> list[Array]:
