@@ -178,6 +178,16 @@ def test(arguments: list[str]) -> int:
             cluster.stop()
 
 
+def _proof() -> int:
+    """Run the tests of the core and write the table of every recorded check with its error."""
+    setup.system_packages(tests=True)
+    setup.python_packages(tests=True)
+    env = {**os.environ, "FLETCHER_PROOF": str(ROOT / "docs" / "checks.md"), **NUMERIC}
+    return subprocess.run(
+        [str(PYTHON), "-m", "pytest", "tests/core", "-q", "-p", "no:django"], cwd=ROOT, env=env
+    ).returncode
+
+
 def _core(arguments: list[str]) -> int:
     setup.system_packages(tests=False)
     setup.python_packages(tests=False)
@@ -209,6 +219,8 @@ def main(arguments: list[str]) -> int:
             return _core(arguments)
         if verb == "api" and not rest:
             return _api()
+        if verb == "proof" and not rest:
+            return _proof()
         if verb == "bench":
             return _bench(rest)
     except Trouble as trouble:

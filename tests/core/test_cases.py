@@ -39,17 +39,19 @@ def uniform():
     return grid, one, tie(grid, 3e7 * one, 1e9 * one, none, none, rigid, np.zeros(0, bool))
 
 
-def test_uniform_cantilever_shakes_as_the_closed_form():
+def test_uniform_cantilever_shakes_as_the_closed_form(proof):
     grid, one, tied = uniform()
-    assert flap_frequency(tied, 0.25 * one)[0] == pytest.approx(17.028, rel=1e-3)
-    assert edge_frequency(grid, 0.25 * one, 3e7 * one)[0] == pytest.approx(17.028, rel=1e-3)
-    assert twist_frequency(grid.y, 500 * one, 2e6 * one)[0] == pytest.approx((2e6 / 500e-6) ** 0.5 / 2400, rel=1e-3)
+    proof("cantilever: first bending, Hz", flap_frequency(tied, 0.25 * one)[0], 17.028, 1e-3)
+    proof("cantilever: first edgewise, Hz", edge_frequency(grid, 0.25 * one, 3e7 * one)[0], 17.028, 1e-3)
+    twist = twist_frequency(grid.y, 500 * one, 2e6 * one)[0]
+    proof("cantilever: first torsion, Hz", twist, (2e6 / 500e-6) ** 0.5 / 2400, 1e-3)
 
 
-def test_divergence_of_a_uniform_wing():
+def test_divergence_of_a_uniform_wing(proof):
     grid, one, _ = uniform()
     chord = np.full(len(grid.y), 180.0)
-    assert divergence_speed(grid.y, chord, 90 * one, 2e6 * one, 5.0)[0] == pytest.approx(23.507, rel=1e-3)
+    found = divergence_speed(grid.y, chord, 90 * one, 2e6 * one, 5.0)[0]
+    proof("uniform wing: divergence, m/s", found, 23.507, 1e-3)
     assert divergence_speed(grid.y, chord, 40 * one, 2e6 * one, 5.0)[0] == np.inf
 
 
@@ -103,16 +105,16 @@ def test_a_stop_pulls_the_rear_edge_and_a_throw_the_front():
     assert stop.loading.edge[0, 0] == pytest.approx(expected, rel=2e-3)
 
 
-def test_edgewise_plank_is_the_closed_form():
+def test_edgewise_plank_is_the_closed_form(proof):
     """σ = M (c/2) / (t c³/12), and the swing of a tip load F L³/3EI."""
     core = foam(E=14, G=5.4, crush_stress_MPa=exact(0.2), tensile_strength_MPa=exact(0.45))
     part = plank(core, span=500)
     a = run(part, made("tip_strike", at_mm=500, contact_mm=1), catalogue(core))
     force = 0.2 * 1 * 20
     use = next(m for m in a.modes if m.kind == "foam_tension").use[0, 0]
-    assert use == pytest.approx(force * 500 * 60 / (20 * 120**3 / 12) / 0.45, rel=1e-6)
+    proof("edgewise plank: share of strength", use, force * 500 * 60 / (20 * 120**3 / 12) / 0.45, 1e-6)
     EI = 14 * 20 * 120**3 / 12
-    assert a.deflection[0, -1] == pytest.approx(force * 500**3 / (3 * EI), rel=1e-3)
+    proof("edgewise plank: swing, mm", a.deflection[0, -1], force * 500**3 / (3 * EI), 1e-3)
 
 
 def test_strike_energy_counts_the_mass_that_must_stop():

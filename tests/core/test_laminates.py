@@ -29,10 +29,10 @@ def laid(*plies, share=0.40):
 @pytest.mark.parametrize(
     ("angle", "E", "G"), [(0, 19715, 2572), (90, 19715, 2572), (45, 8381, 8740), (-45, 8381, 8740)]
 )
-def test_worked_glass_cloth(angle, E, G):
+def test_worked_glass_cloth(proof, angle, E, G):
     found = laid((GLASS, angle))
-    assert found.E_along == pytest.approx(E, rel=1e-4)
-    assert pytest.approx(G, rel=1e-4) == found.G
+    proof(f"glass cloth at {angle}°: E, MPa", found.E_along, E, 1e-4)
+    proof(f"glass cloth at {angle}°: G, MPa", found.G, G, 1e-4)
     assert found.thickness == pytest.approx(0.0781, abs=5e-5)
     assert found.resin == pytest.approx(53.9, abs=0.05)
 

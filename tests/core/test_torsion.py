@@ -24,15 +24,16 @@ def wrapped(chord: float, ratio: float) -> list[FaceSkin]:
 
 
 @pytest.mark.parametrize(("b", "h", "beta"), [(20, 20, 0.1406), (40, 20, 0.2287), (100, 20, 0.2913), (200, 20, 0.3123)])
-def test_solid_rectangle(b, h, beta):
+def test_solid_rectangle(proof, b, h, beta):
     """J = β b h³, Timoshenko & Goodier."""
-    assert solve(Rectangle(), b, h, 0, [], []).torsion.constant == pytest.approx(beta * b * h**3, rel=0.02)
+    found = solve(Rectangle(), b, h, 0, [], []).torsion.constant
+    proof(f"rectangle {b} × {h}: J, mm⁴", found, beta * b * h**3, 0.02)
 
 
-def test_closed_cell_round_a_soft_core_is_bredts():
+def test_closed_cell_round_a_soft_core_is_bredts(proof):
     soft = 1e-4
     found = solve(Rectangle(), 150, 20, 0, wrapped(150, 0.05 * 900 / soft), [])
-    assert found.torsion.constant * soft == pytest.approx(4.76471e6, rel=0.002)
+    proof("Bredt's cell 150 × 20: GJ, N·mm²", found.torsion.constant * soft, 4.76471e6, 0.002)
     assert found.torsion.skin_share.sum() == pytest.approx(1, abs=1e-3)
 
 
@@ -67,7 +68,7 @@ def test_shear_centre_of_a_rectangle_is_its_middle():
 
 
 @pytest.mark.parametrize("depth", [14, 20, 26])
-def test_aerofoils_agree_with_the_library(depth):
+def test_aerofoils_agree_with_the_library(proof, depth):
     """GJ within 5 % and the shear centre within 2 % of the chord; for torsion the library takes E := 2G, ν = 0."""
     outline, chord = FourDigit(0.02, 0.4), 160.0
     foam = Polygon(polygon(outline, chord, depth, 60)).buffer(0).intersection(box(0.004 * chord, -99, chord, 99))
@@ -76,7 +77,7 @@ def test_aerofoils_agree_with_the_library(depth):
     section.calculate_geometric_properties()
     section.calculate_warping_properties()
     found = solve(outline, chord, depth, -1e9, [], [])
-    assert found.torsion.constant == pytest.approx(section.get_ej() / 2, rel=0.05)
+    proof(f"aerofoil {depth} mm thick: J, mm⁴", found.torsion.constant, section.get_ej() / 2, 0.05)
     v = np.array([0, 0, -section.get_c()[1], 1.0])
     assert found.torque @ v / (found.force @ v) == pytest.approx(section.get_sc()[0], abs=0.02 * chord)
 

@@ -112,7 +112,7 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
     at_corner = warping[corner]
     gradient = [(d.mean(1)[:, None] @ at_corner)[:, 0] for d in (grid.dx, grid.dz)]
     found = []
-    for piece, own_near, twisted in zip(grid.pieces, near, torsion, strict=True):
+    for piece, own_near, twisted, wide in zip(grid.pieces, near, torsion, resolved, strict=True):
         size = len(own_near)
         skins = len(piece.station.skins)
         at, w = sources[piece.nodes, :size], warping[piece.nodes, :size]
@@ -120,6 +120,7 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
         away = ~np.any(beside[corner[piece.cells]], axis=1)
         flexibility = at.T @ w
         flexibility[np.diag_indices(size)] += own_near
+        _polarise(flexibility, piece, w, grid.z, wide, 4 + 2 * skins)
         _add_closeness(flexibility, list(piece.station.bars), 4 + 2 * skins)
         found.append(
             Flexibility(
@@ -192,22 +193,70 @@ def _radius(bar: BarSpot) -> float:
     return (bar.width + bar.height) / 4
 
 
+def _near_each_other(one: BarSpot, other: BarSpot) -> float | None:
+    """Distance of two bars that lie within five diameters of each other, at least touching; None for others."""
+    reach = _radius(one) + _radius(other)
+    distance = max(float(np.hypot(one.x - other.x, one.z - other.z)), reach)
+    return distance if distance <= 5 * reach else None
+
+
+def _polarise(flexibility: Array, piece: Piece, warping: Array, z: Array, wide: list[bool], first: int) -> None:
+    """Take off what rigid bars spare the foam around them, 2π r² g·g for a rod in the gradient g of the warping that
+    everything else makes there: other bars, faces (its own images) and the bending foam (Maxwell; a conducting
+    cylinder in a field). An ellipse of the bar's width and height stands for a flat one.
+
+    The gradient is read from the nodes beside the bar. The grid cannot tell the logarithms of the bar itself and of
+    bars close by: they are taken off first, and those of the others added as they are.
+    """
+    xs, node, bars = piece.xs, piece.node, piece.station.bars
+    base = piece.nodes.start
+    gradients = []
+    for n, (bar, resolved) in enumerate(zip(bars, wide, strict=True)):
+        if resolved:
+            continue
+        close = [m for m, other in enumerate(bars) if m == n or _near_each_other(bar, other) is not None]
+        i = int(np.clip(np.argmin(np.abs(xs - bar.x)), 1, len(xs) - 2))
+        heights = z[node[i]]
+        j = int(np.clip(np.argmin(np.abs(heights - bar.z)), 1, len(heights) - 2))
+        a, b = bar.width / 2, bar.height / 2
+        pairs = {"x": ((i - 1, j), (i + 1, j)), "z": ((i, j - 1), (i, j + 1))}
+        for axis, room in (("x", a), ("z", b)):
+            ends = []
+            for column, row in pairs[axis]:
+                k = int(node[column, row])
+                value = warping[k - base].copy()
+                for m in close:
+                    value[first + m] += np.log(np.hypot(xs[column] - bars[m].x, z[k] - bars[m].z)) / (2 * np.pi)
+                ends.append((xs[column] if axis == "x" else z[k], value))
+            (low, value_low), (high, value_high) = ends
+            gradient = (value_high - value_low) / (high - low)
+            for m in close:
+                if m != n:
+                    run = getattr(bar, axis) - getattr(bars[m], axis)
+                    distance = _near_each_other(bar, bars[m]) or 1.0
+                    gradient[first + m] -= run / (2 * np.pi * distance**2)
+            gradients.append(np.sqrt(np.pi * room * (a + b)) * gradient)
+    if gradients:
+        found = np.array(gradients)
+        flexibility -= found.T @ found
+
+
 def _add_closeness(flexibility: Array, bars: list[BarSpot], first: int) -> None:
-    """Correct bars that lie so close that each disturbs the flow around the other.
+    """Correct bars that lie so close that each disturbs the flow around the other beyond the first order.
 
     Two rigid cylinders at a distance D exchange shear with a flexibility arcosh((D² − r² − s²)/2rs)/2πG, where line
-    sources give ln(D²/rs)/2πG (the two-wire line); touching rods cannot slide past each other at all. The difference
-    goes to their opposed forces.
+    sources that polarise each other give (ln(D²/rs) − (r² + s²)/D²)/2πG (the two-wire line); touching rods cannot slide
+    past each other at all. The difference goes to their opposed forces.
     """
     for i, one in enumerate(bars):
         for j in range(i):
             other = bars[j]
             r, s = _radius(one), _radius(other)
-            distance = max(float(np.hypot(one.x - other.x, one.z - other.z)), r + s)
-            if distance > 5 * (r + s):
+            distance = _near_each_other(one, other)
+            if distance is None:
                 continue
             exact = np.arccosh((distance**2 - r**2 - s**2) / (2 * r * s))
-            change = (exact - np.log(distance**2 / (r * s))) / (8 * np.pi)
+            change = (exact - np.log(distance**2 / (r * s)) + (r**2 + s**2) / distance**2) / (8 * np.pi)
             a, b = first + i, first + j
             flexibility[a, a] += change
             flexibility[b, b] += change
@@ -250,8 +299,4 @@ def _bar_source(bar: BarSpot, resolved: bool, piece: Piece) -> tuple[IntArray, A
     cell_z = 0.5 * (zeta[row + 1] - zeta[row - 1]) * step_z * ROWS
     grid_radius = SOURCE_RADIUS * np.sqrt(0.5 * (step_x**2 + cell_z**2))
     radius = (long / pieces + short) / 4
-    energy = np.log(grid_radius / radius) / pieces
-    # a rigid bar near a face lies in the field of its own image and is polarised by it: -(r/D)² to first order
-    for gap in (up[0] - bar.z, bar.z - lo[0]):
-        energy -= (_radius(bar) / (2 * max(float(gap), _radius(bar)))) ** 2
-    return nodes, shares, float(energy / (2 * np.pi))
+    return nodes, shares, float(np.log(grid_radius / radius) / pieces / (2 * np.pi))
