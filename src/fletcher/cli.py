@@ -23,7 +23,7 @@ def _band(value: Band, digits: int, unit: str) -> str:
 
 def _explained(working: Working) -> list[str]:
     """The working of a figure as lines."""
-    out = [f"  Working: {working.title}", f"    {working.formula}", f"    {working.explanation}"]
+    out = [f"  Working: {working.title} ({working.formula_id})", f"    {working.formula}", f"    {working.explanation}"]
     out += [f"      {s.symbol:<12} {s.value:>12.5g} {s.unit:<6} {s.meaning}" for s in working.symbols]
     out += [f"      from {s.material} (grade {s.grade}): {'; '.join(s.values)}" for s in working.sources]
     return out

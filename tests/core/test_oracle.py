@@ -85,6 +85,7 @@ SECTIONS = [
         for c, h in (*RECTANGLES[:2], *RECTANGLES[3:])
         for d in (2, 3)
     ],
+    *[pytest.param("skinned-rods", c, h, d, id=f"skinned-rods-{c}x{h}-{d}") for c, h, d in ((120, 20, 3), (90, 15, 2))],
     *[pytest.param("aerofoil", 160, h, None, id=f"aerofoil-{h}") for h in (14, 17, 20, 23, 26)],
     *[pytest.param("aerofoil-rods", 160, h, 3, id=f"aerofoil-rods-{h}") for h in (16, 18, 21, 24)],
 ]
@@ -108,6 +109,11 @@ def test_stiffness_and_shear_agree(proof, kind, chord, depth, size):
             extras.append((strip, et / T))
             skin = FaceSkin(face, (chord - size) / 2, (chord + size) / 2, et / 2 / (E / 2), T / 2)
             known.append(("skin", skin, et))
+    if kind == "skinned-rods":
+        for face, side in (("upper", 1), ("lower", -1)):
+            z = side * (depth / 2 + T / 2)
+            extras.append((box(0, z - T / 2, chord, z + T / 2), 300.0 / T))
+            known.append(("skin", FaceSkin(face, 0, chord, 300.0 / E, T / 2), 300.0))
     if kind.endswith("rods"):
         at = 0.35 * chord
         middle = float(np.interp(0.35, *zip(*[(0, 0), (1, 0)], strict=True)))

@@ -173,7 +173,10 @@ def test_the_file_is_the_document(ann, wing, document):
 
 def test_catalogue_and_presets_carry_grades_and_reasons(ann):
     _, catalogue = ann.send("GET", "catalogue")
-    assert all(m["basis"].startswith("Estimate:") for kind in catalogue.values() for m in kind)
+    assert all(
+        m["basis"].startswith("Estimate:") for kind in catalogue.values() if isinstance(kind, list) for m in kind
+    )
+    assert set(catalogue["bar_g_per_m"]) == {b["key"] for b in catalogue["bars"]}
     _, presets = ann.send("GET", "presets")
     assert len(presets) >= 4 and all(p["why"] for p in presets)
 

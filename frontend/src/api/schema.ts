@@ -1704,6 +1704,8 @@ export interface components {
             figure: string;
             /** Formula */
             formula: string;
+            /** Formula Id */
+            formula_id: string;
             /** Sources */
             sources: components["schemas"]["Source"][];
             /** Symbols */

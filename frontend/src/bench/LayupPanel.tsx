@@ -68,7 +68,7 @@ function Worth({ result }: { result: Estimate["lines"][number] | undefined }) {
   return (
     <span>
       <span className="figure-type block text-right leading-tight">{plain(result.grams.typ)} g</span>
-      <span className="mt-0.5 grid grid-cols-[1fr_2.6rem] items-center">
+      <span className="mt-0.5 grid grid-cols-[1fr_3.1rem] items-center">
         <span className="h-2.5 border-l border-ink bg-rule/45">
           <span
             className="block h-full bg-ink"

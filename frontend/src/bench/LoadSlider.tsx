@@ -12,7 +12,7 @@ interface Props {
 /** From nothing to failure: the drawing follows, and what gives is marked in its order. */
 export function LoadSlider({ estimate, load, most, setLoad }: Props) {
   const { name, value, unit } = estimate.measure;
-  const worth = `${name} ${plain(load * value, 4)} ${unit}`;
+  const worth = `${name} ${plain(load * value)} ${unit}`;
   return (
     <div className="flex min-w-72 flex-1 items-center gap-4">
       <Slider.Root

@@ -19,7 +19,7 @@ class Preset:
 
 
 _WING_CASES = (
-    PullUpCase(id="pull-up", name="Pull-up in the air", speed_m_s=16),
+    PullUpCase(id="pull-up", name="Pull-up in the air", speed_m_s=15),
     ThreePointCase(
         id="bench", name="Bench, weight in the middle", first_support_mm=60, second_support_mm=540, weight_g=1000
     ),

@@ -106,6 +106,8 @@ class Working(Result):
     """The working behind one headline figure ("added", "bend", "twist", "holds")."""
 
     figure: str
+    formula_id: str
+    """Which formula it is, for programs: "added.sum", "bend.partial_interaction", "holds.<failure kind>", …"""
     title: str
     formula: str
     explanation: str

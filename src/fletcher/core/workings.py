@@ -113,6 +113,7 @@ def _mass(a: Analysis, sources: list[Source]) -> Working:
         symbols.append(Symbol(symbol=f"{membrane.skin.name}, {membrane.face}", meaning=formula, value=grams, unit="g"))
     return Working(
         figure="added",
+        formula_id="added.sum",
         title="Added to the foam",
         formula="m = Σ ρ A L of bars + Σ m″ S n of skins",
         explanation="True lengths around the section; skins with their adhesive or resin.",
@@ -152,6 +153,7 @@ def _bend(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> W
         )
     return Working(
         figure="bend",
+        formula_id="bend.partial_interaction",
         title="Bend",
         formula="w = ∫∫ (M − Σ N_g a_g)/EI_h dy² + ∫ (C₀₀ M′ + Σ C₀g N_g′) dy",
         explanation=(
@@ -168,6 +170,7 @@ def _swing(a: Analysis, sources: list[Source]) -> Working:
     k = int(np.argmax(np.abs(a.loading.edge[0])))
     return Working(
         figure="bend",
+        formula_id="bend.edgewise",
         title="Swing fore and aft",
         formula="w = ∫∫ M_e/EI_e dy²",
         explanation=f"Edgewise bending of the section without slip and shear. Values at {a.prepared.mesh.y[k]:.0f} mm.",
@@ -203,6 +206,7 @@ def _twist(a: Analysis, sources: list[Source]) -> list[Working]:
     return [
         Working(
             figure="twist",
+            formula_id="twist.prandtl",
             title="Twist of the tip",
             formula="θ = ∫ T/GJ dy"
             + ("" if a.loading.read == "twist" else ",  T = ∫ [l (x_sc − c/4) + n m g (x_cg − x_sc) + c_m q c²] dy"),
@@ -262,6 +266,7 @@ def _holds(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> 
         ]
     return Working(
         figure="holds",
+        formula_id=f"holds.{mode.kind}",
         title="Holds",
         formula=formula,
         explanation=explanation + ".",
