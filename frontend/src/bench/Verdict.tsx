@@ -65,6 +65,7 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
   };
   const working = estimate.workings.find((w) => w.figure === shown);
   const open = (figure: string) => () => setShown(figure);
+  const parting = estimate.failures.find((f) => f.breaks);
   const [up, down] = estimate.snaps;
   const governing = estimate.verdicts.find((v) => v.case_id === estimate.governs);
   return (
@@ -120,7 +121,11 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
           {first.sentence}, {place(first.at_mm)}
         </p>
         <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
-          {first.breaks ? "This parts it." : "It gives there, does not part yet."}{" "}
+          {first.breaks
+            ? "This parts it."
+            : parting
+              ? `It gives there; it parts at ${plain(parting.holds.typ)} × the load.`
+              : "It gives there, does not part yet."}{" "}
           {sure
             ? "Enough, even at the low end of the estimate."
             : enough
