@@ -11,8 +11,9 @@ import sys
 from pathlib import Path
 
 from fletcher.core.airframe import Airframe
-from fletcher.core.checks import InvalidDocument, parse_json, read
+from fletcher.core.checks import parse_json, read
 from fletcher.core.evidence import Band
+from fletcher.core.problems import InvalidDocument
 from fletcher.core.report import estimate
 from fletcher.core.results import Estimate, Working
 

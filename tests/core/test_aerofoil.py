@@ -9,10 +9,11 @@ from hypothesis import strategies as st
 
 from fletcher.core.aerofoil import read_coordinates, write_coordinates
 from fletcher.core.airframe import FilmLayer, FourDigitSection
-from fletcher.core.checks import InvalidDocument, read
+from fletcher.core.checks import read
 from fletcher.core.lift import pitching_moment
 from fletcher.core.outline import FourDigit, Points, faces
 from fletcher.core.presets import PRESETS, demo_airframes
+from fletcher.core.problems import InvalidDocument
 from tests.core.factories import PULL_UP, run
 
 FAMILY = FourDigit(0.02, 0.4)

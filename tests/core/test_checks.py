@@ -10,8 +10,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fletcher.core.checks import InvalidDocument, parse_json, read
+from fletcher.core.checks import parse_json, read
 from fletcher.core.presets import demo_airframes
+from fletcher.core.problems import InvalidDocument
 from fletcher.core.report import estimate
 
 GOOD = demo_airframes()[0].model_dump(mode="json")

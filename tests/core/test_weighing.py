@@ -5,9 +5,10 @@ from __future__ import annotations
 import pytest
 
 from fletcher.core.airframe import BarLayer
-from fletcher.core.checks import InvalidDocument, read
+from fletcher.core.checks import read
 from fletcher.core.materials import reference
 from fletcher.core.presets import demo_airframes
+from fletcher.core.problems import InvalidDocument
 from fletcher.core.weighing import density_of, position, weighed
 from tests.core.factories import plank, run
 

@@ -14,8 +14,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from fletcher.core.airframe import PointsSection
-from fletcher.core.checks import InvalidDocument, Problem
 from fletcher.core.outline import Array
+from fletcher.core.problems import InvalidDocument, Problem
 
 MAX_BYTES = 100_000
 _LEAST = 5

@@ -110,7 +110,7 @@ def _failures(a: Analysis, inputs: Inputs) -> list[Failure]:
     out = []
     told: list[tuple[tuple[str, int | None], float]] = []  # the same thing on two faces at once is told once
     strongest = max(float(m.use[0].max()) for m in a.modes)
-    for mode in a.modes:
+    for mode in sorted(a.modes, key=lambda m: -float(m.use[0].max())):
         peak = mode.use.max(1)
         alike = any(k == (mode.kind, mode.line) and abs(u - peak[0]) < 0.01 * u for k, u in told)
         if peak[0] * _FAR < strongest or alike:

@@ -13,9 +13,9 @@ from pydantic import Field
 from fletcher.core.aerofoil import MAX_BYTES, read_coordinates
 from fletcher.core.airframe import Airframe, PointsSection
 from fletcher.core.cases import Case
-from fletcher.core.checks import InvalidDocument, Problem
 from fletcher.core.defaults import CASES, default_case, kinds_for
 from fletcher.core.outline import Points
+from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.report import estimate
 from fletcher.core.results import Estimate
 from fletcher.server.airframes import services

@@ -13,8 +13,9 @@ from django.db.models import F
 from django.shortcuts import get_object_or_404
 
 from fletcher.core.airframe import Airframe as Document
-from fletcher.core.checks import InvalidDocument, check
+from fletcher.core.checks import check
 from fletcher.core.materials import reference
+from fletcher.core.problems import InvalidDocument
 from fletcher.server.airframes.models import Airframe, Revision
 
 

@@ -1,0 +1,68 @@
+"""Every figure carries a working that a program can read, for every kind of case."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+
+from fletcher.cli import describe
+from fletcher.core.defaults import CASES, default_case
+from fletcher.core.presets import demo_airframes
+from fletcher.core.report import estimate
+
+
+def with_case(kind):
+    airframe = demo_airframes()[0]
+    part = airframe.parts[0]
+    case = default_case(kind, airframe, part)
+    part = part.model_copy(update={"cases": (*part.cases, case)})
+    return estimate(airframe.model_copy(update={"parts": (part,)}), part.id, case.id)
+
+
+@pytest.fixture(scope="module", params=list(CASES))
+def result(request):
+    return with_case(request.param)
+
+
+def test_every_figure_shown_has_a_working(result):
+    shown = {"added", "bend", "holds"} | ({"twist"} if result.twist_deg else set())
+    assert {w.figure for w in result.workings} == shown
+    for w in result.workings:
+        assert w.formula_id.split(".")[0] == w.figure and w.formula and w.explanation and w.assumptions
+        assert all(math.isfinite(s.value) and s.meaning for s in w.symbols)
+        assert {s.grade for s in w.sources} <= {"A", "B", "C"}
+
+
+def test_the_working_of_the_margin_leads_to_the_margin(result):
+    working = next(w for w in result.workings if w.figure == "holds")
+    symbols = {s.symbol: s.value for s in working.symbols}
+    assert symbols["λ"] == pytest.approx(result.holds.typ, rel=1e-6)
+    assert symbols["λ"] * symbols["1/λ"] == pytest.approx(100, rel=1e-6)
+    assert working.formula_id == f"holds.{result.first.kind}"
+    assert symbols["y"] == pytest.approx(result.first.at_mm)
+
+
+def test_first_to_give_and_the_order_agree(result):
+    holds = [f.holds.typ for f in result.failures]
+    assert holds == sorted(holds)
+    assert result.first == result.failures[0]
+    assert result.holds.typ == pytest.approx(result.first.holds.typ, rel=1e-9)
+    assert all(f.sentence[0].isupper() and "{" not in f.sentence for f in result.failures)
+
+
+def test_bands_hold_the_typical_value_and_name_their_causes(result):
+    for band in (result.mass_g, result.added_g, result.deflection_mm, result.holds):
+        assert band.low <= band.typ <= band.high
+        if band.high > 1.05 * band.low > 0:
+            assert band.causes and len(band.causes) <= 2
+
+
+def test_the_command_line_tells_the_same_and_explains(result):
+    short, long = describe(result, "x"), describe(result, "x", explain=True)
+    assert long.startswith(short)
+    assert result.first.sentence in short and result.says in short
+    for w in result.workings:
+        assert w.formula in long and w.formula_id in long
+    for v in result.verdicts:
+        assert v.name in short
