@@ -40,3 +40,29 @@ describe("plain", () => {
     expect([plain(1234.5), plain(31.04), plain(0.0456), plain(2)]).toEqual(["1235", "31", "0.0456", "2"]);
   });
 });
+
+describe("loads and angles", () => {
+  it.each([
+    ["60°", "angle", 60],
+    ["45 deg", "angle", 45],
+    ["-30", "angle", -30],
+    ["10 N", "force", 10],
+    ["1 kgf", "force", 9.80665],
+    ["2 N·cm", "couple", 20],
+    ["0.2 N·m", "couple", 200],
+    ["200 N*mm", "couple", 200],
+  ] as const)("reads %s", (text, quantity, value) => {
+    expect(parseQuantity(text, quantity)).toBeCloseTo(value, 6);
+  });
+  it.each([
+    ["10 mm", "force"],
+    ["5 N", "couple"],
+    ["12 g", "angle"],
+  ] as const)("refuses %s as a %s", (text, quantity) => {
+    expect(parseQuantity(text, quantity)).toBeNull();
+  });
+  it("writes them with their unit", () => {
+    expect(writeQuantity(60, "angle")).toBe("60 °");
+    expect(writeQuantity(200, "couple")).toBe("200 N·mm");
+  });
+});
