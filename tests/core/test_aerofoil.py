@@ -61,6 +61,13 @@ def test_scale_and_a_slanting_chord_do_not_matter(scale, turn):
     assert section.upper[0] == (0.0, 0.0) and section.upper[-1][0] == section.lower[-1][0] == 1.0
 
 
+def test_a_round_in_millimetres_that_starts_with_whole_numbers_is_not_taken_for_counts():
+    x, upper, lower = sampled(21)
+    rows = round_file(x, upper + 0.01 * x, lower - 0.01 * x, scale=200).splitlines()
+    rows[1] = "200  2"
+    assert outline(read_coordinates("\n".join(rows))).thickness_ratio > 0.12
+
+
 def test_a_wing_with_points_is_the_wing_with_the_family():
     base = PRESETS["bead-wing-600"].part
     assert isinstance(base.section, FourDigitSection)

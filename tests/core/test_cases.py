@@ -178,6 +178,13 @@ def test_the_case_that_leaves_least_governs():
         assert alone.holds.typ / alone.safety_factor == pytest.approx(shares[case.id])
 
 
+def test_the_place_of_a_load_is_told():
+    airframe = fleet_with_all_cases()
+    part = airframe.parts[0]
+    told = {c.type: estimate(airframe, part.id, c.id).acts_at_mm for c in part.cases}
+    assert (told["tip_strike"], told["handling"], told["tip_weight"], told["gust"]) == (580, 600, 600, None)
+
+
 def test_defaults_follow_mass_and_speed():
     airframe = demo_airframes()[0]
     part = airframe.parts[0]

@@ -691,6 +691,8 @@ export interface components {
          * @description Everything the Bench shows of one part in one load case.
          */
         Estimate: {
+            /** Acts At Mm */
+            acts_at_mm: number | null;
             added_g: components["schemas"]["Band"];
             /** Assumptions */
             assumptions: string[];

@@ -138,7 +138,7 @@ export function LoadPanel(props: Props) {
         {"at_mm" in values && (
           <NumberField
             label="Where, from the root"
-            value={(values.at_mm as number | null) ?? estimate?.deflection_at_mm ?? part.span_mm}
+            value={(values.at_mm as number | null) ?? estimate?.acts_at_mm ?? part.span_mm}
             quantity="length"
             step={10}
             problem={at("at_mm")}

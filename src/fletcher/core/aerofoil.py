@@ -67,7 +67,9 @@ def _faces(points: list[_Point]) -> tuple[list[_Point], list[_Point]]:
         raise _refuse(None, f"holds {len(points)} points; at least {2 * _LEAST} make an aerofoil")
     counts, rest = points[0], points[1:]
     first, second = counts.x, counts.z
-    if min(first, second) > 1.5 and first == int(first) and second == int(second):
+    reach = max(p.x for p in points) - min(p.x for p in points)
+    comes_back = abs(points[-1].x - first) <= 0.02 * reach  # a round in mm whose first point happens to be whole
+    if min(first, second) > 1.5 and first == int(first) and second == int(second) and not comes_back:
         told = int(first + second)
         if told != len(rest):
             raise _refuse(

@@ -88,13 +88,17 @@ class Loading:
     notes: tuple[str, ...] = ()
 
 
+PLACED = (cases.TipStrikeCase, cases.HandlingCase, cases.TipWeightCase)
+"""Cases whose load acts at one place."""
+
+
 def breaks_of(case: cases.Case, part: Part) -> list[float]:
     """Places at which the case's loads act, where the stations must not straddle."""
     if isinstance(case, cases.ThreePointCase):
         return [case.first_support_mm, 0.5 * (case.first_support_mm + case.second_support_mm), case.second_support_mm]
     if isinstance(case, cases.FlightCase):
         return [case.saddle_mm] if case.saddle_mm > 0 else []
-    if isinstance(case, cases.TipStrikeCase | cases.HandlingCase | cases.TipWeightCase):
+    if isinstance(case, PLACED):
         return [place_of(case, part)]
     return []
 

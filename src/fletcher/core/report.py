@@ -61,11 +61,11 @@ def _verdicts(a: Analysis, airframe: Airframe) -> list[CaseVerdict]:
     known, found = a.prepared.verdicts, []
     for case in a.part.cases:
         key = (case, airframe.all_up_mass_g)
-        if key not in known:
-            known[key] = verdict_of(a if case == a.case else under(a.prepared, airframe, a.part, case))
-        found.append(known[key])
-    while len(known) > 64:
-        del known[next(iter(known))]
+        verdict = known.get(key) or verdict_of(a if case == a.case else under(a.prepared, airframe, a.part, case))
+        known[key] = verdict
+        found.append(verdict)
+    for old in list(known)[:-64]:  # another request may be at it too
+        known.pop(old, None)
     return found
 
 
@@ -279,6 +279,7 @@ def _report(a: Analysis, airframe: Airframe) -> Estimate:
         says=a.loading.says,
         reads=a.loading.read,
         supports_mm=a.loading.supports,
+        acts_at_mm=loads.place_of(case, part) if isinstance(case, loads.PLACED) else None,
         measure=Measure(name=measure.name, value=measure.value, unit=measure.unit),
         safety_factor=case.safety_factor,
         mass_g=band(total, inputs),

@@ -193,6 +193,8 @@ class Estimate(Result):
     """What the case reads: "bend" (up and down), "swing" (edgewise) or "twist"."""
     supports_mm: tuple[float, float] | None
     """Two places on which the part rests; none where its root is held."""
+    acts_at_mm: float | None
+    """Where a single load acts; none where there is no such place."""
     measure: Measure
     safety_factor: float
     mass_g: Band

@@ -33,14 +33,17 @@ class _Solved:
 
     def of(self, stations: list[Station]) -> list[Flexibility]:
         """Solutions of all stations; those not known are solved together."""
-        missing = list(dict.fromkeys(s for s in stations if s not in self.known))
-        found = dict(zip(missing, solve_all(missing), strict=True)) if missing else {}
-        result = [found[s] if s in found else self.known[s] for s in stations]
         with self.lock:
-            self.known.update(found)
-            while len(self.known) > self.most:
-                del self.known[next(iter(self.known))]
-        return result
+            found = {s: self.known[s] for s in stations if s in self.known}
+        missing = list(dict.fromkeys(s for s in stations if s not in found))
+        if missing:
+            new = dict(zip(missing, solve_all(missing), strict=True))
+            found |= new
+            with self.lock:
+                self.known.update(new)
+                while len(self.known) > self.most:
+                    del self.known[next(iter(self.known))]
+        return [found[s] for s in stations]
 
 
 solved = _Solved(4096)
