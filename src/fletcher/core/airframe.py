@@ -63,6 +63,21 @@ class LayerBase(Document):
     end_mm: Along | None = None
 
 
+class Sleeve(Document):
+    """A tube over a bar, or a bar within a tube, glued to it along a stretch."""
+
+    stock: Key
+    start_mm: Along
+    end_mm: Along
+
+
+class Splice(Document):
+    """Where a bar is joined from two lengths that lie side by side over an overlap."""
+
+    at_mm: Along
+    overlap_mm: Annotated[float, Field(ge=0, le=1000)] = 60.0
+
+
 class BarLayer(LayerBase):
     """A bar from stock, or a pair at top and bottom in line, laid into a slot of the foam."""
 
@@ -80,6 +95,11 @@ class BarLayer(LayerBase):
     joined_at_root: Annotated[
         bool, Field(description="Runs through, or is joined to, what the part's root is fixed to")
     ] = True
+    end_size_percent: Annotated[
+        float, Field(ge=10, le=100, description="Width (flat) or diameter at its end over that at its start")
+    ] = 100.0
+    sleeve: Sleeve | None = None
+    splices: Annotated[tuple[Splice, ...], Field(max_length=4)] = ()
 
 
 class Ply(Document):
@@ -109,6 +129,12 @@ class StripLayer(LayerBase):
     root_percent: Percent = 30.0
     tip_percent: Percent = 30.0
     plies: Annotated[int, Field(ge=1, le=8)] = 1
+    end_width_mm: Annotated[
+        float | None, Field(ge=0.5, le=2000, description="Width at its end; null means the same all along")
+    ] = None
+    drop_mm: Annotated[
+        float, Field(ge=0, le=2000, description="How much further in each further ply ends than the one beneath")
+    ] = 0.0
 
 
 class FilmLayer(LayerBase):
@@ -118,17 +144,58 @@ class FilmLayer(LayerBase):
     skin: Annotated[Key | Laminate, Field(description="A skin of the stockroom by its key, or a laminate")]
     face: Literal["upper", "lower", "both", "wrapped"] = "wrapped"
     plies: Annotated[int, Field(ge=1, le=8)] = 1
+    tape_width_mm: Annotated[
+        float | None, Field(ge=5, le=2000, description="Laid in strips of this width; null means in one piece")
+    ] = None
+    overlap_mm: Annotated[float, Field(ge=0, le=500, description="By which the strips lie over one another")] = 0.0
 
 
-Layer = Annotated[BarLayer | StripLayer | FilmLayer, Field(discriminator="type")]
+class WallLayer(LayerBase):
+    """A sheet as a wall: on faces and sides, or as an upright web or a level plate within the part.
+
+    On a foam core the faces lie outside the core; a hollow part's walls lie inside its outline. `root_percent` and
+    `tip_percent` place a web behind the nose and a level plate above the lower face.
+    """
+
+    type: Literal["wall"] = "wall"
+    sheet: Key
+    face: Literal["upper", "lower", "both", "front", "rear", "sides", "wrapped", "web", "level"] = "both"
+    root_percent: Percent = 30.0
+    tip_percent: Percent = 30.0
+    plies: Annotated[int, Field(ge=1, le=4)] = 1
+    grain: Annotated[Literal["along", "across"], Field(description="Grain, flutes or paper fibre to the part")] = (
+        "along"
+    )
+    paper: Annotated[
+        Literal["both", "outer", "inner", "none"], Field(description="Which paper of a faced board is left on")
+    ] = "both"
+
+
+class CutLayer(LayerBase):
+    """A pocket, hole, slit or opening: it goes through all that was laid before it and into the foam.
+
+    `width_mm` null is the whole face. "through" goes right through, "inside" is a hollow closed above and below.
+    """
+
+    type: Literal["cut"] = "cut"
+    face: Literal["upper", "lower", "through", "inside", "front", "rear"] = "upper"
+    root_percent: Percent = 50.0
+    tip_percent: Percent = 50.0
+    width_mm: Annotated[float | None, Field(ge=0.1, le=2000)] = 20.0
+    depth_mm: Annotated[float, Field(ge=0, le=400, description="Into the foam; 0 cuts the skins only")] = 10.0
+    corner_radius_mm: Annotated[float, Field(ge=0, le=200)] = 2.0
+
+
+Layer = Annotated[BarLayer | StripLayer | FilmLayer | WallLayer | CutLayer, Field(discriminator="type")]
 
 
 class Part(Document):
-    """A wing half or a plain test piece: a solid core between a root and a tip station, with its lay-up."""
+    """A wing half, tail half, control surface, fuselage or test piece between a root and a tip station, with its
+    lay-up: on a core of foam, or hollow. Of a fuselage the chord is its width and the thickness its height."""
 
     id: Id
     name: Name
-    kind: Literal["wing", "plank"] = "wing"
+    kind: Literal["wing", "tail", "surface", "fuselage", "plank"] = "wing"
     span_mm: Annotated[float, Field(ge=20, le=5000, description="Length of this part along y")]
     root_chord_mm: Annotated[float, Field(ge=5, le=2000)]
     tip_chord_mm: Annotated[float, Field(ge=5, le=2000)]
@@ -138,7 +205,10 @@ class Part(Document):
     root_thickness_mm: Annotated[float, Field(ge=0.5, le=400)]
     tip_thickness_mm: Annotated[float, Field(ge=0.5, le=400)]
     section: Section
-    foam: Key
+    foam: Annotated[Key | None, Field(description="Its core; null is a hollow part made of walls and skins")]
+    rib_spacing_mm: Annotated[float, Field(ge=5, le=2000, description="Between ribs or formers of a hollow part")] = (
+        100.0
+    )
     layers: Annotated[tuple[Layer, ...], Field(max_length=24)] = ()
     cases: Annotated[tuple[Case, ...], Field(min_length=1, max_length=12)]
 

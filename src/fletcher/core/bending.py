@@ -16,8 +16,8 @@ from typing import Literal
 import numpy as np
 
 from fletcher.core.elements import Elements
-from fletcher.core.outline import COLUMN_WEIGHT, COLUMN_X, Array, faces
-from fletcher.core.sections import Draws, Geometry
+from fletcher.core.outline import Array
+from fletcher.core.sections import Draws, Geometry, columns_of
 from fletcher.core.strength import _cover, bar_buckling_load, wrinkling_stress
 
 FOLD_STRAIN = 0.10
@@ -92,15 +92,14 @@ def fibres_of(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> F
     f = draws.foam
     E_t, E_c, G = float(f.E_tension[0]), float(f.E_compression[0]), float(f.G[0])
     tensile, crush = float(f.tensile[0]), float(f.crush[0])
-    chord, thickness = geometry.chord[[k]], geometry.thickness[[k]]
-    low, high = (v[0] for v in faces(elements.outline, COLUMN_X[None, :], chord[:, None], thickness[:, None]))
-    edges = np.linspace(float(low.min()), float(high.max()), _LEVELS + 1)
-    width = COLUMN_WEIGHT * float(chord[0])
+    columns = columns_of(elements, geometry.y[[k]], geometry.inside[[k]])
+    low, high, width = columns.lower[0], columns.upper[0], columns.weight[0]
+    edges = np.linspace(float(geometry.z_low[k]), float(geometry.z_high[k]), _LEVELS + 1)
     inside = np.clip(np.minimum(edges[1:, None], high) - np.maximum(edges[:-1, None], low), 0, None)
     rows: list[tuple[float, ...]] = []
     strain = elements.foam.tensile_break_strain_pct.typ / 100
     brittle = elements.foam.brittle
-    for z, area in zip(0.5 * (edges[1:] + edges[:-1]), inside @ width, strict=True):
+    for z, area in zip(0.5 * (edges[1:] + edges[:-1]), np.maximum(inside @ width, 0.0), strict=True):
         # in the order of Fibres
         half = 0.5 * (edges[1] - edges[0])
         rows.append((z, half, area, E_t, E_c, tensile, crush, float(brittle), 0, strain, 1, -1, 0))
@@ -109,7 +108,7 @@ def fibres_of(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> F
         if not geometry.skin_on[i, k]:
             continue
         d = draws.skins[i]
-        t = m.skin.thickness_mm.typ * m.plies
+        t = m.thickness_mm
         E = float(d.Et[0]) * m.plies / t
         limit = float(wrinkling_stress(d.wrinkling_k[:1], np.array([E]), np.array([through]), f.G[:1])[0])
         if d.compressive is not None:
@@ -127,22 +126,24 @@ def fibres_of(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> F
         if not geometry.bar_on[i, k]:
             continue
         b = draws.bars[i]
-        size, height = bar.stock.size(bar.on_edge)
+        scale = float(geometry.bar_scale[i, k])
+        size, height = bar.sizes(scale)
+        area = bar.stock.area_mm2 * scale ** bar.powers[0]
         buckling = bar_buckling_load(
             np.array(G),
             elements.foam.poisson,
-            np.array(float(b.E[0]) * bar.stock.weak_second_moment_mm4),
+            np.array(float(b.E[0]) * bar.stock.weak_second_moment_mm4 * scale**3),
             (size + height) / 4,
             _cover(elements, bar, geometry, i)[k],
             np.array(0.2),
             np.array(tensile),
             size,
         )
-        push = min(float(b.compressive[0]), float(buckling) / bar.stock.area_mm2)
+        push = min(float(b.compressive[0]), float(buckling) / area)
         E, pull = float(b.E[0]), float(b.tensile[0])
         for step in (-0.433, 0.0, 0.433):
             z = float(geometry.bar_z[i, k]) + step * height
-            rows.append((z, 0.0, bar.stock.area_mm2 / 3, E, E, pull, push, 1, 1, 9, 0, bar.line, pull))
+            rows.append((z, 0.0, area / 3, E, E, pull, push, 1, 1, 9, 0, bar.line, pull))
     return Fibres(*np.array(rows).T)
 
 

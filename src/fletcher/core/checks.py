@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import difflib
 import json
-import math
 from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
@@ -15,10 +14,19 @@ import numpy as np
 from pydantic import ValidationError
 
 from fletcher.core import cases
-from fletcher.core.airframe import VERSION, Airframe, BarLayer, Part, PointsSection, RectangleSection, StripLayer
-from fletcher.core.elements import Elements, PlacedBar, elements_of, line_span
+from fletcher.core.airframe import (
+    VERSION,
+    Airframe,
+    BarLayer,
+    CutLayer,
+    Part,
+    PointsSection,
+    RectangleSection,
+    WallLayer,
+)
+from fletcher.core.elements import elements_of, line_span
+from fletcher.core.fits import bars_fit, cuts_fit, hangs_together, line_fits
 from fletcher.core.materials import Catalogue, reference
-from fletcher.core.outline import faces
 from fletcher.core.problems import InvalidDocument, Problem, from_validation, shown
 
 MAX_DOCUMENT_BYTES = 512_000
@@ -77,7 +85,9 @@ def check(airframe: Airframe, catalogue: Catalogue) -> Iterator[Problem]:
         found = list(_part(part, catalogue, path))
         yield from found
         if not found:
-            yield from _bars(elements_of(part, catalogue), path)
+            elements = elements_of(part, catalogue)
+            found = [*bars_fit(elements, path), *cuts_fit(elements, path)]
+            yield from found or hangs_together(elements, path)
 
 
 def _unique(ids: Iterable[str], path: str) -> Iterator[Problem]:
@@ -96,7 +106,8 @@ def _known(key: str, table: Mapping[str, Any], path: str, what: str) -> Iterator
 
 
 def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
-    yield from _known(part.foam, catalogue.foams, f"{path}.foam", "foam")
+    if part.foam is not None:
+        yield from _known(part.foam, catalogue.foams, f"{path}.foam", "foam")
     if isinstance(part.section, PointsSection):
         yield from _points(part.section, f"{path}.section")
     yield from _unique((layer.id for layer in part.layers), f"{path}.layers")
@@ -128,6 +139,12 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         if isinstance(layer, BarLayer):
             yield from _known(layer.stock, catalogue.bars, f"{here}.stock", "bar")
             yield from _weighed(layer, catalogue, here)
+            if layer.sleeve is not None:
+                yield from _known(layer.sleeve.stock, catalogue.bars, f"{here}.sleeve.stock", "bar")
+        elif isinstance(layer, WallLayer):
+            yield from _known(layer.sheet, catalogue.sheets, f"{here}.sheet", "sheet")
+        elif isinstance(layer, CutLayer):
+            pass
         elif isinstance(layer.skin, str):
             yield from _known(layer.skin, catalogue.skins, f"{here}.skin", "skin")
         else:
@@ -147,8 +164,7 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
                 message=f"must lie at least 1 mm before the end at {end_mm:g} mm",
                 value=f"{start:g}",
             )
-        if isinstance(layer, StripLayer):
-            yield from _strip(layer, part, here)
+        yield from line_fits(layer, part, catalogue, here)
     for i, case in enumerate(part.cases):
         yield from _case(case, part, f"{path}.cases[{i}]")
 
@@ -207,96 +223,3 @@ def _points(section: PointsSection, path: str) -> Iterator[Problem]:
     upper, lower = (np.interp(at, *np.array(getattr(section, name)).T) for name in ("upper", "lower"))
     if np.min(upper - lower) < -1e-6 or np.max(upper - lower) < 0.005:
         yield Problem(path=f"{path}.lower", message="must lie below the upper face all along, and leave some thickness")
-
-
-def _strip(layer: StripLayer, part: Part, path: str) -> Iterator[Problem]:
-    start, end = line_span(layer, part)
-    for y in (start, end):
-        t = y / part.span_mm
-        chord = part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * t
-        centre = (layer.root_percent + (layer.tip_percent - layer.root_percent) * t) / 100 * chord
-        half = layer.width_mm / 2
-        if centre - half < -1e-6 or centre + half > chord + 1e-6:
-            most = 2 * min(centre, chord - centre)
-            if most >= 0.5:
-                message = f"reaches over the edge {y:.0f} mm out: at most {most:.4g} mm wide there, or move it"
-                yield Problem(path=f"{path}.width_mm", message=message, value=f"{layer.width_mm:g}")
-            else:
-                side = "root_percent" if y == start else "tip_percent"
-                value = getattr(layer, side)
-                yield Problem(
-                    path=f"{path}.{side}",
-                    message="puts the strip on the very edge; move it inwards",
-                    value=f"{value:g}",
-                )
-            return
-
-
-def _bars(elements: Elements, path: str) -> Iterator[Problem]:
-    """Bars that stick out of the foam or into one another."""
-    ends: dict[int, PlacedBar] = {}
-    for i, bar in enumerate(elements.bars):
-        here = f"{path}.layers[{bar.line}]"
-        if any(e.line == bar.line for e in ends.values()):
-            continue
-        problem = _bar_fits(elements, bar, here)
-        if problem:
-            yield problem
-            ends[i] = bar
-    if ends:
-        return
-    for i, one in enumerate(elements.bars):
-        for other in elements.bars[i + 1 :]:
-            a, b = max(one.start, other.start), min(one.end, other.end)
-            if a >= b:
-                continue
-            clash = next((y for y in (a, b, 0.5 * (a + b)) if _touch(elements, one, other, y)), None)
-            if clash is None:
-                continue
-            if one.line == other.line:
-                message = f"upper and lower bar meet {clash:.0f} mm out: less cover, a thinner bar, or a single one"
-                yield Problem(path=f"{path}.layers[{one.line}].cover_mm", message=message, value=f"{one.cover_mm:g}")
-            else:
-                message = (
-                    f"this bar and line {one.line + 1} of the lay-up are in the same place {clash:.0f} mm out; move one"
-                )
-                yield Problem(path=f"{path}.layers[{other.line}].root_percent", message=message)
-            return
-
-
-def _touch(elements: Elements, one: PlacedBar, other: PlacedBar, y: float) -> bool:
-    at = np.array([y])
-    (xa, za), (xb, zb) = elements.bar_centre(one, at), elements.bar_centre(other, at)
-    (wa, ha), (wb, hb) = one.stock.size(one.on_edge), other.stock.size(other.on_edge)
-    if one.stock.shape != "flat" and other.stock.shape != "flat":
-        return math.hypot(float(xa[0] - xb[0]), float(za[0] - zb[0])) < (wa + wb) / 2 - 1e-6
-    return bool(abs(xa[0] - xb[0]) < (wa + wb) / 2 - 1e-6 and abs(za[0] - zb[0]) < (ha + hb) / 2 - 1e-6)
-
-
-def _bar_fits(elements: Elements, bar: PlacedBar, path: str) -> Problem | None:
-    """A bar must lie within the foam over its whole width, at both its ends (geometry is linear between them)."""
-    width, height = bar.stock.size(bar.on_edge)
-    for y in (bar.start, bar.end):
-        at = np.array([y])
-        chord = float(elements.chord(at)[0])
-        x, _z = (float(v[0]) for v in elements.bar_centre(bar, at))
-        side = "root_percent" if y == bar.start else "tip_percent"
-        percent = 100 * (bar.root_fraction if y == bar.start else bar.tip_fraction)
-        if x - width / 2 < 0 or x + width / 2 > chord:
-            message = f"puts the bar outside the foam {y:.0f} mm out: keep {width / 2:g} mm from each edge"
-            return Problem(path=f"{path}.{side}", message=message, value=f"{percent:g} %")
-        lower, upper = (
-            float(v[0])
-            for v in faces(elements.outline, np.array([x / chord]), np.array([chord]), elements.thickness(at))
-        )
-        need = height + bar.cover_mm
-        if upper - lower < need - 1e-9:
-            if upper - lower < height:
-                message = (
-                    f"does not fit into the foam {y:.0f} mm out: it is {height:g} mm high and the foam there "
-                    f"{upper - lower:.3g} mm thick"
-                )
-                return Problem(path=f"{path}.stock", message=message, value=bar.stock.name)
-            message = f"pushes the bar out of the foam {y:.0f} mm out: at most {upper - lower - height:.3g} mm there"
-            return Problem(path=f"{path}.cover_mm", message=message, value=f"{bar.cover_mm:g}")
-    return None

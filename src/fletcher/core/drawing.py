@@ -7,7 +7,7 @@ import itertools
 import numpy as np
 
 from fletcher.core.elements import Elements, Membrane
-from fletcher.core.outline import Array, faces, polygon
+from fletcher.core.outline import Array, polygon
 from fletcher.core.results import Cut, CutBar, CutSkin, Stretch
 
 _COSINE = 0.5 * (1 - np.cos(np.linspace(0, np.pi, 32)))
@@ -30,8 +30,9 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
     """The cuts at y (n,) with the elements that are present at `inside` (n,)."""
     part = elements.part
     chord, thickness = elements.chord(y), elements.thickness(y)
-    skins = [_skin_points(elements, m, y, chord, thickness) for m in elements.membranes]
+    skins = [_skin_points(elements, m, y) for m in elements.membranes]
     centres = [elements.bar_centre(b, y) for b in elements.bars]
+    sizes = [b.scale(y) for b in elements.bars]
     cuts = []
     for n in range(len(y)):
         outline = polygon(elements.outline, float(chord[n]), float(thickness[n]))
@@ -59,11 +60,11 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
                         shape=b.stock.shape,
                         x_mm=round(float(x[n]), 3),
                         z_mm=round(float(z[n]), 3),
-                        width_mm=b.stock.size(b.on_edge)[0],
-                        height_mm=b.stock.size(b.on_edge)[1],
-                        bore_mm=b.stock.bore_mm or 0.0,
+                        width_mm=round(b.sizes(float(size[n]))[0], 3),
+                        height_mm=round(b.sizes(float(size[n]))[1], 3),
+                        bore_mm=round((b.stock.bore_mm or 0.0) * float(size[n]), 3),
                     )
-                    for b, (x, z) in zip(elements.bars, centres, strict=True)
+                    for b, (x, z), size in zip(elements.bars, centres, sizes, strict=True)
                     if b.start < inside[n] < b.end
                 ],
             )
@@ -71,13 +72,16 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
     return cuts
 
 
-def _skin_points(elements: Elements, m: Membrane, y: Array, chord: Array, thickness: Array) -> tuple[Array, Array]:
+def _skin_points(elements: Elements, m: Membrane, y: Array) -> tuple[Array, Array]:
     """Points x, z (n, points) of a skin in the cuts at y (n,)."""
-    if m.face in ("front", "rear"):
-        edge = np.full_like(chord, 0.0 if m.face == "front" else 1.0)
-        low, high = faces(elements.outline, edge, chord, thickness)
-        return np.stack([edge * chord] * 2, 1), np.stack([low, high], 1)
-    front, rear = elements.strip_edges(m, y)
+    if m.upright:
+        x = elements.web_place(m, y)
+        low, high = elements.faces_at(x, y)
+        return np.stack([x, x], 1), np.stack([low + m.trim_mm[0], high - m.trim_mm[1]], 1)
+    front, rear = elements.edges(m, y)
     x = front[:, None] + _COSINE * (rear - front)[:, None]
-    low, high = faces(elements.outline, np.clip(x / chord[:, None], 0, 1), chord[:, None], thickness[:, None])
-    return x, high if m.face == "upper" else low
+    low, high = elements.faces_at(x, y)
+    if m.face == "level":
+        return x, low + m.height.at(elements.fraction(y), np.ones_like(y))[:, None] * (high - low)
+    inset = np.minimum(-m.offset_mm if m.out < 0 else 0.0, 0.5 * (high - low))
+    return x, high - inset if m.face == "upper" else low + inset

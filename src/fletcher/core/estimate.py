@@ -13,12 +13,12 @@ from fletcher.core.beam import Mesh, Response, Tie, mesh, respond, tie
 from fletcher.core.cases import Case
 from fletcher.core.drawing import stretches_of
 from fletcher.core.elements import Elements, elements_of
-from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, Inputs, draw_factor
+from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, SPLICE_SHEAR, WARPING_HELD, Inputs, draw_factor
 from fletcher.core.lift import lift_slope
 from fletcher.core.materials import Catalogue, reference
 from fletcher.core.outline import Array
 from fletcher.core.results import CaseVerdict, SnapResult, Stretch
-from fletcher.core.sections import Draws, Geometry, Sums, draws_of, neutral_axis, sums_of
+from fletcher.core.sections import Draws, Geometry, Sums, bar_area_scale, draws_of, neutral_axis, outer_area, sums_of
 from fletcher.core.shear import Fields, fields_along, shear_stiffness
 from fletcher.core.strength import Acting, Mode, at_stations, buckling_loads, modes
 
@@ -33,17 +33,20 @@ def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Arr
     samples, n = len(draws.foam.G), len(geometry.y)
     out = np.zeros((len(elements.part.layers) + 1, samples, n))
     foam_area = geometry.foam_x[0].copy()
+    size = bar_area_scale(elements, geometry) * geometry.bar_on
     for i, bar in enumerate(elements.bars):
-        area = bar.stock.area_mm2 * geometry.bar_on[i]
-        width, height = bar.stock.size(bar.on_edge)
-        outer = np.pi / 4 * width * height if bar.stock.shape != "flat" else width * height
-        foam_area -= outer * geometry.bar_on[i]
-        out[bar.line] += draws.bars[i].density[:, None] * area
+        foam_area -= outer_area(bar) * size[i]
+        out[bar.line] += draws.bars[i].density[:, None] * bar.stock.area_mm2 * size[i]
+        sleeve = draws.sleeves[i]
+        if sleeve is not None and bar.sleeve is not None:
+            out[bar.line] += sleeve.density[:, None] * bar.sleeve.area_mm2 * geometry.sleeve_on[i] * geometry.bar_on[i]
     for i, membrane in enumerate(elements.membranes):
+        if membrane.face in ("web", "level"):
+            foam_area -= membrane.thickness_mm * geometry.skin[i, 0] * geometry.skin_on[i]
         out[membrane.line] += draws.skins[i].areal_mass[:, None] * (
             membrane.plies * geometry.skin[i, 0] * geometry.skin_on[i]
         )
-    out[-1] = draws.foam.density[:, None] * foam_area
+    out[-1] = draws.foam.density[:, None] * np.maximum(foam_area, 0.0)
     return out
 
 
@@ -132,7 +135,7 @@ def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prep
         fields=fields,
         GA_s=shear_stiffness(fields.flexibility[:1], _first_sample(sums))[0],
         line_mass=line_mass,
-        centroid=geometry.foam_x[1] / geometry.foam_x[0],
+        centroid=sums.edge_x[0] if elements.hollow else geometry.foam_x[1] / geometry.foam_x[0],
         buckling=buckling_loads(elements, draws, geometry),
         tied=tied,
         shaking=_shaking(part, tied, geometry, sums, fields, line_mass.sum(0)),
@@ -213,14 +216,18 @@ def under(p: Prepared, airframe: Airframe, part: Part, case: Case) -> Analysis:
 def _inputs(elements: Elements, draws: Draws) -> Inputs:
     """Named samples of everything uncertain that acts in this part."""
     f = draws.foam
-    named = [
-        ("foam, pulled", f.E_tension),
-        ("foam, pressed", f.E_compression),
-        ("foam in shear", f.G),
-        ("foam strength, pulled", f.tensile),
-        ("foam crush stress", f.crush),
-        ("foam density", f.density),
-    ]
+    named = (
+        []
+        if elements.hollow
+        else [
+            ("foam, pulled", f.E_tension),
+            ("foam, pressed", f.E_compression),
+            ("foam in shear", f.G),
+            ("foam strength, pulled", f.tensile),
+            ("foam crush stress", f.crush),
+            ("foam density", f.density),
+        ]
+    )
     for membrane, skin in zip(elements.membranes, draws.skins, strict=True):
         name = membrane.skin.name
         named += [
@@ -238,6 +245,10 @@ def _inputs(elements: Elements, draws: Draws) -> Inputs:
             (f"{bar.stock.name}: strength, pressed", d.compressive),
             (f"{bar.stock.name}: density", d.density),
         ]
+    if any(b.splices for b in elements.bars):
+        named.append((SPLICE_SHEAR.name, draw_factor(SPLICE_SHEAR)))
+    if elements.hollow:
+        named.append((WARPING_HELD.name, draw_factor(WARPING_HELD)))
     if elements.bars:
         named += [(f.name, draw_factor(f)) for f in (BUCKLING_FACTOR, SLOT_WAVE)]
     return Inputs(named)

@@ -55,6 +55,16 @@ WRINKLING_K = {
 BUCKLING_FACTOR = ModelFactor(
     "bar buckling model", Range(0.7, 1.0, 1.4), "infinite medium theory against bars in slots, glue and waviness"
 )
+WARPING_HELD = ModelFactor(
+    "how well bays hold an opening",
+    Range(0.25, 0.6, 0.95),
+    "closed bays beside an opening hinder its warping: 0 not at all, 1 wholly",
+)
+SPLICE_SHEAR = ModelFactor(
+    "glue in a spliced bar",
+    Range(3.0, 7.0, 14.0),
+    "MPa over the lap of two bars side by side, thin resin, ends not tapered",
+)
 SLOT_WAVE = ModelFactor("slot waviness", Range(0.1, 0.2, 0.5), "mm out of straight of a bar in its slot")
 
 
@@ -128,6 +138,7 @@ class BarDraw:
     G: Array
     tensile: Array
     compressive: Array
+    shear: Array
     density: Array
 
 
@@ -175,6 +186,7 @@ def draw_bar(bar: Bar) -> BarDraw:
         G=lognormal(bar.G_MPa, z[0]),
         tensile=lognormal(bar.tensile_strength_MPa, strength),
         compressive=lognormal(bar.compressive_strength_MPa, 0.7 * strength + np.sqrt(1 - 0.7**2) * z[2]),
+        shear=lognormal(bar.shear_strength_MPa, strength),
         density=lognormal(bar.density_kg_m3, z[3]) * 1e-6,
     )
 

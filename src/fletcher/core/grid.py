@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.linalg.lapack import dpbsv
 
-from fletcher.core.outline import Array, IntArray, Outline, faces
+from fletcher.core.outline import Array, BoolArray, IntArray, Outline, faces
 
 ROWS = 12
 """Cells through the thickness."""
@@ -32,13 +32,15 @@ _SLOPE = np.array(
 @dataclass(frozen=True)
 class FaceSkin:
     """A membrane on one face of a station, for the shear solution. Lengths in mm, `shear_ratio` = G·t of the skin
-    over G of the foam (mm), `offset` = distance of its mid-plane outside the foam."""
+    over G of the foam (mm), `offset` = distance of its mid-plane outside the foam. A "web" stands at x0; a "level"
+    plate lies at `height` of the depth."""
 
     face: str
     x0: float
     x1: float
     shear_ratio: float
     offset: float
+    height: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -53,6 +55,29 @@ class BarSpot:
 
 
 @dataclass(frozen=True)
+class HoleSpot:
+    """Foam taken out between x0 and x1 (mm): by `depth` (mm) from the "upper" or "lower" face, about the middle
+    ("inside"), or right through."""
+
+    face: str
+    x0: float
+    x1: float
+    depth: float
+
+    def heights(self, lower: Array, upper: Array) -> tuple[Array, Array]:
+        """Between which heights it lies where the faces are at `lower` and `upper`."""
+        depth = np.minimum(self.depth, upper - lower)
+        if self.face == "upper":
+            return upper - depth, upper
+        if self.face == "lower":
+            return lower, lower + depth
+        if self.face == "inside":
+            middle = 0.5 * (lower + upper)
+            return middle - depth / 2, middle + depth / 2
+        return lower, upper
+
+
+@dataclass(frozen=True)
 class Station:
     """One cross-section to solve: chord and thickness in mm, `split` the height z (mm) that parts foam in tension
     (below) from foam in compression, and what lies on and in the foam."""
@@ -63,6 +88,7 @@ class Station:
     split: float
     skins: tuple[FaceSkin, ...]
     bars: tuple[BarSpot, ...]
+    holes: tuple[HoleSpot, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -82,6 +108,15 @@ class Piece:
     def depth(self, x: float) -> float:
         """Foam between the faces at x, mm."""
         return float(np.interp(x, self.xs, self.upper - self.lower))
+
+    def void(self, x: Array, z: Array) -> BoolArray:
+        """Whether places lie in a hole."""
+        lower, upper = np.interp(x, self.xs, self.lower), np.interp(x, self.xs, self.upper)
+        found = np.zeros(np.shape(x), bool)
+        for hole in self.station.holes:
+            low, high = hole.heights(lower, upper)
+            found |= (x > hole.x0) & (x < hole.x1) & (z >= low) & (z <= high)
+        return found
 
 
 @dataclass(frozen=True)
@@ -147,7 +182,8 @@ def grid_of(stations: list[Station]) -> Grid:
         if faces(s.outline, np.array(0.0), np.array(s.chord), np.array(s.thickness))[1] <= 1e-9:
             first = 0.004 * s.chord
         cell = s.thickness / ROWS
-        inside = [x for k in s.skins if k.face in ("upper", "lower") for x in (k.x0, k.x1)] + [b.x for b in s.bars]
+        inside = [x for k in s.skins if k.face not in ("front", "rear") for x in (k.x0, k.x1)] + [b.x for b in s.bars]
+        inside += [x for hole in s.holes for x in (hole.x0, hole.x1)]
         fine = [x for x in inside if first + 0.2 * cell < x < s.chord - 0.2 * cell]
         all_xs.append(_columns(first, s.chord, fine, cell, s.chord / 22))
     pieces, x_parts, z_parts, corners = [], [], [], []
@@ -222,7 +258,12 @@ def edges_of(grid: Grid) -> list[Edge]:
                 line = piece.node[0] if skin.face == "front" else piece.node[-1]
                 found.append(Edge(n, k, skin, line[:-1], line[1:]))
                 continue
-            line = piece.node[:, -1] if skin.face == "upper" else piece.node[:, 0]
+            if skin.face == "web":
+                line = piece.node[int(np.argmin(np.abs(piece.xs - skin.x0)))]
+                found.append(Edge(n, k, skin, line[:-1], line[1:]))
+                continue
+            row = {"upper": ROWS, "lower": 0}.get(skin.face, int(np.argmin(np.abs(piece.zeta - skin.height))))
+            line = piece.node[:, row]
             under = (middle > skin.x0) & (middle < skin.x1)
             found.append(Edge(n, k, skin, line[:-1][under], line[1:][under]))
     return found

@@ -1,4 +1,5 @@
-"""Reference materials: foams, skins (membranes) and bars, read from the CSV files beside this module.
+"""Reference materials: foams, skins (membranes), bars, sheets, cloths and resins, from the CSV files beside this
+module.
 
 Every value is an engineering estimate with a 5-50-95 % range, a confidence grade and the basis of the estimate;
 none is a verified citation. The tables are validated once, when first read.
@@ -121,6 +122,50 @@ class Resin(Material):
     shear_strain_pct: Range
 
 
+@dataclass(frozen=True)
+class Facing:
+    """The paper or film on one side of a faced board; "along" is the way its fibres run."""
+
+    thickness_mm: Range
+    areal_mass_g_m2: Range
+    glue_g_m2: Range
+    E_along_MPa: Range
+    E_across_MPa: Range
+    G_MPa: Range
+    tensile_along_MPa: Range
+    tensile_across_MPa: Range
+    compressive_along_MPa: Range
+    compressive_across_MPa: Range
+
+
+@dataclass(frozen=True)
+class Sheet(Material):
+    """A sheet for walls: solid, twin-wall, or a board faced on both sides. Moduli and strengths are those of the whole
+    thickness; `EI_*` bending stiffness and `shear_*` transverse shear stiffness per width. `core` is a foam's key."""
+
+    build: Literal["solid", "twin_wall", "faced"]
+    thickness_mm: Range
+    areal_mass_g_m2: Range
+    E_along_MPa: Range
+    E_across_MPa: Range
+    G_MPa: Range
+    poisson: float
+    EI_along_N_mm: float
+    EI_across_N_mm: float
+    shear_along_N_mm: float
+    shear_across_N_mm: float
+    tensile_along_MPa: Range
+    tensile_across_MPa: Range
+    compressive_along_MPa: Range
+    compressive_across_MPa: Range
+    shear_MPa: Range
+    wall_thickness_mm: float | None
+    """Thickness of each of the two walls of a twin-wall sheet."""
+    facing: Facing | None
+    core: str | None
+    core_thickness_mm: float | None
+
+
 BarShape = Literal["rod", "tube", "flat"]
 
 
@@ -138,6 +183,7 @@ class Bar(Material):
     G_MPa: Range
     tensile_strength_MPa: Range
     compressive_strength_MPa: Range
+    shear_strength_MPa: Range
     stock_length_mm: float | None
 
     def size(self, on_edge: bool = False) -> tuple[float, float]:
@@ -285,6 +331,7 @@ def _bar(row: dict[str, str]) -> Bar:
         G_MPa=_required(row, "G_MPa"),
         tensile_strength_MPa=_required(row, "tensile_strength_MPa"),
         compressive_strength_MPa=_required(row, "compressive_strength_MPa"),
+        shear_strength_MPa=_required(row, "shear_strength_MPa"),
         stock_length_mm=_number(row, "stock_length_mm"),
     )
 
@@ -324,6 +371,38 @@ def _resin(row: dict[str, str]) -> Resin:
     )
 
 
+def _sheet(row: dict[str, str]) -> Sheet:
+    build = row["build"]
+    if build not in ("solid", "twin_wall", "faced"):
+        raise ValueError(f"build: {build!r} is not solid, twin_wall or faced")
+    facing = None
+    if build == "faced":
+        facing = Facing(**{f.name: _required(row, f"facing_{f.name}") for f in fields(Facing)})
+    return Sheet(
+        **_common(row),
+        thickness_mm=_required(row, "thickness_mm"),
+        areal_mass_g_m2=_required(row, "areal_mass_g_m2"),
+        E_along_MPa=_required(row, "E_along_MPa"),
+        E_across_MPa=_required(row, "E_across_MPa"),
+        G_MPa=_required(row, "G_MPa"),
+        poisson=_positive(row, "poisson"),
+        EI_along_N_mm=_positive(row, "EI_along_N_mm"),
+        EI_across_N_mm=_positive(row, "EI_across_N_mm"),
+        shear_along_N_mm=_positive(row, "shear_along_N_mm"),
+        shear_across_N_mm=_positive(row, "shear_across_N_mm"),
+        tensile_along_MPa=_required(row, "tensile_along_MPa"),
+        tensile_across_MPa=_required(row, "tensile_across_MPa"),
+        compressive_along_MPa=_required(row, "compressive_along_MPa"),
+        compressive_across_MPa=_required(row, "compressive_across_MPa"),
+        shear_MPa=_required(row, "shear_MPa"),
+        build=build,  # type: ignore[arg-type]
+        wall_thickness_mm=_positive(row, "wall_thickness_mm") if build == "twin_wall" else None,
+        facing=facing,
+        core=row["core"] if build == "faced" else None,
+        core_thickness_mm=_positive(row, "core_thickness_mm") if build == "faced" else None,
+    )
+
+
 @dataclass(frozen=True)
 class Catalogue:
     """All reference materials, each table by key in file order."""
@@ -331,6 +410,7 @@ class Catalogue:
     foams: dict[str, Foam]
     skins: dict[str, Skin]
     bars: dict[str, Bar]
+    sheets: dict[str, Sheet]
     cloths: dict[str, Cloth]
     resins: dict[str, Resin]
 
@@ -351,6 +431,7 @@ def reference() -> Catalogue:
         _table("foams.csv", _foam),
         _table("skins.csv", _skin),
         _table("bars.csv", _bar),
+        _table("sheets.csv", _sheet),
         _table("cloths.csv", _cloth),
         _table("resins.csv", _resin),
     )

@@ -8,10 +8,12 @@ from fletcher.core import cases, loads, words
 from fletcher.core.airframe import Airframe
 from fletcher.core.beam import Mesh
 from fletcher.core.bending import snap
+from fletcher.core.elements import NOSE, TAIL
 from fletcher.core.estimate import Analysis, Prepared, prepared_for, under
 from fletcher.core.evidence import Inputs, band, limits
 from fletcher.core.outline import Array
 from fletcher.core.results import CaseVerdict, Curves, Estimate, Failure, LineResult, Measure, Shakes, SnapResult
+from fletcher.core.sections import bar_stiffness
 from fletcher.core.strength import Mode
 from fletcher.core.workings import workings_of
 
@@ -79,8 +81,8 @@ def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
     """x and z in the cut at station k where a mode acts."""
     g = a.prepared.geometry
     if mode.kind.startswith("bar"):
-        i = next(i for i, b in enumerate(a.prepared.elements.bars) if b.line == mode.line and b.side == mode.where)
-        return float(g.bar_x[i, k]), float(g.bar_z[i, k])
+        assert mode.item is not None
+        return float(g.bar_x[mode.item, k]), float(g.bar_z[mode.item, k])
     x = 0.3 * float(g.chord[k])
     if a.loading.read == "swing" and mode.kind.startswith("skin"):
         pulled_rear = a.loading.edge[0, k] > 0
@@ -88,16 +90,20 @@ def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
         return (float(g.chord[k]) if rear else 0.0), 0.5 * float(g.z_high[k] + g.z_low[k])
     if mode.kind == "core_shear":
         return x, 0.5 * float(g.z_high[k] + g.z_low[k])
-    if mode.kind.startswith(("skin", "strip")):
-        i = next(i for i, m in enumerate(a.prepared.elements.membranes) if m.line == mode.line and m.face == mode.where)
-        membrane = a.prepared.elements.membranes[i]
-        if membrane.face == "rear":
-            x = float(g.chord[k])
-        elif membrane.face == "front":
-            x = 0.0
-        elif membrane.width_mm is not None:
-            x = float(np.mean([e[0] for e in a.prepared.elements.strip_edges(membrane, g.y[[k]])]))
+    if mode.kind.startswith(("skin", "strip", "wall")):
+        assert mode.item is not None
+        elements, i = a.prepared.elements, mode.item
+        membrane = elements.membranes[i]
+        if membrane.upright or membrane.face == "level":
+            x = float(elements.web_place(membrane, g.y[[k]])[0]) if membrane.upright else 0.5 * float(g.chord[k])
+            return x, 0.5 * float(g.skin_low[i, k] + g.skin_high[i, k])
+        if membrane.front is not NOSE or membrane.rear is not TAIL:
+            x = float(np.mean([e[0] for e in elements.edges(membrane, g.y[[k]])]))
         high = membrane.face == "upper"
+    elif mode.kind == "notch":
+        hole = next(h for h in a.prepared.elements.holes if h.line == mode.line)
+        x = float(a.prepared.elements.edges(hole, g.y[[k]])[0][0])
+        high = mode.where != "lower"
     elif mode.where in ("front", "rear"):
         x = 0.0 if mode.where == "front" else float(g.chord[k])
         return x, 0.5 * float(g.z_high[k] + g.z_low[k])
@@ -135,7 +141,9 @@ def _failures(a: Analysis, inputs: Inputs) -> list[Failure]:
 
 
 def _snaps(a: Analysis) -> list[SnapResult]:
-    """Both ways of bending at the place where the case asks for most."""
+    """Both ways of bending at the place where the case asks for most; a hollow part is not told in these words."""
+    if a.prepared.elements.hollow:
+        return []
     k = int(np.argmax(np.abs(a.asked[0])))
     if k in a.prepared.snaps:
         return a.prepared.snaps[k]
@@ -164,10 +172,11 @@ def _bending_shares(a: Analysis) -> Array:
     for i, membrane in enumerate(a.prepared.elements.membranes):
         length, first, second = g.skin[i] * g.skin_on[i]
         parts[membrane.line] += s.skin_Et[0, i] * (second - 2 * z * first + z**2 * length)
+    _, own = bar_stiffness(a.prepared.elements, a.prepared.draws, g)
     for i, bar in enumerate(a.prepared.elements.bars):
-        own = a.prepared.draws.bars[i].E[0] * bar.stock.second_moment_mm4(bar.on_edge) * g.bar_on[i]
-        parts[bar.line] += s.bar_EA[0, i] * (g.bar_z[i] - z) ** 2 + own
-    parts[-1] = s.whole_EI[0] - parts[:-1].sum(0)
+        EA = s.bar_full[0, i] if a.prepared.elements.hollow else s.bar_EA[0, i]
+        parts[bar.line] += EA * (g.bar_z[i] - z) ** 2 + own[0, i]
+    parts[-1] = 0.0 if a.prepared.elements.hollow else s.whole_EI[0] - parts[:-1].sum(0)
     weight = (a.asked[0] / s.whole_EI[0]) ** 2
     total = _integral(weight * s.whole_EI[0], a.prepared.mesh)
     return (
@@ -179,7 +188,7 @@ def _lines(a: Analysis, factor: float, inputs: Inputs) -> list[LineResult]:
     grams, shares = _integral(a.prepared.line_mass, a.prepared.mesh), _bending_shares(a)
     layers = a.prepared.elements.part.layers
     out = []
-    for n in (len(layers), *range(len(layers))):
+    for n in (*(() if a.prepared.elements.hollow else (len(layers),)), *range(len(layers))):
         line = None if n == len(layers) else n
         used = [m.use[0] for m in a.modes if m.line == line]
         use = np.max(used, axis=0) * factor if used else np.zeros(len(a.prepared.geometry.y))

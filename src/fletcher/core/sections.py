@@ -9,11 +9,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core.elements import Elements, Membrane
+from fletcher.core.elements import Elements, Membrane, PlacedBar
 from fletcher.core.evidence import BarDraw, FoamDraw, SkinDraw, draw_bar, draw_foam, draw_skin
+from fletcher.core.grid import HoleSpot
 from fletcher.core.outline import COLUMN_WEIGHT, COLUMN_X, Array, faces
 
 _ARC_POINTS = 33
+_HOLE_NODES, _HOLE_WEIGHTS = np.polynomial.legendre.leggauss(8)
 
 
 @dataclass(frozen=True)
@@ -23,6 +25,7 @@ class Draws:
     foam: FoamDraw
     skins: tuple[SkinDraw, ...]
     bars: tuple[BarDraw, ...]
+    sleeves: tuple[BarDraw | None, ...] = ()
 
 
 def draws_of(elements: Elements) -> Draws:
@@ -31,6 +34,7 @@ def draws_of(elements: Elements) -> Draws:
         draw_foam(elements.foam),
         tuple(draw_skin(m.skin) for m in elements.membranes),
         tuple(draw_bar(b.stock) for b in elements.bars),
+        tuple(None if b.sleeve is None else draw_bar(b.sleeve) for b in elements.bars),
     )
 
 
@@ -38,10 +42,12 @@ def draws_of(elements: Elements) -> Draws:
 class Geometry:
     """Geometry of n stations. Foam moments are split at `split` (n,), the neutral axis: `foam_below` and
     `foam_above` are (3, n): ∫dA, ∫z dA, ∫z² dA. `skin` is (membranes, 3, n): ∫ds, ∫z ds, ∫z² ds along the mid-plane
-    of each membrane; `bar_x`, `bar_z` (bars, n). `*_on` are 0 or 1. `z_low`, `z_high`, `skin_low`, `skin_high` bound z.
+    of each membrane with its own bending; `bar_x`, `bar_z` (bars, n), `bar_scale` their size over that at their start,
+    `sleeve_on` where they are sleeved. `*_on` are 0 or 1. `z_low`, `z_high`, `skin_low`, `skin_high` bound z.
     """
 
     y: Array
+    inside: Array
     chord: Array
     thickness: Array
     split: Array
@@ -56,53 +62,97 @@ class Geometry:
     bar_x: Array
     bar_z: Array
     bar_on: Array
+    bar_scale: Array
+    sleeve_on: Array
     z_low: Array
     z_high: Array
 
 
-def _foam_moments(lower: Array, upper: Array, weight: Array) -> Array:
-    """∫dA, ∫z dA, ∫z² dA of columns between two heights; shapes (n, k), result (3, n)."""
-    return np.stack([((upper**p - lower**p) * weight).sum(-1) / p for p in (1, 2, 3)])
+@dataclass(frozen=True)
+class Columns:
+    """Foam as upright columns: places x, heights and weights (mm), each (n, columns). Holes are columns of negative
+    weight, so that sums over columns are sums over what is left."""
+
+    x: Array
+    lower: Array
+    upper: Array
+    weight: Array
+
+    def moments(self, lower: Array, upper: Array) -> Array:
+        """∫dA, ∫z dA, ∫z² dA between two heights, (3, n)."""
+        return np.stack([((upper**p - lower**p) * self.weight).sum(-1) / p for p in (1, 2, 3)])
+
+    def split(self, z: Array) -> tuple[Array, Array]:
+        """Moments below and above heights z (n,)."""
+        cut = np.clip(z[:, None], self.lower, self.upper)
+        return self.moments(self.lower, cut), self.moments(cut, self.upper)
+
+
+def columns_of(elements: Elements, y: Array, inside: Array) -> Columns:
+    """The foam of stations at y (n,) as columns."""
+    chord, thickness = elements.chord(y)[:, None], elements.thickness(y)[:, None]
+    lower, upper = faces(elements.outline, COLUMN_X[None, :], chord, thickness)
+    parts = [(COLUMN_X * chord, lower, upper, COLUMN_WEIGHT * chord)]
+    for hole in elements.holes:
+        front, rear = (np.clip(e, 0.0, chord[:, 0]) for e in elements.edges(hole, y))
+        half = 0.5 * (rear - front)[:, None]
+        x = 0.5 * (front + rear)[:, None] + half * _HOLE_NODES
+        spot = HoleSpot(hole.face, 0.0, 0.0, hole.depth_mm)
+        low, high = spot.heights(*faces(elements.outline, x / chord, chord, thickness))
+        there = ((inside > hole.start) & (inside < hole.end))[:, None]
+        parts.append((x, low, high, -_HOLE_WEIGHTS * half * there))
+    return Columns(*(np.concatenate(values, 1) for values in zip(*parts, strict=True)))
 
 
 def _arc(elements: Elements, membrane: Membrane, y: Array) -> tuple[Array, Array, Array, Array]:
     """Moments of a membrane's mid-plane: z moments (3, n), x moments (3, n), lowest and highest z (n,)."""
-    chord, thickness = elements.chord(y), elements.thickness(y)
-    if membrane.face in ("front", "rear"):
-        edge = np.full_like(chord, 0.0 if membrane.face == "front" else 1.0)
-        low, high = faces(elements.outline, edge, chord, thickness)
-        length, middle, x = high - low, 0.5 * (high + low), edge * chord
+    chord = elements.chord(y)
+    own = 0.0 if membrane.plate is None else membrane.plate.D11 * membrane.plies**2 / _stiffness(membrane)
+    if membrane.upright:
+        x = elements.web_place(membrane, y)
+        low, high = elements.faces_at(x, y)
+        low, high = low + membrane.trim_mm[0], high - membrane.trim_mm[1]
+        length, middle = np.maximum(high - low, 0.0), 0.5 * (high + low)
         z = np.stack([length, length * middle, length * middle**2 + length**3 / 12])
-        return z, np.stack([length, length * x, length * x**2]), low, high
-    front, rear = elements.strip_edges(membrane, y)
+        return z, np.stack([length, length * x, length * (x**2 + own)]), low, high
+    front, rear = elements.edges(membrane, y)
     t = 0.5 * (1 - np.cos(np.linspace(0, np.pi, _ARC_POINTS)))
     x = np.clip(front[:, None] + t * (rear - front)[:, None], 0.0, chord[:, None])
-    low, high = faces(elements.outline, x / chord[:, None], chord[:, None], thickness[:, None])
-    z = high if membrane.face == "upper" else low
+    low, high = elements.faces_at(x, y)
+    if membrane.face == "level":
+        z = low + membrane.height.at(elements.fraction(y), 0 * chord + 1)[:, None] * (high - low)
+    else:
+        z = high if membrane.face == "upper" else low
     dx, dz = np.diff(x, axis=1), np.diff(z, axis=1)
     ds = np.hypot(dx, dz)
     side = 1.0 if membrane.face == "upper" else -1.0
     out = side * membrane.offset_mm * dx / np.maximum(ds, 1e-12)
     middle = 0.5 * (z[:, 1:] + z[:, :-1]) + out
+    if membrane.out < 0:  # walls fold at the nose and meet at the tail: they do not cross
+        centre = 0.25 * (low[:, 1:] + low[:, :-1] + high[:, 1:] + high[:, :-1])
+        middle = np.maximum(middle, centre) if membrane.face == "upper" else np.minimum(middle, centre)
     x_middle = 0.5 * (x[:, 1:] + x[:, :-1])
-    moments = np.stack([ds.sum(1), (ds * middle).sum(1), (ds * (middle**2 + dz**2 / 12)).sum(1)])
+    flat = own * dx**2 / np.maximum(ds, 1e-12) ** 2
+    moments = np.stack([ds.sum(1), (ds * middle).sum(1), (ds * (middle**2 + dz**2 / 12 + flat)).sum(1)])
     x_moments = np.stack([ds.sum(1), (ds * x_middle).sum(1), (ds * (x_middle**2 + dx**2 / 12)).sum(1)])
     return moments, x_moments, (middle - np.abs(dz) / 2).min(1), (middle + np.abs(dz) / 2).max(1)
+
+
+def _stiffness(membrane: Membrane) -> float:
+    """Typical E t of one ply, N/mm."""
+    return membrane.skin.E_along_MPa.typ * membrane.skin.thickness_mm.typ
 
 
 def geometry_of(elements: Elements, y: Array, inside: Array, split: Array | None = None) -> Geometry:
     """Geometry of stations at y (n,). `inside` (n,) is a place just within the segment a station belongs to, which
     decides what is present where elements start and end. `split` parts tension from compression in the foam."""
-    chord, thickness = elements.chord(y), elements.thickness(y)
-    lower, upper = faces(elements.outline, COLUMN_X[None, :], chord[:, None], thickness[:, None])
-    weight = COLUMN_WEIGHT[None, :] * chord[:, None]
+    columns = columns_of(elements, y, inside)
     if split is None:
-        whole = _foam_moments(lower, upper, weight)
+        whole = columns.moments(columns.lower, columns.upper)
         split = whole[1] / whole[0]
-    cut = np.clip(split[:, None], lower, upper)
-    x = COLUMN_X[None, :] * chord[:, None]
-    column = (upper - lower) * weight
-    foam_x = np.stack([column.sum(1), (column * x).sum(1), (column * x**2).sum(1)])
+    below, above = columns.split(split)
+    column = (columns.upper - columns.lower) * columns.weight
+    foam_x = np.stack([column.sum(1), (column * columns.x).sum(1), (column * columns.x**2).sum(1)])
     n, m, b = len(y), len(elements.membranes), len(elements.bars)
     arcs = [_arc(elements, membrane, y) for membrane in elements.membranes]
     centres = [elements.bar_centre(bar, y) for bar in elements.bars]
@@ -113,11 +163,12 @@ def geometry_of(elements: Elements, y: Array, inside: Array, split: Array | None
 
     return Geometry(
         y=y,
-        chord=chord,
-        thickness=thickness,
+        inside=inside,
+        chord=elements.chord(y),
+        thickness=elements.thickness(y),
         split=split,
-        foam_below=_foam_moments(lower, cut, weight),
-        foam_above=_foam_moments(cut, upper, weight),
+        foam_below=below,
+        foam_above=above,
         foam_x=foam_x,
         skin=np.array([a[0] for a in arcs]).reshape(m, 3, n),
         skin_x=np.array([a[1] for a in arcs]).reshape(m, 3, n),
@@ -127,8 +178,10 @@ def geometry_of(elements: Elements, y: Array, inside: Array, split: Array | None
         bar_x=np.array([c[0] for c in centres]).reshape(b, n),
         bar_z=np.array([c[1] for c in centres]).reshape(b, n),
         bar_on=presence([(i.start, i.end) for i in elements.bars]),
-        z_low=lower.min(1),
-        z_high=upper.max(1),
+        bar_scale=np.array([i.scale(y) for i in elements.bars]).reshape(b, n),
+        sleeve_on=presence([i.sleeve_span for i in elements.bars]),
+        z_low=columns.lower[:, : len(COLUMN_X)].min(1),
+        z_high=columns.upper[:, : len(COLUMN_X)].max(1),
     )
 
 
@@ -136,7 +189,8 @@ def geometry_of(elements: Elements, y: Array, inside: Array, split: Array | None
 class Sums:
     """Stiffness sums (S, n) unless said otherwise. The *host* is foam with skins; bars are tied to it by the foam in
     shear. `whole` means all together without slip. `bar_EA` (S, bars, n) is the excess over the foam displaced,
-    zero where a bar is absent; `arm` (S, bars, n) = −(z_bar − z_host)."""
+    zero where a bar is absent; `arm` (S, bars, n) = −(z_bar − z_host). In a hollow part bars are glued to the walls:
+    they belong to the host and `bar_EA` is zero."""
 
     host_EA: Array
     host_z: Array
@@ -151,6 +205,8 @@ class Sums:
     """Modulus-weighted centroid aft of the local leading edge, mm."""
     skin_Et: Array
     """(S, membranes) stiffness per width of all plies, N/mm."""
+    bar_full: Array
+    """(S, bars, n) EA of bars with their sleeves, N."""
 
 
 def sums_of(elements: Elements, draws: Draws, geometry: Geometry) -> Sums:
@@ -163,29 +219,33 @@ def sums_of(elements: Elements, draws: Draws, geometry: Geometry) -> Sums:
     e_t, e_c = draws.foam.E_tension[:, None], draws.foam.E_compression[:, None]
     moments = [e_t * g.foam_below[p] + e_c * g.foam_above[p] for p in range(3)]
     samples = len(draws.foam.G)
-    skin_Et = np.array([d.Et * m.plies for d, m in zip(draws.skins, elements.membranes, strict=True)])
-    skin_Et = skin_Et.reshape(-1, samples).T
+    skin_Et = np.array([_carries(elements, draws, i) for i in range(len(elements.membranes))]).reshape(-1, samples).T
     for p in range(3):
         moments[p] = moments[p] + skin_Et @ (g.skin[:, p] * g.skin_on)
     host_EA = moments[0]
     host_z = moments[1] / host_EA
 
-    bar_E = np.array([d.E for d in draws.bars]).reshape(-1, samples).T
-    area = np.array([b.stock.area_mm2 for b in elements.bars])
-    own = np.array([b.stock.second_moment_mm4(b.on_edge) for b in elements.bars])
+    full_EA, own = bar_stiffness(elements, draws, g)
+    area = np.array([outer_area(b) for b in elements.bars]).reshape(-1, 1) * bar_area_scale(elements, g)
     displaced = np.where(g.bar_z < g.split, e_t[..., None], e_c[..., None])
-    bar_EA = np.maximum(bar_E[..., None] - displaced, 0.0) * area[None, :, None] * g.bar_on
-    own_EI = ((bar_E * own) @ g.bar_on) if len(own) else 0.0
+    bar_EA = np.maximum(full_EA - displaced * area * g.bar_on, 0.0)
+    own_EI = own.sum(1)
+    if elements.hollow:
+        for p in range(3):
+            moments[p] = moments[p] + (bar_EA * g.bar_z**p).sum(1)
+        host_EA = moments[0]
+        host_z = moments[1] / host_EA
     host_EI = moments[2] - host_EA * host_z**2 + own_EI
+    glued, bar_EA = bar_EA, np.zeros_like(bar_EA) if elements.hollow else bar_EA
     whole_EA = host_EA + bar_EA.sum(1)
     whole_z = (moments[1] + (bar_EA * g.bar_z).sum(1)) / whole_EA
     whole_EI = moments[2] + (bar_EA * g.bar_z**2).sum(1) + own_EI - whole_EA * whole_z**2
 
     mean_E = 0.5 * (e_t + e_c)
     x_moments = [
-        mean_E * g.foam_x[p] + skin_Et @ (g.skin_x[:, p] * g.skin_on) + (bar_EA * g.bar_x**p).sum(1) for p in range(3)
+        mean_E * g.foam_x[p] + skin_Et @ (g.skin_x[:, p] * g.skin_on) + (glued * g.bar_x**p).sum(1) for p in range(3)
     ]
-    edge_EI = x_moments[2] - x_moments[1] ** 2 / x_moments[0]
+    edge_EI = x_moments[2] - x_moments[1] ** 2 / x_moments[0] + _edge_own(elements, draws, g)
     return Sums(
         host_EA=host_EA,
         host_z=host_z,
@@ -198,7 +258,59 @@ def sums_of(elements: Elements, draws: Draws, geometry: Geometry) -> Sums:
         edge_EI=edge_EI,
         edge_x=x_moments[1] / x_moments[0],
         skin_Et=skin_Et,
+        bar_full=full_EA,
     )
+
+
+def outer_area(bar: PlacedBar) -> float:
+    """Foam that a bar displaces, mm², at its start; a tube displaces its bore too."""
+    width, height = bar.stock.size(bar.on_edge)
+    return width * height if bar.stock.shape == "flat" else float(np.pi / 4 * width * height)
+
+
+def bar_area_scale(elements: Elements, geometry: Geometry) -> Array:
+    """Area of tapered bars over that at their start, (bars, n)."""
+    powers = np.array([b.powers[0] for b in elements.bars]).reshape(-1, 1)
+    return np.asarray(geometry.bar_scale**powers)
+
+
+def bar_stiffness(elements: Elements, draws: Draws, geometry: Geometry) -> tuple[Array, Array]:
+    """EA and own EI (up and down) of every bar with its sleeve, (S, bars, n) N and N·mm²; zero where it is absent."""
+    g, samples = geometry, len(draws.foam.G)
+    EA = np.zeros((samples, len(elements.bars), len(g.y)))
+    EI = np.zeros_like(EA)
+    for i, bar in enumerate(elements.bars):
+        E, (n, m) = draws.bars[i].E[:, None], bar.powers
+        EA[:, i] = E * bar.stock.area_mm2 * g.bar_scale[i] ** n * g.bar_on[i]
+        EI[:, i] = E * bar.stock.second_moment_mm4(bar.on_edge) * g.bar_scale[i] ** m * g.bar_on[i]
+        sleeve = draws.sleeves[i] if draws.sleeves else None
+        if sleeve is not None and bar.sleeve is not None:
+            on = g.sleeve_on[i] * g.bar_on[i]
+            EA[:, i] += sleeve.E[:, None] * bar.sleeve.area_mm2 * on
+            EI[:, i] += sleeve.E[:, None] * bar.sleeve.second_moment_mm4() * on
+    return EA, EI
+
+
+def _edge_own(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
+    """Own EI of all bars edgewise, (S, n)."""
+    total = np.zeros((len(draws.foam.G), len(geometry.y)))
+    for i, bar in enumerate(elements.bars):
+        flat = bar.stock.shape == "flat"
+        size = geometry.bar_scale[i] ** ((1 if bar.on_edge else 3) if flat else 4)
+        own = bar.stock.second_moment_mm4(not bar.on_edge) * size * geometry.bar_on[i]
+        total += draws.bars[i].E[:, None] * own
+    return total
+
+
+def _carries(elements: Elements, draws: Draws, i: int) -> Array:
+    """E t (S,) with which a membrane bends: none if it is slack, less the foam that it displaces if it is within."""
+    m, d = elements.membranes[i], draws.skins[i]
+    if m.slack:
+        return np.zeros_like(d.Et)
+    if m.face in ("web", "level") and not elements.hollow:
+        mean = 0.5 * (draws.foam.E_tension + draws.foam.E_compression)
+        return np.asarray(np.maximum(d.Et * m.plies - mean * m.thickness_mm, 0.0))
+    return np.asarray(d.Et * m.plies)
 
 
 def _typical(draws: Draws) -> Draws:
@@ -209,6 +321,7 @@ def _typical(draws: Draws) -> Draws:
         first(draws.foam),  # type: ignore[arg-type]
         tuple(first(s) for s in draws.skins),  # type: ignore[misc]
         tuple(first(b) for b in draws.bars),  # type: ignore[misc]
+        tuple(None if b is None else first(b) for b in draws.sleeves),  # type: ignore[misc]
     )
 
 
@@ -221,20 +334,14 @@ def neutral_axis(elements: Elements, draws: Draws, y: Array, inside: Array) -> G
     """
     typical = _typical(draws)
     geometry = geometry_of(elements, y, inside)
-    lower, upper = faces(elements.outline, COLUMN_X[None, :], geometry.chord[:, None], geometry.thickness[:, None])
-    weight = COLUMN_WEIGHT[None, :] * geometry.chord[:, None]
+    if elements.hollow:
+        return geometry
+    columns = columns_of(elements, y, inside)
     for _ in range(8):
         centroid = sums_of(elements, typical, geometry).whole_z[0]
         moved = float(np.max(np.abs(centroid - geometry.split) / geometry.thickness))
-        cut = np.clip(centroid[:, None], lower, upper)
-        geometry = Geometry(
-            **{
-                **vars(geometry),
-                "split": centroid,
-                "foam_below": _foam_moments(lower, cut, weight),
-                "foam_above": _foam_moments(cut, upper, weight),
-            }
-        )
+        below, above = columns.split(centroid)
+        geometry = Geometry(**{**vars(geometry), "split": centroid, "foam_below": below, "foam_above": above})
         if moved < 1e-6:
             break
     return geometry

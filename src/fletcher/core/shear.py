@@ -14,7 +14,8 @@ import numpy as np
 
 from fletcher.core.beam import Mesh
 from fletcher.core.elements import Elements
-from fletcher.core.grid import BarSpot, FaceSkin, Station
+from fletcher.core.grid import BarSpot, FaceSkin, HoleSpot, Station
+from fletcher.core.network import Walls, restrained, section_network
 from fletcher.core.outline import Array, IntArray
 from fletcher.core.sections import Draws, Geometry, Sums
 from fletcher.core.warping import Flexibility, solve_all
@@ -57,7 +58,7 @@ class Fields:
     `flexibility` (S, n, G + 1, G + 1) ties bars and host by shear; `torsion` is GJ (N·mm²); `shear_centre` x aft of
     the local leading edge (mm); `core_shear` the largest shear stress in the foam, away from bars, per newton of
     shear force (1/mm²); `twist_shear` the same per N·mm of torque (1/mm³); `skin_flow` (membranes, S, n) the largest
-    shear flow of each skin per N·mm of torque (1/mm²).
+    shear flow of each skin per N·mm of torque (1/mm²), `wall_flow` the same of plates per N of shear force (1/mm).
     """
 
     flexibility: Array
@@ -66,6 +67,11 @@ class Fields:
     core_shear: Array
     twist_shear: Array
     skin_flow: Array
+    wall_flow: Array
+
+
+LEAST_FLOW = 1e-12
+"""Stands for no shear flow, so that flows can be read between stations as powers."""
 
 
 def _here(elements: Elements, geometry: Geometry, k: int) -> tuple[list[int], list[int]]:
@@ -82,15 +88,26 @@ def _station(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> St
     skins = []
     for i in skins_here:
         m = elements.membranes[i]
-        front, rear = (float(e[0]) for e in elements.strip_edges(m, g.y[[k]]))
+        if m.upright:
+            front = rear = float(elements.web_place(m, g.y[[k]])[0])
+        else:
+            front, rear = (float(e[0]) for e in elements.edges(m, g.y[[k]]))
         ratio = float(draws.skins[i].Gt[0]) * m.plies / foam_G
-        skins.append(FaceSkin(m.face, round(front, 4), round(rear, 4), round(ratio, 4), round(m.offset_mm, 5)))
+        height = float(m.height.at(elements.fraction(g.y[[k]]), np.ones(1))[0])
+        skins.append(
+            FaceSkin(m.face, round(front, 4), round(rear, 4), round(ratio, 4), round(m.offset_mm, 5), round(height, 5))
+        )
     spots = []
     for i in bars_here:
         bar = elements.bars[i]
-        width, height = bar.stock.size(bar.on_edge)
+        width, height = bar.sizes(float(g.bar_scale[i, k]))
         ratio = min(bar.stock.G_MPa.typ / foam_G, 1e4)
         spots.append(BarSpot(round(float(g.bar_x[i, k]), 4), round(float(g.bar_z[i, k]), 4), width, height, ratio))
+    holes = []
+    for hole in elements.holes:
+        if hole.start < g.inside[k] < hole.end:
+            front, rear = (round(float(e[0]), 4) for e in elements.edges(hole, g.y[[k]]))
+            holes.append(HoleSpot(hole.face, front, rear, hole.depth_mm))
     return Station(
         elements.outline,
         round(float(g.chord[k]), 4),
@@ -98,6 +115,7 @@ def _station(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> St
         round(float(g.split[k]), 3),
         tuple(skins),
         tuple(spots),
+        tuple(holes),
     )
 
 
@@ -136,9 +154,13 @@ def _station_field(
     centre = (v @ solution.torque) / (v @ solution.force)
     peak = float(np.max(np.linalg.norm(solution.peak @ v[0], axis=0)))
     torsion = draws.foam.G * solution.torsion.constant
-    skin_flow = np.full((len(elements.membranes), samples), 1e-12)
+    skin_flow = np.full((len(elements.membranes), samples), LEAST_FLOW)
+    wall_flow = np.full((len(elements.membranes), samples), LEAST_FLOW)
     for flow, i in zip(solution.torsion.skin_flow, here, strict=True):
-        skin_flow[i] = max(float(flow), 1e-12)
+        skin_flow[i] = max(float(flow), LEAST_FLOW)
+    for rim, i in zip(solution.rim, here, strict=True):
+        if elements.membranes[i].plate is not None and len(rim):
+            wall_flow[i] = max(float(np.abs(rim @ v[0]).max()), LEAST_FLOW)
     for share, i in zip(solution.torsion.skin_share, here, strict=True):
         if share == 0:
             continue
@@ -146,8 +168,42 @@ def _station_field(
         torsion = torsion * relative**share
     for i in bars_here:
         torsion = torsion + draws.bars[i].G * elements.bars[i].stock.torsion_constant_mm4
+    for i in here:
+        plate, length = elements.membranes[i].plate, float(geometry.skin[i, 0, k])
+        if plate is not None:
+            torsion = torsion + plate.torsion_per_width(length) * length * elements.membranes[i].plies
     twisted = np.full(samples, solution.torsion.core_shear)
-    return Fields(flexibility, torsion, centre, np.full(samples, peak), twisted, skin_flow)
+    return Fields(flexibility, torsion, centre, np.full(samples, peak), twisted, skin_flow, wall_flow)
+
+
+def _walls_at(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, wanted: list[int]) -> dict[int, Walls]:
+    """The walls of a hollow part solved at stations; stations that are alike share one solution."""
+    known: dict[tuple[object, ...], Walls] = {}
+    found = {}
+    for k in wanted:
+        g = geometry
+        widths = tuple(np.round(g.skin[g.skin_on[:, k] > 0, 0, k], 4))
+        key = (*_here(elements, g, k), round(float(g.chord[k]), 4), round(float(g.thickness[k]), 4), widths)
+        key = tuple(str(part) for part in key) + tuple(np.round(g.bar_scale[:, k], 4))
+        if key not in known:
+            known[key] = section_network(elements, draws, geometry, k).solve(sums.host_EI[:, k])
+        found[k] = known[key]
+    return found
+
+
+def _hollow_field(elements: Elements, draws: Draws, geometry: Geometry, found: Walls, k: int) -> Fields:
+    """The fields of station k of a hollow part, from its walls as a network; every sample solved by itself."""
+    here, _ = _here(elements, geometry, k)
+    samples, bars, count = len(draws.foam.G), len(elements.bars), len(elements.membranes)
+    flexibility = np.zeros((samples, bars + 1, bars + 1))
+    flexibility[:] = np.eye(bars + 1)
+    flexibility[:, 0, 0] = found.flexibility
+    skin_flow, wall_flow = (np.full((count, samples), LEAST_FLOW) for _ in range(2))
+    for n, i in enumerate(here):
+        skin_flow[i] = np.maximum(found.twist_flow[n], LEAST_FLOW)
+        wall_flow[i] = np.maximum(found.shear_flow[n], LEAST_FLOW)
+    nothing = np.full(samples, LEAST_FLOW)
+    return Fields(flexibility, found.torsion, found.shear_centre, nothing, nothing, skin_flow, wall_flow)
 
 
 def _between(a: Array, b: Array, t: Array) -> Array:
@@ -165,7 +221,7 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
     samples, bars, n = len(draws.foam.G), len(elements.bars), len(mesh.y)
     flexibility = np.zeros((samples, n, bars + 1, bars + 1))
     torsion, centre, peak, twisted = (np.zeros((samples, n)) for _ in range(4))
-    skin_flow = np.zeros((len(elements.membranes), samples, n))
+    skin_flow, wall_flow = (np.zeros((len(elements.membranes), samples, n)) for _ in range(2))
     stops = elements.breaks()
     size = geometry.chord * geometry.thickness
     stretches: list[tuple[IntArray, list[int]]] = []
@@ -178,8 +234,15 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
             chosen.insert(1, int(stations[len(stations) // 2]))
         stretches.append((stations, chosen))
     wanted = [k for _, chosen in stretches for k in chosen]
-    solutions = solved.of([_station(elements, draws, geometry, k) for k in wanted])
-    field = {k: _station_field(elements, draws, geometry, sums, k, s) for k, s in zip(wanted, solutions, strict=True)}
+    walls: dict[int, Walls] = {}
+    if elements.hollow:
+        walls = _walls_at(elements, draws, geometry, sums, wanted)
+        field = {k: _hollow_field(elements, draws, geometry, walls[k], k) for k in wanted}
+    else:
+        solutions = solved.of([_station(elements, draws, geometry, k) for k in wanted])
+        field = {
+            k: _station_field(elements, draws, geometry, sums, k, s) for k, s in zip(wanted, solutions, strict=True)
+        }
     for stations, chosen in stretches:
         for (k0, f0), (k1, f1) in itertools.pairwise((k, field[k]) for k in chosen):
             here = stations[(stations >= k0) & (stations <= k1)]
@@ -197,10 +260,13 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
             peak[:, here] = _between(f0.core_shear, f1.core_shear, t).T
             twisted[:, here] = _between(f0.twist_shear, f1.twist_shear, t).T
             skin_flow[..., here] = np.moveaxis(_between(f0.skin_flow, f1.skin_flow, t), 0, 2)
+            wall_flow[..., here] = np.moveaxis(_between(f0.wall_flow, f1.wall_flow, t), 0, 2)
             share0, share1 = f0.shear_centre / geometry.chord[k0], f1.shear_centre / geometry.chord[k1]
             share = np.multiply.outer(share0, 1 - t) + np.multiply.outer(share1, t)
             centre[:, here] = share * geometry.chord[here]
-    return Fields(flexibility, torsion, centre, peak, twisted, skin_flow)
+    if elements.hollow:
+        torsion = restrained(mesh, torsion, [(here, walls[chosen[0]]) for here, chosen in stretches])
+    return Fields(flexibility, torsion, centre, peak, twisted, skin_flow, wall_flow)
 
 
 def shear_stiffness(flexibility: Array, sums: Sums) -> Array:

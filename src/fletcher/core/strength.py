@@ -12,8 +12,8 @@ import numpy as np
 from scipy.special import k0
 
 from fletcher.core.beam import Mesh, Response
-from fletcher.core.elements import Elements, PlacedBar
-from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, draw_factor
+from fletcher.core.elements import NOSE, TAIL, Elements, PlacedBar
+from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, SPLICE_SHEAR, draw_factor
 from fletcher.core.outline import Array, faces
 from fletcher.core.sections import Draws, Geometry, Sums
 from fletcher.core.shear import Fields
@@ -27,13 +27,15 @@ COVER_KNOCK_DOWN = (0.47, 0.50, 0.56, 0.75, 1.0)
 @dataclass(frozen=True)
 class Mode:
     """One way to fail. `use` (S, n) is the share of strength used at the load (no factor of safety); `line` is the
-    lay-up line it belongs to, None for the foam; `breaks` parts breaks from events after which it holds together."""
+    lay-up line it belongs to, None for the foam; `breaks` parts breaks from events after which it holds together;
+    `item` the membrane or bar."""
 
     kind: str
     line: int | None
     where: str
     use: Array
     breaks: bool
+    item: int | None = None
 
 
 def bar_buckling_load(
@@ -63,7 +65,7 @@ def wrinkling_stress(k: Array, E_skin: Array, E_foam: Array, G_foam: Array) -> A
 def _cover(elements: Elements, bar: PlacedBar, geometry: Geometry, i: int) -> Array:
     """Foam between a bar and the nearest face, mm (n,)."""
     lower, upper = faces(elements.outline, geometry.bar_x[i] / geometry.chord, geometry.chord, geometry.thickness)
-    half = bar.stock.size(bar.on_edge)[1] / 2
+    half = bar.stock.size(bar.on_edge)[1] / 2 * geometry.bar_scale[i]
     gap = np.minimum(upper - geometry.bar_z[i], geometry.bar_z[i] - lower) - half
     return np.asarray(np.maximum(gap, 0.0))
 
@@ -132,26 +134,38 @@ def _shear_modes(
     if not (np.any(shear) or np.any(torque)):
         return []
     twisted = bool(np.any(torque))
-    # the largest of bending and of twist, as if both stood at the same place
-    stress = shear * fields.core_shear + torque * fields.twist_shear
-    found = [Mode("core_shear", None, "core", stress / f.shear[:, None], True)]
-    flow = at_stations(mesh, np.abs(acting.response.force_rate))
-    for i, bar in enumerate(elements.bars):
-        # half of the perimeter carries: glue runs down one side, and the slot's mouth is open
-        use = flow[:, i] / (0.5 * bar.stock.perimeter_mm) / f.shear[:, None] * geometry.bar_on[i]
-        found.append(Mode("bar_bond", bar.line, bar.side, use, True))
+    found = []
+    if not elements.hollow:
+        # the largest of bending and of twist, as if both stood at the same place
+        stress = shear * fields.core_shear + torque * fields.twist_shear
+        found.append(Mode("core_shear", None, "core", stress / f.shear[:, None], True))
+        flow = at_stations(mesh, np.abs(acting.response.force_rate))
+        for i, bar in enumerate(elements.bars):
+            # half of the perimeter carries: glue runs down one side, and the slot's mouth is open
+            grip = 0.5 * bar.stock.perimeter_mm * geometry.bar_scale[i]
+            use = flow[:, i] / grip / f.shear[:, None] * geometry.bar_on[i]
+            found.append(Mode("bar_bond", bar.line, bar.side, use, True, i))
+    if elements.hollow and twisted:
+        for i, bar in enumerate(elements.bars):
+            # its share of the torque by its share of GJ, at its rim: τ = G r θ′
+            G, rim = draws.bars[i].G[:, None], 0.5 * max(bar.sizes(1.0)) * geometry.bar_scale[i]
+            use = torque / fields.torsion * G * rim / draws.bars[i].shear[:, None] * geometry.bar_on[i]
+            found.append(Mode("bar_twist", bar.line, bar.side, use, True, i))
     for i, membrane in enumerate(elements.membranes):
         d = draws.skins[i]
-        thickness = membrane.plies * membrane.skin.thickness_mm.typ
-        if twisted:
-            use = torque * fields.skin_flow[i] / thickness / d.shear[:, None] * geometry.skin_on[i]
-            found.append(Mode("skin_shear", membrane.line, membrane.face, use, True))
-        if membrane.width_mm is None or membrane.face not in ("upper", "lower"):
+        if twisted or membrane.plate is not None:
+            flow = torque * fields.skin_flow[i]
+            if membrane.plate is not None:
+                flow = flow + shear * fields.wall_flow[i]
+            use = flow / membrane.thickness_mm / d.shear[:, None] * geometry.skin_on[i]
+            kind = "skin_shear" if membrane.plate is None else "wall_shear"
+            found.append(Mode(kind, membrane.line, membrane.face, use, True, i))
+        if not membrane.strip or elements.hollow:
             continue
         holds = f.shear if d.adhesive_shear is None else np.minimum(d.adhesive_shear, f.shear)
         arm = np.abs(0.5 * (geometry.skin_low[i] + geometry.skin_high[i]) - sums.whole_z)
         sliding = shear * sums.skin_Et[:, [i]] * arm / sums.whole_EI * geometry.skin_on[i]
-        found.append(Mode("strip_bond", membrane.line, membrane.face, sliding / holds[:, None], True))
+        found.append(Mode("strip_bond", membrane.line, membrane.face, sliding / holds[:, None], True, i))
     return found
 
 
@@ -171,32 +185,103 @@ def modes(
     if not (np.any(acting.response.curvature) or np.any(acting.edge)):
         return sheared
     strains = Strains(acting, sums)
-    found = _foam_modes(draws, geometry, strains)
+    found = (
+        []
+        if elements.hollow
+        else _foam_modes(draws, geometry, strains) + _notch_modes(elements, draws, geometry, strains)
+    )
     f = draws.foam
     E_through = f.E_compression / elements.foam.through_thickness_ratio
     for i, membrane in enumerate(elements.membranes):
+        if membrane.slack:
+            continue
         d, on = draws.skins[i], geometry.skin_on[i]
         E = d.Et / membrane.skin.thickness_mm.typ
-        if membrane.face in ("front", "rear"):
-            front = rear = geometry.chord * (membrane.face == "rear")
+        if membrane.upright:
+            front = rear = elements.web_place(membrane, geometry.y)
         else:
-            front, rear = elements.strip_edges(membrane, geometry.y)
+            front, rear = elements.edges(membrane, geometry.y)
         pull, push = strains.between(geometry.skin_low[i], geometry.skin_high[i], front, rear)
         pulled, pressed = pull * on * E[:, None], push * on * E[:, None]
-        limit = wrinkling_stress(d.wrinkling_k, E, E_through, f.G)
         if d.draws_out is None:
-            found.append(Mode("skin_tension", membrane.line, membrane.face, pulled / d.tensile[:, None], True))
+            found.append(Mode("skin_tension", membrane.line, membrane.face, pulled / d.tensile[:, None], True, i))
         else:
-            found.append(Mode("skin_yield", membrane.line, membrane.face, pulled / d.draws_out[:, None], False))
-        kind = "skin_wrinkling"
+            found.append(Mode("skin_yield", membrane.line, membrane.face, pulled / d.draws_out[:, None], False, i))
+        if elements.hollow and membrane.plate is not None:
+            vary = (d.Et / d.Et[0])[:, None]
+            limit = vary * panel_buckling(elements, geometry, i)[None] / membrane.thickness_mm
+            kind, parts = "wall_buckling", False
+        else:
+            limit = wrinkling_stress(d.wrinkling_k, E, E_through, f.G)[:, None]
+            kind, parts = "skin_wrinkling", False
         if d.compressive is not None:
-            if d.compressive[0] < limit[0]:
+            k = int(np.argmax(pressed[0]))
+            if d.compressive[0] < np.broadcast_to(limit, pressed.shape)[0, k]:
                 kind = "skin_compression"
-            limit = np.minimum(limit, d.compressive)
-        found.append(Mode(kind, membrane.line, membrane.face, pressed / limit[:, None], False))
-    for i, bar in enumerate(elements.bars):
-        found += _bar_modes(draws, geometry, sums, acting, i, bar, buckling[i])
+            limit = np.minimum(limit, d.compressive[:, None])
+        found.append(Mode(kind, membrane.line, membrane.face, pressed / limit, parts, i))
+    for i in range(len(elements.bars)):
+        found += _bar_modes(elements, draws, geometry, sums, strains, i, buckling[i])
     return found + sheared
+
+
+def panel_buckling(elements: Elements, geometry: Geometry, i: int) -> Array:
+    """Compression per width (N/mm, (n,)) at which wall i of a hollow part buckles between what supports it.
+
+    Webs, sides, nose and tail support a wall as hinges. Beside an opening its edge is free: it counts as half of a
+    panel twice as wide.
+    """
+    wall, y = elements.membranes[i], geometry.y
+    assert wall.plate is not None
+    plate = wall.plate
+    if wall.upright:
+        widths = geometry.skin[i, 0] / (1 + sum(m.face == "level" for m in elements.membranes))
+    else:
+        front, rear = elements.edges(wall, y)
+        free = (wall.front is not NOSE) + (wall.rear is not TAIL) if wall.face != "level" else 0
+        stops = [front, rear]
+        for n, m in enumerate(elements.membranes):
+            if m.face == "web":
+                place = elements.web_place(m, y)
+                stops.append(np.where(geometry.skin_on[n] > 0, np.clip(place, front, rear), front))
+        ordered = np.sort(np.array(stops), axis=0)
+        widths = np.diff(ordered, axis=0).max(0) * (2 if free else 1)
+    stiff = wall.plies**2  # plies glued together: D grows with the cube, load per ply with the square
+    return np.array([plate.buckling_load(max(float(w), 1.0)) * stiff * wall.plies for w in widths])
+
+
+NOTCH_FOAMS = frozenset({"EPS", "XPS", "foam_board_core"})
+"""Brittle polystyrene foams, in which the corner of a cut starts a crack; bead foams that yield do not."""
+
+
+def notch_factor(half_width: float, radius: float) -> float:
+    """Stress at the corner of a cut over that beside it, 1 + 2√(a/(r + 2 mm)) [J] (Inglis 1913, with the cells'
+    own roundness added to the radius)."""
+    return float(1 + 2 * np.sqrt(half_width / (radius + 2.0)))
+
+
+def _notch_modes(elements: Elements, draws: Draws, geometry: Geometry, strains: Strains) -> list[Mode]:
+    """Corners of cuts in brittle foam: the stress beside the cut, of the section that is still whole there."""
+    if elements.foam.family not in NOTCH_FOAMS:
+        return []
+    found, f = [], draws.foam
+    for hole in elements.holes:
+        front, rear = elements.edges(hole, geometry.y)
+        beside = (np.abs(geometry.y - hole.start) < 1e-6) & (geometry.inside < hole.start)
+        beside |= (np.abs(geometry.y - hole.end) < 1e-6) & (geometry.inside > hole.end)
+        if not np.any(beside):
+            continue
+        depth = np.minimum(hole.depth_mm, geometry.z_high - geometry.z_low)
+        low = geometry.z_low if hole.face != "upper" else geometry.z_high - depth
+        high = geometry.z_high if hole.face != "lower" else geometry.z_low + depth
+        if hole.face == "inside":
+            middle = 0.5 * (geometry.z_low + geometry.z_high)
+            low, high = middle - depth / 2, middle + depth / 2
+        pull, _ = strains.between(low, high, front, rear)
+        factor = notch_factor(float(np.mean(rear - front)) / 2, hole.radius_mm)
+        use = pull * beside * factor * (f.E_tension / f.tensile)[:, None]
+        found.append(Mode("notch", hole.line, hole.face, use, True))
+    return found
 
 
 def buckling_loads(elements: Elements, draws: Draws, geometry: Geometry) -> list[Array]:
@@ -204,6 +289,12 @@ def buckling_loads(elements: Elements, draws: Draws, geometry: Geometry) -> list
     found = []
     for i, bar in enumerate(elements.bars):
         width, height = bar.stock.size(bar.on_edge)
+        if elements.hollow:
+            # between ribs it is a hinged strut (Euler); a wall beside it would help
+            strut = np.pi**2 * bar.stock.weak_second_moment_mm4 / elements.part.rib_spacing_mm**2
+            size = geometry.bar_scale[i] ** bar.powers[1]
+            found.append(draws.bars[i].E[:, None] * strut * size * draw_factor(BUCKLING_FACTOR)[:, None])
+            continue
         load = bar_buckling_load(
             G=draws.foam.G[:, None],
             poisson=elements.foam.poisson,
@@ -219,21 +310,47 @@ def buckling_loads(elements: Elements, draws: Draws, geometry: Geometry) -> list
 
 
 def _bar_modes(
-    draws: Draws, geometry: Geometry, sums: Sums, acting: Acting, i: int, bar: PlacedBar, buckling: Array
+    elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, strains: Strains, i: int, buckling: Array
 ) -> list[Mode]:
-    d, f, on = draws.bars[i], draws.foam, geometry.bar_on[i]
-    area = bar.stock.area_mm2
-    width, height = bar.stock.size(bar.on_edge)
-    # the axial force counts what the bar carries beyond the foam it displaces
-    displaced = np.where(geometry.bar_z[i] < geometry.split, f.E_tension[:, None], f.E_compression[:, None])
-    force = acting.response.bar_force[:, i] * (d.E[:, None] / (d.E[:, None] - displaced)) * on
+    bar, acting = elements.bars[i], strains.acting
+    d, on = draws.bars[i], geometry.bar_on[i]
+    full = np.where(sums.bar_full[:, i] > 0, sums.bar_full[:, i], 1.0)
+    width, height = (size * geometry.bar_scale[i] for size in bar.sizes(1.0))
+    if elements.hollow:
+        strain = acting.response.axial - acting.response.curvature * (geometry.bar_z[i] - sums.host_z)
+    else:
+        # the axial force counts what the bar carries beyond the foam it displaces
+        excess = np.where(sums.bar_EA[:, i] > 0, sums.bar_EA[:, i], 1.0)
+        strain = acting.response.bar_force[:, i] / excess
     bending = np.abs(acting.response.curvature) * d.E[:, None] * height / 2 * on
     if np.any(acting.edge):
-        force = force + d.E[:, None] * area * acting.edge * (geometry.bar_x[i] - sums.edge_x) * on
+        strain = strain + acting.edge * (geometry.bar_x[i] - sums.edge_x)
         bending = bending + np.abs(acting.edge) * d.E[:, None] * width / 2 * on
-    stress = force / area
-    return [
-        Mode("bar_tension", bar.line, bar.side, np.maximum(stress + bending, 0) / d.tensile[:, None], True),
-        Mode("bar_compression", bar.line, bar.side, np.maximum(bending - stress, 0) / d.compressive[:, None], True),
-        Mode("bar_buckling", bar.line, bar.side, np.maximum(-force, 0) / buckling, True),
+    stress, force = strain * d.E[:, None] * on, strain * full * on
+    found = [
+        Mode("bar_tension", bar.line, bar.side, np.maximum(stress + bending, 0) / d.tensile[:, None], True, i),
+        Mode("bar_compression", bar.line, bar.side, np.maximum(bending - stress, 0) / d.compressive[:, None], True, i),
+        Mode(
+            "bar_strut" if elements.hollow else "bar_buckling",
+            bar.line,
+            bar.side,
+            np.maximum(-force, 0) / buckling,
+            True,
+            i,
+        ),
     ]
+    return found + _splice_modes(elements, draws, geometry, force, i)
+
+
+def _splice_modes(elements: Elements, draws: Draws, geometry: Geometry, force: Array, i: int) -> list[Mode]:
+    """Lapped joints of a bar: its force against what the glue between the two lengths holds, on a quarter of the
+    perimeter (the side where they touch) over the overlap."""
+    bar = elements.bars[i]
+    if not bar.splices:
+        return []
+    use = np.zeros_like(force)
+    for at, overlap in bar.splices:
+        k = int(np.argmin(np.abs(geometry.y - at)))
+        glued = draw_factor(SPLICE_SHEAR) * 0.25 * bar.stock.perimeter_mm * geometry.bar_scale[i, k] * overlap
+        use[:, k] = np.maximum(use[:, k], np.abs(force[:, k]) / np.maximum(glued, 1e-9))
+    return [Mode("bar_splice", bar.line, bar.side, use, True, i)]

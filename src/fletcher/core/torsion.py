@@ -33,6 +33,8 @@ def _cover(piece: Piece, edges: list[Edge], pointed: bool) -> tuple[Array, Array
     offset = np.concatenate([[0], np.cumsum([len(n) - 1 for n in lines])])
     cover = np.zeros((len(edges), len(starts)))
     for n, edge in enumerate(edges):
+        if edge.skin.face not in _SIDES:  # a web or level plate: see torsion_of
+            continue
         side = _SIDES[edge.skin.face]
         cover[n, offset[side] + np.searchsorted(lines[side][:-1], edge.first)] = edge.skin.shear_ratio
     if pointed:
@@ -52,7 +54,8 @@ def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge]) -> list
 
     With a soft core this is Bredt and Batho's closed cell, with bare faces Saint-Venant's solid. Where both faces of
     an aerofoil are covered up to its pointed ends, the skin goes round them. Stresses under a torque T: T|∇φ|/J in
-    the foam, the flow Tφ/J in a skin.
+    the foam, the flow Tφ/J in a skin. Across a web or level plate φ would jump by its stiffness times the slope; that
+    is left out, on the safe side. Holes are soft cells (1/G great), within which φ is flat.
 
     Parameters
     ----------

@@ -26,6 +26,7 @@ from fletcher.core.grid import (
     Edge,
     FaceSkin,
     Grid,
+    HoleSpot,
     Piece,
     Station,
     assemble,
@@ -34,7 +35,7 @@ from fletcher.core.grid import (
     grid_of,
     solve_band,
 )
-from fletcher.core.outline import Array, IntArray, Outline
+from fletcher.core.outline import Array, BoolArray, IntArray, Outline
 from fletcher.core.torsion import Torsion, torsion_of
 
 SOURCE_RADIUS = 0.118
@@ -59,13 +60,25 @@ class Flexibility:
     peak: Array
     """Gradient of each source's warping at the cells, (2, cells, sources); cells beside a bar are left out."""
     torsion: Torsion
+    rim: tuple[Array, ...]
+    """Shear flow in every skin, per unit of the foam's G: (edges, sources) each."""
+
+
+VOID = 1e-5
+"""Shear stiffness of a hole over that of the foam."""
 
 
 def solve(
-    outline: Outline, chord: float, thickness: float, split: float, skins: list[FaceSkin], bars: list[BarSpot]
+    outline: Outline,
+    chord: float,
+    thickness: float,
+    split: float,
+    skins: list[FaceSkin],
+    bars: list[BarSpot],
+    holes: tuple[HoleSpot, ...] = (),
 ) -> Flexibility:
     """Solve one station, see `solve_all`."""
-    return solve_all([Station(outline, chord, thickness, split, tuple(skins), tuple(bars))])[0]
+    return solve_all([Station(outline, chord, thickness, split, tuple(skins), tuple(bars), holes)])[0]
 
 
 def solve_all(stations: list[Station]) -> list[Flexibility]:
@@ -83,6 +96,11 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
             if is_wide:
                 within = (np.abs(px - bar.x) <= bar.width / 2) & (np.abs(pz - bar.z) <= bar.height / 2)
                 stiffness[piece.cells][within] = bar.shear_ratio
+    void = np.zeros(grid.px.shape, bool)
+    for piece in grid.pieces:
+        if piece.station.holes:
+            void[piece.cells] = piece.void(grid.px[piece.cells], grid.pz[piece.cells])
+    stiffness[void] = VOID
     weight = grid.det * stiffness
     cells = cell_matrices(weight, grid.dx, grid.dz)
     edges = edges_of(grid)
@@ -101,10 +119,15 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
     for piece in grid.pieces:  # holds the free constant; balanced sources never load it
         matrix[0, piece.nodes.start] += float(np.mean(matrix[0, piece.nodes]))
 
-    sources, near = _sources(grid, edges, resolved)
+    sources, near = _sources(grid, edges, resolved, void)
     warping = solve_band(matrix, sources)
-    plain = cell_matrices(grid.det, grid.dx, grid.dz) if any(any(r) for r in resolved) else cells
     area = 2 * (sources[:, 0] + sources[:, 2])
+    plain = cells
+    if np.any(void):
+        plain = cell_matrices(grid.det / np.where(void, VOID, 1.0), grid.dx, grid.dz)
+        area = 2 * np.bincount(corner.ravel(), (grid.det @ SHAPE).ravel(), count).astype(np.float64)
+    elif any(any(r) for r in resolved):
+        plain = cell_matrices(grid.det, grid.dx, grid.dz)
     torsion = torsion_of(grid, plain, area, edges)
     up_pull, turn_pull = _resultants(grid, edges, weight)
 
@@ -117,7 +140,7 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
         skins = len(piece.station.skins)
         at, w = sources[piece.nodes, :size], warping[piece.nodes, :size]
         beside = np.any(sources[:, 4 + 2 * skins : size] != 0, axis=1)
-        away = ~np.any(beside[corner[piece.cells]], axis=1)
+        away = ~np.any(beside[corner[piece.cells]], axis=1) & ~np.any(void[piece.cells], axis=1)
         flexibility = at.T @ w
         flexibility[np.diag_indices(size)] += own_near
         _polarise(flexibility, piece, w, grid.z, wide, 4 + 2 * skins)
@@ -129,12 +152,20 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
                 torque=turn_pull[piece.nodes] @ w,
                 peak=np.stack([g[piece.cells][away][:, :size] for g in gradient]),
                 torsion=twisted,
+                rim=tuple(_flow(grid, e, warping[:, :size]) for e in edges if grid.pieces[e.piece] is piece),
             )
         )
     return found
 
 
-def _sources(grid: Grid, edges: list[Edge], resolved: list[list[bool]]) -> tuple[Array, list[Array]]:
+def _flow(grid: Grid, edge: Edge, warping: Array) -> Array:
+    """Shear flow along a skin, (edges, sources)."""
+    a, b = edge.first, edge.second
+    ds = np.hypot(grid.x[b] - grid.x[a], grid.z[b] - grid.z[a])
+    return np.asarray(edge.skin.shear_ratio * (warping[b] - warping[a]) / ds[:, None])
+
+
+def _sources(grid: Grid, edges: list[Edge], resolved: list[list[bool]], void: BoolArray) -> tuple[Array, list[Array]]:
     """Nodal weights of all basis sources (nodes, most sources of a piece), and per piece the near-field flexibility
     that the grid misses. Pieces share columns: their nodes are apart."""
     count = len(grid.x)
@@ -144,7 +175,7 @@ def _sources(grid: Grid, edges: list[Edge], resolved: list[list[bool]]) -> tuple
     below = grid.pz < split[:, None]
     flat = grid.corner.ravel()
     for column, mask in ((0, below), (2, ~below)):
-        density = grid.det * mask
+        density = grid.det * (mask & ~void)
         sources[:, column] = np.bincount(flat, (density @ SHAPE).ravel(), count)
         sources[:, column + 1] = np.bincount(flat, ((density * grid.pz) @ SHAPE).ravel(), count)
     for edge in edges:
@@ -265,7 +296,10 @@ def _add_closeness(flexibility: Array, bars: list[BarSpot], first: int) -> None:
 
 
 def _is_resolved(bar: BarSpot, piece: Piece) -> bool:
-    """Whether a bar acts as a web, so that the grid must see its body: 0.4 of the depth, 1.5 cells wide."""
+    """Whether a bar acts as a web, so that the grid must see its body: 0.4 of the depth, 1.5 cells wide. A bar on a web
+    hands its force to the web, not to the foam beside it: it has no near field of its own either."""
+    if any(s.face == "web" and abs(s.x0 - bar.x) <= 0.5 * bar.width for s in piece.station.skins):
+        return True
     c = int(np.clip(np.searchsorted(piece.xs, bar.x), 1, len(piece.xs) - 1))
     return bool(bar.width >= 1.5 * (piece.xs[c] - piece.xs[c - 1]) and bar.height >= 0.4 * piece.depth(bar.x))
 

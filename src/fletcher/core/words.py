@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fletcher.core import cases
-from fletcher.core.airframe import Airframe, BarLayer, Part
+from fletcher.core.airframe import Airframe, BarLayer, CutLayer, Part, WallLayer
 from fletcher.core.elements import Elements
 from fletcher.core.evidence import Band
 from fletcher.core.strength import Mode
@@ -31,13 +31,27 @@ _SENTENCES = {
     "bar_compression": "{side}{label} crushes",
     "bar_buckling": "{side}{label} buckles into the foam",
     "core_shear": "Foam shears through",
+    "wall_shear": "{label} shears on the {place}",
+    "wall_buckling": "{label} buckles on the {place}",
+    "bar_strut": "{side}{label} buckles between the ribs",
+    "bar_twist": "{side}{label} splits in the twist",
+    "bar_splice": "{side}{label} parts at its splice",
+    "notch": "Foam cracks from the corner of {label}",
     "bar_bond": "{side}{label} shears loose from the foam",
     "skin_shear": "{label} shears in the twist on the {place}",
     "strip_bond": "{label} slides on the {place}",
 }
 
 
-_PLACES = {"upper": "upper face", "lower": "lower face", "front": "front edge", "rear": "rear edge"}
+_PLACES = {
+    "upper": "upper face",
+    "lower": "lower face",
+    "front": "front edge",
+    "rear": "rear edge",
+    "web": "web",
+    "level": "level plate",
+}
+_CUTS = {"upper": "pocket", "lower": "pocket", "through": "hole", "inside": "hollow", "front": "slit", "rear": "slit"}
 
 
 def line_label(elements: Elements, line: int | None) -> str:
@@ -55,6 +69,10 @@ def line_label(elements: Elements, line: int | None) -> str:
             return membrane.skin.name
     if isinstance(layer, BarLayer):
         return layer.stock
+    if isinstance(layer, CutLayer):
+        return _CUTS[layer.face]
+    if isinstance(layer, WallLayer):
+        return layer.sheet
     return layer.skin if isinstance(layer.skin, str) else "laminate"
 
 

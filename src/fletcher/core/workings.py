@@ -34,6 +34,18 @@ _FORMULAS = {
         "Largest shear of the flexure function away from bars, and of the twist, as if at the same place",
     ),
     "skin_shear": ("λ = τ_max t / (T φ/J)", "Shear flow of the closed skin under the twist, Prandtl's φ at the rim"),
+    "wall_shear": ("λ = τ_max t / (V q̂ + T q̂_T)", "Shear flow of the walls under the shear force and the twist"),
+    "wall_buckling": (
+        "λ = N_cr / (E t ε),  1/N_cr = b²/(2π²[√(D₁₁D₂₂) + D₁₂ + 2 D₆₆]) + 1/S",
+        "A long panel hinged at what supports it (Timoshenko & Gere 1961), soft in transverse shear (Allen 1969)",
+    ),
+    "bar_strut": ("λ = π² E I / (ℓ² N)", "Hinged strut between ribs (Euler)"),
+    "bar_twist": ("λ = τ_max / (G r T/GJ)", "Shear at the rim of the bar as the part twists"),
+    "bar_splice": ("λ = τ (p/4) o / N", "Lap of two lengths over o, glued on a quarter of the perimeter"),
+    "notch": (
+        "λ = σ_t / (E_t ε [1 + 2√(a/(r + 2 mm))])",
+        "Corner of a cut in a brittle foam, radius r, half width a; strain of the whole section beside it",
+    ),
     "bar_bond": ("λ = τ_max (p/2) / |N′|", "Force that the bar takes up per length, on half of its perimeter"),
     "strip_bond": (
         "λ = τ / (V E t |z − z̄| / EI)",
@@ -83,7 +95,8 @@ def _bar_source(bar: Bar) -> Source:
 
 def _sources(a: Analysis) -> list[Source]:
     """Every material in the part, once."""
-    found = {a.prepared.elements.foam.name: _foam_source(a.prepared.elements.foam)}
+    foam = a.prepared.elements.foam
+    found = {} if a.prepared.elements.hollow else {foam.name: _foam_source(foam)}
     for membrane in a.prepared.elements.membranes:
         found.setdefault(membrane.skin.name, _skin_source(membrane.skin))
     for bar in a.prepared.elements.bars:
@@ -244,8 +257,8 @@ def _holds(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> 
         Symbol(symbol="M", meaning="moment there", value=float(a.asked[0, k]) / 1e3, unit="N·m"),
     ]
     if mode.kind in ("skin_wrinkling", "skin_compression", "skin_yield", "skin_tension"):
-        i = next(i for i, m in enumerate(a.prepared.elements.membranes) if m.line == mode.line and m.face == mode.where)
-        skin, foam = a.prepared.elements.membranes[i].skin, a.prepared.elements.foam
+        assert mode.item is not None
+        skin, foam = a.prepared.elements.membranes[mode.item].skin, a.prepared.elements.foam
         factor = WRINKLING_K[skin.wrinkling_bond].value.typ
         symbols += [
             Symbol(symbol="E_f", meaning=f"stiffness of {skin.name}", value=skin.E_along_MPa.typ, unit="MPa"),
@@ -257,10 +270,15 @@ def _holds(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> 
             Symbol(symbol="G_c", meaning="foam in shear", value=foam.G_MPa.typ, unit="MPa"),
         ]  # fmt: skip
     if mode.kind.startswith("bar"):
-        i = next(i for i, b in enumerate(a.prepared.elements.bars) if b.line == mode.line and b.side == mode.where)
+        assert mode.item is not None
+        i = mode.item
         stock = a.prepared.elements.bars[i].stock
+        sums, strain = a.prepared.sums, a.response.bar_force[0, i, k] / max(a.prepared.sums.bar_EA[0, i, k], 1e-9)
+        if a.prepared.elements.hollow:
+            strain = a.response.axial[0, k] - kappa * (a.prepared.geometry.bar_z[i, k] - sums.host_z[0, k])
+        force = float(strain * sums.bar_full[0, i, k])
         symbols += [
-            Symbol(symbol="N", meaning="force in the bar", value=float(a.response.bar_force[0, i, k]), unit="N"),
+            Symbol(symbol="N", meaning="force in the bar", value=force, unit="N"),
             Symbol(symbol="A", meaning="its area", value=stock.area_mm2, unit="mm²"),
             Symbol(symbol="p", meaning="its perimeter", value=stock.perimeter_mm, unit="mm"),
         ]

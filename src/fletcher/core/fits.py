@@ -1,0 +1,260 @@
+"""Whether the lines of a lay-up fit into the part and beside one another."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Iterator
+
+import numpy as np
+
+from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, Layer, Part, RectangleSection, StripLayer, WallLayer
+from fletcher.core.elements import Elements, PlacedBar, line_span
+from fletcher.core.materials import Catalogue
+from fletcher.core.network import section_network
+from fletcher.core.outline import faces
+from fletcher.core.problems import Problem
+from fletcher.core.sections import draws_of, geometry_of
+
+
+def line_fits(layer: Layer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    """Problems of one line by itself."""
+    if isinstance(layer, StripLayer):
+        yield from _strip(layer, part, path)
+        lost = (layer.plies - 1) * layer.drop_mm
+        start, end = line_span(layer, part)
+        if lost >= end - start - 1:
+            most = (end - start - 1) / max(layer.plies - 1, 1)
+            message = f"leaves no length for the last ply: at most {most:.4g} mm a ply"
+            yield Problem(path=f"{path}.drop_mm", message=message, value=f"{layer.drop_mm:g}")
+    elif isinstance(layer, FilmLayer):
+        if layer.tape_width_mm is not None and layer.overlap_mm > 0.5 * layer.tape_width_mm:
+            message = f"is more than half of the strips' width: at most {layer.tape_width_mm / 2:g} mm"
+            yield Problem(path=f"{path}.overlap_mm", message=message, value=f"{layer.overlap_mm:g}")
+    elif isinstance(layer, BarLayer):
+        yield from _joined(layer, part, catalogue, path)
+    elif isinstance(layer, WallLayer):
+        yield from _wall(layer, part, catalogue, path)
+    elif isinstance(layer, CutLayer):
+        yield from _cut(layer, part, path)
+
+
+def _joined(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    """Sleeves that fit over or into the bar, splices that overlap and lie on the bar."""
+    start, end = line_span(layer, part)
+    for n, splice in enumerate(layer.splices):
+        if splice.overlap_mm < 1:
+            message = "has no overlap: two lengths that only meet carry nothing; at least 1 mm"
+            yield Problem(path=f"{path}.splices[{n}].overlap_mm", message=message, value=f"{splice.overlap_mm:g}")
+        if not start + splice.overlap_mm / 2 <= splice.at_mm <= end - splice.overlap_mm / 2:
+            message = f"must lie on the bar with its overlap: between {start:g} and {end:g} mm"
+            yield Problem(path=f"{path}.splices[{n}].at_mm", message=message, value=f"{splice.at_mm:g}")
+    if layer.sleeve is None:
+        return
+    bar, sleeve = catalogue.bars.get(layer.stock), catalogue.bars.get(layer.sleeve.stock)
+    if not start <= layer.sleeve.start_mm < layer.sleeve.end_mm - 1 <= end - 1:
+        message = f"must lie on the bar, from {start:g} to {end:g} mm, its start before its end"
+        value = f"{layer.sleeve.start_mm:g} to {layer.sleeve.end_mm:g}"
+        yield Problem(path=f"{path}.sleeve.start_mm", message=message, value=value)
+    if bar is None or sleeve is None:
+        return
+    over = (sleeve.bore_mm or 0) >= (bar.diameter_mm or 1e9)
+    within = (bar.bore_mm or 0) >= (sleeve.diameter_mm or 1e9)
+    if not (over or within):
+        message = f"goes neither over nor into {bar.name}: choose a tube whose bore takes it, or a rod for its bore"
+        yield Problem(path=f"{path}.sleeve.stock", message=message, value=sleeve.name)
+
+
+def _wall(layer: WallLayer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    """Walls thicker than the part is deep, and level plates in nothing flat."""
+    sheet = catalogue.sheets.get(layer.sheet)
+    if sheet is None:
+        return
+    thick = sheet.thickness_mm.typ * layer.plies
+    around = layer.face in ("both", "wrapped") and part.foam is None
+    least = min(part.root_thickness_mm, part.tip_thickness_mm)
+    need = (2 if around else 1) * thick
+    if layer.face != "web" and need >= least:
+        message = f"is too thick for this part: {need:.3g} mm of wall in {least:.3g} mm of depth"
+        yield Problem(path=f"{path}.sheet", message=message, value=sheet.name)
+    if layer.face in ("front", "rear", "sides") and not isinstance(part.section, RectangleSection):
+        message = "this section has no sides: its faces meet at nose and tail; use a web"
+        yield Problem(path=f"{path}.face", message=message, value=layer.face)
+    for end, chord in (("root", part.root_chord_mm), ("tip", part.tip_chord_mm)):
+        place = getattr(layer, f"{end}_percent") / 100 * chord
+        if layer.face == "web" and not thick / 2 <= place <= chord - thick / 2:
+            message = f"puts the web outside the part: keep {thick / 2:.3g} mm from each edge"
+            yield Problem(path=f"{path}.{end}_percent", message=message, value=f"{getattr(layer, f'{end}_percent'):g}")
+
+
+def _cut(layer: CutLayer, part: Part, path: str) -> Iterator[Problem]:
+    """Cuts that leave no foam between two edges, or none above and below."""
+    for end, chord in (("root", part.root_chord_mm), ("tip", part.tip_chord_mm)):
+        if layer.width_mm is None:
+            continue
+        centre = getattr(layer, f"{end}_percent") / 100 * chord
+        if layer.face == "through" and (centre - layer.width_mm / 2 <= 0 or centre + layer.width_mm / 2 >= chord):
+            most = 2 * min(centre, chord - centre)
+            message = f"cuts the edge of the part off at the {end}: at most {most:.4g} mm wide there"
+            yield Problem(path=f"{path}.width_mm", message=message, value=f"{layer.width_mm:g}")
+            return
+    if part.foam is None:
+        return
+    if layer.width_mm is None and layer.depth_mm > 0:
+        message = "a cut over the whole face must name a width, or a depth of 0 to take only the skins"
+        yield Problem(path=f"{path}.width_mm", message=message, value="the whole face")
+
+
+def _strip(layer: StripLayer, part: Part, path: str) -> Iterator[Problem]:
+    start, end = line_span(layer, part)
+    for y in (start, end):
+        t = y / part.span_mm
+        chord = part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * t
+        centre = (layer.root_percent + (layer.tip_percent - layer.root_percent) * t) / 100 * chord
+        half = layer.width_mm / 2
+        if centre - half < -1e-6 or centre + half > chord + 1e-6:
+            most = 2 * min(centre, chord - centre)
+            if most >= 0.5:
+                message = f"reaches over the edge {y:.0f} mm out: at most {most:.4g} mm wide there, or move it"
+                yield Problem(path=f"{path}.width_mm", message=message, value=f"{layer.width_mm:g}")
+            else:
+                side = "root_percent" if y == start else "tip_percent"
+                value = getattr(layer, side)
+                yield Problem(
+                    path=f"{path}.{side}",
+                    message="puts the strip on the very edge; move it inwards",
+                    value=f"{value:g}",
+                )
+            return
+
+
+def bars_fit(elements: Elements, path: str) -> Iterator[Problem]:
+    """Bars that stick out of the foam or into one another."""
+    ends: dict[int, PlacedBar] = {}
+    for i, bar in enumerate(elements.bars):
+        here = f"{path}.layers[{bar.line}]"
+        if any(e.line == bar.line for e in ends.values()):
+            continue
+        problem = _bar_fits(elements, bar, here)
+        if problem:
+            yield problem
+            ends[i] = bar
+    if ends:
+        return
+    for i, one in enumerate(elements.bars):
+        for other in elements.bars[i + 1 :]:
+            a, b = max(one.start, other.start), min(one.end, other.end)
+            if a >= b:
+                continue
+            clash = next((y for y in (a, b, 0.5 * (a + b)) if _touch(elements, one, other, y)), None)
+            if clash is None:
+                continue
+            if one.line == other.line:
+                message = f"upper and lower bar meet {clash:.0f} mm out: less cover, a thinner bar, or a single one"
+                yield Problem(path=f"{path}.layers[{one.line}].cover_mm", message=message, value=f"{one.cover_mm:g}")
+            else:
+                message = (
+                    f"this bar and line {one.line + 1} of the lay-up are in the same place {clash:.0f} mm out; move one"
+                )
+                yield Problem(path=f"{path}.layers[{other.line}].root_percent", message=message)
+            return
+
+
+def _touch(elements: Elements, one: PlacedBar, other: PlacedBar, y: float) -> bool:
+    at = np.array([y])
+    (xa, za), (xb, zb) = elements.bar_centre(one, at), elements.bar_centre(other, at)
+    (wa, ha), (wb, hb) = one.stock.size(one.on_edge), other.stock.size(other.on_edge)
+    if one.stock.shape != "flat" and other.stock.shape != "flat":
+        return math.hypot(float(xa[0] - xb[0]), float(za[0] - zb[0])) < (wa + wb) / 2 - 1e-6
+    return bool(abs(xa[0] - xb[0]) < (wa + wb) / 2 - 1e-6 and abs(za[0] - zb[0]) < (ha + hb) / 2 - 1e-6)
+
+
+def _bar_fits(elements: Elements, bar: PlacedBar, path: str) -> Problem | None:
+    """A bar must lie within the foam over its whole width, at both its ends (geometry is linear between them)."""
+    width, height = bar.stock.size(bar.on_edge)
+    for y in (bar.start, bar.end):
+        at = np.array([y])
+        chord = float(elements.chord(at)[0])
+        x, _z = (float(v[0]) for v in elements.bar_centre(bar, at))
+        side = "root_percent" if y == bar.start else "tip_percent"
+        percent = 100 * (bar.root_fraction if y == bar.start else bar.tip_fraction)
+        if x - width / 2 < 0 or x + width / 2 > chord:
+            message = f"puts the bar outside the foam {y:.0f} mm out: keep {width / 2:g} mm from each edge"
+            return Problem(path=f"{path}.{side}", message=message, value=f"{percent:g} %")
+        lower, upper = (
+            float(v[0])
+            for v in faces(elements.outline, np.array([x / chord]), np.array([chord]), elements.thickness(at))
+        )
+        need = height + bar.cover_mm
+        if upper - lower < need - 1e-9:
+            if upper - lower < height:
+                message = (
+                    f"does not fit into the foam {y:.0f} mm out: it is {height:g} mm high and the foam there "
+                    f"{upper - lower:.3g} mm thick"
+                )
+                return Problem(path=f"{path}.stock", message=message, value=bar.stock.name)
+            message = f"pushes the bar out of the foam {y:.0f} mm out: at most {upper - lower - height:.3g} mm there"
+            return Problem(path=f"{path}.cover_mm", message=message, value=f"{bar.cover_mm:g}")
+    return None
+
+
+def cuts_fit(elements: Elements, path: str) -> Iterator[Problem]:
+    """Pockets that cut a bar or come out on the other side."""
+    for hole in elements.holes:
+        here = f"{path}.layers[{hole.line}]"
+        for y in (hole.start, hole.end):
+            at = np.array([y])
+            front, rear = (e for e in elements.edges(hole, at))
+            x = np.linspace(float(front[0]), float(rear[0]), 9)[None, :]
+            low, high = elements.faces_at(x, at)
+            room = float(np.min(high - low))
+            if hole.face in ("upper", "lower", "inside") and hole.depth_mm > room - 0.5:
+                most = max(room - 0.5, 0.0)
+                message = f"goes through the part {y:.0f} mm out: at most {most:.3g} mm deep, or cut right through"
+                yield Problem(path=f"{here}.depth_mm", message=message, value=f"{hole.depth_mm:g}")
+                break
+        for bar in elements.bars:
+            a, b = max(bar.start, hole.start), min(bar.end, hole.end)
+            if a >= b:
+                continue
+            at = np.array([0.5 * (a + b)])
+            (x, z), (front, rear) = elements.bar_centre(bar, at), elements.edges(hole, at)
+            width, height = bar.stock.size(bar.on_edge)
+            low, high = elements.faces_at(x, at)
+            deep = {
+                "upper": z + height / 2 > high - hole.depth_mm,
+                "lower": z - height / 2 < low + hole.depth_mm,
+                "inside": np.abs(z - 0.5 * (low + high)) < 0.5 * (hole.depth_mm + height),
+            }.get(hole.face, np.array([True]))
+            if bool(deep[0]) and float(front[0] - width / 2) < float(x[0]) < float(rear[0] + width / 2):
+                message = (
+                    f"cuts through the bar of line {bar.line + 1}: move it, make it smaller, or end the bar before it"
+                )
+                yield Problem(path=f"{here}.root_percent", message=message)
+                break
+
+
+def hangs_together(elements: Elements, path: str) -> Iterator[Problem]:
+    """A hollow part must be one network of walls, or bars alone."""
+    if not elements.hollow:
+        return
+    stops = elements.breaks()
+    y = np.array([0.5 * (a + b) for a, b in itertools.pairwise(stops)])
+    geometry, draws = geometry_of(elements, y, y, np.zeros_like(y)), draws_of(elements)
+    for k in range(len(y)):
+        here = f"{path}.layers"
+        bends = any(geometry.skin_on[i, k] and not m.slack for i, m in enumerate(elements.membranes))
+        if not bends and not np.any(geometry.bar_on[:, k]):
+            yield Problem(
+                path=here, message=f"nothing carries {y[k]:.0f} mm out: a hollow part needs walls or bars there"
+            )
+            return
+        net = section_network(elements, draws, geometry, k)
+        _, label = net.components()
+        pieces = len({int(label[n]) for n in (*net.first, *net.second)})
+        if pieces > 1:
+            message = (
+                f"the walls do not hang together {y[k]:.0f} mm out: join them by sides, a web, or at nose and tail"
+            )
+            yield Problem(path=here, message=message)
+            return
