@@ -21,7 +21,7 @@ from fletcher.core import shear
 from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
 from fletcher.core.defaults import default_case
 from fletcher.core.estimate import _prepared as prepared
-from fletcher.core.presets import PRESETS
+from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.report import estimate
 
 
@@ -43,7 +43,7 @@ def line(name: str, ms: list[float], wanted: str) -> None:
 
 def wing(end: float = 470.0) -> Airframe:
     """Half wing with three bars (a pair and one), four skins (two strips, a film on two faces) and two cases."""
-    base = PRESETS["bead-wing-600"].part
+    base = CONSTRUCTIONS["bead_wing"].part()
     layers = (
         BarLayer(id="spar", stock="carbon_rod_3", place="pair", end_mm=end, cover_mm=0.5),
         BarLayer(id="rear", stock="carbon_rod_2", place="middle", root_percent=70, tip_percent=70, end_mm=400),
@@ -140,7 +140,7 @@ def bench_sections() -> None:
     field_lib = spread(section.calculate_warping_properties, 3)
     bars = [BarSpot(42, z, 3, 3, 1e4) for z in (7.5, -7.5)]
     field = spread(lambda: solve(Rectangle(), 120, 20, 0.0, [], bars), 20)
-    part = PRESETS["plank"].part.model_copy(update={"layers": (BarLayer(id="b", stock="carbon_rod_3", cover_mm=1),)})
+    part = CONSTRUCTIONS["plank"].part().model_copy(update={"layers": (BarLayer(id="b", stock="carbon_rod_3", cover_mm=1),)})
     elements = elements_of(part, reference())
     draws = draws_of(elements)
     y = np.linspace(0, 500, 60)

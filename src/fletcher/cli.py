@@ -15,7 +15,7 @@ from fletcher.core.checks import parse_json, read
 from fletcher.core.evidence import Band
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.report import estimate
-from fletcher.core.results import Estimate, Working
+from fletcher.core.results import Estimate, Source, Working
 
 
 def _band(value: Band, digits: int, unit: str) -> str:
@@ -26,7 +26,14 @@ def _explained(working: Working) -> list[str]:
     """The working of a figure as lines."""
     out = [f"  Working: {working.title} ({working.formula_id})", f"    {working.formula}", f"    {working.explanation}"]
     out += [f"      {s.symbol:<12} {s.value:>12.5g} {s.unit:<6} {s.meaning}" for s in working.symbols]
-    out += [f"      from {s.material} (grade {s.grade}): {'; '.join(s.values)}" for s in working.sources]
+    return [*out, *(f"      assumes: {text}" for text in working.assumptions)]
+
+
+def _origins(sources: list[Source]) -> list[str]:
+    """Where the values of the materials come from, as lines."""
+    out = ["  Material values, low – typical – high:"]
+    for s in sources:
+        out += [f"    {s.material} (grade {s.grade}): {'; '.join(s.values)}", f"      {s.basis}"]
     return out
 
 
@@ -48,6 +55,18 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
             f"{_band(s.twist_Hz, 1, 'Hz')} in twist, root held"
         )
         out.append(f"  Speed       {s.caution}")
+    if result.control:
+        c = result.control
+        out.append(
+            f"  Control     {100 * c.arrives.typ:.0f} % of the deflection arrives ({100 * c.arrives.low:.0f} to "
+            f"{100 * c.arrives.high:.0f} %), the servo holds {_band(c.servo_N_mm, 0, 'N·mm')}; most arrives with the "
+            f"horn {c.best_horn_mm:.0f} mm out"
+        )
+    out += [
+        f"  Cord        {c.face} edge: {100 * c.moment_share:.0f} % of the moment, {_band(c.pull_N, 1, 'N')} of pull, "
+        f"which needs {c.bond_mm:.0f} mm of bond"
+        for c in result.cords
+    ]
     if len(result.verdicts) > 1:
         out.append("  All cases kept (times the load against what is asked):")
         for v in result.verdicts:
@@ -72,6 +91,7 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
     if explain:
         for working in result.workings:
             out += _explained(working)
+        out += _origins(result.sources)
     return "\n".join(out)
 
 

@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from fletcher.core.aerofoil import read_coordinates, write_coordinates
 from fletcher.core.airframe import FilmLayer, FourDigitSection
 from fletcher.core.checks import read
+from fletcher.core.constructions import CONSTRUCTIONS, demo_airframes
 from fletcher.core.lift import pitching_moment
 from fletcher.core.outline import FourDigit, Points, faces
-from fletcher.core.presets import PRESETS, demo_airframes
 from fletcher.core.problems import InvalidDocument
 from tests.core.factories import PULL_UP, run
 
@@ -69,7 +69,7 @@ def test_a_round_in_millimetres_that_starts_with_whole_numbers_is_not_taken_for_
 
 
 def test_a_wing_with_points_is_the_wing_with_the_family():
-    base = PRESETS["bead-wing-600"].part
+    base = CONSTRUCTIONS["bead_wing"].part()
     assert isinstance(base.section, FourDigitSection)
     section = read_coordinates(round_file(*sampled(81)))
     one, other = (run(base.model_copy(update={"section": s}), PULL_UP) for s in (base.section, section))
@@ -86,7 +86,7 @@ def test_a_wing_with_points_is_the_wing_with_the_family():
 def test_film_on_both_faces_closes_round_the_points_of_a_file():
     section = read_coordinates(round_file(*sampled()))
     film = (FilmLayer(id="f", skin="lamfilm_75", face="both"),)
-    part = PRESETS["bead-wing-600"].part.model_copy(update={"section": section, "layers": film})
+    part = CONSTRUCTIONS["bead_wing"].part().model_copy(update={"section": section, "layers": film})
     closed = run(part, PULL_UP).prepared.fields.torsion[0, 0]
     bare = run(part.model_copy(update={"layers": ()}), PULL_UP).prepared.fields.torsion[0, 0]
     assert closed > 4 * bare

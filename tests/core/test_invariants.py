@@ -10,8 +10,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fletcher.core.airframe import BarLayer, FilmLayer, FourDigitSection, StripLayer
+from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.materials import reference
-from fletcher.core.presets import PRESETS
 from fletcher.core.report import estimate
 from tests.core.factories import PULL_UP, plank, run
 
@@ -61,7 +61,7 @@ def test_mirrored_along_the_chord_a_plank_is_the_same(foam, rod, percent):
 @SOME
 @given(st.floats(0.2, 5))
 def test_bend_grows_and_margin_falls_in_proportion_to_the_load(k):
-    part = PRESETS["bead-wing-600"].part
+    part = CONSTRUCTIONS["bead_wing"].part()
     case = part.cases[1]
     one = run(part, case)
     other = run(part, case.model_copy(update={"weight_g": case.weight_g * k}))
@@ -70,7 +70,7 @@ def test_bend_grows_and_margin_falls_in_proportion_to_the_load(k):
 
 
 def test_a_longer_bar_never_bends_more_and_ends_are_where_they_are_said_to_be():
-    part = PRESETS["bead-wing-600"].part
+    part = CONSTRUCTIONS["bead_wing"].part()
     tips = []
     for end in (200, 300, 400, 500, 600):
         layers = (part.layers[0].model_copy(update={"end_mm": end}), *part.layers[1:])
@@ -82,7 +82,7 @@ def test_a_longer_bar_never_bends_more_and_ends_are_where_they_are_said_to_be():
 
 
 def test_a_switched_off_line_counts_for_nothing():
-    part = PRESETS["bead-wing-600"].part
+    part = CONSTRUCTIONS["bead_wing"].part()
     off = (part.layers[0].model_copy(update={"enabled": False}), *part.layers[1:])
     a, b = run(part.model_copy(update={"layers": off})), run(part.model_copy(update={"layers": part.layers[1:]}))
     assert np.array_equal(a.response.deflection, b.response.deflection)
@@ -94,25 +94,27 @@ def test_neutral_axis_lies_towards_the_stiffer_side():
 
 
 def test_shares_of_bending_stiffness_add_up_and_aerofoil_area_is_right():
-    part = PRESETS["bead-wing-600"].part
+    part = CONSTRUCTIONS["bead_wing"].part()
     a = run(part, PULL_UP)
     # the thickness form of the family integrates to 0.685 of chord times thickness (0.6851 from its polynomial)
     assert a.prepared.geometry.foam_x[0, 0] == pytest.approx(0.6851 * 180 * 22, rel=2e-3)
     assert isinstance(part.section, FourDigitSection)
 
 
-@pytest.mark.parametrize("preset", PRESETS.values(), ids=lambda p: p.key)
-def test_every_preset_gives_a_whole_estimate(preset):
+@pytest.mark.parametrize("way", CONSTRUCTIONS.values(), ids=lambda c: c.key)
+def test_every_construction_gives_a_whole_estimate(way):
     from fletcher.core.airframe import Airframe
     from tests.core.factories import checked
 
-    document = checked(Airframe(name="x", all_up_mass_g=900, parts=(preset.part,)))
-    for case in preset.part.cases:
-        result = estimate(document, preset.part.id, case.id)
+    part = way.part()
+    document = checked(Airframe(name="x", all_up_mass_g=900, parts=(part,)))
+    for case in part.cases:
+        result = estimate(document, part.id, case.id)
         assert sum(line.bending_share for line in result.lines) == pytest.approx(1)
         assert sum(line.grams.typ for line in result.lines) == pytest.approx(result.mass_g.typ)
         assert result.first.holds.typ == pytest.approx(result.holds.typ)
-        for band in (result.mass_g, result.deflection_mm, result.holds):
-            assert 0 < band.low <= band.typ <= band.high
+        moved = result.twist_deg if result.reads == "twist" else result.deflection_mm
+        for band in (result.mass_g, moved, result.holds):
+            assert band.low <= band.typ <= band.high and band.typ != 0
         worst = max(result.curves.use) / result.safety_factor
         assert result.holds.typ == pytest.approx(1 / worst, rel=1e-3)

@@ -11,9 +11,9 @@ from hypothesis import strategies as st
 
 from fletcher.core.airframe import FilmLayer, Laminate, Ply
 from fletcher.core.checks import read
+from fletcher.core.constructions import demo_airframes
 from fletcher.core.laminates import FIBRE_SHARE, skin_of, stack
 from fletcher.core.materials import Range, reference
-from fletcher.core.presets import demo_airframes
 from fletcher.core.problems import InvalidDocument
 from tests.core.factories import plank, run
 

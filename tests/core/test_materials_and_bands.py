@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 
 from fletcher.core import materials
+from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.evidence import SAMPLES, Inputs, band, draw_bar, draw_foam, draw_skin
 from fletcher.core.materials import MaterialDataError, Range, reference
-from fletcher.core.presets import PRESETS
 from tests.core.factories import run
 
 
@@ -88,7 +88,7 @@ def test_band_names_the_input_that_causes_it_and_not_what_is_drawn_with_it():
 
 
 def test_exact_inputs_give_no_band():
-    part = PRESETS["plank"].part
+    part = CONSTRUCTIONS["plank"].part()
     a = run(part)
     spread = a.response.deflection[1:, 10].std()
     assert spread > 0

@@ -9,10 +9,10 @@ from sectionproperties.pre import Geometry, Material
 from shapely import Polygon, box
 
 from fletcher.core.airframe import FilmLayer, StripLayer
+from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.grid import BarSpot, FaceSkin
 from fletcher.core.loads import lift_moment, lift_per_length
 from fletcher.core.outline import FourDigit, Rectangle, polygon
-from fletcher.core.presets import PRESETS
 from fletcher.core.warping import solve
 from tests.core.factories import PULL_UP, run
 
@@ -94,9 +94,9 @@ def test_lift_per_length_adds_up_to_the_lift_and_its_moment():
 def test_fields_read_between_stations_agree_with_solved_ones():
     """Two stretches of a tapering wing are solved at their ends only; a layer that ends half-way changes nothing but
     puts a solved station there."""
-    spar, _, film = PRESETS["bead-wing-600"].part.layers
+    spar, _, film = CONSTRUCTIONS["bead_wing"].part().layers
     taper = {"tip_chord_mm": 120.0, "tip_thickness_mm": 15.0}
-    part = PRESETS["bead-wing-600"].part.model_copy(update={**taper, "layers": (spar, film)})
+    part = CONSTRUCTIONS["bead_wing"].part().model_copy(update={**taper, "layers": (spar, film)})
     none = StripLayer(id="x", skin="lamfilm_75", face="upper", width_mm=0.5, start_mm=210, end_mm=230)
     read = run(part, PULL_UP)
     solved = run(part.model_copy(update={"layers": (spar, none, film)}), PULL_UP)
@@ -107,7 +107,7 @@ def test_fields_read_between_stations_agree_with_solved_ones():
 
 
 def wing_with(*layers):
-    part = PRESETS["bead-wing-600"].part
+    part = CONSTRUCTIONS["bead_wing"].part()
     return run(part.model_copy(update={"layers": layers}), PULL_UP)
 
 
@@ -117,7 +117,7 @@ def twist_of(*layers):
 
 def test_film_all_round_stiffens_in_torsion_as_strips_do_not():
     """Told by GJ: the twist also follows the shear centre, which strips move."""
-    spar, tape, film = PRESETS["bead-wing-600"].part.layers
+    spar, tape, film = CONSTRUCTIONS["bead_wing"].part().layers
     one_face = FilmLayer(id="one", skin="lamfilm_75", face="upper")
     both = {"bare": (spar,), "tape": (spar, tape), "one": (spar, one_face), "round": (spar, tape, film)}
     root = {name: wing_with(*layers).prepared.fields.torsion[0, 0] for name, layers in both.items()}
@@ -128,7 +128,7 @@ def test_film_all_round_stiffens_in_torsion_as_strips_do_not():
 
 
 def test_bars_further_forward_twist_the_nose_down():
-    bar = PRESETS["bead-wing-600"].part.layers[0]
+    bar = CONSTRUCTIONS["bead_wing"].part().layers[0]
     forward, aft = (twist_of(bar.model_copy(update={"root_percent": p, "tip_percent": p})) for p in (15, 50))
     assert forward < aft
 
@@ -136,7 +136,7 @@ def test_bars_further_forward_twist_the_nose_down():
 def test_narrow_caps_shear_the_foam_beside_them():
     """Concentrated shear under narrow caps: far above the mean V/(bh)."""
     strips = [StripLayer(id="s", skin="carbon_ud_100", face="both", width_mm=w, plies=2) for w in (10, 60)]
-    part = PRESETS["cloth-wing-750"].part
+    part = CONSTRUCTIONS["cloth_wing"].part()
     narrow, wide = (
         run(part.model_copy(update={"layers": (s,)}), PULL_UP).prepared.fields.core_shear[0, 0] for s in strips
     )

@@ -9,7 +9,7 @@ from uuid import uuid4
 import pytest
 from django.db import IntegrityError, connection, transaction
 
-from fletcher.core.presets import demo_airframes
+from fletcher.core.constructions import demo_airframes
 from fletcher.core.report import estimate
 from fletcher.server.airframes.models import Airframe, Revision
 from tests.server.conftest import builder

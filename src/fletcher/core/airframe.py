@@ -34,6 +34,12 @@ class RectangleSection(Document):
     shape: Literal["rectangle"] = "rectangle"
 
 
+class EllipseSection(Document):
+    """An ellipse: a round or oval fuselage, a boom."""
+
+    shape: Literal["ellipse"] = "ellipse"
+
+
 Pair = Annotated[tuple[float, ...], Field(min_length=2, max_length=2)]
 Face = Annotated[
     tuple[Pair, ...],
@@ -50,7 +56,7 @@ class PointsSection(Document):
     lower: Face
 
 
-Section = Annotated[FourDigitSection | RectangleSection | PointsSection, Field(discriminator="shape")]
+Section = Annotated[FourDigitSection | RectangleSection | EllipseSection | PointsSection, Field(discriminator="shape")]
 
 
 class LayerBase(Document):
@@ -98,6 +104,12 @@ class BarLayer(LayerBase):
     end_size_percent: Annotated[
         float, Field(ge=10, le=100, description="Width (flat) or diameter at its end over that at its start")
     ] = 100.0
+    faced_with: Annotated[
+        Key | None, Field(description="A flat bar bonded on below and above: wood faced with carbon or glass")
+    ] = None
+    joiner: Annotated[
+        bool, Field(description="Removable: slides in the foam and holds by bearing on it from the root to its end")
+    ] = False
     sleeve: Sleeve | None = None
     splices: Annotated[tuple[Splice, ...], Field(max_length=4)] = ()
 
@@ -186,7 +198,47 @@ class CutLayer(LayerBase):
     corner_radius_mm: Annotated[float, Field(ge=0, le=200)] = 2.0
 
 
-Layer = Annotated[BarLayer | StripLayer | FilmLayer | WallLayer | CutLayer, Field(discriminator="type")]
+class CordLayer(LayerBase):
+    """A cord let into the front or rear edge, which carries pull and no push."""
+
+    type: Literal["cord"] = "cord"
+    cord: Key
+    face: Literal["front", "rear", "both"] = "both"
+
+
+Layer = Annotated[BarLayer | StripLayer | FilmLayer | WallLayer | CutLayer | CordLayer, Field(discriminator="type")]
+
+
+class HeldRoot(Document):
+    """The root is held without give: it is made in one piece with the rest, or clamped."""
+
+    kind: Literal["held"] = "held"
+
+
+class GluedRoot(Document):
+    """The foam of the root is glued face to face; bars that run on go through. `covered`: tape, film or cloth
+    runs over the seam, so that skins carry across it."""
+
+    kind: Literal["glued"] = "glued"
+    covered: bool = True
+
+
+class BandsRoot(Document):
+    """Elastic bands hold the wing down on the fuselage, with so much pull together."""
+
+    kind: Literal["bands"] = "bands"
+    hold_N: Annotated[float, Field(ge=0.5, le=2000)] = 60.0
+
+
+Root = Annotated[HeldRoot | GluedRoot | BandsRoot, Field(discriminator="kind")]
+
+
+class ControlEdge(Document):
+    """Where a control surface hangs on this part: from, to, and its share of the chord."""
+
+    start_mm: Along
+    end_mm: Along
+    chord_percent: Annotated[float, Field(ge=5, le=60)] = 25.0
 
 
 class Part(Document):
@@ -206,6 +258,10 @@ class Part(Document):
     tip_thickness_mm: Annotated[float, Field(ge=0.5, le=400)]
     section: Section
     foam: Annotated[Key | None, Field(description="Its core; null is a hollow part made of walls and skins")]
+    root: Annotated[Root, Field(description="How its root is held")] = HeldRoot()
+    control: Annotated[
+        ControlEdge | None, Field(description="Control surface along its rear edge, for the speed of reversal")
+    ] = None
     rib_spacing_mm: Annotated[float, Field(ge=5, le=2000, description="Between ribs or formers of a hollow part")] = (
         100.0
     )

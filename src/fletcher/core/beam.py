@@ -146,13 +146,14 @@ def tie(
     return Tie(mesh, host_EI, host_EA, arm, mean_C[:, 0], _factorise(band), free)
 
 
-def respond(tied: Tie, moment: Array, supports: tuple[float, float] | None) -> Response:
+def respond(tied: Tie, moment: Array, supports: tuple[float, float] | None, held: bool = True) -> Response:
     """Forces in the bars and the deflected shape.
 
     Parameters
     ----------
     moment : (S, n) bending moment, N·mm, positive with the upper face in compression.
     supports : two places on which the part rests, or None for a part held at its root.
+    held : whether the root is held where there are no supports; where not, bars end free there.
 
     Notes
     -----
@@ -163,7 +164,7 @@ def respond(tied: Tie, moment: Array, supports: tuple[float, float] | None) -> R
     k0, k1, h = mesh.left, mesh.left + 1, mesh.length
     samples = len(moment)
     slope = (moment[:, k1] - moment[:, k0]) / h
-    force = _bar_forces(tied, moment, slope, supports is None)
+    force = _bar_forces(tied, moment, slope, held and supports is None)
     curvature = (moment - (force * arm).sum(1)) / tied.host_EI
     rate = (force[:, :, k1] - force[:, :, k0]) / h
     shear = tied.slip[:, 0].T * slope

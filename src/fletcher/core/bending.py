@@ -18,7 +18,7 @@ import numpy as np
 from fletcher.core.elements import Elements
 from fletcher.core.outline import Array
 from fletcher.core.sections import Draws, Geometry, columns_of
-from fletcher.core.strength import _cover, bar_buckling_load, wrinkling_stress
+from fletcher.core.strength import bar_buckling_load, cover_of, wrinkling_stress
 
 FOLD_STRAIN = 0.10
 """[J] A part counts as folded when half its depth times its curvature reaches this: a bend radius of five depths."""
@@ -134,7 +134,7 @@ def fibres_of(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> F
             elements.foam.poisson,
             np.array(float(b.E[0]) * bar.stock.weak_second_moment_mm4 * scale**3),
             (size + height) / 4,
-            _cover(elements, bar, geometry, i)[k],
+            cover_of(elements, bar, geometry, i)[k],
             np.array(0.2),
             np.array(tensile),
             size,

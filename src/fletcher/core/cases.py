@@ -78,6 +78,9 @@ class LandingCase(CaseBase):
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
     sink_m_s: Annotated[float, Field(ge=0.1, le=20)] = 1.5
     stop_mm: Annotated[float, Field(ge=1, le=500)] = 15.0
+    end_mass_g: Annotated[
+        float, Field(ge=0, le=20_000, description="What sits at the end of the part: motor, battery, tail")
+    ] = 0.0
 
 
 class SuddenStopCase(CaseBase):
@@ -143,6 +146,66 @@ class TipTwistCase(CaseBase):
     couple_N_mm: Annotated[float, Field(ge=1, le=1e6)] = 200.0
 
 
+class StrapCase(CaseBase):
+    """Straps or elastic bands pulled round the edges of the part."""
+
+    type: Literal["strap"] = "strap"
+    pull_N: Annotated[float, Field(ge=0.1, le=2000)] = 40.0
+    width_mm: Annotated[float, Field(ge=0.5, le=300, description="All straps side by side")] = 12.0
+    hard_strip_mm: Annotated[float, Field(ge=0, le=500, description="Length of a hard strip let into the edge")] = 0.0
+    at_mm: Annotated[Along | None, Field(description="Place of the straps; null means at the root")] = None
+
+
+class TailLiftCase(CaseBase):
+    """A tail that carries lift, up or down."""
+
+    type: Literal["tail_lift"] = "tail_lift"
+    speed_m_s: Speed = 16.0
+    cl: Annotated[float, Field(ge=0.05, le=2)] = 0.7
+    way: Literal["up", "down"] = "down"
+    lift: Lift = "schrenk"
+
+
+class DeflectedCase(CaseBase):
+    """A control surface held deflected in the air stream by its horn."""
+
+    type: Literal["deflected"] = "deflected"
+    speed_m_s: Speed = 16.0
+    deflection_deg: Annotated[float, Field(ge=1, le=45)] = 20.0
+    chord_percent: Annotated[float, Field(ge=5, le=100, description="Its chord over that of wing and surface")] = 25.0
+    horn_mm: Annotated[Along | None, Field(description="Place of the horn; null means the middle")] = None
+    hinges: Annotated[int, Field(ge=2, le=20)] = 3
+
+
+class TailLoadCase(CaseBase):
+    """The tail bends the fuselage: down-load, up-load, or side-load of the fin, which twists it as well."""
+
+    type: Literal["tail_load"] = "tail_load"
+    speed_m_s: Speed = 16.0
+    area_cm2: Annotated[float, Field(ge=1, le=20_000, description="Of the tail surface that pushes")] = 250.0
+    cl: Annotated[float, Field(ge=0.05, le=2)] = 0.8
+    way: Literal["down", "up", "side"] = "down"
+    height_mm: Annotated[float, Field(ge=0, le=2000, description="Side force above the fuselage's axis")] = 60.0
+    at_mm: Annotated[Along | None, Field(description="Place of the tail; null means the end")] = None
+
+
+class MotorTorqueCase(CaseBase):
+    """The motor's torque twists what carries it."""
+
+    type: Literal["motor_torque"] = "motor_torque"
+    torque_N_mm: Annotated[float, Field(ge=0.1, le=50_000)] = 150.0
+
+
+class NoseStrikeCase(CaseBase):
+    """The nose hits: it crushes, and what is mounted inside feels the deceleration."""
+
+    type: Literal["nose_strike"] = "nose_strike"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    speed_m_s: Speed = 12.0
+    free_mm: Annotated[float, Field(ge=1, le=1000, description="May crush before it reaches equipment")] = 50.0
+    mount_g: Annotated[float, Field(ge=5, le=2000, description="What mounts of battery and motor stand")] = 120.0
+
+
 FlightCase = PullUpCase | TurnCase | GustCase | TowCase
 Case = Annotated[
     PullUpCase
@@ -156,6 +219,12 @@ Case = Annotated[
     | HandlingCase
     | ThreePointCase
     | TipWeightCase
-    | TipTwistCase,
+    | TipTwistCase
+    | StrapCase
+    | TailLiftCase
+    | DeflectedCase
+    | TailLoadCase
+    | MotorTorqueCase
+    | NoseStrikeCase,
     Field(discriminator="type"),
 ]

@@ -18,13 +18,16 @@ from fletcher.core.airframe import (
     VERSION,
     Airframe,
     BarLayer,
+    CordLayer,
     CutLayer,
+    EllipseSection,
     Part,
     PointsSection,
     RectangleSection,
     WallLayer,
 )
-from fletcher.core.elements import elements_of, line_span
+from fletcher.core.assembly import elements_of, line_span
+from fletcher.core.defaults import SUITS
 from fletcher.core.fits import bars_fit, cuts_fit, hangs_together, line_fits
 from fletcher.core.materials import Catalogue, reference
 from fletcher.core.problems import InvalidDocument, Problem, from_validation, shown
@@ -115,7 +118,8 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
     for end in ("root", "tip"):
         chord = getattr(part, f"{end}_chord_mm")
         thickness = getattr(part, f"{end}_thickness_mm")
-        most = chord if isinstance(part.section, RectangleSection) else 0.4 * chord
+        boxy = isinstance(part.section, RectangleSection | EllipseSection)
+        most = 20 * chord if boxy else 0.4 * chord
         if thickness > most:
             yield Problem(
                 path=f"{path}.{end}_thickness_mm",
@@ -141,8 +145,12 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
             yield from _weighed(layer, catalogue, here)
             if layer.sleeve is not None:
                 yield from _known(layer.sleeve.stock, catalogue.bars, f"{here}.sleeve.stock", "bar")
+            if layer.faced_with is not None:
+                yield from _known(layer.faced_with, catalogue.bars, f"{here}.faced_with", "bar")
         elif isinstance(layer, WallLayer):
             yield from _known(layer.sheet, catalogue.sheets, f"{here}.sheet", "sheet")
+        elif isinstance(layer, CordLayer):
+            yield from _known(layer.cord, catalogue.cords, f"{here}.cord", "cord")
         elif isinstance(layer, CutLayer):
             pass
         elif isinstance(layer.skin, str):
@@ -167,11 +175,27 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         yield from line_fits(layer, part, catalogue, here)
     for i, case in enumerate(part.cases):
         yield from _case(case, part, f"{path}.cases[{i}]")
+    if part.control is not None:
+        c = part.control
+        if part.kind not in ("wing", "tail"):
+            yield Problem(path=f"{path}.control", message="hangs on wings and tails only", value=part.kind)
+        if not c.start_mm < c.end_mm - 5 or c.end_mm > part.span_mm + 1e-9:
+            message = f"must start at least 5 mm before its end, which lies within the part's {part.span_mm:g} mm"
+            yield Problem(path=f"{path}.control.end_mm", message=message, value=f"{c.start_mm:g} to {c.end_mm:g}")
+
+
+_NEEDS: tuple[tuple[Any, str], ...] = (
+    (cases.FlightCase, "wing"),
+    (cases.TailLiftCase, "tail"),
+    (cases.DeflectedCase, "surface"),
+    (cases.TailLoadCase | cases.MotorTorqueCase | cases.NoseStrikeCase, "fuselage"),
+)
+"""Cases that only one kind of part knows."""
 
 
 def _case(case: cases.Case, part: Part, path: str) -> Iterator[Problem]:
     """Places of loads and supports must lie on the part, and a lift needs a wing."""
-    ends = {"at_mm": getattr(case, "at_mm", None), "saddle_mm": getattr(case, "saddle_mm", None)}
+    ends = {name: getattr(case, name, None) for name in ("at_mm", "saddle_mm", "horn_mm")}
     if isinstance(case, cases.ThreePointCase):
         ends["second_support_mm"] = case.second_support_mm
         if case.second_support_mm - case.first_support_mm < 20:
@@ -185,10 +209,11 @@ def _case(case: cases.Case, part: Part, path: str) -> Iterator[Problem]:
             message = f"lies beyond the end of the part: at most {part.span_mm:g} mm"
             yield Problem(path=f"{path}.{name}", message=message, value=f"{place:g}")
     place = ends["at_mm"]
-    if place is not None and place < 10:
+    if place is not None and place < 10 and not isinstance(case, cases.StrapCase):
         yield Problem(path=f"{path}.at_mm", message="must be at least 10 mm from the root", value=f"{place:g}")
-    if part.kind != "wing" and isinstance(case, cases.FlightCase):
-        message = "needs a wing to lift; a test piece has bench cases"
+    needs = next((kind for kinds, kind in _NEEDS if isinstance(case, kinds)), None)
+    if needs is not None and part.kind != needs:
+        message = f"needs a {needs}; for a part of this kind there are {', '.join(SUITS[part.kind])}"
         yield Problem(path=f"{path}.type", message=message, value=case.type)
 
 

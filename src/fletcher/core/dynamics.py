@@ -5,9 +5,10 @@ from __future__ import annotations
 import numpy as np
 
 from fletcher.core.beam import Mesh, Tie, respond
-from fletcher.core.loads import AIR_DENSITY_KG_M3, inertia_moment, outboard
+from fletcher.core.body import AIR_DENSITY_KG_M3, inertia_moment, outboard
 from fletcher.core.materials import G_GRAVITY
-from fletcher.core.outline import Array
+from fletcher.core.outline import Array, BoolArray
+from fletcher.core.surfaces import Flap
 
 
 def _integral(values: Array, y: Array) -> Array:
@@ -84,3 +85,45 @@ def divergence_speed(y: Array, chord: Array, shear_centre: Array, torsion: Array
         pressure = np.where(gain > 0, 1 / np.maximum(gain, 1e-300), np.inf)
         theta = new / np.maximum(np.max(np.abs(new), axis=1, keepdims=True), 1e-300)
     return np.asarray(np.sqrt(2 * pressure * 1e6 / AIR_DENSITY_KG_M3))
+
+
+def reversal_speed(
+    y: Array, chord: Array, shear_centre: Array, torsion: Array, slope: float, surface: Flap, on: BoolArray
+) -> Array:
+    r"""Speed (S,), m/s, at which the twist that a control surface forces on the part takes back the roll that it gives.
+
+    Strip theory: (GJ θ′)′ + q c [e (a θ + a_δ δ) + c m_δ δ] = 0 with the lift's arm e = x_sc − c/4; roll moment
+    ∫q c (a θ + a_δ δ) y dy = 0 (Bisplinghoff, Ashley & Halfman 1955). The surface's lift is scaled by the slope of the
+    wing over 2π. Shapes of θ: three sines, Galerkin; the first root q by steps and bisection. Infinite above 500 m/s.
+    Arrays: y, chord, on (n,), the rest (S, n).
+    """
+    lift = surface.lift * slope / (2 * np.pi) * on
+    moment = surface.moment * on
+    arm = chord * (shear_centre - 0.25 * chord)
+    waves = [np.sin((i + 0.5) * np.pi * y / y[-1]) for i in range(3)]
+    slopes = [(i + 0.5) * np.pi / y[-1] * np.cos((i + 0.5) * np.pi * y / y[-1]) for i in range(3)]
+    stiff = np.stack([np.stack([_integral(torsion * a * b, y) for b in slopes], -1) for a in slopes], -2)
+    turns = np.stack([np.stack([_integral(arm * slope * a * b, y) for b in waves], -1) for a in waves], -2)
+    forced = np.stack([_integral((arm * lift + chord**2 * moment) * a, y) for a in waves], -1)
+    rolls = np.array([_integral(chord * slope * a * y, y) for a in waves])
+    wanted = float(_integral(chord * lift * y, y))
+
+    def left(pressure: Array) -> Array:
+        """Roll moment per unit of pressure and deflection."""
+        q = pressure[:, None]
+        shape = np.linalg.solve(stiff - q[..., None] * turns, (q * forced)[..., None])[..., 0]
+        return np.asarray(wanted + shape @ rolls)
+
+    fastest = 0.5 * AIR_DENSITY_KG_M3 * 500.0**2 * 1e-6
+    low, top = np.zeros(len(torsion)), np.full(len(torsion), np.inf)
+    for pressure in np.geomspace(1e-3, 1, 60) * fastest:
+        turned_over = (left(np.full(len(torsion), pressure)) <= 0) & np.isinf(top)
+        top = np.where(turned_over, pressure, top)
+        low = np.where(np.isinf(top), pressure, low)
+    never = np.isinf(top)
+    top = np.where(never, low, top)
+    for _ in range(24):
+        middle = 0.5 * (low + top)
+        under = left(middle) > 0
+        low, top = np.where(under, middle, low), np.where(under, top, middle)
+    return np.asarray(np.where(never, np.inf, np.sqrt(2 * top * 1e6 / AIR_DENSITY_KG_M3)))

@@ -9,18 +9,24 @@ import numpy as np
 
 from fletcher.core import dynamics, loads
 from fletcher.core.airframe import Airframe, Part
+from fletcher.core.assembly import elements_of
 from fletcher.core.beam import Mesh, Response, Tie, mesh, respond, tie
-from fletcher.core.cases import Case
+from fletcher.core.body import Body, Loading
+from fletcher.core.cases import Case, TipStrikeCase
+from fletcher.core.cords import cord_modes, draw_cord, front_cords, pulled_edge
 from fletcher.core.drawing import stretches_of
-from fletcher.core.elements import Elements, elements_of
+from fletcher.core.elements import Elements
 from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, SPLICE_SHEAR, WARPING_HELD, Inputs, draw_factor
+from fletcher.core.fuselage import PLATEAU
 from fletcher.core.lift import lift_slope
 from fletcher.core.materials import Catalogue, reference
 from fletcher.core.outline import Array
 from fletcher.core.results import CaseVerdict, SnapResult, Stretch
+from fletcher.core.root import root_give, root_modes
 from fletcher.core.sections import Draws, Geometry, Sums, bar_area_scale, draws_of, neutral_axis, outer_area, sums_of
 from fletcher.core.shear import Fields, fields_along, shear_stiffness
-from fletcher.core.strength import Acting, Mode, at_stations, buckling_loads, modes
+from fletcher.core.strength import Acting, Mode, at_stations, buckling_loads, modes, panel_buckling
+from fletcher.core.surfaces import flap
 
 STATIONS = 60
 
@@ -46,18 +52,23 @@ def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Arr
         out[membrane.line] += draws.skins[i].areal_mass[:, None] * (
             membrane.plies * geometry.skin[i, 0] * geometry.skin_on[i]
         )
+    for cord in elements.cords:
+        on = (geometry.inside > cord.start) & (geometry.inside < cord.end)
+        out[cord.line] += draw_cord(cord.stock).mass[:, None] * on
     out[-1] = draws.foam.density[:, None] * np.maximum(foam_area, 0.0)
     return out
 
 
 @dataclass(frozen=True)
 class Shaking:
-    """First frequencies with the root held (Hz) and the divergence speed (m/s, infinite where there is none), (S,)."""
+    """First frequencies with the root held (Hz) and the speeds of divergence and of reversal (m/s, infinite where there
+    is none), (S,); no reversal without a control surface."""
 
     flap: Array
     edge: Array
     twist: Array
     divergence: Array
+    reversal: Array | None
 
 
 @dataclass(frozen=True)
@@ -78,6 +89,8 @@ class Prepared:
     buckling: list[Array]
     tied: Tie
     shaking: Shaking
+    root_give: Array
+    """Rotation of the root per moment (S,), 1/(N·mm)."""
     stretches: list[Stretch]
     inputs: Inputs
     snaps: dict[int, list[SnapResult]] = field(default_factory=dict)
@@ -93,7 +106,7 @@ class Analysis:
     prepared: Prepared
     part: Part
     case: Case
-    loading: loads.Loading
+    loading: Loading
     response: Response
     modes: list[Mode]
     deflection: Array
@@ -104,9 +117,12 @@ class Analysis:
     @property
     def asked(self) -> Array:
         """(S, n) the moment by which the case is drawn: bending, edgewise bending or twist, N·mm."""
-        return {"bend": self.loading.moment, "swing": self.loading.edge, "twist": self.loading.torque}[
-            self.loading.read
-        ]
+        moments: dict[str, Array] = {
+            "bend": self.loading.moment,
+            "swing": self.loading.edge,
+            "twist": self.loading.torque,
+        }
+        return moments[self.loading.read]
 
 
 @lru_cache(maxsize=12)
@@ -139,9 +155,34 @@ def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prep
         buckling=buckling_loads(elements, draws, geometry),
         tied=tied,
         shaking=_shaking(part, tied, geometry, sums, fields, line_mass.sum(0)),
+        root_give=root_give(elements, draws, geometry),
         stretches=stretches_of(elements),
         inputs=_inputs(elements, draws),
     )
+
+
+def end_crush(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
+    """Force (S,) that crushes the outer end of a part lengthwise, N: foam at its crush stress, walls at the plateau of
+    their crushing or buckling stress."""
+    force = np.zeros(len(draws.foam.G))
+    if not elements.hollow:
+        force = force + draws.foam.crush * max(float(geometry.foam_x[0, -1]), 0.0)
+    for i, m in enumerate(elements.membranes):
+        if m.plate is None or not geometry.skin_on[i, -1]:
+            continue
+        first = panel_buckling(elements, geometry, i)[-1] / m.thickness_mm if elements.hollow else np.inf
+        pressed = draws.skins[i].compressive
+        stress = np.full(len(force), first) if pressed is None else np.minimum(pressed, first)
+        force = force + draw_factor(PLATEAU) * stress * m.thickness_mm * geometry.skin[i, 0, -1]
+    return np.maximum(force, 1e-3)
+
+
+def _at_place(share: Array, p: Prepared, loading: Loading) -> Array:
+    """A limit that only the case knows, at the place where it acts: straps at their place, the rest at the end."""
+    place = loading.at_mm if loading.at_mm is not None else p.mesh.y[-1]
+    use = np.zeros((len(share), len(p.mesh.y)))
+    use[:, int(np.argmin(np.abs(p.mesh.y - place)))] = share
+    return use
 
 
 def _first_sample(sums: Sums) -> Sums:
@@ -154,12 +195,20 @@ def _shaking(part: Part, tied: Tie, geometry: Geometry, sums: Sums, fields: Fiel
     y, chord = geometry.y, geometry.chord
     area, first, second = geometry.foam_x
     about = second / area - 2 * fields.shear_centre * first / area + fields.shear_centre**2
+    reversal = None
+    if part.control is not None:
+        c = part.control
+        reversal = dynamics.reversal_speed(
+            y, chord, fields.shear_centre, fields.torsion, lift_slope(2 * part.span_mm / float(np.mean(chord))),
+            flap(round(c.chord_percent / 100, 4)), (y >= c.start_mm) & (y <= c.end_mm),
+        )  # fmt: skip
     aspect = 4 * part.span_mm / (part.root_chord_mm + part.tip_chord_mm)
     return Shaking(
         flap=dynamics.flap_frequency(tied, mass),
         edge=dynamics.edge_frequency(tied.mesh, mass, sums.edge_EI),
         twist=dynamics.twist_frequency(y, mass * about, fields.torsion),
         divergence=dynamics.divergence_speed(y, chord, fields.shear_centre, fields.torsion, lift_slope(aspect)),
+        reversal=reversal,
     )
 
 
@@ -181,7 +230,9 @@ def analyse(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue | N
 def under(p: Prepared, airframe: Airframe, part: Part, case: Case) -> Analysis:
     """A prepared part under one of its load cases."""
     grid, geometry, sums = p.mesh, p.geometry, p.sums
-    body = loads.Body(
+    struck_at = loads.place_of(case, part) if isinstance(case, TipStrikeCase) else None
+    cord_EA, cord_breaks = front_cords(p.elements, struck_at)
+    body = Body(
         part=part,
         outline=p.elements.outline,
         all_up_mass_g=airframe.all_up_mass_g,
@@ -195,21 +246,36 @@ def under(p: Prepared, airframe: Airframe, part: Part, case: Case) -> Analysis:
         flap_hz=p.shaking.flap,
         edge_hz=p.shaking.edge,
         crush=p.draws.foam.crush,
+        torsion=p.fields.torsion,
+        whole_EI=sums.whole_EI,
+        end_crush=end_crush(p.elements, p.draws, geometry),
+        cord_EA=cord_EA,
+        cord_breaks=cord_breaks,
     )
     loading = loads.load(case, body)
-    response = respond(p.tied, loading.moment, loading.supports)
-    edge = loading.edge / sums.edge_EI
+    response = respond(p.tied, loading.moment, loading.supports, loading.held)
+    stiff = pulled_edge(p.elements, geometry, sums, loading.edge)
+    edge = loading.edge / stiff.EI
     slope = (loading.moment[:, grid.left + 1] - loading.moment[:, grid.left]) / grid.length
-    acting = Acting(response, edge, at_stations(grid, np.abs(slope)), np.abs(loading.torque))
+    shear = at_stations(grid, np.abs(slope))
+    axial = np.zeros_like(edge) if loading.axial is None else loading.axial / sums.whole_EA
+    acting = Acting(response, edge, stiff.x, shear, np.abs(loading.torque), axial)
+    found = modes(p.elements, p.draws, geometry, sums, acting, p.fields, grid, p.buckling)
+    found += root_modes(p.elements, p.draws, geometry, sums, response, loading, shear)
+    found += cord_modes(p.elements, p.draws, geometry, acting, grid)
+    found += [Mode(kind, None, "part", _at_place(share, p, loading), True) for kind, share in loading.asks]
+    bend = dynamics.swing(grid, -edge) if loading.read == "swing" else response.deflection
+    if loading.held and loading.read == "bend":
+        bend = bend + p.root_give[:, None] * loading.moment[:, [0]] * grid.y
     return Analysis(
         prepared=p,
         part=part,
         case=case,
         loading=loading,
         response=response,
-        modes=modes(p.elements, p.draws, geometry, sums, acting, p.fields, grid, p.buckling),
-        deflection=dynamics.swing(grid, -edge) if loading.read == "swing" else response.deflection,
-        twist=dynamics.turned(grid.y, loading.torque, p.fields.torsion),
+        modes=found,
+        deflection=bend if loading.bend is None else loading.bend,
+        twist=dynamics.turned(grid.y, loading.torque, p.fields.torsion) if loading.twist is None else loading.twist,
     )
 
 

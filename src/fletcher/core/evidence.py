@@ -60,6 +60,7 @@ WARPING_HELD = ModelFactor(
     Range(0.25, 0.6, 0.95),
     "closed bays beside an opening hinder its warping: 0 not at all, 1 wholly",
 )
+PEEL = ModelFactor("peel of strips", Range(0.5, 1.0, 1.8), "peel on this foam and face over the table's")
 SPLICE_SHEAR = ModelFactor(
     "glue in a spliced bar",
     Range(3.0, 7.0, 14.0),
@@ -77,7 +78,7 @@ def lognormal(value: Range, z: Array) -> Array:
     return np.asarray(value.typ * np.exp(np.where(z < 0, below, above) * z))
 
 
-def _normals(key: str, count: int, correlation: Array | None = None) -> Array:
+def normals(key: str, count: int, correlation: Array | None = None) -> Array:
     """Standard normals, shape (count, 1 + SAMPLES) with a zero first column, reproducible per key.
 
     Each key has a stream of its own, so that adding a layer does not reshuffle the draws of the others.
@@ -145,11 +146,11 @@ class BarDraw:
 @lru_cache(maxsize=64)
 def draw_foam(foam: Foam) -> FoamDraw:
     """Sampled values of one foam."""
-    z = _normals("foam/" + foam.key, 6, _FOAM_CORRELATION)
+    z = normals("foam/" + foam.key, 6, _FOAM_CORRELATION)
     ranges = (foam.E_tension_MPa, foam.E_compression_MPa, foam.G_MPa)
     strengths = (foam.tensile_strength_MPa, foam.crush_stress_MPa, foam.shear_strength_MPa)
     values = [lognormal(r, z[i]) for i, r in enumerate(ranges + strengths)]
-    density = lognormal(foam.density_kg_m3, _normals("density/" + foam.key, 1)[0]) * 1e-6
+    density = lognormal(foam.density_kg_m3, normals("density/" + foam.key, 1)[0]) * 1e-6
     tension, compression, shear, tensile, crush, shear_strength = values
     return FoamDraw(tension, compression, shear, tensile, crush, shear_strength, density)
 
@@ -157,7 +158,7 @@ def draw_foam(foam: Foam) -> FoamDraw:
 @lru_cache(maxsize=128)
 def draw_skin(skin: Skin) -> SkinDraw:
     """Sampled values of one skin."""
-    z = _normals("skin/" + skin.key, 8)
+    z = normals("skin/" + skin.key, 8)
     thickness = lognormal(skin.thickness_mm, z[0])
     # E and thickness of thin films are measured as their product: the narrower of the two spreads rules E·t
     stiffness = lognormal(skin.E_along_MPa, z[1]) * skin.thickness_mm.typ
@@ -179,7 +180,7 @@ def draw_skin(skin: Skin) -> SkinDraw:
 @lru_cache(maxsize=128)
 def draw_bar(bar: Bar) -> BarDraw:
     """Sampled values of one bar."""
-    z = _normals("bar/" + bar.key, 4)
+    z = normals("bar/" + bar.key, 4)
     strength = _CROSS * z[0] + np.sqrt(1 - _CROSS**2) * z[1]
     return BarDraw(
         E=lognormal(bar.E_MPa, z[0]),
@@ -194,7 +195,7 @@ def draw_bar(bar: Bar) -> BarDraw:
 @lru_cache(maxsize=16)
 def draw_factor(factor: ModelFactor) -> Array:
     """Sampled model factor, shape (1 + SAMPLES,)."""
-    return lognormal(factor.value, _normals("factor/" + factor.name, 1)[0])
+    return lognormal(factor.value, normals("factor/" + factor.name, 1)[0])
 
 
 _SEEN = 0.08

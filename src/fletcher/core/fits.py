@@ -9,7 +9,8 @@ from collections.abc import Iterator
 import numpy as np
 
 from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, Layer, Part, RectangleSection, StripLayer, WallLayer
-from fletcher.core.elements import Elements, PlacedBar, line_span
+from fletcher.core.assembly import line_span
+from fletcher.core.elements import Elements, PlacedBar
 from fletcher.core.materials import Catalogue
 from fletcher.core.network import section_network
 from fletcher.core.outline import faces

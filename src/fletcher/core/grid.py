@@ -178,14 +178,17 @@ def grid_of(stations: list[Station]) -> Grid:
     """The grid of several stations of one outline family."""
     all_xs = []
     for s in stations:
-        first = 0.0
-        if faces(s.outline, np.array(0.0), np.array(s.chord), np.array(s.thickness))[1] <= 1e-9:
+        first, last = 0.0, s.chord
+        low, high = faces(s.outline, np.array([0.0, 1.0]), np.array(s.chord), np.array(s.thickness))
+        if high[0] - low[0] <= 1e-9:
             first = 0.004 * s.chord
+        if high[1] - low[1] <= 1e-9:
+            last = 0.996 * s.chord
         cell = s.thickness / ROWS
         inside = [x for k in s.skins if k.face not in ("front", "rear") for x in (k.x0, k.x1)] + [b.x for b in s.bars]
         inside += [x for hole in s.holes for x in (hole.x0, hole.x1)]
-        fine = [x for x in inside if first + 0.2 * cell < x < s.chord - 0.2 * cell]
-        all_xs.append(_columns(first, s.chord, fine, cell, s.chord / 22))
+        fine = [x for x in inside if first + 0.2 * cell < x < last - 0.2 * cell]
+        all_xs.append(_columns(first, last, fine, cell, s.chord / 22))
     pieces, x_parts, z_parts, corners = [], [], [], []
     base = cells = 0
     for s, xs in zip(stations, all_xs, strict=True):

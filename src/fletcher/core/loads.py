@@ -3,92 +3,31 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from typing import get_args
 
 import numpy as np
 
-from fletcher.core import cases
+from fletcher.core import cases, fuselage, surfaces
 from fletcher.core.airframe import Part
+from fletcher.core.body import (
+    AIR_DENSITY_KG_M3,
+    GYRATION,
+    Body,
+    Loading,
+    Measure,
+    dynamic_factor,
+    inertia_moment,
+    nothing,
+    outboard,
+)
+from fletcher.core.cords import struck
+from fletcher.core.evidence import ModelFactor, draw_factor
 from fletcher.core.lift import lift_moment, lift_per_length, lift_slope, pitching_moment
-from fletcher.core.materials import G_GRAVITY
-from fletcher.core.outline import Array, IntArray, Outline
+from fletcher.core.materials import G_GRAVITY, Range
 
-AIR_DENSITY_KG_M3 = 1.225
-"""Standard air at sea level; dense, so on the safe side for loads."""
-
-GYRATION = 0.3
-"""[J] Radius of gyration in yaw of the airframe without its wings, over the half span: a fuselage 0.7 spans long."""
-
-
-@dataclass(frozen=True)
-class Body:
-    """What a case needs to know of the part. Arrays: stations (n,), samples (S, n) or (S,).
-
-    `mass` g/mm, `shear_centre` and `centroid` mm aft of the local leading edge, `flap_hz` and `edge_hz` the first
-    frequencies with the root held, `crush` the crush stress of the foam (MPa).
-    """
-
-    part: Part
-    outline: Outline
-    all_up_mass_g: float
-    y: Array
-    left: IntArray
-    chord: Array
-    thickness: Array
-    centroid: Array
-    mass: Array
-    shear_centre: Array
-    flap_hz: Array
-    edge_hz: Array
-    crush: Array
-
-    @property
-    def weight_N(self) -> float:
-        """Weight of the whole airframe."""
-        return self.all_up_mass_g * 1e-3 * G_GRAVITY
-
-    @property
-    def wing_area_m2(self) -> float:
-        """Area of both halves."""
-        return (self.part.root_chord_mm + self.part.tip_chord_mm) * self.part.span_mm * 1e-6
-
-    @property
-    def mean_chord_mm(self) -> float:
-        """Mean chord."""
-        return 0.5 * (self.part.root_chord_mm + self.part.tip_chord_mm)
-
-    @property
-    def aspect_ratio(self) -> float:
-        """Full span over mean chord."""
-        return 2 * self.part.span_mm / self.mean_chord_mm
-
-
-@dataclass(frozen=True)
-class Measure:
-    """How big a load is, in the figure by which a builder knows it; it grows with the load."""
-
-    name: str
-    value: float
-    unit: str
-
-
-@dataclass(frozen=True)
-class Loading:
-    """Moments of a case along the part, (S, n), N·mm: `moment` presses the upper face, `edge` pulls the rear edge,
-    `torque` turns the nose up. `supports` as `fletcher.core.beam.respond` takes them; `says` is the sentence that
-    tells what the case stands for; `at` the place whose bend is read; `read` what is read there."""
-
-    moment: Array
-    edge: Array
-    torque: Array
-    says: str
-    measure: Measure
-    supports: tuple[float, float] | None = None
-    read: str = "bend"
-    notes: tuple[str, ...] = ()
-
-
-PLACED = (cases.TipStrikeCase, cases.HandlingCase, cases.TipWeightCase)
+PlacedCase = cases.TipStrikeCase | cases.HandlingCase | cases.TipWeightCase | cases.TailLoadCase | cases.StrapCase
+PLACED = get_args(PlacedCase)
 """Cases whose load acts at one place."""
 
 
@@ -100,49 +39,23 @@ def breaks_of(case: cases.Case, part: Part) -> list[float]:
         return [case.saddle_mm] if case.saddle_mm > 0 else []
     if isinstance(case, PLACED):
         return [place_of(case, part)]
+    if isinstance(case, cases.DeflectedCase):
+        return [surfaces.horn_of(case, part)]
     return []
 
 
-def place_of(case: cases.TipStrikeCase | cases.HandlingCase | cases.TipWeightCase, part: Part) -> float:
+def place_of(case: PlacedCase, part: Part) -> float:
     """Where a point load acts: as given, or near the tip."""
     if case.at_mm is not None:
         return case.at_mm
+    if isinstance(case, cases.StrapCase):
+        return min(10.0, part.span_mm / 2)
     return max(part.span_mm - 20.0, 0.5 * part.span_mm) if isinstance(case, cases.TipStrikeCase) else part.span_mm
-
-
-def dynamic_factor(frequency_hz: Array, speed_m_s: float, stop_mm: float) -> Array:
-    """Largest answer of a part to a steady deceleration that begins at once and lasts t = 2 s/V, over its static
-    answer: 2 sin(π t f₁), at most 2 (undamped, one degree of freedom; Biggs 1964)."""
-    lasts = 2 * stop_mm * 1e-3 / speed_m_s
-    return np.asarray(np.where(lasts * frequency_hz < 0.5, 2 * np.sin(np.pi * lasts * frequency_hz), 2.0))
-
-
-def inertia_moment(mass_g_mm: Array, left: IntArray, y: Array, load_factor: float) -> Array:
-    """Bending moment (S, n), N·mm, of the part's own weight times n, which relieves the lift. `mass_g_mm` (S, n)."""
-    q = mass_g_mm * 1e-3 * G_GRAVITY * load_factor
-    h = y[left + 1] - y[left]
-    inner, outer = q[:, left], q[:, left + 1]
-
-    def outboard(values: Array) -> Array:
-        """Sums of what lies outboard of each element (S, elements + 1), from its inner end; the tip last."""
-        sums = np.cumsum(values[:, ::-1], 1)[:, ::-1]
-        return np.concatenate([sums, np.zeros((len(values), 1))], 1)
-
-    shear = outboard(0.5 * h * (inner + outer))
-    moment = outboard(shear[:, 1:] * h + h**2 * (inner / 6 + outer / 3))
-    found = np.zeros_like(q)
-    found[:, left] = moment[:, :-1]
-    found[:, left + 1] = moment[:, 1:]
-    return found
 
 
 def load(case: cases.Case, body: Body) -> Loading:
     """Moments along the part in one case, before any factor of safety."""
     return _LOADS[type(case)](case, body)
-
-
-def _none(body: Body) -> Array:
-    return np.zeros_like(body.mass)
 
 
 def _flight(case: cases.FlightCase, body: Body, whole_lift: float, load_factor: float, says: str) -> Loading:
@@ -168,18 +81,12 @@ def _flight(case: cases.FlightCase, body: Body, whole_lift: float, load_factor: 
     per_length = per_length + pitching_moment(body.outline) * pressure * body.chord**2
     return Loading(
         moment=moment,
-        edge=_none(body),
+        edge=nothing(body),
         torque=outboard(per_length, y),
         says=says,
         measure=Measure("load factor", load_factor, ""),
+        whole_lift=whole_lift,
     )
-
-
-def outboard(per_length: Array, y: Array) -> Array:
-    """∫ from y to the tip of values (S, n)."""
-    steps = 0.5 * (per_length[:, 1:] + per_length[:, :-1]) * np.diff(y)
-    inner = np.cumsum(steps[:, ::-1], 1)[:, ::-1]
-    return np.concatenate([inner, np.zeros((len(per_length), 1))], 1)
 
 
 def _pull_up(case: cases.PullUpCase, body: Body) -> Loading:
@@ -239,11 +146,12 @@ def _tow(case: cases.TowCase, body: Body) -> Loading:
 def _landing(case: cases.LandingCase, body: Body) -> Loading:
     mean = case.sink_m_s**2 / (2 * case.stop_mm * 1e-3) / G_GRAVITY
     g = 1 + mean * dynamic_factor(body.flap_hz, case.sink_m_s, case.stop_mm)[:, None]
-    down = inertia_moment(body.mass, body.left, body.y, 1.0) * g
+    end = case.end_mass_g * 1e-3 * G_GRAVITY * (body.part.span_mm - body.y)
+    down = (inertia_moment(body.mass, body.left, body.y, 1.0) + end) * g
     weight = body.mass * 1e-3 * G_GRAVITY * g
     return Loading(
         moment=-down,
-        edge=_none(body),
+        edge=nothing(body),
         torque=outboard(weight * (body.centroid - body.shear_centre), body.y),
         says=(
             f"flat landing at {case.sink_m_s:g} m/s down, stopped over {case.stop_mm:g} mm: {mean:.1f} g on the mean, "
@@ -257,9 +165,9 @@ def _sudden_stop(case: cases.SuddenStopCase, body: Body) -> Loading:
     mean = case.speed_m_s**2 / (2 * case.stop_mm * 1e-3) / G_GRAVITY
     g = mean * dynamic_factor(body.edge_hz, case.speed_m_s, case.stop_mm)[:, None]
     return Loading(
-        moment=_none(body),
+        moment=nothing(body),
         edge=inertia_moment(body.mass, body.left, body.y, 1.0) * g,
-        torque=_none(body),
+        torque=nothing(body),
         says=(
             f"stopped from {case.speed_m_s:g} m/s over {case.stop_mm:g} mm: {mean:.0f} g on the mean, "
             f"{float(g[0, 0]):.0f} g felt by the part as it swings forwards, bent edgewise by its own mass"
@@ -272,9 +180,9 @@ def _sudden_stop(case: cases.SuddenStopCase, body: Body) -> Loading:
 def _hand_launch(case: cases.HandLaunchCase, body: Body) -> Loading:
     g = case.speed_m_s**2 / (2 * case.stroke_mm * 1e-3) / G_GRAVITY
     return Loading(
-        moment=_none(body),
+        moment=nothing(body),
         edge=-inertia_moment(body.mass, body.left, body.y, g),
-        torque=_none(body),
+        torque=nothing(body),
         says=(
             f"thrown to {case.speed_m_s:g} m/s over a stroke of {case.stroke_mm:g} mm: {g:.1f} g, which rises gently; "
             "the part lags behind and is bent edgewise"
@@ -295,19 +203,21 @@ def _tip_strike(case: cases.TipStrikeCase, body: Body) -> Loading:
     inertia = 2 * turning + rest * (GYRATION * body.part.span_mm) ** 2
     effective = 1 / (1 / body.all_up_mass_g + at**2 / inertia)
     energy = 0.5 * effective * 1e-3 * case.speed_m_s**2
-    depth = 1e3 * energy / float(force[0])
+    bare_depth = 1e3 * energy / float(force[0])
+    force, deep = struck(body.crush * high, case.contact_mm, body.cord_EA, body.cord_breaks, 1e3 * energy)
+    depth = float(deep[0])
     chord = float(np.interp(at, body.y, body.chord))
     notes: tuple[str, ...] = ()
     if depth > 0.4 * chord:
         notes = (f"The edge would have to crush {depth:.0f} mm deep, most of the chord: expect the part to be cut.",)
     return Loading(
-        moment=_none(body),
+        moment=nothing(body),
         edge=-force[:, None] * np.clip(at - body.y, 0.0, None),
-        torque=_none(body),
+        torque=nothing(body),
         says=(
             f"struck on the leading edge {at:.0f} mm out at {case.speed_m_s:g} m/s: {energy:.1f} J of "
             f"{effective:.0f} g that has to be stopped there; the foam crushes about {depth:.0f} mm deep at "
-            f"{float(force[0]):.0f} N"
+            f"{float(force[0]):.0f} N" + (f" ({bare_depth:.0f} mm without the cord)" if np.any(body.cord_EA) else "")
         ),
         measure=Measure("strike", float(force[0]), "N"),
         read="swing",
@@ -321,8 +231,8 @@ def _handling(case: cases.HandlingCase, body: Body) -> Loading:
     own = inertia_moment(body.mass, body.left, body.y, 1.0)
     return Loading(
         moment=sign * case.force_N * np.clip(at - body.y, 0.0, None)[None, :] - own,
-        edge=_none(body),
-        torque=_none(body),
+        edge=nothing(body),
+        torque=nothing(body),
         says=(f"a hand {does} with {case.force_N:g} N {at:.0f} mm out while the root is held"),
         measure=Measure("hand", case.force_N, "N"),
     )
@@ -335,8 +245,8 @@ def _three_point(case: cases.ThreePointCase, body: Body) -> Loading:
     arm = np.clip(np.minimum(body.y - a, b - body.y), 0.0, None)
     return Loading(
         moment=np.broadcast_to(0.5 * force * np.clip(arm, 0.0, half), body.mass.shape),
-        edge=_none(body),
-        torque=_none(body),
+        edge=nothing(body),
+        torque=nothing(body),
         says=f"{case.weight_g:.0f} g hung from the middle between two supports {b - a:.0f} mm apart",
         measure=Measure("hung", case.weight_g, "g"),
         supports=(a, b),
@@ -348,8 +258,8 @@ def _tip_weight(case: cases.TipWeightCase, body: Body) -> Loading:
     force = case.weight_g * 1e-3 * G_GRAVITY
     return Loading(
         moment=np.broadcast_to(-force * np.clip(at - body.y, 0.0, None), body.mass.shape),
-        edge=_none(body),
-        torque=_none(body),
+        edge=nothing(body),
+        torque=nothing(body),
         says=f"root clamped, {case.weight_g:.0f} g hung {at:.0f} mm out; read from the sag under its own weight",
         measure=Measure("hung", case.weight_g, "g"),
     )
@@ -357,12 +267,55 @@ def _tip_weight(case: cases.TipWeightCase, body: Body) -> Loading:
 
 def _tip_twist(case: cases.TipTwistCase, body: Body) -> Loading:
     return Loading(
-        moment=_none(body),
-        edge=_none(body),
+        moment=nothing(body),
+        edge=nothing(body),
         torque=np.full_like(body.mass, case.couple_N_mm),
         says=f"root clamped, a couple of {case.couple_N_mm:g} N·mm turned at the tip, nose up",
         measure=Measure("couple", case.couple_N_mm, "N·mm"),
         read="twist",
+    )
+
+
+EDGE_CONTACT = ModelFactor(
+    "depth of a strap's bearing", Range(3.0, 6.0, 10.0), "mm of the edge that a strap presses on as it bends round"
+)
+
+
+def _strap(case: cases.StrapCase, body: Body) -> Loading:
+    wide = max(case.width_mm, case.hard_strip_mm)
+    stress = 0.5 * case.pull_N / (wide * draw_factor(EDGE_CONTACT))
+    helped = f" on a hard strip {case.hard_strip_mm:g} mm long" if case.hard_strip_mm > case.width_mm else ""
+    return Loading(
+        moment=nothing(body),
+        edge=nothing(body),
+        torque=nothing(body),
+        says=(
+            f"straps or bands, {case.width_mm:g} mm wide together, pull {case.pull_N:g} N round the edges{helped}: "
+            f"{float(stress[0]):.2g} MPa where they bend round, the foam crushes at {float(body.crush[0]):.2g} MPa"
+        ),
+        measure=Measure("pull", case.pull_N, "N"),
+        asks=(("strap_crush", stress / body.crush),),
+        at_mm=place_of(case, body.part),
+    )
+
+
+def _tail_lift(case: cases.TailLiftCase, body: Body) -> Loading:
+    lift = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * body.wing_area_m2 * case.cl
+    sign = 1.0 if case.way == "up" else -1.0
+    says = (
+        f"tail carries {lift:.1f} N {case.way}wards on both halves: C_L {case.cl:g} at {case.speed_m_s:g} m/s, "
+        "its own weight left out"
+    )
+    chord = body.chord
+    up = lift_moment(case.lift, lift / 2, body.part.span_mm, body.part.root_chord_mm, body.part.tip_chord_mm, body.y)
+    per_length = lift_per_length(case.lift, lift / 2, body.part.span_mm, chord, body.y)
+    torque = outboard(sign * per_length * (body.shear_centre - 0.25 * chord), body.y)
+    return Loading(
+        moment=np.broadcast_to(sign * up, body.mass.shape),
+        edge=nothing(body),
+        torque=torque,
+        says=says,
+        measure=Measure("lift", lift, "N"),
     )
 
 
@@ -379,4 +332,10 @@ _LOADS: dict[type, Callable[..., Loading]] = {
     cases.ThreePointCase: _three_point,
     cases.TipWeightCase: _tip_weight,
     cases.TipTwistCase: _tip_twist,
+    cases.StrapCase: _strap,
+    cases.TailLiftCase: _tail_lift,
+    cases.DeflectedCase: surfaces.deflected,
+    cases.TailLoadCase: fuselage.tail_load,
+    cases.MotorTorqueCase: fuselage.motor_torque,
+    cases.NoseStrikeCase: fuselage.nose_strike,
 }

@@ -1,4 +1,4 @@
-"""Reference materials: foams, skins (membranes), bars, sheets, cloths and resins, from the CSV files beside this
+"""Reference materials: foams, skins (membranes), bars, sheets, cloths, resins and cords, from the CSV files beside this
 module.
 
 Every value is an engineering estimate with a 5-50-95 % range, a confidence grade and the basis of the estimate;
@@ -13,7 +13,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, fields
 from functools import cache
 from importlib import resources
-from typing import Literal, TypeVar
+from typing import Any, Literal, TypeVar
 
 G_GRAVITY = 9.80665
 """Standard gravity, m/s²."""
@@ -166,6 +166,17 @@ class Sheet(Material):
     core_thickness_mm: float | None
 
 
+@dataclass(frozen=True)
+class Cord(Material):
+    """A cord or thread: carries pull alone. `grips_mm` is how much of its round the glue in its groove holds."""
+
+    diameter_mm: float
+    grips_mm: float
+    mass_g_per_m: Range
+    EA_N: Range
+    break_N: Range
+
+
 BarShape = Literal["rod", "tube", "flat"]
 
 
@@ -185,6 +196,10 @@ class Bar(Material):
     compressive_strength_MPa: Range
     shear_strength_MPa: Range
     stock_length_mm: float | None
+    faced: str = "no"
+    """Whether strips are bonded on below and above, and how the bar then lies: "no", "flat" or "on_edge"."""
+    facing_gain: float = 1.0
+    """How much stiffer a faced bar bends up and down than its mean E over its whole section would."""
 
     def size(self, on_edge: bool = False) -> tuple[float, float]:
         """Width along x and height along z in mm; a flat lies flat unless `on_edge`."""
@@ -206,7 +221,8 @@ class Bar(Material):
         if self.diameter_mm is not None:
             return math.pi / 64 * (self.diameter_mm**4 - (self.bore_mm or 0.0) ** 4)
         w, h = self.size(on_edge)
-        return w * h**3 / 12
+        gain = self.facing_gain if self.faced == ("on_edge" if on_edge else "flat") else 1.0
+        return gain * w * h**3 / 12
 
     @property
     def perimeter_mm(self) -> float:
@@ -251,7 +267,7 @@ def _number(row: dict[str, str], column: str) -> float | None:
     return float(text) if text else None
 
 
-def _common(row: dict[str, str]) -> dict[str, str]:
+def _common(row: dict[str, str]) -> dict[str, Any]:
     names = [f.name for f in fields(Material)]
     if row["grade"] not in {"A", "B", "C"}:
         raise ValueError(f"grade: {row['grade']!r} is not A, B or C")
@@ -361,6 +377,17 @@ def _cloth(row: dict[str, str]) -> Cloth:
     )
 
 
+def _cord(row: dict[str, str]) -> Cord:
+    return Cord(
+        **_common(row),
+        diameter_mm=_positive(row, "diameter_mm"),
+        grips_mm=_positive(row, "grips_mm"),
+        mass_g_per_m=_required(row, "mass_g_per_m"),
+        EA_N=_required(row, "EA_N"),
+        break_N=_required(row, "break_N"),
+    )
+
+
 def _resin(row: dict[str, str]) -> Resin:
     return Resin(
         **_common({"family": "resin", **row}),
@@ -413,6 +440,7 @@ class Catalogue:
     sheets: dict[str, Sheet]
     cloths: dict[str, Cloth]
     resins: dict[str, Resin]
+    cords: dict[str, Cord]
 
 
 M = TypeVar("M", bound=Material)
@@ -434,6 +462,7 @@ def reference() -> Catalogue:
         _table("sheets.csv", _sheet),
         _table("cloths.csv", _cloth),
         _table("resins.csv", _resin),
+        _table("cords.csv", _cord),
     )
 
 

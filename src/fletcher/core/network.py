@@ -14,6 +14,7 @@ Open walls add their own torsion (`Plate.torsion_per_width`).
 from __future__ import annotations
 
 import itertools
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -144,7 +145,7 @@ class Network:
         return Walls(
             flexibility=np.maximum((bend * w_shear).sum(0), 1e-12),
             torsion=np.maximum(torsion, 1e-6),
-            warping=_sectorial(x, z, amount, w_twist),
+            warping=_sectorial(x, z, (a, b, ds, Et), [(node, EA) for node, _, EA in self.booms], w_twist),
             shear_centre=np.where(np.abs(force) > 1e-9, torque / np.where(force == 0, 1, force), x.mean()),
             shear_flow=shear_flow,
             twist_flow=(twist_flow + self.open_flow) / np.maximum(torsion, 1e-6),
@@ -162,15 +163,33 @@ class Network:
         )
 
 
-def _sectorial(x: Array, z: Array, amount: Array, warping: Array) -> Array:
-    """EI_ω (S,): what of the warping is neither pull nor bending, ∫E ω² dA about the shear centre (Vlasov 1961)."""
+def _sectorial(
+    x: Array,
+    z: Array,
+    walls: tuple[IntArray, IntArray, Array, Array],
+    booms: list[tuple[int, Array]],
+    warping: Array,
+) -> Array:
+    """EI_ω (S,): what of the warping is neither pull nor bending, ∫E ω² dA about the shear centre (Vlasov 1961).
+    `walls`: first and second node, length and E t (segments, S); ω is linear along each. `booms`: node, EA (S,)."""
+    a, b, ds, Et = walls
     basis = np.stack([np.ones_like(x), x - x.mean(), z - z.mean()], 1)
-    weighted = amount.T[:, :, None] * basis
-    gram = np.swapaxes(basis[None], 1, 2) @ weighted
+    weight = (Et * ds[:, None]).T
+
+    def product(u: Array, v: Array) -> Array:
+        """∫E u v dA of nodal values (S or 1, nodes, …)."""
+        mixed = (2 * u[:, a] * v[:, a] + 2 * u[:, b] * v[:, b] + u[:, a] * v[:, b] + u[:, b] * v[:, a]) / 6
+        found = (weight * mixed).sum(1)
+        for node, EA in booms:
+            found = found + EA * u[:, node] * v[:, node]
+        return np.asarray(found)
+
+    modes = [basis[None, :, i] for i in range(3)]
+    gram = np.stack([np.stack([product(p, q) for q in modes], -1) for p in modes], -2)
     gram = gram + 1e-9 * np.trace(gram, axis1=1, axis2=2)[:, None, None] * np.eye(3)
-    right = np.einsum("sni,ns->si", weighted, warping)
-    omega = warping.T - np.einsum("ni,si->sn", basis, np.linalg.solve(gram, right[..., None])[..., 0])
-    return np.asarray((amount.T * omega**2).sum(1))
+    right = np.stack([product(p, warping.T) for p in modes], -1)
+    omega = warping.T - np.linalg.solve(gram, right[..., None])[..., 0] @ basis.T
+    return product(omega, omega)
 
 
 def section_network(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> Network:
@@ -187,7 +206,7 @@ def section_network(elements: Elements, draws: Draws, geometry: Geometry, k: int
     _own_torsion(net, elements, draws, geometry, k, here)
     chord, places = float(elements.chord(y)[0]), _Lines(elements, things, y)
     around = _STRAIGHT if isinstance(elements.outline, Rectangle) else _ROUND
-    xs = [places.nose + (places.tail - places.nose) * t for t in around]
+    xs = [places.nose, places.tail]
     spans = []
     for m in things:
         front, rear = (float(e[0]) for e in elements.edges(m, y))
@@ -197,7 +216,7 @@ def section_network(elements: Elements, draws: Draws, geometry: Geometry, k: int
         xs += [v for v in (front, rear) if places.nose < v < places.tail]
     bars = [i for i in range(len(elements.bars)) if geometry.bar_on[i, k]]
     xs += [float(np.clip(geometry.bar_x[i, k], places.nose, places.tail)) for i in bars]
-    stops = _distinct(sorted(xs), 0.002 * chord)
+    stops = _filled(sorted(xs), [places.nose + (places.tail - places.nose) * t for t in around], 0.02 * chord)
     heights = sorted({*_HEIGHTS, *(places.level(m, y) for m in things if m.face == "level")})
     for p, q in itertools.pairwise(stops):
         middle = 0.5 * (p + q)
@@ -219,14 +238,16 @@ def section_network(elements: Elements, draws: Draws, geometry: Geometry, k: int
     return net
 
 
-def _distinct(values: list[float], apart: float) -> list[float]:
-    found = [values[0]]
-    for v in values[1:]:
-        if v - found[-1] > apart:
+def _filled(wanted: list[float], more: Iterable[float], apart: float) -> list[float]:
+    """Places that are wanted, once each, with more of them where none is near."""
+    found = [wanted[0]]
+    found += [v for v in wanted[1:] if v - found[-1] > 0.02]
+    if len(found) > 1:
+        found[-1] = wanted[-1]
+    for v in more:
+        if min(abs(v - u) for u in found) > apart:
             found.append(v)
-    if values[-1] > found[-1]:
-        found[-1] = values[-1]
-    return found
+    return sorted(found)
 
 
 class _Lines:
@@ -244,8 +265,19 @@ class _Lines:
         x = np.linspace(self.nose, self.tail, 401)
         open_ = np.nonzero(self._gap(x) > 1e-6)[0]
         if len(open_):
-            self.nose, self.tail = float(x[open_[0]]), float(x[open_[-1]])
+            first, last = int(open_[0]), int(open_[-1])
+            if first > 0:
+                self.nose = self._closes(float(x[first - 1]), float(x[first]))
+            if last < len(x) - 1:
+                self.tail = self._closes(float(x[last + 1]), float(x[last]))
         self.pointed = tuple(self._gap(np.array([v]))[0] < 0.02 * chord for v in (self.nose, self.tail))
+
+    def _closes(self, shut: float, wide: float) -> float:
+        """Where between two places the walls meet."""
+        for _ in range(30):
+            middle = 0.5 * (shut + wide)
+            shut, wide = (shut, middle) if self.depth(middle) > 1e-6 else (middle, wide)
+        return wide
 
     def _heights(self, x: Array) -> tuple[Array, Array]:
         low, high = self.elements.faces_at(np.asarray(x)[None, :], self.y)

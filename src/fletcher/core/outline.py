@@ -65,6 +65,19 @@ class FourDigit:
         return 5 * (0.2969 * np.sqrt(x) - 0.1260 * x - 0.3516 * x**2 + 0.2843 * x**3 - 0.1015 * x**4)
 
 
+@dataclass(frozen=True)
+class Ellipse:
+    """An ellipse with the chord and the thickness as its axes."""
+
+    def camber(self, x: Array) -> Array:
+        """Camber line over chord at chord fraction x."""
+        return np.zeros_like(x)
+
+    def half_thickness(self, x: Array) -> Array:
+        """Half thickness over the largest thickness at chord fraction x."""
+        return np.asarray(np.sqrt(np.clip(x * (1 - x), 0, None)))
+
+
 LEAST_TAIL = 0.002
 """Thickness over chord below which no foam edge can be cut; it grows to this from nothing at the nose."""
 
@@ -121,7 +134,7 @@ def _theta(x: Array) -> Array:
     return np.asarray(np.arccos(1 - 2 * np.clip(x, 0, 1)))
 
 
-Outline = Rectangle | FourDigit | Points
+Outline = Rectangle | FourDigit | Ellipse | Points
 
 
 def faces(outline: Outline, x: Array, chord: Array, thickness: Array) -> tuple[Array, Array]:

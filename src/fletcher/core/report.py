@@ -8,14 +8,26 @@ from fletcher.core import cases, loads, words
 from fletcher.core.airframe import Airframe
 from fletcher.core.beam import Mesh
 from fletcher.core.bending import snap
+from fletcher.core.cords import draw_cord, pulled_edge
 from fletcher.core.elements import NOSE, TAIL
 from fletcher.core.estimate import Analysis, Prepared, prepared_for, under
-from fletcher.core.evidence import Inputs, band, limits
+from fletcher.core.evidence import Band, Inputs, band, limits
 from fletcher.core.outline import Array
-from fletcher.core.results import CaseVerdict, Curves, Estimate, Failure, LineResult, Measure, Shakes, SnapResult
+from fletcher.core.results import (
+    CaseVerdict,
+    ControlResult,
+    CordResult,
+    Curves,
+    Estimate,
+    Failure,
+    LineResult,
+    Measure,
+    Shakes,
+    SnapResult,
+)
 from fletcher.core.sections import bar_stiffness
 from fletcher.core.strength import Mode
-from fletcher.core.workings import workings_of
+from fletcher.core.workings import sources_of, workings_of
 
 _QUIET = 0.01
 """Below this share of the largest moment the case asks for next to nothing and no capacity is drawn."""
@@ -80,9 +92,13 @@ def _integral(values: Array, grid: Mesh) -> Array:
 def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
     """x and z in the cut at station k where a mode acts."""
     g = a.prepared.geometry
-    if mode.kind.startswith("bar"):
+    if mode.kind.startswith("bar") or mode.kind == "joint_bearing":
         assert mode.item is not None
         return float(g.bar_x[mode.item, k]), float(g.bar_z[mode.item, k])
+    if mode.kind in ("bands_give", "root_glue", "nose_spent", "mount_tears"):
+        return 0.5 * float(g.chord[k]), 0.5 * float(g.z_high[k] + g.z_low[k])
+    if mode.kind == "strap_crush":
+        return float(g.chord[k]), 0.5 * float(g.z_high[k] + g.z_low[k])
     x = 0.3 * float(g.chord[k])
     if a.loading.read == "swing" and mode.kind.startswith("skin"):
         pulled_rear = a.loading.edge[0, k] > 0
@@ -112,8 +128,9 @@ def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
     return x, float(g.z_high[k] if high else g.z_low[k])
 
 
-def _failures(a: Analysis, inputs: Inputs) -> list[Failure]:
-    out = []
+def _told(a: Analysis) -> list[Mode]:
+    """The failures to list, the first to give first."""
+    out: list[Mode] = []
     told: list[tuple[tuple[str, int | None], float]] = []  # the same thing on two faces at once is told once
     strongest = max(float(m.use[0].max()) for m in a.modes)
     for mode in sorted(a.modes, key=lambda m: -float(m.use[0].max())):
@@ -122,6 +139,14 @@ def _failures(a: Analysis, inputs: Inputs) -> list[Failure]:
         if peak[0] * _FAR < strongest or alike:
             continue
         told.append(((mode.kind, mode.line), float(peak[0])))
+        out.append(mode)
+    return out
+
+
+def _failures(a: Analysis, told: list[Mode], inputs: Inputs) -> list[Failure]:
+    out = []
+    for n, mode in enumerate(told):
+        peak = mode.use.max(1)
         k = int(np.argmax(mode.use[0]))
         x, z = _place(a, mode, k)
         out.append(
@@ -135,9 +160,10 @@ def _failures(a: Analysis, inputs: Inputs) -> list[Failure]:
                 x_mm=x,
                 z_mm=z,
                 holds=band(1 / np.maximum(peak, 1e-9), inputs),
+                figure="holds" if n == 0 else f"holds.{n + 1}",
             )
         )
-    return sorted(out, key=lambda failure: failure.holds.typ)
+    return out
 
 
 def _snaps(a: Analysis) -> list[SnapResult]:
@@ -255,19 +281,64 @@ def _read_at(a: Analysis) -> int:
     return len(y) - 1
 
 
+def _speed(values: Array, inputs: Inputs) -> Band | None:
+    """The band of a speed that some samples do not have: none if the typical one has none."""
+    finite = np.isfinite(values)
+    if not finite[0] or finite.mean() <= 0.5:
+        return None
+    return band(np.where(finite, values, float(values[finite].max())), inputs)
+
+
+def _control(a: Analysis, inputs: Inputs) -> ControlResult | None:
+    load = a.loading
+    if load.arrives is None or load.servo is None or load.horn_mm is None or load.best_horn_mm is None:
+        return None
+    return ControlResult(
+        arrives=band(load.arrives, inputs),
+        servo_N_mm=band(load.servo, inputs),
+        horn_mm=load.horn_mm,
+        best_horn_mm=load.best_horn_mm,
+        hinges_mm=load.hinges_mm,
+    )
+
+
+def _cords(a: Analysis, inputs: Inputs) -> list[CordResult]:
+    """What every cord on the pulled side does where this case bends the part edgewise the most."""
+    if not np.any(a.loading.edge):
+        return []
+    p, out = a.prepared, []
+    k = int(np.argmax(np.abs(a.loading.edge[0])))
+    rear_pulled = float(a.loading.edge[0].sum()) > 0
+    stiff = pulled_edge(p.elements, p.geometry, p.sums, a.loading.edge)
+    kappa = a.loading.edge[:, k] / stiff.EI[:, k]
+    for cord in p.elements.cords:
+        if (cord.face == "rear") != rear_pulled or not cord.start <= p.geometry.y[k] <= cord.end:
+            continue
+        arm = (float(p.geometry.chord[k]) if cord.face == "rear" else 0.0) - stiff.x[:, k]
+        pull = draw_cord(cord.stock).EA * kappa * arm
+        out.append(
+            CordResult(
+                line_id=a.part.layers[cord.line].id,
+                face=cord.face,
+                moment_share=float(pull[0] * arm[0] / a.loading.edge[0, k]),
+                pull_N=band(pull, inputs),
+                bond_mm=float(pull[0] / cord.stock.grips_mm / p.draws.foam.shear[0]),
+            )
+        )
+    return out
+
+
 def _shakes(p: Prepared, inputs: Inputs, airframe: Airframe) -> Shakes:
     """Frequencies and speeds as cautions."""
-    finite = np.isfinite(p.shaking.divergence)
-    divergence = None
-    if finite[0] and finite.mean() > 0.5:
-        top = float(p.shaking.divergence[finite].max())
-        divergence = band(np.where(finite, p.shaking.divergence, top), inputs)
+    divergence = _speed(p.shaking.divergence, inputs)
+    reversal = None if p.shaking.reversal is None else _speed(p.shaking.reversal, inputs)
     return Shakes(
         flap_Hz=band(p.shaking.flap, inputs),
         edge_Hz=band(p.shaking.edge, inputs),
         twist_Hz=band(p.shaking.twist, inputs),
         divergence_m_s=divergence,
-        caution=words.speed_caution(divergence, airframe.top_speed_m_s),
+        reversal_m_s=reversal,
+        caution=words.speed_caution(divergence, reversal, airframe.top_speed_m_s),
     )
 
 
@@ -278,7 +349,9 @@ def _report(a: Analysis, airframe: Airframe) -> Estimate:
     total = grams.sum(0)
     k = _read_at(a)
     bend = np.abs(a.deflection[:, k])
-    failures = _failures(a, inputs)
+    told = _told(a)
+    failures = _failures(a, told, inputs)
+    snaps = _snaps(a)
     verdicts = _verdicts(a, airframe)
     here = next(v for v in verdicts if v.case_id == case.id)
     measure = a.loading.measure
@@ -302,12 +375,15 @@ def _report(a: Analysis, airframe: Airframe) -> Estimate:
         failures=failures,
         verdicts=verdicts,
         governs=min(verdicts, key=lambda v: v.holds.typ / v.asked).case_id,
-        shakes=_shakes(p, inputs, airframe) if part.kind == "wing" else None,
-        snaps=_snaps(a),
+        shakes=_shakes(p, inputs, airframe) if part.kind in ("wing", "tail") else None,
+        control=_control(a, inputs),
+        cords=_cords(a, inputs),
+        snaps=snaps,
         lines=_lines(a, case.safety_factor, inputs),
         curves=_curves(a, case.safety_factor),
         stretches=p.stretches,
-        workings=workings_of(a, words.ASSUMPTIONS),
+        workings=workings_of(a, told, snaps),
+        sources=sources_of(a),
         warnings=[*a.loading.notes, *words.warnings_of(airframe, part, case, float(total[0]), float(bend[0]))],
         assumptions=list(words.ASSUMPTIONS),
     )

@@ -40,6 +40,8 @@ class Failure(Result):
     x_mm: float
     z_mm: float
     holds: Band
+    figure: str
+    """The working that tells how it came about."""
 
 
 class CaseVerdict(Result):
@@ -62,7 +64,30 @@ class Shakes(Result):
     edge_Hz: Band
     twist_Hz: Band
     divergence_m_s: Band | None
+    reversal_m_s: Band | None
+    """None without a control surface, or where it does not reverse below divergence."""
     caution: str
+
+
+class ControlResult(Result):
+    """A deflected control surface: what share of the deflection arrives, what the servo holds, where the horn stands
+    and where most would arrive."""
+
+    arrives: Band
+    servo_N_mm: Band
+    horn_mm: float
+    best_horn_mm: float
+    hinges_mm: tuple[float, ...]
+
+
+class CordResult(Result):
+    """A cord in edgewise bending: its share of the moment, its largest pull, the bonded length that this pull needs."""
+
+    line_id: str
+    face: str
+    moment_share: float
+    pull_N: Band
+    bond_mm: float
 
 
 class Measure(Result):
@@ -103,7 +128,8 @@ class Source(Result):
 
 
 class Working(Result):
-    """The working behind one headline figure ("added", "bend", "twist", "holds")."""
+    """The working behind one figure: "mass", "added", "bend", "twist", "shares", "section", "snap", "control", "holds"
+    for the first failure and "holds.2" onwards for the next ones, "flap_Hz" and the like for what shakes."""
 
     figure: str
     formula_id: str
@@ -113,7 +139,6 @@ class Working(Result):
     explanation: str
     symbols: list[Symbol]
     assumptions: list[str]
-    sources: list[Source]
 
 
 class Curves(Result):
@@ -211,10 +236,14 @@ class Estimate(Result):
     governs: str
     """The case that leaves the least against what it asks for."""
     shakes: Shakes | None
+    control: ControlResult | None
+    cords: list[CordResult]
     snaps: list[SnapResult]
     lines: list[LineResult]
     curves: Curves
     stretches: list[Stretch]
     workings: list[Working]
+    sources: list[Source]
+    """Where the values of all its materials come from."""
     warnings: list[str]
     assumptions: list[str]

@@ -228,7 +228,8 @@ def sums_of(elements: Elements, draws: Draws, geometry: Geometry) -> Sums:
     full_EA, own = bar_stiffness(elements, draws, g)
     area = np.array([outer_area(b) for b in elements.bars]).reshape(-1, 1) * bar_area_scale(elements, g)
     displaced = np.where(g.bar_z < g.split, e_t[..., None], e_c[..., None])
-    bar_EA = np.maximum(full_EA - displaced * area * g.bar_on, 0.0)
+    slides = np.array([b.joiner for b in elements.bars], bool).reshape(-1, 1)
+    bar_EA = np.where(slides, 0.0, np.maximum(full_EA - displaced * area * g.bar_on, 0.0))
     own_EI = own.sum(1)
     if elements.hollow:
         for p in range(3):

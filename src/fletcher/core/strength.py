@@ -13,7 +13,7 @@ from scipy.special import k0
 
 from fletcher.core.beam import Mesh, Response
 from fletcher.core.elements import NOSE, TAIL, Elements, PlacedBar
-from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, SPLICE_SHEAR, draw_factor
+from fletcher.core.evidence import BUCKLING_FACTOR, PEEL, SLOT_WAVE, SPLICE_SHEAR, draw_factor
 from fletcher.core.outline import Array, faces
 from fletcher.core.sections import Draws, Geometry, Sums
 from fletcher.core.shear import Fields
@@ -49,12 +49,19 @@ def bar_buckling_load(
     as k f² in place of k. With that k, initial waviness w₀ grows to w₀ P/(P_cr − P) and the foam tears when
     k w = d σ_t, at P = P_cr / (1 + k w₀ / (d σ_t)).
     """
-    k = np.broadcast_to(np.asarray(G, float), np.broadcast_shapes(np.shape(G), np.shape(EI_weak))).copy()
-    for _ in range(12):
-        q = (k / EI_weak) ** 0.25
-        k = 16 * np.pi * G * (1 - poisson) / (2 * (3 - 4 * poisson) * k0(q * radius) + 1)
+    k = medium_stiffness(G, poisson, EI_weak, radius)
     k = k * np.interp(cover, COVER_MM, COVER_KNOCK_DOWN) ** 2
     return np.asarray(2 * np.sqrt(k * EI_weak) / (1 + k * wave / (width * tensile)))
+
+
+def medium_stiffness(G: Array, poisson: float, EI: Array, radius: float) -> Array:
+    """Sideways stiffness (N/mm²) per length of an elastic medium against a bar in it, k = 16πG(1 − ν)/[2(3 − 4ν) K₀(qr)
+    + 1], q = (k/EI)^¼, by iteration; shapes broadcast."""
+    k = np.broadcast_to(np.asarray(G, float), np.broadcast_shapes(np.shape(G), np.shape(EI))).copy()
+    for _ in range(12):
+        q = (k / EI) ** 0.25
+        k = 16 * np.pi * G * (1 - poisson) / (2 * (3 - 4 * poisson) * k0(q * radius) + 1)
+    return k
 
 
 def wrinkling_stress(k: Array, E_skin: Array, E_foam: Array, G_foam: Array) -> Array:
@@ -62,7 +69,7 @@ def wrinkling_stress(k: Array, E_skin: Array, E_foam: Array, G_foam: Array) -> A
     return np.asarray(k * np.cbrt(E_skin * E_foam * G_foam))
 
 
-def _cover(elements: Elements, bar: PlacedBar, geometry: Geometry, i: int) -> Array:
+def cover_of(elements: Elements, bar: PlacedBar, geometry: Geometry, i: int) -> Array:
     """Foam between a bar and the nearest face, mm (n,)."""
     lower, upper = faces(elements.outline, geometry.bar_x[i] / geometry.chord, geometry.chord, geometry.thickness)
     half = bar.stock.size(bar.on_edge)[1] / 2 * geometry.bar_scale[i]
@@ -73,13 +80,20 @@ def _cover(elements: Elements, bar: PlacedBar, geometry: Geometry, i: int) -> Ar
 @dataclass(frozen=True)
 class Acting:
     """What acts on the sections of a part under its load. `response` is the bending answer; `edge` (S, n) the edgewise
-    curvature, positive where the rear edge is pulled; `shear` and `torque` (S, n) the size of shear force (N) and
-    twisting moment (N·mm)."""
+    curvature, positive where the rear edge is pulled, about `edge_x`; `shear` and `torque` (S, n) the size of shear
+    force (N) and twisting moment (N·mm); `axial` the strain of a push or pull along the part."""
 
     response: Response
     edge: Array
+    edge_x: Array
     shear: Array
     torque: Array
+    axial: Array
+
+    @property
+    def bends(self) -> bool:
+        """Whether anything strains the part lengthwise."""
+        return bool(np.any(self.response.curvature) or np.any(self.edge) or np.any(self.axial))
 
 
 @dataclass(frozen=True)
@@ -92,10 +106,11 @@ class Strains:
     def between(self, low: Array, high: Array, front: Array, rear: Array) -> tuple[Array, Array]:
         """Largest pull and largest push (both ≥ 0) over heights low to high and places front to rear, (n,) each."""
         r = self.acting.response
-        flap = [r.axial - r.curvature * (z[None, :] - self.sums.host_z) for z in (low, high)]
+        along = r.axial + self.acting.axial
+        flap = [along - r.curvature * (z[None, :] - self.sums.host_z) for z in (low, high)]
         pull, push = np.maximum(*flap), np.maximum(-flap[0], -flap[1])
         if np.any(self.acting.edge):
-            edge = [self.acting.edge * (x[None, :] - self.sums.edge_x) for x in (front, rear)]
+            edge = [self.acting.edge * (x[None, :] - self.acting.edge_x) for x in (front, rear)]
             pull, push = pull + np.maximum(*edge), push + np.maximum(-edge[0], -edge[1])
         return np.maximum(pull, 0), np.maximum(push, 0)
 
@@ -182,7 +197,7 @@ def modes(
     """All modes of a part under what acts on it, shares of strength per station and sample. What does not act (no
     bending in a pure twist, no shear in a swing) has no modes."""
     sheared = _shear_modes(elements, draws, geometry, sums, acting, fields, mesh)
-    if not (np.any(acting.response.curvature) or np.any(acting.edge)):
+    if not acting.bends:
         return sheared
     strains = Strains(acting, sums)
     found = (
@@ -213,6 +228,7 @@ def modes(
             kind, parts = "wall_buckling", False
         else:
             limit = wrinkling_stress(d.wrinkling_k, E, E_through, f.G)[:, None]
+            limit = np.maximum(limit, _backed(elements, draws, geometry, i, np.cbrt(E_through * f.G)))
             kind, parts = "skin_wrinkling", False
         if d.compressive is not None:
             k = int(np.argmax(pressed[0]))
@@ -220,9 +236,64 @@ def modes(
                 kind = "skin_compression"
             limit = np.minimum(limit, d.compressive[:, None])
         found.append(Mode(kind, membrane.line, membrane.face, pressed / limit, parts, i))
+        if membrane.strip and membrane.plate is None:
+            found += _end_modes(elements, geometry, i, (pulled - pressed) * membrane.thickness_mm, E)
     for i in range(len(elements.bars)):
         found += _bar_modes(elements, draws, geometry, sums, strains, i, buckling[i])
     return found + sheared
+
+
+def _backed(elements: Elements, draws: Draws, geometry: Geometry, i: int, medium: Array) -> Array:
+    """Stress at which skin i wrinkles together with the skins that cover it wholly, (S, n) or zero where none does.
+
+    Layers glued to one another are one face of thickness t, pull stiffness EA and bending stiffness D about its own
+    neutral line; it wrinkles at N = k (12D/t³ · E_c G_c)^⅓ t (Hoff & Mautner 1945), skin i at its strain N/EA.
+    `medium` (S,) is (E_c G_c)^⅓.
+    """
+    own, y = elements.membranes[i], geometry.y
+    if own.upright or own.face == "level":
+        return np.zeros((1, 1))
+    front, rear = elements.edges(own, y)
+    covers = []
+    for n, m in enumerate(elements.membranes):
+        if n != i and m.face == own.face and not m.slack:
+            a, b = elements.edges(m, y)
+            on = (geometry.skin_on[n] > 0) & (a <= front + 0.1) & (b >= rear - 0.1)
+            if np.any(on):
+                covers.append((n, on))
+    if not covers:
+        return np.zeros((1, 1))
+    layers = sorted([(i, np.ones(len(y), bool)), *covers], key=lambda c: elements.membranes[c[0]].beneath_mm)
+    thick = np.zeros((1, len(y)))
+    EA = first = second = np.zeros((len(medium), len(y)))
+    k = np.full((len(medium), 1), np.inf)
+    for n, on in layers:
+        t = elements.membranes[n].thickness_mm
+        stiff = (draws.skins[n].Et * elements.membranes[n].plies)[:, None] * on
+        middle = thick + t / 2
+        EA, first, second = EA + stiff, first + stiff * middle, second + stiff * (middle**2 + t**2 / 12)
+        thick = thick + t * on
+        k = np.minimum(k, draws.skins[n].wrinkling_k[:, None])
+    bends = np.maximum(second - first**2 / EA, 1e-12)
+    load = k * np.cbrt(12 * bends / thick**3) * medium[:, None] * thick
+    E = draws.skins[i].Et[:, None] / own.skin.thickness_mm.typ
+    together = np.any([on for _, on in covers], axis=0)
+    return np.asarray(load / EA * E * together)
+
+
+def _end_modes(elements: Elements, geometry: Geometry, i: int, force: Array, E: Array) -> list[Mode]:
+    """A strip that ends where it is strained peels when the energy that its end would set free, N²/2Et per width,
+    reaches what peeling costs, Γ: N = √(2ΓEt) (Kendall 1975). Its start at the root runs on. `force` (S, n) N/mm."""
+    m, y = elements.membranes[i], geometry.y
+    ends = np.zeros_like(y)
+    for place, inside in ((m.start, geometry.inside > m.start), (m.end, geometry.inside < m.end)):
+        if 1e-6 < place < elements.part.span_mm - 1e-6:
+            ends += (np.abs(y - place) < 1e-6) & inside
+    if not np.any(ends):
+        return []
+    cost = m.skin.peel_N_per_25mm.typ / 25 * draw_factor(PEEL)
+    holds = np.sqrt(2 * cost * E * m.thickness_mm)
+    return [Mode("strip_end", m.line, m.face, np.abs(force) * ends / holds[:, None], True, i)]
 
 
 def panel_buckling(elements: Elements, geometry: Geometry, i: int) -> Array:
@@ -300,7 +371,7 @@ def buckling_loads(elements: Elements, draws: Draws, geometry: Geometry) -> list
             poisson=elements.foam.poisson,
             EI_weak=(draws.bars[i].E * bar.stock.weak_second_moment_mm4)[:, None],
             radius=(width + height) / 4,
-            cover=_cover(elements, bar, geometry, i)[None, :],
+            cover=cover_of(elements, bar, geometry, i)[None, :],
             wave=draw_factor(SLOT_WAVE)[:, None],
             tensile=draws.foam.tensile[:, None],
             width=max(width, height) if bar.stock.shape == "flat" else width,
@@ -317,14 +388,14 @@ def _bar_modes(
     full = np.where(sums.bar_full[:, i] > 0, sums.bar_full[:, i], 1.0)
     width, height = (size * geometry.bar_scale[i] for size in bar.sizes(1.0))
     if elements.hollow:
-        strain = acting.response.axial - acting.response.curvature * (geometry.bar_z[i] - sums.host_z)
+        strain = acting.response.axial - acting.response.curvature * (geometry.bar_z[i] - sums.host_z) + acting.axial
     else:
         # the axial force counts what the bar carries beyond the foam it displaces
         excess = np.where(sums.bar_EA[:, i] > 0, sums.bar_EA[:, i], 1.0)
-        strain = acting.response.bar_force[:, i] / excess
+        strain = acting.response.bar_force[:, i] / excess + acting.axial
     bending = np.abs(acting.response.curvature) * d.E[:, None] * height / 2 * on
     if np.any(acting.edge):
-        strain = strain + acting.edge * (geometry.bar_x[i] - sums.edge_x)
+        strain = strain + acting.edge * (geometry.bar_x[i] - acting.edge_x)
         bending = bending + np.abs(acting.edge) * d.E[:, None] * width / 2 * on
     stress, force = strain * d.E[:, None] * on, strain * full * on
     found = [

@@ -1,4 +1,4 @@
-"""What a weighed stick tells: its own density, and in wood its stiffness and strength within the species' band."""
+"""Bars as they lie in the part: weighed sticks, whose density tells their stiffness in wood, and faced wood."""
 
 from __future__ import annotations
 
@@ -57,7 +57,47 @@ def weighed(bar: Bar, g_per_m: float) -> Bar:
     )
 
 
+def faced(bar: Bar, strip: Bar, on_edge: bool) -> Bar:
+    """A flat bar with a strip bonded on below and above, as one bar (transformed section).
+
+    Its E is the mean over the whole section, `facing_gain` what bending up and down gains by the strips lying outside.
+    It fails at the strain at which wood or strip does first; at the strips the wood is asked a little less than here.
+    """
+    w, h = bar.size(on_edge)
+    t = strip.size()[1]
+    height, core, outer = h + 2 * t, h / (h + 2 * t), 2 * t / (h + 2 * t)
+
+    def mixed(a: Range, b: Range) -> Range:
+        return Range(*(core * getattr(a, p) + outer * getattr(b, p) for p in ("low", "typ", "high")))
+
+    E = mixed(bar.E_MPa, strip.E_MPa)
+    bends = bar.E_MPa.typ * h**3 + strip.E_MPa.typ * (height**3 - h**3)
+
+    def limit(a: Range, b: Range) -> Range:
+        strain = min(a.typ / bar.E_MPa.typ, b.typ / strip.E_MPa.typ)
+        governs = a if strain == a.typ / bar.E_MPa.typ else b
+        return Range(*(strain * E.typ * getattr(governs, p) / governs.typ for p in ("low", "typ", "high")))
+
+    wide, thin = (height, w) if on_edge else (w, height)
+    return replace(
+        bar,
+        key=f"{bar.key}+{strip.key}/{on_edge}",
+        name=f"{bar.name} faced with {strip.name[0].lower() + strip.name[1:]}",
+        wide_mm=wide,
+        thin_mm=thin,
+        density_kg_m3=mixed(bar.density_kg_m3, strip.density_kg_m3),
+        E_MPa=E,
+        tensile_strength_MPa=limit(bar.tensile_strength_MPa, strip.tensile_strength_MPa),
+        compressive_strength_MPa=limit(bar.compressive_strength_MPa, strip.compressive_strength_MPa),
+        faced="on_edge" if on_edge else "flat",
+        facing_gain=bends / (E.typ * height**3),
+        basis=f"{bar.basis}. Faced: {strip.basis}",
+    )
+
+
 def bar_of(layer: BarLayer, catalogue: Catalogue) -> Bar:
-    """The bar of a lay-up line, as weighed if it was."""
+    """The bar of a lay-up line, as weighed if it was, with what is bonded on."""
     bar = catalogue.bars[layer.stock]
-    return bar if layer.weighed_g_per_m is None else weighed(bar, layer.weighed_g_per_m)
+    if layer.weighed_g_per_m is not None:
+        bar = weighed(bar, layer.weighed_g_per_m)
+    return bar if layer.faced_with is None else faced(bar, catalogue.bars[layer.faced_with], layer.on_edge)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fletcher.core import cases
-from fletcher.core.airframe import Airframe, BarLayer, CutLayer, Part, WallLayer
+from fletcher.core.airframe import Airframe, BarLayer, CordLayer, CutLayer, Part, WallLayer
 from fletcher.core.elements import Elements
 from fletcher.core.evidence import Band
 from fletcher.core.strength import Mode
@@ -37,6 +37,15 @@ _SENTENCES = {
     "bar_twist": "{side}{label} splits in the twist",
     "bar_splice": "{side}{label} parts at its splice",
     "notch": "Foam cracks from the corner of {label}",
+    "strip_end": "{label} peels off at its end on the {place}",
+    "cord_pull": "{label} snaps in the {place}",
+    "cord_bond": "{label} slides out of the {place}",
+    "strap_crush": "Straps crush the foam at the edge",
+    "joint_bearing": "{label} crushes the foam around it",
+    "root_glue": "The glued root parts beside the seam",
+    "bands_give": "The bands let the wing lift off",
+    "nose_spent": "The nose is crushed up to the equipment",
+    "mount_tears": "The mounts of battery and motor let go",
     "bar_bond": "{side}{label} shears loose from the foam",
     "skin_shear": "{label} shears in the twist on the {place}",
     "strip_bond": "{label} slides on the {place}",
@@ -73,6 +82,11 @@ def line_label(elements: Elements, line: int | None) -> str:
         return _CUTS[layer.face]
     if isinstance(layer, WallLayer):
         return layer.sheet
+    for cord in elements.cords:
+        if cord.line == line:
+            return cord.stock.name
+    if isinstance(layer, CordLayer):
+        return layer.cord
     return layer.skin if isinstance(layer.skin, str) else "laminate"
 
 
@@ -91,8 +105,14 @@ def snap_sentence(manner: str, share: float) -> str:
     return manner
 
 
-def speed_caution(divergence: Band | None, top_speed_m_s: float) -> str:
-    """What the divergence speed means for the fastest speed it is meant to fly."""
+def speed_caution(divergence: Band | None, reversal: Band | None, top_speed_m_s: float) -> str:
+    """What the speeds of divergence and reversal mean for the fastest speed it is meant to fly."""
+    if reversal is not None and reversal.low < 1.5 * top_speed_m_s:
+        return (
+            f"The control surface may lose its effect and reverse: from {reversal.low:.0f} m/s on, less than half as "
+            f"much again as the {top_speed_m_s:g} m/s it is meant for. More stiffness in twist, or a surface further "
+            "inboard, helps. A caution, no clearance."
+        )
     if divergence is None:
         return "The lift acts behind the shear centre: it does not twist away (static divergence) at any speed."
     if divergence.low < 1.5 * top_speed_m_s:

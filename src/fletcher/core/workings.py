@@ -1,57 +1,28 @@
-"""The working behind each headline figure: formula, numbers put in, and where they come from."""
+"""The working behind every figure: formula, numbers put in, and where they come from."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from fletcher.core.evidence import WRINKLING_K
-from fletcher.core.materials import Bar, Foam, Range, Skin
-from fletcher.core.results import Source, Symbol, Working
+from fletcher.core.formulas import FORMULAS
+from fletcher.core.materials import Bar, Cord, Foam, Range, Skin
+from fletcher.core.outline import Array
+from fletcher.core.results import SnapResult, Source, Symbol, Working
+from fletcher.core.strength import Mode
 
 if TYPE_CHECKING:
     from fletcher.core.estimate import Analysis
 
-_FORMULAS = {
-    "foam_tension": ("λ = σ_t / (E_t ε)", "Strain of the outermost foam times its stiffness, against its strength"),
-    "foam_crush": ("λ = σ_10 / (E_c ε)", "Strain of the outermost foam times its stiffness, against its crush plateau"),
-    "skin_tension": ("λ = σ_max / (E ε)", "Strain of the skin times its stiffness, against its strength"),
-    "skin_yield": (
-        "λ = σ_y / (E ε)",
-        "Strain of the skin times its stiffness, against the stress at which it draws out",
-    ),
-    "skin_wrinkling": ("λ = k (E_f E_c G_c)^⅓ / (E_f ε)", "Hoff & Mautner 1945: a skin wrinkles on its foam"),
-    "skin_compression": ("λ = σ_c / (E ε)", "Strain of the skin times its stiffness, against its crushing stress"),
-    "bar_tension": ("λ = σ_max / (N/A + E κ h/2)", "Pull and own bending of the bar against its strength"),
-    "bar_compression": ("λ = σ_c / (N/A + E κ h/2)", "Push and own bending of the bar against its crushing stress"),
-    "bar_buckling": (
-        "λ = 2√(k EI) / (1 + k w₀/(d σ_t)) / N",
-        "Bar in an elastic medium, with waviness w₀ that tears the foam",
-    ),
-    "core_shear": (
-        "λ = τ_max / (V max|∇w| + T max|∇φ|/J)",
-        "Largest shear of the flexure function away from bars, and of the twist, as if at the same place",
-    ),
-    "skin_shear": ("λ = τ_max t / (T φ/J)", "Shear flow of the closed skin under the twist, Prandtl's φ at the rim"),
-    "wall_shear": ("λ = τ_max t / (V q̂ + T q̂_T)", "Shear flow of the walls under the shear force and the twist"),
-    "wall_buckling": (
-        "λ = N_cr / (E t ε),  1/N_cr = b²/(2π²[√(D₁₁D₂₂) + D₁₂ + 2 D₆₆]) + 1/S",
-        "A long panel hinged at what supports it (Timoshenko & Gere 1961), soft in transverse shear (Allen 1969)",
-    ),
-    "bar_strut": ("λ = π² E I / (ℓ² N)", "Hinged strut between ribs (Euler)"),
-    "bar_twist": ("λ = τ_max / (G r T/GJ)", "Shear at the rim of the bar as the part twists"),
-    "bar_splice": ("λ = τ (p/4) o / N", "Lap of two lengths over o, glued on a quarter of the perimeter"),
-    "notch": (
-        "λ = σ_t / (E_t ε [1 + 2√(a/(r + 2 mm))])",
-        "Corner of a cut in a brittle foam, radius r, half width a; strain of the whole section beside it",
-    ),
-    "bar_bond": ("λ = τ_max (p/2) / |N′|", "Force that the bar takes up per length, on half of its perimeter"),
-    "strip_bond": (
-        "λ = τ / (V E t |z − z̄| / EI)",
-        "Shear between strip and foam against the weaker of adhesive and foam",
-    ),
-}
+Numbers = Iterable[tuple[str, str, float, str]]
+"""Symbol, meaning, value, unit."""
+
+
+def _symbols(numbers: Numbers) -> list[Symbol]:
+    return [Symbol(symbol=s, meaning=m, value=float(v), unit=u) for s, m, v, u in numbers]
 
 
 def _range(value: Range, unit: str) -> str:
@@ -93,76 +64,107 @@ def _bar_source(bar: Bar) -> Source:
     return Source(material=bar.name, values=values, grade=bar.grade, basis=bar.basis)
 
 
-def _sources(a: Analysis) -> list[Source]:
+def _cord_source(cord: Cord) -> Source:
+    values = [f"EA {_range(cord.EA_N, 'N')}", f"bears {_range(cord.break_N, 'N')}"]
+    return Source(material=cord.name, values=values, grade=cord.grade, basis=cord.basis)
+
+
+def sources_of(a: Analysis) -> list[Source]:
     """Every material in the part, once."""
-    foam = a.prepared.elements.foam
-    found = {} if a.prepared.elements.hollow else {foam.name: _foam_source(foam)}
-    for membrane in a.prepared.elements.membranes:
+    elements = a.prepared.elements
+    found = {} if elements.hollow else {elements.foam.name: _foam_source(elements.foam)}
+    for membrane in elements.membranes:
         found.setdefault(membrane.skin.name, _skin_source(membrane.skin))
-    for bar in a.prepared.elements.bars:
-        found.setdefault(bar.stock.name, _bar_source(bar.stock))
+    for bar in elements.bars:
+        for stock in (bar.stock, bar.sleeve):
+            if stock is not None:
+                found.setdefault(stock.name, _bar_source(stock))
+    for cord in elements.cords:
+        found.setdefault(cord.stock.name, _cord_source(cord.stock))
     return list(found.values())
 
 
-def workings_of(a: Analysis, assumptions: tuple[str, ...]) -> list[Working]:
-    """The working of added mass, bend, twist and margin."""
-    sources = _sources(a)
-    return [_mass(a, sources), _bend(a, sources, assumptions), *_twist(a, sources), _holds(a, sources, assumptions)]
+def workings_of(a: Analysis, told: list[Mode], snaps: list[SnapResult]) -> list[Working]:
+    """The working of every figure of an estimate; `told` are the failures in the order in which they are listed."""
+    found = [_mass(a, False), _mass(a, True), _bend(a), _shares(a), _section(a), *_twist(a)]
+    found += [_holds(a, mode, n) for n, mode in enumerate(told)]
+    if a.part.kind in ("wing", "tail"):
+        found += _shaking(a)
+    if snaps:
+        numbers = [(f"M₁ {s.direction}", "first break", s.first_break_N_mm / 1e3, "N·m") for s in snaps]
+        numbers += [(f"M_r/M₁ {s.direction}", "what hangs together", 100 * s.hangs_together, "%") for s in snaps]
+        found.append(
+            Working(
+                figure="snap",
+                formula_id="snap.moment_curvature",
+                title="Bent by hand until it parts",
+                formula="M(κ) = ∫σ(ε₀ − κz) z dA; snaps if M_r < 0.1 M₁ or (M₁² − M_r²)L/6EI > work of the tape",
+                explanation="Fibres with uniaxial laws; one cracked section; energy of the snap over ten depths.",
+                symbols=_symbols(numbers),
+                assumptions=["Typical values only: the words are about kind, not degree."],
+            )
+        )
+    return found
 
 
-def _mass(a: Analysis, sources: list[Source]) -> Working:
-    symbols = []
-    for i, bar in enumerate(a.prepared.elements.bars):
-        run = bar.end - bar.start
-        grams = float(a.prepared.draws.bars[i].density[0] * bar.stock.area_mm2 * run)
-        formula = f"{bar.stock.area_mm2:.3g} mm² × {bar.stock.density_kg_m3.typ:g} kg/m³ × {run:.0f} mm"
-        symbols.append(Symbol(symbol=f"{bar.stock.name}, {bar.side}", meaning=formula, value=grams, unit="g"))
+def _line_grams(a: Analysis) -> Array:
     k, h = a.prepared.mesh.left, a.prepared.mesh.length
-    for i, membrane in enumerate(a.prepared.elements.membranes):
-        length = a.prepared.geometry.skin[i, 0] * a.prepared.geometry.skin_on[i]
+    mass = a.prepared.line_mass[:, 0]
+    return np.asarray((0.5 * (mass[:, k] + mass[:, k + 1]) * h).sum(1))
+
+
+def _mass(a: Analysis, added: bool) -> Working:
+    """Grams of every element; `added` leaves the foam out."""
+    p, numbers = a.prepared, []
+    k, h = p.mesh.left, p.mesh.length
+    if not added and not p.elements.hollow:
+        meaning = f"what is left of it × {p.elements.foam.density_kg_m3.typ:g} kg/m³"
+        numbers.append((p.elements.foam.name, meaning, float(_line_grams(a)[-1]), "g"))
+    for i, bar in enumerate(p.elements.bars):
+        size = (p.geometry.bar_scale[i] ** bar.powers[0]) * p.geometry.bar_on[i]
+        grams = float(p.draws.bars[i].density[0] * bar.stock.area_mm2 * (0.5 * (size[k] + size[k + 1]) * h).sum())
+        run = bar.end - bar.start
+        formula = f"{bar.stock.area_mm2:.3g} mm² × {bar.stock.density_kg_m3.typ:g} kg/m³ × {run:.0f} mm"
+        numbers.append((f"{bar.stock.name}, {bar.side}", formula, grams, "g"))
+    for i, membrane in enumerate(p.elements.membranes):
+        length = p.geometry.skin[i, 0] * p.geometry.skin_on[i]
         area = float((0.5 * (length[k] + length[k + 1]) * h).sum())
-        grams = float(a.prepared.draws.skins[i].areal_mass[0]) * membrane.plies * area
-        formula = f"{area / 100:.4g} cm² × {membrane.skin.areal_mass_g_m2.typ:g} g/m² × {membrane.plies}"
-        symbols.append(Symbol(symbol=f"{membrane.skin.name}, {membrane.face}", meaning=formula, value=grams, unit="g"))
+        grams = float(p.draws.skins[i].areal_mass[0]) * membrane.plies * area
+        formula = f"{area / 100:.4g} cm² × {membrane.skin.areal_mass_g_m2.typ:g} g/m² × {membrane.plies:g}"
+        numbers.append((f"{membrane.skin.name}, {membrane.face}", formula, grams, "g"))
+    for cord in p.elements.cords:
+        run = cord.end - cord.start
+        formula = f"{cord.stock.mass_g_per_m.typ:g} g/m × {run:.0f} mm"
+        numbers.append((f"{cord.stock.name}, {cord.face}", formula, cord.stock.mass_g_per_m.typ * run / 1e3, "g"))
     return Working(
-        figure="added",
-        formula_id="added.sum",
-        title="Added to the foam",
-        formula="m = Σ ρ A L of bars + Σ m″ S n of skins",
-        explanation="True lengths around the section; skins with their adhesive or resin.",
-        symbols=symbols,
+        figure="added" if added else "mass",
+        formula_id="added.sum" if added else "mass.sum",
+        title="Added to the foam" if added else "Whole part",
+        formula="m = Σ ρ A L of bars + Σ m″ S n of skins" + ("" if added else " + ρ V of the foam"),
+        explanation="True lengths around the section; skins with their adhesive or resin. Of a line: its own rows.",
+        symbols=_symbols(numbers),
         assumptions=["Glue along bars and paint are not weighed."],
-        sources=sources,
     )
 
 
-def _bend(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> Working:
+def _bend(a: Analysis) -> Working:
     if a.loading.read == "swing":
-        return _swing(a, sources)
+        return _swing(a)
+    p = a.prepared
     k = int(np.argmax(np.abs(a.loading.moment[0])))
     moment = float(a.loading.moment[0, k])
-    symbols = [
-        Symbol(symbol="M", meaning="largest bending moment", value=moment / 1e3, unit="N·m"),
-        Symbol(
-            symbol="EI",
-            meaning="all together, without slip",
-            value=float(a.prepared.sums.whole_EI[0, k]) / 1e6,
-            unit="N·m²",
-        ),
-        Symbol(
-            symbol="EI_h", meaning="foam and skins alone", value=float(a.prepared.sums.host_EI[0, k]) / 1e6, unit="N·m²"
-        ),
-        Symbol(
-            symbol="GA_s",
-            meaning="shear stiffness from the two-dimensional solution",
-            value=float(a.prepared.GA_s[k]),
-            unit="N",
-        ),
+    numbers = [
+        ("M", "largest bending moment", moment / 1e3, "N·m"),
+        ("EI", "all together, without slip", p.sums.whole_EI[0, k] / 1e6, "N·m²"),
+        ("EI_h", "foam and skins alone", p.sums.host_EI[0, k] / 1e6, "N·m²"),
+        ("GA_s", "shear stiffness", p.GA_s[k], "N"),
     ]
     if moment:
-        host = float(a.response.curvature[0, k] * a.prepared.sums.host_EI[0, k]) / moment
-        symbols.append(
-            Symbol(symbol="M_h / M", meaning="share that foam and skins carry there", value=100 * host, unit="%")
+        host = float(a.response.curvature[0, k] * p.sums.host_EI[0, k]) / moment
+        numbers.append(("M_h / M", "share that foam and skins carry there", 100 * host, "%"))
+    if np.any(p.root_give):
+        numbers.append(
+            ("φ", "tilt of the joiner in its foam", np.degrees(p.root_give[0] * a.loading.moment[0, 0]), "°")
         )
     return Working(
         figure="bend",
@@ -171,124 +173,242 @@ def _bend(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> W
         formula="w = ∫∫ (M − Σ N_g a_g)/EI_h dy² + ∫ (C₀₀ M′ + Σ C₀g N_g′) dy",
         explanation=(
             "Every bar carries an axial force N_g that grows through the shear of the foam (partial interaction, "
-            f"Newmark 1951; Allen 1969). Values at {a.prepared.geometry.y[k]:.0f} mm."
+            f"Newmark 1951; Allen 1969). Values at {p.geometry.y[k]:.0f} mm."
         ),
-        symbols=symbols,
-        assumptions=list(assumptions),
-        sources=sources,
+        symbols=_symbols(numbers),
+        assumptions=[
+            "Skins are bonded without slip along the part.",
+            "Beyond a tenth of the length small-bend theory ends.",
+        ],
     )
 
 
-def _swing(a: Analysis, sources: list[Source]) -> Working:
+def _swing(a: Analysis) -> Working:
     k = int(np.argmax(np.abs(a.loading.edge[0])))
+    p = a.prepared
     return Working(
         figure="bend",
         formula_id="bend.edgewise",
         title="Swing fore and aft",
         formula="w = ∫∫ M_e/EI_e dy²",
-        explanation=f"Edgewise bending of the section without slip and shear. Values at {a.prepared.mesh.y[k]:.0f} mm.",
-        symbols=[
-            Symbol(symbol="M_e", meaning="edgewise moment", value=float(a.loading.edge[0, k]) / 1e3, unit="N·m"),
-            Symbol(
-                symbol="EI_e",
-                meaning="edgewise stiffness",
-                value=float(a.prepared.sums.edge_EI[0, k]) / 1e6,
-                unit="N·m²",
-            ),
-            Symbol(
-                symbol="x̄",
-                meaning="neutral line behind the nose",
-                value=float(a.prepared.sums.edge_x[0, k]),
-                unit="mm",
-            ),
-        ],
+        explanation=f"Edgewise bending of the section without slip and shear. Values at {p.mesh.y[k]:.0f} mm.",
+        symbols=_symbols(
+            [
+                ("M_e", "edgewise moment", a.loading.edge[0, k] / 1e3, "N·m"),
+                ("EI_e", "edgewise stiffness without cords", p.sums.edge_EI[0, k] / 1e6, "N·m²"),
+                ("x̄", "neutral line behind the nose", p.sums.edge_x[0, k], "mm"),
+            ]
+        ),
         assumptions=[
             "Bars and skins follow the foam edgewise without slip.",
             "Foam takes the mean of both its moduli.",
+            "Cords join in on the pulled side only.",
         ],
-        sources=sources,
     )
 
 
-def _twist(a: Analysis, sources: list[Source]) -> list[Working]:
+def _twist(a: Analysis) -> list[Working]:
     if not np.any(a.loading.torque):
         return []
-    torque = float(a.loading.torque[0, 0])
-    stiffness = float(a.prepared.fields.torsion[0, 0]) / 1e6
-    centre = 100 * float(a.prepared.fields.shear_centre[0, 0] / a.prepared.geometry.chord[0])
-    return [
+    p = a.prepared
+    k = int(np.argmax(np.abs(a.loading.torque[0])))
+    numbers = [
+        ("GJ", f"at {p.geometry.y[k]:.0f} mm", p.fields.torsion[0, k] / 1e6, "N·m²"),
+        ("T", "largest twisting moment", a.loading.torque[0, k] / 1e3, "N·m"),
+        ("x_sc / c", "shear centre there", 100 * p.fields.shear_centre[0, k] / p.geometry.chord[k], "%"),
+    ]
+    formula = "θ = ∫ T/GJ dy"
+    if a.loading.whole_lift:
+        formula += ",  T = ∫ [l (x_sc − c/4) + n m g (x_cg − x_sc) + c_m q c²] dy"
+    elif a.loading.twist is not None:
+        formula = "(GJ θ′)′ = c_h q c² (δ + θ),  θ = 0 at the horn"
+    field = "Bredt and Batho's flows on the walls" if p.elements.hollow else "Prandtl's stress function, skins as a rim"
+    found = [
         Working(
             figure="twist",
-            formula_id="twist.prandtl",
-            title="Twist of the tip",
-            formula="θ = ∫ T/GJ dy"
-            + ("" if a.loading.read == "twist" else ",  T = ∫ [l (x_sc − c/4) + n m g (x_cg − x_sc) + c_m q c²] dy"),
-            explanation="GJ from Prandtl's stress function with skins as a rim; shear centre from the same grid.",
-            symbols=[
-                Symbol(symbol="GJ", meaning="at the root", value=stiffness, unit="N·m²"),
-                Symbol(symbol="T", meaning="twisting moment at the root, nose up", value=torque / 1e3, unit="N·m"),
-                Symbol(symbol="x_sc / c", meaning="shear centre at the root", value=centre, unit="%"),
-            ],
+            formula_id="twist.hinge_moment" if a.loading.twist is not None else "twist.torsion",
+            title="Twist",
+            formula=formula,
+            explanation=f"GJ from {field}; shear centre from the same solution.",
+            symbols=_symbols(numbers),
             assumptions=[
                 "The sweep of the line of shear centres is left out.",
                 "No wind-up: the lift does not follow.",
             ],
-            sources=sources,
         )
     ]
+    if a.loading.arrives is not None and a.loading.servo is not None:
+        share = 100 * float(a.loading.arrives[0])
+        found.append(
+            Working(
+                figure="control",
+                formula_id="control.arrives",
+                title="What of the deflection arrives",
+                formula="η = ∫(δ + θ) c dy / δ∫c dy,  servo M = ∫ c_h q c² (δ + θ) dy",
+                explanation="Thin-aerofoil hinge moment of a plain flap (Glauert 1927), less what real flow takes off.",
+                symbols=_symbols([("η", "arrives", share, "%"), ("M", "servo holds", a.loading.servo[0], "N·mm")]),
+                assumptions=["Hinges have no friction and do not give.", "The horn does not give."],
+            )
+        )
+    return found
 
 
-def _holds(a: Analysis, sources: list[Source], assumptions: tuple[str, ...]) -> Working:
-    mode = max(a.modes, key=lambda m: float(m.use[0].max()))
+def _shares(a: Analysis) -> Working:
+    p = a.prepared
+    k = int(np.argmax(np.abs(a.asked[0])))
+    numbers = [("EI", f"whole section at {p.geometry.y[k]:.0f} mm", p.sums.whole_EI[0, k] / 1e6, "N·m²")]
+    return Working(
+        figure="shares",
+        formula_id="shares.bending",
+        title="Shares in the bending stiffness",
+        formula="share = ∫κ² EI_i dy / ∫κ² EI dy,  κ = M/EI,  EI_i = ∫E (z − z̄)² dA",
+        explanation="Weighted along the part by where this case bends it.",
+        symbols=_symbols(numbers),
+        assumptions=["All together without slip."],
+    )
+
+
+def _section(a: Analysis) -> Working:
+    p = a.prepared
+    numbers = [
+        ("EI", "bending up and down", p.sums.whole_EI[0, 0] / 1e6, "N·m²"),
+        ("EI_e", "bending fore and aft", p.sums.edge_EI[0, 0] / 1e6, "N·m²"),
+        ("EA", "pull", p.sums.whole_EA[0, 0] / 1e3, "kN"),
+        ("GA_s", "shear", p.GA_s[0], "N"),
+        ("GJ", "twist", p.fields.torsion[0, 0] / 1e6, "N·m²"),
+        ("x_sc", "shear centre, behind the nose", p.fields.shear_centre[0, 0], "mm"),
+        ("z̄", "centroid", p.sums.whole_z[0, 0], "mm"),
+    ]
+    walls = "a network of walls: ∮q²/(Gt) ds with the redundants of its cells; openings after Vlasov 1961"
+    core = "the flexure function ∇·(G∇w) = −E(z − z̄)V/EI (Pilkey 2002) and Prandtl's stress function on one grid"
+    return Working(
+        figure="section",
+        formula_id="section.walls" if p.elements.hollow else "section.core",
+        title="Section at the root",
+        formula="EI = ∫E (z − z̄)² dA,  1/GA_s = ∫G|∇w|² dA/V²,  GJ = 2∫φ dA/θ′",
+        explanation=f"Modulus-weighted sums; shear and twist from {walls if p.elements.hollow else core}.",
+        symbols=_symbols(numbers),
+        assumptions=["Sections keep their shape."],
+    )
+
+
+def _shaking(a: Analysis) -> list[Working]:
+    p, s = a.prepared, a.prepared.shaking
+    grams = float(_line_grams(a).sum())
+    ahead = float(p.fields.shear_centre[0, 0] - p.geometry.chord[0] / 4)
+    rayleigh = "ω² = ∫m w₀ w₁ dy / ∫m w₁² dy (improved Rayleigh quotient)"
+    told = [
+        ("flap_Hz", "shakes.flap", "Shakes up and down", rayleigh, [("f", "first frequency", s.flap[0], "Hz")]),
+        ("edge_Hz", "shakes.edge", "Shakes fore and aft", rayleigh, [("f", "first frequency", s.edge[0], "Hz")]),
+        (
+            "twist_Hz",
+            "shakes.twist",
+            "Shakes in twist",
+            rayleigh + " with ∫m r² and GJ",
+            [("f", "first frequency", s.twist[0], "Hz")],
+        ),
+        (
+            "divergence_m_s",
+            "speed.divergence",
+            "Twists away",
+            "(GJ θ′)′ + q c a e θ = 0,  e = x_sc − c/4",
+            [
+                ("GJ", "at the root", p.fields.torsion[0, 0] / 1e6, "N·m²"),
+                (
+                    "e",
+                    "lift ahead of the shear centre, root",
+                    p.fields.shear_centre[0, 0] - p.geometry.chord[0] / 4,
+                    "mm",
+                ),
+            ],
+        ),
+    ]
+    if s.reversal is not None:
+        told.append(
+            (
+                "reversal_m_s",
+                "speed.reversal",
+                "Control reverses",
+                "∫q c (a θ + a_δ δ) y dy = 0,  (GJ θ′)′ + q c [e (a θ + a_δ δ) + c m_δ δ] = 0",
+                [("GJ", "at the root", p.fields.torsion[0, 0] / 1e6, "N·m²")],
+            )
+        )
+    return [
+        Working(
+            figure=figure,
+            formula_id=formula_id,
+            title=title,
+            formula=formula,
+            explanation="Root held; strip theory for the speeds. A caution, no clearance.",
+            symbols=_symbols([("m", "this part", grams, "g"), *numbers]),
+            assumptions=["Flutter is not computed."],
+        )
+        for figure, formula_id, title, formula, numbers in told
+    ]
+
+
+def _holds(a: Analysis, mode: Mode, rank: int) -> Working:
+    """How often the load until one failure; `rank` 0 is the first to give."""
+    p = a.prepared
     k = int(np.argmax(mode.use[0]))
-    formula, explanation = _FORMULAS[mode.kind]
+    formula, explanation = FORMULAS[mode.kind]
     use = float(mode.use[0, k])
     kappa = float(a.response.curvature[0, k])
-    symbols = [
-        Symbol(symbol="y", meaning="where it gives first", value=float(a.prepared.geometry.y[k]), unit="mm"),
-        Symbol(symbol="1/λ", meaning="share of the strength used at the load", value=100 * use, unit="%"),
-        Symbol(symbol="λ", meaning="times the load", value=1 / max(use, 1e-12), unit="×"),
-        Symbol(
-            symbol="κ",
-            meaning="curvature of foam and skins there",
-            value=1e3 * kappa,
-            unit="1/m",
-        ),
-        Symbol(symbol="M", meaning="moment there", value=float(a.asked[0, k]) / 1e3, unit="N·m"),
+    numbers = [
+        ("y", "where it gives", p.geometry.y[k], "mm"),
+        ("1/λ", "share of the strength used at the load", 100 * use, "%"),
+        ("λ", "times the load", 1 / max(use, 1e-12), "×"),
     ]
-    if mode.kind in ("skin_wrinkling", "skin_compression", "skin_yield", "skin_tension"):
-        assert mode.item is not None
-        skin, foam = a.prepared.elements.membranes[mode.item].skin, a.prepared.elements.foam
-        factor = WRINKLING_K[skin.wrinkling_bond].value.typ
-        symbols += [
-            Symbol(symbol="E_f", meaning=f"stiffness of {skin.name}", value=skin.E_along_MPa.typ, unit="MPa"),
-            Symbol(symbol="k", meaning="wrinkling factor by bond", value=factor, unit=""),
-            Symbol(
-                symbol="E_c", meaning="foam through its thickness",
-                value=foam.E_compression_MPa.typ / foam.through_thickness_ratio, unit="MPa",
-            ),
-            Symbol(symbol="G_c", meaning="foam in shear", value=foam.G_MPa.typ, unit="MPa"),
-        ]  # fmt: skip
-    if mode.kind.startswith("bar"):
-        assert mode.item is not None
-        i = mode.item
-        stock = a.prepared.elements.bars[i].stock
-        sums, strain = a.prepared.sums, a.response.bar_force[0, i, k] / max(a.prepared.sums.bar_EA[0, i, k], 1e-9)
-        if a.prepared.elements.hollow:
-            strain = a.response.axial[0, k] - kappa * (a.prepared.geometry.bar_z[i, k] - sums.host_z[0, k])
-        force = float(strain * sums.bar_full[0, i, k])
-        symbols += [
-            Symbol(symbol="N", meaning="force in the bar", value=force, unit="N"),
-            Symbol(symbol="A", meaning="its area", value=stock.area_mm2, unit="mm²"),
-            Symbol(symbol="p", meaning="its perimeter", value=stock.perimeter_mm, unit="mm"),
-        ]
+    if kappa:
+        numbers.append(("κ", "curvature of foam and skins there", 1e3 * kappa, "1/m"))
+    for symbol, meaning, moments in (
+        ("M", "bending moment there", a.loading.moment),
+        ("M_e", "edgewise moment there", a.loading.edge),
+        ("T", "twisting moment there", a.loading.torque),
+    ):
+        if np.any(moments[0]):
+            numbers.append((symbol, meaning, moments[0, k] / 1e3, "N·m"))
+    numbers += _material_numbers(a, mode, k, kappa)
     return Working(
-        figure="holds",
+        figure="holds" if rank == 0 else f"holds.{rank + 1}",
         formula_id=f"holds.{mode.kind}",
-        title="Holds",
+        title="Holds" if rank == 0 else "Holds, next",
         formula=formula,
         explanation=explanation + ".",
-        symbols=symbols,
-        assumptions=list(assumptions),
-        sources=sources,
+        symbols=_symbols(numbers),
+        assumptions=["Stresses grow in proportion to the load up to the first failure."],
     )
+
+
+def _material_numbers(a: Analysis, mode: Mode, k: int, kappa: float) -> list[tuple[str, str, float, str]]:
+    p, foam = a.prepared, a.prepared.elements.foam
+    if mode.kind.startswith("skin") and mode.item is not None:
+        skin = p.elements.membranes[mode.item].skin
+        return [
+            ("E_f", f"stiffness of {skin.name}", skin.E_along_MPa.typ, "MPa"),
+            ("k", "wrinkling factor by bond", WRINKLING_K[skin.wrinkling_bond].value.typ, ""),
+            ("E_c", "foam through its thickness", foam.E_compression_MPa.typ / foam.through_thickness_ratio, "MPa"),
+            ("G_c", "foam in shear", foam.G_MPa.typ, "MPa"),
+        ]
+    if mode.kind in ("foam_tension", "notch", "root_glue"):
+        return [
+            ("σ_t", "foam pulled", foam.tensile_strength_MPa.typ, "MPa"),
+            ("E_t", "", foam.E_tension_MPa.typ, "MPa"),
+        ]
+    if mode.kind == "foam_crush":
+        return [
+            ("σ_10", "foam crushes", foam.crush_stress_MPa.typ, "MPa"),
+            ("E_c", "", foam.E_compression_MPa.typ, "MPa"),
+        ]
+    if not mode.kind.startswith("bar") or mode.item is None:
+        return []
+    i = mode.item
+    stock, sums = p.elements.bars[i].stock, p.sums
+    strain = a.response.bar_force[0, i, k] / max(sums.bar_EA[0, i, k], 1e-9)
+    if p.elements.hollow:
+        strain = a.response.axial[0, k] - kappa * (p.geometry.bar_z[i, k] - sums.host_z[0, k])
+    return [
+        ("N", "force in the bar", float(strain * sums.bar_full[0, i, k]), "N"),
+        ("A", "its area", stock.area_mm2, "mm²"),
+        ("p", "its perimeter", stock.perimeter_mm, "mm"),
+    ]

@@ -9,7 +9,6 @@ from fletcher.core.airframe import Part
 from fletcher.core.cases import FlightCase
 from fletcher.core.defaults import CASES, NAMES
 from fletcher.core.materials import Bar, Cloth, Foam, Resin, Skin, reference
-from fletcher.core.presets import PRESETS
 
 router = Router(tags=["stockroom"])
 

@@ -11,7 +11,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
-from fletcher.core.presets import demo_airframes
+from fletcher.core.constructions import demo_airframes
 from fletcher.server.accounts.demo import DEMO_USERNAME
 from fletcher.server.airframes import services
 
