@@ -9,12 +9,15 @@ export type Layer = NonNullable<Part["layers"]>[number];
 export type BarLayer = Schemas["BarLayer"];
 export type StripLayer = Schemas["StripLayer"];
 export type FilmLayer = Schemas["FilmLayer"];
+export type WallLayer = Schemas["WallLayer"];
+export type CutLayer = Schemas["CutLayer"];
 export type Laminate = Schemas["Laminate"];
 export type LoadCase = Part["cases"][number];
 export type Estimate = Schemas["Estimate"];
 export type Band = Schemas["Band"];
 export type Catalogue = Schemas["CatalogueOut"];
-export type Preset = Schemas["PresetOut"];
+export type Construction = Schemas["ConstructionOut"];
+export type Working = Schemas["Working"];
 export type Session = Schemas["SessionOut"];
 
 /** One thing wrong with a document, named by the path of its field. */

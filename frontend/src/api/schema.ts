@@ -172,6 +172,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/construct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Construct
+         * @description A part in one construction, at the size wanted, checked; stores nothing.
+         */
+        post: operations["fletcher_server_stockroom_api_construct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/constructions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Constructions
+         * @description Ways to build a part.
+         */
+        get: operations["fletcher_server_stockroom_api_read_constructions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/estimate": {
         parameters: {
             query?: never;
@@ -186,26 +226,6 @@ export interface paths {
          * @description The estimate of one part in one load case; stores nothing.
          */
         post: operations["fletcher_server_airframes_api_read_estimate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/presets": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Presets
-         * @description Parts to start from.
-         */
-        get: operations["fletcher_server_stockroom_api_read_presets"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -235,6 +255,26 @@ export interface paths {
          * @description Sign out.
          */
         delete: operations["fletcher_server_accounts_api_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/surface-ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Surface Ways
+         * @description A control surface of the same size built in other ways; stores nothing.
+         */
+        post: operations["fletcher_server_airframes_api_compare_surface_ways"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -341,6 +381,22 @@ export interface components {
             typ: number;
         };
         /**
+         * BandsRoot
+         * @description Elastic bands hold the wing down on the fuselage, with so much pull together.
+         */
+        BandsRoot: {
+            /**
+             * Hold N
+             * @default 60
+             */
+            hold_N: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bands";
+        };
+        /**
          * Bar
          * @description A bar from stock: rod, tube or flat (strip, batten, tow).
          */
@@ -355,6 +411,16 @@ export interface components {
             density_kg_m3: components["schemas"]["Range"];
             /** Diameter Mm */
             diameter_mm: number | null;
+            /**
+             * Faced
+             * @default no
+             */
+            faced: string;
+            /**
+             * Facing Gain
+             * @default 1
+             */
+            facing_gain: number;
             /** Family */
             family: string;
             /** Grade */
@@ -372,6 +438,7 @@ export interface components {
              * @enum {string}
              */
             shape: "rod" | "tube" | "flat";
+            shear_strength_MPa: components["schemas"]["Range"];
             /** Stock Length Mm */
             stock_length_mm: number | null;
             tensile_strength_MPa: components["schemas"]["Range"];
@@ -398,6 +465,17 @@ export interface components {
             enabled: boolean;
             /** End Mm */
             end_mm?: number | null;
+            /**
+             * End Size Percent
+             * @description Width (flat) or diameter at its end over that at its start
+             * @default 100
+             */
+            end_size_percent: number;
+            /**
+             * Faced With
+             * @description A flat bar bonded on below and above: wood faced with carbon or glass
+             */
+            faced_with?: string | null;
             /** Id */
             id: string;
             /**
@@ -406,6 +484,12 @@ export interface components {
              * @default true
              */
             joined_at_root: boolean;
+            /**
+             * Joiner
+             * @description Removable: slides in the foam and holds by bearing on it from the root to its end
+             * @default false
+             */
+            joiner: boolean;
             /**
              * Name
              * @default
@@ -427,6 +511,12 @@ export interface components {
              * @default 30
              */
             root_percent: number;
+            sleeve?: components["schemas"]["Sleeve"] | null;
+            /**
+             * Splices
+             * @default []
+             */
+            splices: components["schemas"]["Splice"][];
             /**
              * Start Mm
              * @description Place along the part from its root, mm
@@ -452,14 +542,21 @@ export interface components {
             weighed_g_per_m?: number | null;
         };
         /**
+         * BuiltOut
+         * @description A part to start from.
+         */
+        BuiltOut: {
+            part: components["schemas"]["Part"];
+        };
+        /**
          * CaseKind
-         * @description A kind of load case: its type in the document, what it is called, and whether it needs a wing in the air.
+         * @description A kind of load case: its type in the document, what it is called, and the kinds of part that it suits.
          */
         CaseKind: {
-            /** Flies */
-            flies: boolean;
             /** Name */
             name: string;
+            /** Suits */
+            suits: string[];
             /** Type */
             type: string;
         };
@@ -469,7 +566,7 @@ export interface components {
          */
         CaseOut: {
             /** Case */
-            case: components["schemas"]["PullUpCase"] | components["schemas"]["TurnCase"] | components["schemas"]["GustCase"] | components["schemas"]["TowCase"] | components["schemas"]["LandingCase"] | components["schemas"]["SuddenStopCase"] | components["schemas"]["HandLaunchCase"] | components["schemas"]["TipStrikeCase"] | components["schemas"]["HandlingCase"] | components["schemas"]["ThreePointCase"] | components["schemas"]["TipWeightCase"] | components["schemas"]["TipTwistCase"];
+            case: components["schemas"]["PullUpCase"] | components["schemas"]["TurnCase"] | components["schemas"]["GustCase"] | components["schemas"]["TowCase"] | components["schemas"]["LandingCase"] | components["schemas"]["SuddenStopCase"] | components["schemas"]["HandLaunchCase"] | components["schemas"]["TipStrikeCase"] | components["schemas"]["HandlingCase"] | components["schemas"]["ThreePointCase"] | components["schemas"]["TipWeightCase"] | components["schemas"]["TipTwistCase"] | components["schemas"]["StrapCase"] | components["schemas"]["TailLiftCase"] | components["schemas"]["DeflectedCase"] | components["schemas"]["TailLoadCase"] | components["schemas"]["MotorTorqueCase"] | components["schemas"]["NoseStrikeCase"];
         };
         /**
          * CaseQuestion
@@ -514,10 +611,14 @@ export interface components {
             bars: components["schemas"]["Bar"][];
             /** Cloths */
             cloths: components["schemas"]["Cloth"][];
+            /** Cords */
+            cords: components["schemas"]["Cord"][];
             /** Foams */
             foams: components["schemas"]["Foam"][];
             /** Resins */
             resins: components["schemas"]["Resin"][];
+            /** Sheets */
+            sheets: components["schemas"]["Sheet"][];
             /** Skins */
             skins: components["schemas"]["Skin"][];
         };
@@ -569,12 +670,153 @@ export interface components {
             weave: "cloth" | "one_way";
         };
         /**
+         * ConstructionOut
+         * @description A way to build a part, with the size, mass and speed that are usual for it.
+         */
+        ConstructionOut: {
+            /** All Up Mass G */
+            all_up_mass_g: number;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wing" | "tail" | "surface" | "fuselage" | "plank";
+            /** Name */
+            name: string;
+            size: components["schemas"]["Size"];
+            /** Title */
+            title: string;
+            /** Top Speed M S */
+            top_speed_m_s: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ControlEdge
+         * @description Where a control surface hangs on this part: from, to, and its share of the chord.
+         */
+        ControlEdge: {
+            /**
+             * Chord Percent
+             * @default 25
+             */
+            chord_percent: number;
+            /**
+             * End Mm
+             * @description Place along the part from its root, mm
+             */
+            end_mm: number;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             */
+            start_mm: number;
+        };
+        /**
+         * ControlResult
+         * @description A deflected control surface: what share of the deflection arrives, what the servo holds, where the horn stands
+         *     and where most would arrive.
+         */
+        ControlResult: {
+            arrives: components["schemas"]["Band"];
+            /** Best Horn Mm */
+            best_horn_mm: number;
+            /** Hinges Mm */
+            hinges_mm: number[];
+            /** Horn Mm */
+            horn_mm: number;
+            servo_N_mm: components["schemas"]["Band"];
+        };
+        /**
          * CoordinateFile
          * @description The text of an aerofoil's coordinate file.
          */
         CoordinateFile: {
             /** Text */
             text: string;
+        };
+        /**
+         * Cord
+         * @description A cord or thread: carries pull alone. `grips_mm` is how much of its round the glue in its groove holds.
+         */
+        Cord: {
+            EA_N: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            break_N: components["schemas"]["Range"];
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Family */
+            family: string;
+            /** Grade */
+            grade: string;
+            /** Grips Mm */
+            grips_mm: number;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            mass_g_per_m: components["schemas"]["Range"];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * CordLayer
+         * @description A cord let into the front or rear edge, which carries pull and no push.
+         */
+        CordLayer: {
+            /** Cord */
+            cord: string;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /**
+             * Face
+             * @default both
+             * @enum {string}
+             */
+            face: "front" | "rear" | "both";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "cord";
+        };
+        /**
+         * CordResult
+         * @description A cord in edgewise bending: its share of the moment, its largest pull, the bonded length that this pull needs.
+         */
+        CordResult: {
+            /** Bond Mm */
+            bond_mm: number;
+            /** Face */
+            face: string;
+            /** Line Id */
+            line_id: string;
+            /** Moment Share */
+            moment_share: number;
+            pull_N: components["schemas"]["Band"];
         };
         /**
          * Curves
@@ -628,6 +870,12 @@ export interface components {
             bars: components["schemas"]["CutBar"][];
             /** Chord Mm */
             chord_mm: number;
+            /** Cords */
+            cords: components["schemas"]["CutCord"][];
+            /** Holes */
+            holes: components["schemas"]["CutHole"][];
+            /** Hollow */
+            hollow: boolean;
             /** Outline */
             outline: [
                 number,
@@ -665,6 +913,98 @@ export interface components {
             z_mm: number;
         };
         /**
+         * CutCord
+         * @description A cord in the "front" or "rear" edge.
+         */
+        CutCord: {
+            /** Face */
+            face: string;
+            /** Line Id */
+            line_id: string;
+            /** X Mm */
+            x_mm: number;
+            /** Z Mm */
+            z_mm: number;
+        };
+        /**
+         * CutHole
+         * @description Foam that is cut away.
+         */
+        CutHole: {
+            /** Line Id */
+            line_id: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * CutLayer
+         * @description A pocket, hole, slit or opening: it goes through all that was laid before it and into the foam.
+         *
+         *     `width_mm` null is the whole face. "through" goes right through, "inside" is a hollow closed above and below.
+         */
+        CutLayer: {
+            /**
+             * Corner Radius Mm
+             * @default 2
+             */
+            corner_radius_mm: number;
+            /**
+             * Depth Mm
+             * @description Into the foam; 0 cuts the skins only
+             * @default 10
+             */
+            depth_mm: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /**
+             * Face
+             * @default upper
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "through" | "inside" | "front" | "rear";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Root Percent
+             * @default 50
+             */
+            root_percent: number;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /**
+             * Tip Percent
+             * @default 50
+             */
+            tip_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "cut";
+            /**
+             * Width Mm
+             * @default 20
+             */
+            width_mm: number | null;
+        };
+        /**
          * CutSkin
          * @description A skin in a cut: its line on the outline and its true thickness.
          */
@@ -680,11 +1020,70 @@ export interface components {
             ][];
             /** Thickness Mm */
             thickness_mm: number;
+            /** Wall */
+            wall: boolean;
+        };
+        /**
+         * DeflectedCase
+         * @description A control surface held deflected in the air stream by its horn.
+         */
+        DeflectedCase: {
+            /**
+             * Chord Percent
+             * @description Its chord over that of wing and surface
+             * @default 25
+             */
+            chord_percent: number;
+            /**
+             * Deflection Deg
+             * @default 20
+             */
+            deflection_deg: number;
+            /**
+             * Hinges
+             * @default 3
+             */
+            hinges: number;
+            /**
+             * Horn Mm
+             * @description Place of the horn; null means the middle
+             */
+            horn_mm?: number | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 16
+             */
+            speed_m_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "deflected";
         };
         /** Denied */
         Denied: {
             /** Message */
             message: string;
+        };
+        /**
+         * EllipseSection
+         * @description An ellipse: a round or oval fuselage, a boom.
+         */
+        EllipseSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "ellipse";
         };
         /**
          * Estimate
@@ -698,6 +1097,9 @@ export interface components {
             assumptions: string[];
             /** Case Id */
             case_id: string;
+            control: components["schemas"]["ControlResult"] | null;
+            /** Cords */
+            cords: components["schemas"]["CordResult"][];
             curves: components["schemas"]["Curves"];
             /** Deflection At Mm */
             deflection_at_mm: number;
@@ -723,6 +1125,8 @@ export interface components {
             shakes: components["schemas"]["Shakes"] | null;
             /** Snaps */
             snaps: components["schemas"]["SnapResult"][];
+            /** Sources */
+            sources: components["schemas"]["Source"][];
             /** Span Mm */
             span_mm: number;
             /** Stretches */
@@ -732,6 +1136,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Twist At Mm */
+            twist_at_mm: number;
             twist_deg: components["schemas"]["Band"] | null;
             /** Verdicts */
             verdicts: components["schemas"]["CaseVerdict"][];
@@ -739,6 +1145,22 @@ export interface components {
             warnings: string[];
             /** Workings */
             workings: components["schemas"]["Working"][];
+        };
+        /**
+         * Facing
+         * @description The paper or film on one side of a faced board; "along" is the way its fibres run.
+         */
+        Facing: {
+            E_across_MPa: components["schemas"]["Range"];
+            E_along_MPa: components["schemas"]["Range"];
+            G_MPa: components["schemas"]["Range"];
+            areal_mass_g_m2: components["schemas"]["Range"];
+            compressive_across_MPa: components["schemas"]["Range"];
+            compressive_along_MPa: components["schemas"]["Range"];
+            glue_g_m2: components["schemas"]["Range"];
+            tensile_across_MPa: components["schemas"]["Range"];
+            tensile_along_MPa: components["schemas"]["Range"];
+            thickness_mm: components["schemas"]["Range"];
         };
         /**
          * Failure
@@ -749,6 +1171,8 @@ export interface components {
             at_mm: number;
             /** Breaks */
             breaks: boolean;
+            /** Figure */
+            figure: string;
             holds: components["schemas"]["Band"];
             /** Kind */
             kind: string;
@@ -789,6 +1213,12 @@ export interface components {
              */
             name: string;
             /**
+             * Overlap Mm
+             * @description By which the strips lie over one another
+             * @default 0
+             */
+            overlap_mm: number;
+            /**
              * Plies
              * @default 1
              */
@@ -804,6 +1234,11 @@ export interface components {
              * @default 0
              */
             start_mm: number;
+            /**
+             * Tape Width Mm
+             * @description Laid in strips of this width; null means in one piece
+             */
+            tape_width_mm?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -874,6 +1309,23 @@ export interface components {
         From: {
             /** Revision */
             revision: number;
+        };
+        /**
+         * GluedRoot
+         * @description The foam of the root is glued face to face; bars that run on go through. `covered`: tape, film or cloth
+         *     runs over the seam, so that skins carry across it.
+         */
+        GluedRoot: {
+            /**
+             * Covered
+             * @default true
+             */
+            covered: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "glued";
         };
         /**
          * GustCase
@@ -990,6 +1442,17 @@ export interface components {
             way: "up" | "down";
         };
         /**
+         * HeldRoot
+         * @description The root is held without give: it is made in one piece with the rest, or clamped.
+         */
+        HeldRoot: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "held";
+        };
+        /**
          * Laminate
          * @description A skin made on the part: cloths wetted out with resin, the innermost first.
          */
@@ -1014,6 +1477,12 @@ export interface components {
          * @description A flat landing on the belly: the fuselage stops, the wings go on down.
          */
         LandingCase: {
+            /**
+             * End Mass G
+             * @description What sits at the end of the part: motor, battery, tail
+             * @default 0
+             */
+            end_mass_g: number;
             /** Id */
             id: string;
             /** Name */
@@ -1069,14 +1538,82 @@ export interface components {
             value: number;
         };
         /**
+         * MotorTorqueCase
+         * @description The motor's torque twists what carries it.
+         */
+        MotorTorqueCase: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Torque N Mm
+             * @default 150
+             */
+            torque_N_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "motor_torque";
+        };
+        /**
+         * NoseStrikeCase
+         * @description The nose hits: it crushes, and what is mounted inside feels the deceleration.
+         */
+        NoseStrikeCase: {
+            /**
+             * Free Mm
+             * @description May crush before it reaches equipment
+             * @default 50
+             */
+            free_mm: number;
+            /** Id */
+            id: string;
+            /**
+             * Mount G
+             * @description What mounts of battery and motor stand
+             * @default 120
+             */
+            mount_g: number;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 12
+             */
+            speed_m_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "nose_strike";
+        };
+        /**
          * Part
-         * @description A wing half or a plain test piece: a solid core between a root and a tip station, with its lay-up.
+         * @description A wing half, tail half, control surface, fuselage or test piece between a root and a tip station, with its
+         *     lay-up: on a core of foam, or hollow. Of a fuselage the chord is its width and the thickness its height.
          */
         Part: {
             /** Cases */
-            cases: (components["schemas"]["PullUpCase"] | components["schemas"]["TurnCase"] | components["schemas"]["GustCase"] | components["schemas"]["TowCase"] | components["schemas"]["LandingCase"] | components["schemas"]["SuddenStopCase"] | components["schemas"]["HandLaunchCase"] | components["schemas"]["TipStrikeCase"] | components["schemas"]["HandlingCase"] | components["schemas"]["ThreePointCase"] | components["schemas"]["TipWeightCase"] | components["schemas"]["TipTwistCase"])[];
-            /** Foam */
-            foam: string;
+            cases: (components["schemas"]["PullUpCase"] | components["schemas"]["TurnCase"] | components["schemas"]["GustCase"] | components["schemas"]["TowCase"] | components["schemas"]["LandingCase"] | components["schemas"]["SuddenStopCase"] | components["schemas"]["HandLaunchCase"] | components["schemas"]["TipStrikeCase"] | components["schemas"]["HandlingCase"] | components["schemas"]["ThreePointCase"] | components["schemas"]["TipWeightCase"] | components["schemas"]["TipTwistCase"] | components["schemas"]["StrapCase"] | components["schemas"]["TailLiftCase"] | components["schemas"]["DeflectedCase"] | components["schemas"]["TailLoadCase"] | components["schemas"]["MotorTorqueCase"] | components["schemas"]["NoseStrikeCase"])[];
+            /** @description Control surface along its rear edge, for the speed of reversal */
+            control?: components["schemas"]["ControlEdge"] | null;
+            /**
+             * Foam
+             * @description Its core; null is a hollow part made of walls and skins
+             */
+            foam: string | null;
             /** Id */
             id: string;
             /**
@@ -1084,20 +1621,34 @@ export interface components {
              * @default wing
              * @enum {string}
              */
-            kind: "wing" | "plank";
+            kind: "wing" | "tail" | "surface" | "fuselage" | "plank";
             /**
              * Layers
              * @default []
              */
-            layers: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"])[];
+            layers: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"])[];
             /** Name */
             name: string;
+            /**
+             * Rib Spacing Mm
+             * @description Between ribs or formers of a hollow part
+             * @default 100
+             */
+            rib_spacing_mm: number;
+            /**
+             * Root
+             * @description How its root is held
+             * @default {
+             *       "kind": "held"
+             *     }
+             */
+            root: components["schemas"]["HeldRoot"] | components["schemas"]["GluedRoot"] | components["schemas"]["BandsRoot"];
             /** Root Chord Mm */
             root_chord_mm: number;
             /** Root Thickness Mm */
             root_thickness_mm: number;
             /** Section */
-            section: components["schemas"]["FourDigitSection"] | components["schemas"]["RectangleSection"] | components["schemas"]["PointsSection"];
+            section: components["schemas"]["FourDigitSection"] | components["schemas"]["RectangleSection"] | components["schemas"]["EllipseSection"] | components["schemas"]["PointsSection"];
             /**
              * Span Mm
              * @description Length of this part along y
@@ -1152,16 +1703,6 @@ export interface components {
              * @description Points (x, z) from nose to trailing edge, over the chord
              */
             upper: number[][];
-        };
-        /** PresetOut */
-        PresetOut: {
-            /** Key */
-            key: string;
-            part: components["schemas"]["Part"];
-            /** Title */
-            title: string;
-            /** Why */
-            why: string;
         };
         /**
          * PullUpCase
@@ -1287,7 +1828,61 @@ export interface components {
             divergence_m_s: components["schemas"]["Band"] | null;
             edge_Hz: components["schemas"]["Band"];
             flap_Hz: components["schemas"]["Band"];
+            reversal_m_s: components["schemas"]["Band"] | null;
             twist_Hz: components["schemas"]["Band"];
+        };
+        /**
+         * Sheet
+         * @description A sheet for walls: solid, twin-wall, or a board faced on both sides. Moduli and strengths are those of the whole
+         *     thickness; `EI_*` bending stiffness and `shear_*` transverse shear stiffness per width. `core` is a foam's key.
+         */
+        Sheet: {
+            /** Ei Across N Mm */
+            EI_across_N_mm: number;
+            /** Ei Along N Mm */
+            EI_along_N_mm: number;
+            E_across_MPa: components["schemas"]["Range"];
+            E_along_MPa: components["schemas"]["Range"];
+            G_MPa: components["schemas"]["Range"];
+            areal_mass_g_m2: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            /**
+             * Build
+             * @enum {string}
+             */
+            build: "solid" | "twin_wall" | "faced";
+            compressive_across_MPa: components["schemas"]["Range"];
+            compressive_along_MPa: components["schemas"]["Range"];
+            /** Core */
+            core: string | null;
+            /** Core Thickness Mm */
+            core_thickness_mm: number | null;
+            facing: components["schemas"]["Facing"] | null;
+            /** Family */
+            family: string;
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Poisson */
+            poisson: number;
+            shear_MPa: components["schemas"]["Range"];
+            /** Shear Across N Mm */
+            shear_across_N_mm: number;
+            /** Shear Along N Mm */
+            shear_along_N_mm: number;
+            tensile_across_MPa: components["schemas"]["Range"];
+            tensile_along_MPa: components["schemas"]["Range"];
+            thickness_mm: components["schemas"]["Range"];
+            /** Wall Thickness Mm */
+            wall_thickness_mm: number | null;
         };
         /** SignIn */
         SignIn: {
@@ -1295,6 +1890,22 @@ export interface components {
             password: string;
             /** Username */
             username: string;
+        };
+        /**
+         * Size
+         * @description What a construction is made to. Of a fuselage the chords are its widths and the thicknesses its heights.
+         */
+        Size: {
+            /** Root Chord Mm */
+            root_chord_mm: number;
+            /** Root Thickness Mm */
+            root_thickness_mm: number;
+            /** Span Mm */
+            span_mm: number;
+            /** Tip Chord Mm */
+            tip_chord_mm: number;
+            /** Tip Thickness Mm */
+            tip_thickness_mm: number;
         };
         /**
          * Skin
@@ -1337,6 +1948,24 @@ export interface components {
             yield_MPa: components["schemas"]["Range"] | null;
         };
         /**
+         * Sleeve
+         * @description A tube over a bar, or a bar within a tube, glued to it along a stretch.
+         */
+        Sleeve: {
+            /**
+             * End Mm
+             * @description Place along the part from its root, mm
+             */
+            end_mm: number;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             */
+            start_mm: number;
+            /** Stock */
+            stock: string;
+        };
+        /**
          * SnapResult
          * @description What the part does when bent by hand until it parts, at its most loaded place; `direction` "up" presses the
          *     upper face. `hangs_together` is the share of its strength that is left, 0 to 1.
@@ -1368,6 +1997,64 @@ export interface components {
             values: string[];
         };
         /**
+         * Splice
+         * @description Where a bar is joined from two lengths that lie side by side over an overlap.
+         */
+        Splice: {
+            /**
+             * At Mm
+             * @description Place along the part from its root, mm
+             */
+            at_mm: number;
+            /**
+             * Overlap Mm
+             * @default 60
+             */
+            overlap_mm: number;
+        };
+        /**
+         * StrapCase
+         * @description Straps or elastic bands pulled round the edges of the part.
+         */
+        StrapCase: {
+            /**
+             * At Mm
+             * @description Place of the straps; null means at the root
+             */
+            at_mm?: number | null;
+            /**
+             * Hard Strip Mm
+             * @description Length of a hard strip let into the edge
+             * @default 0
+             */
+            hard_strip_mm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Pull N
+             * @default 40
+             */
+            pull_N: number;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "strap";
+            /**
+             * Width Mm
+             * @description All straps side by side
+             * @default 12
+             */
+            width_mm: number;
+        };
+        /**
          * Stretch
          * @description Part of the span in which the same elements are present; its cuts change linearly between its ends.
          */
@@ -1381,12 +2068,23 @@ export interface components {
          */
         StripLayer: {
             /**
+             * Drop Mm
+             * @description How much further in each further ply ends than the one beneath
+             * @default 0
+             */
+            drop_mm: number;
+            /**
              * Enabled
              * @default true
              */
             enabled: boolean;
             /** End Mm */
             end_mm?: number | null;
+            /**
+             * End Width Mm
+             * @description Width at its end; null means the same all along
+             */
+            end_width_mm?: number | null;
             /**
              * Face
              * @default both
@@ -1468,6 +2166,22 @@ export interface components {
             type: "sudden_stop";
         };
         /**
+         * SurfaceVariant
+         * @description A control surface of the same size, built in one way.
+         */
+        SurfaceVariant: {
+            arrives: components["schemas"]["Band"];
+            /** Best Horn Mm */
+            best_horn_mm: number;
+            grams: components["schemas"]["Band"];
+            holds: components["schemas"]["Band"];
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+            twist_deg: components["schemas"]["Band"];
+        };
+        /**
          * Symbol
          * @description One number that goes into a formula.
          */
@@ -1480,6 +2194,101 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * TailLiftCase
+         * @description A tail that carries lift, up or down.
+         */
+        TailLiftCase: {
+            /**
+             * Cl
+             * @default 0.7
+             */
+            cl: number;
+            /** Id */
+            id: string;
+            /**
+             * Lift
+             * @default schrenk
+             * @enum {string}
+             */
+            lift: "schrenk" | "elliptic";
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 16
+             */
+            speed_m_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tail_lift";
+            /**
+             * Way
+             * @default down
+             * @enum {string}
+             */
+            way: "up" | "down";
+        };
+        /**
+         * TailLoadCase
+         * @description The tail bends the fuselage: down-load, up-load, or side-load of the fin, which twists it as well.
+         */
+        TailLoadCase: {
+            /**
+             * Area Cm2
+             * @description Of the tail surface that pushes
+             * @default 250
+             */
+            area_cm2: number;
+            /**
+             * At Mm
+             * @description Place of the tail; null means the end
+             */
+            at_mm?: number | null;
+            /**
+             * Cl
+             * @default 0.8
+             */
+            cl: number;
+            /**
+             * Height Mm
+             * @description Side force above the fuselage's axis
+             * @default 60
+             */
+            height_mm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 16
+             */
+            speed_m_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tail_load";
+            /**
+             * Way
+             * @default down
+             * @enum {string}
+             */
+            way: "down" | "up" | "side";
         };
         /**
          * ThreePointCase
@@ -1694,8 +2503,98 @@ export interface components {
             type: "turn";
         };
         /**
+         * WallLayer
+         * @description A sheet as a wall: on faces and sides, or as an upright web or a level plate within the part.
+         *
+         *     On a foam core the faces lie outside the core; a hollow part's walls lie inside its outline. `root_percent` and
+         *     `tip_percent` place a web behind the nose and a level plate above the lower face.
+         */
+        WallLayer: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /**
+             * Face
+             * @default both
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "both" | "front" | "rear" | "sides" | "wrapped" | "web" | "level";
+            /**
+             * Grain
+             * @description Grain, flutes or paper fibre to the part
+             * @default along
+             * @enum {string}
+             */
+            grain: "along" | "across";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Paper
+             * @description Which paper of a faced board is left on
+             * @default both
+             * @enum {string}
+             */
+            paper: "both" | "outer" | "inner" | "none";
+            /**
+             * Plies
+             * @default 1
+             */
+            plies: number;
+            /**
+             * Root Percent
+             * @default 30
+             */
+            root_percent: number;
+            /** Sheet */
+            sheet: string;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /**
+             * Tip Percent
+             * @default 30
+             */
+            tip_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "wall";
+            /**
+             * Weighed G Per M2
+             * @description Own weighing of this very sheet; null takes the table's
+             */
+            weighed_g_per_m2?: number | null;
+        };
+        /**
+         * Wanted
+         * @description A construction, the size wanted, and the airframe that the part is for.
+         */
+        Wanted: {
+            /** All Up Mass G */
+            all_up_mass_g: number;
+            /** Key */
+            key: string;
+            size: components["schemas"]["Size"];
+            /** Top Speed M S */
+            top_speed_m_s: number;
+        };
+        /**
          * Working
-         * @description The working behind one headline figure ("added", "bend", "twist", "holds").
+         * @description The working behind one figure: "mass", "added", "bend", "twist", "shares", "section", "snap", "control", "holds"
+         *     for the first failure and "holds.2" onwards for the next ones, "flap_Hz" and the like for what shakes.
          */
         Working: {
             /** Assumptions */
@@ -1708,8 +2607,6 @@ export interface components {
             formula: string;
             /** Formula Id */
             formula_id: string;
-            /** Sources */
-            sources: components["schemas"]["Source"][];
             /** Symbols */
             symbols: components["schemas"]["Symbol"][];
             /** Title */
@@ -1983,6 +2880,50 @@ export interface operations {
             };
         };
     };
+    fletcher_server_stockroom_api_construct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuiltOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_stockroom_api_read_constructions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConstructionOut"][];
+                };
+            };
+        };
+    };
     fletcher_server_airframes_api_read_estimate: {
         parameters: {
             query?: never;
@@ -2003,26 +2944,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Estimate"];
-                };
-            };
-        };
-    };
-    fletcher_server_stockroom_api_read_presets: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PresetOut"][];
                 };
             };
         };
@@ -2096,6 +3017,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_compare_surface_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurfaceVariant"][];
                 };
             };
         };

@@ -16,6 +16,7 @@ import { ShapePanel } from "./ShapePanel";
 import { SpanSheet } from "./SpanSheet";
 import { serverStore } from "./store";
 import { Verdict } from "./Verdict";
+import { WorkingDialog } from "./WorkingDialog";
 import { useEstimate } from "./useEstimate";
 
 const PHASE_WORDS = {
@@ -101,6 +102,7 @@ function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
   const chosen = part.cases.find((c) => c.id === query.get("case")) ?? part.cases[0]!;
   const { estimate, problems, reachable } = useEstimate(draft.document, part.id, chosen.id);
   const [selected, setSelected] = useState<string | null>(null);
+  const [figure, openWorking] = useState<string | null>(null);
   const [cursor, setCursor] = useState(Math.round(part.span_mm * 0.35));
   const [wanted, setLoad] = useState(1);
   const most = Math.max(
@@ -209,6 +211,7 @@ function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
             chosen={chosen}
             pick={pickCase}
             estimate={estimate}
+            openWorking={openWorking}
           />
         </Tabs.Content>
       </Tabs.Root>
@@ -228,14 +231,17 @@ function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
                 cursor={at}
                 setCursor={setCursor}
               />
-              <Findings estimate={shown} load={load} cursor={at} />
+              <Findings estimate={shown} load={load} cursor={at} openWorking={openWorking} />
             </div>
             <CutView estimate={shown} {...{ selected, setSelected }} cursor={at} />
           </>
         )}
       </main>
 
-      <Verdict estimate={estimate} problems={problems} />
+      <Verdict estimate={estimate} problems={problems} openWorking={openWorking} />
+      {estimate && figure && (
+        <WorkingDialog estimate={estimate} figure={figure} onClose={() => openWorking(null)} />
+      )}
       {draft.theirs && draft.phase === "conflict" && <Conflict keeper={keeper} draft={draft} />}
     </div>
   );

@@ -29,14 +29,15 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
   const index = nearest(estimate.curves.y_mm, cursor);
   const shareOf = (id: string) => estimate.lines.find((l) => l.id === id)?.use[index] ?? 0;
   const nameOf = (id: string) => estimate.lines.find((l) => l.id === id)?.label ?? "";
-  const numbers = estimate.lines.map((l) => l.id);
+  const numbers = ["foam", ...estimate.lines.map((l) => l.id).filter((id) => id !== "foam")];
   return (
     <section className="border-t border-rule px-5 pt-1.5 pb-1">
       <div ref={ref} className="min-w-0">
         <h2 className="text-[0.87rem] font-semibold">
           Cut at {plain(cursor, 4)} mm{" "}
           <span className="font-normal text-soft">
-            chord {plain(cut.chord_mm, 4)}, thickness {plain(cut.thickness_mm)} mm; skins drawn thick
+            chord {plain(cut.chord_mm, 4)}, thickness {plain(cut.thickness_mm)} mm; skins drawn thick; ⌖
+            centre of twist
           </span>
         </h2>
         {width > 0 && (
@@ -47,7 +48,22 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
             role="img"
             aria-label={`Cut at ${cursor} mm from the root`}
           >
-            <polygon points={path(cut.outline)} fill={toneOf(shareOf("foam"))} stroke="var(--foam-edge)" />
+            <polygon
+              points={path(cut.outline)}
+              fill={cut.hollow ? "none" : toneOf(shareOf("foam"))}
+              stroke={cut.hollow ? "var(--hair)" : "var(--foam-edge)"}
+              strokeDasharray={cut.hollow ? "3 4" : undefined}
+            />
+            {cut.holes.map((hole, i) => (
+              <polygon
+                key={`h${i}`}
+                points={path(hole.points)}
+                fill="var(--sheet)"
+                stroke={selected === hole.line_id ? "var(--pick)" : "var(--foam-edge)"}
+                strokeWidth={selected === hole.line_id ? 2.4 : 1}
+                onClick={() => setSelected(hole.line_id)}
+              />
+            ))}
             <line
               x1={px(0)}
               x2={px(cut.chord_mm)}
@@ -58,10 +74,10 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
             />
             {cut.skins.map((skin, i) => {
               const side = skin.face === "upper" ? 1 : skin.face === "lower" ? -1 : 0;
-              const beneath = cut.skins.slice(0, i).filter((s) => s.face === skin.face);
+              const beneath = cut.skins.slice(0, i).filter((s) => s.face === skin.face && !s.wall);
+              const thick = Math.max(SKIN_PX, skin.thickness_mm * scale);
               const lift = (x: number) =>
-                side *
-                SKIN_PX *
+                (skin.wall ? 0 : side * SKIN_PX) *
                 (0.5 + beneath.filter((s) => x >= s.points[0]![0]! && x <= s.points.at(-1)![0]!).length);
               const on = selected === skin.line_id;
               const use = shareOf(skin.line_id);
@@ -70,8 +86,16 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
                   <polyline
                     points={path(skin.points, lift)}
                     fill="none"
-                    stroke={on ? "var(--pick)" : use > 1 ? "var(--fail)" : "var(--skin)"}
-                    strokeWidth={SKIN_PX}
+                    stroke={
+                      on
+                        ? "var(--pick)"
+                        : use > 1
+                          ? "var(--fail)"
+                          : skin.wall
+                            ? "var(--foam-edge)"
+                            : "var(--skin)"
+                    }
+                    strokeWidth={skin.wall ? thick : SKIN_PX}
                   />
                 </g>
               );
@@ -109,6 +133,25 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
                 </g>
               );
             })}
+            {cut.cords.map((cord, i) => (
+              <circle
+                key={`c${i}`}
+                cx={px(cord.x_mm)}
+                cy={pz(cord.z_mm)}
+                r={4}
+                fill="var(--raised)"
+                stroke={selected === cord.line_id ? "var(--pick)" : "var(--ink)"}
+                strokeWidth={2}
+                onClick={() => setSelected(cord.line_id)}
+              >
+                <title>{nameOf(cord.line_id)}</title>
+              </circle>
+            ))}
+            <TwistCentre
+              x={px(estimate.curves.shear_centre_mm[index] ?? 0)}
+              y={pz((high + low) / 2)}
+              width={width}
+            />
             <Labels {...{ cut, px, pz, high, low, width, nameOf, numbers }} />
             <path
               d={`M${px(0)} ${height - 8}h${cut.chord_mm * scale}m0 -4v8M${px(0)} ${height - 12}v8`}
@@ -122,6 +165,18 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
         )}
       </div>
     </section>
+  );
+}
+
+/** Where the section turns about: a load through it does not twist the part. */
+function TwistCentre({ x, y, width }: { x: number; y: number; width: number }) {
+  if (x < 8 || x > width - 8) return null;
+  return (
+    <g stroke="var(--pick)" fill="none" strokeWidth={1.6} pointerEvents="none">
+      <title>centre of twist</title>
+      <path d={`M${x - 7} ${y}h14M${x} ${y - 7}v14`} />
+      <circle cx={x} cy={y} r={4} />
+    </g>
   );
 }
 
@@ -150,7 +205,7 @@ function Labels({ cut, px, pz, high, low, width, nameOf, numbers }: LabelsProps)
     ...cut.skins
       .filter((s) => s.face === "upper" || s.face === "lower")
       .map((s) => {
-        const whole = s.points.at(-1)![0]! - s.points[0]![0]! > 0.98 * cut.chord_mm;
+        const whole = s.points.at(-1)![0]! - s.points[0]![0]! > 0.9 * cut.chord_mm;
         const p = s.points[Math.floor(s.points.length * (whole ? 0.72 : 0.5))]!;
         return {
           id: s.line_id,

@@ -3,7 +3,17 @@ import { nearest, readAt } from "../drawing/interpolate";
 import { place, plain } from "../shared/units";
 
 /** What gives, in order, and what the part is worth at the cursor. */
-export function Findings({ estimate, load, cursor }: { estimate: Estimate; load: number; cursor: number }) {
+export function Findings({
+  estimate,
+  load,
+  cursor,
+  openWorking,
+}: {
+  estimate: Estimate;
+  load: number;
+  cursor: number;
+  openWorking: (figure: string) => void;
+}) {
   const { curves } = estimate;
   const at = (values: (number | null)[]) => readAt(curves.y_mm, values, cursor) ?? 0;
   const facts: [string, string][] = [
@@ -14,35 +24,49 @@ export function Findings({ estimate, load, cursor }: { estimate: Estimate; load:
     ["Bent by", `${plain(Math.abs(at(curves.deflection_mm)))} mm`],
     ["Bending stiffness EI", `${plain(at(curves.EI_N_mm2) / 1e6)} N·m²`],
     ["Torsional stiffness GJ", `${plain(at(curves.GJ_N_mm2) / 1e6)} N·m²`],
+    ["Centre of twist, behind nose", `${plain(at(curves.shear_centre_mm))} mm`],
   ];
   return (
     <div className="px-5 pt-2 pb-1 text-[0.87rem]">
       <h2 className="border-b border-ink pb-1 font-semibold">What gives, in order</h2>
       <ol>
         {estimate.failures.slice(0, 4).map((f, i) => (
-          <li
-            key={f.kind + f.line_id + f.where}
-            className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-3 border-b border-rule py-1 leading-tight"
-          >
-            <span>
-              <span className={i === 0 ? "font-semibold" : ""}>
-                {f.holds.typ <= load && <span className="text-fail">✕ </span>}
-                {f.sentence}
+          <li key={f.figure} className="border-b border-rule">
+            <button
+              type="button"
+              aria-label={`${f.sentence}, show the working`}
+              onClick={() => openWorking(f.figure)}
+              className="grid min-h-10 w-full grid-cols-[minmax(0,1fr)_auto] gap-x-3 py-1 text-left leading-tight hover:bg-pick-wash"
+            >
+              <span>
+                <span className={i === 0 ? "font-semibold" : ""}>
+                  {f.holds.typ <= load && <span className="text-fail">✕ </span>}
+                  {f.sentence}
+                </span>
+                <span className="block text-soft">
+                  {f.breaks ? "parts" : "gives"} {place(f.at_mm)}
+                </span>
               </span>
-              <span className="block text-soft">
-                {f.breaks ? "parts" : "gives"} {place(f.at_mm)}
+              <span className="text-right">
+                <span className="figure-type">{plain(f.holds.typ)} ×</span>
+                <span className="block text-[0.8rem] text-soft">
+                  {plain(f.holds.low, 2)} – {plain(f.holds.high, 2)}
+                </span>
               </span>
-            </span>
-            <span className="text-right">
-              <span className="figure-type">{plain(f.holds.typ)} ×</span>
-              <span className="block text-[0.8rem] text-soft">
-                {plain(f.holds.low, 2)} – {plain(f.holds.high, 2)}
-              </span>
-            </span>
+            </button>
           </li>
         ))}
       </ol>
-      <h2 className="mt-2.5 border-b border-ink pb-0.5 font-semibold">At {plain(cursor, 4)} mm</h2>
+      <h2 className="mt-2.5 flex items-baseline justify-between border-b border-ink pb-0.5 font-semibold">
+        At {plain(cursor, 4)} mm
+        <button
+          type="button"
+          className="min-h-8 font-normal text-soft underline decoration-dotted underline-offset-3"
+          onClick={() => openWorking("section")}
+        >
+          working
+        </button>
+      </h2>
       <dl>
         {facts.map(([name, value]) => (
           <div key={name} className="flex justify-between gap-3 border-b border-rule py-0.5">

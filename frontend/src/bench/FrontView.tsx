@@ -4,7 +4,15 @@ import { plain } from "../shared/units";
 import type { SheetLayout } from "./sheetLayout";
 
 /** The part from the front, bent by the load: a shaft on two pegs with a weight, or held at its root. */
-export function FrontView({ estimate, layout }: { estimate: Estimate; layout: SheetLayout }) {
+export function FrontView({
+  estimate,
+  layout,
+  fuselage,
+}: {
+  estimate: Estimate;
+  layout: SheetLayout;
+  fuselage: boolean;
+}) {
   const { curves } = estimate;
   const { x0, scale, exaggeration, front } = layout;
   const px = (y: number) => x0 + y * scale;
@@ -25,7 +33,11 @@ export function FrontView({ estimate, layout }: { estimate: Estimate; layout: Sh
   const pegs = estimate.supports_mm;
   const { measure } = estimate;
   const hung = measure.name === "hung";
-  const seen = estimate.reads === "swing" ? "Swung fore and aft" : "From the front, bent";
+  const seen = estimate.control
+    ? "Hung on its hinges, bent between them"
+    : estimate.reads === "swing"
+      ? "Swung fore and aft"
+      : `From the ${fuselage ? "side" : "front"}, bent`;
   return (
     <g>
       <text x={x0} y={16} fontSize={13} fontWeight={620}>
@@ -42,7 +54,30 @@ export function FrontView({ estimate, layout }: { estimate: Estimate; layout: Sh
       />
       <polygon points={spread} fill="var(--pick)" opacity={0.16} />
       <polygon points={body(curves.deflection_mm)} fill="var(--foam)" stroke="var(--ink)" strokeWidth={1.3} />
-      {!pegs && (
+      {estimate.control?.hinges_mm.map((y) => (
+        <circle
+          key={y}
+          cx={px(y)}
+          cy={front.rest}
+          r={5}
+          fill="var(--raised)"
+          stroke="var(--ink)"
+          strokeWidth={1.6}
+        >
+          <title>hinge</title>
+        </circle>
+      ))}
+      {estimate.control && (
+        <path
+          d={`M${px(estimate.control.horn_mm)} ${front.rest}v-20m-4 0h8`}
+          stroke="var(--ink)"
+          strokeWidth={3}
+          fill="none"
+        >
+          <title>horn</title>
+        </path>
+      )}
+      {!pegs && !estimate.control && (
         <path
           d={`M${x0 - 8} ${front.rest - 22}v44m0 -44l-7 7m7 4l-7 7m7 4l-7 7m7 4l-7 7m7 4l-7 7`}
           stroke="var(--ink)"

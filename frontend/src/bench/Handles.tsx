@@ -1,7 +1,7 @@
 import { useState, type KeyboardEvent, type PointerEvent } from "react";
 import type { Layer, Part } from "../api/client";
 import { plain } from "../shared/units";
-import { withLayer } from "./edits";
+import { acrossLine, withLayer } from "./edits";
 import type { SheetLayout } from "./sheetLayout";
 
 interface Props {
@@ -29,7 +29,7 @@ export function alongTargets(part: Part, id: string): number[] {
 
 /** Chord places that a line snaps to: those of other lines, a quarter, a third, the middle. */
 export function acrossTargets(part: Part, id: string): number[] {
-  const others = part.layers.flatMap((l) => (l.type !== "film" && l.id !== id ? [l.root_percent] : []));
+  const others = part.layers.flatMap((l) => (acrossLine(l) && l.id !== id ? [l.root_percent] : []));
   return [...others, 25, 100 / 3, 50];
 }
 
@@ -38,6 +38,12 @@ export function snapped(value: number, targets: number[], reach: number, step: n
   const near = targets.filter((t) => Math.abs(t - value) <= reach);
   near.sort((a, b) => Math.abs(a - value) - Math.abs(b - value));
   return near[0] ?? Math.round(value / step) * step;
+}
+
+/** Where the grips of a line stand that has no place of its own across the chord: on its edge, or in the middle. */
+function edgePercent(layer: Layer): number {
+  if (layer.type !== "cord" && layer.type !== "wall") return 50;
+  return layer.face === "front" ? 0 : layer.face === "rear" ? 100 : 50;
 }
 
 /** Grips on the chosen line: its ends along the part, and the line itself across the chord. By pointer and by keys. */
@@ -49,9 +55,9 @@ export function Handles({ part, layer, layout, change }: Props) {
   const chordAt = (y: number) =>
     part.root_chord_mm + ((part.tip_chord_mm - part.root_chord_mm) * y) / part.span_mm;
   const percentAt = (y: number) =>
-    layer.type === "film"
-      ? 50
-      : layer.root_percent + ((layer.tip_percent - layer.root_percent) * y) / part.span_mm;
+    acrossLine(layer)
+      ? layer.root_percent + ((layer.tip_percent - layer.root_percent) * y) / part.span_mm
+      : edgePercent(layer);
   const spot = (y: number) => ({
     x: x0 + y * scale,
     y: plan.nose + ((part.tip_setback_mm * y) / part.span_mm + (chordAt(y) * percentAt(y)) / 100) * scale,
@@ -65,7 +71,7 @@ export function Handles({ part, layer, layout, change }: Props) {
           const to = clamp(value, start + 5, part.span_mm);
           return { ...l, end_mm: to === part.span_mm ? null : to };
         }
-        if (l.type === "film") return l;
+        if (!acrossLine(l)) return l;
         const by = value - l.root_percent;
         const tip = Math.round(clamp(l.tip_percent + by, 0, 100) * 10) / 10;
         return { ...l, root_percent: Math.round(value * 10) / 10, tip_percent: tip };
@@ -105,14 +111,14 @@ export function Handles({ part, layer, layout, change }: Props) {
   const grips: { grip: Grip; at: { x: number; y: number }; label: string; value: number; text: string }[] = [
     {
       grip: "start",
-      at: spot(start),
+      at: { ...spot(start), x: Math.min(spot(start).x, spot(end).x - 13) },
       label: "Start of the line",
       value: start,
       text: `${plain(start, 4)} mm`,
     },
     { grip: "end", at: spot(end), label: "End of the line", value: end, text: `${plain(end, 4)} mm` },
   ];
-  if (layer.type !== "film")
+  if (acrossLine(layer))
     grips.push({
       grip: "line",
       at: spot(start + 0.5 * (end - start)),
@@ -165,10 +171,17 @@ export function Handles({ part, layer, layout, change }: Props) {
             />
           )}
           <g pointerEvents="none">
-            <rect x={at.x - 27} y={at.y - 32} width={54} height={17} fill="var(--sheet)" opacity={0.92} />
+            <rect
+              x={at.x - 27}
+              y={at.y + (grip === "line" ? 15 : -32)}
+              width={54}
+              height={17}
+              fill="var(--sheet)"
+              opacity={0.92}
+            />
             <text
               x={at.x}
-              y={at.y - 19}
+              y={at.y + (grip === "line" ? 28 : -19)}
               fontSize={12}
               textAnchor="middle"
               style={{ fill: "var(--pick)", fontWeight: 650 }}

@@ -4,6 +4,7 @@ import { freshId } from "../shared/ids";
 import { plain } from "../shared/units";
 import { lineName, moved, problemAt, withLayer } from "./edits";
 import { LineEditor } from "./LineEditor";
+import { describe, STARTERS } from "./starters";
 
 interface Props {
   part: Part;
@@ -15,51 +16,6 @@ interface Props {
   selected: string | null;
   setSelected: (id: string | null) => void;
 }
-
-const FACES: Record<string, string> = {
-  upper: "upper face",
-  lower: "lower face",
-  both: "both faces",
-  wrapped: "all round",
-  pair: "top and bottom",
-  middle: "in the middle",
-};
-
-function describe(layer: Layer, part: Part): string {
-  const from = layer.start_mm;
-  const to = layer.end_mm ?? part.span_mm;
-  const run = from === 0 && to === part.span_mm ? "full length" : `${plain(from, 4)} to ${plain(to, 4)} mm`;
-  const plies = layer.type !== "bar" && layer.plies > 1 ? `${layer.plies} plies, ` : "";
-  if (layer.type === "bar") return `${FACES[layer.place]}, ${run}`;
-  if (layer.type === "strip") return `${plies}${FACES[layer.face]}, ${plain(layer.width_mm)} mm wide, ${run}`;
-  return `${plies}${FACES[layer.face]}, ${run}`;
-}
-
-const WHOLE = { name: "", enabled: true, start_mm: 0, end_mm: null };
-const LINE = { ...WHOLE, root_percent: 30, tip_percent: 30 };
-const BAR = { ...LINE, type: "bar" as const, on_edge: false, joined_at_root: true, stock: "carbon_rod_2" };
-
-/** New lines as they come into the hand: a middling choice that fits most parts. */
-const STARTERS: { label: string; make: (part: Part, id: string) => Layer }[] = [
-  { label: "Pair of bars", make: (_, id) => ({ ...BAR, id, place: "pair", cover_mm: 0.5 }) },
-  { label: "Single bar", make: (_, id) => ({ ...BAR, id, place: "middle", cover_mm: 0 }) },
-  {
-    label: "Strip of tape or cloth",
-    make: (part, id) => ({
-      ...LINE,
-      type: "strip",
-      id,
-      skin: "filament_tape_uni",
-      face: "both",
-      plies: 1,
-      width_mm: Math.min(25, Math.floor(part.tip_chord_mm / 3)),
-    }),
-  },
-  {
-    label: "Film or cloth over a face",
-    make: (_, id) => ({ ...WHOLE, type: "film", id, skin: "lamfilm_38", face: "wrapped", plies: 1 }),
-  },
-];
 
 /** What a line weighs, and its share of the bending stiffness. */
 function Worth({ result }: { result: Estimate["lines"][number] | undefined }) {
@@ -118,9 +74,11 @@ export function LayupPanel({
         <li className={`${COLUMNS} border-b border-rule px-4 py-2.5`}>
           <span />
           <span className="font-semibold leading-tight">
-            {catalogue.foams.find((f) => f.key === part.foam)?.name ?? part.foam}
+            {part.foam
+              ? (catalogue.foams.find((f) => f.key === part.foam)?.name ?? part.foam)
+              : "Hollow: walls and bars"}
           </span>
-          <Worth result={foam} />
+          {part.foam ? <Worth result={foam} /> : <span />}
         </li>
         {layers.map((layer, i) => {
           const result = resultOf(layer.id);

@@ -24,6 +24,7 @@ interface Props {
   chosen: LoadCase;
   pick: (id: string) => void;
   estimate: Estimate | null;
+  openWorking: (figure: string) => void;
 }
 
 /** Inputs by the name of their field, in the order in which they are asked for. */
@@ -43,7 +44,21 @@ const FIGURES: [string, string, Quantity, number][] = [
   ["first_support_mm", "First support", "length", 5],
   ["second_support_mm", "Second support", "length", 5],
   ["saddle_mm", "Half width of the saddle", "length", 5],
+  ["end_mass_g", "Mass at its end", "mass", 10],
+  ["width_mm", "Straps side by side", "length", 1],
+  ["hard_strip_mm", "Hard strip in the edge", "length", 5],
+  ["area_cm2", "Area of the tail, cm²", "plain", 10],
+  ["cl", "Lift coefficient", "plain", 0.05],
+  ["height_mm", "Force above the axis", "length", 5],
+  ["torque_N_mm", "Torque", "couple", 10],
+  ["free_mm", "Nose free to crush", "length", 5],
+  ["mount_g", "Mounts stand, g", "plain", 10],
+  ["deflection_deg", "Deflection", "angle", 1],
+  ["chord_percent", "Its share of the chord", "percent", 1],
+  ["hinges", "Hinges", "plain", 1],
 ];
+
+const PULLS: Record<string, string> = { tow: "Pull of the line", strap: "Pull of the straps" };
 
 const CHOICES: Record<string, { label: string; options: { value: string; label: string }[] }> = {
   way: {
@@ -51,6 +66,7 @@ const CHOICES: Record<string, { label: string; options: { value: string; label: 
     options: [
       { value: "up", label: "Up" },
       { value: "down", label: "Down" },
+      { value: "side", label: "Sideways" },
     ],
   },
   lift: {
@@ -74,7 +90,7 @@ const ENOUGH = { sure: "✓ sure", typical: "✓ if typical", no: "✕ not enoug
 
 /** The kept load cases with what each says, and the inputs of the chosen one. */
 export function LoadPanel(props: Props) {
-  const { part, problems, path, change, chosen, pick, estimate } = props;
+  const { part, problems, path, change, chosen, pick, estimate, openWorking } = props;
   const index = part.cases.findIndex((c) => c.id === chosen.id);
   const at = (key: string) => problemAt(problems, `${path}.cases[${index}].${key}`);
   const set = (key: string) => (value: unknown) =>
@@ -127,14 +143,28 @@ export function LoadPanel(props: Props) {
         {FIGURES.filter(([key]) => key in values).map(([key, label, quantity, step]) => (
           <NumberField
             key={chosen.id + key}
-            label={label}
+            label={key === "pull_N" ? (PULLS[chosen.type] ?? label) : label}
             value={values[key] as number}
             quantity={quantity}
             step={step}
+            whole={key === "hinges"}
             problem={at(key)}
             onChange={set(key)}
           />
         ))}
+        {"horn_mm" in values && (
+          <NumberField
+            label="Horn, from the root"
+            value={(values.horn_mm as number | null) ?? part.span_mm / 2}
+            quantity="length"
+            step={10}
+            problem={at("horn_mm")}
+            hint={
+              estimate?.control ? `most arrives at ${plain(estimate.control.best_horn_mm)} mm` : undefined
+            }
+            onChange={set("horn_mm")}
+          />
+        )}
         {"at_mm" in values && (
           <NumberField
             label="Where, from the root"
@@ -150,7 +180,12 @@ export function LoadPanel(props: Props) {
           .filter(([key]) => key in values)
           .map(([key, { label, options }]) => (
             <div key={key} className="col-span-full">
-              <Choice label={label} value={values[key] as string} options={options} onChange={set(key)} />
+              <Choice
+                label={label}
+                value={values[key] as string}
+                options={options.filter((o) => o.value !== "side" || chosen.type === "tail_load")}
+                onChange={set(key)}
+              />
             </div>
           ))}
         <NumberField
@@ -168,25 +203,14 @@ export function LoadPanel(props: Props) {
         )}
         <div className="col-span-full border-t border-rule pt-3 text-[0.9rem] leading-snug">
           {estimate?.says && <p>{estimate.says[0]!.toUpperCase() + estimate.says.slice(1)}.</p>}
-          {estimate?.shakes && (
-            <dl className="mt-3 border-t border-ink">
-              {SHAKES.map(([key, label]) => (
-                <div key={key} className="flex justify-between gap-3 border-b border-rule py-1">
-                  <dt className="text-soft">{label}</dt>
-                  <dd className="figure-type whitespace-nowrap">{written(estimate.shakes![key], "Hz")}</dd>
-                </div>
-              ))}
-              <div className="flex justify-between gap-3 border-b border-rule py-1">
-                <dt className="text-soft">Would twist away from</dt>
-                <dd className="figure-type whitespace-nowrap">
-                  {estimate.shakes.divergence_m_s
-                    ? written(estimate.shakes.divergence_m_s, "m/s")
-                    : "no speed"}
-                </dd>
-              </div>
-              <p className="pt-2">{estimate.shakes.caution}</p>
-            </dl>
-          )}
+          {estimate?.control && <Control {...props} />}
+          {estimate?.cords.map((c) => (
+            <p key={c.line_id + c.face} className="mt-2">
+              Cord in the {c.face} edge: {plain(100 * c.moment_share)} % of the edgewise moment,{" "}
+              {written(c.pull_N, "N")} of pull, which {plain(c.bond_mm)} mm of bond hand over.
+            </p>
+          ))}
+          {estimate?.shakes && <Speeds shakes={estimate.shakes} openWorking={openWorking} />}
           {estimate?.warnings.map((w) => (
             <p key={w} className="mt-2 border-l-[3px] border-fail pl-3">
               {w}
@@ -194,6 +218,113 @@ export function LoadPanel(props: Props) {
           ))}
         </div>
       </div>
+    </div>
+  );
+}
+
+/** A figure whose working opens when it is pressed. */
+function Row({ label, text, open }: { label: string; text: string; open: () => void }) {
+  return (
+    <button
+      type="button"
+      onClick={open}
+      aria-label={`${label} ${text}, show the working`}
+      className="flex min-h-10 w-full items-center justify-between gap-3 border-b border-rule text-left hover:bg-pick-wash"
+    >
+      <span className="text-soft">{label}</span>
+      <span className="figure-type whitespace-nowrap">{text}</span>
+    </button>
+  );
+}
+
+function Speeds(props: { shakes: NonNullable<Estimate["shakes"]>; openWorking: (figure: string) => void }) {
+  const { shakes, openWorking } = props;
+  return (
+    <div className="mt-3 border-t border-ink">
+      {SHAKES.map(([key, label]) => (
+        <Row key={key} label={label} text={written(shakes[key], "Hz")} open={() => openWorking(key)} />
+      ))}
+      <Row
+        label="Would twist away from"
+        text={shakes.divergence_m_s ? written(shakes.divergence_m_s, "m/s") : "no speed"}
+        open={() => openWorking("divergence_m_s")}
+      />
+      {shakes.reversal_m_s && (
+        <Row
+          label="Control reverses from"
+          text={written(shakes.reversal_m_s, "m/s")}
+          open={() => openWorking("reversal_m_s")}
+        />
+      )}
+      <p className="pt-2">{shakes.caution}</p>
+    </div>
+  );
+}
+
+/** What of a deflection arrives, and the same surface built in other ways. */
+function Control({ part, document, chosen, estimate, openWorking }: Props) {
+  const ways = useQuery({
+    queryKey: ["surface-ways", document, part.id, chosen.id],
+    queryFn: () =>
+      must(api.POST("/api/surface-ways", { body: { document, part_id: part.id, case_id: chosen.id } })),
+    enabled: false,
+  });
+  const control = estimate!.control!;
+  return (
+    <div className="mt-3 border-t border-ink">
+      <Row
+        label="Of the deflection arrives"
+        text={`${plain(100 * control.arrives.typ)} % (${plain(100 * control.arrives.low, 2)}–${plain(100 * control.arrives.high, 2)})`}
+        open={() => openWorking("control")}
+      />
+      <Row
+        label="The servo holds"
+        text={written(control.servo_N_mm, "N·mm")}
+        open={() => openWorking("control")}
+      />
+      <p className="flex min-h-10 items-center justify-between gap-3 border-b border-rule">
+        <span className="text-soft">Best place of the horn</span>
+        <span className="figure-type">{plain(control.best_horn_mm)} mm out</span>
+      </p>
+      <button type="button" className="key-button mt-3 w-full" onClick={() => void ways.refetch()}>
+        {ways.isFetching ? "Comparing…" : "Same size, built in other ways"}
+      </button>
+      {ways.isError && <p className="text-fail">These could not be compared. Try again.</p>}
+      {ways.data && (
+        <table className="mt-2 w-full text-[0.85rem]">
+          <caption className="sr-only">The same control surface built in other ways</caption>
+          <thead className="label-type text-left text-soft">
+            <tr className="border-b border-ink">
+              <th scope="col">Built as</th>
+              <th scope="col" className="pl-2 text-right">
+                g
+              </th>
+              <th scope="col" className="pl-2 text-right">
+                gives
+              </th>
+              <th scope="col" className="pl-2 text-right">
+                arrives
+              </th>
+              <th scope="col" className="pl-2 text-right">
+                holds
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {ways.data.map((w) => (
+              <tr key={w.name} className="border-b border-rule" title={w.sentence}>
+                <th scope="row" className="py-1.5 text-left font-semibold">
+                  {w.name}
+                </th>
+                <td className="figure-type text-right">{plain(w.grams.typ)}</td>
+                <td className="figure-type text-right">{plain(Math.abs(w.twist_deg.typ), 2)}°</td>
+                <td className="figure-type text-right">{plain(100 * w.arrives.typ)} %</td>
+                <td className="figure-type text-right">{plain(w.holds.typ, 2)} ×</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
     </div>
   );
 }
@@ -213,7 +344,7 @@ function AddCase({ part, document, change, pick }: Props) {
     change((p) => ({ ...p, cases: [...p.cases, made] as Part["cases"] }));
     pick(made.id);
   };
-  const offered = (kinds.data ?? []).filter((k) => part.kind === "wing" || !k.flies);
+  const offered = (kinds.data ?? []).filter((k) => k.suits.includes(part.kind));
   if (part.cases.length >= 12) return <p className="text-[0.85rem] text-soft">Twelve cases are the most.</p>;
   return (
     <Choice

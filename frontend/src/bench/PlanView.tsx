@@ -85,7 +85,7 @@ export function PlanView({ estimate, part, layout, load, selected, setSelected }
           key={i}
           a={stretch.root_side}
           b={stretch.tip_side}
-          {...{ px, pz, scale, selected, setSelected }}
+          {...{ part, px, pz, scale, selected, setSelected }}
         />
       ))}
       {labelSpots(estimate).map(({ id, y, x }) => (
@@ -203,6 +203,7 @@ function FailLabel(props: {
 }
 
 interface ThingsProps {
+  part: Part;
   a: Cut;
   b: Cut;
   px: (y: number) => number;
@@ -212,7 +213,7 @@ interface ThingsProps {
   setSelected: (id: string | null) => void;
 }
 
-function Things({ a, b, px, pz, scale, selected, setSelected }: ThingsProps) {
+function Things({ part, a, b, px, pz, scale, selected, setSelected }: ThingsProps) {
   const edge = (cut: Cut, x: number) => `${px(cut.y_mm)},${pz(cut.setback_mm + x)}`;
   return (
     <g>
@@ -220,9 +221,23 @@ function Things({ a, b, px, pz, scale, selected, setSelected }: ThingsProps) {
         const other = b.skins[i]!;
         const [f0, r0] = [skin.points[0]![0], skin.points.at(-1)![0]];
         const [f1, r1] = [other.points[0]![0], other.points.at(-1)![0]];
-        const whole = f0 < 0.001 && Math.abs(r0 - a.chord_mm) < 0.001;
-        if (whole || skin.face === "front" || skin.face === "rear") return null;
+        const strip = part.layers.find((l) => l.id === skin.line_id)?.type === "strip";
+        if ((!strip && skin.face !== "web") || skin.face === "front" || skin.face === "rear") return null;
         const on = selected === skin.line_id;
+        if (skin.face === "web")
+          return (
+            <line
+              key={`s${i}`}
+              x1={px(a.y_mm)}
+              x2={px(b.y_mm)}
+              y1={pz(a.setback_mm + f0)}
+              y2={pz(b.setback_mm + f1)}
+              stroke={on ? "var(--pick)" : "var(--foam-edge)"}
+              strokeWidth={Math.max(2, skin.thickness_mm * scale)}
+              strokeDasharray="12 4"
+              onClick={() => setSelected(skin.line_id)}
+            />
+          );
         return (
           <polygon
             key={`s${i}`}
@@ -236,6 +251,35 @@ function Things({ a, b, px, pz, scale, selected, setSelected }: ThingsProps) {
           />
         );
       })}
+      {a.holes.map((hole, i) => {
+        const xs = (h: typeof hole) => h.points.map((p) => p[0]);
+        const [f0, r0] = [Math.min(...xs(hole)), Math.max(...xs(hole))];
+        const [f1, r1] = [Math.min(...xs(b.holes[i]!)), Math.max(...xs(b.holes[i]!))];
+        const on = selected === hole.line_id;
+        return (
+          <polygon
+            key={`h${i}`}
+            points={[edge(a, f0), edge(b, f1), edge(b, r1), edge(a, r0)].join(" ")}
+            fill="var(--sheet)"
+            stroke={on ? "var(--pick)" : "var(--ink)"}
+            strokeWidth={on ? 2.4 : 1.2}
+            onClick={() => setSelected(hole.line_id)}
+          />
+        );
+      })}
+      {a.cords.map((cord, i) => (
+        <line
+          key={`c${i}`}
+          x1={px(a.y_mm)}
+          x2={px(b.y_mm)}
+          y1={pz(a.setback_mm + cord.x_mm)}
+          y2={pz(b.setback_mm + b.cords[i]!.x_mm)}
+          stroke={selected === cord.line_id ? "var(--pick)" : "var(--ink)"}
+          strokeWidth={3}
+          strokeDasharray="2 3"
+          onClick={() => setSelected(cord.line_id)}
+        />
+      ))}
       {a.bars.map((bar, i) => {
         const other = b.bars[i]!;
         const on = selected === bar.line_id;
@@ -262,6 +306,11 @@ function labelSpots(estimate: Estimate): { id: string; y: number; x: number }[] 
   const spots = new Map<string, { id: string; y: number; x: number }>();
   for (const { tip_side: cut, root_side } of estimate.stretches) {
     const y = cut.y_mm - Math.min(0.045 * estimate.span_mm, (cut.y_mm - root_side.y_mm) / 2);
+    for (const hole of cut.holes) {
+      const xs = hole.points.map((p) => p[0]!);
+      spots.set(hole.line_id, { id: hole.line_id, y, x: (Math.min(...xs) + Math.max(...xs)) / 2 });
+    }
+    for (const cord of cut.cords) spots.set(cord.line_id, { id: cord.line_id, y, x: cord.x_mm });
     for (const bar of cut.bars) spots.set(bar.line_id, { id: bar.line_id, y, x: bar.x_mm });
     for (const skin of cut.skins) {
       if (skin.face === "front" || skin.face === "rear") continue;

@@ -1,5 +1,5 @@
 import type { Airframe, Catalogue, Part, Problem } from "../api/client";
-import { Choice, NumberField, TextField } from "../shared/fields";
+import { Choice, NumberField, TextField, Tick } from "../shared/fields";
 import { plain } from "../shared/units";
 import { AerofoilFile } from "./AerofoilFile";
 import { problemAt, withSpan } from "./edits";
@@ -17,6 +17,13 @@ interface Props {
 const SHAPES = [
   { value: "four_digit", label: "Four-digit aerofoil" },
   { value: "rectangle", label: "Rectangle" },
+  { value: "ellipse", label: "Ellipse" },
+];
+
+const ROOTS = [
+  { value: "held", label: "Held: in one piece, or clamped" },
+  { value: "glued", label: "Glued face to face" },
+  { value: "bands", label: "Held down by bands" },
 ];
 
 /** Foam, outline and section of the part, and the flying mass of its airframe. */
@@ -35,30 +42,50 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
         quantity="length"
         step={key.endsWith("thickness_mm") ? 0.5 : 1}
         problem={at(key)}
-        hint={key.endsWith("thickness_mm") ? `${plain((100 * part[key]) / chord)} % of the chord` : undefined}
+        hint={
+          key.endsWith("thickness_mm") && part.kind !== "fuselage"
+            ? `${plain((100 * part[key]) / chord)} % of the chord`
+            : undefined
+        }
         onChange={set(key)}
       />
     );
   };
+  const body = part.kind === "fuselage";
   const foam = catalogue.foams.find((f) => f.key === part.foam);
   const section = part.section;
   return (
     <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
       <div className="col-span-full">
         <Choice
-          label="Foam"
-          value={part.foam}
-          options={catalogue.foams.map((f) => ({ value: f.key, label: f.name }))}
+          label="Core"
+          value={part.foam ?? ""}
+          options={[
+            { value: "", label: "Hollow, of walls and bars" },
+            ...catalogue.foams.map((f) => ({ value: f.key, label: f.name })),
+          ]}
           problem={at("foam")}
           hint={
             foam &&
             `E ${plain(foam.E_tension_MPa.low)}–${plain(foam.E_tension_MPa.high)} MPa pulled, ${foam.brittle ? "snaps" : "yields"}; estimate, grade ${foam.grade}`
           }
-          onChange={set("foam")}
+          onChange={(v) => set("foam")(v || null)}
         />
       </div>
+      {!part.foam && (
+        <div className="col-span-full">
+          <NumberField
+            label="Between ribs or formers"
+            value={part.rib_spacing_mm}
+            quantity="length"
+            step={10}
+            problem={at("rib_spacing_mm")}
+            onChange={set("rib_spacing_mm")}
+          />
+        </div>
+      )}
       <NumberField
-        label="Span of this part"
+        label={body ? "Length of this part" : "Span of this part"}
         value={part.span_mm}
         quantity="length"
         step={5}
@@ -72,10 +99,10 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
         problem={at("tip_setback_mm")}
         onChange={set("tip_setback_mm")}
       />
-      {length("Root chord", "root_chord_mm")}
-      {length("Tip chord", "tip_chord_mm")}
-      {length("Root thickness", "root_thickness_mm")}
-      {length("Tip thickness", "tip_thickness_mm")}
+      {length(body ? "Width at the root" : "Root chord", "root_chord_mm")}
+      {length(body ? "Width at the end" : "Tip chord", "tip_chord_mm")}
+      {length(body ? "Height at the root" : "Root thickness", "root_thickness_mm")}
+      {length(body ? "Height at the end" : "Tip thickness", "tip_thickness_mm")}
       <div className="col-span-full">
         <Choice
           label="Section"
@@ -89,8 +116,8 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
             change((p) => ({
               ...p,
               section:
-                shape === "rectangle"
-                  ? { shape: "rectangle" }
+                shape === "rectangle" || shape === "ellipse"
+                  ? { shape }
                   : { shape: "four_digit", camber_percent: 2, camber_position_percent: 40 },
             }))
           }
@@ -116,6 +143,90 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
             onChange={(v) => change((p) => ({ ...p, section: { ...section, camber_position_percent: v } }))}
           />
         </>
+      )}
+      {part.kind !== "surface" && (
+        <div className="col-span-full grid gap-2 border-t border-rule pt-3">
+          <Choice
+            label="Root"
+            value={part.root?.kind ?? "held"}
+            options={ROOTS}
+            problem={at("root")}
+            onChange={(kind) =>
+              set("root")(
+                kind === "glued"
+                  ? { kind, covered: true }
+                  : kind === "bands"
+                    ? { kind, hold_N: 60 }
+                    : { kind },
+              )
+            }
+          />
+          {part.root?.kind === "glued" && (
+            <Tick
+              label="Tape, film or cloth runs over the seam"
+              checked={part.root.covered}
+              onChange={(covered) => set("root")({ kind: "glued", covered })}
+            />
+          )}
+          {part.root?.kind === "bands" && (
+            <NumberField
+              label="Pull of all bands together"
+              value={part.root.hold_N}
+              quantity="force"
+              step={5}
+              problem={at("root.hold_N")}
+              onChange={(hold_N) => set("root")({ kind: "bands", hold_N })}
+            />
+          )}
+        </div>
+      )}
+      {(part.kind === "wing" || part.kind === "tail") && (
+        <div className="col-span-full grid grid-cols-2 items-start gap-x-4 gap-y-3">
+          <div className="col-span-full">
+            <Tick
+              label="A control surface hangs on its rear edge"
+              checked={part.control != null}
+              onChange={(on) =>
+                set("control")(
+                  on
+                    ? {
+                        start_mm: Math.round(0.5 * part.span_mm),
+                        end_mm: Math.round(0.95 * part.span_mm),
+                        chord_percent: 25,
+                      }
+                    : null,
+                )
+              }
+            />
+          </div>
+          {part.control && (
+            <>
+              <NumberField
+                label="Surface from"
+                value={part.control.start_mm}
+                quantity="length"
+                step={5}
+                problem={at("control.start_mm")}
+                onChange={(v) => set("control")({ ...part.control, start_mm: v })}
+              />
+              <NumberField
+                label="Surface to"
+                value={part.control.end_mm}
+                quantity="length"
+                step={5}
+                problem={at("control.end_mm")}
+                onChange={(v) => set("control")({ ...part.control, end_mm: v })}
+              />
+              <NumberField
+                label="Share of the chord"
+                value={part.control.chord_percent}
+                quantity="percent"
+                problem={at("control.chord_percent")}
+                onChange={(v) => set("control")({ ...part.control, chord_percent: v })}
+              />
+            </>
+          )}
+        </div>
       )}
       <div className="col-span-full border-t border-rule pt-3">
         <TextField label="Name of the part" value={part.name} problem={at("name")} onChange={set("name")} />

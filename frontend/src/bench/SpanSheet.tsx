@@ -86,7 +86,7 @@ export function SpanSheet(props: Props) {
           onPointerCancel={() => (dragging.current = false)}
         >
           <OverPattern />
-          <FrontView estimate={estimate} layout={layout} />
+          <FrontView estimate={estimate} layout={layout} fuselage={part.kind === "fuselage"} />
           <PlanView {...{ estimate, part, layout, load, selected, setSelected }} />
           <BendingPlot estimate={estimate} layout={layout} />
           <ScaleBar layout={layout} />

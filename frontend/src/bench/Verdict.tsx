@@ -1,9 +1,9 @@
-import { useState } from "react";
 import type { Band, Estimate, Problem } from "../api/client";
 import { place, plain } from "../shared/units";
-import { WorkingDialog } from "./WorkingDialog";
 
+/** The band of a size; of something negative, of its size. */
 function range(band: Band, digits = 3): string {
+  if (band.typ < 0) return range({ ...band, typ: -band.typ, low: -band.high, high: -band.low }, digits);
   return `${plain(band.low, digits)} – ${plain(band.high, digits)}`;
 }
 
@@ -22,7 +22,7 @@ function Cell({ label, figure, unit, band, cause, open }: CellProps) {
       type="button"
       onClick={open}
       aria-label={`${label} ${figure} ${unit}, show the working`}
-      className="block min-w-0 border-r border-rule px-4 py-2 text-left hover:bg-pick-wash"
+      className="flex min-w-0 flex-col items-stretch justify-start border-r border-rule px-4 py-2 text-left hover:bg-pick-wash"
     >
       <span className="label-type block text-[0.8rem] text-soft underline decoration-dotted underline-offset-3">
         {label}
@@ -42,8 +42,15 @@ function because(band: Band): string | undefined {
 }
 
 /** The verdict, ruled like the title block of a shop drawing. Always in sight. */
-export function Verdict({ estimate, problems }: { estimate: Estimate | null; problems: Problem[] }) {
-  const [shown, setShown] = useState<string | null>(null);
+export function Verdict({
+  estimate,
+  problems,
+  openWorking,
+}: {
+  estimate: Estimate | null;
+  problems: Problem[];
+  openWorking: (figure: string) => void;
+}) {
   if (!estimate)
     return (
       <footer className="col-span-full min-h-28 border-t border-ink p-4" aria-label="Verdict">
@@ -57,14 +64,7 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
   const { first, holds, safety_factor } = estimate;
   const enough = holds.typ >= safety_factor;
   const sure = holds.low >= safety_factor;
-  const figures: Record<string, { band: Band; unit: string }> = {
-    added: { band: estimate.added_g, unit: "g" },
-    bend: { band: estimate.deflection_mm, unit: "mm" },
-    holds: { band: holds, unit: "× the load" },
-    ...(estimate.twist_deg ? { twist: { band: estimate.twist_deg, unit: "°" } } : {}),
-  };
-  const working = estimate.workings.find((w) => w.figure === shown);
-  const open = (figure: string) => () => setShown(figure);
+  const open = (figure: string) => () => openWorking(figure);
   const parting = estimate.failures.find((f) => f.breaks);
   const [up, down] = estimate.snaps;
   const governing = estimate.verdicts.find((v) => v.case_id === estimate.governs);
@@ -73,17 +73,32 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
       aria-label="Verdict"
       className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-4 min-[1100px]:grid-cols-[9.5rem_11rem_10.5rem_14.5rem_minmax(0,1fr)]"
     >
-      <Cell
-        open={open("added")}
-        label="Added to foam"
-        figure={plain(estimate.added_g.typ)}
-        unit="g"
-        band={estimate.added_g.typ > 0 ? range(estimate.added_g) : "bare foam"}
-        cause={`whole part ${plain(estimate.mass_g.typ)} g`}
-      />
+      {estimate.lines[0]?.id === "foam" ? (
+        <Cell
+          open={open("added")}
+          label="Added to foam"
+          figure={plain(estimate.added_g.typ)}
+          unit="g"
+          band={estimate.added_g.typ > 0 ? range(estimate.added_g) : "bare foam"}
+          cause={`whole part ${plain(estimate.mass_g.typ)} g`}
+        />
+      ) : (
+        <Cell
+          open={open("mass")}
+          label="Weighs"
+          figure={plain(estimate.mass_g.typ)}
+          unit="g"
+          band={range(estimate.mass_g)}
+          cause={because(estimate.mass_g)}
+        />
+      )}
       <Cell
         open={open("bend")}
-        label={`${estimate.supports_mm ? "Middle" : "Tip"} ${estimate.reads === "swing" ? "swings" : "bends"}`}
+        label={
+          estimate.control
+            ? "Bends between hinges"
+            : `${estimate.supports_mm ? "Middle" : "Tip"} ${estimate.reads === "swing" ? "swings" : "bends"}`
+        }
         figure={plain(estimate.deflection_mm.typ)}
         unit="mm"
         band={range(estimate.deflection_mm)}
@@ -92,7 +107,11 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
       {estimate.twist_deg ? (
         <Cell
           open={open("twist")}
-          label={estimate.twist_deg.typ >= 0 ? "Tip twists, nose up" : "Tip twists, nose down"}
+          label={
+            estimate.control
+              ? "Farthest point gives"
+              : `${estimate.supports_mm ? "End" : "Tip"} twists, nose ${estimate.twist_deg.typ >= 0 ? "up" : "down"}`
+          }
           figure={plain(Math.abs(estimate.twist_deg.typ))}
           unit="°"
           band={range(estimate.twist_deg)}
@@ -134,7 +153,13 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
         </p>
         {up && down && (
           <p className="mt-0.5 text-[0.85rem] leading-snug">
-            <span className="text-soft">Bent by hand till it parts:</span>{" "}
+            <button
+              type="button"
+              className="text-soft underline decoration-dotted underline-offset-3"
+              onClick={open("snap")}
+            >
+              Bent by hand till it parts:
+            </button>{" "}
             {up.sentence === down.sentence ? (
               <strong>{up.sentence}</strong>
             ) : (
@@ -159,9 +184,6 @@ export function Verdict({ estimate, problems }: { estimate: Estimate | null; pro
           </p>
         )}
       </div>
-      {working && figures[working.figure] && (
-        <WorkingDialog working={working} {...figures[working.figure]!} onClose={() => setShown(null)} />
-      )}
     </footer>
   );
 }

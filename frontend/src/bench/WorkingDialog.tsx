@@ -1,18 +1,43 @@
 import { Dialog } from "radix-ui";
 import { useRef } from "react";
-import type { Band, Schemas } from "../api/client";
+import type { Band, Estimate } from "../api/client";
 import { plain } from "../shared/units";
 
 interface Props {
-  working: Schemas["Working"];
-  band: Band;
-  unit: string;
+  estimate: Estimate;
+  /** The figure whose working is shown, as the estimate names it. */
+  figure: string;
   onClose: () => void;
 }
 
+/** The band and unit of a figure; those that are a table of their own have none. */
+function bandOf(estimate: Estimate, figure: string): { band: Band; unit: string } | null {
+  const failure = estimate.failures.find((f) => f.figure === figure);
+  if (failure) return { band: failure.holds, unit: "× the load" };
+  const { shakes, control } = estimate;
+  const percent = (b: Band): Band => ({ ...b, typ: 100 * b.typ, low: 100 * b.low, high: 100 * b.high });
+  const found: Record<string, [Band | null | undefined, string]> = {
+    mass: [estimate.mass_g, "g"],
+    added: [estimate.added_g, "g"],
+    bend: [estimate.deflection_mm, "mm"],
+    twist: [estimate.twist_deg, "°"],
+    control: [control && percent(control.arrives), "%"],
+    flap_Hz: [shakes?.flap_Hz, "Hz"],
+    edge_Hz: [shakes?.edge_Hz, "Hz"],
+    twist_Hz: [shakes?.twist_Hz, "Hz"],
+    divergence_m_s: [shakes?.divergence_m_s, "m/s"],
+    reversal_m_s: [shakes?.reversal_m_s, "m/s"],
+  };
+  const [band, unit] = found[figure] ?? [null, ""];
+  return band ? { band, unit } : null;
+}
+
 /** How a figure came about: formula, numbers put in, band and its causes, sources, assumptions. */
-export function WorkingDialog({ working, band, unit, onClose }: Props) {
+export function WorkingDialog({ estimate, figure, onClose }: Props) {
   const opener = useRef(document.activeElement);
+  const working = estimate.workings.find((w) => w.figure === figure);
+  const shown = bandOf(estimate, figure);
+  if (!working) return null;
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
@@ -28,16 +53,18 @@ export function WorkingDialog({ working, band, unit, onClose }: Props) {
             <Dialog.Title className="text-xl font-bold">Working: {working.title}</Dialog.Title>
             <Dialog.Close className="key-button">Close</Dialog.Close>
           </div>
-          <p className="mt-2">
-            <span className="figure-type text-2xl">
-              {plain(band.typ)} {unit}
-            </span>{" "}
-            <span className="text-soft">
-              5–95 %: {plain(band.low)} to {plain(band.high)} {unit}
-            </span>
-          </p>
-          {band.causes.length > 0 && (
-            <p className="mt-1">The spread comes mostly from {band.causes.join(", then ")}.</p>
+          {shown && (
+            <p className="mt-2">
+              <span className="figure-type text-2xl">
+                {plain(shown.band.typ)} {shown.unit}
+              </span>{" "}
+              <span className="text-soft">
+                5–95 %: {plain(shown.band.low)} to {plain(shown.band.high)} {shown.unit}
+              </span>
+            </p>
+          )}
+          {shown && shown.band.causes.length > 0 && (
+            <p className="mt-1">The spread comes mostly from {shown.band.causes.join(", then ")}.</p>
           )}
           <p className="figure-type mt-4 border-y border-ink py-3 text-lg">{working.formula}</p>
           <Dialog.Description className="mt-2 text-[0.9rem] text-soft">
@@ -60,7 +87,7 @@ export function WorkingDialog({ working, band, unit, onClose }: Props) {
             </tbody>
           </table>
           <h3 className="label-type mt-5">Where the material values come from (low – typical – high)</h3>
-          {working.sources.map((s) => (
+          {estimate.sources.map((s) => (
             <div key={s.material} className="mt-2 border-t border-rule pt-2 text-[0.88rem] leading-snug">
               <p className="font-semibold">
                 {s.material} <span className="font-normal text-soft">grade {s.grade}, reference</span>

@@ -37,7 +37,16 @@ export function withSpan(part: Part, span: number): Part {
       ...l,
       start_mm: along(l.start_mm),
       end_mm: l.end_mm == null ? null : along(l.end_mm),
+      ...(l.type === "bar" && l.sleeve
+        ? { sleeve: { ...l.sleeve, start_mm: along(l.sleeve.start_mm), end_mm: along(l.sleeve.end_mm) } }
+        : {}),
+      ...(l.type === "bar" ? { splices: l.splices.map((s) => ({ ...s, at_mm: along(s.at_mm) })) } : {}),
     })),
+    control: part.control && {
+      ...part.control,
+      start_mm: along(part.control.start_mm),
+      end_mm: along(part.control.end_mm),
+    },
     cases: part.cases.map((c) => {
       if (c.type === "three_point")
         return {
@@ -57,18 +66,31 @@ export function problemAt(problems: Problem[], path: string): Problem | undefine
   );
 }
 
+/** Whether a line of the lay-up lies at a place across the chord. */
+export function acrossLine(layer: Layer): layer is Extract<Layer, { root_percent: number }> {
+  if (layer.type === "wall") return layer.face === "web" || layer.face === "level";
+  return layer.type === "bar" || layer.type === "strip" || layer.type === "cut";
+}
+
+const CUTS = {
+  upper: "Pocket",
+  lower: "Pocket",
+  through: "Hole",
+  inside: "Hollow",
+  front: "Slit",
+  rear: "Slit",
+} as const;
+
 /** Name of a lay-up line: the builder's own, or its material's. */
 export function lineName(layer: Layer, catalogue: Catalogue): string {
   if (layer.name) return layer.name;
-  if (layer.type !== "bar" && typeof layer.skin !== "string") {
-    const cloths = layer.skin.plies.map(
-      (p) => catalogue.cloths.find((c) => c.key === p.cloth)?.name ?? "cloth",
-    );
-    return cloths.length === 1 ? `${cloths[0]} in resin` : `${cloths.length} plies of cloth`;
-  }
-  const material =
-    layer.type === "bar"
-      ? catalogue.bars.find((b) => b.key === layer.stock)
-      : catalogue.skins.find((s) => s.key === layer.skin);
-  return material?.name ?? "unknown material";
+  const named = (table: { key: string; name: string }[], key: string) =>
+    table.find((m) => m.key === key)?.name ?? "unknown material";
+  if (layer.type === "bar") return named(catalogue.bars, layer.stock);
+  if (layer.type === "wall") return named(catalogue.sheets, layer.sheet);
+  if (layer.type === "cord") return named(catalogue.cords, layer.cord);
+  if (layer.type === "cut") return CUTS[layer.face];
+  if (typeof layer.skin === "string") return named(catalogue.skins, layer.skin);
+  const cloths = layer.skin.plies.map((p) => named(catalogue.cloths, p.cloth));
+  return cloths.length === 1 ? `${cloths[0]} in resin` : `${cloths.length} plies of cloth`;
 }

@@ -32,10 +32,22 @@ export function cutAt(stretches: Schemas["Stretch"][], y: number): Cut {
       ...s,
       points: points(s.points as [number, number][], b.skins[i]!.points as [number, number][]),
     })),
+    hollow: a.hollow,
+    holes: a.holes.map((h, i) => ({
+      ...h,
+      points: points(h.points as [number, number][], b.holes[i]!.points as [number, number][]),
+    })),
+    cords: a.cords.map((c, i) => ({
+      ...c,
+      x_mm: mix(c.x_mm, b.cords[i]!.x_mm, t),
+      z_mm: mix(c.z_mm, b.cords[i]!.z_mm, t),
+    })),
     bars: a.bars.map((bar, i) => ({
       ...bar,
       x_mm: mix(bar.x_mm, b.bars[i]!.x_mm, t),
       z_mm: mix(bar.z_mm, b.bars[i]!.z_mm, t),
+      width_mm: mix(bar.width_mm, b.bars[i]!.width_mm, t),
+      height_mm: mix(bar.height_mm, b.bars[i]!.height_mm, t),
     })),
   };
 }

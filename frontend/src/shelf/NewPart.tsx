@@ -2,30 +2,62 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { api, must, problemsOf, type AirframeOut, type Preset } from "../api/client";
+import { api, must, problemsOf, type AirframeOut, type Construction, type Problem } from "../api/client";
 import { NumberField, TextField } from "../shared/fields";
 import { freshId } from "../shared/ids";
 
-/** Dialog: a part from a preset, into an airframe or as the first part of a new one. */
+type Size = Construction["size"];
+
+/** The few sizes that a part starts from: field, what it is called, and what it is called on a fuselage. */
+const SIZES: [keyof Size, string, string][] = [
+  ["span_mm", "Span of this part", "Length"],
+  ["root_chord_mm", "Root chord", "Width at the wing"],
+  ["tip_chord_mm", "Tip chord", "Width at the end"],
+  ["root_thickness_mm", "Root thickness", "Height at the wing"],
+  ["tip_thickness_mm", "Tip thickness", "Height at the end"],
+];
+
+const KINDS: Record<Construction["kind"], string> = {
+  wing: "Wings",
+  tail: "Tails",
+  surface: "Control surfaces",
+  fuselage: "Fuselages",
+  plank: "Test pieces",
+};
+
+/** Dialog: a part in one construction at a size, into an airframe or as the first part of a new one. */
 export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: () => void }) {
-  const presets = useQuery({ queryKey: ["presets"], queryFn: () => must(api.GET("/api/presets")) });
+  const ways = useQuery({ queryKey: ["constructions"], queryFn: () => must(api.GET("/api/constructions")) });
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [key, setKey] = useState<string | null>(null);
   const [partName, setPartName] = useState("");
   const [airframeName, setAirframeName] = useState("");
-  const [mass, setMass] = useState(900);
-  const [trouble, setTrouble] = useState("");
-  const chosen: Preset | undefined = presets.data?.find((p) => p.key === key) ?? presets.data?.[0];
+  const [ownMass, setMass] = useState<number | null>(null);
+  const [ownSpeed, setSpeed] = useState<number | null>(null);
+  const [ownSize, setSize] = useState<Partial<Size>>({});
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const chosen = ways.data?.find((p) => p.key === key) ?? ways.data?.[0];
+  const at = (field: string) => problems.find((p) => p.path.endsWith(field));
+  const size = { ...chosen?.size, ...ownSize } as Size;
+  const mass = into?.document.all_up_mass_g ?? ownMass ?? chosen?.all_up_mass_g ?? 900;
+  const speed = into?.document.top_speed_m_s ?? ownSpeed ?? chosen?.top_speed_m_s ?? 20;
 
   const create = async () => {
     if (!chosen) return;
+    const built = await api.POST("/api/construct", {
+      body: { key: chosen.key, size, all_up_mass_g: mass, top_speed_m_s: speed },
+    });
+    if (!built.data) {
+      setProblems(problemsOf(built.error));
+      return;
+    }
     const parts = into?.document.parts ?? [];
     const id = freshId(
-      chosen.part.id,
+      built.data.part.id,
       parts.map((p) => p.id),
     );
-    const part = { ...chosen.part, id, name: partName.trim() || chosen.part.name };
+    const part = { ...built.data.part, id, name: partName.trim() || chosen.name };
     const answer = into
       ? await api.PUT("/api/airframes/{airframe_id}", {
           params: { path: { airframe_id: into.id } },
@@ -38,7 +70,7 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
             name: airframeName.trim() || "New airframe",
             state: "building",
             all_up_mass_g: mass,
-            top_speed_m_s: 20,
+            top_speed_m_s: speed,
             note: "",
             parts: [part],
           },
@@ -48,13 +80,14 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
       void navigate(`/bench/${answer.data.id}/${id}`);
     } else if (answer.response.status === 409) {
       await queries.invalidateQueries({ queryKey: ["airframes"] });
-      setTrouble("This airframe was changed elsewhere meanwhile. Close this, look, and try again.");
+      setProblems([
+        {
+          path: "",
+          message: "This airframe was changed elsewhere meanwhile. Close this, look, and try again.",
+        },
+      ]);
     } else {
-      setTrouble(
-        problemsOf(answer.error)
-          .map((p) => `${p.path} ${p.message}`)
-          .join(" "),
-      );
+      setProblems(problemsOf(answer.error));
     }
   };
 
@@ -62,68 +95,112 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-black/45" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 max-h-[90dvh] w-[min(44rem,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7">
+        <Dialog.Content className="fixed top-1/2 left-1/2 max-h-[92dvh] w-[min(62rem,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7">
           <Dialog.Title className="text-xl font-bold">
             {into ? `Add a part to ${into.document.name}` : "New airframe"}
           </Dialog.Title>
           <Dialog.Description className="mt-1 text-soft">
             Start from what comes closest; everything can be changed on the bench.
           </Dialog.Description>
-          <fieldset className="mt-5">
-            <legend className="sr-only">Preset</legend>
-            {presets.data?.map((p) => (
-              <label
-                key={p.key}
-                className="flex gap-3 border-t border-rule py-3 last:border-b has-checked:bg-pick-wash"
-              >
-                <input
-                  type="radio"
-                  name="preset"
-                  className="mt-1 ml-2 size-4 accent-(--pick)"
-                  checked={p.key === chosen?.key}
-                  onChange={() => setKey(p.key)}
-                />
-                <span>
-                  <span className="font-semibold">{p.title}</span>
-                  <span className="block text-[0.9rem] leading-snug text-soft">{p.why}</span>
-                </span>
-              </label>
-            ))}
-          </fieldset>
-          <form action={create} className="mt-5 grid grid-cols-2 items-start gap-4 max-sm:grid-cols-1">
-            {!into && (
-              <>
-                <TextField
-                  label="Name of the airframe"
-                  value={airframeName}
-                  placeholder="New airframe"
-                  onChange={setAirframeName}
-                />
-                <NumberField
-                  label="All-up flying mass"
-                  value={mass}
-                  quantity="mass"
-                  step={10}
-                  onChange={setMass}
-                />
-              </>
-            )}
-            <TextField
-              label="Name of the part"
-              value={partName}
-              placeholder={chosen?.part.name}
-              onChange={setPartName}
-            />
-            <div className="col-span-full flex items-center gap-3">
-              <button type="submit" className="key-button" disabled={!chosen}>
-                Put it on the bench
-              </button>
-              <Dialog.Close className="key-button border-transparent">Cancel</Dialog.Close>
-              <p role="alert" className="text-fail">
-                {trouble}
-              </p>
-            </div>
-          </form>
+          <div className="mt-5 grid gap-6 md:grid-cols-[minmax(0,1fr)_25rem]">
+            <fieldset className="min-h-0 overflow-y-auto pr-1 md:max-h-[70dvh]">
+              <legend className="sr-only">Construction</legend>
+              {Object.entries(KINDS).map(([kind, title]) => (
+                <div key={kind}>
+                  <h3 className="label-type mt-3 text-[0.85rem] text-soft">{title}</h3>
+                  {ways.data
+                    ?.filter((p) => p.kind === kind)
+                    .map((p) => (
+                      <label
+                        key={p.key}
+                        className="flex min-h-11 gap-3 border-t border-rule py-2.5 last:border-b has-checked:bg-pick-wash"
+                      >
+                        <input
+                          type="radio"
+                          name="construction"
+                          className="mt-1 ml-2 size-4 accent-(--pick)"
+                          checked={p.key === chosen?.key}
+                          onChange={() => {
+                            setKey(p.key);
+                            setSize({});
+                            setProblems([]);
+                          }}
+                        />
+                        <span>
+                          <span className="font-semibold">{p.title}</span>
+                        </span>
+                      </label>
+                    ))}
+                </div>
+              ))}
+            </fieldset>
+            <form
+              action={create}
+              className="grid content-start grid-cols-2 items-start gap-4 max-sm:grid-cols-1"
+            >
+              {chosen && (
+                <p className="col-span-full border-b border-rule pb-3 leading-snug">
+                  <span className="block font-semibold">{chosen.title}</span>
+                  <span className="text-[0.92rem] text-soft">{chosen.why}</span>
+                </p>
+              )}
+              {!into && (
+                <>
+                  <TextField
+                    label="Name of the airframe"
+                    value={airframeName}
+                    placeholder="New airframe"
+                    onChange={setAirframeName}
+                  />
+                  <NumberField
+                    label="All-up flying mass"
+                    value={mass}
+                    quantity="mass"
+                    step={10}
+                    problem={at("all_up_mass_g")}
+                    onChange={setMass}
+                  />
+                  <NumberField
+                    label="Fastest speed meant"
+                    value={speed}
+                    quantity="speed"
+                    problem={at("top_speed_m_s")}
+                    onChange={setSpeed}
+                  />
+                </>
+              )}
+              {chosen &&
+                SIZES.map(([field, label, bodyLabel]) => (
+                  <NumberField
+                    key={chosen.key + field}
+                    label={chosen.kind === "fuselage" ? bodyLabel : label}
+                    value={size[field]}
+                    quantity="length"
+                    step={field === "span_mm" ? 10 : 1}
+                    problem={at(field)}
+                    onChange={(v) => setSize((s) => ({ ...s, [field]: v }))}
+                  />
+                ))}
+              <TextField
+                label="Name of the part"
+                value={partName}
+                placeholder={chosen?.name}
+                onChange={setPartName}
+              />
+              <div className="col-span-full flex items-center gap-3">
+                <button type="submit" className="key-button" disabled={!chosen}>
+                  Put it on the bench
+                </button>
+                <Dialog.Close className="key-button border-transparent">Cancel</Dialog.Close>
+                <p role="alert" className="text-fail">
+                  {problems
+                    .filter((p) => !SIZES.some(([field]) => p.path.endsWith(field)))
+                    .map((p) => p.message)
+                    .join(" ")}
+                </p>
+              </div>
+            </form>
+          </div>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

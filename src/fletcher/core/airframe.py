@@ -181,6 +181,10 @@ class WallLayer(LayerBase):
     paper: Annotated[
         Literal["both", "outer", "inner", "none"], Field(description="Which paper of a faced board is left on")
     ] = "both"
+    weighed_g_per_m2: Annotated[
+        float | None,
+        Field(gt=0, le=20_000, description="Own weighing of this very sheet; null takes the table's"),
+    ] = None
 
 
 class CutLayer(LayerBase):

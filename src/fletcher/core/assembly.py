@@ -27,7 +27,7 @@ from fletcher.core.laminates import skin_of
 from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Ellipse, FourDigit, Outline, Points, Rectangle
 from fletcher.core.plates import plate_of
-from fletcher.core.weighing import bar_of
+from fletcher.core.weighing import bar_of, sheet_of
 
 
 def outline_of(part: Part) -> Outline:
@@ -74,6 +74,7 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
     bars: list[PlacedBar] = []
     holes: list[Hole] = []
     cords: list[PlacedCord] = []
+    openings: list[Hole] = []
     beneath = dict.fromkeys(("upper", "lower", "front", "rear", "web", "level"), 0.0)
     hollow = part.foam is None
     for line, layer in enumerate(part.layers):
@@ -90,6 +91,7 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
         elif isinstance(layer, CutLayer):
             hole = _hole(layer, line, part)
             membranes = [piece for m in membranes for piece in _parted(m, hole, part)]
+            openings.append(hole)
             if hole.depth_mm > 0 and not hollow:
                 holes.append(hole)
         else:
@@ -105,7 +107,9 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
         membranes = [replace(m, trim_mm=(low, high)) if m.upright and m.plate else m for m in membranes]
     membranes = [_between_caps(m, bars) if m.face == "web" else m for m in membranes]
     foam = VOID if part.foam is None else catalogue.foams[part.foam]
-    return Elements(part, outline_of(part), foam, tuple(membranes), tuple(bars), tuple(holes), tuple(cords))
+    return Elements(
+        part, outline_of(part), foam, tuple(membranes), tuple(bars), tuple(holes), tuple(cords), tuple(openings)
+    )
 
 
 def _bars(layer: BarLayer, line: int, part: Part, catalogue: Catalogue) -> Iterator[PlacedBar]:
@@ -158,7 +162,7 @@ def _skins(
 def _walls(
     layer: WallLayer, line: int, part: Part, catalogue: Catalogue, beneath: dict[str, float], hollow: bool
 ) -> Iterator[Membrane]:
-    plate = plate_of(catalogue.sheets[layer.sheet], catalogue, layer.paper, layer.grain)
+    plate = plate_of(sheet_of(layer, catalogue), catalogue, layer.paper, layer.grain)
     start, end = line_span(layer, part)
     place = Edge(layer.root_percent / 100, layer.tip_percent / 100)
     for face in _COVERS.get(layer.face, (layer.face,)):

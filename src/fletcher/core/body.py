@@ -22,7 +22,8 @@ class Body:
     """What a case needs to know of the part. Arrays: stations (n,), samples (S, n) or (S,).
 
     `mass` g/mm, `shear_centre` and `centroid` mm aft of the local leading edge, `flap_hz` and `edge_hz` the first
-    frequencies with the root held, `crush` the crush stress of the foam (MPa), `torsion` GJ and `whole_EI` (S, n),
+    frequencies with the root held, `crush` the stress at which straps and
+    strikes crush the foam (MPa), `torsion` GJ and `whole_EI` (S, n),
     `end_crush` the force (N) that crushes the part's end lengthwise, `cord_EA` and `cord_breaks`
     (S,) stiffness and breaking load of cords in its front edge where it is struck (N).
     """

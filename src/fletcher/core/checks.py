@@ -84,13 +84,16 @@ def check(airframe: Airframe, catalogue: Catalogue) -> Iterator[Problem]:
     """Problems of a well-formed document: what cannot be built or computed."""
     yield from _unique((p.id for p in airframe.parts), "parts")
     for i, part in enumerate(airframe.parts):
-        path = f"parts[{i}]"
-        found = list(_part(part, catalogue, path))
-        yield from found
-        if not found:
-            elements = elements_of(part, catalogue)
-            found = [*bars_fit(elements, path), *cuts_fit(elements, path)]
-            yield from found or hangs_together(elements, path)
+        yield from check_part(part, catalogue, f"parts[{i}]")
+
+
+def check_part(part: Part, catalogue: Catalogue, path: str = "part") -> list[Problem]:
+    """Problems of one part."""
+    found = list(_part(part, catalogue, path))
+    if found:
+        return found
+    elements = elements_of(part, catalogue)
+    return [*bars_fit(elements, path), *cuts_fit(elements, path)] or list(hangs_together(elements, path))
 
 
 def _unique(ids: Iterable[str], path: str) -> Iterator[Problem]:
@@ -149,6 +152,7 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
                 yield from _known(layer.faced_with, catalogue.bars, f"{here}.faced_with", "bar")
         elif isinstance(layer, WallLayer):
             yield from _known(layer.sheet, catalogue.sheets, f"{here}.sheet", "sheet")
+            yield from _weighed_sheet(layer, catalogue, here)
         elif isinstance(layer, CordLayer):
             yield from _known(layer.cord, catalogue.cords, f"{here}.cord", "cord")
         elif isinstance(layer, CutLayer):
@@ -226,6 +230,16 @@ def _weighed(layer: BarLayer, catalogue: Catalogue, path: str) -> Iterator[Probl
     if not low <= layer.weighed_g_per_m <= high:
         message = f"cannot be the weight of {bar.name}: between {low:.3g} and {high:.3g} g per metre"
         yield Problem(path=f"{path}.weighed_g_per_m", message=message, value=f"{layer.weighed_g_per_m:g}")
+
+
+def _weighed_sheet(layer: WallLayer, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    sheet = catalogue.sheets.get(layer.sheet)
+    if sheet is None or layer.weighed_g_per_m2 is None:
+        return
+    low, high = 0.7 * sheet.areal_mass_g_m2.low, 1.4 * sheet.areal_mass_g_m2.high
+    if not low <= layer.weighed_g_per_m2 <= high:
+        message = f"cannot be the weight of {sheet.name}: between {low:.3g} and {high:.3g} g per m²"
+        yield Problem(path=f"{path}.weighed_g_per_m2", message=message, value=f"{layer.weighed_g_per_m2:g}")
 
 
 def _points(section: PointsSection, path: str) -> Iterator[Problem]:

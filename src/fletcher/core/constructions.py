@@ -64,11 +64,14 @@ class Construction:
     ) -> Part:
         """The part at a size, its load cases for an airframe of this mass and speed; what is not given is usual."""
         size = size or self.size
+        setback = self.setback_mm * size.span_mm / self.size.span_mm
+        if self.kind == "fuselage":
+            setback = 0.5 * (size.root_chord_mm - size.tip_chord_mm)
         part = Part(
             id=self.kind,
             name=self.name,
             kind=self.kind,
-            tip_setback_mm=round(self.setback_mm * size.span_mm / self.size.span_mm, 1),
+            tip_setback_mm=round(setback, 1),
             section=self.section,
             foam=self.foam,
             rib_spacing_mm=self.rib_spacing_mm,
@@ -137,7 +140,7 @@ def _plate_wing(s: Size) -> tuple[Layer, ...]:
 def _folded_wing(s: Size) -> tuple[Layer, ...]:
     webs = {"sheet": "foamboard_light_5", "face": "web"}
     return (
-        WallLayer(id="skin", sheet="foamboard_light_5", face="both", name="Board folded at the nose", paper="outer"),
+        WallLayer(id="skin", sheet="foamboard_light_5", face="both", name="Board folded at the nose"),
         WallLayer(id="spar", **webs, root_percent=25, tip_percent=25, name="Front wall of the folded spar"),
         WallLayer(id="rear", **webs, root_percent=42, tip_percent=42, name="Rear wall of the folded spar"),
     )
@@ -280,8 +283,8 @@ CONSTRUCTIONS: dict[str, Construction] = {
         ),
         Construction(
             "folded_wing", "Folded-board wing half, inner box spar",
-            "Craft board folded at the nose over a spar folded from the same board: no iron, no resin, one evening. "
-            "The paper outside carries; inside it is peeled to fold and to save weight.",
+            "Craft board folded at the nose over a spar folded from the same board: no iron, no resin, one "
+            "evening. Its paper carries on both sides; peeled inside it is lighter and buckles far sooner.",
             "wing", "Folded wing half", _size(500, (200, 200), (30, 30)),
             _WING, None, _folded_wing, _AIR, 400, 12,
         ),

@@ -6,9 +6,10 @@ import itertools
 
 import numpy as np
 
-from fletcher.core.elements import Elements, Membrane
+from fletcher.core.elements import Elements, Hole, Membrane
+from fletcher.core.grid import HoleSpot
 from fletcher.core.outline import Array, polygon
-from fletcher.core.results import Cut, CutBar, CutSkin, Stretch
+from fletcher.core.results import Cut, CutBar, CutCord, CutHole, CutSkin, Stretch
 
 _COSINE = 0.5 * (1 - np.cos(np.linspace(0, np.pi, 32)))
 
@@ -33,6 +34,8 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
     skins = [_skin_points(elements, m, y) for m in elements.membranes]
     centres = [elements.bar_centre(b, y) for b in elements.bars]
     sizes = [b.scale(y) for b in elements.bars]
+    gaps = [_hole_points(elements, hole, y) for hole in elements.openings]
+    edges = [elements.faces_at(np.where(c.face == "front", 0.0, chord), y) for c in elements.cords]
     cuts = []
     for n in range(len(y)):
         outline = polygon(elements.outline, float(chord[n]), float(thickness[n]))
@@ -43,12 +46,29 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
                 thickness_mm=float(thickness[n]),
                 setback_mm=part.tip_setback_mm * float(y[n]) / part.span_mm,
                 outline=_points(outline[:, 0], outline[:, 1]),
+                hollow=elements.hollow,
+                holes=[
+                    CutHole(line_id=part.layers[h.line].id, points=_points(x[n], z[n]))
+                    for h, (x, z) in zip(elements.openings, gaps, strict=True)
+                    if h.start < inside[n] < h.end
+                ],
+                cords=[
+                    CutCord(
+                        line_id=part.layers[c.line].id,
+                        face=c.face,
+                        x_mm=0.0 if c.face == "front" else round(float(chord[n]), 3),
+                        z_mm=round(float(0.5 * (low[n] + high[n])), 3),
+                    )
+                    for c, (low, high) in zip(elements.cords, edges, strict=True)
+                    if c.start < inside[n] < c.end
+                ],
                 skins=[
                     CutSkin(
                         line_id=part.layers[m.line].id,
                         face=m.face,
                         points=_points(x[n], z[n]),
                         thickness_mm=round(m.plies * m.skin.total_thickness_mm, 4),
+                        wall=m.plate is not None,
                     )
                     for m, (x, z) in zip(elements.membranes, skins, strict=True)
                     if m.start < inside[n] < m.end
@@ -72,6 +92,16 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
     return cuts
 
 
+def _hole_points(elements: Elements, hole: Hole, y: Array) -> tuple[Array, Array]:
+    """Outline x, z (n, points) of what a cut takes out of the foam; flat where it takes skins only."""
+    front, rear = (np.clip(e, 0.0, elements.chord(y)) for e in elements.edges(hole, y))
+    x = front[:, None] + np.linspace(0, 1, 9) * (rear - front)[:, None]
+    depth = 0.0 if elements.hollow else hole.depth_mm
+    face = "upper" if hole.face in ("front", "rear") else hole.face
+    low, high = HoleSpot(face, 0.0, 0.0, depth).heights(*elements.faces_at(x, y))
+    return np.concatenate([x, x[:, ::-1]], 1), np.concatenate([low, high[:, ::-1]], 1)
+
+
 def _skin_points(elements: Elements, m: Membrane, y: Array) -> tuple[Array, Array]:
     """Points x, z (n, points) of a skin in the cuts at y (n,)."""
     if m.upright:
@@ -83,5 +113,5 @@ def _skin_points(elements: Elements, m: Membrane, y: Array) -> tuple[Array, Arra
     low, high = elements.faces_at(x, y)
     if m.face == "level":
         return x, low + m.height.at(elements.fraction(y), np.ones_like(y))[:, None] * (high - low)
-    inset = np.minimum(-m.offset_mm if m.out < 0 else 0.0, 0.5 * (high - low))
+    inset = np.minimum(-m.offset_mm if m.plate is not None else 0.0, 0.5 * (high - low))
     return x, high - inset if m.face == "upper" else low + inset

@@ -166,6 +166,8 @@ class Elements:
     bars: tuple[PlacedBar, ...]
     holes: tuple[Hole, ...] = ()
     cords: tuple[PlacedCord, ...] = ()
+    openings: tuple[Hole, ...] = ()
+    """Every cut, also those that take skins only."""
 
     @property
     def hollow(self) -> bool:

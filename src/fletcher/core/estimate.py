@@ -245,7 +245,7 @@ def under(p: Prepared, airframe: Airframe, part: Part, case: Case) -> Analysis:
         shear_centre=p.fields.shear_centre,
         flap_hz=p.shaking.flap,
         edge_hz=p.shaking.edge,
-        crush=p.draws.foam.crush,
+        crush=p.draws.foam.bearing,
         torsion=p.fields.torsion,
         whole_EI=sums.whole_EI,
         end_crush=end_crush(p.elements, p.draws, geometry),

@@ -113,6 +113,8 @@ class FoamDraw:
     crush: Array
     shear: Array
     density: Array
+    bearing: Array
+    """Crush stress through the thickness or across the grain, under straps, pins and strikes."""
 
 
 @dataclass(frozen=True)
@@ -152,7 +154,8 @@ def draw_foam(foam: Foam) -> FoamDraw:
     values = [lognormal(r, z[i]) for i, r in enumerate(ranges + strengths)]
     density = lognormal(foam.density_kg_m3, normals("density/" + foam.key, 1)[0]) * 1e-6
     tension, compression, shear, tensile, crush, shear_strength = values
-    return FoamDraw(tension, compression, shear, tensile, crush, shear_strength, density)
+    bearing = crush / foam.through_thickness_ratio
+    return FoamDraw(tension, compression, shear, tensile, crush, shear_strength, density, bearing)
 
 
 @lru_cache(maxsize=128)

@@ -50,6 +50,14 @@ def _joined(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
         if not start + splice.overlap_mm / 2 <= splice.at_mm <= end - splice.overlap_mm / 2:
             message = f"must lie on the bar with its overlap: between {start:g} and {end:g} mm"
             yield Problem(path=f"{path}.splices[{n}].at_mm", message=message, value=f"{splice.at_mm:g}")
+    yield from _faced(layer, catalogue, path)
+    if layer.joiner and (layer.start_mm > 0 or layer.place == "pair"):
+        field, value = ("start_mm", f"{layer.start_mm:g}") if layer.start_mm > 0 else ("place", layer.place)
+        message = "a joiner is one bar that starts at the root: from 0, and not a pair"
+        yield Problem(path=f"{path}.{field}", message=message, value=value)
+    if layer.joiner and part.root.kind != "held":
+        message = "the root is joined by a joiner already: leave it held, or take the joiner's mark off"
+        yield Problem(path=f"{path}.joiner", message=message, value=part.root.kind)
     if layer.sleeve is None:
         return
     bar, sleeve = catalogue.bars.get(layer.stock), catalogue.bars.get(layer.sleeve.stock)
@@ -64,6 +72,21 @@ def _joined(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
     if not (over or within):
         message = f"goes neither over nor into {bar.name}: choose a tube whose bore takes it, or a rod for its bore"
         yield Problem(path=f"{path}.sleeve.stock", message=message, value=sleeve.name)
+
+
+def _faced(layer: BarLayer, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    """Facing strips are flat and as wide as what they are bonded to."""
+    bar, strip = catalogue.bars.get(layer.stock), catalogue.bars.get(layer.faced_with or "")
+    if bar is None or strip is None:
+        return
+    if bar.shape != "flat" or strip.shape != "flat":
+        message = "needs a flat bar on a flat bar"
+        yield Problem(path=f"{path}.faced_with", message=message, value=f"{strip.name} on {bar.name}")
+        return
+    side, wide = bar.size(layer.on_edge)[0], strip.size()[0]
+    if abs(wide - side) > 0.25 * side:
+        message = f"is {wide:g} mm wide, the side it is bonded to {side:g} mm: within a quarter of it"
+        yield Problem(path=f"{path}.faced_with", message=message, value=strip.name)
 
 
 def _wall(layer: WallLayer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:

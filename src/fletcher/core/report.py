@@ -278,7 +278,14 @@ def _read_at(a: Analysis) -> int:
         return int(np.argmin(np.abs(y - 0.5 * sum(a.loading.supports))))
     if isinstance(case, cases.TipWeightCase | cases.HandlingCase):
         return int(np.argmin(np.abs(y - loads.place_of(case, a.part))))
+    if a.loading.bend is not None:
+        return int(np.argmax(np.abs(a.deflection[0])))
     return len(y) - 1
+
+
+def _twist_at(a: Analysis) -> int:
+    """The station whose twist is read: the tip, or where a surface twists most away from its horn."""
+    return len(a.prepared.geometry.y) - 1 if a.loading.twist is None else int(np.argmax(np.abs(a.twist[0])))
 
 
 def _speed(values: Array, inputs: Inputs) -> Band | None:
@@ -368,7 +375,8 @@ def _report(a: Analysis, airframe: Airframe) -> Estimate:
         added_g=band(total - grams[-1], inputs),
         deflection_mm=band(bend, inputs),
         deflection_at_mm=float(p.geometry.y[k]),
-        twist_deg=band(np.degrees(a.twist[:, -1]), inputs) if np.any(a.loading.torque) else None,
+        twist_deg=band(np.degrees(a.twist[:, _twist_at(a)]), inputs) if np.any(a.loading.torque) else None,
+        twist_at_mm=float(p.geometry.y[_twist_at(a)]),
         span_mm=part.span_mm,
         holds=here.holds,
         first=failures[0],

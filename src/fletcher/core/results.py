@@ -80,6 +80,18 @@ class ControlResult(Result):
     hinges_mm: tuple[float, ...]
 
 
+class SurfaceVariant(Result):
+    """A control surface of the same size, built in one way."""
+
+    name: str
+    grams: Band
+    twist_deg: Band
+    arrives: Band
+    best_horn_mm: float
+    holds: Band
+    sentence: str
+
+
 class CordResult(Result):
     """A cord in edgewise bending: its share of the moment, its largest pull, the bonded length that this pull needs."""
 
@@ -174,6 +186,8 @@ class CutSkin(Result):
     face: str
     points: list[tuple[float, float]]
     thickness_mm: float
+    wall: bool
+    """A sheet, drawn at its true thickness about these points; else a skin upon them."""
 
 
 class CutBar(Result):
@@ -189,6 +203,22 @@ class CutBar(Result):
     bore_mm: float
 
 
+class CutHole(Result):
+    """Foam that is cut away."""
+
+    line_id: str
+    points: list[tuple[float, float]]
+
+
+class CutCord(Result):
+    """A cord in the "front" or "rear" edge."""
+
+    line_id: str
+    face: str
+    x_mm: float
+    z_mm: float
+
+
 class Cut(Result):
     """A cross-section for drawing. Points are x aft of the local leading edge and z, mm."""
 
@@ -197,8 +227,11 @@ class Cut(Result):
     thickness_mm: float
     setback_mm: float
     outline: list[tuple[float, float]]
+    hollow: bool
     skins: list[CutSkin]
     bars: list[CutBar]
+    holes: list[CutHole]
+    cords: list[CutCord]
 
 
 class Stretch(Result):
@@ -227,7 +260,9 @@ class Estimate(Result):
     deflection_mm: Band
     deflection_at_mm: float
     twist_deg: Band | None
-    """Rotation of the tip, nose up positive; none where nothing twists."""
+    """Rotation of the tip, nose up positive, or of a control surface where it twists most away from its horn; none
+    where nothing twists."""
+    twist_at_mm: float
     span_mm: float
     holds: Band
     first: Failure

@@ -58,7 +58,7 @@ def root_modes(
             bar = elements.bars[i]
             width = bar.sizes(1.0)[0]
             cover = float(cover_of(elements, bar, geometry, i)[0])
-            bearing = draws.foam.crush * (0.5 if cover < 2 * width else 1.0)
+            bearing = draws.foam.bearing * (0.5 if cover < 2 * width else 1.0)
             holds = pin_moment(bearing, width, bar.end, shear[:, 0] * share)
             use = (moment * share / holds)[:, None] * at_root
             found.append(Mode("joint_bearing", bar.line, bar.side, use, True, i))

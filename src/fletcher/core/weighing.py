@@ -3,15 +3,21 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
-from fletcher.core.airframe import BarLayer
+from fletcher.core.airframe import BarLayer, WallLayer
 from fletcher.core.evidence import lognormal
-from fletcher.core.materials import Bar, Catalogue, Range
+from fletcher.core.materials import Bar, Catalogue, Range, Sheet
 
-WOODS = frozenset({"wood", "hardwood", "bamboo"})
+WOODS = frozenset({"wood", "hardwood", "bamboo", "balsa"})
 """Families in which stiffness and strength go with density."""
+
+_SHEET_FOLLOWS = (
+    "E_along_MPa", "E_across_MPa", "G_MPa", "tensile_along_MPa", "tensile_across_MPa", "compressive_along_MPa",
+    "compressive_across_MPa", "shear_MPa",
+)  # fmt: skip
 
 FOLLOWS = 0.8
 """[J] Correlation of stiffness and strength with density within one species of clear, straight-grained wood."""
@@ -55,6 +61,33 @@ def weighed(bar: Bar, g_per_m: float) -> Bar:
         compressive_strength_MPa=_given(bar.compressive_strength_MPa, z),
         basis=f"{bar.basis}. Weighed by you at {g_per_m:g} g/m: moved within the species' band",
     )
+
+
+def weighed_sheet(sheet: Sheet, g_per_m2: float) -> Sheet:
+    """The sheet with its own weight; in wood stiffness and strength move with it."""
+    mass = Range(g_per_m2 * (1 - SCALE_ERROR), g_per_m2, g_per_m2 * (1 + SCALE_ERROR))
+    found = replace(sheet, key=f"{sheet.key}@{g_per_m2:g}", areal_mass_g_m2=mass)
+    if sheet.family not in WOODS:
+        return found
+    z = float(np.clip(position(g_per_m2, sheet.areal_mass_g_m2), -2.5, 2.5))
+    moved: dict[str, Any] = {name: _given(getattr(sheet, name), z) for name in _SHEET_FOLLOWS}
+    gain = {p: moved[f"E_{p}_MPa"].typ / getattr(sheet, f"E_{p}_MPa").typ for p in ("along", "across")}
+    shear = moved["G_MPa"].typ / sheet.G_MPa.typ
+    return replace(
+        found,
+        **moved,
+        EI_along_N_mm=sheet.EI_along_N_mm * gain["along"],
+        EI_across_N_mm=sheet.EI_across_N_mm * gain["across"],
+        shear_along_N_mm=sheet.shear_along_N_mm * shear,
+        shear_across_N_mm=sheet.shear_across_N_mm * shear,
+        basis=f"{sheet.basis}. Weighed by you at {g_per_m2:g} g/m²: moved within the species' band",
+    )
+
+
+def sheet_of(layer: WallLayer, catalogue: Catalogue) -> Sheet:
+    """The sheet of a wall, as weighed if it was."""
+    sheet = catalogue.sheets[layer.sheet]
+    return sheet if layer.weighed_g_per_m2 is None else weighed_sheet(sheet, layer.weighed_g_per_m2)
 
 
 def faced(bar: Bar, strip: Bar, on_edge: bool) -> Bar:

@@ -317,7 +317,7 @@ def _shaking(a: Analysis) -> list[Working]:
                 (
                     "e",
                     "lift ahead of the shear centre, root",
-                    p.fields.shear_centre[0, 0] - p.geometry.chord[0] / 4,
+                    ahead,
                     "mm",
                 ),
             ],

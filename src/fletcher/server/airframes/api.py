@@ -12,12 +12,13 @@ from pydantic import Field
 
 from fletcher.core.aerofoil import MAX_BYTES, read_coordinates
 from fletcher.core.airframe import Airframe, PointsSection
-from fletcher.core.cases import Case
+from fletcher.core.cases import Case, DeflectedCase
+from fletcher.core.comparison import compare_surface
 from fletcher.core.defaults import CASES, default_case, kinds_for
 from fletcher.core.outline import Points
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.report import estimate
-from fletcher.core.results import Estimate
+from fletcher.core.results import Estimate, SurfaceVariant
 from fletcher.server.airframes import services
 
 router = Router(tags=["airframes"])
@@ -144,6 +145,18 @@ def read_default_case(request: HttpRequest, payload: CaseQuestion) -> CaseOut:
         message = f"names no part of the document, or no kind of case that suits it: one of {kinds}"
         raise InvalidDocument([Problem(path="part_id or kind", message=message, value=payload.kind)])
     return CaseOut(case=default_case(payload.kind, payload.document, part))
+
+
+@router.post("/surface-ways", response=list[SurfaceVariant])
+def compare_surface_ways(request: HttpRequest, payload: Question) -> list[SurfaceVariant]:
+    """A control surface of the same size built in other ways; stores nothing."""
+    services.require_possible(payload.document)
+    part = next((p for p in payload.document.parts if p.id == payload.part_id), None)
+    case = None if part is None else next((c for c in part.cases if c.id == payload.case_id), None)
+    if part is None or not isinstance(case, DeflectedCase):
+        message = "names no control surface with a case that holds it deflected"
+        raise InvalidDocument([Problem(path="part_id or case_id", message=message, value=payload.case_id)])
+    return compare_surface(payload.document, part, case)
 
 
 @router.post("/estimate", response=Estimate)

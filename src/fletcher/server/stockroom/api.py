@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from django.http import HttpRequest
 from ninja import Router, Schema
+from pydantic import Field
 
 from fletcher.core.airframe import Part
-from fletcher.core.cases import FlightCase
-from fletcher.core.defaults import CASES, NAMES
-from fletcher.core.materials import Bar, Cloth, Foam, Resin, Skin, reference
+from fletcher.core.checks import check_part
+from fletcher.core.constructions import CONSTRUCTIONS, Kind, Size
+from fletcher.core.defaults import CASES, NAMES, SUITS
+from fletcher.core.materials import Bar, Cloth, Cord, Foam, Resin, Sheet, Skin, reference
+from fletcher.core.problems import InvalidDocument, Problem
 
 router = Router(tags=["stockroom"])
 
@@ -21,13 +26,21 @@ class CatalogueOut(Schema):
     """Weight of each bar by the table, for comparing with a weighing."""
     cloths: list[Cloth]
     resins: list[Resin]
+    sheets: list[Sheet]
+    cords: list[Cord]
 
 
-class PresetOut(Schema):
+class ConstructionOut(Schema):
+    """A way to build a part, with the size, mass and speed that are usual for it."""
+
     key: str
     title: str
     why: str
-    part: Part
+    kind: Kind
+    name: str
+    size: Size
+    all_up_mass_g: float
+    top_speed_m_s: float
 
 
 @router.get("/catalogue", response=CatalogueOut)
@@ -41,24 +54,61 @@ def read_catalogue(request: HttpRequest) -> CatalogueOut:
         bar_g_per_m={b.key: round(b.density_kg_m3.typ * b.area_mm2 * 1e-3, 3) for b in catalogue.bars.values()},
         cloths=list(catalogue.cloths.values()),
         resins=list(catalogue.resins.values()),
+        sheets=list(catalogue.sheets.values()),
+        cords=list(catalogue.cords.values()),
     )
 
 
 class CaseKind(Schema):
-    """A kind of load case: its type in the document, what it is called, and whether it needs a wing in the air."""
+    """A kind of load case: its type in the document, what it is called, and the kinds of part that it suits."""
 
     type: str
     name: str
-    flies: bool
+    suits: list[str]
 
 
 @router.get("/case-kinds", response=list[CaseKind])
 def read_case_kinds(request: HttpRequest) -> list[CaseKind]:
     """All kinds of load case."""
-    return [CaseKind(type=t, name=NAMES[t], flies=issubclass(kind, FlightCase)) for t, kind in CASES.items()]
+    return [CaseKind(type=t, name=NAMES[t], suits=[k for k, of in SUITS.items() if t in of]) for t in CASES]
 
 
-@router.get("/presets", response=list[PresetOut])
-def read_presets(request: HttpRequest) -> list[PresetOut]:
-    """Parts to start from."""
-    return [PresetOut(key=p.key, title=p.title, why=p.why, part=p.part) for p in PRESETS.values()]
+@router.get("/constructions", response=list[ConstructionOut])
+def read_constructions(request: HttpRequest) -> list[ConstructionOut]:
+    """Ways to build a part."""
+    return [
+        ConstructionOut(
+            key=c.key, title=c.title, why=c.why, kind=c.kind, name=c.name, size=c.size, all_up_mass_g=c.all_up_mass_g,
+            top_speed_m_s=c.top_speed_m_s,
+        )
+        for c in CONSTRUCTIONS.values()
+    ]  # fmt: skip
+
+
+class Wanted(Schema):
+    """A construction, the size wanted, and the airframe that the part is for."""
+
+    key: str
+    size: Size
+    all_up_mass_g: Annotated[float, Field(ge=5, le=50_000)]
+    top_speed_m_s: Annotated[float, Field(ge=1, le=120)]
+
+
+class BuiltOut(Schema):
+    """A part to start from."""
+
+    part: Part
+
+
+@router.post("/construct", response=BuiltOut)
+def construct(request: HttpRequest, payload: Wanted) -> BuiltOut:
+    """A part in one construction, at the size wanted, checked; stores nothing."""
+    way = CONSTRUCTIONS.get(payload.key)
+    if way is None:
+        message = f"is not a construction: one of {', '.join(CONSTRUCTIONS)}"
+        raise InvalidDocument([Problem(path="key", message=message, value=payload.key)])
+    part = way.part(payload.size, payload.all_up_mass_g, payload.top_speed_m_s)
+    problems = check_part(part, reference())
+    if problems:
+        raise InvalidDocument(problems)
+    return BuiltOut(part=part)
