@@ -24,6 +24,9 @@ def test_tables_are_read_whole_and_say_where_values_come_from():
 def test_foams_are_consistent_with_themselves():
     for foam in reference().foams.values():
         mean = 0.5 * (foam.E_tension_MPa.typ + foam.E_compression_MPa.typ)
+        if foam.family == "balsa":  # wood: soft in shear for its stiffness along the grain
+            assert 0.05 < 2 * (1 + foam.poisson) * foam.G_MPa.typ / mean < 0.2
+            continue
         assert 0.6 < 2 * (1 + foam.poisson) * foam.G_MPa.typ / mean < 1.2, foam.key
         assert 1.0 <= foam.E_tension_MPa.typ / foam.E_compression_MPa.typ <= 1.75, foam.key
 

@@ -17,6 +17,7 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -33,10 +34,21 @@ class Mesh:
     node: IntArray
     left: IntArray
 
-    @property
+    @cached_property
     def length(self) -> Array:
         """Length of each element, mm."""
         return np.asarray(self.y[self.left + 1] - self.y[self.left])
+
+    @cached_property
+    def beside(self) -> tuple[IntArray, IntArray]:
+        """The elements before and after each station in its own stretch, (n,) each; the same one at its ends."""
+        before, after = np.full((2, len(self.y)), -1)
+        before[self.left + 1] = after[self.left] = np.arange(len(self.left))
+        return np.where(before < 0, after, before), np.where(after < 0, before, after)
+
+    def differences(self, values: Array) -> Array:
+        """Rise over each element (..., elements) of values (..., n)."""
+        return np.take(np.diff(values, axis=-1), self.left, axis=-1)
 
 
 def mesh(breaks: list[float], elements: int = 60) -> Mesh:
@@ -64,19 +76,6 @@ def mesh(breaks: list[float], elements: int = 60) -> Mesh:
 
 
 @dataclass(frozen=True)
-class Response:
-    """Beam response: `curvature` (S, n) of the host, 1/mm; `bar_force` (S, bars, n), N, tension positive, excess over
-    the displaced foam; `deflection` (S, n), mm, up positive; `axial` (S, n) strain at the host's centroid;
-    `force_rate` (S, bars, elements), N/mm."""
-
-    curvature: Array
-    bar_force: Array
-    axial: Array
-    deflection: Array
-    force_rate: Array
-
-
-@dataclass(frozen=True)
 class Tie:
     """A part whose bars are tied to the foam, ready for any load: section values along it, the rows of C that give the
     shear slope, `slip` (elements, G + 1, S), and the factorised equations of the bar forces. `free` (nodes, G) says
@@ -89,6 +88,8 @@ class Tie:
     slip: Array
     factor: Array
     free: BoolArray
+    across: Array
+    """`arm` over the host's EI with samples last, (n, G, S)."""
 
 
 def tie(
@@ -143,70 +144,108 @@ def tie(
         for j in range(bars):
             across = -shear[:, i, j] * (free[:-1, i] & free[1:, j])[:, None]
             band[bars + i - j, j : j + bars * (nodes - 1) : bars] = across[::-1]
-    return Tie(mesh, host_EI, host_EA, arm, mean_C[:, 0], _factorise(band), free)
+    return Tie(mesh, host_EI, host_EA, arm, mean_C[:, 0], _factorise(band), free, bent)
 
 
-def respond(tied: Tie, moment: Array, supports: tuple[float, float] | None, held: bool = True) -> Response:
-    """Forces in the bars and the deflected shape.
+@dataclass(frozen=True)
+class Response:
+    """Beam response: `curvature` (S, n) of the host, 1/mm; `bar_force` (S, bars, n), N, tension positive, excess over
+    the displaced foam; `axial` (S, n) strain at the host's centroid; `force_rate` (S, bars, elements), N/mm; `slope`
+    (S, elements) of the bending moment, N; `supports` as `respond` takes them."""
 
-    Parameters
-    ----------
-    moment : (S, n) bending moment, N·mm, positive with the upper face in compression.
-    supports : two places on which the part rests, or None for a part held at its root.
-    held : whether the root is held where there are no supports; where not, bars end free there.
+    tied: Tie
+    curvature: Array
+    bar_force: Array
+    axial: Array
+    force_rate: Array
+    slope: Array
+    supports: tuple[float, float] | None
 
-    Notes
-    -----
-    Deflections follow from the virtual work of a unit load carried by the host alone: w″ = κ_h, and the shear slope is
-    conjugate to M′.
-    """
+    @cached_property
+    def deflection(self) -> Array:
+        """(S, n), mm, up positive: virtual work of a unit load carried by the host alone, w″ = κ_h, with the shear
+        slope conjugate to M′."""
+        tied, mesh, curvature = self.tied, self.tied.mesh, self.curvature
+        k0, k1, h = mesh.left, mesh.left + 1, mesh.length
+        shear = tied.slip[:, 0].T * self.slope
+        for i in range(self.bar_force.shape[1]):
+            shear += tied.slip[:, i + 1].T * self.force_rate[:, i]
+        none = np.zeros((len(curvature), 1))
+        steps = 0.5 * h * (curvature[:, k0] + curvature[:, k1])
+        start = np.concatenate([none, np.cumsum(steps, 1)[:, :-1]], 1)
+        rise = h * start + h**2 * (2 * curvature[:, k0] + curvature[:, k1]) / 6 - h * shear
+        found = np.concatenate([none, np.cumsum(rise, 1)], 1)[:, mesh.node]
+        if self.supports is not None:
+            a, b = (int(np.argmin(np.abs(mesh.y - s))) for s in self.supports)
+            run = (mesh.y - mesh.y[a]) / (mesh.y[b] - mesh.y[a])
+            found = found - found[:, [a]] - run * (found[:, [b]] - found[:, [a]])
+        return np.asarray(found)
+
+
+@dataclass(frozen=True)
+class Bend:
+    """What bends a part: `moment` (S, n), N·mm, positive with the upper face in compression; two `supports` on which it
+    rests, or None; without them, whether its root is `held` (else bars end free there)."""
+
+    moment: Array
+    supports: tuple[float, float] | None = None
+    held: bool = True
+
+
+def respond(tied: Tie, moment: Array, supports: tuple[float, float] | None = None) -> Response:
+    """Forces in the bars and the deflected shape under one moment, see `Bend`."""
+    return respond_all(tied, [Bend(moment, supports)])[0]
+
+
+def respond_all(tied: Tie, bends: list[Bend]) -> list[Response]:
+    """The response to each of several moments; the equations are solved for all of them at once."""
     mesh, arm = tied.mesh, tied.arm
-    k0, k1, h = mesh.left, mesh.left + 1, mesh.length
-    samples = len(moment)
-    slope = (moment[:, k1] - moment[:, k0]) / h
-    force = _bar_forces(tied, moment, slope, held and supports is None)
-    curvature = (moment - (force * arm).sum(1)) / tied.host_EI
-    rate = (force[:, :, k1] - force[:, :, k0]) / h
-    shear = tied.slip[:, 0].T * slope
-    for i in range(arm.shape[1]):
-        shear += tied.slip[:, i + 1].T * rate[:, i]
-
-    steps = 0.5 * h * (curvature[:, k0] + curvature[:, k1])
-    start = np.concatenate([np.zeros((samples, 1)), np.cumsum(steps, 1)[:, :-1]], 1)
-    rise = h * start + h**2 * (2 * curvature[:, k0] + curvature[:, k1]) / 6 - h * shear
-    places = np.concatenate([np.zeros((samples, 1)), np.cumsum(rise, 1)], 1)
-    deflection = places[:, mesh.node]
-    if supports is not None:
-        a, b = (int(np.argmin(np.abs(mesh.y - s))) for s in supports)
-        run = (mesh.y - mesh.y[a]) / (mesh.y[b] - mesh.y[a])
-        deflection = deflection - deflection[:, [a]] - run * (deflection[:, [b]] - deflection[:, [a]])
-    return Response(curvature, force, -force.sum(1) / tied.host_EA, deflection, rate)
+    slopes = [mesh.differences(b.moment) / mesh.length for b in bends]
+    none = np.zeros(arm.shape)
+    forces: list[tuple[Array, Array]] = [(none, none[:, :, : len(mesh.left)])] * len(bends)
+    for held in (True, False):
+        chosen = [n for n, b in enumerate(bends) if (b.held and b.supports is None) == held and np.any(b.moment)]
+        if chosen and arm.shape[1]:
+            found = _bar_forces(tied, [bends[n].moment for n in chosen], [slopes[n] for n in chosen], held)
+            for n, one in zip(chosen, found, strict=True):
+                forces[n] = one
+    out = []
+    for b, slope, (force, rate) in zip(bends, slopes, forces, strict=True):
+        curvature = (b.moment - np.einsum("sgn,sgn->sn", force, arm)) / tied.host_EI
+        out.append(Response(tied, curvature, force, -force.sum(1) / tied.host_EA, rate, slope, b.supports))
+    return out
 
 
-def _bar_forces(tied: Tie, moment: Array, slope: Array, held: bool) -> Array:
-    """Solve for the bar forces (S, G, n) under a bending moment (S, n) with its slope (S, elements); a root that is
-    not `held` leaves the bars free there."""
+def _bar_forces(tied: Tie, moments: list[Array], slopes: list[Array], held: bool) -> list[tuple[Array, Array]]:
+    """Solve for the bar forces (S, G, n) and their rates (S, G, elements) under bending moments (S, n) with their
+    slopes (S, elements); a root that is not `held` leaves the bars free there."""
     mesh = tied.mesh
     k0, k1, h = mesh.left, mesh.left + 1, mesh.length
-    samples, bars, n = tied.arm.shape
-    nodes = len(tied.free)
-    if not bars or not np.any(moment):
-        return np.zeros((samples, bars, n))
-    bent = np.ascontiguousarray((moment / tied.host_EI).T)
-    slope = np.ascontiguousarray(slope.T)
+    samples, bars, _ = tied.arm.shape
+    nodes, count = len(tied.free), len(moments)
     half = 0.5 * h[:, None]
-    load = np.zeros((nodes, bars, samples))
-    for i in range(bars):
-        pull = tied.arm[:, i].T * bent
-        couple = tied.slip[:, i + 1] * slope
-        load[:-1, i] = half * pull[k0] + couple
-        load[1:, i] += half * pull[k1] - couple
-    load *= tied.free[:, :, None]
-    force = np.zeros((nodes * bars, samples))
-    count = (nodes if held else nodes - 1) * bars
-    force[:count] = _substitute(tied.factor[:, :count], load[::-1].reshape(nodes * bars, samples)[:count])
-    at_stations = force.reshape(nodes, bars, samples)[::-1][mesh.node]
-    return np.ascontiguousarray(at_stations.transpose(2, 1, 0))
+    load = np.zeros((nodes, bars, count, samples))
+    for n, (moment, slope) in enumerate(zip(moments, slopes, strict=True)):
+        turned, across = np.ascontiguousarray(moment.T), np.ascontiguousarray(slope.T)
+        for i in range(bars):
+            pull = tied.across[:, i] * turned
+            couple = tied.slip[:, i + 1] * across
+            load[:-1, i, n] = half * pull[k0] + couple
+            load[1:, i, n] += half * pull[k1] - couple
+    load *= tied.free[:, :, None, None]
+    force = np.zeros((nodes * bars, count, samples))
+    size = (nodes if held else nodes - 1) * bars
+    force[:size] = _substitute(tied.factor[:, :size], load[::-1].reshape(nodes * bars, count, samples)[:size])
+    at_nodes = force.reshape(nodes, bars, count, samples)[::-1]
+    rates = np.diff(at_nodes, axis=0) / h[:, None, None, None]
+    at_stations = at_nodes[mesh.node]
+    return [
+        (
+            np.ascontiguousarray(at_stations[:, :, n].transpose(2, 1, 0)),
+            np.ascontiguousarray(rates[:, :, n].transpose(2, 1, 0)),
+        )
+        for n in range(count)
+    ]
 
 
 def _factorise(band: Array) -> Array:
@@ -227,13 +266,13 @@ def _factorise(band: Array) -> Array:
 
 
 def _substitute(factor: Array, load: Array) -> Array:
-    """Solve with factors from `_factorise`; `load` (N, S) is overwritten with the solution and returned."""
+    """Solve with factors from `_factorise`; `load` (N, loads, S) is overwritten with the solution and returned."""
     width, count = factor.shape[0] - 1, factor.shape[1]
     for j in range(count - 1):
         reach = min(width, count - 1 - j)
-        load[j + 1 : j + 1 + reach] -= factor[1 : reach + 1, j] * load[j]
-    load /= factor[0]
+        load[j + 1 : j + 1 + reach] -= factor[1 : reach + 1, j, None] * load[j]
+    load /= factor[0][:, None]
     for j in range(count - 2, -1, -1):
         reach = min(width, count - 1 - j)
-        load[j] -= np.einsum("ds,ds->s", factor[1 : reach + 1, j], load[j + 1 : j + 1 + reach])
+        load[j] -= np.einsum("ds,dcs->cs", factor[1 : reach + 1, j], load[j + 1 : j + 1 + reach])
     return load

@@ -15,10 +15,10 @@ from typing import Literal
 
 import numpy as np
 
+from fletcher.core.buckling import bar_buckling_load, cover_of, wrinkling_stress
 from fletcher.core.elements import Elements
 from fletcher.core.outline import Array
 from fletcher.core.sections import Draws, Geometry, columns_of
-from fletcher.core.strength import bar_buckling_load, cover_of, wrinkling_stress
 
 FOLD_STRAIN = 0.10
 """[J] A part counts as folded when half its depth times its curvature reaches this: a bend radius of five depths."""
@@ -211,15 +211,18 @@ def _mirrored(fibres: Fibres) -> Fibres:
     return Fibres(**{**vars(fibres), "z": -fibres.z})
 
 
-def snap(elements: Elements, draws: Draws, geometry: Geometry, k: int, direction: Literal["up", "down"]) -> Snap:
-    """Bend the section at station k until it parts, by hand (displacement control), and say what it does.
+def snap(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> tuple[Snap, Snap]:
+    """What the section at station k does when it is bent until it parts, up and down."""
+    fibres = fibres_of(elements, draws, geometry, k)
+    return _snapped(elements, fibres, "up"), _snapped(elements, _mirrored(fibres), "down")
+
+
+def _snapped(elements: Elements, fibres: Fibres, direction: Literal["up", "down"]) -> Snap:
+    """Bend a section until it parts, by hand (displacement control), and say what it does.
 
     The first break's moment M₁ is compared with the peak M_r that the cracked section can carry. A snap releases
     (M₁² − M_r²)/2EI per length; the tapes across the crack must take it up by stretching and coming off, else it snaps.
     """
-    fibres = fibres_of(elements, draws, geometry, k)
-    if direction == "down":
-        fibres = _mirrored(fibres)
     depth = float(fibres.z.max() - fibres.z.min())
     fold = 2 * FOLD_STRAIN / depth
     curvature = np.concatenate([np.linspace(0, 0.2, 17)[1:], np.linspace(0.2, 1.2, 29)[1:]]) * fold

@@ -12,7 +12,12 @@ from fletcher.core.surfaces import Flap
 
 
 def _integral(values: Array, y: Array) -> Array:
-    return np.asarray(np.trapezoid(values, y, axis=-1))
+    """∫ along the last axis by trapezes."""
+    steps = np.diff(y)
+    weights = np.zeros_like(y)
+    weights[:-1] += steps / 2
+    weights[1:] += steps / 2
+    return np.asarray(values @ weights)
 
 
 def _quotient(mass: Array, trial: Array, answer: Array, y: Array) -> Array:

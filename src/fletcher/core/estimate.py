@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from functools import lru_cache
+from dataclasses import dataclass, field, replace
+from functools import cached_property, lru_cache
 
 import numpy as np
 
 from fletcher.core import dynamics, loads
 from fletcher.core.airframe import Airframe, Part
 from fletcher.core.assembly import elements_of
-from fletcher.core.beam import Mesh, Response, Tie, mesh, respond, tie
+from fletcher.core.beam import Bend, Mesh, Response, Tie, mesh, respond_all, tie
 from fletcher.core.body import Body, Loading
+from fletcher.core.buckling import panel_buckling
 from fletcher.core.cases import Case, TipStrikeCase
 from fletcher.core.cords import cord_modes, draw_cord, front_cords, pulled_edge
 from fletcher.core.drawing import stretches_of
@@ -25,7 +26,7 @@ from fletcher.core.results import CaseVerdict, SnapResult, Stretch
 from fletcher.core.root import root_give, root_modes
 from fletcher.core.sections import Draws, Geometry, Sums, bar_area_scale, draws_of, neutral_axis, outer_area, sums_of
 from fletcher.core.shear import Fields, fields_along, shear_stiffness
-from fletcher.core.strength import Acting, Mode, at_stations, buckling_loads, modes, panel_buckling
+from fletcher.core.strength import Acting, Limits, Mode, at_stations, limits_of, modes
 from fletcher.core.surfaces import flap
 
 STATIONS = 60
@@ -86,7 +87,7 @@ class Prepared:
     GA_s: Array
     line_mass: Array
     centroid: Array
-    buckling: list[Array]
+    limits: Limits
     tied: Tie
     shaking: Shaking
     root_give: Array
@@ -109,10 +110,28 @@ class Analysis:
     loading: Loading
     response: Response
     modes: list[Mode]
-    deflection: Array
-    """(S, n) of the bend that the case reads: up, or edgewise; mm."""
-    twist: Array
-    """(S, n) rotation of the section, rad, nose up positive."""
+    edge_curvature: Array
+    """(S, n) edgewise, 1/mm, positive where the rear edge is pulled."""
+
+    @cached_property
+    def deflection(self) -> Array:
+        """(S, n) of the bend that the case reads: up, or edgewise; mm."""
+        if self.loading.bend is not None:
+            return self.loading.bend
+        p = self.prepared
+        if self.loading.read == "swing":
+            return dynamics.swing(p.mesh, -self.edge_curvature)
+        bend = self.response.deflection
+        if self.loading.held and self.loading.supports is None:
+            bend = bend + p.root_give[:, None] * self.loading.moment[:, [0]] * p.mesh.y
+        return bend
+
+    @cached_property
+    def twist(self) -> Array:
+        """(S, n) rotation of the section, rad, nose up positive."""
+        if self.loading.twist is not None:
+            return self.loading.twist
+        return dynamics.turned(self.prepared.mesh.y, self.loading.torque, self.prepared.fields.torsion)
 
     @property
     def asked(self) -> Array:
@@ -152,7 +171,7 @@ def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prep
         GA_s=shear_stiffness(fields.flexibility[:1], _first_sample(sums))[0],
         line_mass=line_mass,
         centroid=sums.edge_x[0] if elements.hollow else geometry.foam_x[1] / geometry.foam_x[0],
-        buckling=buckling_loads(elements, draws, geometry),
+        limits=limits_of(elements, draws, geometry, sums),
         tied=tied,
         shaking=_shaking(part, tied, geometry, sums, fields, line_mass.sum(0)),
         root_give=root_give(elements, draws, geometry),
@@ -229,15 +248,32 @@ def analyse(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue | N
 
 def under(p: Prepared, airframe: Airframe, part: Part, case: Case) -> Analysis:
     """A prepared part under one of its load cases."""
-    grid, geometry, sums = p.mesh, p.geometry, p.sums
-    struck_at = loads.place_of(case, part) if isinstance(case, TipStrikeCase) else None
-    cord_EA, cord_breaks = front_cords(p.elements, struck_at)
-    body = Body(
+    return under_all(p, airframe, part, [case])[0]
+
+
+def under_all(p: Prepared, airframe: Airframe, part: Part, wanted: list[Case]) -> list[Analysis]:
+    """A prepared part under each of several of its load cases."""
+    body = _body(p, airframe, part)
+    loadings = []
+    for case in wanted:
+        EA, breaks = front_cords(p.elements, loads.place_of(case, part) if isinstance(case, TipStrikeCase) else None)
+        loadings.append(loads.load(case, replace(body, cord_EA=EA, cord_breaks=breaks)))
+    answers = respond_all(p.tied, [Bend(one.moment, one.supports, one.held) for one in loadings])
+    return [
+        _analysed(p, part, case, loading, answer)
+        for case, loading, answer in zip(wanted, loadings, answers, strict=True)
+    ]
+
+
+def _body(p: Prepared, airframe: Airframe, part: Part) -> Body:
+    geometry = p.geometry
+    none = np.zeros(len(p.draws.foam.G))
+    return Body(
         part=part,
         outline=p.elements.outline,
         all_up_mass_g=airframe.all_up_mass_g,
-        y=grid.y,
-        left=grid.left,
+        y=p.mesh.y,
+        left=p.mesh.left,
         chord=geometry.chord,
         thickness=geometry.thickness,
         centroid=p.centroid,
@@ -247,26 +283,25 @@ def under(p: Prepared, airframe: Airframe, part: Part, case: Case) -> Analysis:
         edge_hz=p.shaking.edge,
         crush=p.draws.foam.bearing,
         torsion=p.fields.torsion,
-        whole_EI=sums.whole_EI,
+        whole_EI=p.sums.whole_EI,
         end_crush=end_crush(p.elements, p.draws, geometry),
-        cord_EA=cord_EA,
-        cord_breaks=cord_breaks,
+        cord_EA=none,
+        cord_breaks=none,
     )
-    loading = loads.load(case, body)
-    response = respond(p.tied, loading.moment, loading.supports, loading.held)
+
+
+def _analysed(p: Prepared, part: Part, case: Case, loading: Loading, response: Response) -> Analysis:
+    """What the part's sections feel and what they bear."""
+    grid, geometry, sums = p.mesh, p.geometry, p.sums
     stiff = pulled_edge(p.elements, geometry, sums, loading.edge)
     edge = loading.edge / stiff.EI
-    slope = (loading.moment[:, grid.left + 1] - loading.moment[:, grid.left]) / grid.length
-    shear = at_stations(grid, np.abs(slope))
+    shear = at_stations(grid, np.abs(response.slope))
     axial = np.zeros_like(edge) if loading.axial is None else loading.axial / sums.whole_EA
     acting = Acting(response, edge, stiff.x, shear, np.abs(loading.torque), axial)
-    found = modes(p.elements, p.draws, geometry, sums, acting, p.fields, grid, p.buckling)
+    found = modes(p.elements, p.draws, geometry, sums, acting, p.fields, grid, p.limits)
     found += root_modes(p.elements, p.draws, geometry, sums, response, loading, shear)
     found += cord_modes(p.elements, p.draws, geometry, acting, grid)
     found += [Mode(kind, None, "part", _at_place(share, p, loading), True) for kind, share in loading.asks]
-    bend = dynamics.swing(grid, -edge) if loading.read == "swing" else response.deflection
-    if loading.held and loading.read == "bend":
-        bend = bend + p.root_give[:, None] * loading.moment[:, [0]] * grid.y
     return Analysis(
         prepared=p,
         part=part,
@@ -274,8 +309,7 @@ def under(p: Prepared, airframe: Airframe, part: Part, case: Case) -> Analysis:
         loading=loading,
         response=response,
         modes=found,
-        deflection=bend if loading.bend is None else loading.bend,
-        twist=dynamics.turned(grid.y, loading.torque, p.fields.torsion) if loading.twist is None else loading.twist,
+        edge_curvature=edge,
     )
 
 

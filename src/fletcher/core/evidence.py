@@ -215,6 +215,7 @@ class Inputs:
         draws = draws - draws.mean(1, keepdims=True)
         size = np.linalg.norm(draws, axis=1, keepdims=True)
         self.unit: Array = draws / np.where(size > 0, size, 1.0)
+        self.alike: Array = self.unit @ self.unit.T
 
     def causes(self, samples: Array) -> tuple[str, ...]:
         """The one or two inputs with the largest squared correlation to `samples` (SAMPLES,), if above 8 %."""
@@ -222,17 +223,15 @@ class Inputs:
         norm = float(np.linalg.norm(spread))
         if norm <= 1e-12 * float(np.abs(samples).max() + 1e-300) or not self.names:
             return ()
-        spread = spread / norm
-        first = int(np.argmax(np.abs(self.unit @ spread)))
-        lead = self.unit[first]
-        share = float(lead @ spread)
+        shares = self.unit @ (spread / norm)
+        first = int(np.argmax(np.abs(shares)))
+        share = float(shares[first])
         if share**2 < _SEEN:
             return ()
         # the second cause must explain what the first leaves, so that properties drawn together are not both blamed
-        rest = spread - share * lead
-        others = self.unit - (self.unit @ lead)[:, None] * lead
-        size = np.linalg.norm(others, axis=1)
-        more = np.where(size > 0.3, (others @ rest) / np.maximum(size, 0.3), 0.0) ** 2
+        lead = self.alike[first]
+        size = np.sqrt(np.maximum(1 - lead**2, 0))
+        more = np.where(size > 0.3, (shares - share * lead) / np.maximum(size, 0.3), 0.0) ** 2
         second = int(np.argmax(more))
         return (self.names[first],) if more[second] < _SEEN else (self.names[first], self.names[second])
 

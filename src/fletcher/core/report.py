@@ -10,7 +10,7 @@ from fletcher.core.beam import Mesh
 from fletcher.core.bending import snap
 from fletcher.core.cords import draw_cord, pulled_edge
 from fletcher.core.elements import NOSE, TAIL
-from fletcher.core.estimate import Analysis, Prepared, prepared_for, under
+from fletcher.core.estimate import Analysis, Prepared, prepared_for, under_all
 from fletcher.core.evidence import Band, Inputs, band, limits
 from fletcher.core.outline import Array
 from fletcher.core.results import (
@@ -50,7 +50,10 @@ def estimate(airframe: Airframe, part_id: str, case_id: str | None = None) -> Es
     case = part.cases[0] if case_id is None else next((c for c in part.cases if c.id == case_id), None)
     if case is None:
         raise KeyError(f"part {part_id!r} has no load case {case_id!r}")
-    return _report(under(prepared_for(part), airframe, part, case), airframe)
+    prepared, mass = prepared_for(part), airframe.all_up_mass_g
+    others = [c for c in part.cases if c != case and (c, mass) not in prepared.verdicts]
+    chosen, *rest = under_all(prepared, airframe, part, [case, *others])
+    return _report(chosen, rest, airframe)
 
 
 def verdict_of(a: Analysis) -> CaseVerdict:
@@ -70,14 +73,13 @@ def verdict_of(a: Analysis) -> CaseVerdict:
     )
 
 
-def _verdicts(a: Analysis, airframe: Airframe) -> list[CaseVerdict]:
+def _verdicts(a: Analysis, others: list[Analysis], mass: float) -> list[CaseVerdict]:
     """The verdict of every kept case; those asked for before are remembered with the part."""
-    known, found = a.prepared.verdicts, []
-    for case in a.part.cases:
-        key = (case, airframe.all_up_mass_g)
-        verdict = known.get(key) or verdict_of(a if case == a.case else under(a.prepared, airframe, a.part, case))
-        known[key] = verdict
-        found.append(verdict)
+    known = a.prepared.verdicts
+    for one in (a, *others):
+        if (one.case, mass) not in known:
+            known[one.case, mass] = verdict_of(one)
+    found = [known[case, mass] for case in a.part.cases]
     for old in list(known)[:-64]:  # another request may be at it too
         known.pop(old, None)
     return found
@@ -173,9 +175,7 @@ def _snaps(a: Analysis) -> list[SnapResult]:
     k = int(np.argmax(np.abs(a.asked[0])))
     if k in a.prepared.snaps:
         return a.prepared.snaps[k]
-    found = [
-        snap(a.prepared.elements, a.prepared.draws, a.prepared.geometry, k, direction) for direction in ("up", "down")
-    ]
+    found = snap(a.prepared.elements, a.prepared.draws, a.prepared.geometry, k)
     a.prepared.snaps[k] = [
         SnapResult(
             direction=s.direction,
@@ -349,7 +349,7 @@ def _shakes(p: Prepared, inputs: Inputs, airframe: Airframe) -> Shakes:
     )
 
 
-def _report(a: Analysis, airframe: Airframe) -> Estimate:
+def _report(a: Analysis, others: list[Analysis], airframe: Airframe) -> Estimate:
     p, part, case = a.prepared, a.part, a.case
     inputs = p.inputs
     grams = _integral(p.line_mass, p.mesh)
@@ -359,7 +359,7 @@ def _report(a: Analysis, airframe: Airframe) -> Estimate:
     told = _told(a)
     failures = _failures(a, told, inputs)
     snaps = _snaps(a)
-    verdicts = _verdicts(a, airframe)
+    verdicts = _verdicts(a, others, airframe.all_up_mass_g)
     here = next(v for v in verdicts if v.case_id == case.id)
     measure = a.loading.measure
     return Estimate(

@@ -7,12 +7,13 @@ import numpy as np
 from fletcher.core.airframe import BandsRoot, GluedRoot
 from fletcher.core.beam import Response
 from fletcher.core.body import Loading
+from fletcher.core.buckling import cover_of, medium_stiffness
 from fletcher.core.elements import Elements, PlacedBar
 from fletcher.core.evidence import ModelFactor, draw_factor
 from fletcher.core.materials import Range
 from fletcher.core.outline import Array
 from fletcher.core.sections import Draws, Geometry, Sums
-from fletcher.core.strength import Mode, cover_of, medium_stiffness
+from fletcher.core.strength import Mode
 
 SEAM = ModelFactor(
     "glued seam of foam", Range(0.5, 0.75, 0.95), "share of the foam's strength that a well-made butt seam reaches"

@@ -143,10 +143,12 @@ def _stiffness(membrane: Membrane) -> float:
     return membrane.skin.E_along_MPa.typ * membrane.skin.thickness_mm.typ
 
 
-def geometry_of(elements: Elements, y: Array, inside: Array, split: Array | None = None) -> Geometry:
+def geometry_of(
+    elements: Elements, y: Array, inside: Array, split: Array | None = None, columns: Columns | None = None
+) -> Geometry:
     """Geometry of stations at y (n,). `inside` (n,) is a place just within the segment a station belongs to, which
     decides what is present where elements start and end. `split` parts tension from compression in the foam."""
-    columns = columns_of(elements, y, inside)
+    columns = columns or columns_of(elements, y, inside)
     if split is None:
         whole = columns.moments(columns.lower, columns.upper)
         split = whole[1] / whole[0]
@@ -334,10 +336,10 @@ def neutral_axis(elements: Elements, draws: Draws, y: Array, inside: Array) -> G
     it contracts by about that difference over four each round.
     """
     typical = _typical(draws)
-    geometry = geometry_of(elements, y, inside)
+    columns = columns_of(elements, y, inside)
+    geometry = geometry_of(elements, y, inside, columns=columns)
     if elements.hollow:
         return geometry
-    columns = columns_of(elements, y, inside)
     for _ in range(8):
         centroid = sums_of(elements, typical, geometry).whole_z[0]
         moved = float(np.max(np.abs(centroid - geometry.split) / geometry.thickness))

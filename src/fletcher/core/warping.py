@@ -15,7 +15,7 @@ sample of the material values: the moduli enter afterwards as coefficients.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -84,9 +84,11 @@ def solve(
 def solve_all(stations: list[Station]) -> list[Flexibility]:
     """Solve the flexure function for all basis sources, and torsion, of several stations of one outline family.
 
-    They share one grid of separate pieces: every step runs once for all of them.
+    They share one grid of separate pieces: every step runs once for all of them. Stations that differ by thin bars
+    alone share a piece: bars are sources, each reads its own.
     """
-    grid = grid_of(stations)
+    pieces, places = _shared(stations)
+    grid = grid_of(pieces)
     count = len(grid.x)
     stiffness = np.ones_like(grid.px)
     resolved = [[_is_resolved(bar, piece) for bar in piece.station.bars] for piece in grid.pieces]
@@ -135,34 +137,67 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
     at_corner = warping[corner]
     gradient = [(d.mean(1)[:, None] @ at_corner)[:, 0] for d in (grid.dx, grid.dz)]
     found = []
-    for piece, own_near, twisted, wide in zip(grid.pieces, near, torsion, resolved, strict=True):
-        size = len(own_near)
-        skins = len(piece.station.skins)
-        at, w = sources[piece.nodes, :size], warping[piece.nodes, :size]
-        beside = np.any(sources[:, 4 + 2 * skins : size] != 0, axis=1)
+    for station, n in zip(stations, places, strict=True):
+        piece, first = grid.pieces[n], 4 + 2 * len(station.skins)
+        chosen = [pieces[n].bars.index(bar) for bar in station.bars]
+        wide = [resolved[n][i] for i in chosen]
+        columns = np.array([*range(first), *(first + i for i in chosen)])
+        at, w = sources[piece.nodes][:, columns], warping[piece.nodes][:, columns]
+        beside = np.any(sources[:, columns[first:]] != 0, axis=1)
         away = ~np.any(beside[corner[piece.cells]], axis=1) & ~np.any(void[piece.cells], axis=1)
         flexibility = at.T @ w
-        flexibility[np.diag_indices(size)] += own_near
-        _polarise(flexibility, piece, w, grid.z, wide, 4 + 2 * skins)
-        _add_closeness(flexibility, list(piece.station.bars), 4 + 2 * skins)
+        flexibility[np.diag_indices(len(columns))] += near[n][columns]
+        _polarise(flexibility, piece, list(station.bars), w, grid.z, wide, first)
+        _add_closeness(flexibility, list(station.bars), first)
         found.append(
             Flexibility(
                 matrix=0.5 * (flexibility + flexibility.T),
                 force=up_pull[piece.nodes] @ w,
                 torque=turn_pull[piece.nodes] @ w,
-                peak=np.stack([g[piece.cells][away][:, :size] for g in gradient]),
-                torsion=twisted,
-                rim=tuple(_flow(grid, e, warping[:, :size]) for e in edges if grid.pieces[e.piece] is piece),
+                peak=np.stack([g[piece.cells][away][:, columns] for g in gradient]),
+                torsion=torsion[n],
+                rim=tuple(_flow(grid, e, w, piece.nodes.start) for e in edges if e.piece == n),
             )
         )
     return found
 
 
-def _flow(grid: Grid, edge: Edge, warping: Array) -> Array:
-    """Shear flow along a skin, (edges, sources)."""
+_THIN = 0.3
+"""A bar lower than this share of the thickness is a source and never a web of its own."""
+_ALIKE = 0.1
+"""Neutral axes so near to each other, over the thickness, part the same foam: strain vanishes between them."""
+
+
+def _shared(stations: list[Station]) -> tuple[list[Station], list[int]]:
+    """Stations to solve, with the bars of all that share them, and the number of the one that serves each."""
+    found: list[Station] = []
+    places = []
+    for s in stations:
+        plain = all(b.height < _THIN * s.thickness for b in s.bars) and all(k.face != "web" for k in s.skins)
+        n = next((i for i, other in enumerate(found) if plain and _same_but_bars(s, other)), None)
+        if n is None:
+            found.append(s)
+            places.append(len(found) - 1)
+        else:
+            found[n] = replace(found[n], bars=(*found[n].bars, *(b for b in s.bars if b not in found[n].bars)))
+            places.append(n)
+    return found, places
+
+
+def _same_but_bars(one: Station, other: Station) -> bool:
+    return (
+        (one.chord, one.thickness, one.skins, one.holes) == (other.chord, other.thickness, other.skins, other.holes)
+        and abs(one.split - other.split) < _ALIKE * one.thickness
+        and one.outline == other.outline
+        and all(b.height < _THIN * one.thickness for b in other.bars)
+    )
+
+
+def _flow(grid: Grid, edge: Edge, warping: Array, start: int) -> Array:
+    """Shear flow along a skin, (edges, sources); `warping` (nodes of its piece, sources), whose first is `start`."""
     a, b = edge.first, edge.second
     ds = np.hypot(grid.x[b] - grid.x[a], grid.z[b] - grid.z[a])
-    return np.asarray(edge.skin.shear_ratio * (warping[b] - warping[a]) / ds[:, None])
+    return np.asarray(edge.skin.shear_ratio * (warping[b - start] - warping[a - start]) / ds[:, None])
 
 
 def _sources(grid: Grid, edges: list[Edge], resolved: list[list[bool]], void: BoolArray) -> tuple[Array, list[Array]]:
@@ -231,7 +266,9 @@ def _near_each_other(one: BarSpot, other: BarSpot) -> float | None:
     return distance if distance <= 5 * reach else None
 
 
-def _polarise(flexibility: Array, piece: Piece, warping: Array, z: Array, wide: list[bool], first: int) -> None:
+def _polarise(
+    flexibility: Array, piece: Piece, bars: list[BarSpot], warping: Array, z: Array, wide: list[bool], first: int
+) -> None:
     """Take off what rigid bars spare the foam around them, 2π r² g·g for a rod in the gradient g of the warping that
     everything else makes there: other bars, faces (its own images) and the bending foam (Maxwell; a conducting
     cylinder in a field). An ellipse of the bar's width and height stands for a flat one.
@@ -239,7 +276,7 @@ def _polarise(flexibility: Array, piece: Piece, warping: Array, z: Array, wide: 
     The gradient is read from the nodes beside the bar. The grid cannot tell the logarithms of the bar itself and of
     bars close by: they are taken off first, and those of the others added as they are.
     """
-    xs, node, bars = piece.xs, piece.node, piece.station.bars
+    xs, node = piece.xs, piece.node
     base = piece.nodes.start
     gradients = []
     for n, (bar, resolved) in enumerate(zip(bars, wide, strict=True)):
