@@ -39,7 +39,7 @@ def test_fibres_converge(monkeypatch):
     found = {}
     for levels in (18, 36, 144):
         monkeypatch.setattr(bending, "_LEVELS", levels)
-        s = bending.snap(p.elements, p.draws, p.geometry, 5, "up")
+        s = bending.snap(p.elements, p.draws, p.geometry, 5)[0]
         found[levels] = np.array([s.first_break_N_mm, s.residual_N_mm, s.moment[0] / s.curvature[0]])
     assert found[36] == pytest.approx(found[144], rel=0.02)
     assert np.all(np.abs(found[36] / found[144] - 1) <= np.abs(found[18] / found[144] - 1) + 2e-3)

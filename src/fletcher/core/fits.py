@@ -117,6 +117,12 @@ def _cut(layer: CutLayer, part: Part, path: str) -> Iterator[Problem]:
         if layer.width_mm is None:
             continue
         centre = getattr(layer, f"{end}_percent") / 100 * chord
+        outside = centre - layer.width_mm / 2 < -1e-6 or centre + layer.width_mm / 2 > chord + 1e-6
+        if layer.face in ("upper", "lower", "inside") and layer.depth_mm > 0 and outside:
+            message = f"puts the pocket outside the core at the {end}: keep {layer.width_mm / 2:.4g} mm from each edge"
+            percent = getattr(layer, f"{end}_percent")
+            yield Problem(path=f"{path}.{end}_percent", message=message, value=f"{percent:g}")
+            return
         if layer.face == "through" and (centre - layer.width_mm / 2 <= 0 or centre + layer.width_mm / 2 >= chord):
             most = 2 * min(centre, chord - centre)
             message = f"cuts the edge of the part off at the {end}: at most {most:.4g} mm wide there"

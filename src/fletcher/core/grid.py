@@ -89,6 +89,8 @@ class Station:
     skins: tuple[FaceSkin, ...]
     bars: tuple[BarSpot, ...]
     holes: tuple[HoleSpot, ...] = ()
+    stretch: tuple[float, ...] = (1.0, 1.0)
+    """E of the foam below and above `split`, then E t of every skin (mm), over one modulus; missing ones count as 0."""
 
 
 @dataclass(frozen=True)
@@ -197,6 +199,10 @@ def grid_of(stations: list[Station]) -> Grid:
         for bar in s.bars:
             lo, up = np.interp(bar.x, xs, lower), np.interp(bar.x, xs, upper)
             levels.append(min(max(float((bar.z - lo) / (up - lo)), 0.01), 0.99))
+        for hole in s.holes:
+            at = 0.5 * (hole.x0 + hole.x1)
+            lo, up = np.interp(at, xs, lower), np.interp(at, xs, upper)
+            levels += [float((z - lo) / (up - lo)) for z in hole.heights(np.asarray(lo), np.asarray(up)) if lo < z < up]
         zeta = _rows(levels)
         node = base + np.arange(len(xs) * (ROWS + 1)).reshape(len(xs), ROWS + 1)
         count = (len(xs) - 1) * ROWS

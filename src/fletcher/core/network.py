@@ -128,6 +128,10 @@ class Network:
             matrix[node, node] += np.maximum(matrix[node, node], 1e-9)
         centre = first.sum(0) / np.maximum(amount.sum(0), 1e-30)
         bend = (first - amount * centre) / EI
+        # a load up and down alone pushes nothing sideways: the sideways bend of a lopsided section takes it back
+        aside = amount * (x[:, None] - (amount * x[:, None]).sum(0) / np.maximum(amount.sum(0), 1e-30))
+        stiff = (aside * x[:, None]).sum(0)
+        bend = bend - np.where(stiff > 0, (bend * x[:, None]).sum(0) / np.where(stiff > 0, stiff, 1), 0) * aside
         right = np.stack([bend, turn], 2).transpose(1, 0, 2)
         found = np.linalg.solve(matrix.transpose(2, 0, 1), right)
         w_shear, w_twist = found[..., 0].T, found[..., 1].T

@@ -80,7 +80,7 @@ def _here(elements: Elements, geometry: Geometry, k: int) -> tuple[list[int], li
     return skins, [i for i in range(len(elements.bars)) if geometry.bar_on[i, k]]
 
 
-def _station(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> Station:
+def _station(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k: int) -> Station:
     """Station k as a field problem, with typical skin-to-foam shear ratios; rounded, to be found again."""
     g = geometry
     skins_here, bars_here = _here(elements, geometry, k)
@@ -103,6 +103,8 @@ def _station(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> St
         width, height = bar.sizes(float(g.bar_scale[i, k]))
         ratio = min(bar.stock.G_MPa.typ / foam_G, 1e4)
         spots.append(BarSpot(round(float(g.bar_x[i, k]), 4), round(float(g.bar_z[i, k]), 4), width, height, ratio))
+    E = float(draws.foam.E_tension[0]), float(draws.foam.E_compression[0])
+    carried = [float(sums.skin_Et[0, i]) for i in skins_here]
     holes = []
     for hole in elements.holes:
         if hole.start < g.inside[k] < hole.end:
@@ -116,6 +118,7 @@ def _station(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> St
         tuple(skins),
         tuple(spots),
         tuple(holes),
+        tuple(round(float(v), 3) for v in (1.0, E[1] / E[0], *(stiff / E[0] for stiff in carried))),
     )
 
 
@@ -239,7 +242,7 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
         walls = _walls_at(elements, draws, geometry, sums, wanted)
         field = {k: _hollow_field(elements, draws, geometry, walls[k], k) for k in wanted}
     else:
-        solutions = solved.of([_station(elements, draws, geometry, k) for k in wanted])
+        solutions = solved.of([_station(elements, draws, geometry, sums, k) for k in wanted])
         field = {
             k: _station_field(elements, draws, geometry, sums, k, s) for k, s in zip(wanted, solutions, strict=True)
         }

@@ -44,7 +44,8 @@ SOURCE_RADIUS = 0.118
 
 @dataclass(frozen=True)
 class Flexibility:
-    """What one solution of a station tells. Basis sources number 4 + 2·skins + bars.
+    """What one solution of a station tells. Basis sources number 4 + 2·skins + bars; each carries with it the sideways
+    bend that keeps it free of sideways shear.
 
     Order of the basis: foam below `split` with unit modulus and constant strain, foam below with strain z, foam above
     likewise two; then per skin constant and z (per unit E·t); then per bar a unit axial force rate.
@@ -141,25 +142,38 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
         piece, first = grid.pieces[n], 4 + 2 * len(station.skins)
         chosen = [pieces[n].bars.index(bar) for bar in station.bars]
         wide = [resolved[n][i] for i in chosen]
-        columns = np.array([*range(first), *(first + i for i in chosen)])
+        columns = np.array([*range(first), *(first + i for i in chosen), first + len(pieces[n].bars)])
         at, w = sources[piece.nodes][:, columns], warping[piece.nodes][:, columns]
-        beside = np.any(sources[:, columns[first:]] != 0, axis=1)
+        beside = np.any(sources[:, columns[first:-1]] != 0, axis=1)
         away = ~np.any(beside[corner[piece.cells]], axis=1) & ~np.any(void[piece.cells], axis=1)
         flexibility = at.T @ w
         flexibility[np.diag_indices(len(columns))] += near[n][columns]
         _polarise(flexibility, piece, list(station.bars), w, grid.z, wide, first)
         _add_closeness(flexibility, list(station.bars), first)
+        straight = _straight(at, grid.x[piece.nodes])
         found.append(
             Flexibility(
-                matrix=0.5 * (flexibility + flexibility.T),
-                force=up_pull[piece.nodes] @ w,
-                torque=turn_pull[piece.nodes] @ w,
-                peak=np.stack([g[piece.cells][away][:, columns] for g in gradient]),
+                matrix=0.5 * straight.T @ (flexibility + flexibility.T) @ straight,
+                force=up_pull[piece.nodes] @ w @ straight,
+                torque=turn_pull[piece.nodes] @ w @ straight,
+                peak=np.stack([g[piece.cells][away][:, columns] @ straight for g in gradient]),
                 torsion=torsion[n],
-                rim=tuple(_flow(grid, e, w, piece.nodes.start) for e in edges if e.piece == n),
+                rim=tuple(_flow(grid, e, w @ straight, piece.nodes.start) for e in edges if e.piece == n),
             )
         )
     return found
+
+
+def _straight(sources: Array, x: Array) -> Array:
+    """What to add to every source so that it pushes nothing sideways, (sources + 1, sources).
+
+    A load up and down alone has no sideways shear: where the section is lopsided (∫E x z dA ≠ 0) it bends sideways a
+    little, and the axial stress of that bend, the last column of `sources` (nodes, sources + 1), balances it.
+    """
+    turned = x @ sources
+    out = np.eye(len(turned))[:, :-1]
+    out[-1] = -turned[:-1] / turned[-1]
+    return np.asarray(out)
 
 
 _THIN = 0.3
@@ -204,15 +218,21 @@ def _sources(grid: Grid, edges: list[Edge], resolved: list[list[bool]], void: Bo
     """Nodal weights of all basis sources (nodes, most sources of a piece), and per piece the near-field flexibility
     that the grid misses. Pieces share columns: their nodes are apart."""
     count = len(grid.x)
-    sizes = [4 + 2 * len(p.station.skins) + len(p.station.bars) for p in grid.pieces]
+    sizes = [5 + 2 * len(p.station.skins) + len(p.station.bars) for p in grid.pieces]
     sources = np.zeros((count, max(sizes)))
-    split = np.concatenate([np.full(p.cells.stop - p.cells.start, p.station.split) for p in grid.pieces])
+    amount, sideways = np.zeros(count), np.zeros(count)
+    stretch = [dict(enumerate(p.station.stretch)) for p in grid.pieces]
+    cells = [p.cells.stop - p.cells.start for p in grid.pieces]
+    split = np.repeat([p.station.split for p in grid.pieces], cells)
     below = grid.pz < split[:, None]
     flat = grid.corner.ravel()
     for column, mask in ((0, below), (2, ~below)):
         density = grid.det * (mask & ~void)
         sources[:, column] = np.bincount(flat, (density @ SHAPE).ravel(), count)
         sources[:, column + 1] = np.bincount(flat, ((density * grid.pz) @ SHAPE).ravel(), count)
+        density = density * np.repeat([s[column // 2] for s in stretch], cells)[:, None]
+        amount += np.bincount(flat, (density @ SHAPE).ravel(), count)
+        sideways += np.bincount(flat, ((density * grid.px) @ SHAPE).ravel(), count)
     for edge in edges:
         if not len(edge.first):
             continue
@@ -226,6 +246,11 @@ def _sources(grid: Grid, edges: list[Edge], resolved: list[list[bool]], void: Bo
         sources[b, c] += ds / 2
         sources[a, c + 1] += ds * (2 * za + zb) / 6
         sources[b, c + 1] += ds * (za + 2 * zb) / 6
+        Et = stretch[edge.piece].get(2 + edge.index, 0.0)
+        xa, xb = grid.x[a], grid.x[b]
+        for node, moment in ((a, ds * (2 * xa + xb) / 6), (b, ds * (xa + 2 * xb) / 6)):
+            amount[node] += Et * ds / 2
+            sideways[node] += Et * moment
     near = []
     for piece, wide, size in zip(grid.pieces, resolved, sizes, strict=True):
         own = np.zeros(size)
@@ -234,6 +259,8 @@ def _sources(grid: Grid, edges: list[Edge], resolved: list[list[bool]], void: Bo
             nodes, shares, own[first + n] = _bar_source(bar, is_wide, piece)
             np.add.at(sources[:, first + n], nodes, shares)
         near.append(own)
+        of, moment = amount[piece.nodes], sideways[piece.nodes]
+        sources[piece.nodes, size - 1] = moment - moment.sum() / of.sum() * of
     return sources, near
 
 

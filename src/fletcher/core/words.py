@@ -110,8 +110,8 @@ def speed_caution(divergence: Band | None, reversal: Band | None, top_speed_m_s:
     if reversal is not None and reversal.low < 1.5 * top_speed_m_s:
         return (
             f"The control surface may lose its effect and reverse: from {reversal.low:.0f} m/s on, less than half as "
-            f"much again as the {top_speed_m_s:g} m/s it is meant for. More stiffness in twist, or a surface further "
-            "inboard, helps. A caution, no clearance."
+            f"much again as the {top_speed_m_s:g} m/s it is meant for. More stiffness in twist helps. A caution, no "
+            "clearance."
         )
     if divergence is None:
         return "The lift acts behind the shear centre: it does not twist away (static divergence) at any speed."
