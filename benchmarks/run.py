@@ -19,9 +19,9 @@ import numpy as np
 from fletcher.core import estimate as core
 from fletcher.core import shear
 from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
+from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.defaults import default_case
 from fletcher.core.estimate import _prepared as prepared
-from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.report import estimate
 
 
@@ -117,11 +117,11 @@ def bench_sections() -> None:
     from shapely import box
     from shapely.geometry import Point
 
-    from fletcher.core.elements import elements_of
+    from fletcher.core.assembly import elements_of
     from fletcher.core.grid import BarSpot
-    from fletcher.core.materials import reference
     from fletcher.core.outline import Rectangle
     from fletcher.core.sections import draws_of, geometry_of, sums_of
+    from fletcher.core.tables import reference
     from fletcher.core.warping import solve
 
     def library() -> Section:
@@ -140,7 +140,11 @@ def bench_sections() -> None:
     field_lib = spread(section.calculate_warping_properties, 3)
     bars = [BarSpot(42, z, 3, 3, 1e4) for z in (7.5, -7.5)]
     field = spread(lambda: solve(Rectangle(), 120, 20, 0.0, [], bars), 20)
-    part = CONSTRUCTIONS["plank"].part().model_copy(update={"layers": (BarLayer(id="b", stock="carbon_rod_3", cover_mm=1),)})
+    part = (
+        CONSTRUCTIONS["plank"]
+        .part()
+        .model_copy(update={"layers": (BarLayer(id="b", stock="carbon_rod_3", cover_mm=1),)})
+    )
     elements = elements_of(part, reference())
     draws = draws_of(elements)
     y = np.linspace(0, 500, 60)

@@ -80,7 +80,8 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
         out.append(f"  Strength spread comes mostly from: {', '.join(result.holds.causes)}")
     out.append("  Lay-up, from the foam outwards:")
     out += [
-        f"    {line.label:<34} {line.grams.typ:7.1f} g   {100 * line.bending_share:5.1f} % of bending stiffness"
+        f"    {line.label:<34} {line.grams.typ:7.1f} g   {100 * line.bending_share:5.1f} % in bending   "
+        f"{100 * line.torsion_share:5.1f} % in twist"
         for line in result.lines
     ]
     out.append("  What gives, in order (times the load):")

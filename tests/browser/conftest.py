@@ -41,10 +41,11 @@ def fleet(live_server):
 
 @pytest.fixture
 def stored(fleet):
-    """What the server has stored of the first airframe, read past the page."""
+    """What the server has stored of the wing's airframe, read past the page."""
 
     def read() -> dict:
-        return Client().get("/api/airframes").json()[-1]
+        shelf = Client().get("/api/airframes").json()
+        return next(a for a in shelf if a["document"]["name"] == "Reed Warden")
 
     return read
 

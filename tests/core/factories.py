@@ -9,7 +9,8 @@ from fletcher.core.airframe import Airframe, Part, RectangleSection
 from fletcher.core.cases import PullUpCase, ThreePointCase
 from fletcher.core.checks import read
 from fletcher.core.estimate import Analysis, analyse
-from fletcher.core.materials import Bar, Catalogue, Foam, Range, Skin, reference
+from fletcher.core.materials import Bar, Catalogue, Foam, Range, Skin
+from fletcher.core.tables import reference
 
 
 def exact(value: float) -> Range:

@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 from fletcher.core.aerofoil import read_coordinates, write_coordinates
 from fletcher.core.airframe import FilmLayer, FourDigitSection
 from fletcher.core.checks import read
-from fletcher.core.constructions import CONSTRUCTIONS, demo_airframes
+from fletcher.core.constructions import CONSTRUCTIONS
+from fletcher.core.demo import demo_airframes
 from fletcher.core.lift import pitching_moment
 from fletcher.core.outline import FourDigit, Points, faces
 from fletcher.core.problems import InvalidDocument

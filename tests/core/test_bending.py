@@ -7,9 +7,9 @@ import pytest
 
 from fletcher.core.airframe import BarLayer, FilmLayer
 from fletcher.core.bending import fibres_of, snap
-from fletcher.core.constructions import demo_airframes
-from fletcher.core.materials import reference
+from fletcher.core.demo import demo_airframes
 from fletcher.core.report import estimate
+from fletcher.core.tables import reference
 from tests.core.factories import catalogue, foam, plank, run
 
 BRITTLE = ["eps_15", "eps_20", "eps_30", "xps_30", "xps_40"]

@@ -9,14 +9,15 @@ from fletcher.core import cases
 from fletcher.core.airframe import Airframe, FilmLayer
 from fletcher.core.beam import mesh, tie
 from fletcher.core.checks import check, read
-from fletcher.core.constructions import CONSTRUCTIONS, demo_airframes
+from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.defaults import CASES, default_case, kinds_for
+from fletcher.core.demo import demo_airframes
 from fletcher.core.dynamics import divergence_speed, edge_frequency, flap_frequency, twist_frequency
 from fletcher.core.estimate import analyse
 from fletcher.core.loads import dynamic_factor
-from fletcher.core.materials import reference
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.report import estimate
+from fletcher.core.tables import reference
 from tests.core.factories import catalogue, exact, foam, plank, run
 
 WING = CONSTRUCTIONS["bead_wing"].part()

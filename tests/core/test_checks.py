@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fletcher.core.checks import parse_json, read
-from fletcher.core.constructions import demo_airframes
+from fletcher.core.demo import demo_airframes
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.report import estimate
 

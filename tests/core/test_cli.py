@@ -10,7 +10,7 @@ import pytest
 
 from fletcher.cli import main
 from fletcher.core.checks import read
-from fletcher.core.constructions import demo_airframes
+from fletcher.core.demo import demo_airframes
 from fletcher.core.report import estimate
 
 ROOT = Path(__file__).resolve().parents[2]

@@ -7,11 +7,11 @@ import pytest
 
 from fletcher.core import bending, grid
 from fletcher.core import estimate as core
-from fletcher.core.constructions import demo_airframes
+from fletcher.core.demo import demo_airframes
 from fletcher.core.estimate import prepare, under
 from fletcher.core.grid import BarSpot, FaceSkin
-from fletcher.core.materials import reference
 from fletcher.core.outline import FourDigit
+from fletcher.core.tables import reference
 from fletcher.core.warping import solve
 
 AIRFRAME = demo_airframes()[0]

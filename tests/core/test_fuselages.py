@@ -10,13 +10,14 @@ import pytest
 from fletcher.core.airframe import Airframe, CutLayer
 from fletcher.core.cases import LandingCase, MotorTorqueCase, NoseStrikeCase, TailLiftCase, TailLoadCase
 from fletcher.core.checks import check_part, read
-from fletcher.core.constructions import CONSTRUCTIONS, Size, demo_airframes
+from fletcher.core.constructions import CONSTRUCTIONS, Size
 from fletcher.core.defaults import CASES
+from fletcher.core.demo import demo_airframes
 from fletcher.core.evidence import lognormal
 from fletcher.core.fuselage import PLATEAU
-from fletcher.core.materials import reference
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.report import estimate
+from fletcher.core.tables import reference
 from tests.core.factories import catalogue, checked, exact, foam, plank, run
 
 BOX = CONSTRUCTIONS["box_fuselage"].part()

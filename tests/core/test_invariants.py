@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from fletcher.core.airframe import BarLayer, FilmLayer, FourDigitSection, StripLayer
 from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.materials import reference
 from fletcher.core.report import estimate
+from fletcher.core.tables import reference
 from tests.core.factories import PULL_UP, plank, run
 
 FOAMS = st.sampled_from(sorted(reference().foams))

@@ -11,10 +11,11 @@ from hypothesis import strategies as st
 
 from fletcher.core.airframe import FilmLayer, Laminate, Ply
 from fletcher.core.checks import read
-from fletcher.core.constructions import demo_airframes
+from fletcher.core.demo import demo_airframes
 from fletcher.core.laminates import FIBRE_SHARE, skin_of, stack
-from fletcher.core.materials import Range, reference
+from fletcher.core.materials import Range
 from fletcher.core.problems import InvalidDocument
+from fletcher.core.tables import reference
 from tests.core.factories import plank, run
 
 STORE = reference()

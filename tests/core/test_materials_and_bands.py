@@ -5,10 +5,11 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core import materials
+from fletcher.core import tables
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.evidence import SAMPLES, Inputs, band, draw_bar, draw_foam, draw_skin
-from fletcher.core.materials import MaterialDataError, Range, reference
+from fletcher.core.materials import Range
+from fletcher.core.tables import MaterialDataError, reference
 from tests.core.factories import run
 
 
@@ -48,11 +49,11 @@ def test_flat_sizes_follow_the_edge():
     ],
 )
 def test_a_table_that_contradicts_itself_is_refused(monkeypatch, change, says):
-    rows = list(materials._rows("foams.csv"))
+    rows = list(tables._rows("foams.csv"))
     rows[2] = (rows[2][0], {**rows[2][1], change[0]: change[1]})
-    monkeypatch.setattr(materials, "_rows", lambda table: iter(rows))
+    monkeypatch.setattr(tables, "_rows", lambda table: iter(rows))
     with pytest.raises(MaterialDataError, match=f"foams.csv line 4.*{says}"):
-        materials._table("foams.csv", materials._foam)
+        tables._table("foams.csv", tables._foam)
 
 
 def test_draws_have_the_stated_quantiles_and_correlations():

@@ -11,9 +11,10 @@ from shapely import Polygon, box
 from fletcher.core.airframe import Airframe, BarLayer, CutLayer, EllipseSection, FilmLayer
 from fletcher.core.cases import TipWeightCase
 from fletcher.core.checks import read
-from fletcher.core.materials import reference
 from fletcher.core.problems import InvalidDocument
+from fletcher.core.sections import principal_angle
 from fletcher.core.strength import notch_factor
+from fletcher.core.tables import reference
 from tests.core.factories import catalogue, foam, plank, run
 
 HUNG = TipWeightCase(id="hung", name="hung", weight_g=50)
@@ -133,3 +134,17 @@ def test_a_pocket_across_a_bar_is_refused():
         part = plank(reference().foams["epp_30"], bar, cut)
         read(Airframe(name="x", all_up_mass_g=900, parts=(part,)).model_dump(mode="json"))
     assert "cuts through the bar" in refused.value.problems[0].message
+
+
+def test_cross_term_and_principal_axes_of_a_lopsided_section(proof):
+    """A quarter of a block cut out: EI_xz and the lean of its axes against the library."""
+    core = foam(E=E, G=E / 2)
+    cut = CutLayer(id="c", face="upper", width_mm=40, depth_mm=12, root_percent=20, tip_percent=20)
+    p, k = prepared(plank(core, cut, chord=100, thickness=30, kind="wing"), core)
+    shape = box(0, -15, 100, 15).difference(box(0, 3, 40, 99))
+    section = library(shape, 4.0)
+    ixx, iyy, ixy = section.get_eic()
+    proof("block 100 × 30 less a corner: cross term", p.sums.cross_EI[0, k], ixy, 0.01)
+    lean = 0.5 * np.degrees(np.arctan2(2 * ixy, iyy - ixx))
+    proof("… lean of the principal axes, °", -np.degrees(principal_angle(p.sums)[0, k]), lean, 0.01)
+    proof("… edgewise EI", p.sums.edge_EI[0, k], iyy, 0.01)

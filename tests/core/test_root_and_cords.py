@@ -12,8 +12,8 @@ from fletcher.core.cases import HandlingCase, PullUpCase, StrapCase, SuddenStopC
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.cords import draw_cord, struck
 from fletcher.core.loads import EDGE_CONTACT
-from fletcher.core.materials import reference
 from fletcher.core.root import pin_moment
+from fletcher.core.tables import reference
 from fletcher.core.weighing import faced, weighed_sheet
 from tests.core.factories import plank, run
 

@@ -6,9 +6,9 @@ import pytest
 
 from fletcher.core.airframe import BarLayer
 from fletcher.core.checks import read
-from fletcher.core.constructions import demo_airframes
-from fletcher.core.materials import reference
+from fletcher.core.demo import demo_airframes
 from fletcher.core.problems import InvalidDocument
+from fletcher.core.tables import reference
 from fletcher.core.weighing import density_of, position, weighed
 from tests.core.factories import plank, run
 

@@ -10,8 +10,8 @@ from fletcher.core.beam import mesh, respond, tie
 from fletcher.core.buckling import bar_buckling_load, wrinkling_stress
 from fletcher.core.evidence import WRINKLING_K
 from fletcher.core.loads import lift_moment
-from fletcher.core.materials import reference
 from fletcher.core.shear import shear_stiffness
+from fletcher.core.tables import reference
 from tests.core.factories import BENCH, catalogue, foam, plank, rod, run, skin
 
 G0 = 9.80665

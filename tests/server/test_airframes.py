@@ -9,7 +9,7 @@ from uuid import uuid4
 import pytest
 from django.db import IntegrityError, connection, transaction
 
-from fletcher.core.constructions import demo_airframes
+from fletcher.core.demo import demo_airframes
 from fletcher.core.report import estimate
 from fletcher.server.airframes.models import Airframe, Revision
 from tests.server.conftest import builder
@@ -161,8 +161,8 @@ def test_estimate_is_the_cores_own(ann, document):
     expected = estimate(demo_airframes()[0], "wing", "pull-up")
     assert status == 200
     assert answer == expected.model_dump(mode="json")
-    status, answer = ann.send("POST", "estimate", {**question, "part_id": "tail"})
-    assert status == 422 and "tail" in answer["problems"][0]["message"]
+    status, answer = ann.send("POST", "estimate", {**question, "part_id": "fin"})
+    assert status == 422 and "fin" in answer["problems"][0]["message"]
 
 
 def test_the_file_is_the_document(ann, wing, document):
@@ -171,14 +171,35 @@ def test_the_file_is_the_document(ann, wing, document):
     assert reply["Content-Disposition"] == 'attachment; filename="reed-warden.fletcher.json"'
 
 
-def test_catalogue_and_presets_carry_grades_and_reasons(ann):
+def test_catalogue_and_constructions_carry_grades_and_reasons(ann):
     _, catalogue = ann.send("GET", "catalogue")
     assert all(
         m["basis"].startswith("Estimate:") for kind in catalogue.values() if isinstance(kind, list) for m in kind
     )
     assert set(catalogue["bar_g_per_m"]) == {b["key"] for b in catalogue["bars"]}
-    _, presets = ann.send("GET", "presets")
-    assert len(presets) >= 4 and all(p["why"] for p in presets)
+    _, ways = ann.send("GET", "constructions")
+    assert len(ways) >= 15 and all(w["why"] and w["size"]["span_mm"] > 0 for w in ways)
+
+
+def test_a_construction_is_built_to_size_and_what_cannot_be_is_refused_by_its_field(ann):
+    way = next(w for w in ann.send("GET", "constructions")[1] if w["key"] == "folded_wing")
+    wanted = {"key": way["key"], "size": {**way["size"], "span_mm": 640}, "all_up_mass_g": 500, "top_speed_m_s": 12}
+    status, built = ann.send("POST", "construct", wanted)
+    assert status == 200 and built["part"]["span_mm"] == 640 and built["part"]["foam"] is None
+    assert built["part"]["cases"][0]["speed_m_s"] == pytest.approx(9.6)
+    thin = {**wanted, "size": {**wanted["size"], "tip_thickness_mm": 6}}
+    status, refused = ann.send("POST", "construct", thin)
+    assert status == 422 and refused["problems"][0]["path"].startswith("part.")
+    for change in ({"key": "rope"}, {"all_up_mass_g": -1}, {"size": {**wanted["size"], "span_mm": 1e9}}):
+        assert ann.send("POST", "construct", {**wanted, **change})[0] == 422
+
+
+def test_a_control_surface_is_compared_and_nothing_else_is(ann, document):
+    question = {"document": document, "part_id": "aileron", "case_id": "deflected"}
+    status, ways = ann.send("POST", "surface-ways", question)
+    assert status == 200 and {"As laid up", "Bare foam", "Light balsa"} <= {w["name"] for w in ways}
+    for change in ({"part_id": "wing", "case_id": "pull-up"}, {"part_id": "none"}, {"case_id": "none"}):
+        assert ann.send("POST", "surface-ways", {**question, **change})[0] == 422
 
 
 @pytest.mark.django_db(transaction=True)
@@ -206,8 +227,10 @@ def test_two_savers_at_once_one_wins_and_the_other_is_told(document):
 def test_a_case_of_every_kind_is_offered_with_figures_of_the_airframe(ann, document):
     kinds = ann.send("GET", "case-kinds")[1]
     assert {"gust", "tip_strike", "tip_twist"} <= {k["type"] for k in kinds}
+    of = {"wing": "wing", "plank": "plank", "fuselage": "boom", "tail": "tail", "surface": "aileron"}
     for kind in kinds:
-        status, made = ann.send("POST", "case", {"document": document, "part_id": "wing", "kind": kind["type"]})
+        part = of[kind["suits"][0]]
+        status, made = ann.send("POST", "case", {"document": document, "part_id": part, "kind": kind["type"]})
         assert (status, made["case"]["type"], made["case"]["name"]) == (200, kind["type"], kind["name"])
     for part, kind in (("wing", "loop"), ("nothing", "gust"), ("plank", "gust")):
         status, refused = ann.send("POST", "case", {"document": document, "part_id": part, "kind": kind})

@@ -29,8 +29,9 @@ from fletcher.core.airframe import (
 from fletcher.core.assembly import elements_of, line_span
 from fletcher.core.defaults import SUITS
 from fletcher.core.fits import bars_fit, cuts_fit, hangs_together, line_fits
-from fletcher.core.materials import Catalogue, reference
+from fletcher.core.materials import Catalogue
 from fletcher.core.problems import InvalidDocument, Problem, from_validation, shown
+from fletcher.core.tables import reference
 
 MAX_DOCUMENT_BYTES = 512_000
 

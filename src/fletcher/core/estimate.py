@@ -20,7 +20,7 @@ from fletcher.core.elements import Elements
 from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, SPLICE_SHEAR, WARPING_HELD, Inputs, draw_factor
 from fletcher.core.fuselage import PLATEAU
 from fletcher.core.lift import lift_slope
-from fletcher.core.materials import Catalogue, reference
+from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Array
 from fletcher.core.results import CaseVerdict, SnapResult, Stretch
 from fletcher.core.root import root_give, root_modes
@@ -28,6 +28,7 @@ from fletcher.core.sections import Draws, Geometry, Sums, bar_area_scale, draws_
 from fletcher.core.shear import Fields, fields_along, shear_stiffness
 from fletcher.core.strength import Acting, Limits, Mode, at_stations, limits_of, modes
 from fletcher.core.surfaces import flap
+from fletcher.core.tables import reference
 
 STATIONS = 60
 

@@ -46,6 +46,8 @@ class Walls:
     shear_centre: Array
     shear_flow: Array
     twist_flow: Array
+    twist_share: Array
+    """(membranes here,) share of each in GJ, typical; bars have the rest."""
 
 
 @dataclass
@@ -63,6 +65,8 @@ class Network:
     pulls: Array = field(default_factory=lambda: np.zeros((0, 0)))
     """(membranes here, S) E t, N/mm."""
     open_torsion: Array = field(default_factory=lambda: np.zeros(0))
+    open_share: Array = field(default_factory=lambda: np.zeros(0))
+    """(membranes here,) what each adds to `open_torsion`, typical, N·mm²."""
     open_flow: Array = field(default_factory=lambda: np.zeros((0, 0)))
     """(membranes here, S) largest shear flow of the wall's own torsion per unit of twist rate, N."""
     booms: list[tuple[int, float, Array]] = field(default_factory=list)
@@ -141,9 +145,11 @@ class Network:
         torque = (flow_shear * (arm * ds)[:, None]).sum(0)
         torsion = (flow_twist * (arm * ds)[:, None]).sum(0) + self.open_torsion
         shear_flow, twist_flow = np.zeros_like(self.stiff), np.zeros_like(self.stiff)
+        shares = self.open_share.copy()
         for s, members in enumerate(self.members):
             for m in members:
                 part = self.stiff[m] / Gt[s]
+                shares[m] += float(flow_twist[s, 0] ** 2 * ds[s] / Gt[s, 0] * part[0])
                 shear_flow[m] = np.maximum(shear_flow[m], np.abs(flow_shear[s]) * part)
                 twist_flow[m] = np.maximum(twist_flow[m], np.abs(flow_twist[s]) * part)
         return Walls(
@@ -153,6 +159,7 @@ class Network:
             shear_centre=np.where(np.abs(force) > 1e-9, torque / np.where(force == 0, 1, force), x.mean()),
             shear_flow=shear_flow,
             twist_flow=(twist_flow + self.open_flow) / np.maximum(torsion, 1e-6),
+            twist_share=shares / max(float(torsion[0]), 1e-6),
         )
 
     def _bars_alone(self, EI: Array) -> Walls:
@@ -164,6 +171,7 @@ class Network:
             shear_centre=np.full_like(EI, self.bar_x),
             shear_flow=nothing,
             twist_flow=nothing,
+            twist_share=np.zeros(len(self.stiff)),
         )
 
 
@@ -318,7 +326,7 @@ def _shears(m: Membrane, draws: Draws, i: int) -> Array:
 
 def _own_torsion(net: Network, elements: Elements, draws: Draws, geometry: Geometry, k: int, here: list[int]) -> None:
     samples = len(draws.foam.G)
-    net.open_torsion = np.zeros(samples)
+    net.open_torsion, net.open_share = np.zeros(samples), np.zeros(len(here))
     net.open_flow = np.zeros((len(here), samples))
     for n, i in enumerate(here):
         m = elements.membranes[i]
@@ -326,7 +334,9 @@ def _own_torsion(net: Network, elements: Elements, draws: Draws, geometry: Geome
             continue
         vary = draws.skins[i].Gt / draws.skins[i].Gt[0] * m.plies
         width = max(float(geometry.skin[i, 0, k]), 1e-6)
-        net.open_torsion += m.plate.torsion_per_width(width) * width * vary
+        own = m.plate.torsion_per_width(width) * width * vary
+        net.open_torsion += own
+        net.open_share[n] = own[0]
         face = 2 * m.plate.face_shear * m.plate.face_gap
         net.open_flow[n] = (face or m.skin.G_MPa.typ * m.plate.thickness**2) * vary
     net.bar_shear = np.zeros(samples)

@@ -6,7 +6,6 @@ import numpy as np
 
 from fletcher.core import cases, loads, words
 from fletcher.core.airframe import Airframe
-from fletcher.core.beam import Mesh
 from fletcher.core.bending import snap
 from fletcher.core.cords import draw_cord, pulled_edge
 from fletcher.core.elements import NOSE, TAIL
@@ -25,9 +24,11 @@ from fletcher.core.results import (
     Shakes,
     SnapResult,
 )
-from fletcher.core.sections import bar_stiffness
+from fletcher.core.sections import principal_angle
+from fletcher.core.shares import bending_shares, integral, torsion_shares
+from fletcher.core.sources import sources_of
 from fletcher.core.strength import Mode
-from fletcher.core.workings import sources_of, workings_of
+from fletcher.core.workings import workings_of
 
 _QUIET = 0.01
 """Below this share of the largest moment the case asks for next to nothing and no capacity is drawn."""
@@ -83,12 +84,6 @@ def _verdicts(a: Analysis, others: list[Analysis], mass: float) -> list[CaseVerd
     for old in list(known)[:-64]:  # another request may be at it too
         known.pop(old, None)
     return found
-
-
-def _integral(values: Array, grid: Mesh) -> Array:
-    """∫ values dy along the last axis."""
-    k = grid.left
-    return np.asarray((0.5 * (values[..., k] + values[..., k + 1]) * grid.length).sum(-1))
 
 
 def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
@@ -189,29 +184,9 @@ def _snaps(a: Analysis) -> list[SnapResult]:
     return a.prepared.snaps[k]
 
 
-def _bending_shares(a: Analysis) -> Array:
-    """Share of every line and, last, of the foam in the bending stiffness, (lines + 1,), weighted along the part by
-    where the bending is: ∫κ² EI_i dy over ∫κ² EI dy with κ = M/EI of the whole section."""
-    g, s = a.prepared.geometry, a.prepared.sums
-    z = s.whole_z[0]
-    parts = np.zeros((len(a.prepared.elements.part.layers) + 1, len(g.y)))
-    for i, membrane in enumerate(a.prepared.elements.membranes):
-        length, first, second = g.skin[i] * g.skin_on[i]
-        parts[membrane.line] += s.skin_Et[0, i] * (second - 2 * z * first + z**2 * length)
-    _, own = bar_stiffness(a.prepared.elements, a.prepared.draws, g)
-    for i, bar in enumerate(a.prepared.elements.bars):
-        EA = s.bar_full[0, i] if a.prepared.elements.hollow else s.bar_EA[0, i]
-        parts[bar.line] += EA * (g.bar_z[i] - z) ** 2 + own[0, i]
-    parts[-1] = 0.0 if a.prepared.elements.hollow else s.whole_EI[0] - parts[:-1].sum(0)
-    weight = (a.asked[0] / s.whole_EI[0]) ** 2
-    total = _integral(weight * s.whole_EI[0], a.prepared.mesh)
-    return (
-        np.asarray(_integral(weight * parts, a.prepared.mesh) / total) if total > 0 else parts[:, 0] / parts[:, 0].sum()
-    )
-
-
 def _lines(a: Analysis, factor: float, inputs: Inputs) -> list[LineResult]:
-    grams, shares = _integral(a.prepared.line_mass, a.prepared.mesh), _bending_shares(a)
+    grams, shares = integral(a.prepared.line_mass, a.prepared.mesh), bending_shares(a)
+    twists = torsion_shares(a)
     layers = a.prepared.elements.part.layers
     out = []
     for n in (*(() if a.prepared.elements.hollow else (len(layers),)), *range(len(layers))):
@@ -224,6 +199,7 @@ def _lines(a: Analysis, factor: float, inputs: Inputs) -> list[LineResult]:
                 label=words.line_label(a.prepared.elements, line),
                 grams=band(grams[n], inputs),
                 bending_share=float(shares[n]),
+                torsion_share=float(twists[n]),
                 use=_numbers(use, 4),
             )
         )
@@ -262,6 +238,8 @@ def _curves(a: Analysis, factor: float) -> Curves:
         use=_numbers(use[0] * factor, 4),
         EI_N_mm2=_numbers(a.prepared.sums.whole_EI[0]),
         edge_EI_N_mm2=_numbers(a.prepared.sums.edge_EI[0]),
+        cross_EI_N_mm2=_numbers(a.prepared.sums.cross_EI[0]),
+        principal_deg=_numbers(np.degrees(principal_angle(a.prepared.sums))[0], 4),
         GA_s_N=_numbers(a.prepared.GA_s),
         EA_N=_numbers(a.prepared.sums.whole_EA[0]),
         centroid_z_mm=_numbers(a.prepared.sums.whole_z[0]),
@@ -352,7 +330,7 @@ def _shakes(p: Prepared, inputs: Inputs, airframe: Airframe) -> Shakes:
 def _report(a: Analysis, others: list[Analysis], airframe: Airframe) -> Estimate:
     p, part, case = a.prepared, a.part, a.case
     inputs = p.inputs
-    grams = _integral(p.line_mass, p.mesh)
+    grams = integral(p.line_mass, p.mesh)
     total = grams.sum(0)
     k = _read_at(a)
     bend = np.abs(a.deflection[:, k])
@@ -391,7 +369,7 @@ def _report(a: Analysis, others: list[Analysis], airframe: Airframe) -> Estimate
         curves=_curves(a, case.safety_factor),
         stretches=p.stretches,
         workings=workings_of(a, told, snaps),
-        sources=sources_of(a),
+        sources=sources_of(a.prepared.elements),
         warnings=[*a.loading.notes, *words.warnings_of(airframe, part, case, float(total[0]), float(bend[0]))],
         assumptions=list(words.ASSUMPTIONS),
     )

@@ -16,7 +16,7 @@ class Result(BaseModel):
 
 
 class LineResult(Result):
-    """One line of the lay-up, or the foam (`id` "foam"): its grams and its share of the bending stiffness.
+    """One line of the lay-up, or the foam (`id` "foam"): its grams, its share of the stiffness in bending and in twist.
 
     `use` is the largest share of strength used at each station at the load times its factor; it colours the cut.
     """
@@ -25,6 +25,7 @@ class LineResult(Result):
     label: str
     grams: Band
     bending_share: float
+    torsion_share: float
     use: list[float]
 
 
@@ -171,6 +172,9 @@ class Curves(Result):
     use: list[float]
     EI_N_mm2: list[float]
     edge_EI_N_mm2: list[float]
+    cross_EI_N_mm2: list[float]
+    principal_deg: list[float]
+    """By how much the axis of least stiffness leans against the chord line, nose up positive."""
     GA_s_N: list[float]
     EA_N: list[float]
     centroid_z_mm: list[float]

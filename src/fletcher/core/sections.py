@@ -54,8 +54,10 @@ class Geometry:
     foam_below: Array
     foam_above: Array
     foam_x: Array
+    foam_xz: Array
     skin: Array
     skin_x: Array
+    skin_xz: Array
     skin_low: Array
     skin_high: Array
     skin_on: Array
@@ -104,8 +106,8 @@ def columns_of(elements: Elements, y: Array, inside: Array) -> Columns:
     return Columns(*(np.concatenate(values, 1) for values in zip(*parts, strict=True)))
 
 
-def _arc(elements: Elements, membrane: Membrane, y: Array) -> tuple[Array, Array, Array, Array]:
-    """Moments of a membrane's mid-plane: z moments (3, n), x moments (3, n), lowest and highest z (n,)."""
+def _arc(elements: Elements, membrane: Membrane, y: Array) -> tuple[Array, Array, Array, Array, Array]:
+    """Moments of a membrane's mid-plane: z moments (3, n), x moments (3, n), ∫xz ds, lowest and highest z (n,)."""
     chord = elements.chord(y)
     own = 0.0 if membrane.plate is None else membrane.plate.D11 * membrane.plies**2 / _stiffness(membrane)
     if membrane.upright:
@@ -114,7 +116,7 @@ def _arc(elements: Elements, membrane: Membrane, y: Array) -> tuple[Array, Array
         low, high = low + membrane.trim_mm[0], high - membrane.trim_mm[1]
         length, middle = np.maximum(high - low, 0.0), 0.5 * (high + low)
         z = np.stack([length, length * middle, length * middle**2 + length**3 / 12])
-        return z, np.stack([length, length * x, length * (x**2 + own)]), low, high
+        return z, np.stack([length, length * x, length * (x**2 + own)]), length * middle * x, low, high
     front, rear = elements.edges(membrane, y)
     t = 0.5 * (1 - np.cos(np.linspace(0, np.pi, _ARC_POINTS)))
     x = np.clip(front[:, None] + t * (rear - front)[:, None], 0.0, chord[:, None])
@@ -135,7 +137,8 @@ def _arc(elements: Elements, membrane: Membrane, y: Array) -> tuple[Array, Array
     flat = own * dx**2 / np.maximum(ds, 1e-12) ** 2
     moments = np.stack([ds.sum(1), (ds * middle).sum(1), (ds * (middle**2 + dz**2 / 12 + flat)).sum(1)])
     x_moments = np.stack([ds.sum(1), (ds * x_middle).sum(1), (ds * (x_middle**2 + dx**2 / 12)).sum(1)])
-    return moments, x_moments, (middle - np.abs(dz) / 2).min(1), (middle + np.abs(dz) / 2).max(1)
+    mixed = (ds * (x_middle * middle + dx * np.diff(z, axis=1) / 12)).sum(1)
+    return moments, x_moments, mixed, (middle - np.abs(dz) / 2).min(1), (middle + np.abs(dz) / 2).max(1)
 
 
 def _stiffness(membrane: Membrane) -> float:
@@ -154,6 +157,7 @@ def geometry_of(
         split = whole[1] / whole[0]
     below, above = columns.split(split)
     column = (columns.upper - columns.lower) * columns.weight
+    foam_xz = ((columns.upper**2 - columns.lower**2) * columns.weight * columns.x).sum(1) / 2
     foam_x = np.stack([column.sum(1), (column * columns.x).sum(1), (column * columns.x**2).sum(1)])
     n, m, b = len(y), len(elements.membranes), len(elements.bars)
     arcs = [_arc(elements, membrane, y) for membrane in elements.membranes]
@@ -172,10 +176,12 @@ def geometry_of(
         foam_below=below,
         foam_above=above,
         foam_x=foam_x,
+        foam_xz=foam_xz,
         skin=np.array([a[0] for a in arcs]).reshape(m, 3, n),
         skin_x=np.array([a[1] for a in arcs]).reshape(m, 3, n),
-        skin_low=np.array([a[2] for a in arcs]).reshape(m, n),
-        skin_high=np.array([a[3] for a in arcs]).reshape(m, n),
+        skin_xz=np.array([a[2] for a in arcs]).reshape(m, n),
+        skin_low=np.array([a[3] for a in arcs]).reshape(m, n),
+        skin_high=np.array([a[4] for a in arcs]).reshape(m, n),
         skin_on=presence([(i.start, i.end) for i in elements.membranes]),
         bar_x=np.array([c[0] for c in centres]).reshape(b, n),
         bar_z=np.array([c[1] for c in centres]).reshape(b, n),
@@ -203,6 +209,8 @@ class Sums:
     whole_z: Array
     whole_EI: Array
     edge_EI: Array
+    cross_EI: Array
+    """∫E (x − x̄)(z − z̄) dA: bending up and down bends it sideways as well."""
     edge_x: Array
     """Modulus-weighted centroid aft of the local leading edge, mm."""
     skin_Et: Array
@@ -248,6 +256,7 @@ def sums_of(elements: Elements, draws: Draws, geometry: Geometry) -> Sums:
     x_moments = [
         mean_E * g.foam_x[p] + skin_Et @ (g.skin_x[:, p] * g.skin_on) + (glued * g.bar_x**p).sum(1) for p in range(3)
     ]
+    mixed = mean_E * g.foam_xz + skin_Et @ (g.skin_xz * g.skin_on) + (glued * g.bar_x * g.bar_z).sum(1)
     edge_EI = x_moments[2] - x_moments[1] ** 2 / x_moments[0] + _edge_own(elements, draws, g)
     return Sums(
         host_EA=host_EA,
@@ -259,10 +268,17 @@ def sums_of(elements: Elements, draws: Draws, geometry: Geometry) -> Sums:
         whole_z=whole_z,
         whole_EI=whole_EI,
         edge_EI=edge_EI,
+        cross_EI=mixed - x_moments[1] * whole_z,
         edge_x=x_moments[1] / x_moments[0],
         skin_Et=skin_Et,
         bar_full=full_EA,
     )
+
+
+def principal_angle(sums: Sums) -> Array:
+    """Angle (S, n), rad, by which the axis about which the section bends most easily leans, nose up positive:
+    tan 2α = −2 EI_xz/(EI_e − EI) (Mohr's circle)."""
+    return np.asarray(-0.5 * np.arctan2(2 * sums.cross_EI, sums.edge_EI - sums.whole_EI))
 
 
 def outer_area(bar: PlacedBar) -> float:

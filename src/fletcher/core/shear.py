@@ -68,6 +68,10 @@ class Fields:
     twist_shear: Array
     skin_flow: Array
     wall_flow: Array
+    skin_share: Array
+    """(membranes,), along a part (membranes, n): share of each skin or wall in GJ, typical."""
+    bar_share: Array
+    """The same of each bar, (bars,) or (bars, n); the foam has the rest."""
 
 
 LEAST_FLOW = 1e-12
@@ -169,14 +173,22 @@ def _station_field(
             continue
         relative = (draws.skins[i].Gt / draws.skins[i].Gt[0]) / (draws.foam.G / draws.foam.G[0])
         torsion = torsion * relative**share
+    skin_share, bar_share = np.zeros(len(elements.membranes)), np.zeros(bars)
+    for share, i in zip(solution.torsion.skin_share, here, strict=True):
+        skin_share[i] = float(share * torsion[0])
     for i in bars_here:
-        torsion = torsion + draws.bars[i].G * elements.bars[i].stock.torsion_constant_mm4
+        own = draws.bars[i].G * elements.bars[i].stock.torsion_constant_mm4
+        torsion, bar_share[i] = torsion + own, own[0]
     for i in here:
         plate, length = elements.membranes[i].plate, float(geometry.skin[i, 0, k])
         if plate is not None:
-            torsion = torsion + plate.torsion_per_width(length) * length * elements.membranes[i].plies
+            flat = plate.torsion_per_width(length) * length * elements.membranes[i].plies
+            torsion = torsion + flat
+            skin_share[i] += flat
+    skin_share, bar_share = skin_share / torsion[0], bar_share / torsion[0]
     twisted = np.full(samples, solution.torsion.core_shear)
-    return Fields(flexibility, torsion, centre, np.full(samples, peak), twisted, skin_flow, wall_flow)
+    peaks = np.full(samples, peak)
+    return Fields(flexibility, torsion, centre, peaks, twisted, skin_flow, wall_flow, skin_share, bar_share)
 
 
 def _walls_at(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, wanted: list[int]) -> dict[int, Walls]:
@@ -206,7 +218,13 @@ def _hollow_field(elements: Elements, draws: Draws, geometry: Geometry, found: W
         skin_flow[i] = np.maximum(found.twist_flow[n], LEAST_FLOW)
         wall_flow[i] = np.maximum(found.shear_flow[n], LEAST_FLOW)
     nothing = np.full(samples, LEAST_FLOW)
-    return Fields(flexibility, found.torsion, found.shear_centre, nothing, nothing, skin_flow, wall_flow)
+    skin_share, bar_share = np.zeros(count), np.zeros(bars)
+    skin_share[here] = found.twist_share
+    for i, bar in enumerate(elements.bars):
+        own = float(draws.bars[i].G[0]) * bar.stock.torsion_constant_mm4 * geometry.bar_scale[i, k] ** 4
+        bar_share[i] = own * geometry.bar_on[i, k] / float(found.torsion[0])
+    flows = (nothing, nothing, skin_flow, wall_flow)
+    return Fields(flexibility, found.torsion, found.shear_centre, *flows, skin_share, bar_share)
 
 
 def _between(a: Array, b: Array, t: Array) -> Array:
@@ -225,6 +243,7 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
     flexibility = np.zeros((samples, n, bars + 1, bars + 1))
     torsion, centre, peak, twisted = (np.zeros((samples, n)) for _ in range(4))
     skin_flow, wall_flow = (np.zeros((len(elements.membranes), samples, n)) for _ in range(2))
+    skin_share, bar_share = np.zeros((len(elements.membranes), n)), np.zeros((bars, n))
     stops = elements.breaks()
     size = geometry.chord * geometry.thickness
     stretches: list[tuple[IntArray, list[int]]] = []
@@ -265,11 +284,16 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
             skin_flow[..., here] = np.moveaxis(_between(f0.skin_flow, f1.skin_flow, t), 0, 2)
             wall_flow[..., here] = np.moveaxis(_between(f0.wall_flow, f1.wall_flow, t), 0, 2)
             share0, share1 = f0.shear_centre / geometry.chord[k0], f1.shear_centre / geometry.chord[k1]
+            for along, one, other in (
+                (skin_share, f0.skin_share, f1.skin_share),
+                (bar_share, f0.bar_share, f1.bar_share),
+            ):
+                along[:, here] = np.multiply.outer(one, 1 - t) + np.multiply.outer(other, t)
             share = np.multiply.outer(share0, 1 - t) + np.multiply.outer(share1, t)
             centre[:, here] = share * geometry.chord[here]
     if elements.hollow:
         torsion = restrained(mesh, torsion, [(here, walls[chosen[0]]) for here, chosen in stretches])
-    return Fields(flexibility, torsion, centre, peak, twisted, skin_flow, wall_flow)
+    return Fields(flexibility, torsion, centre, peak, twisted, skin_flow, wall_flow, skin_share, bar_share)
 
 
 def shear_stiffness(flexibility: Array, sums: Sums) -> Array:

@@ -9,9 +9,9 @@ import numpy as np
 
 from fletcher.core.evidence import WRINKLING_K
 from fletcher.core.formulas import FORMULAS
-from fletcher.core.materials import Bar, Cord, Foam, Range, Skin
 from fletcher.core.outline import Array
-from fletcher.core.results import SnapResult, Source, Symbol, Working
+from fletcher.core.results import SnapResult, Symbol, Working
+from fletcher.core.sections import principal_angle
 from fletcher.core.strength import Mode
 
 if TYPE_CHECKING:
@@ -23,65 +23,6 @@ Numbers = Iterable[tuple[str, str, float, str]]
 
 def _symbols(numbers: Numbers) -> list[Symbol]:
     return [Symbol(symbol=s, meaning=m, value=float(v), unit=u) for s, m, v, u in numbers]
-
-
-def _range(value: Range, unit: str) -> str:
-    return f"{value.low:g} – {value.typ:g} – {value.high:g} {unit}".strip()
-
-
-def _foam_source(foam: Foam) -> Source:
-    return Source(
-        material=foam.name,
-        values=[
-            f"E pulled {_range(foam.E_tension_MPa, 'MPa')}",
-            f"E pressed {_range(foam.E_compression_MPa, 'MPa')}",
-            f"G {_range(foam.G_MPa, 'MPa')}",
-            f"strength {_range(foam.tensile_strength_MPa, 'MPa')}, crush {_range(foam.crush_stress_MPa, 'MPa')}",
-            f"density {_range(foam.density_kg_m3, 'kg/m³')}",
-        ],
-        grade=foam.grade,
-        basis=foam.basis,
-    )
-
-
-def _skin_source(skin: Skin) -> Source:
-    values = [
-        f"E {_range(skin.E_along_MPa, 'MPa')}, load-bearing thickness {_range(skin.thickness_mm, 'mm')}",
-        f"strength {_range(skin.tensile_strength_MPa, 'MPa')}",
-        f"mass with adhesive or resin {_range(skin.areal_mass_g_m2, 'g/m²')}",
-        f"wrinkling factor k {_range(WRINKLING_K[skin.wrinkling_bond].value, '')}",
-    ]
-    return Source(material=skin.name, values=values, grade=skin.grade, basis=skin.basis)
-
-
-def _bar_source(bar: Bar) -> Source:
-    values = [
-        f"E {_range(bar.E_MPa, 'MPa')}",
-        f"strength pulled {_range(bar.tensile_strength_MPa, 'MPa')}",
-        f"strength pressed {_range(bar.compressive_strength_MPa, 'MPa')}",
-        f"density {_range(bar.density_kg_m3, 'kg/m³')}",
-    ]
-    return Source(material=bar.name, values=values, grade=bar.grade, basis=bar.basis)
-
-
-def _cord_source(cord: Cord) -> Source:
-    values = [f"EA {_range(cord.EA_N, 'N')}", f"bears {_range(cord.break_N, 'N')}"]
-    return Source(material=cord.name, values=values, grade=cord.grade, basis=cord.basis)
-
-
-def sources_of(a: Analysis) -> list[Source]:
-    """Every material in the part, once."""
-    elements = a.prepared.elements
-    found = {} if elements.hollow else {elements.foam.name: _foam_source(elements.foam)}
-    for membrane in elements.membranes:
-        found.setdefault(membrane.skin.name, _skin_source(membrane.skin))
-    for bar in elements.bars:
-        for stock in (bar.stock, bar.sleeve):
-            if stock is not None:
-                found.setdefault(stock.name, _bar_source(stock))
-    for cord in elements.cords:
-        found.setdefault(cord.stock.name, _cord_source(cord.stock))
-    return list(found.values())
 
 
 def workings_of(a: Analysis, told: list[Mode], snaps: list[SnapResult]) -> list[Working]:
@@ -273,6 +214,8 @@ def _section(a: Analysis) -> Working:
     numbers = [
         ("EI", "bending up and down", p.sums.whole_EI[0, 0] / 1e6, "N·m²"),
         ("EI_e", "bending fore and aft", p.sums.edge_EI[0, 0] / 1e6, "N·m²"),
+        ("EI_xz", "cross term", p.sums.cross_EI[0, 0] / 1e6, "N·m²"),
+        ("α", "lean of the axis of least stiffness, nose up", np.degrees(principal_angle(p.sums)[0, 0]), "°"),
         ("EA", "pull", p.sums.whole_EA[0, 0] / 1e3, "kN"),
         ("GA_s", "shear", p.GA_s[0], "N"),
         ("GJ", "twist", p.fields.torsion[0, 0] / 1e6, "N·m²"),

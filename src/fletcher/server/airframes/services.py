@@ -14,8 +14,8 @@ from django.shortcuts import get_object_or_404
 
 from fletcher.core.airframe import Airframe as Document
 from fletcher.core.checks import check
-from fletcher.core.materials import reference
 from fletcher.core.problems import InvalidDocument
+from fletcher.core.tables import reference
 from fletcher.server.airframes.models import Airframe, Revision
 
 

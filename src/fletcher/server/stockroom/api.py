@@ -12,8 +12,9 @@ from fletcher.core.airframe import Part
 from fletcher.core.checks import check_part
 from fletcher.core.constructions import CONSTRUCTIONS, Kind, Size
 from fletcher.core.defaults import CASES, NAMES, SUITS
-from fletcher.core.materials import Bar, Cloth, Cord, Foam, Resin, Sheet, Skin, reference
+from fletcher.core.materials import Bar, Cloth, Cord, Foam, Resin, Sheet, Skin
 from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.core.tables import reference
 
 router = Router(tags=["stockroom"])
 

@@ -11,7 +11,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
-from fletcher.core.constructions import demo_airframes
+from fletcher.core.demo import demo_airframes
 from fletcher.server.accounts.demo import DEMO_USERNAME
 from fletcher.server.airframes import services
 
@@ -37,5 +37,5 @@ def load_demo() -> None:
     if users.filter(username=DEMO_USERNAME).exists():
         return
     demo = users.create_user(DEMO_USERNAME)  # no password: it can be entered in demo mode only
-    for document in demo_airframes():
+    for document in reversed(demo_airframes()):  # the last one made stands first on the shelf
         services.create(demo, document)
