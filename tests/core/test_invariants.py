@@ -111,6 +111,7 @@ def test_every_construction_gives_a_whole_estimate(way):
     for case in part.cases:
         result = estimate(document, part.id, case.id)
         assert sum(line.bending_share for line in result.lines) == pytest.approx(1)
+        assert sum(line.torsion_share for line in result.lines) == pytest.approx(1, abs=0.02)
         assert sum(line.grams.typ for line in result.lines) == pytest.approx(result.mass_g.typ)
         assert result.first.holds.typ == pytest.approx(result.holds.typ)
         moved = result.twist_deg if result.reads == "twist" else result.deflection_mm

@@ -7,11 +7,23 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import BandsRoot, BarLayer, CordLayer, FilmLayer, GluedRoot, HeldRoot, StripLayer, WallLayer
+from fletcher.core.airframe import (
+    Airframe,
+    BandsRoot,
+    BarLayer,
+    CordLayer,
+    FilmLayer,
+    GluedRoot,
+    HeldRoot,
+    StripLayer,
+    WallLayer,
+)
+from fletcher.core.buckling import thin_core, thin_core_stress
 from fletcher.core.cases import HandlingCase, PullUpCase, StrapCase, SuddenStopCase, TipStrikeCase, TipWeightCase
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.cords import draw_cord, struck
 from fletcher.core.loads import EDGE_CONTACT
+from fletcher.core.report import estimate
 from fletcher.core.root import pin_moment
 from fletcher.core.tables import reference
 from fletcher.core.weighing import faced, weighed_sheet
@@ -176,3 +188,32 @@ def test_weighed_balsa_sheet_is_stiffer_when_heavier():
     assert sheet.E_along_MPa.low * 0.9 < light.E_along_MPa.typ and heavy.E_along_MPa.typ < 1.1 * sheet.E_along_MPa.high
     assert heavy.EI_along_N_mm / sheet.EI_along_N_mm == pytest.approx(heavy.E_along_MPa.typ / sheet.E_along_MPa.typ)
     assert weighed_sheet(reference().sheets["hdpe_1"], 940).E_along_MPa == reference().sheets["hdpe_1"].E_along_MPa
+
+
+def test_skins_on_a_thin_core_wrinkle_together(proof):
+    """Both formulas of Hoff & Mautner meet at t_c/t_f = 1.82 (E_f E_c/G_c²)^⅓ within 1 %."""
+    E, Ec, G, one = 20e3, 10.0, 4.0, np.ones(1)
+    limit = thin_core(E, Ec, G)
+    thin = thin_core_stress(0.5 * one, E * one, Ec * one, G * one, np.array([limit]))[0, 0]
+    proof("wrinkling, thin and deep core where they meet", thin, 0.5 * np.cbrt(E * Ec * G), 0.01)
+    thinner = thin_core_stress(0.5 * one, E * one, Ec * one, G * one, np.array([limit / 3]))[0, 0]
+    assert thinner != pytest.approx(thin, rel=0.02)
+
+
+def test_what_is_left_after_a_crack_counts_as_reserve_only_while_it_carries_the_load():
+    taped = plank(
+        reference().foams["xps_30"],
+        StripLayer(id="t", skin="filament_tape_uni", face="both", width_mm=50),
+        cases=(HandlingCase(id="h", name="h", force_N=1),),
+        kind="wing",
+    )
+    airframe = Airframe(name="x", all_up_mass_g=900, parts=(taped,))
+    light = estimate(airframe, "plank").snaps
+    heavy_case = HandlingCase(id="h", name="h", force_N=60)
+    heavy = estimate(
+        airframe.model_copy(update={"parts": (taped.model_copy(update={"cases": (heavy_case,)}),)}), "plank"
+    )
+    assert [s.reserve for s in heavy.snaps] == [False, False]
+    for s in light:
+        left = s.hangs_together * s.first_break_N_mm
+        assert s.reserve == (s.direction == "up" and s.manner.startswith("cracks") and left >= 500 * 0.9)

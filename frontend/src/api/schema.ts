@@ -842,6 +842,8 @@ export interface components {
             capacity_low_N_mm: (number | null)[];
             /** Centroid Z Mm */
             centroid_z_mm: number[];
+            /** Cross Ei N Mm2 */
+            cross_EI_N_mm2: number[];
             /** Deflection High Mm */
             deflection_high_mm: number[];
             /** Deflection Low Mm */
@@ -852,6 +854,8 @@ export interface components {
             edge_EI_N_mm2: number[];
             /** Moment N Mm */
             moment_N_mm: number[];
+            /** Principal Deg */
+            principal_deg: number[];
             /** Shear Centre Mm */
             shear_centre_mm: number[];
             /** Twist Deg */
@@ -1510,7 +1514,7 @@ export interface components {
         };
         /**
          * LineResult
-         * @description One line of the lay-up, or the foam (`id` "foam"): its grams and its share of the bending stiffness.
+         * @description One line of the lay-up, or the foam (`id` "foam"): its grams, its share of the stiffness in bending and in twist.
          *
          *     `use` is the largest share of strength used at each station at the load times its factor; it colours the cut.
          */
@@ -1522,6 +1526,8 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+            /** Torsion Share */
+            torsion_share: number;
             /** Use */
             use: number[];
         };
@@ -1968,7 +1974,8 @@ export interface components {
         /**
          * SnapResult
          * @description What the part does when bent by hand until it parts, at its most loaded place; `direction` "up" presses the
-         *     upper face. `hangs_together` is the share of its strength that is left, 0 to 1.
+         *     upper face. `hangs_together` is the share of its strength that is left, 0 to 1; `reserve` whether what is left after
+         *     the first break would still carry the moment of this case there: a reserve, no capacity.
          */
         SnapResult: {
             /** Direction */
@@ -1979,6 +1986,8 @@ export interface components {
             hangs_together: number;
             /** Manner */
             manner: string;
+            /** Reserve */
+            reserve: boolean;
             /** Sentence */
             sentence: string;
         };

@@ -17,24 +17,32 @@ interface Props {
   setSelected: (id: string | null) => void;
 }
 
-/** What a line weighs, and its share of the bending stiffness. */
+/** A share as a bar and a figure; what it is a share of is told by its letter. */
+function Share({ of, letter, value }: { of: string; letter: string; value: number }) {
+  const percent = 100 * value;
+  return (
+    <span className="mt-0.5 grid grid-cols-[1rem_1fr_2.9rem] items-center gap-x-1">
+      <span className="text-[0.75rem] text-soft" aria-label={of}>
+        {letter}
+      </span>
+      <span className="h-2 border-l border-ink bg-rule/45">
+        <span className="block h-full bg-ink" style={{ width: `${Math.max(0, Math.min(100, percent))}%` }} />
+      </span>
+      <span className="text-right text-[0.82rem]">
+        {percent < 0.95 ? percent.toFixed(1) : Math.round(percent)} %
+      </span>
+    </span>
+  );
+}
+
+/** What a line weighs, and its shares of the stiffness in bending and in twist. */
 function Worth({ result }: { result: Estimate["lines"][number] | undefined }) {
   if (!result) return <span className="text-right">–</span>;
-  const percent = 100 * result.bending_share;
   return (
     <span>
       <span className="figure-type block text-right leading-tight">{plain(result.grams.typ)} g</span>
-      <span className="mt-0.5 grid grid-cols-[1fr_3.1rem] items-center">
-        <span className="h-2.5 border-l border-ink bg-rule/45">
-          <span
-            className="block h-full bg-ink"
-            style={{ width: `${Math.max(0, Math.min(100, percent))}%` }}
-          />
-        </span>
-        <span className="text-right text-[0.85rem]">
-          {percent < 0.95 ? percent.toFixed(1) : Math.round(percent)} %
-        </span>
-      </span>
+      <Share of="bending" letter="B" value={result.bending_share} />
+      <Share of="twist" letter="T" value={result.torsion_share} />
     </span>
   );
 }
@@ -68,7 +76,7 @@ export function LayupPanel({
       <div className={`${COLUMNS} label-type border-b border-ink px-4 py-2 text-[0.8rem] text-soft`}>
         <span />
         <span>From the foam outwards</span>
-        <span className="text-right">grams, bending</span>
+        <span className="text-right">grams, Bending, Twist</span>
       </div>
       <ol>
         <li className={`${COLUMNS} border-b border-rule px-4 py-2.5`}>

@@ -169,6 +169,12 @@ export function Verdict({
             )}
           </p>
         )}
+        {estimate.snaps.some((s) => s.reserve) && (
+          <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
+            Once cracked it would still carry this load: a reserve for coming home, not a strength to count
+            on.
+          </p>
+        )}
         {governing && governing.case_id !== estimate.case_id && (
           <p className="mt-0.5 text-[0.85rem] leading-snug">
             <span className="text-soft">Of all cases kept</span> <strong>{governing.name}</strong>{" "}

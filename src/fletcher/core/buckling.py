@@ -47,6 +47,18 @@ def wrinkling_stress(k: Array, E_skin: Array, E_foam: Array, G_foam: Array) -> A
     return np.asarray(k * np.cbrt(E_skin * E_foam * G_foam))
 
 
+def thin_core(E_skin: float, E_foam: float, G_foam: float) -> float:
+    """Core over skin thickness below which both skins wrinkle together: 1.82 (E_f E_c/G_c²)^⅓ (Hoff & Mautner 1945)."""
+    return float(1.82 * np.cbrt(E_skin * E_foam / G_foam**2))
+
+
+def thin_core_stress(k: Array, E_skin: Array, E_foam: Array, G_foam: Array, deep: Array) -> Array:
+    """Stress (S, n) at which skins on a thin core wrinkle as mirror images, 0.817 √(E_f E_c/r) + 0.166 G_c r with
+    r = t_c/t_f = `deep` (n,), scaled as the judged factor k stands to the theory's 0.91 (Hoff & Mautner 1945)."""
+    part = 0.817 * np.sqrt(E_skin * E_foam)[:, None] / np.sqrt(deep) + 0.166 * G_foam[:, None] * deep
+    return np.asarray((k / 0.91)[:, None] * part)
+
+
 def cover_of(elements: Elements, bar: PlacedBar, geometry: Geometry, i: int) -> Array:
     """Foam between a bar and the nearest face, mm (n,)."""
     lower, upper = faces(elements.outline, geometry.bar_x[i] / geometry.chord, geometry.chord, geometry.thickness)
@@ -67,7 +79,11 @@ def skin_limits(elements: Elements, draws: Draws, geometry: Geometry) -> list[Ar
             vary = (d.Et / d.Et[0])[:, None]
             found.append(vary * panel_buckling(elements, geometry, i)[None] / membrane.thickness_mm)
             continue
-        alone = wrinkling_stress(d.wrinkling_k, d.Et / membrane.skin.thickness_mm.typ, through, f.G)[:, None]
+        E = d.Et / membrane.skin.thickness_mm.typ
+        alone = wrinkling_stress(d.wrinkling_k, E, through, f.G)[:, None]
+        deep = geometry.foam_x[0] / geometry.chord / max(membrane.thickness_mm, 1e-6)
+        if not elements.hollow and np.any(deep < thin_core(E[0], through[0], f.G[0])):
+            alone = np.minimum(alone, thin_core_stress(d.wrinkling_k, E, through, f.G, deep))
         found.append(np.maximum(alone, _backed(elements, draws, geometry, i, medium)))
     return found
 

@@ -261,5 +261,11 @@ def _points(section: PointsSection, path: str) -> Iterator[Problem]:
             yield Problem(path=f"{path}.{name}", message="must keep within 0.6 of the chord line")
     at = np.linspace(0.02, 0.98, 49)
     upper, lower = (np.interp(at, *np.array(getattr(section, name)).T) for name in ("upper", "lower"))
-    if np.min(upper - lower) < -1e-6 or np.max(upper - lower) < 0.005:
-        yield Problem(path=f"{path}.lower", message="must lie below the upper face all along, and leave some thickness")
+    gap = upper - lower
+    if np.min(gap) < -1e-6:
+        place = 100 * float(at[int(np.argmin(gap))])
+        message = f"crosses the upper face {place:.0f} % behind the nose; it must lie below it all along"
+        yield Problem(path=f"{path}.lower", message=message)
+    elif np.max(gap) < 0.005:
+        message = "must leave some thickness below the upper face: at least 0.5 % of the chord somewhere"
+        yield Problem(path=f"{path}.lower", message=message)

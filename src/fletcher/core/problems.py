@@ -39,7 +39,8 @@ _MEMBERS = ("constrained-str", "Laminate")
 
 def _path(location: Iterable[int | str]) -> str:
     """Pydantic's location as a path, without the names of union members."""
-    tags = {"bar", "strip", "film", "four_digit", "rectangle", "points", *CASES}
+    layers = {"bar", "strip", "film", "wall", "cut", "cord"}
+    tags = {*layers, "four_digit", "rectangle", "ellipse", "points", "held", "glued", "bands", *CASES}
     out = ""
     for step in location:
         if isinstance(step, int):
@@ -114,6 +115,8 @@ def from_errors(errors: Iterable[Mapping[str, Any]]) -> list[Problem]:
             if isinstance(e.get("input"), str):
                 continue
             e = {**e, "type": "literal_error", "ctx": {"expected": "a skin's key or a laminate"}}
-        found.append(Problem(path=_path(where), message=_plain(e), value=shown(e.get("input"))))
+        dry = where and where[-1] == "resin" and e["type"] in ("string_type", "string_too_short", "missing")
+        message = "a laminate needs a resin: name one of the stockroom" if dry else _plain(e)
+        found.append(Problem(path=_path(where), message=message, value="" if dry else shown(e.get("input"))))
     # a list whose only item is wrong is told as too short as well
     return [f for f in found if "too short" not in f.message or not any(o.path.startswith(f.path + "[") for o in found)]

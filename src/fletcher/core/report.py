@@ -168,20 +168,32 @@ def _snaps(a: Analysis) -> list[SnapResult]:
     if a.prepared.elements.hollow:
         return []
     k = int(np.argmax(np.abs(a.asked[0])))
-    if k in a.prepared.snaps:
-        return a.prepared.snaps[k]
-    found = snap(a.prepared.elements, a.prepared.draws, a.prepared.geometry, k)
-    a.prepared.snaps[k] = [
-        SnapResult(
-            direction=s.direction,
-            manner=s.manner,
-            sentence=words.snap_sentence(s.manner, s.hangs_together),
-            first_break_N_mm=s.first_break_N_mm,
-            hangs_together=s.hangs_together,
+    known = a.prepared.snaps
+    if k not in known:
+        found = snap(a.prepared.elements, a.prepared.draws, a.prepared.geometry, k)
+        known[k] = [
+            SnapResult(
+                direction=s.direction,
+                manner=s.manner,
+                sentence=words.snap_sentence(s.manner, s.hangs_together),
+                first_break_N_mm=s.first_break_N_mm,
+                hangs_together=s.hangs_together,
+                reserve=False,
+            )
+            for s in found
+        ]
+    moment = float(a.loading.moment[0, k])
+    way = "up" if moment > 0 else "down"
+    return [
+        s.model_copy(
+            update={
+                "reserve": s.direction == way
+                and s.manner == "cracks, hangs together"
+                and s.hangs_together * s.first_break_N_mm >= abs(moment) > 0
+            }
         )
-        for s in found
+        for s in known[k]
     ]
-    return a.prepared.snaps[k]
 
 
 def _lines(a: Analysis, factor: float, inputs: Inputs) -> list[LineResult]:

@@ -113,13 +113,15 @@ class Measure(Result):
 
 class SnapResult(Result):
     """What the part does when bent by hand until it parts, at its most loaded place; `direction` "up" presses the
-    upper face. `hangs_together` is the share of its strength that is left, 0 to 1."""
+    upper face. `hangs_together` is the share of its strength that is left, 0 to 1; `reserve` whether what is left after
+    the first break would still carry the moment of this case there: a reserve, no capacity."""
 
     direction: str
     manner: str
     sentence: str
     first_break_N_mm: float
     hangs_together: float
+    reserve: bool
 
 
 class Symbol(Result):
