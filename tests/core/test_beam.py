@@ -17,8 +17,8 @@ def uniform_pair(stiffness_of_tie: float, elements: int = 120):
     n = len(grid.y)
     moment = (P / 2 * np.minimum(grid.y, L - grid.y))[None]
     ones = np.ones((1, n))
-    flexibility = np.zeros((1, n, 3, 3))
-    flexibility[:, :, [1, 2], [1, 2]] = 2 * a * a / stiffness_of_tie
+    flexibility = np.zeros((n, 3, 3, 1))
+    flexibility[:, [1, 2], [1, 2]] = 2 * a * a / stiffness_of_tie
     arm = np.stack([np.full(n, -a), np.full(n, a)])[None]
     tied = tie(grid, EI_h * ones, EA_h * ones, EA * np.ones((1, 2, n)), arm, flexibility, np.zeros(2, bool))
     shape = respond(tied, moment, (0.0, L))
@@ -70,8 +70,8 @@ def test_root_that_carries_on_keeps_the_bars_loaded():
     n = len(grid.y)
     ones = np.ones((1, n))
     moment = (5.0 * (600 - grid.y))[None]
-    flexibility = np.zeros((1, n, 3, 3))
-    flexibility[:, :, [0, 1, 2], [0, 1, 2]] = 1e-4, 0.05, 0.05
+    flexibility = np.zeros((n, 3, 3, 1))
+    flexibility[:, [0, 1, 2], [0, 1, 2], 0] = 1e-4, 0.05, 0.05
     arm = np.stack([np.full(n, -9.0), np.full(n, 9.0)])[None]
     tips = {}
     for joined in (True, False):

@@ -36,7 +36,7 @@ def uniform():
     grid = mesh([0.0, 600.0])
     n = len(grid.y)
     one, none = np.ones((1, n)), np.zeros((1, 0, n))
-    rigid = np.zeros((1, n, 1, 1))
+    rigid = np.zeros((n, 1, 1, 1))
     rigid[..., 0, 0] = 1e-12
     return grid, one, tie(grid, 3e7 * one, 1e9 * one, none, none, rigid, np.zeros(0, bool))
 

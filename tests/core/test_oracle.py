@@ -98,7 +98,7 @@ def test_stiffness_and_shear_agree(proof, kind, chord, depth, size):
     foam = box(0, -depth / 2, chord, depth / 2)
     if kind.startswith("aerofoil"):
         outline = FourDigit(0.02, 0.4)
-        points = polygon(outline, chord, depth, 60)
+        points = polygon(outline, np.array([chord]), np.array([depth]), 60)[0]
         foam = Polygon(points).buffer(0)
         foam = foam.intersection(box(0.004 * chord, -99, chord, 99))
     if kind == "caps":

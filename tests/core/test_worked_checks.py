@@ -116,7 +116,7 @@ def test_elliptic_lift_on_a_uniform_cantilever(proof):
     moment = lift_moment("elliptic", lift, 600, 150, 150, grid.y)[None]
     ones = np.ones_like(moment)
     proof("elliptic lift: root moment, N·mm", moment[0, 0], 4495.04, 1e-5)
-    stiff = np.zeros((1, len(grid.y), 1, 1))
+    stiff = np.zeros((len(grid.y), 1, 1, 1))
     none = np.zeros((1, 0, len(grid.y)))
     tied = tie(grid, 3e7 * ones, 1e9 * ones, none, none, stiff, np.zeros(0, bool))
     shape = respond(tied, moment, None)

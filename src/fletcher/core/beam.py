@@ -101,7 +101,7 @@ def tie(
     ----------
     host_EI, host_EA : (S, n), N·mm² and N.
     bar_EA, arm : (S, G, n), N and mm; bar_EA is zero where a bar is absent.
-    flexibility : (S, n, G + 1, G + 1) shear flexibility C, 1/N-like; order: host shear, then bars.
+    flexibility : (n, G + 1, G + 1, S) shear flexibility C, 1/N-like; order: host shear, then bars.
     joined : (G,) whether a bar starting at the root runs on through it, when the root is held.
 
     Notes
@@ -114,8 +114,7 @@ def tie(
     samples, bars, _ = bar_EA.shape
     k0, k1, h = mesh.left, mesh.left + 1, mesh.length
     nodes = int(mesh.node[-1]) + 1
-    C = np.ascontiguousarray(flexibility.transpose(1, 2, 3, 0))
-    mean_C = 0.5 * (C[k0] + C[k1])
+    mean_C = 0.5 * (flexibility[k0] + flexibility[k1])
     # a bar's force is free to act at a node only inside the bar, or at a joined root
     on_element = bar_EA[0][:, k0] > 0
     free = np.zeros((nodes, bars), bool)
@@ -203,12 +202,12 @@ def respond_all(tied: Tie, bends: list[Bend]) -> list[Response]:
     slopes = [mesh.differences(b.moment) / mesh.length for b in bends]
     none = np.zeros(arm.shape)
     forces: list[tuple[Array, Array]] = [(none, none[:, :, : len(mesh.left)])] * len(bends)
-    for held in (True, False):
-        chosen = [n for n, b in enumerate(bends) if (b.held and b.supports is None) == held and np.any(b.moment)]
-        if chosen and arm.shape[1]:
-            found = _bar_forces(tied, [bends[n].moment for n in chosen], [slopes[n] for n in chosen], held)
-            for n, one in zip(chosen, found, strict=True):
-                forces[n] = one
+    chosen = [n for n, b in enumerate(bends) if np.any(b.moment)]
+    if chosen and arm.shape[1]:
+        held = [bends[n].held and bends[n].supports is None for n in chosen]
+        found = _bar_forces(tied, [bends[n].moment for n in chosen], [slopes[n] for n in chosen], held)
+        for n, one in zip(chosen, found, strict=True):
+            forces[n] = one
     out = []
     for b, slope, (force, rate) in zip(bends, slopes, forces, strict=True):
         curvature = (b.moment - np.einsum("sgn,sgn->sn", force, arm)) / tied.host_EI
@@ -216,7 +215,7 @@ def respond_all(tied: Tie, bends: list[Bend]) -> list[Response]:
     return out
 
 
-def _bar_forces(tied: Tie, moments: list[Array], slopes: list[Array], held: bool) -> list[tuple[Array, Array]]:
+def _bar_forces(tied: Tie, moments: list[Array], slopes: list[Array], held: list[bool]) -> list[tuple[Array, Array]]:
     """Solve for the bar forces (S, G, n) and their rates (S, G, elements) under bending moments (S, n) with their
     slopes (S, elements); a root that is not `held` leaves the bars free there."""
     mesh = tied.mesh
@@ -233,9 +232,8 @@ def _bar_forces(tied: Tie, moments: list[Array], slopes: list[Array], held: bool
             load[:-1, i, n] = half * pull[k0] + couple
             load[1:, i, n] += half * pull[k1] - couple
     load *= tied.free[:, :, None, None]
-    force = np.zeros((nodes * bars, count, samples))
-    size = (nodes if held else nodes - 1) * bars
-    force[:size] = _substitute(tied.factor[:, :size], load[::-1].reshape(nodes * bars, count, samples)[:size])
+    loose = [n for n in range(count) if not held[n]]
+    force = _substitute(tied.factor, load[::-1].reshape(nodes * bars, count, samples), bars, loose)
     at_nodes = force.reshape(nodes, bars, count, samples)[::-1]
     rates = np.diff(at_nodes, axis=0) / h[:, None, None, None]
     at_stations = at_nodes[mesh.node]
@@ -265,14 +263,19 @@ def _factorise(band: Array) -> Array:
     return band
 
 
-def _substitute(factor: Array, load: Array) -> Array:
-    """Solve with factors from `_factorise`; `load` (N, loads, S) is overwritten with the solution and returned."""
+def _substitute(factor: Array, load: Array, root: int, loose: list[int]) -> Array:
+    """Solve with factors from `_factorise`; `load` (N, loads, S) is overwritten with the solution and returned. The
+    last `root` unknowns are kept at zero in the `loose` loads, which solves the leading part of the equations."""
     width, count = factor.shape[0] - 1, factor.shape[1]
     for j in range(count - 1):
         reach = min(width, count - 1 - j)
         load[j + 1 : j + 1 + reach] -= factor[1 : reach + 1, j, None] * load[j]
     load /= factor[0][:, None]
+    load[count - root :, loose] = 0.0
     for j in range(count - 2, -1, -1):
         reach = min(width, count - 1 - j)
-        load[j] -= np.einsum("ds,dcs->cs", factor[1 : reach + 1, j], load[j + 1 : j + 1 + reach])
+        rest = np.einsum("ds,dcs->cs", factor[1 : reach + 1, j], load[j + 1 : j + 1 + reach])
+        if j >= count - root:
+            rest[loose] = 0.0
+        load[j] -= rest
     return load

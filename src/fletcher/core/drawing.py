@@ -24,7 +24,7 @@ def stretches_of(elements: Elements) -> list[Stretch]:
     ends = np.array([y for pair in itertools.pairwise(stops) for y in pair])
     inside = np.repeat([0.5 * (a + b) for a, b in itertools.pairwise(stops)], 2)
     cuts = cuts_at(elements, ends, inside)
-    return [Stretch(root_side=a, tip_side=b) for a, b in zip(cuts[::2], cuts[1::2], strict=True)]
+    return [Stretch.model_construct(root_side=a, tip_side=b) for a, b in zip(cuts[::2], cuts[1::2], strict=True)]
 
 
 def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
@@ -37,10 +37,10 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
     gaps = [_hole_points(elements, hole, y) for hole in elements.openings]
     edges = [elements.faces_at(np.where(c.face == "front", 0.0, chord), y) for c in elements.cords]
     cuts = []
-    for n in range(len(y)):
-        outline = polygon(elements.outline, float(chord[n]), float(thickness[n]))
+    outlines = polygon(elements.outline, chord, thickness)
+    for n, outline in enumerate(outlines):
         cuts.append(
-            Cut(
+            Cut.model_construct(
                 y_mm=float(y[n]),
                 chord_mm=float(chord[n]),
                 thickness_mm=float(thickness[n]),
@@ -48,12 +48,12 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
                 outline=_points(outline[:, 0], outline[:, 1]),
                 hollow=elements.hollow,
                 holes=[
-                    CutHole(line_id=part.layers[h.line].id, points=_points(x[n], z[n]))
+                    CutHole.model_construct(line_id=part.layers[h.line].id, points=_points(x[n], z[n]))
                     for h, (x, z) in zip(elements.openings, gaps, strict=True)
                     if h.start < inside[n] < h.end
                 ],
                 cords=[
-                    CutCord(
+                    CutCord.model_construct(
                         line_id=part.layers[c.line].id,
                         face=c.face,
                         x_mm=0.0 if c.face == "front" else round(float(chord[n]), 3),
@@ -63,7 +63,7 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
                     if c.start < inside[n] < c.end
                 ],
                 skins=[
-                    CutSkin(
+                    CutSkin.model_construct(
                         line_id=part.layers[m.line].id,
                         face=m.face,
                         points=_points(x[n], z[n]),
@@ -74,7 +74,7 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
                     if m.start < inside[n] < m.end
                 ],
                 bars=[
-                    CutBar(
+                    CutBar.model_construct(
                         line_id=part.layers[b.line].id,
                         side=b.side,
                         shape=b.stock.shape,

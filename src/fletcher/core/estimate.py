@@ -169,7 +169,7 @@ def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prep
         geometry=geometry,
         sums=sums,
         fields=fields,
-        GA_s=shear_stiffness(fields.flexibility[:1], _first_sample(sums))[0],
+        GA_s=shear_stiffness(fields.flexibility[..., :1], _first_sample(sums))[0],
         line_mass=line_mass,
         centroid=sums.edge_x[0] if elements.hollow else geometry.foam_x[1] / geometry.foam_x[0],
         limits=limits_of(elements, draws, geometry, sums),

@@ -236,19 +236,20 @@ class Inputs:
         return (self.names[first],) if more[second] < _SEEN else (self.names[first], self.names[second])
 
 
+_TAILS = tuple((int(at), at - int(at)) for at in (share * (SAMPLES - 1) for share in (0.05, 0.95)))
+"""Order statistic and fraction beyond it of the 5 and 95 % points."""
+
+
 def band(values: Array, inputs: Inputs) -> Band:
     """The band of a figure from its samples `values` (1 + SAMPLES,), index 0 the typical value."""
     typ, samples = float(values[0]), values[1:]
-    low, high = (float(v) for v in limits(samples))
+    ordered = np.sort(samples)
+    low, high = (float(ordered[k] + part * (ordered[min(k + 1, len(ordered) - 1)] - ordered[k])) for k, part in _TAILS)
     return Band(typ=typ, low=min(low, typ), high=max(high, typ), causes=inputs.causes(samples))
 
 
 def limits(samples: Array) -> Array:
     """5 and 95 % points along the first axis (linear between order statistics, as `numpy.percentile`, but quick)."""
     ordered = np.sort(samples, axis=0)
-    out = []
-    for share in (0.05, 0.95):
-        at = share * (len(ordered) - 1)
-        k = int(at)
-        out.append(ordered[k] + (at - k) * (ordered[min(k + 1, len(ordered) - 1)] - ordered[k]))
-    return np.stack(out)
+    last = len(ordered) - 1
+    return np.stack([ordered[k] + part * (ordered[min(k + 1, last)] - ordered[k]) for k, part in _TAILS])

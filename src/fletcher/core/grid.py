@@ -224,6 +224,11 @@ def grid_of(stations: list[Station]) -> Grid:
     return Grid(pieces, x, z, corner, ex @ SHAPE.T, ez @ SHAPE.T, det, dx, dz)
 
 
+def mean_slopes(grid: Grid) -> Array:
+    """Slopes of the shape functions in the middle of every cell, (2, cells, corners)."""
+    return np.stack([grid.dx.mean(1), grid.dz.mean(1)])
+
+
 def cell_matrices(weight: Array, dx: Array, dz: Array) -> Array:
     """Cell matrices ∫ weight ∇N·∇N, (cells, 4, 4), from weights (cells, points) and slopes (cells, points, 4)."""
     slopes = np.concatenate([dx, dz], 1)

@@ -153,8 +153,10 @@ def faces(outline: Outline, x: Array, chord: Array, thickness: Array) -> tuple[A
     return middle - half, middle + half
 
 
-def polygon(outline: Outline, chord: float, thickness: float, points: int = 40) -> Array:
-    """Closed outline for drawing, shape (2 * points, 2): x, z in mm, upper face back, lower face forward."""
+def polygon(outline: Outline, chord: Array, thickness: Array, points: int = 40) -> Array:
+    """Closed outlines for drawing, (n, 2 * points, 2): x, z in mm, upper face back, lower face forward; chord and
+    thickness (n,)."""
     x = 0.5 * (1 - np.cos(np.linspace(0, np.pi, points)))
-    lower, upper = faces(outline, x, np.array(chord), np.array(thickness))
-    return np.concatenate([np.stack([x * chord, upper], 1), np.stack([x * chord, lower], 1)[::-1]])
+    lower, upper = faces(outline, x, chord[:, None], thickness[:, None])
+    x = chord[:, None] * x
+    return np.concatenate([np.stack([x, upper], -1), np.stack([x, lower], -1)[:, ::-1]], 1)

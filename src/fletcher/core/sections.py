@@ -349,18 +349,25 @@ def neutral_axis(elements: Elements, draws: Draws, y: Array, inside: Array) -> G
 
     Samples share this split: strain is zero there, so that a small shift changes the sums in second order only.
     The iteration is a fixed point on the modulus-weighted centroid; foams differ by less than 1.7 in modulus, and
-    it contracts by about that difference over four each round.
+    it contracts by about that difference over four each round. Which modulus of the foam a bar displaces is left as at
+    the first guess.
     """
     typical = _typical(draws)
     columns = columns_of(elements, y, inside)
     geometry = geometry_of(elements, y, inside, columns=columns)
     if elements.hollow:
         return geometry
+    # what skins and bars pull with stays; only the foam's share moves with the axis, its modulus by side
+    first = sums_of(elements, typical, geometry)
+    E_t, E_c = float(typical.foam.E_tension[0]), float(typical.foam.E_compression[0])
+    foam = [E_t * geometry.foam_below[p] + E_c * geometry.foam_above[p] for p in range(2)]
+    others = first.whole_EA[0] - foam[0], first.whole_EA[0] * first.whole_z[0] - foam[1]
+    centroid, before = first.whole_z[0], geometry.split
     for _ in range(8):
-        centroid = sums_of(elements, typical, geometry).whole_z[0]
-        moved = float(np.max(np.abs(centroid - geometry.split) / geometry.thickness))
         below, above = columns.split(centroid)
-        geometry = Geometry(**{**vars(geometry), "split": centroid, "foam_below": below, "foam_above": above})
-        if moved < 1e-6:
+        if float(np.max(np.abs(centroid - before) / geometry.thickness)) < 1e-6:
             break
-    return geometry
+        before = centroid
+        amount, moment = (E_t * below[p] + E_c * above[p] + others[p] for p in range(2))
+        centroid = moment / amount
+    return Geometry(**{**vars(geometry), "split": before, "foam_below": below, "foam_above": above})

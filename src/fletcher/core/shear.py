@@ -52,13 +52,14 @@ solved = _Solved(4096)
 
 @dataclass(frozen=True)
 class Fields:
-    """What the field solutions say. Leading axis samples; for a single station the others are missing, along a part
-    a station axis (n) follows the samples.
+    """What the field solutions say. Leading axis samples, of length 1 where there is no spread; for a single station
+    the others are missing, along a part a station axis (n) follows the samples.
 
-    `flexibility` (S, n, G + 1, G + 1) ties bars and host by shear; `torsion` is GJ (N·mm²); `shear_centre` x aft of
-    the local leading edge (mm); `core_shear` the largest shear stress in the foam, away from bars, per newton of
-    shear force (1/mm²); `twist_shear` the same per N·mm of torque (1/mm³); `skin_flow` (membranes, S, n) the largest
-    shear flow of each skin per N·mm of torque (1/mm²), `wall_flow` the same of plates per N of shear force (1/mm).
+    `flexibility` (n, G + 1, G + 1, S), samples last, ties bars and host by shear; `torsion` is GJ (N·mm²);
+    `shear_centre` x aft of the local leading edge (mm); `core_shear` the largest shear stress in the foam, away from
+    bars, per newton of shear force (1/mm²); `twist_shear` the same per N·mm of torque (1/mm³); `skin_flow`
+    (membranes, S, n) the largest shear flow of each skin per N·mm of torque (1/mm²), `wall_flow` the same of plates
+    per N of shear force (1/mm).
     """
 
     flexibility: Array
@@ -159,10 +160,11 @@ def _station_field(
     rates = np.concatenate([np.ones((samples, 1)), slip_free / sums.whole_EI[:, [k]]], 1)
     v = np.einsum("sr,src->sc", rates, basis)
     centre = (v @ solution.torque) / (v @ solution.force)
-    peak = float(np.max(np.linalg.norm(solution.peak @ v[0], axis=0)))
+    peak = solution.peak(v[0])
     torsion = draws.foam.G * solution.torsion.constant
-    skin_flow = np.full((len(elements.membranes), samples), LEAST_FLOW)
-    wall_flow = np.full((len(elements.membranes), samples), LEAST_FLOW)
+    # on a core the ratios of shear stiffness are typical ones: flows have no spread of their own
+    skin_flow = np.full((len(elements.membranes), 1), LEAST_FLOW)
+    wall_flow = np.full((len(elements.membranes), 1), LEAST_FLOW)
     for flow, i in zip(solution.torsion.skin_flow, here, strict=True):
         skin_flow[i] = max(float(flow), LEAST_FLOW)
     for rim, i in zip(solution.rim, here, strict=True):
@@ -186,9 +188,9 @@ def _station_field(
             torsion = torsion + flat
             skin_share[i] += flat
     skin_share, bar_share = skin_share / torsion[0], bar_share / torsion[0]
-    twisted = np.full(samples, solution.torsion.core_shear)
-    peaks = np.full(samples, peak)
-    return Fields(flexibility, torsion, centre, peaks, twisted, skin_flow, wall_flow, skin_share, bar_share)
+    twisted = np.array([solution.torsion.core_shear])
+    across = np.ascontiguousarray(np.moveaxis(flexibility, 0, -1))
+    return Fields(across, torsion, centre, np.array([peak]), twisted, skin_flow, wall_flow, skin_share, bar_share)
 
 
 def _walls_at(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, wanted: list[int]) -> dict[int, Walls]:
@@ -210,9 +212,8 @@ def _hollow_field(elements: Elements, draws: Draws, geometry: Geometry, found: W
     """The fields of station k of a hollow part, from its walls as a network; every sample solved by itself."""
     here, _ = _here(elements, geometry, k)
     samples, bars, count = len(draws.foam.G), len(elements.bars), len(elements.membranes)
-    flexibility = np.zeros((samples, bars + 1, bars + 1))
-    flexibility[:] = np.eye(bars + 1)
-    flexibility[:, 0, 0] = found.flexibility
+    flexibility = np.repeat(np.eye(bars + 1)[..., None], samples, -1)
+    flexibility[0, 0] = found.flexibility
     skin_flow, wall_flow = (np.full((count, samples), LEAST_FLOW) for _ in range(2))
     for n, i in enumerate(here):
         skin_flow[i] = np.maximum(found.twist_flow[n], LEAST_FLOW)
@@ -240,9 +241,11 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
     as a share of the chord.
     """
     samples, bars, n = len(draws.foam.G), len(elements.bars), len(mesh.y)
-    flexibility = np.zeros((samples, n, bars + 1, bars + 1))
-    torsion, centre, peak, twisted = (np.zeros((samples, n)) for _ in range(4))
-    skin_flow, wall_flow = (np.zeros((len(elements.membranes), samples, n)) for _ in range(2))
+    flexibility = np.zeros((n, bars + 1, bars + 1, samples))
+    spread = samples if elements.hollow else 1
+    torsion, centre = (np.zeros((samples, n)) for _ in range(2))
+    peak, twisted = (np.zeros((spread, n)) for _ in range(2))
+    skin_flow, wall_flow = (np.zeros((len(elements.membranes), spread, n)) for _ in range(2))
     skin_share, bar_share = np.zeros((len(elements.membranes), n)), np.zeros((bars, n))
     stops = elements.breaks()
     size = geometry.chord * geometry.thickness
@@ -272,12 +275,14 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
             growth = np.log(size[k1] / size[k0])
             if abs(growth) > 0.02:
                 t = np.log(size[here] / size[k0]) / growth
-            root0, root1 = (np.sqrt(np.diagonal(f.flexibility, axis1=1, axis2=2)) for f in (f0, f1))
+            root0, root1 = (np.sqrt(np.einsum("iis->is", f.flexibility)) for f in (f0, f1))
             scale = _between(root0, root1, t)
-            c0 = f0.flexibility / (root0[:, :, None] * root0[:, None, :])
-            c1 = f1.flexibility / (root1[:, :, None] * root1[:, None, :])
+            c0 = f0.flexibility / (root0[:, None] * root0[None, :])
+            c1 = f1.flexibility / (root1[:, None] * root1[None, :])
             coupling = np.multiply.outer(1 - t, c0) + np.multiply.outer(t, c1)
-            flexibility[:, here] = np.swapaxes(coupling * scale[..., :, None] * scale[..., None, :], 0, 1)
+            coupling *= scale[:, :, None]
+            coupling *= scale[:, None]
+            flexibility[here] = coupling
             torsion[:, here] = _between(f0.torsion, f1.torsion, t).T
             peak[:, here] = _between(f0.core_shear, f1.core_shear, t).T
             twisted[:, here] = _between(f0.twist_shear, f1.twist_shear, t).T
@@ -297,14 +302,15 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
 
 
 def shear_stiffness(flexibility: Array, sums: Sums) -> Array:
-    """GA_s (S, n) in N of the section without slip: all bars take their full share of the moment.
+    """GA_s (S, n) in N of the section without slip: all bars take their full share of the moment. `flexibility` as in
+    `Fields`.
 
     Bar forces then change with the moment as n_g = EA_g a_g / EI (about the whole centroid), and
     1/GA_s = q^T C q for a unit shear force.
     """
     samples, n = sums.whole_EI.shape
-    q = np.ones((samples, n, flexibility.shape[-1]))
+    q = np.ones((samples, n, flexibility.shape[1]))
     # strain of a bar without slip: curvature times its arm about the whole section's centroid
     about_whole = sums.arm + (sums.whole_z - sums.host_z)[:, None, :]
     q[..., 1:] = np.moveaxis(sums.bar_EA * about_whole / sums.whole_EI[:, None, :], 1, 2)
-    return np.asarray(1 / np.einsum("sni,snij,snj->sn", q, flexibility, q))
+    return np.asarray(1 / np.einsum("sni,nijs,snj->sn", q, flexibility, q))

@@ -46,7 +46,7 @@ def _cover(piece: Piece, edges: list[Edge], pointed: bool) -> tuple[Array, Array
     return starts, ends, cover
 
 
-def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge]) -> list[Torsion]:
+def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge], slopes: Array) -> list[Torsion]:
     r"""Torsion of every piece.
 
     .. math:: \nabla^2\varphi = -2\text{ in the foam},\quad \partial_n\varphi = -\varphi/S\text{ under a skin of shear
@@ -61,6 +61,7 @@ def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge]) -> list
     ----------
     cells : (cells, 4, 4) matrices of the bare foam.
     area : (nodes,) twice the area that belongs to each node, mm².
+    slopes : (2, cells, corners) of the shape functions in the middle of every cell, 1/mm.
     """
     count = len(grid.x)
     bare = np.zeros(count, bool)
@@ -85,8 +86,7 @@ def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge]) -> list
     matrix[0, bare] = 1.0
     phi = solve_band(matrix, np.where(bare, 0.0, area)[:, None])[:, 0]
     found = []
-    at_corner = phi[corner]
-    slope = np.hypot(*(np.einsum("ei,ei->e", d.mean(1), at_corner) for d in (grid.dx, grid.dz)))
+    slope = np.hypot(*(slopes * phi[corner]).sum(-1))
     for piece, (a, b, k, shares) in zip(grid.pieces, rims, strict=True):
         constant = float(area[piece.nodes] @ phi[piece.nodes])
         energy = k * (phi[a] ** 2 + phi[b] ** 2 + phi[a] * phi[b]) / 3

@@ -33,6 +33,7 @@ from fletcher.core.grid import (
     cell_matrices,
     edges_of,
     grid_of,
+    mean_slopes,
     solve_band,
 )
 from fletcher.core.outline import Array, BoolArray, IntArray, Outline
@@ -58,11 +59,18 @@ class Flexibility:
     """Vertical shear force that each source's warping carries, up to a common factor."""
     torque: Array
     """Moment of the same shear about the nose of the chord line; torque over force is the shear centre."""
-    peak: Array
-    """Gradient of each source's warping at the cells, (2, cells, sources); cells beside a bar are left out."""
+    warping: Array
+    """Warping of each source at the station's nodes, (nodes, sources)."""
+    corners: IntArray
+    slopes: Array
+    """Corner nodes (cells, 4) and shape function slopes (2, cells, 4) of its cells; those beside a bar are left out."""
     torsion: Torsion
     rim: tuple[Array, ...]
     """Shear flow in every skin, per unit of the foam's G: (edges, sources) each."""
+
+    def peak(self, amounts: Array) -> float:
+        """Largest gradient of the warping that sources in these amounts (sources,) make together."""
+        return float(np.hypot(*(self.slopes * (self.warping @ amounts)[self.corners]).sum(-1)).max())
 
 
 VOID = 1e-5
@@ -131,12 +139,10 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
         area = 2 * np.bincount(corner.ravel(), (grid.det @ SHAPE).ravel(), count).astype(np.float64)
     elif any(any(r) for r in resolved):
         plain = cell_matrices(grid.det, grid.dx, grid.dz)
-    torsion = torsion_of(grid, plain, area, edges)
+    slopes = mean_slopes(grid)
+    torsion = torsion_of(grid, plain, area, edges, slopes)
     up_pull, turn_pull = _resultants(grid, edges, weight)
 
-    # mean gradient of the warping in every cell; beside a bar the bond line is looked at instead
-    at_corner = warping[corner]
-    gradient = [(d.mean(1)[:, None] @ at_corner)[:, 0] for d in (grid.dx, grid.dz)]
     found = []
     for station, n in zip(stations, places, strict=True):
         piece, first = grid.pieces[n], 4 + 2 * len(station.skins)
@@ -144,8 +150,10 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
         wide = [resolved[n][i] for i in chosen]
         columns = np.array([*range(first), *(first + i for i in chosen), first + len(pieces[n].bars)])
         at, w = sources[piece.nodes][:, columns], warping[piece.nodes][:, columns]
-        beside = np.any(sources[:, columns[first:-1]] != 0, axis=1)
-        away = ~np.any(beside[corner[piece.cells]], axis=1) & ~np.any(void[piece.cells], axis=1)
+        corners = corner[piece.cells] - piece.nodes.start
+        # beside a bar the bond line is looked at instead
+        beside = np.any(at[:, first:-1] != 0, axis=1)
+        away = ~np.any(beside[corners], axis=1) & ~np.any(void[piece.cells], axis=1)
         flexibility = at.T @ w
         flexibility[np.diag_indices(len(columns))] += near[n][columns]
         _polarise(flexibility, piece, list(station.bars), w, grid.z, wide, first)
@@ -156,7 +164,9 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
                 matrix=0.5 * straight.T @ (flexibility + flexibility.T) @ straight,
                 force=up_pull[piece.nodes] @ w @ straight,
                 torque=turn_pull[piece.nodes] @ w @ straight,
-                peak=np.stack([g[piece.cells][away][:, columns] @ straight for g in gradient]),
+                warping=w @ straight,
+                corners=corners[away],
+                slopes=slopes[:, piece.cells][:, away],
                 torsion=torsion[n],
                 rim=tuple(_flow(grid, e, w @ straight, piece.nodes.start) for e in edges if e.piece == n),
             )
