@@ -114,7 +114,7 @@ def tie(
     samples, bars, _ = bar_EA.shape
     k0, k1, h = mesh.left, mesh.left + 1, mesh.length
     nodes = int(mesh.node[-1]) + 1
-    mean_C = 0.5 * (flexibility[k0] + flexibility[k1])
+    mean_C = (0.5 * (flexibility[:-1] + flexibility[1:]))[k0]
     # a bar's force is free to act at a node only inside the bar, or at a joined root
     on_element = bar_EA[0][:, k0] > 0
     free = np.zeros((nodes, bars), bool)

@@ -36,8 +36,8 @@ def medium_stiffness(G: Array, poisson: float, EI: Array, radius: float) -> Arra
     """Sideways stiffness (N/mm²) per length of an elastic medium against a bar in it, k = 16πG(1 − ν)/[2(3 − 4ν) K₀(qr)
     + 1], q = (k/EI)^¼, by iteration; shapes broadcast."""
     k = np.broadcast_to(np.asarray(G, float), np.broadcast_shapes(np.shape(G), np.shape(EI))).copy()
-    for _ in range(12):
-        q = (k / EI) ** 0.25
+    for _ in range(8):
+        q = np.sqrt(np.sqrt(k / EI))
         k = 16 * np.pi * G * (1 - poisson) / (2 * (3 - 4 * poisson) * k0(q * radius) + 1)
     return k
 

@@ -82,7 +82,14 @@ class Columns:
 
     def moments(self, lower: Array, upper: Array) -> Array:
         """∫dA, ∫z dA, ∫z² dA between two heights, (3, n)."""
-        return np.stack([((upper**p - lower**p) * self.weight).sum(-1) / p for p in (1, 2, 3)])
+        depth, total = (upper - lower) * self.weight, upper + lower
+        return np.stack(
+            [
+                depth.sum(-1),
+                (depth * total).sum(-1) / 2,
+                (depth * (total * total - upper * lower)).sum(-1) / 3,
+            ]
+        )
 
     def split(self, z: Array) -> tuple[Array, Array]:
         """Moments below and above heights z (n,)."""
