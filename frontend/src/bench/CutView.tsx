@@ -20,7 +20,7 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
   const zs = cut.outline.map((p) => p[1]!);
   const [low, high] = [Math.min(...zs), Math.max(...zs)];
   const scale = Math.max(0.05, Math.min((width - 110) / cut.chord_mm, 70 / (high - low)));
-  const height = (high - low) * scale + 70;
+  const height = (high - low) * scale + 84;
   const x0 = (width - cut.chord_mm * scale) / 2;
   const px = (x: number) => x0 + x * scale;
   const pz = (z: number) => 26 + (high - z) * scale;
@@ -36,7 +36,7 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
         <h2 className="text-[0.87rem] font-semibold">
           Cut at {plain(cursor, 4)} mm{" "}
           <span className="font-normal text-soft">
-            chord {plain(cut.chord_mm, 4)}, thickness {plain(cut.thickness_mm)} mm; skins drawn thick; ⌖
+            chord {plain(cut.chord_mm, 4)}, thickness {plain(cut.thickness_mm)} mm; skins drawn thick; cross:
             centre of twist
           </span>
         </h2>

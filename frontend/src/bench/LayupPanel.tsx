@@ -76,7 +76,10 @@ export function LayupPanel({
       <div className={`${COLUMNS} label-type border-b border-ink px-4 py-2 text-[0.8rem] text-soft`}>
         <span />
         <span>From the foam outwards</span>
-        <span className="text-right">grams, Bending, Twist</span>
+        <span className="text-right">
+          grams
+          <span className="block text-[0.72rem]">B bending, T twist</span>
+        </span>
       </div>
       <ol>
         <li className={`${COLUMNS} border-b border-rule px-4 py-2.5`}>

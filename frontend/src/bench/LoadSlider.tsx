@@ -45,7 +45,7 @@ export function LoadSlider({ estimate, load, most, setLoad }: Props) {
           className="block size-5 rounded-full border-[3px] border-pick bg-raised"
         />
       </Slider.Root>
-      <span className="label-type w-44 text-[0.9rem] whitespace-nowrap">
+      <span className="label-type min-w-44 text-[0.9rem] whitespace-nowrap">
         {load.toFixed(2)} × the load, {worth}
       </span>
     </div>

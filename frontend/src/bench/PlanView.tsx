@@ -1,6 +1,7 @@
-import type { Estimate, Part, Schemas } from "../api/client";
+import type { Estimate, Part } from "../api/client";
 import { toneOf } from "../drawing/tone";
 import { plain } from "../shared/units";
+import { Things } from "./PlanThings";
 import type { SheetLayout } from "./sheetLayout";
 
 interface Props {
@@ -12,8 +13,6 @@ interface Props {
   selected: string | null;
   setSelected: (id: string | null) => void;
 }
-
-type Cut = Schemas["Cut"];
 
 /** A numbered balloon that ties a thing on the drawing to its line in the lay-up. */
 export function Balloon({ x, y, n, on }: { x: number; y: number; n: number; on: boolean }) {
@@ -88,6 +87,23 @@ export function PlanView({ estimate, part, layout, load, selected, setSelected }
           {...{ part, px, pz, scale, selected, setSelected }}
         />
       ))}
+      {part.control && (
+        <path
+          d={(["start_mm", "end_mm"] as const)
+            .map((end, i) => {
+              const y = part.control![end];
+              const x = nose(y) + chord(y) * (1 - part.control!.chord_percent / 100);
+              const edge = `${px(y)} ${pz(nose(y) + chord(y))}`;
+              return i ? `L${px(y)} ${pz(x)}L${edge}` : `M${edge}L${px(y)} ${pz(x)}`;
+            })
+            .join("")}
+          fill="none"
+          stroke="var(--ink)"
+          strokeDasharray="6 3"
+        >
+          <title>control surface</title>
+        </path>
+      )}
       {labelSpots(estimate).map(({ id, y, x }) => (
         <Balloon key={id} x={px(y)} y={pz(nose(y) + x)} n={numberOf(id)} on={selected === id} />
       ))}
@@ -198,105 +214,6 @@ function FailLabel(props: {
       >
         {text}
       </text>
-    </g>
-  );
-}
-
-interface ThingsProps {
-  part: Part;
-  a: Cut;
-  b: Cut;
-  px: (y: number) => number;
-  pz: (x: number) => number;
-  scale: number;
-  selected: string | null;
-  setSelected: (id: string | null) => void;
-}
-
-function Things({ part, a, b, px, pz, scale, selected, setSelected }: ThingsProps) {
-  const edge = (cut: Cut, x: number) => `${px(cut.y_mm)},${pz(cut.setback_mm + x)}`;
-  return (
-    <g>
-      {a.skins.map((skin, i) => {
-        const other = b.skins[i]!;
-        const [f0, r0] = [skin.points[0]![0], skin.points.at(-1)![0]];
-        const [f1, r1] = [other.points[0]![0], other.points.at(-1)![0]];
-        const strip = part.layers.find((l) => l.id === skin.line_id)?.type === "strip";
-        if ((!strip && skin.face !== "web") || skin.face === "front" || skin.face === "rear") return null;
-        const on = selected === skin.line_id;
-        if (skin.face === "web")
-          return (
-            <line
-              key={`s${i}`}
-              x1={px(a.y_mm)}
-              x2={px(b.y_mm)}
-              y1={pz(a.setback_mm + f0)}
-              y2={pz(b.setback_mm + f1)}
-              stroke={on ? "var(--pick)" : "var(--foam-edge)"}
-              strokeWidth={Math.max(2, skin.thickness_mm * scale)}
-              strokeDasharray="12 4"
-              onClick={() => setSelected(skin.line_id)}
-            />
-          );
-        return (
-          <polygon
-            key={`s${i}`}
-            points={[edge(a, f0), edge(b, f1), edge(b, r1), edge(a, r0)].join(" ")}
-            fill="var(--skin)"
-            fillOpacity={skin.face === "upper" ? 0.42 : 0.2}
-            stroke={on ? "var(--pick)" : "var(--skin)"}
-            strokeWidth={on ? 2.4 : 1}
-            strokeDasharray={skin.face === "lower" ? "5 4" : undefined}
-            onClick={() => setSelected(skin.line_id)}
-          />
-        );
-      })}
-      {a.holes.map((hole, i) => {
-        const xs = (h: typeof hole) => h.points.map((p) => p[0]);
-        const [f0, r0] = [Math.min(...xs(hole)), Math.max(...xs(hole))];
-        const [f1, r1] = [Math.min(...xs(b.holes[i]!)), Math.max(...xs(b.holes[i]!))];
-        const on = selected === hole.line_id;
-        return (
-          <polygon
-            key={`h${i}`}
-            points={[edge(a, f0), edge(b, f1), edge(b, r1), edge(a, r0)].join(" ")}
-            fill="var(--sheet)"
-            stroke={on ? "var(--pick)" : "var(--ink)"}
-            strokeWidth={on ? 2.4 : 1.2}
-            onClick={() => setSelected(hole.line_id)}
-          />
-        );
-      })}
-      {a.cords.map((cord, i) => (
-        <line
-          key={`c${i}`}
-          x1={px(a.y_mm)}
-          x2={px(b.y_mm)}
-          y1={pz(a.setback_mm + cord.x_mm)}
-          y2={pz(b.setback_mm + b.cords[i]!.x_mm)}
-          stroke={selected === cord.line_id ? "var(--pick)" : "var(--ink)"}
-          strokeWidth={3}
-          strokeDasharray="2 3"
-          onClick={() => setSelected(cord.line_id)}
-        />
-      ))}
-      {a.bars.map((bar, i) => {
-        const other = b.bars[i]!;
-        const on = selected === bar.line_id;
-        return (
-          <line
-            key={`b${i}`}
-            x1={px(a.y_mm)}
-            x2={px(b.y_mm)}
-            y1={pz(a.setback_mm + bar.x_mm)}
-            y2={pz(b.setback_mm + other.x_mm)}
-            stroke={on ? "var(--pick)" : "var(--ink)"}
-            strokeWidth={Math.max(2.5, bar.width_mm * scale)}
-            strokeDasharray={bar.side === "upper" || bar.side === "lower" ? undefined : "9 3"}
-            onClick={() => setSelected(bar.line_id)}
-          />
-        );
-      })}
     </g>
   );
 }

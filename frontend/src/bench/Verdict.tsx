@@ -37,6 +37,16 @@ function Cell({ label, figure, unit, band, cause, open }: CellProps) {
   );
 }
 
+/** Where a cell has nothing to tell in this case. */
+function Still({ label, text }: { label: string; text: string }) {
+  return (
+    <div className="border-r border-rule px-4 py-2">
+      <p className="label-type text-[0.8rem] text-soft">{label}</p>
+      <p className="text-[0.85rem] text-soft">{text}</p>
+    </div>
+  );
+}
+
 function because(band: Band): string | undefined {
   return band.causes.length ? `mostly ${band.causes.join(", ")}` : undefined;
 }
@@ -92,18 +102,22 @@ export function Verdict({
           cause={because(estimate.mass_g)}
         />
       )}
-      <Cell
-        open={open("bend")}
-        label={
-          estimate.control
-            ? "Bends between hinges"
-            : `${estimate.supports_mm ? "Middle" : "Tip"} ${estimate.reads === "swing" ? "swings" : "bends"}`
-        }
-        figure={plain(estimate.deflection_mm.typ)}
-        unit="mm"
-        band={range(estimate.deflection_mm)}
-        cause={because(estimate.deflection_mm)}
-      />
+      {estimate.deflection_mm.high > 0 ? (
+        <Cell
+          open={open("bend")}
+          label={
+            estimate.control
+              ? "Bends between hinges"
+              : `${estimate.supports_mm ? "Middle" : "Tip"} ${estimate.reads === "swing" ? "swings" : "bends"}`
+          }
+          figure={plain(estimate.deflection_mm.typ)}
+          unit="mm"
+          band={range(estimate.deflection_mm)}
+          cause={because(estimate.deflection_mm)}
+        />
+      ) : (
+        <Still label="Bend" text="nothing bends here" />
+      )}
       {estimate.twist_deg ? (
         <Cell
           open={open("twist")}
@@ -118,10 +132,7 @@ export function Verdict({
           cause={because(estimate.twist_deg)}
         />
       ) : (
-        <div className="border-r border-rule px-4 py-2">
-          <p className="label-type text-[0.8rem] text-soft">Twist</p>
-          <p className="text-[0.85rem] text-soft">nothing twists here</p>
-        </div>
+        <Still label="Twist" text="nothing twists here" />
       )}
       <Cell
         open={open("holds")}
