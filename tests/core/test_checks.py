@@ -63,7 +63,7 @@ def problems(document: Any) -> list[tuple[str, str]]:
         ("parts[0].cases", [], "parts[0].cases", "too short"),
         ("name", "\x00", "name", "not allowed"),
         ("all_up_mass_g", None, "all_up_mass_g", "number"),
-        ("version", 7, "version", "reads version 1"),
+        ("version", 7, "version", "reads versions 1 and 2"),
     ],
 )
 def test_each_fault_is_named(path, value, named, says):

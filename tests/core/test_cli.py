@@ -73,10 +73,22 @@ def test_wrong_arguments(example, capsys, arguments, says):
 def test_schema_names_every_field_of_the_example(capsys):
     assert main(["schema"]) == 0
     schema = capsys.readouterr().out
-    document = json.loads((ROOT / "docs" / "examples" / "reed-warden.v1.fletcher.json").read_text())
+    document = json.loads((ROOT / "docs" / "examples" / "reed-warden.v2.fletcher.json").read_text())
     for part in document["parts"]:
         for key in part:
             assert f'"{key}"' in schema
+
+
+def test_a_document_of_version_1_becomes_one_of_version_2_without_loss():
+    old = json.loads((ROOT / "docs" / "examples" / "reed-warden.v1.fletcher.json").read_text())
+    new = json.loads(read(old).model_dump_json())
+    assert (old["version"], new["version"]) == (1, 2)
+    for before, after in zip(old["parts"], new["parts"], strict=True):
+        for key, value in before.items():
+            if key not in ("layers", "cases"):
+                assert after[key] == value
+        for one, other in zip(before["layers"], after["layers"], strict=True):
+            assert all(other[key] == value for key, value in one.items())
 
 
 @pytest.mark.parametrize("path", EXAMPLES, ids=lambda p: p.name)
@@ -91,5 +103,5 @@ def test_the_example_in_the_documentation_is_the_kept_one():
     page = (ROOT / "docs" / "file-format.md").read_text()
     shown = re.search(r"```json\n(.*?)```", page, re.S)
     assert shown
-    kept = (ROOT / "docs" / "examples" / "reed-warden.v1.fletcher.json").read_text()
+    kept = (ROOT / "docs" / "examples" / "mud-lark.v2.fletcher.json").read_text()
     assert json.loads(shown.group(1)) == json.loads(kept)

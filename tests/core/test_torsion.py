@@ -71,7 +71,11 @@ def test_shear_centre_of_a_rectangle_is_its_middle():
 def test_aerofoils_agree_with_the_library(proof, depth):
     """GJ within 5 % and the shear centre within 2 % of the chord; for torsion the library takes E := 2G, ν = 0."""
     outline, chord = FourDigit(0.02, 0.4), 160.0
-    foam = Polygon(polygon(outline, np.array([chord]), np.array([depth]), 60)[0]).buffer(0).intersection(box(0.004 * chord, -99, chord, 99))
+    foam = (
+        Polygon(polygon(outline, np.array([chord]), np.array([depth]), 60)[0])
+        .buffer(0)
+        .intersection(box(0.004 * chord, -99, chord, 99))
+    )
     m = Material("foam", elastic_modulus=2.0, poissons_ratio=0, yield_strength=1, density=1, color="w")
     section = Section(Geometry(foam, m).create_mesh([6.0]))
     section.calculate_geometric_properties()

@@ -295,7 +295,7 @@ export interface components {
         };
         /**
          * Airframe
-         * @description An airframe: its flying mass and its parts. This is the file format, version 1.
+         * @description An airframe: its flying mass and its parts. This is the file format, version 2.
          */
         Airframe: {
             /**
@@ -335,10 +335,10 @@ export interface components {
             top_speed_m_s: number;
             /**
              * Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            version: 1;
+            version: 2;
         };
         /**
          * AirframeOut

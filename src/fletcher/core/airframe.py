@@ -6,14 +6,17 @@ decided by `fletcher.core.checks`.
 
 from __future__ import annotations
 
-from typing import Annotated, Final, Literal
+from typing import Annotated, Any, Final, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from fletcher.core.cases import PRINTABLE, Along, Case, Document, Id, Name
 
 FORMAT: Final = "fletcher-airframe"
-VERSION: Final = 1
+VERSION: Final = 2
+READS: Final = (1, 2)
+"""Versions that are read; older ones become the present one when loaded. Version 2 brought hollow parts of walls, cuts,
+cords, faced, sleeved, spliced and tapered bars, roots, control surfaces, and kinds of part and case besides wings."""
 
 
 Key = Annotated[str, Field(min_length=1, max_length=60)]
@@ -274,13 +277,19 @@ class Part(Document):
 
 
 class Airframe(Document):
-    """An airframe: its flying mass and its parts. This is the file format, version 1."""
+    """An airframe: its flying mass and its parts. This is the file format, version 2."""
 
     format: Literal["fletcher-airframe"] = FORMAT
-    version: Literal[1] = VERSION
+    version: Literal[2] = VERSION
     name: Name
     state: Literal["building", "flying", "broken"] = "building"
     top_speed_m_s: Annotated[float, Field(ge=1, le=120, description="Fastest speed it is meant to fly")] = 20.0
     all_up_mass_g: Annotated[float, Field(ge=5, le=50_000, description="Whole airframe, ready to fly")]
     note: Annotated[str, Field(max_length=4000, pattern=PRINTABLE)] = ""
     parts: Annotated[tuple[Part, ...], Field(max_length=24)] = ()
+
+    @model_validator(mode="before")
+    @classmethod
+    def _migrated(cls, data: Any) -> Any:
+        """A document of version 1 is one of version 2 that uses none of what is new."""
+        return {**data, "version": VERSION} if isinstance(data, dict) and data.get("version") == 1 else data

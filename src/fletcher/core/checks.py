@@ -15,7 +15,7 @@ from pydantic import ValidationError
 
 from fletcher.core import cases
 from fletcher.core.airframe import (
-    VERSION,
+    READS,
     Airframe,
     BarLayer,
     CordLayer,
@@ -68,9 +68,9 @@ def read(data: Any) -> Airframe:
     InvalidDocument
         With every problem found.
     """
-    if isinstance(data, Mapping) and data.get("version") not in (None, VERSION):
-        found = shown(data.get("version"))
-        raise InvalidDocument([Problem(path="version", message=f"this program reads version {VERSION}", value=found)])
+    if isinstance(data, Mapping) and data.get("version") not in (None, *READS):
+        found, known = shown(data.get("version")), " and ".join(str(v) for v in READS)
+        raise InvalidDocument([Problem(path="version", message=f"this program reads versions {known}", value=found)])
     try:
         airframe = Airframe.model_validate(data)
     except ValidationError as error:
