@@ -100,7 +100,7 @@ def test_a_control_surface_shows_what_arrives_and_is_compared_with_other_ways(lo
 
     assert arrives("Bare foam") < arrives("Foam wrapped") < arrives("Light balsa")
     page.get_by_role("button", name=re.compile("Of the deflection arrives")).click()
-    expect(page.get_by_role("dialog")).to_contain_text("servo M = ∫ c_h q c²")
+    expect(page.get_by_role("dialog")).to_contain_text("servo M = ∫ ch q c²")
 
 
 def test_every_failure_and_the_section_open_to_their_working(loud_page, fleet):
@@ -119,7 +119,7 @@ def test_every_failure_and_the_section_open_to_their_working(loud_page, fleet):
     page.keyboard.press("Escape")
     page.get_by_role("tab", name="Load").click()
     page.get_by_role("button", name=re.compile("Would twist away from")).click()
-    expect(page.get_by_role("dialog")).to_contain_text("e = x_sc − c/4")
+    expect(page.get_by_role("dialog")).to_contain_text("e = xsc − c/4")
 
 
 def test_how_the_root_is_held_changes_what_gives_first(loud_page, fleet, stored):

@@ -100,7 +100,7 @@ def test_the_load_goes_from_nothing_to_failure(loud_page, fleet, stored):
 def test_every_figure_opens_to_its_working(loud_page, fleet):
     page = loud_page
     open_wing(page, fleet)
-    for label, formula in (("Added to foam", "Σ"), ("Tip bends", "EI_h"), ("Tip twists", "GJ"), ("Holds", "λ")):
+    for label, formula in (("Added to foam", "Σ"), ("Tip bends", "EIh"), ("Tip twists", "GJ"), ("Holds", "λ")):
         shown = verdict(page).get_by_role("button", name=label)
         number = shown.inner_text().split("\n")[1].split()[0]
         shown.press("Enter")

@@ -147,9 +147,10 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
                 <title>{nameOf(cord.line_id)}</title>
               </circle>
             ))}
-            <TwistCentre
+            <TwistLine
               x={px(estimate.curves.shear_centre_mm[index] ?? 0)}
-              y={pz((high + low) / 2)}
+              top={pz(high) + 3}
+              bottom={pz(low) - 3}
               width={width}
             />
             <Labels {...{ cut, px, pz, high, low, width, nameOf, numbers }} />
@@ -168,14 +169,14 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
   );
 }
 
-/** Where the section turns about: a load through it does not twist the part. */
-function TwistCentre({ x, y, width }: { x: number; y: number; width: number }) {
+/** The line through the centre of twist: a load up or down through it does not twist the part. */
+function TwistLine({ x, top, bottom, width }: { x: number; top: number; bottom: number; width: number }) {
   if (x < 8 || x > width - 8) return null;
   return (
     <g stroke="var(--pick)" fill="none" strokeWidth={1.6} pointerEvents="none">
-      <title>centre of twist</title>
-      <path d={`M${x - 7} ${y}h14M${x} ${y - 7}v14`} />
-      <circle cx={x} cy={y} r={4} />
+      <title>line through the centre of twist</title>
+      <path d={`M${x} ${top}V${bottom}`} strokeDasharray="10 3 2 3" />
+      <path d={`M${x - 4} ${top}h8M${x - 4} ${bottom}h8`} />
     </g>
   );
 }

@@ -32,6 +32,13 @@ function bandOf(estimate: Estimate, figure: string): { band: Band; unit: string 
   return band ? { band, unit } : null;
 }
 
+/** A formula or symbol with what follows an underscore set below the line. */
+function Formula({ text }: { text: string }) {
+  return text
+    .split(/_([A-Za-z0-9′]+|\S)/)
+    .map((piece, i) => (i % 2 ? <sub key={i}>{piece}</sub> : <span key={i}>{piece}</span>));
+}
+
 /** How a figure came about: formula, numbers put in, band and its causes, sources, assumptions. */
 export function WorkingDialog({ estimate, figure, onClose }: Props) {
   const opener = useRef(document.activeElement);
@@ -66,7 +73,9 @@ export function WorkingDialog({ estimate, figure, onClose }: Props) {
           {shown && shown.band.causes.length > 0 && (
             <p className="mt-1">The spread comes mostly from {shown.band.causes.join(", then ")}.</p>
           )}
-          <p className="figure-type mt-4 border-y border-ink py-3 text-lg">{working.formula}</p>
+          <p className="figure-type mt-4 border-y border-ink py-3 text-lg">
+            <Formula text={working.formula} />
+          </p>
           <Dialog.Description className="mt-2 text-[0.9rem] text-soft">
             {working.explanation}
           </Dialog.Description>
@@ -76,7 +85,7 @@ export function WorkingDialog({ estimate, figure, onClose }: Props) {
               {working.symbols.map((s, i) => (
                 <tr key={i} className="border-t border-rule align-top">
                   <th scope="row" className="py-1.5 pr-3 text-left font-semibold">
-                    {s.symbol}
+                    <Formula text={s.symbol} />
                   </th>
                   <td className="py-1.5 pr-3 text-soft">{s.meaning}</td>
                   <td className="figure-type py-1.5 text-right whitespace-nowrap">
