@@ -16,6 +16,7 @@ bars it is a Timoshenko beam with 1/GA_s = C_00.
 from __future__ import annotations
 
 import itertools
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -51,8 +52,10 @@ class Mesh:
         return np.take(np.diff(values, axis=-1), self.left, axis=-1)
 
 
-def mesh(breaks: list[float], elements: int = 60) -> Mesh:
-    """Stations between the given ascending breaks, about `elements` elements in all, at least two per segment."""
+def mesh(breaks: list[float], elements: int = 60, plain: Iterable[float] = ()) -> Mesh:
+    """Stations between the given ascending breaks, about `elements` elements in all, at least two per segment. At
+    `plain` breaks only a load acts: nothing of the part starts or ends there, and one station is enough."""
+    single = set(plain)
     stops = [breaks[0]]
     for b in breaks[1:]:
         if b - stops[-1] > 1e-6 * max(1.0, breaks[-1]):
@@ -66,10 +69,11 @@ def mesh(breaks: list[float], elements: int = 60) -> Mesh:
     for a, b in itertools.pairwise(stops):
         count = max(2, round(elements * (b - a) / total))
         points = np.linspace(a, b, count + 1)
-        first = len(y)
-        y.extend(points)
-        inside.extend(np.clip(points, a + 1e-6 * (b - a), b - 1e-6 * (b - a)))
-        node.extend(range(place, place + count + 1))
+        shared = bool(y) and a in single
+        first = len(y) - shared
+        y.extend(points[shared:])
+        inside.extend(np.clip(points, a + 1e-6 * (b - a), b - 1e-6 * (b - a))[shared:])
+        node.extend(range(place + shared, place + count + 1))
         left.extend(range(first, first + count))
         place += count
     return Mesh(np.array(y), np.array(inside), np.array(node), np.array(left))

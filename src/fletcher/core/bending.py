@@ -182,17 +182,18 @@ def _events(fibres: Fibres, curvature: Array, moment: Array, base: Array) -> lis
     """
     strain = base[:, None] - curvature[:, None] * fibres.z
     edge = curvature[:, None] * fibres.half
-    there = fibres.amount > 0
+    uses = (
+        ("pull", (strain + edge) * (fibres.E_pull / fibres.pull), fibres.pull_breaks),
+        ("push", (edge - strain) * (fibres.E_push / fibres.push), fibres.push_breaks),
+        ("part", (strain + edge) / fibres.break_strain, np.ones_like(fibres.foam)),
+    )
     found = []
     for line in np.unique(fibres.line):
-        here = (fibres.line == line) & there
-        cases = (
-            ("pull", (strain + edge) * fibres.E_pull / fibres.pull, fibres.pull_breaks),
-            ("push", (edge - strain) * fibres.E_push / fibres.push, fibres.push_breaks),
-            ("part", (strain + edge) / fibres.break_strain, np.ones_like(fibres.foam)),
-        )
-        for what, used, breaks in cases:
-            use = np.where(here, used, 0.0).max(1, initial=0.0)
+        here = np.nonzero((fibres.line == line) & (fibres.amount > 0))[0]
+        if not len(here):
+            continue
+        for what, used, breaks in uses:
+            use = used[:, here].max(1)
             at = np.nonzero(use >= 1)[0]
             if not len(at):
                 continue

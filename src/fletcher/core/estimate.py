@@ -155,7 +155,7 @@ def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prep
     """Everything about a part that does not depend on the load; `points` are places that stations must not straddle."""
     elements = elements_of(part, catalogue)
     draws = draws_of(elements)
-    grid = mesh(sorted({*elements.breaks(), *points}), STATIONS)
+    grid = mesh(sorted({*elements.breaks(), *points}), STATIONS, set(points) - set(elements.breaks()))
     geometry = neutral_axis(elements, draws, grid.y, grid.inside)
     sums = sums_of(elements, draws, geometry)
     fields = fields_along(elements, draws, geometry, sums, grid)

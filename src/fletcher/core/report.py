@@ -59,9 +59,11 @@ def estimate(airframe: Airframe, part_id: str, case_id: str | None = None) -> Es
 
 def verdict_of(a: Analysis) -> CaseVerdict:
     """What a case says in one line: how many times its load the part holds, and what gives first."""
-    use = np.stack([m.use.max(1) for m in a.modes])
-    first = a.modes[int(np.argmax(use[:, 0]))]
-    holds = band(1 / np.maximum(use.max(0), 1e-9), a.prepared.inputs)
+    first = max(a.modes, key=lambda m: float(m.use[0].max()))
+    use = np.zeros_like(a.loading.moment)
+    for mode in a.modes:
+        np.maximum(use, mode.use, out=use)
+    holds = band(1 / np.maximum(use.max(1), 1e-9), a.prepared.inputs)
     asked = a.case.safety_factor
     return CaseVerdict(
         case_id=a.case.id,

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core.elements import Elements, Membrane, PlacedBar
+from fletcher.core.elements import Edge, Elements, Membrane, PlacedBar
 from fletcher.core.evidence import BarDraw, FoamDraw, SkinDraw, draw_bar, draw_foam, draw_skin
 from fletcher.core.grid import HoleSpot
 from fletcher.core.outline import COLUMN_WEIGHT, COLUMN_X, Array, faces
@@ -113,9 +113,22 @@ def columns_of(elements: Elements, y: Array, inside: Array) -> Columns:
     return Columns(*(np.concatenate(values, 1) for values in zip(*parts, strict=True)))
 
 
-def _arc(elements: Elements, membrane: Membrane, y: Array) -> tuple[Array, Array, Array, Array, Array]:
+_COSINE = 0.5 * (1 - np.cos(np.linspace(0, np.pi, _ARC_POINTS)))
+_Faces = dict[tuple[Edge, Edge], tuple[Array, Array, Array]]
+
+
+def _across(elements: Elements, membrane: Membrane, y: Array, known: _Faces) -> tuple[Array, Array, Array]:
+    """Places across a membrane with the heights of both faces there, (n, points); `known` by its edges."""
+    key = (membrane.front, membrane.rear)
+    if key not in known:
+        front, rear = elements.edges(membrane, y)
+        x = np.clip(front[:, None] + _COSINE * (rear - front)[:, None], 0.0, elements.chord(y)[:, None])
+        known[key] = (x, *elements.faces_at(x, y))
+    return known[key]
+
+
+def _arc(elements: Elements, membrane: Membrane, y: Array, known: _Faces) -> tuple[Array, Array, Array, Array, Array]:
     """Moments of a membrane's mid-plane: z moments (3, n), x moments (3, n), ∫xz ds, lowest and highest z (n,)."""
-    chord = elements.chord(y)
     own = 0.0 if membrane.plate is None else membrane.plate.D11 * membrane.plies**2 / _stiffness(membrane)
     if membrane.upright:
         x = elements.web_place(membrane, y)
@@ -124,12 +137,9 @@ def _arc(elements: Elements, membrane: Membrane, y: Array) -> tuple[Array, Array
         length, middle = np.maximum(high - low, 0.0), 0.5 * (high + low)
         z = np.stack([length, length * middle, length * middle**2 + length**3 / 12])
         return z, np.stack([length, length * x, length * (x**2 + own)]), length * middle * x, low, high
-    front, rear = elements.edges(membrane, y)
-    t = 0.5 * (1 - np.cos(np.linspace(0, np.pi, _ARC_POINTS)))
-    x = np.clip(front[:, None] + t * (rear - front)[:, None], 0.0, chord[:, None])
-    low, high = elements.faces_at(x, y)
+    x, low, high = _across(elements, membrane, y, known)
     if membrane.face == "level":
-        z = low + membrane.height.at(elements.fraction(y), 0 * chord + 1)[:, None] * (high - low)
+        z = low + membrane.height.at(elements.fraction(y), np.ones_like(y))[:, None] * (high - low)
     else:
         z = high if membrane.face == "upper" else low
     dx, dz = np.diff(x, axis=1), np.diff(z, axis=1)
@@ -167,7 +177,8 @@ def geometry_of(
     foam_xz = ((columns.upper**2 - columns.lower**2) * columns.weight * columns.x).sum(1) / 2
     foam_x = np.stack([column.sum(1), (column * columns.x).sum(1), (column * columns.x**2).sum(1)])
     n, m, b = len(y), len(elements.membranes), len(elements.bars)
-    arcs = [_arc(elements, membrane, y) for membrane in elements.membranes]
+    known: _Faces = {}
+    arcs = [_arc(elements, membrane, y, known) for membrane in elements.membranes]
     centres = [elements.bar_centre(bar, y) for bar in elements.bars]
 
     def presence(spans: list[tuple[float, float]]) -> Array:
