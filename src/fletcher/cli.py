@@ -1,4 +1,4 @@
-"""Fletcher without a browser: estimates and the schema of the file format.
+"""Fletcher without a browser: estimates, comparisons and the schema of the file format.
 
 Exit codes: 0 done, 2 the document or the command is wrong (one line per problem on the error stream).
 """
@@ -11,7 +11,9 @@ import sys
 from pathlib import Path
 
 from fletcher.core.airframe import Airframe
+from fletcher.core.cases import DeflectedCase
 from fletcher.core.checks import parse_json, read
+from fletcher.core.comparison import compare_surface
 from fletcher.core.evidence import Band
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.report import estimate
@@ -128,6 +130,34 @@ def _estimate(arguments: argparse.Namespace) -> int:
     return 0
 
 
+def _compare(arguments: argparse.Namespace) -> int:
+    try:
+        airframe = read(parse_json(Path(arguments.file).read_bytes()))
+    except OSError as error:
+        print(f"{arguments.file}: cannot be read: {error.strerror}", file=sys.stderr)
+        return 2
+    except InvalidDocument as invalid:
+        for problem in invalid.problems:
+            print(problem.line(), file=sys.stderr)
+        return 2
+    found = False
+    for part in airframe.parts:
+        for case in part.cases:
+            if not isinstance(case, DeflectedCase) or arguments.part not in (None, part.id):
+                continue
+            found = True
+            print(f"{airframe.name}, {part.name} · {case.name}: {case.deflection_deg:g}° at {case.speed_m_s:g} m/s")
+            for w in compare_surface(airframe, part, case):
+                print(
+                    f"  {w.name:<24} {w.grams.typ:6.2f} g   gives {abs(w.twist_deg.typ):5.1f}°   "
+                    f"{100 * w.arrives.typ:5.1f} % arrives ({100 * w.arrives.low:.0f} to {100 * w.arrives.high:.0f})   "
+                    f"holds {w.holds.typ:5.2f} ×   best horn {w.best_horn_mm:.0f} mm"
+                )
+    if not found:
+        print("no control surface with a case that holds it deflected", file=sys.stderr)
+    return 0 if found else 2
+
+
 def _schema(_: argparse.Namespace) -> int:
     print(json.dumps(Airframe.model_json_schema(), indent=2))
     return 0
@@ -144,6 +174,10 @@ def main(argv: list[str] | None = None) -> int:
     one.add_argument("--json", action="store_true", help="print the whole result as JSON")
     one.add_argument("--explain", action="store_true", help="print the working of every figure as well")
     one.set_defaults(run=_estimate)
+    ways = commands.add_parser("compare", help="control surfaces of a file, the same size built in other ways")
+    ways.add_argument("file", help="airframe document (JSON)")
+    ways.add_argument("--part", help="only the part with this id")
+    ways.set_defaults(run=_compare)
     two = commands.add_parser("schema", help="print the JSON Schema of the airframe document")
     two.set_defaults(run=_schema)
     arguments = parser.parse_args(argv)

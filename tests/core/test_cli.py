@@ -10,6 +10,7 @@ import pytest
 
 from fletcher.cli import main
 from fletcher.core.checks import read
+from fletcher.core.comparison import compare_surface
 from fletcher.core.demo import demo_airframes
 from fletcher.core.report import estimate
 
@@ -68,6 +69,18 @@ def test_bad_document_is_one_line_per_problem_and_exit_2(tmp_path, capsys):
 def test_wrong_arguments(example, capsys, arguments, says):
     assert main([str(example) if a == "FILE" else a for a in arguments]) == 2
     assert says in capsys.readouterr().err
+
+
+def test_control_surfaces_are_compared_as_on_the_page(capsys):
+    path = ROOT / "docs" / "examples" / "reed-warden.v2.fletcher.json"
+    assert main(["compare", str(path)]) == 0
+    told = capsys.readouterr().out
+    airframe = read(json.loads(path.read_text()))
+    part = next(p for p in airframe.parts if p.id == "aileron")
+    for way in compare_surface(airframe, part, part.cases[0]):
+        assert f"{way.name:<24} {way.grams.typ:6.2f} g" in told
+    assert main(["compare", str(path), "--part", "wing"]) == 2
+    assert "no control surface" in capsys.readouterr().err
 
 
 def test_schema_names_every_field_of_the_example(capsys):
