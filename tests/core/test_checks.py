@@ -142,3 +142,16 @@ def test_whatever_is_put_in_is_either_refused_or_estimated(path, value):
     result = estimate(airframe, "wing", "bench")
     json.dumps(result.model_dump(), allow_nan=False)
     assert result.holds.typ > 0
+
+
+def test_bars_that_cross_between_their_ends_are_refused_where_they_do():
+    from fletcher.core.airframe import Airframe, BarLayer
+    from fletcher.core.tables import reference
+    from tests.core.factories import plank
+
+    one = BarLayer(id="a", stock="carbon_rod_2", place="middle", root_percent=20, tip_percent=60)
+    other = BarLayer(id="b", stock="carbon_strip_3x0.5", place="middle", on_edge=True, root_percent=35, tip_percent=35)
+    part = plank(reference().foams["xps_30"], one, other)
+    with pytest.raises(InvalidDocument) as refused:
+        read(Airframe(name="x", all_up_mass_g=900, parts=(part,)).model_dump(mode="json"))
+    assert "in the same place 1" in refused.value.problems[0].message  # they cross 188 mm out

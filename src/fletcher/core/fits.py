@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import itertools
-import math
 from collections.abc import Iterator
 
 import numpy as np
@@ -13,7 +12,7 @@ from fletcher.core.assembly import line_span
 from fletcher.core.elements import Elements, PlacedBar
 from fletcher.core.materials import Catalogue
 from fletcher.core.network import section_network
-from fletcher.core.outline import faces
+from fletcher.core.outline import Array, faces
 from fletcher.core.problems import Problem
 from fletcher.core.sections import draws_of, geometry_of
 
@@ -176,7 +175,7 @@ def bars_fit(elements: Elements, path: str) -> Iterator[Problem]:
             a, b = max(one.start, other.start), min(one.end, other.end)
             if a >= b:
                 continue
-            clash = next((y for y in (a, b, 0.5 * (a + b)) if _touch(elements, one, other, y)), None)
+            clash = _clash(elements, one, other, np.linspace(a, b, 41))
             if clash is None:
                 continue
             if one.line == other.line:
@@ -190,13 +189,19 @@ def bars_fit(elements: Elements, path: str) -> Iterator[Problem]:
             return
 
 
-def _touch(elements: Elements, one: PlacedBar, other: PlacedBar, y: float) -> bool:
-    at = np.array([y])
-    (xa, za), (xb, zb) = elements.bar_centre(one, at), elements.bar_centre(other, at)
+def _clash(elements: Elements, one: PlacedBar, other: PlacedBar, y: Array) -> float | None:
+    """The first of the places y at which two bars are in the same place, or between which they cross; None if nowhere.
+    Rods touch by their centres' distance, flats by both their sides."""
+    (xa, za), (xb, zb) = elements.bar_centre(one, y), elements.bar_centre(other, y)
     (wa, ha), (wb, hb) = one.stock.size(one.on_edge), other.stock.size(other.on_edge)
+    aside, above = xa - xb, za - zb
+    level = np.abs(above) < (ha + hb) / 2 - 1e-6
     if one.stock.shape != "flat" and other.stock.shape != "flat":
-        return math.hypot(float(xa[0] - xb[0]), float(za[0] - zb[0])) < (wa + wb) / 2 - 1e-6
-    return bool(abs(xa[0] - xb[0]) < (wa + wb) / 2 - 1e-6 and abs(za[0] - zb[0]) < (ha + hb) / 2 - 1e-6)
+        touch = np.hypot(aside, above) < (wa + wb) / 2 - 1e-6
+    else:
+        touch = (np.abs(aside) < (wa + wb) / 2 - 1e-6) & level
+    touch[1:] |= (aside[1:] * aside[:-1] < 0) & level[1:] & level[:-1]
+    return float(y[int(np.argmax(touch))]) if np.any(touch) else None
 
 
 def _bar_fits(elements: Elements, bar: PlacedBar, path: str) -> Problem | None:
