@@ -84,7 +84,7 @@ def divergence_speed(y: Array, chord: Array, shear_centre: Array, torsion: Array
     arm = chord * (shear_centre - 0.25 * chord) * slope
     theta = np.broadcast_to(np.sin(0.5 * np.pi * y / y[-1]), torsion.shape)
     pressure = np.full(len(torsion), np.inf)
-    for _ in range(5):
+    for _ in range(4):
         new = turned(y, outboard(arm * theta, y), torsion)
         gain = _integral(new * new, y) / np.where(np.abs(g := _integral(new * theta, y)) > 0, g, 1e-300)
         pressure = np.where(gain > 0, 1 / np.maximum(gain, 1e-300), np.inf)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
 
@@ -31,6 +32,7 @@ from fletcher.core.surfaces import flap
 from fletcher.core.tables import reference
 
 STATIONS = 60
+"""About so many stations along a part."""
 
 
 def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
@@ -155,7 +157,10 @@ def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prep
     """Everything about a part that does not depend on the load; `points` are places that stations must not straddle."""
     elements = elements_of(part, catalogue)
     draws = draws_of(elements)
-    grid = mesh(sorted({*elements.breaks(), *points}), STATIONS, set(points) - set(elements.breaks()))
+    breaks = elements.breaks()
+    # a station each at both sides of a break
+    spans = max(STATIONS - len(breaks) + 1, 10)
+    grid = mesh(sorted({*breaks, *points}), spans, set(points) - set(breaks))
     geometry = neutral_axis(elements, draws, grid.y, grid.inside)
     sums = sums_of(elements, draws, geometry)
     fields = fields_along(elements, draws, geometry, sums, grid)
@@ -249,21 +254,19 @@ def analyse(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue | N
 
 def under(p: Prepared, airframe: Airframe, part: Part, case: Case) -> Analysis:
     """A prepared part under one of its load cases."""
-    return under_all(p, airframe, part, [case])[0]
+    return next(under_all(p, airframe, part, [case]))
 
 
-def under_all(p: Prepared, airframe: Airframe, part: Part, wanted: list[Case]) -> list[Analysis]:
-    """A prepared part under each of several of its load cases."""
+def under_all(p: Prepared, airframe: Airframe, part: Part, wanted: list[Case]) -> Iterator[Analysis]:
+    """A prepared part under each of several of its load cases: solved together, told one by one."""
     body = _body(p, airframe, part)
     loadings = []
     for case in wanted:
         EA, breaks = front_cords(p.elements, loads.place_of(case, part) if isinstance(case, TipStrikeCase) else None)
         loadings.append(loads.load(case, replace(body, cord_EA=EA, cord_breaks=breaks)))
     answers = respond_all(p.tied, [Bend(one.moment, one.supports, one.held) for one in loadings])
-    return [
-        _analysed(p, part, case, loading, answer)
-        for case, loading, answer in zip(wanted, loadings, answers, strict=True)
-    ]
+    for case, loading, answer in zip(wanted, loadings, answers, strict=True):
+        yield _analysed(p, part, case, loading, answer)
 
 
 def _body(p: Prepared, airframe: Airframe, part: Part) -> Body:

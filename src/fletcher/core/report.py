@@ -53,8 +53,16 @@ def estimate(airframe: Airframe, part_id: str, case_id: str | None = None) -> Es
         raise KeyError(f"part {part_id!r} has no load case {case_id!r}")
     prepared, mass = prepared_for(part), airframe.all_up_mass_g
     others = [c for c in part.cases if c != case and (c, mass) not in prepared.verdicts]
-    chosen, *rest = under_all(prepared, airframe, part, [case, *others])
-    return _report(chosen, rest, airframe)
+    analyses = under_all(prepared, airframe, part, [case, *others])
+    chosen, known = next(analyses), prepared.verdicts
+    if (case, mass) not in known:
+        known[case, mass] = verdict_of(chosen)
+    for one in analyses:
+        known[one.case, mass] = verdict_of(one)
+    verdicts = [known[c, mass] for c in part.cases]
+    for old in list(known)[:-64]:  # another request may be at it too
+        known.pop(old, None)
+    return _report(chosen, verdicts, airframe)
 
 
 def verdict_of(a: Analysis) -> CaseVerdict:
@@ -74,18 +82,6 @@ def verdict_of(a: Analysis) -> CaseVerdict:
         sentence=words.failure_sentence(first, a.prepared.elements),
         at_mm=float(a.prepared.geometry.y[int(np.argmax(first.use[0]))]),
     )
-
-
-def _verdicts(a: Analysis, others: list[Analysis], mass: float) -> list[CaseVerdict]:
-    """The verdict of every kept case; those asked for before are remembered with the part."""
-    known = a.prepared.verdicts
-    for one in (a, *others):
-        if (one.case, mass) not in known:
-            known[one.case, mass] = verdict_of(one)
-    found = [known[case, mass] for case in a.part.cases]
-    for old in list(known)[:-64]:  # another request may be at it too
-        known.pop(old, None)
-    return found
 
 
 def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
@@ -341,7 +337,7 @@ def _shakes(p: Prepared, inputs: Inputs, airframe: Airframe) -> Shakes:
     )
 
 
-def _report(a: Analysis, others: list[Analysis], airframe: Airframe) -> Estimate:
+def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe) -> Estimate:
     p, part, case = a.prepared, a.part, a.case
     inputs = p.inputs
     grams = integral(p.line_mass, p.mesh)
@@ -351,7 +347,6 @@ def _report(a: Analysis, others: list[Analysis], airframe: Airframe) -> Estimate
     told = _told(a)
     failures = _failures(a, told, inputs)
     snaps = _snaps(a)
-    verdicts = _verdicts(a, others, airframe.all_up_mass_g)
     here = next(v for v in verdicts if v.case_id == case.id)
     measure = a.loading.measure
     return Estimate(
