@@ -8,7 +8,15 @@ import numpy as np
 import pytest
 
 from fletcher.core.airframe import Airframe, CutLayer
-from fletcher.core.cases import LandingCase, MotorTorqueCase, NoseStrikeCase, TailLiftCase, TailLoadCase
+from fletcher.core.cases import (
+    LandingCase,
+    MotorTorqueCase,
+    NoseStrikeCase,
+    StrapCase,
+    TailLiftCase,
+    TailLoadCase,
+    TipStrikeCase,
+)
 from fletcher.core.checks import check_part, read
 from fletcher.core.constructions import CONSTRUCTIONS, Size
 from fletcher.core.defaults import CASES
@@ -135,3 +143,16 @@ def test_a_case_that_does_not_suit_the_part_is_refused_with_what_does(kind, case
         read(Airframe(name="x", all_up_mass_g=900, parts=(part,)).model_dump(mode="json"))
     problem = refused.value.problems[0]
     assert problem.path == "parts[0].cases[0].type" and "needs a" in problem.message
+
+
+def test_a_pole_and_straps_on_a_hollow_wing_meet_its_walls():
+    """Walls on edge at their plateau, both faces: the depth is the energy over that force."""
+    wing = CONSTRUCTIONS["folded_wing"].part()
+    pole = run(wing, TipStrikeCase(id="p", name="p", speed_m_s=6, contact_mm=40), mass_g=400)
+    sheet = reference().sheets["foamboard_light_5"]
+    board = sheet.compressive_across_MPa.typ * sheet.thickness_mm.typ
+    expected = PLATEAU.value.typ * 2 * board * 40
+    assert pole.loading.measure.value == pytest.approx(expected, rel=0.15)
+    strap = run(wing, StrapCase(id="s", name="s", pull_N=40, width_mm=20))
+    use = next(m.use[0].max() for m in strap.modes if m.kind == "strap_crush")
+    assert use == pytest.approx(1.0 / (pole.loading.measure.value / 40), rel=1e-6)

@@ -22,10 +22,10 @@ class Body:
     """What a case needs to know of the part. Arrays: stations (n,), samples (S, n) or (S,).
 
     `mass` g/mm, `shear_centre` and `centroid` mm aft of the local leading edge, `flap_hz` and `edge_hz` the first
-    frequencies with the root held, `crush` the stress at which straps and
-    strikes crush the foam (MPa), `torsion` GJ and `whole_EI` (S, n),
-    `end_crush` the force (N) that crushes the part's end lengthwise, `cord_EA` and `cord_breaks`
-    (S,) stiffness and breaking load of cords in its front edge where it is struck (N).
+    frequencies with the root held, `crush` the stress at which straps crush the foam (MPa), `edge` (S, n) the force per
+    length that crushes an edge inwards (N/mm), `torsion` GJ and `whole_EI` (S, n), `end_crush` the force (N) that
+    crushes the part's end lengthwise, `cord_EA` and `cord_breaks` (S,) stiffness and breaking load of cords in its
+    front edge where it is struck (N).
     """
 
     part: Part
@@ -41,6 +41,7 @@ class Body:
     flap_hz: Array
     edge_hz: Array
     crush: Array
+    edge: Array
     torsion: Array
     whole_EI: Array
     end_crush: Array

@@ -202,6 +202,18 @@ def end_crush(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
     return np.maximum(force, 1e-3)
 
 
+def _edge(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
+    """Force per length (S, n), N/mm, that crushes the front or rear edge inwards: foam over its height, or the plateau
+    of what the walls of both faces bear on edge."""
+    if not elements.hollow:
+        return np.asarray(draws.foam.bearing[:, None] * geometry.thickness)
+    walls = np.zeros(len(geometry.y))
+    for i, m in enumerate(elements.membranes):
+        if m.plate is not None and m.face in ("upper", "lower"):
+            walls += m.plate.across * m.plies * geometry.skin_on[i]
+    return np.asarray(draw_factor(PLATEAU)[:, None] * np.maximum(walls, 0.01))
+
+
 def _at_place(share: Array, p: Prepared, loading: Loading) -> Array:
     """A limit that only the case knows, at the place where it acts: straps at their place, the rest at the end."""
     place = loading.at_mm if loading.at_mm is not None else p.mesh.y[-1]
@@ -286,6 +298,7 @@ def _body(p: Prepared, airframe: Airframe, part: Part) -> Body:
         flap_hz=p.shaking.flap,
         edge_hz=p.shaking.edge,
         crush=p.draws.foam.bearing,
+        edge=_edge(p.elements, p.draws, geometry),
         torsion=p.fields.torsion,
         whole_EI=p.sums.whole_EI,
         end_crush=end_crush(p.elements, p.draws, geometry),

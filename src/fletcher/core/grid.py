@@ -6,7 +6,7 @@ Several stations of one part make one grid of separate pieces, so that the arith
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy.linalg.lapack import dpbsv
@@ -91,6 +91,37 @@ class Station:
     holes: tuple[HoleSpot, ...] = ()
     stretch: tuple[float, ...] = (1.0, 1.0)
     """E of the foam below and above `split`, then E t of every skin (mm), over one modulus; missing ones count as 0."""
+
+
+_THIN = 0.3
+"""A bar lower than this share of the thickness is a source and never a web of its own."""
+_ALIKE = 0.1
+"""Neutral axes so near to each other, over the thickness, part the same foam: strain vanishes between them."""
+
+
+def shared(stations: list[Station]) -> tuple[list[Station], list[int]]:
+    """Stations to solve, with the bars of all that share them, and the number of the one that serves each."""
+    found: list[Station] = []
+    places = []
+    for s in stations:
+        plain = all(b.height < _THIN * s.thickness for b in s.bars) and all(k.face != "web" for k in s.skins)
+        n = next((i for i, other in enumerate(found) if plain and _same_but_bars(s, other)), None)
+        if n is None:
+            found.append(s)
+            places.append(len(found) - 1)
+        else:
+            found[n] = replace(found[n], bars=(*found[n].bars, *(b for b in s.bars if b not in found[n].bars)))
+            places.append(n)
+    return found, places
+
+
+def _same_but_bars(one: Station, other: Station) -> bool:
+    return (
+        (one.chord, one.thickness, one.skins, one.holes) == (other.chord, other.thickness, other.skins, other.holes)
+        and abs(one.split - other.split) < _ALIKE * one.thickness
+        and one.outline == other.outline
+        and all(b.height < _THIN * one.thickness for b in other.bars)
+    )
 
 
 @dataclass(frozen=True)

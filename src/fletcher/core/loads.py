@@ -194,8 +194,8 @@ def _hand_launch(case: cases.HandLaunchCase, body: Body) -> Loading:
 
 def _tip_strike(case: cases.TipStrikeCase, body: Body) -> Loading:
     at = place_of(case, body.part)
-    high = float(np.interp(at, body.y, body.thickness))
-    force = body.crush * case.contact_mm * high
+    resists = body.edge[:, int(np.argmin(np.abs(body.y - at)))]
+    force = resists * case.contact_mm
     part_mass, turning = (
         float(np.trapezoid(body.mass[0] * body.y**power, body.y)) for power in (0, 2)
     )  # one half; g and g·mm²
@@ -204,7 +204,7 @@ def _tip_strike(case: cases.TipStrikeCase, body: Body) -> Loading:
     effective = 1 / (1 / body.all_up_mass_g + at**2 / inertia)
     energy = 0.5 * effective * 1e-3 * case.speed_m_s**2
     bare_depth = 1e3 * energy / float(force[0])
-    force, deep = struck(body.crush * high, case.contact_mm, body.cord_EA, body.cord_breaks, 1e3 * energy)
+    force, deep = struck(resists, case.contact_mm, body.cord_EA, body.cord_breaks, 1e3 * energy)
     depth = float(deep[0])
     chord = float(np.interp(at, body.y, body.chord))
     notes: tuple[str, ...] = ()
@@ -216,7 +216,7 @@ def _tip_strike(case: cases.TipStrikeCase, body: Body) -> Loading:
         torque=nothing(body),
         says=(
             f"struck on the leading edge {at:.0f} mm out at {case.speed_m_s:g} m/s: {energy:.1f} J of "
-            f"{effective:.0f} g that has to be stopped there; the foam crushes about {depth:.0f} mm deep at "
+            f"{effective:.0f} g that has to be stopped there; the edge crushes about {depth:.0f} mm deep at "
             f"{float(force[0]):.0f} N" + (f" ({bare_depth:.0f} mm without the cord)" if np.any(body.cord_EA) else "")
         ),
         measure=Measure("strike", float(force[0]), "N"),
@@ -283,7 +283,9 @@ EDGE_CONTACT = ModelFactor(
 
 def _strap(case: cases.StrapCase, body: Body) -> Loading:
     wide = max(case.width_mm, case.hard_strip_mm)
-    stress = 0.5 * case.pull_N / (wide * draw_factor(EDGE_CONTACT))
+    line = 0.5 * case.pull_N / wide
+    hollow = body.part.foam is None
+    bears = body.edge[:, 0] if hollow else body.crush * draw_factor(EDGE_CONTACT)
     helped = f" on a hard strip {case.hard_strip_mm:g} mm long" if case.hard_strip_mm > case.width_mm else ""
     return Loading(
         moment=nothing(body),
@@ -291,10 +293,11 @@ def _strap(case: cases.StrapCase, body: Body) -> Loading:
         torque=nothing(body),
         says=(
             f"straps or bands, {case.width_mm:g} mm wide together, pull {case.pull_N:g} N round the edges{helped}: "
-            f"{float(stress[0]):.2g} MPa where they bend round, the foam crushes at {float(body.crush[0]):.2g} MPa"
+            f"{line:.2g} N/mm on each edge, which {'the walls bear' if hollow else 'the foam bears'} up to "
+            f"{float(bears[0]):.2g} N/mm"
         ),
         measure=Measure("pull", case.pull_N, "N"),
-        asks=(("strap_crush", stress / body.crush),),
+        asks=(("strap_crush", line / bears),),
         at_mm=place_of(case, body.part),
     )
 

@@ -37,6 +37,8 @@ class Plate:
     face_shear: float
     face_gap: float
     core_G: float
+    across: float
+    """Force per width (N/mm) that crushes it across the part, on its edge, typical."""
 
     @property
     def thickness(self) -> float:
@@ -98,6 +100,7 @@ def plate_of(sheet: Sheet, catalogue: Catalogue, paper: Paper = "both", grain: G
         face_shear=0.0,
         face_gap=0.0,
         core_G=0.0,
+        across=t * (sheet.compressive_across_MPa if grain == "along" else sheet.compressive_along_MPa).typ,
     )  # fmt: skip
 
 
@@ -168,6 +171,8 @@ def _faced(sheet: Sheet, catalogue: Catalogue, paper: Paper, grain: Grain) -> Pl
         face_shear=f.G_MPa.typ * tf if both else 0.0,
         face_gap=gap,
         core_G=core.G_MPa.typ if both else 0.0,
+        across=count * tf * (f.compressive_across_MPa if grain == "along" else f.compressive_along_MPa).typ
+        + tc * core.crush_stress_MPa.typ,
     )
 
 

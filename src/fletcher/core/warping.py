@@ -15,7 +15,7 @@ sample of the material values: the moduli enter afterwards as coefficients.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -34,6 +34,7 @@ from fletcher.core.grid import (
     edges_of,
     grid_of,
     mean_slopes,
+    shared,
     solve_band,
 )
 from fletcher.core.outline import Array, BoolArray, IntArray, Outline
@@ -96,7 +97,7 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
     They share one grid of separate pieces: every step runs once for all of them. Stations that differ by thin bars
     alone share a piece: bars are sources, each reads its own.
     """
-    pieces, places = _shared(stations)
+    pieces, places = shared(stations)
     grid = grid_of(pieces)
     count = len(grid.x)
     stiffness = np.ones_like(grid.px)
@@ -184,37 +185,6 @@ def _straight(sources: Array, x: Array) -> Array:
     out = np.eye(len(turned))[:, :-1]
     out[-1] = -turned[:-1] / turned[-1]
     return np.asarray(out)
-
-
-_THIN = 0.3
-"""A bar lower than this share of the thickness is a source and never a web of its own."""
-_ALIKE = 0.1
-"""Neutral axes so near to each other, over the thickness, part the same foam: strain vanishes between them."""
-
-
-def _shared(stations: list[Station]) -> tuple[list[Station], list[int]]:
-    """Stations to solve, with the bars of all that share them, and the number of the one that serves each."""
-    found: list[Station] = []
-    places = []
-    for s in stations:
-        plain = all(b.height < _THIN * s.thickness for b in s.bars) and all(k.face != "web" for k in s.skins)
-        n = next((i for i, other in enumerate(found) if plain and _same_but_bars(s, other)), None)
-        if n is None:
-            found.append(s)
-            places.append(len(found) - 1)
-        else:
-            found[n] = replace(found[n], bars=(*found[n].bars, *(b for b in s.bars if b not in found[n].bars)))
-            places.append(n)
-    return found, places
-
-
-def _same_but_bars(one: Station, other: Station) -> bool:
-    return (
-        (one.chord, one.thickness, one.skins, one.holes) == (other.chord, other.thickness, other.skins, other.holes)
-        and abs(one.split - other.split) < _ALIKE * one.thickness
-        and one.outline == other.outline
-        and all(b.height < _THIN * one.thickness for b in other.bars)
-    )
 
 
 def _flow(grid: Grid, edge: Edge, warping: Array, start: int) -> Array:

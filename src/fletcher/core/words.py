@@ -146,10 +146,17 @@ def warnings_of(airframe: Airframe, part: Part, case: cases.Case, mass_g: float,
             "Hanging weights fall when a part gives way: keep feet and faces clear, pad the floor, wear eye protection."
         )
         return out
-    if 2 * mass_g > airframe.all_up_mass_g:
+    count = 2 if part.kind in ("wing", "tail", "surface") else 1
+    if count * mass_g > airframe.all_up_mass_g:
+        weighs = "Two of this part weigh" if count == 2 else "This part weighs"
         out.append(
-            f"Two of this part weigh {2 * mass_g:.0f} g, more than the {airframe.all_up_mass_g:.0f} g of the whole "
-            "airframe. Correct the flying mass."
+            f"{weighs} {count * mass_g:.0f} g, more than the {airframe.all_up_mass_g:.0f} g of the whole airframe. "
+            "Correct the flying mass."
+        )
+    if isinstance(case, cases.NoseStrikeCase | cases.SuddenStopCase):
+        out.append(
+            "A battery that was struck or torn loose can burn hours later: gloves and eye protection on, take it out, "
+            "set it down outdoors on ground that cannot burn, and follow its maker's sheet and local rules."
         )
     out.append(
         "An estimate is no clearance to fly. Check the finished part by a static load test, and follow local rules."
