@@ -70,7 +70,7 @@ def test_a_foam_nose_crushes_by_its_energy_over_its_force(proof):
     uses = {m.kind: m.use[0].max() for m in a.modes}
     proof("foam nose: depth over the free length", uses["nose_spent"], energy / force / 50, 1e-6)
     proof("… deceleration over what mounts stand", uses["mount_tears"], force / 0.9 / G / 100, 1e-6)
-    proof("… pressed along: share of the crush stress", uses["foam_crush"], 1.0, 1e-6)
+    assert "foam_crush" not in uses  # it is meant to crush
 
 
 def test_a_hollow_nose_crushes_at_the_plateau_of_its_walls():

@@ -107,6 +107,19 @@ def test_only_the_cord_on_the_pulled_side_works(proof):
     proof("wing with a cord in its rear edge: EI_e, N·mm²", 1 / root[1], s.edge_EI[0, 0] + share * arm**2, 1e-9)
 
 
+def test_what_a_cord_does_is_told_with_its_working():
+    part = corded("rear").model_copy(update={"cases": (STOP,)})
+    result = estimate(Airframe(name="x", all_up_mass_g=900, parts=(part,)), "wing")
+    (told,) = result.cords
+    working = next(w for w in result.workings if w.figure == "cords")
+    numbers = {s.symbol: s.value for s in working.symbols}
+    arm = 180 - numbers["x̄"]
+    pull = numbers["EA"] * 1e3 * numbers["M_e"] * 1e3 * arm / (numbers["EI_e"] * 1e6)
+    assert told.pull_N.typ == pytest.approx(pull, rel=1e-6)
+    assert told.moment_share == pytest.approx(pull * arm / (numbers["M_e"] * 1e3), rel=1e-6)
+    assert told.bond_mm == pytest.approx(pull / numbers["τ"] / numbers["g"], rel=1e-6)
+
+
 def test_a_cord_spreads_a_strike_and_less_of_the_edge_is_crushed():
     one, energy, p = np.ones(1), 2000.0, 3.0 * np.ones(1)
     bare_force, bare = struck(p, 40.0, 0 * one, 0 * one, energy)

@@ -205,10 +205,15 @@ export function LoadPanel(props: Props) {
           {estimate?.says && <p>{estimate.says[0]!.toUpperCase() + estimate.says.slice(1)}.</p>}
           {estimate?.control && <Control {...props} />}
           {estimate?.cords.map((c) => (
-            <p key={c.line_id + c.face} className="mt-2">
+            <button
+              key={c.line_id + c.face}
+              type="button"
+              className="mt-2 block w-full text-left underline decoration-dotted underline-offset-3 hover:bg-pick-wash"
+              onClick={() => openWorking("cords")}
+            >
               Cord in the {c.face} edge: {plain(100 * c.moment_share)} % of the edgewise moment,{" "}
               {written(c.pull_N, "N")} of pull, which {plain(c.bond_mm)} mm of bond hand over.
-            </p>
+            </button>
           ))}
           {estimate?.shakes && <Speeds shakes={estimate.shakes} openWorking={openWorking} />}
           {estimate?.warnings.map((w) => (

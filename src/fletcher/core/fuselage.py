@@ -69,5 +69,9 @@ def nose_strike(case: cases.NoseStrikeCase, body: Body) -> Loading:
             f"{float(felt[0]):.0f} g, its mounts stand {case.mount_g:g} g"
         ),
         measure=Measure("energy", energy / 1e3, "J"),
+        notes=(
+            "The nose crushes at a steady force: more speed crushes more of it, and is felt for longer, not harder. "
+            "What mounts stand is told over what they feel.",
+        ),
         asks=(("nose_spent", depth / case.free_mm), ("mount_tears", felt / case.mount_g)),
     )

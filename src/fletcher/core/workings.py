@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
+from fletcher.core.cords import pulled_edge
 from fletcher.core.evidence import WRINKLING_K
 from fletcher.core.formulas import FORMULAS
 from fletcher.core.outline import Array
@@ -31,6 +32,8 @@ def workings_of(a: Analysis, told: list[Mode], snaps: list[SnapResult]) -> list[
     found += [_holds(a, mode, n) for n, mode in enumerate(told)]
     if a.part.kind in ("wing", "tail"):
         found += _shaking(a)
+    if a.prepared.elements.cords and np.any(a.loading.edge):
+        found.append(_cords(a))
     if snaps:
         numbers = [(f"M₁ {s.direction}", "first break", s.first_break_N_mm / 1e3, "N·m") for s in snaps]
         numbers += [(f"M_r/M₁ {s.direction}", "what hangs together", 100 * s.hangs_together, "%") for s in snaps]
@@ -145,6 +148,30 @@ def _swing(a: Analysis) -> Working:
             "Foam takes the mean of both its moduli.",
             "Cords join in on the pulled side only.",
         ],
+    )
+
+
+def _cords(a: Analysis) -> Working:
+    p = a.prepared
+    k = int(np.argmax(np.abs(a.loading.edge[0])))
+    stiff = pulled_edge(p.elements, p.geometry, p.sums, a.loading.edge)
+    numbers = [
+        ("M_e", f"edgewise moment at {p.geometry.y[k]:.0f} mm", a.loading.edge[0, k] / 1e3, "N·m"),
+        ("EI_e", "edgewise stiffness with the cords that are pulled", stiff.EI[0, k] / 1e6, "N·m²"),
+        ("x̄", "neutral line behind the nose, with them", stiff.x[0, k], "mm"),
+        ("τ", "what the foam beside the glue bears", p.draws.foam.shear[0], "MPa"),
+    ]
+    for cord in p.elements.cords:
+        numbers.append(("EA", f"{cord.stock.name}, {cord.face}", cord.stock.EA_N.typ / 1e3, "kN"))
+        numbers.append(("g", f"glued round of {cord.stock.name}, {cord.face}", cord.stock.grips_mm, "mm"))
+    return Working(
+        figure="cords",
+        formula_id="cords.share",
+        title="Cords in the edges",
+        formula="N = EA M_e (x − x̄)/EI_e,  share = N (x − x̄)/M_e,  bond = N/(τ g)",
+        explanation="Parallel-axis sums; a cord joins in on the pulled side alone.",
+        symbols=_symbols(numbers),
+        assumptions=["Cords are bonded along their whole length, without slack."],
     )
 
 
