@@ -57,5 +57,11 @@ def loud_page(page):
     page.on("pageerror", lambda error: faults.append(str(error)))
     own = ("http://127.0.0.1", "http://localhost", "data:", "blob:")
     page.on("request", lambda request: None if request.url.startswith(own) else faults.append(request.url))
+    under_way: set[object] = set()
+    page.on("request", lambda request: under_way.add(request))
+    page.on("requestfinished", lambda request: under_way.discard(request))
+    page.on("requestfailed", lambda request: under_way.discard(request))
     yield page
+    if under_way:  # the database is emptied next: no answer may still be reading it
+        page.wait_for_load_state("networkidle")
     assert faults == []

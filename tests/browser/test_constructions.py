@@ -37,6 +37,7 @@ def test_a_folded_wing_is_made_to_size_and_a_size_that_cannot_be_is_told_at_its_
     page.get_by_label("Sheet", exact=True).select_option("foamboard_heavy_5")
     expect(verdict(page)).not_to_contain_text(f"{before:g} g")
     assert figure(page, "Weighs") > 1.3 * before
+    saved(page)
 
 
 def test_a_pocket_cut_into_the_wing_is_drawn_costs_stiffness_and_is_refused_across_the_spar(loud_page, fleet, stored):
@@ -83,6 +84,7 @@ def test_a_cord_a_web_and_a_faced_bar_are_added_and_stored(loud_page, fleet, sto
     page.get_by_role("tab", name="Load").click()
     page.get_by_label("Keep another case").select_option("sudden_stop")
     expect(page.get_by_text(re.compile("Cord in the rear edge: .* of the edgewise moment"))).to_be_visible()
+    saved(page)
 
 
 def test_a_control_surface_shows_what_arrives_and_is_compared_with_other_ways(loud_page, fleet):
