@@ -156,3 +156,13 @@ def test_a_pole_and_straps_on_a_hollow_wing_meet_its_walls():
     strap = run(wing, StrapCase(id="s", name="s", pull_N=40, width_mm=20))
     use = next(m.use[0].max() for m in strap.modes if m.kind == "strap_crush")
     assert use == pytest.approx(1.0 / (pole.loading.measure.value / 40), rel=1e-6)
+
+
+def test_stringers_stiffen_the_nose_against_crushing():
+    part = CONSTRUCTIONS["formers_skin"].part()
+    bare = part.model_copy(update={"layers": part.layers[:1]})
+    case = NoseStrikeCase(id="n", name="n")
+    with_bars, without = (-run(p, case).loading.axial[0, 0] for p in (part, bare))
+    wood = reference().bars["balsa_5x10"]
+    expected = PLATEAU.value.typ * 2 * wood.compressive_strength_MPa.typ * wood.area_mm2
+    assert with_bars - without == pytest.approx(expected, rel=1e-6)

@@ -36,8 +36,8 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
         <h2 className="text-[0.87rem] font-semibold">
           Cut at {plain(cursor, 4)} mm{" "}
           <span className="font-normal text-soft">
-            chord {plain(cut.chord_mm, 4)}, thickness {plain(cut.thickness_mm)} mm; skins drawn thick; cross:
-            centre of twist
+            chord {plain(cut.chord_mm, 4)}, thickness {plain(cut.thickness_mm)} mm; skins drawn thick; blue
+            line: where a load does not twist
           </span>
         </h2>
         {width > 0 && (

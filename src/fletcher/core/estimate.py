@@ -187,8 +187,8 @@ def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prep
 
 
 def end_crush(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
-    """Force (S,) that crushes the outer end of a part lengthwise, N: foam at its crush stress, walls at the plateau of
-    their crushing or buckling stress."""
+    """Force (S,) that crushes the outer end of a part lengthwise, N: foam at its crush stress, walls and bars at the
+    plateau of their crushing or buckling stress."""
     force = np.zeros(len(draws.foam.G))
     if not elements.hollow:
         force = force + draws.foam.crush * max(float(geometry.foam_x[0, -1]), 0.0)
@@ -199,6 +199,9 @@ def end_crush(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
         pressed = draws.skins[i].compressive
         stress = np.full(len(force), first) if pressed is None else np.minimum(pressed, first)
         force = force + draw_factor(PLATEAU) * stress * m.thickness_mm * geometry.skin[i, 0, -1]
+    for i, bar in enumerate(elements.bars):
+        area = bar.stock.area_mm2 * geometry.bar_scale[i, -1] ** bar.powers[0] * geometry.bar_on[i, -1]
+        force = force + draw_factor(PLATEAU) * draws.bars[i].compressive * area
     return np.maximum(force, 1e-3)
 
 
