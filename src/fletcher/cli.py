@@ -98,18 +98,21 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
     return "\n".join(out)
 
 
-def _estimate(arguments: argparse.Namespace) -> int:
-    path = Path(arguments.file)
+def _read(file: str) -> Airframe | None:
+    """The checked document of a file, or None once what is wrong stands on the error stream."""
     try:
-        text = path.read_bytes()
+        return read(parse_json(Path(file).read_bytes()))
     except OSError as error:
-        print(f"{path}: cannot be read: {error.strerror}", file=sys.stderr)
-        return 2
-    try:
-        airframe = read(parse_json(text))
+        print(f"{file}: cannot be read: {error.strerror}", file=sys.stderr)
     except InvalidDocument as invalid:
         for problem in invalid.problems:
             print(problem.line(), file=sys.stderr)
+    return None
+
+
+def _estimate(arguments: argparse.Namespace) -> int:
+    airframe = _read(arguments.file)
+    if airframe is None:
         return 2
     parts = [p for p in airframe.parts if arguments.part in (None, p.id)]
     if not parts:
@@ -131,14 +134,8 @@ def _estimate(arguments: argparse.Namespace) -> int:
 
 
 def _compare(arguments: argparse.Namespace) -> int:
-    try:
-        airframe = read(parse_json(Path(arguments.file).read_bytes()))
-    except OSError as error:
-        print(f"{arguments.file}: cannot be read: {error.strerror}", file=sys.stderr)
-        return 2
-    except InvalidDocument as invalid:
-        for problem in invalid.problems:
-            print(problem.line(), file=sys.stderr)
+    airframe = _read(arguments.file)
+    if airframe is None:
         return 2
     found = False
     for part in airframe.parts:

@@ -17,7 +17,8 @@ ASSUMPTIONS = (
     "Edgewise the section bends as one, without slip.",
     "Stresses grow in proportion to the load up to the first failure.",
     "Glue along bars and paint are not weighed yet.",
-    "A root in the air is held without give; bars marked as joined carry on through it.",
+    "The root is held without give unless a joiner tilts in its foam; bars marked as joined carry on through it.",
+    "Walls of hollow parts buckle as flat panels; bars in them are booms on the nearest wall.",
 )
 
 _SENTENCES = {
