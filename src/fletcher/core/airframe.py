@@ -10,13 +10,14 @@ from typing import Annotated, Any, Final, Literal
 
 from pydantic import Field, model_validator
 
-from fletcher.core.cases import PRINTABLE, Along, Case, Document, Id, Name
+from fletcher.core.cases import PRINTABLE, Along, Between, Case, Document, Id, Name
 
 FORMAT: Final = "fletcher-airframe"
-VERSION: Final = 2
-READS: Final = (1, 2)
+VERSION: Final = 3
+READS: Final = (1, 2, 3)
 """Versions that are read; older ones become the present one when loaded. Version 2 brought hollow parts of walls, cuts,
-cords, faced, sleeved, spliced and tapered bars, roots, control surfaces, and kinds of part and case besides wings."""
+cords, faced, sleeved, spliced and tapered bars, roots, control surfaces, and kinds of part and case besides wings.
+Version 3 brought places and hands of parts, targets, the setting of the airframe, and notes on lines."""
 
 
 Key = Annotated[str, Field(min_length=1, max_length=60)]
@@ -70,6 +71,7 @@ class LayerBase(Document):
     enabled: bool = True
     start_mm: Along = 0.0
     end_mm: Along | None = None
+    note: Annotated[str, Field(max_length=400, pattern=PRINTABLE)] = ""
 
 
 class Sleeve(Document):
@@ -248,6 +250,28 @@ class ControlEdge(Document):
     chord_percent: Annotated[float, Field(ge=5, le=60)] = 25.0
 
 
+class Place(Document):
+    """Where a part's root leading edge lies in the airframe: behind the datum at the nose, out from the middle, above
+    the datum line; and by how much the part rises outwards."""
+
+    x_mm: Annotated[float, Field(ge=-5000, le=5000)] = 0.0
+    y_mm: Annotated[float, Field(ge=-5000, le=5000)] = 0.0
+    z_mm: Annotated[float, Field(ge=-2000, le=2000)] = 0.0
+    dihedral_deg: Annotated[float, Field(ge=-90, le=90)] = 0.0
+
+
+class Targets(Document):
+    """What the builder wants of a part as a whole, whatever the case; what is null is left free."""
+
+    margin: Annotated[
+        Between | None, Field(description="What it holds over what is asked, in the case that leaves least")
+    ] = None
+    added_g: Annotated[Between | None, Field(description="Grams of all lines of the lay-up")] = None
+    balance_mm: Annotated[
+        Between | None, Field(description="The part's centre of mass, behind its root's leading edge")
+    ] = None
+
+
 class Part(Document):
     """A wing half, tail half, control surface, fuselage or test piece between a root and a tip station, with its
     lay-up: on a core of foam, or hollow. Of a fuselage the chord is its width and the thickness its height."""
@@ -272,24 +296,58 @@ class Part(Document):
     rib_spacing_mm: Annotated[float, Field(ge=5, le=2000, description="Between ribs or formers of a hollow part")] = (
         100.0
     )
+    hand: Annotated[
+        Literal["both", "left", "right", "single"],
+        Field(description='"both": built twice, the second one mirrored; left and right halves may be set apart'),
+    ] = "both"
+    place: Place = Place()
+    targets: Targets = Targets()
     layers: Annotated[tuple[Layer, ...], Field(max_length=24)] = ()
     cases: Annotated[tuple[Case, ...], Field(min_length=1, max_length=12)]
 
+    @property
+    def count(self) -> int:
+        """How many of it the airframe has."""
+        return 2 if self.hand == "both" else 1
+
+
+class Setting(Document):
+    """Where the airframe lives: kept once, it bears on the materials of every part."""
+
+    sun_months: Annotated[float, Field(ge=0, le=120, description="Months in the sun so far, or meant")] = 0.0
+    hottest_C: Annotated[float, Field(ge=-30, le=90, description="Hottest at which it flies")] = 23.0
+    coldest_C: Annotated[float, Field(ge=-50, le=40, description="Coldest at which it flies")] = 15.0
+    parked_C: Annotated[float, Field(ge=-30, le=110, description="Hottest where it lies, such as a parked car")] = 30.0
+    damp: Annotated[Literal["dry", "damp", "wet"], Field(description="Kept dry, damp air or dew, rain and wet grass")] = (
+        "dry"
+    )
+
 
 class Airframe(Document):
-    """An airframe: its flying mass and its parts. This is the file format, version 2."""
+    """An airframe: its flying mass and its parts. This is the file format, version 3."""
 
     format: Literal["fletcher-airframe"] = FORMAT
-    version: Literal[2] = VERSION
+    version: Literal[3] = VERSION
     name: Name
     state: Literal["building", "flying", "broken"] = "building"
     top_speed_m_s: Annotated[float, Field(ge=1, le=120, description="Fastest speed it is meant to fly")] = 20.0
     all_up_mass_g: Annotated[float, Field(ge=5, le=50_000, description="Whole airframe, ready to fly")]
     note: Annotated[str, Field(max_length=4000, pattern=PRINTABLE)] = ""
+    setting: Setting = Setting()
     parts: Annotated[tuple[Part, ...], Field(max_length=24)] = ()
 
     @model_validator(mode="before")
     @classmethod
     def _migrated(cls, data: Any) -> Any:
-        """A document of version 1 is one of version 2 that uses none of what is new."""
-        return {**data, "version": VERSION} if isinstance(data, dict) and data.get("version") == 1 else data
+        """An older document is one of version 3 that uses none of what is new; its fuselages and test pieces are
+        single."""
+        if not isinstance(data, dict) or data.get("version") not in READS[:-1]:
+            return data
+        parts = data.get("parts")
+        if isinstance(parts, list | tuple):
+            parts = [
+                {"hand": "single", **p} if isinstance(p, dict) and p.get("kind") in ("fuselage", "plank") else p
+                for p in parts
+            ]
+            data = {**data, "parts": parts}
+        return {**data, "version": VERSION}

@@ -22,12 +22,21 @@ Lift = Literal["schrenk", "elliptic"]
 Saddle = Annotated[float, Field(ge=0, le=500, description="Half the width over which the fuselage holds the wing")]
 
 
+class Between(Document):
+    """A wanted range; an end that is null is open."""
+
+    low: Annotated[float | None, Field(ge=-1e6, le=1e6)] = None
+    high: Annotated[float | None, Field(ge=-1e6, le=1e6)] = None
+
+
 class CaseBase(Document):
-    """What every load case has."""
+    """What every load case has; the bend and twist wanted under it are ranges, since some wings are meant to flex."""
 
     id: Id
     name: Name
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.5
+    bend_mm: Between | None = None
+    twist_deg: Annotated[Between | None, Field(description="Of its size, whichever way")] = None
 
 
 class PullUpCase(CaseBase):

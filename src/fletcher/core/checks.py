@@ -84,6 +84,9 @@ def read(data: Any) -> Airframe:
 def check(airframe: Airframe, catalogue: Catalogue) -> Iterator[Problem]:
     """Problems of a well-formed document: what cannot be built or computed."""
     yield from _unique((p.id for p in airframe.parts), "parts")
+    if airframe.setting.coldest_C > airframe.setting.hottest_C:
+        message = f"must not be above the hottest, {airframe.setting.hottest_C:g} °C"
+        yield Problem(path="setting.coldest_C", message=message, value=f"{airframe.setting.coldest_C:g}")
     for i, part in enumerate(airframe.parts):
         yield from check_part(part, catalogue, f"parts[{i}]")
 
@@ -180,6 +183,10 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         yield from line_fits(layer, part, catalogue, here)
     for i, case in enumerate(part.cases):
         yield from _case(case, part, f"{path}.cases[{i}]")
+        yield from _between(case.bend_mm, f"{path}.cases[{i}].bend_mm")
+        yield from _between(case.twist_deg, f"{path}.cases[{i}].twist_deg")
+    for name in ("margin", "added_g", "balance_mm"):
+        yield from _between(getattr(part.targets, name), f"{path}.targets.{name}")
     if part.control is not None:
         c = part.control
         if part.kind not in ("wing", "tail"):
@@ -220,6 +227,13 @@ def _case(case: cases.Case, part: Part, path: str) -> Iterator[Problem]:
     if needs is not None and part.kind != needs:
         message = f"needs a {needs}; for a part of this kind there are {', '.join(SUITS[part.kind])}"
         yield Problem(path=f"{path}.type", message=message, value=case.type)
+
+
+def _between(wanted: cases.Between | None, path: str) -> Iterator[Problem]:
+    """A range must start below its end."""
+    if wanted is not None and wanted.low is not None and wanted.high is not None and wanted.low > wanted.high:
+        message = f"must not lie above the range's end, {wanted.high:g}"
+        yield Problem(path=f"{path}.low", message=message, value=f"{wanted.low:g}")
 
 
 def _weighed(layer: BarLayer, catalogue: Catalogue, path: str) -> Iterator[Problem]:

@@ -71,6 +71,7 @@ class Construction:
             id=self.kind,
             name=self.name,
             kind=self.kind,
+            hand="single" if self.kind in ("fuselage", "plank") else "both",
             tip_setback_mm=round(setback, 1),
             section=self.section,
             foam=self.foam,

@@ -8,7 +8,7 @@ import numpy as np
 
 from fletcher.core.beam import Mesh
 from fletcher.core.elements import Elements
-from fletcher.core.evidence import lognormal, normals
+from fletcher.core.evidence import drawn, lognormal, normals
 from fletcher.core.materials import Cord
 from fletcher.core.outline import Array
 from fletcher.core.sections import Draws, Geometry, Sums
@@ -26,7 +26,7 @@ class CordDraw:
 
 def draw_cord(cord: Cord) -> CordDraw:
     """Sampled values of one cord."""
-    z = normals("cord/" + cord.key, 3)
+    z = normals("cord/" + cord.key, 3)[:, : 1 + drawn()]
     return CordDraw(
         EA=lognormal(cord.EA_N, z[0]),
         breaks=lognormal(cord.break_N, z[1]),

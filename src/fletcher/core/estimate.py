@@ -9,7 +9,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from fletcher.core import dynamics, loads
-from fletcher.core.airframe import Airframe, Part
+from fletcher.core.airframe import Airframe, Part, Place, Setting, Targets
 from fletcher.core.assembly import elements_of
 from fletcher.core.beam import Bend, Mesh, Response, Tie, mesh, respond_all, tie
 from fletcher.core.body import Body, Loading
@@ -18,7 +18,7 @@ from fletcher.core.cases import Case, NoseStrikeCase, TipStrikeCase
 from fletcher.core.cords import cord_modes, draw_cord, front_cords, pulled_edge
 from fletcher.core.drawing import stretches_of
 from fletcher.core.elements import Elements
-from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, SPLICE_SHEAR, WARPING_HELD, Inputs, draw_factor
+from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, SPLICE_SHEAR, WARPING_HELD, Inputs, draw_factor, drawn
 from fletcher.core.fuselage import PLATEAU
 from fletcher.core.lift import lift_slope
 from fletcher.core.materials import Catalogue
@@ -26,10 +26,10 @@ from fletcher.core.outline import Array
 from fletcher.core.results import CaseVerdict, SnapResult, Stretch
 from fletcher.core.root import root_give, root_modes
 from fletcher.core.sections import Draws, Geometry, Sums, bar_area_scale, draws_of, neutral_axis, outer_area, sums_of
+from fletcher.core.setting import catalogue_in
 from fletcher.core.shear import Fields, fields_along, shear_stiffness
 from fletcher.core.strength import Acting, Limits, Mode, at_stations, limits_of, modes
 from fletcher.core.surfaces import flap
-from fletcher.core.tables import reference
 
 STATIONS = 60
 """About so many stations along a part."""
@@ -148,9 +148,10 @@ class Analysis:
 
 
 @lru_cache(maxsize=12)
-def _prepared(part: Part, points: tuple[float, ...]) -> Prepared:
-    """Prepare a part of the reference catalogue; its load cases are left out of the key."""
-    return prepare(part, points, reference())
+def _prepared(part: Part, points: tuple[float, ...], setting: Setting, count: int) -> Prepared:
+    """Prepare a part of the reference materials in a setting, with so many samples; its load cases, and what does not
+    bear on it, are left out of the key."""
+    return prepare(part, points, catalogue_in(setting))
 
 
 def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prepared:
@@ -252,11 +253,14 @@ def _shaking(part: Part, tied: Tie, geometry: Geometry, sums: Sums, fields: Fiel
     )
 
 
-def prepared_for(part: Part, catalogue: Catalogue | None = None) -> Prepared:
-    """What is prepared of a checked part; `catalogue` None is the reference, whose parts are kept."""
+_NO_BEARING: dict[str, object] = {"cases": (), "name": "", "place": Place(), "hand": "both", "targets": Targets()}
+
+
+def prepared_for(part: Part, setting: Setting, catalogue: Catalogue | None = None) -> Prepared:
+    """What is prepared of a checked part; `catalogue` None is the reference in this setting, whose parts are kept."""
     points = tuple(sorted({p for c in part.cases for p in loads.breaks_of(c, part) if p < part.span_mm}))
     if catalogue is None:
-        return _prepared(part.model_copy(update={"cases": ()}), points)
+        return _prepared(part.model_copy(update=_NO_BEARING), points, setting, drawn())
     return prepare(part, points, catalogue)
 
 
@@ -264,7 +268,7 @@ def analyse(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue | N
     """Run the whole computation for a checked part in one load case; `catalogue` None is the reference."""
     if case not in part.cases:
         part = part.model_copy(update={"cases": (*part.cases, case)})
-    return under(prepared_for(part, catalogue), airframe, part, case)
+    return under(prepared_for(part, airframe.setting, catalogue), airframe, part, case)
 
 
 def under(p: Prepared, airframe: Airframe, part: Part, case: Case) -> Analysis:

@@ -8,9 +8,12 @@ stiffness with strength 0.6.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from contextvars import ContextVar
+from dataclasses import dataclass, fields
 from functools import lru_cache
+from typing import TypeVar
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict
@@ -19,8 +22,30 @@ from fletcher.core.materials import Bar, Foam, Range, Skin
 from fletcher.core.outline import Array
 
 SAMPLES = 200
+"""How many draws stand behind every band."""
 SEED = 20260401
 _Z95 = 1.6448536269514722
+
+
+_drawn: ContextVar[int] = ContextVar("drawn", default=SAMPLES)
+
+
+def drawn() -> int:
+    """How many samples are drawn at present, beside the typical values."""
+    return _drawn.get()
+
+
+@contextmanager
+def samples(count: int) -> Iterator[None]:
+    """Within it only so many of the `SAMPLES` draws are used: 0 is the typical values alone, for comparing many
+    trials quickly; an even number keeps every draw beside its mirror image."""
+    if not 0 <= count <= SAMPLES:
+        raise ValueError(f"needs 0 to {SAMPLES} samples, not {count}")
+    token = _drawn.set(count)
+    try:
+        yield
+    finally:
+        _drawn.reset(token)
 
 
 class Band(BaseModel):
@@ -86,8 +111,7 @@ def normals(key: str, count: int, correlation: Array | None = None) -> Array:
     seed = np.random.SeedSequence([SEED, *key.encode()])
     z = np.random.default_rng(seed).standard_normal((count, SAMPLES))
     # paired with their mirror image, means converge faster and medians stay on the typical value
-    half = SAMPLES // 2
-    z[:, half : 2 * half] = -z[:, :half]
+    z[:, 1::2] = -z[:, 0::2]
     if correlation is not None:
         z = np.linalg.cholesky(correlation) @ z
     return np.concatenate([np.zeros((count, 1)), z], axis=1)
@@ -104,7 +128,7 @@ _FOAM_CORRELATION = np.array(
 
 @dataclass(frozen=True)
 class FoamDraw:
-    """Sampled foam values, each of shape (1 + SAMPLES,), MPa; density in g/mm³."""
+    """Sampled foam values, each of shape (1 + drawn(),), MPa; density in g/mm³."""
 
     E_tension: Array
     E_compression: Array
@@ -119,7 +143,7 @@ class FoamDraw:
 
 @dataclass(frozen=True)
 class SkinDraw:
-    """Sampled skin values, each of shape (1 + SAMPLES,). `Et` and `Gt` in N/mm per ply, areal mass in g/mm²."""
+    """Sampled skin values, each of shape (1 + drawn(),). `Et` and `Gt` in N/mm per ply, areal mass in g/mm²."""
 
     thickness: Array
     Et: Array
@@ -135,7 +159,7 @@ class SkinDraw:
 
 @dataclass(frozen=True)
 class BarDraw:
-    """Sampled bar values, each of shape (1 + SAMPLES,), MPa; density in g/mm³."""
+    """Sampled bar values, each of shape (1 + drawn(),), MPa; density in g/mm³."""
 
     E: Array
     G: Array
@@ -145,9 +169,25 @@ class BarDraw:
     density: Array
 
 
-@lru_cache(maxsize=64)
+_Draw = TypeVar("_Draw", "FoamDraw", "SkinDraw", "BarDraw")
+
+
+def _cut(draw: _Draw) -> _Draw:
+    """The draws in use of those that are kept."""
+    count = 1 + drawn()
+    if count == 1 + SAMPLES:
+        return draw
+    kept = {f.name: getattr(draw, f.name) for f in fields(draw)}
+    return type(draw)(**{k: v if v is None else v[:count] for k, v in kept.items()})
+
+
 def draw_foam(foam: Foam) -> FoamDraw:
     """Sampled values of one foam."""
+    return _cut(_draw_foam(foam))
+
+
+@lru_cache(maxsize=64)
+def _draw_foam(foam: Foam) -> FoamDraw:
     z = normals("foam/" + foam.key, 6, _FOAM_CORRELATION)
     ranges = (foam.E_tension_MPa, foam.E_compression_MPa, foam.G_MPa)
     strengths = (foam.tensile_strength_MPa, foam.crush_stress_MPa, foam.shear_strength_MPa)
@@ -158,9 +198,13 @@ def draw_foam(foam: Foam) -> FoamDraw:
     return FoamDraw(tension, compression, shear, tensile, crush, shear_strength, density, bearing)
 
 
-@lru_cache(maxsize=128)
 def draw_skin(skin: Skin) -> SkinDraw:
     """Sampled values of one skin."""
+    return _cut(_draw_skin(skin))
+
+
+@lru_cache(maxsize=128)
+def _draw_skin(skin: Skin) -> SkinDraw:
     z = normals("skin/" + skin.key, 8)
     thickness = lognormal(skin.thickness_mm, z[0])
     # E and thickness of thin films are measured as their product: the narrower of the two spreads rules E·t
@@ -180,9 +224,13 @@ def draw_skin(skin: Skin) -> SkinDraw:
     )
 
 
-@lru_cache(maxsize=128)
 def draw_bar(bar: Bar) -> BarDraw:
     """Sampled values of one bar."""
+    return _cut(_draw_bar(bar))
+
+
+@lru_cache(maxsize=128)
+def _draw_bar(bar: Bar) -> BarDraw:
     z = normals("bar/" + bar.key, 4)
     strength = _CROSS * z[0] + np.sqrt(1 - _CROSS**2) * z[1]
     return BarDraw(
@@ -195,9 +243,13 @@ def draw_bar(bar: Bar) -> BarDraw:
     )
 
 
-@lru_cache(maxsize=16)
 def draw_factor(factor: ModelFactor) -> Array:
-    """Sampled model factor, shape (1 + SAMPLES,)."""
+    """Sampled model factor, shape (1 + drawn(),)."""
+    return _draw_factor(factor)[: 1 + drawn()]
+
+
+@lru_cache(maxsize=16)
+def _draw_factor(factor: ModelFactor) -> Array:
     return lognormal(factor.value, normals("factor/" + factor.name, 1)[0])
 
 
@@ -212,13 +264,14 @@ class Inputs:
         unique = dict(named)
         self.names = list(unique)
         draws = np.array(list(unique.values())).reshape(len(unique), -1)[:, 1:]
-        draws = draws - draws.mean(1, keepdims=True)
+        if draws.size:
+            draws = draws - draws.mean(1, keepdims=True)
         size = np.linalg.norm(draws, axis=1, keepdims=True)
         self.unit: Array = draws / np.where(size > 0, size, 1.0)
         self.alike: Array = self.unit @ self.unit.T
 
     def causes(self, samples: Array) -> tuple[str, ...]:
-        """The one or two inputs with the largest squared correlation to `samples` (SAMPLES,), if above 8 %."""
+        """The one or two inputs with the largest squared correlation to `samples` (drawn(),), if above 8 %."""
         spread = samples - samples.mean()
         norm = float(np.linalg.norm(spread))
         if norm <= 1e-12 * float(np.abs(samples).max() + 1e-300) or not self.names:
@@ -236,20 +289,25 @@ class Inputs:
         return (self.names[first],) if more[second] < _SEEN else (self.names[first], self.names[second])
 
 
-_TAILS = tuple((int(at), at - int(at)) for at in (share * (SAMPLES - 1) for share in (0.05, 0.95)))
-"""Order statistic and fraction beyond it of the 5 and 95 % points."""
+def _tails(ordered: Array) -> tuple[Array, Array]:
+    """5 and 95 % points along the first axis of sorted samples (linear between order statistics, as
+    `numpy.percentile`, but quick)."""
+    last = len(ordered) - 1
+    places = ((int(at), at - int(at)) for at in (share * last for share in (0.05, 0.95)))
+    low, high = (ordered[k] + part * (ordered[min(k + 1, last)] - ordered[k]) for k, part in places)
+    return low, high
 
 
 def band(values: Array, inputs: Inputs) -> Band:
-    """The band of a figure from its samples `values` (1 + SAMPLES,), index 0 the typical value."""
-    typ, samples = float(values[0]), values[1:]
-    ordered = np.sort(samples)
-    low, high = (float(ordered[k] + part * (ordered[min(k + 1, len(ordered) - 1)] - ordered[k])) for k, part in _TAILS)
-    return Band(typ=typ, low=min(low, typ), high=max(high, typ), causes=inputs.causes(samples))
+    """The band of a figure from its samples `values` (1 + drawn(),), index 0 the typical value; without samples it has
+    no width."""
+    typ, seen = float(values[0]), values[1:]
+    if not len(seen):
+        return Band(typ=typ, low=typ, high=typ)
+    low, high = (float(v) for v in _tails(np.sort(seen)))
+    return Band(typ=typ, low=min(low, typ), high=max(high, typ), causes=inputs.causes(seen))
 
 
-def limits(samples: Array) -> Array:
-    """5 and 95 % points along the first axis (linear between order statistics, as `numpy.percentile`, but quick)."""
-    ordered = np.sort(samples, axis=0)
-    last = len(ordered) - 1
-    return np.stack([ordered[k] + part * (ordered[min(k + 1, last)] - ordered[k]) for k, part in _TAILS])
+def limits(values: Array) -> Array:
+    """5 and 95 % points (2, …) of samples (drawn(), …) along the first axis."""
+    return np.stack(_tails(np.sort(values, axis=0)))

@@ -25,6 +25,7 @@ from fletcher.core.results import (
     SnapResult,
 )
 from fletcher.core.sections import principal_angle
+from fletcher.core.setting import setting_warnings
 from fletcher.core.shares import bending_shares, integral, torsion_shares
 from fletcher.core.sources import sources_of
 from fletcher.core.strength import Mode
@@ -51,7 +52,7 @@ def estimate(airframe: Airframe, part_id: str, case_id: str | None = None) -> Es
     case = part.cases[0] if case_id is None else next((c for c in part.cases if c.id == case_id), None)
     if case is None:
         raise KeyError(f"part {part_id!r} has no load case {case_id!r}")
-    prepared, mass = prepared_for(part), airframe.all_up_mass_g
+    prepared, mass = prepared_for(part, airframe.setting), airframe.all_up_mass_g
     others = [c for c in part.cases if c != case and (c, mass) not in prepared.verdicts]
     analyses = under_all(prepared, airframe, part, [case, *others])
     chosen, known = next(analyses), prepared.verdicts
@@ -259,7 +260,7 @@ def _curves(a: Analysis, factor: float) -> Curves:
     )
 
 
-def _read_at(a: Analysis) -> int:
+def read_at(a: Analysis) -> int:
     """The station whose bend is read: the middle between supports, the place of a hung weight, else the tip."""
     y, case = a.prepared.geometry.y, a.case
     if a.loading.supports is not None:
@@ -271,7 +272,7 @@ def _read_at(a: Analysis) -> int:
     return len(y) - 1
 
 
-def _twist_at(a: Analysis) -> int:
+def twist_at(a: Analysis) -> int:
     """The station whose twist is read: the tip, or where a surface twists most away from its horn."""
     return len(a.prepared.geometry.y) - 1 if a.loading.twist is None else int(np.argmax(np.abs(a.twist[0])))
 
@@ -342,7 +343,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe) -> Est
     inputs = p.inputs
     grams = integral(p.line_mass, p.mesh)
     total = grams.sum(0)
-    k = _read_at(a)
+    k = read_at(a)
     bend = np.abs(a.deflection[:, k])
     told = _told(a)
     failures = _failures(a, told, inputs)
@@ -362,8 +363,8 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe) -> Est
         added_g=band(total - grams[-1], inputs),
         deflection_mm=band(bend, inputs),
         deflection_at_mm=float(p.geometry.y[k]),
-        twist_deg=band(np.degrees(a.twist[:, _twist_at(a)]), inputs) if np.any(a.loading.torque) else None,
-        twist_at_mm=float(p.geometry.y[_twist_at(a)]),
+        twist_deg=band(np.degrees(a.twist[:, twist_at(a)]), inputs) if np.any(a.loading.torque) else None,
+        twist_at_mm=float(p.geometry.y[twist_at(a)]),
         span_mm=part.span_mm,
         holds=here.holds,
         first=failures[0],
@@ -379,6 +380,6 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe) -> Est
         stretches=p.stretches,
         workings=workings_of(a, told, snaps),
         sources=sources_of(a.prepared.elements),
-        warnings=[*a.loading.notes, *words.warnings_of(airframe, part, case, float(total[0]), float(bend[0]))],
+        warnings=[*a.loading.notes, *setting_warnings(p.elements, airframe.setting), *words.warnings_of(airframe, part, case, float(total[0]), float(bend[0]))],
         assumptions=list(words.ASSUMPTIONS),
     )

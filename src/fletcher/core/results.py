@@ -288,3 +288,71 @@ class Estimate(Result):
     """Where the values of all its materials come from."""
     warnings: list[str]
     assumptions: list[str]
+
+
+class Change(Result):
+    """What a change to a lay-up does, by typical values: grams more or less, the margin of the case that then leaves
+    least (what it holds over what is asked), and margin, bend and twist over what they were."""
+
+    says: str
+    grams: float
+    margin: float
+    margin_ratio: float
+    bend_ratio: float
+    twist_ratio: float
+    first: str
+
+
+class LineWorth(Result):
+    """What a line is worth: without it, with less of it; and why it gives nothing, if so."""
+
+    line_id: str
+    without: Change | None
+    """None where the part could not be without it."""
+    lighter: list[Change]
+    remark: str | None
+
+
+class Tolerance(Result):
+    """How far a dimension of a line may be off before 5 % is lost, mm (None: not within 60 mm), which way that is, and
+    what is lost first."""
+
+    line_id: str
+    dimension: str
+    off_mm: float | None
+    way: str
+    costs: str
+
+
+class Limit(Result):
+    """How far one figure may go before the part stops being enough, all else as it is; `most` None: not within eight
+    times the present figure."""
+
+    name: str
+    unit: str
+    now: float
+    most: Band | None
+    gives: str | None
+    in_case: str | None
+    caution: str
+
+
+class Need(Result):
+    """From how many times the present loads (with their factors) something becomes necessary, and what it would bring
+    if it were put in now, by typical values. None: not within reach, or not possible in this part."""
+
+    what: str
+    why: str
+    from_load: float | None
+    in_case: str | None
+    grams: float | None
+    margin_now: float
+    margin_then: float | None
+    divergence_ratio: float | None
+
+
+class Reach(Result):
+    """The limits of a lay-up."""
+
+    limits: list[Limit]
+    needs: list[Need]

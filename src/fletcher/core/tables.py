@@ -242,6 +242,39 @@ def reference() -> Catalogue:
     )
 
 
+def table_rows(table: str, ranges: tuple[str, ...]) -> Iterator[dict[str, Any]]:
+    """Rows of a table with those columns read as ranges.
+
+    Raises
+    ------
+    MaterialDataError
+        Naming table and line of the first value that cannot be right.
+    """
+    for line, row in _rows(table):
+        try:
+            yield {**row, **{name: _required(row, name) for name in ranges}}
+        except ValueError as error:
+            raise MaterialDataError(f"{table} line {line} ({row.get('key')}): {error}") from error
+
+
+def family_rows() -> Iterator[tuple[str, dict[str, Any]]]:
+    """The rows of the table of families: how each takes warmth, cold, sun and damp.
+
+    Raises
+    ------
+    MaterialDataError
+        Naming table and line of the first value that cannot be right.
+    """
+    for line, row in _rows("families.csv"):
+        try:
+            values: dict[str, Any] = {n: _required(row, n) for n in ("softens_C", "damp_keeps", "wet_keeps")}
+            values |= {n: row[n].strip() for n in ("parked", "grade", "basis")}
+            values |= {"sun_half_months": _range(row, "sun_half_months"), "brittle_below_C": float(row["brittle_below_C"])}
+        except (ValueError, KeyError) as error:
+            raise MaterialDataError(f"families.csv line {line} ({row.get('family')}): {error}") from error
+        yield row["family"], values
+
+
 def _table(table: str, read: Callable[[dict[str, str]], M]) -> dict[str, M]:
     store: dict[str, M] = {}
     for line, row in _rows(table):

@@ -147,7 +147,7 @@ def warnings_of(airframe: Airframe, part: Part, case: cases.Case, mass_g: float,
             "Hanging weights fall when a part gives way: keep feet and faces clear, pad the floor, wear eye protection."
         )
         return out
-    count = 2 if part.kind in ("wing", "tail", "surface") else 1
+    count = part.count
     if count * mass_g > airframe.all_up_mass_g:
         weighs = "Two of this part weigh" if count == 2 else "This part weighs"
         out.append(

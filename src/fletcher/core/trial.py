@@ -1,0 +1,115 @@
+"""Trials: what a part does with typical material values alone, so that hundreds of what-ifs can be told in a moment.
+
+A trial costs a tenth of an estimate with its bands; whoever shows one says so, and shows an estimate for what is kept.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from fletcher.core import words
+from fletcher.core.airframe import Airframe, Part
+from fletcher.core.cases import Case
+from fletcher.core.checks import check_part
+from fletcher.core.estimate import Analysis, prepared_for, under_all
+from fletcher.core.evidence import samples
+from fletcher.core.report import read_at, twist_at
+from fletcher.core.shares import integral
+from fletcher.core.tables import reference
+
+
+@dataclass(frozen=True)
+class CaseTrial:
+    """One case of a trial: how many times its load the part holds against what is asked, how far it bends and twists,
+    and the first `kind` of failure of the line `line_id`."""
+
+    case_id: str
+    name: str
+    holds: float
+    asked: float
+    bend_mm: float
+    twist_deg: float
+    kind: str
+    line_id: str | None
+    sentence: str
+    at_mm: float
+    by_kind: dict[tuple[str, str | None], float]
+    """Times the load at which each kind of failure of each line comes."""
+
+    @property
+    def margin(self) -> float:
+        """What it holds over what is asked."""
+        return self.holds / self.asked
+
+
+@dataclass(frozen=True)
+class Trial:
+    """A part tried with typical values: grams, and every case."""
+
+    mass_g: float
+    added_g: float
+    cases: tuple[CaseTrial, ...]
+    divergence_m_s: float
+
+    @property
+    def governs(self) -> CaseTrial:
+        """The case that leaves least."""
+        return min(self.cases, key=lambda c: c.margin)
+
+    def of(self, case_id: str) -> CaseTrial:
+        """One of its cases."""
+        return next(c for c in self.cases if c.case_id == case_id)
+
+
+def _case_trial(a: Analysis) -> CaseTrial:
+    elements = a.prepared.elements
+    peaks = [float(m.use[0].max()) for m in a.modes]
+    n = int(np.argmax(peaks))
+    first = a.modes[n]
+    layers = elements.part.layers
+    by_kind: dict[tuple[str, str | None], float] = {}
+    for mode, peak in zip(a.modes, peaks, strict=True):
+        key = (mode.kind, None if mode.line is None else layers[mode.line].id)
+        by_kind[key] = min(by_kind.get(key, np.inf), 1 / max(peak, 1e-9))
+    return CaseTrial(
+        case_id=a.case.id,
+        name=a.case.name,
+        holds=1 / max(peaks[n], 1e-9),
+        asked=a.case.safety_factor,
+        bend_mm=float(np.abs(a.deflection[0, read_at(a)])),
+        twist_deg=float(np.degrees(np.abs(a.twist[0, twist_at(a)]))),
+        kind=first.kind,
+        line_id=None if first.line is None else layers[first.line].id,
+        sentence=words.failure_sentence(first, elements),
+        at_mm=float(a.prepared.geometry.y[int(np.argmax(first.use[0]))]),
+        by_kind=by_kind,
+    )
+
+
+def trial(airframe: Airframe, part: Part, cases: tuple[Case, ...] | None = None) -> Trial:
+    """Try a checked part in all of its cases, or in those given."""
+    with samples(0):
+        prepared = prepared_for(part, airframe.setting)
+        grams = integral(prepared.line_mass, prepared.mesh)[:, 0]
+        told = [_case_trial(a) for a in under_all(prepared, airframe, part, list(cases or part.cases))]
+        divergence = float(prepared.shaking.divergence[0])
+    return Trial(float(grams.sum()), float(grams[:-1].sum()), tuple(told), divergence)
+
+
+def possible(part: Part) -> bool:
+    """Whether a changed part could be built and computed."""
+    return not check_part(part, reference())
+
+
+def without(part: Part, line_id: str) -> Part:
+    """The part with one line switched off."""
+    layers = tuple(la.model_copy(update={"enabled": False}) if la.id == line_id else la for la in part.layers)
+    return part.model_copy(update={"layers": layers})
+
+
+def with_line(part: Part, line_id: str, **changes: object) -> Part:
+    """The part with fields of one line changed; not checked."""
+    layers = tuple(la.model_copy(update=changes) if la.id == line_id else la for la in part.layers)
+    return part.model_copy(update={"layers": layers})

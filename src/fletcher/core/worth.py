@@ -1,0 +1,192 @@
+"""What each line of a lay-up is worth: what is lost without it, what thinning it costs, and why some give nothing.
+
+All by trials with typical values: the part is computed again without the line, and with less of it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Layer, Part, StripLayer, WallLayer
+from fletcher.core.assembly import line_span
+from fletcher.core.estimate import Prepared, prepared_for
+from fletcher.core.evidence import samples
+from fletcher.core.materials import Bar, Sheet
+from fletcher.core.results import Change, LineWorth
+from fletcher.core.tables import reference
+from fletcher.core.trial import CaseTrial, Trial, possible, trial, with_line, without
+
+_NOTHING = 0.01
+"""Below this share of margin, bend and twist a line is said to give nothing."""
+_NEAR = 0.35
+"""A thing nearer to the neutral line than this share of the half thickness lies near it."""
+
+
+def _change(now: Trial, then: Trial, case_id: str, words: str) -> Change:
+    a, b = now.of(case_id), then.of(case_id)
+
+    def over(new: float, old: float) -> float:
+        return new / old if old > 1e-9 else 1.0
+
+    return Change(
+        says=words,
+        grams=then.mass_g - now.mass_g,
+        margin=then.governs.margin,
+        margin_ratio=over(then.governs.margin, now.governs.margin),
+        bend_ratio=over(b.bend_mm, a.bend_mm),
+        twist_ratio=over(b.twist_deg, a.twist_deg),
+        first=then.governs.sentence,
+    )
+
+
+def lighter(layer: Layer) -> Iterator[tuple[Layer, str]]:
+    """Ways to leave out some of a line: the next thinner stock of its kind, a ply less, a quarter of its width less, a
+    fifth of its length less."""
+    catalogue = reference()
+    if isinstance(layer, BarLayer):
+        stock = thinner_bar(catalogue.bars[layer.stock], catalogue.bars)
+        if stock is not None:
+            yield layer.model_copy(update={"stock": stock.key, "weighed_g_per_m": None}), f"as {stock.name}"
+    elif isinstance(layer, WallLayer):
+        sheet = _thinner_sheet(catalogue.sheets[layer.sheet], catalogue.sheets)
+        if sheet is not None:
+            yield layer.model_copy(update={"sheet": sheet.key, "weighed_g_per_m2": None}), f"as {sheet.name}"
+    if isinstance(layer, StripLayer | FilmLayer | WallLayer) and layer.plies > 1:
+        yield layer.model_copy(update={"plies": layer.plies - 1}), "one ply less"
+    if isinstance(layer, StripLayer):
+        wide = max(0.5, round(0.75 * layer.width_mm, 1))
+        end = None if layer.end_width_mm is None else max(0.5, round(0.75 * layer.end_width_mm, 1))
+        yield layer.model_copy(update={"width_mm": wide, "end_width_mm": end}), f"{wide:g} mm wide"
+
+
+def thinner_bar(bar: Bar, bars: dict[str, Bar]) -> Bar | None:
+    """The largest bar of the same family and shape with less section; None where there is none."""
+    smaller = [b for b in bars.values() if b.family == bar.family and b.shape == bar.shape]
+    smaller = [b for b in smaller if b.area_mm2 < 0.98 * bar.area_mm2]
+    return max(smaller, key=lambda b: b.area_mm2, default=None)
+
+
+def _thinner_sheet(sheet: Sheet, sheets: dict[str, Sheet]) -> Sheet | None:
+    thinner = [s for s in sheets.values() if s.family == sheet.family and s.build == sheet.build]
+    thinner = [s for s in thinner if s.areal_mass_g_m2.typ < 0.98 * sheet.areal_mass_g_m2.typ]
+    return max(thinner, key=lambda s: s.areal_mass_g_m2.typ, default=None)
+
+
+def _shorter(layer: Layer, part: Part) -> Iterator[tuple[Layer, str]]:
+    start, end = line_span(layer, part)
+    to = round(end - 0.2 * (end - start))
+    if isinstance(layer, BarLayer | StripLayer) and to - start > 5:
+        yield layer.model_copy(update={"end_mm": float(to)}), f"ends at {to} mm"
+
+
+def worth(airframe: Airframe, part: Part, case_id: str) -> list[LineWorth]:
+    """What every line that is on is worth, in the order of the lay-up; `case_id` is the case whose bend and twist count.
+    The margin is that of the case that leaves least."""
+    now = trial(airframe, part)
+    found = []
+    for layer in part.layers:
+        if not layer.enabled or layer.type == "cut":
+            continue
+        bare = without(part, layer.id)
+        gone = _change(now, trial(airframe, bare), case_id, "without it") if possible(bare) else None
+        less = []
+        for changed, says in (*lighter(layer), *_shorter(layer, part)):
+            other = with_line(part, layer.id, **{n: getattr(changed, n) for n in type(changed).model_fields})
+            if possible(other):
+                change = _change(now, trial(airframe, other), case_id, says)
+                if change.grams < -1e-3:
+                    less.append(change)
+        found.append(
+            LineWorth(
+                line_id=layer.id, without=gone, lighter=less, remark=_remark(airframe, part, layer, now, gone, case_id)
+            )
+        )
+    return found
+
+
+def _remark(
+    airframe: Airframe, part: Part, layer: Layer, now: Trial, gone: Change | None, case_id: str
+) -> str | None:
+    """Why a line is useless or does harm; None where it earns its grams."""
+    if gone is None:
+        return None
+    with samples(0):
+        prepared = prepared_for(part, airframe.setting)
+    if gone.margin_ratio > 1 + _NOTHING:
+        return _limits_it(layer, now, gone)
+    loses = max(1 - gone.margin_ratio, gone.bend_ratio - 1, gone.twist_ratio - 1)
+    if loses > _NOTHING:
+        return _weak(prepared, part, layer) if loses < 5 * _NOTHING else None
+    reason = _weak(prepared, part, layer) or _pushed_only(now, layer)
+    return reason or "Gives next to nothing in any of these cases."
+
+
+def _limits_it(layer: Layer, now: Trial, gone: Change) -> str:
+    """A line without which the part holds more: it does harm, unless its stiffness is what it is there for."""
+    first = now.governs
+    gives = f"it is the first to give ({first.sentence.lower()})" if first.line_id == layer.id else (
+        "it draws load to a place that gives sooner"
+    )
+    without_it = f"without it the part holds {gone.margin_ratio:.2g} × as much"
+    keeps = [f"{verb} {r:.2g} × as far" for verb, r in (("bends", gone.bend_ratio), ("twists", gone.twist_ratio)) if r > 1.1]
+    if keeps:
+        return f"Sets the limit of strength: {gives}. For stiffness only: {without_it} but {' and '.join(keeps)}."
+    return f"Does harm: {gives}; {without_it}."
+
+
+def _weak(p: Prepared, part: Part, layer: Layer) -> str | None:
+    """A geometric reason why a line can do little: near the neutral line, or too short to take up its force."""
+    g, s = p.geometry, p.sums
+    line = next(i for i, la in enumerate(part.layers) if la.id == layer.id)
+    half = 0.5 * (g.z_high - g.z_low)
+    for i, bar in enumerate(p.elements.bars):
+        if bar.line != line:
+            continue
+        on = g.bar_on[i] > 0
+        off = np.abs(g.bar_z[i] - s.whole_z[0])[on] / half[on]
+        if np.mean(off) < _NEAR and not (isinstance(layer, BarLayer) and layer.on_edge):
+            return f"Lies near the neutral line ({100 * np.mean(off):.0f} % of the way to the face): hardly strained there."
+        reach = pick_up_length(p, i)
+        start, end = line_span(layer, part)
+        if isinstance(layer, BarLayer) and not p.elements.hollow and end - start < 2 * reach:
+            return (
+                f"Too short: it takes up its share of the load over about {reach:.0f} mm from each end that is not "
+                f"anchored, and is {end - start:.0f} mm long."
+            )
+    for i, m in enumerate(p.elements.membranes):
+        if m.line != line:
+            continue
+        on = g.skin_on[i] > 0
+        middle = 0.5 * (g.skin_low[i] + g.skin_high[i])
+        off = np.abs(middle - s.whole_z[0])[on] / half[on]
+        if m.strip and np.mean(off) < _NEAR:
+            return f"Lies near the neutral line ({100 * np.mean(off):.0f} % of the way to the face): hardly strained there."
+    return None
+
+
+def pick_up_length(p: Prepared, i: int) -> float:
+    """Length over which bar i takes up its force from the foam, 1/λ = √(EA/k_s), k_s = 2πG/ln(R/r), R half of the
+    thickness (shear lag of a fibre, Cox 1952); mm."""
+    g = p.geometry
+    bar = p.elements.bars[i]
+    on = g.bar_on[i] > 0
+    radius = float(np.sqrt(bar.stock.area_mm2 / np.pi))
+    far = max(0.5 * float(np.mean((g.z_high - g.z_low)[on])), 1.5 * radius)
+    stiff = 2 * np.pi * float(p.draws.foam.G[0]) / np.log(far / radius)
+    return float(np.sqrt(float(p.draws.bars[i].E[0]) * bar.stock.area_mm2 / stiff))
+
+
+def _pushed_only(now: Trial, layer: Layer) -> str | None:
+    """A skin on the face that every case presses: tapes wrinkle there and carry little."""
+    kinds = ("skin_tension", "skin_yield")
+    seen = [_use(c, layer.id, kinds) for c in now.cases]
+    if isinstance(layer, StripLayer | FilmLayer) and layer.face in ("upper", "lower") and max(seen, default=0) < 0.02:
+        return f"The {layer.face} face is never pulled in these cases: pressed it wrinkles early and gives little."
+    return None
+
+
+def _use(case: CaseTrial, line_id: str, kinds: tuple[str, ...]) -> float:
+    return max((1 / case.by_kind[k, line_id] for k in kinds if (k, line_id) in case.by_kind), default=0.0)
