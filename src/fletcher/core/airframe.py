@@ -318,9 +318,9 @@ class Setting(Document):
     hottest_C: Annotated[float, Field(ge=-30, le=90, description="Hottest at which it flies")] = 23.0
     coldest_C: Annotated[float, Field(ge=-50, le=40, description="Coldest at which it flies")] = 15.0
     parked_C: Annotated[float, Field(ge=-30, le=110, description="Hottest where it lies, such as a parked car")] = 30.0
-    damp: Annotated[Literal["dry", "damp", "wet"], Field(description="Kept dry, damp air or dew, rain and wet grass")] = (
-        "dry"
-    )
+    damp: Annotated[
+        Literal["dry", "damp", "wet"], Field(description="Kept dry, damp air or dew, rain and wet grass")
+    ] = "dry"
 
 
 class Airframe(Document):

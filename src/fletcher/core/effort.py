@@ -11,12 +11,22 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 
-from fletcher.core.airframe import BarLayer, CordLayer, CutLayer, FilmLayer, Laminate, Part, RectangleSection, StripLayer
+from fletcher.core.airframe import (
+    BarLayer,
+    CordLayer,
+    CutLayer,
+    FilmLayer,
+    Laminate,
+    Part,
+    RectangleSection,
+    StripLayer,
+)
 from fletcher.core.airframe import WallLayer as Wall
 from fletcher.core.assembly import line_span
 from fletcher.core.evidence import Band
 from fletcher.core.materials import Catalogue, Range
 from fletcher.core.tables import reference, table_rows
+
 
 @dataclass(frozen=True)
 class Price:

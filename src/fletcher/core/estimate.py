@@ -147,7 +147,7 @@ class Analysis:
         return moments[self.loading.read]
 
 
-@lru_cache(maxsize=12)
+@lru_cache(maxsize=24)
 def _prepared(part: Part, points: tuple[float, ...], setting: Setting, count: int) -> Prepared:
     """Prepare a part of the reference materials in a setting, with so many samples; its load cases, and what does not
     bear on it, are left out of the key."""

@@ -11,9 +11,9 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from contextvars import ContextVar
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from functools import lru_cache
-from typing import TypeVar
+from typing import Any, TypeVar
 
 import numpy as np
 from pydantic import BaseModel, ConfigDict
@@ -177,8 +177,9 @@ def _cut(draw: _Draw) -> _Draw:
     count = 1 + drawn()
     if count == 1 + SAMPLES:
         return draw
-    kept = {f.name: getattr(draw, f.name) for f in fields(draw)}
-    return type(draw)(**{k: v if v is None else v[:count] for k, v in kept.items()})
+    kept: dict[str, Any] = {f.name: getattr(draw, f.name) for f in fields(draw)}
+    cut: dict[str, Any] = {name: values if values is None else values[:count] for name, values in kept.items()}
+    return replace(draw, **cut)
 
 
 def draw_foam(foam: Foam) -> FoamDraw:

@@ -12,7 +12,7 @@ from functools import partial
 
 from fletcher.core.airframe import Airframe, BarLayer, CutLayer, Layer, Part, StripLayer, WallLayer
 from fletcher.core.assembly import line_span
-from fletcher.core.results import Tolerance
+from fletcher.core.studies import Tolerance
 from fletcher.core.trial import Trial, possible, trial, with_line
 
 COSTS = 0.05
@@ -107,14 +107,13 @@ def exactness(airframe: Airframe, part: Part, case_id: str) -> list[Tolerance]:
 
     found = []
     for dim in dimensions(part):
-        worst: Tolerance | None = None
-        for sign, way in zip((1, -1), dim.ways, strict=True):
-            told = _narrowed(partial(lambda d, s, mm: loss(d, s * mm), dim, sign))
-            if told is not None and (worst is None or told[0] < worst.off_mm):
-                worst = Tolerance(line_id=dim.line.id, dimension=dim.name, off_mm=told[0], way=way, costs=told[1])
-        if worst is None:
-            worst = Tolerance(line_id=dim.line.id, dimension=dim.name, off_mm=None, way="", costs="")
-        found.append(worst)
+        told = [
+            (_narrowed(partial(lambda d, s, mm: loss(d, s * mm), dim, sign)), way)
+            for sign, way in zip((1, -1), dim.ways, strict=True)
+        ]
+        known = [(off[0], off[1], way) for off, way in told if off is not None]
+        off_mm, costs, way = min(known, default=(None, "", ""))
+        found.append(Tolerance(line_id=dim.line.id, dimension=dim.name, off_mm=off_mm, way=way, costs=costs))
     return sorted(found, key=lambda t: 1e9 if t.off_mm is None else t.off_mm)
 
 
@@ -141,8 +140,6 @@ def _narrowed(loss: Callable[[float], tuple[float, str] | None]) -> tuple[float,
             low, slope = at, max(value, 1e-6) / at
             if low >= _FAR_MM:
                 return None
-        if high is None:
-            at = min(max(1.6 * low, min(1.05 * COSTS / slope, 8 * low)), _FAR_MM)
-        else:
-            at = 0.5 * (low + high)
+        further = min(max(1.6 * low, min(1.05 * COSTS / max(slope, 1e-9), 8 * low)), _FAR_MM)
+        at = further if high is None else 0.5 * (low + high)
     return None if high is None else (high, why)

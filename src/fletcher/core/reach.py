@@ -16,7 +16,8 @@ from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Layer, Part, W
 from fletcher.core.estimate import Prepared, prepared_for, under_all
 from fletcher.core.evidence import SAMPLES, Band, samples
 from fletcher.core.report import verdict_of
-from fletcher.core.results import CaseVerdict, Limit, Need, Reach
+from fletcher.core.results import CaseVerdict
+from fletcher.core.studies import Limit, Need, Reach
 from fletcher.core.trial import Trial, possible, trial
 
 _MOST = 8.0
@@ -109,7 +110,9 @@ def reach(airframe: Airframe, part: Part) -> Reach:
         limits.append(_fastest(p, airframe, part, fast))
     for a in under_all(p, airframe, part, list(part.cases)):
         m, v = a.loading.measure, verdict_of(a)
-        most = Band(**{n: m.value * getattr(v.holds, n) / v.asked for n in ("typ", "low", "high")}, causes=v.holds.causes)
+        most = Band(
+            **{n: m.value * getattr(v.holds, n) / v.asked for n in ("typ", "low", "high")}, causes=v.holds.causes
+        )
         limits.append(
             Limit(
                 name=f"{v.name}: {m.name}", unit=m.unit, now=m.value, most=most,
@@ -141,7 +144,10 @@ def _fastest(p: Prepared, airframe: Airframe, part: Part, fast: list[cases.Case]
 
     now = max(c.speed_m_s for c in fast)  # type: ignore[union-attr]
     limit = _limit("Speed of its cases", "m/s", now, _root(at), _NO_CLEARANCE)
-    for name, speeds in (("It twists away (divergence)", p.shaking.divergence), ("Control reverses", p.shaking.reversal)):
+    for name, speeds in (
+        ("It twists away (divergence)", p.shaking.divergence),
+        ("Control reverses", p.shaking.reversal),
+    ):
         if speeds is None or not np.isfinite(speeds[0]) or part.kind not in ("wing", "tail"):
             continue
         bound = float(speeds[0]) / 1.5
@@ -149,7 +155,9 @@ def _fastest(p: Prepared, airframe: Airframe, part: Part, fast: list[cases.Case]
             seen = np.sort(speeds[np.isfinite(speeds)]) / 1.5
             low, high = float(np.quantile(seen, 0.05)), float(np.quantile(seen, 0.95))
             band = Band(typ=bound, low=min(low, bound), high=max(high, bound))
-            limit = limit.model_copy(update={"most": band, "gives": f"{name}, less half as much again", "in_case": None})
+            limit = limit.model_copy(
+                update={"most": band, "gives": f"{name}, less half as much again", "in_case": None}
+            )
     return limit
 
 
@@ -170,7 +178,9 @@ def _remedies(part: Part) -> list[tuple[str, str, tuple[str, ...], Layer]]:
     thin = min(part.root_thickness_mm, part.tip_thickness_mm)
     stock = "carbon_rod_3" if thin >= 9 else "carbon_rod_2" if thin >= 6 else "carbon_strip_3x0.5"
     if bars:
-        bar = bars[0].model_copy(update={"id": free, "root_percent": beside, "tip_percent": beside, "splices": (), "sleeve": None})
+        bar = bars[0].model_copy(
+            update={"id": free, "root_percent": beside, "tip_percent": beside, "splices": (), "sleeve": None}
+        )
     else:
         bar = BarLayer(
             id=free, stock=stock, place="pair" if thin >= 9 else "middle", root_percent=place, tip_percent=place,
@@ -205,7 +215,9 @@ def _needs(airframe: Airframe, part: Part) -> list[Need]:
                 margin_now=now.governs.margin,
                 margin_then=None if brings is None else brings.governs.margin,
                 divergence_ratio=None
-                if brings is None or part.kind not in ("wing", "tail") or not np.isfinite(brings.divergence_m_s * now.divergence_m_s)
+                if brings is None
+                or part.kind not in ("wing", "tail")
+                or not np.isfinite(brings.divergence_m_s * now.divergence_m_s)
                 else brings.divergence_m_s / now.divergence_m_s,
             )
         )

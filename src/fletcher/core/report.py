@@ -6,8 +6,10 @@ import numpy as np
 
 from fletcher.core import cases, loads, words
 from fletcher.core.airframe import Airframe
+from fletcher.core.balance import centre_of_mass
 from fletcher.core.bending import snap
 from fletcher.core.cords import draw_cord, pulled_edge
+from fletcher.core.effort import effort_of
 from fletcher.core.elements import NOSE, TAIL
 from fletcher.core.estimate import Analysis, Prepared, prepared_for, under_all
 from fletcher.core.evidence import Band, Inputs, band, limits
@@ -17,22 +19,27 @@ from fletcher.core.results import (
     ControlResult,
     CordResult,
     Curves,
+    EffortResult,
     Estimate,
     Failure,
     LineResult,
     Measure,
+    ModeCurve,
     Shakes,
     SnapResult,
 )
 from fletcher.core.sections import principal_angle
 from fletcher.core.setting import setting_warnings
-from fletcher.core.shares import bending_shares, integral, torsion_shares
+from fletcher.core.shares import bending_shares, integral, strength_shares, torsion_shares
 from fletcher.core.sources import sources_of
-from fletcher.core.strength import Mode
+from fletcher.core.strength import Mode, at_stations
+from fletcher.core.wanted import targets_of
 from fletcher.core.workings import workings_of
 
 _QUIET = 0.01
 """Below this share of the largest moment the case asks for next to nothing and no capacity is drawn."""
+_CURVES = 8
+"""So many ways to fail are drawn along the part."""
 _FAR = 12.0
 """Modes that hold more than this many times what the first one holds are not listed."""
 
@@ -195,10 +202,10 @@ def _snaps(a: Analysis) -> list[SnapResult]:
     ]
 
 
-def _lines(a: Analysis, factor: float, inputs: Inputs) -> list[LineResult]:
+def _lines(a: Analysis, first: Mode, inputs: Inputs) -> list[LineResult]:
     grams, shares = integral(a.prepared.line_mass, a.prepared.mesh), bending_shares(a)
-    twists = torsion_shares(a)
-    layers = a.prepared.elements.part.layers
+    twists, carries = torsion_shares(a), strength_shares(a, first)
+    layers, factor = a.prepared.elements.part.layers, a.case.safety_factor
     out = []
     for n in (*(() if a.prepared.elements.hollow else (len(layers),)), *range(len(layers))):
         line = None if n == len(layers) else n
@@ -211,6 +218,7 @@ def _lines(a: Analysis, factor: float, inputs: Inputs) -> list[LineResult]:
                 grams=band(grams[n], inputs),
                 bending_share=float(shares[n]),
                 torsion_share=float(twists[n]),
+                strength_share=float(carries[n]),
                 use=_numbers(use, 4),
             )
         )
@@ -240,6 +248,8 @@ def _curves(a: Analysis, factor: float) -> Curves:
     return Curves(
         y_mm=_numbers(a.prepared.geometry.y, 8),
         moment_N_mm=_numbers(moment[0]),
+        shear_N=_numbers(at_stations(a.prepared.mesh, np.abs(a.response.slope[0]))),
+        torque_N_mm=_numbers(a.loading.torque[0]),
         capacity_N_mm=seen(capacity[0]),
         capacity_low_N_mm=seen(low),
         capacity_high_N_mm=seen(high),
@@ -258,6 +268,20 @@ def _curves(a: Analysis, factor: float) -> Curves:
         shear_centre_mm=_numbers(a.prepared.fields.shear_centre[0]),
         twist_deg=_numbers(np.degrees(a.twist[0])),
     )
+
+
+def _mode_curves(a: Analysis, told: list[Mode]) -> list[ModeCurve]:
+    layers = a.prepared.elements.part.layers
+    return [
+        ModeCurve(
+            label=words.failure_sentence(m, a.prepared.elements),
+            kind=m.kind,
+            line_id=None if m.line is None else layers[m.line].id,
+            breaks=m.breaks,
+            use=_numbers(m.use[0] * a.case.safety_factor, 4),
+        )
+        for m in told[:_CURVES]
+    ]
 
 
 def read_at(a: Analysis) -> int:
@@ -350,6 +374,14 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe) -> Est
     snaps = _snaps(a)
     here = next(v for v in verdicts if v.case_id == case.id)
     measure = a.loading.measure
+    least = min(verdicts, key=lambda v: v.holds.typ / v.asked)
+    margin = Band(
+        **{n: getattr(least.holds, n) / least.asked for n in ("typ", "low", "high")}, causes=least.holds.causes
+    )
+    added, deflection = band(total - grams[-1], inputs), band(bend, inputs)
+    twist = band(np.degrees(a.twist[:, twist_at(a)]), inputs) if np.any(a.loading.torque) else None
+    balance = band(centre_of_mass(p, part)[0], inputs)
+    effort = effort_of(part)
     return Estimate(
         part_id=part.id,
         case_id=case.id,
@@ -360,26 +392,35 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe) -> Est
         measure=Measure(name=measure.name, value=measure.value, unit=measure.unit),
         safety_factor=case.safety_factor,
         mass_g=band(total, inputs),
-        added_g=band(total - grams[-1], inputs),
-        deflection_mm=band(bend, inputs),
+        added_g=added,
+        deflection_mm=deflection,
         deflection_at_mm=float(p.geometry.y[k]),
-        twist_deg=band(np.degrees(a.twist[:, twist_at(a)]), inputs) if np.any(a.loading.torque) else None,
+        twist_deg=twist,
         twist_at_mm=float(p.geometry.y[twist_at(a)]),
         span_mm=part.span_mm,
         holds=here.holds,
         first=failures[0],
         failures=failures,
         verdicts=verdicts,
-        governs=min(verdicts, key=lambda v: v.holds.typ / v.asked).case_id,
+        governs=least.case_id,
         shakes=_shakes(p, inputs, airframe) if part.kind in ("wing", "tail") else None,
         control=_control(a, inputs),
         cords=_cords(a, inputs),
         snaps=snaps,
-        lines=_lines(a, case.safety_factor, inputs),
+        lines=_lines(a, told[0], inputs),
         curves=_curves(a, case.safety_factor),
+        modes=_mode_curves(a, told),
+        balance_mm=balance,
+        margin=margin,
+        effort=EffortResult(cost=effort.cost, hours=effort.hours, ready_h=effort.ready_h, tools=effort.tools),
+        targets=targets_of(part, case, deflection, twist, margin, added, balance),
         stretches=p.stretches,
         workings=workings_of(a, told, snaps),
         sources=sources_of(a.prepared.elements),
-        warnings=[*a.loading.notes, *setting_warnings(p.elements, airframe.setting), *words.warnings_of(airframe, part, case, float(total[0]), float(bend[0]))],
+        warnings=[
+            *a.loading.notes,
+            *setting_warnings(p.elements, airframe.setting),
+            *words.warnings_of(airframe, part, case, float(total[0]), float(bend[0])),
+        ],
         assumptions=list(words.ASSUMPTIONS),
     )

@@ -26,6 +26,8 @@ class LineResult(Result):
     grams: Band
     bending_share: float
     torsion_share: float
+    strength_share: float
+    """What it carries of the load of the case where the part gives first."""
     use: list[float]
 
 
@@ -165,6 +167,9 @@ class Curves(Result):
 
     y_mm: list[float]
     moment_N_mm: list[float]
+    """Of the kind that the case reads: bending, edgewise bending or twist."""
+    shear_N: list[float]
+    torque_N_mm: list[float]
     capacity_N_mm: list[float | None]
     capacity_low_N_mm: list[float | None]
     capacity_high_N_mm: list[float | None]
@@ -247,6 +252,37 @@ class Stretch(Result):
     tip_side: Cut
 
 
+class TargetResult(Result):
+    """A wanted range against the figure: "bend", "twist", "margin", "added" or "balance"; whether it is met at both
+    ends of the band, typically, or not, and on which side it lies if not."""
+
+    figure: str
+    low: float | None
+    high: float | None
+    value: Band
+    met: Literal["sure", "typical", "no"]
+    side: Literal["under", "over"] | None
+
+
+class ModeCurve(Result):
+    """Share of strength that one way to fail uses along the part, at the load times its factor."""
+
+    label: str
+    kind: str
+    line_id: str | None
+    breaks: bool
+    use: list[float]
+
+
+class EffortResult(Result):
+    """What one piece asks of purse and bench: credits, hours of hands, hours until it can be handled, tools."""
+
+    cost: Band
+    hours: Band
+    ready_h: Band
+    tools: tuple[str, ...]
+
+
 class Estimate(Result):
     """Everything the Bench shows of one part in one load case."""
 
@@ -282,77 +318,17 @@ class Estimate(Result):
     snaps: list[SnapResult]
     lines: list[LineResult]
     curves: Curves
+    modes: list[ModeCurve]
+    """The ways to fail that use most of the strength, the first to give first."""
+    balance_mm: Band
+    """The part's centre of mass behind its root's leading edge."""
+    margin: Band
+    """What it holds over what is asked, in the case that leaves least."""
+    effort: EffortResult
+    targets: list[TargetResult]
     stretches: list[Stretch]
     workings: list[Working]
     sources: list[Source]
     """Where the values of all its materials come from."""
     warnings: list[str]
     assumptions: list[str]
-
-
-class Change(Result):
-    """What a change to a lay-up does, by typical values: grams more or less, the margin of the case that then leaves
-    least (what it holds over what is asked), and margin, bend and twist over what they were."""
-
-    says: str
-    grams: float
-    margin: float
-    margin_ratio: float
-    bend_ratio: float
-    twist_ratio: float
-    first: str
-
-
-class LineWorth(Result):
-    """What a line is worth: without it, with less of it; and why it gives nothing, if so."""
-
-    line_id: str
-    without: Change | None
-    """None where the part could not be without it."""
-    lighter: list[Change]
-    remark: str | None
-
-
-class Tolerance(Result):
-    """How far a dimension of a line may be off before 5 % is lost, mm (None: not within 60 mm), which way that is, and
-    what is lost first."""
-
-    line_id: str
-    dimension: str
-    off_mm: float | None
-    way: str
-    costs: str
-
-
-class Limit(Result):
-    """How far one figure may go before the part stops being enough, all else as it is; `most` None: not within eight
-    times the present figure."""
-
-    name: str
-    unit: str
-    now: float
-    most: Band | None
-    gives: str | None
-    in_case: str | None
-    caution: str
-
-
-class Need(Result):
-    """From how many times the present loads (with their factors) something becomes necessary, and what it would bring
-    if it were put in now, by typical values. None: not within reach, or not possible in this part."""
-
-    what: str
-    why: str
-    from_load: float | None
-    in_case: str | None
-    grams: float | None
-    margin_now: float
-    margin_then: float | None
-    divergence_ratio: float | None
-
-
-class Reach(Result):
-    """The limits of a lay-up."""
-
-    limits: list[Limit]
-    needs: list[Need]

@@ -4,7 +4,7 @@ hot parked car or the cold does besides.
 The factors are judgement [J] with ranges, kept per family of material in data/families.csv:
 
 - warmth: stiffness and strength fall in a straight line from 1 at 23 °C to 0.35 where the family softens, and on to
-  0.05 (the usual shape of the modulus of a glassy polymer below its glass point; McCrum, Buckley & Bucknall 1997, ch. 4);
+  0.05 (the usual shape of the modulus of a glassy polymer; McCrum, Buckley & Bucknall 1997, ch. 4);
 - sun: strength and adhesion halve in so many months outdoors without paint;
 - damp: what stiffness and strength keep.
 """
@@ -59,7 +59,7 @@ def warm(softens_C: float, temperature_C: float) -> float:
 
 def sunned(half_months: float, months: float) -> float:
     """What is left of strength after so many months in the sun, 0.5^(months/half life)."""
-    return max(_LEAST, 0.5 ** (months / half_months))
+    return max(_LEAST, float(0.5 ** (months / half_months)))
 
 
 @dataclass(frozen=True)

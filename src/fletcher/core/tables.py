@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import csv
 from collections.abc import Callable, Iterator
-from dataclasses import fields
+from dataclasses import dataclass, fields
 from functools import cache
 from importlib import resources
 from typing import Any, TypeVar
@@ -257,6 +257,22 @@ def table_rows(table: str, ranges: tuple[str, ...]) -> Iterator[dict[str, Any]]:
             raise MaterialDataError(f"{table} line {line} ({row.get('key')}): {error}") from error
 
 
+@dataclass(frozen=True)
+class Word:
+    """A word of the trade: what it means in a sentence, and what more there is to know."""
+
+    key: str
+    term: str
+    plain: str
+    more: str
+
+
+@cache
+def glossary() -> tuple[Word, ...]:
+    """Every word that the product explains."""
+    return tuple(Word(**{k: v.strip() for k, v in row.items()}) for _, row in _rows("glossary.csv"))
+
+
 def family_rows() -> Iterator[tuple[str, dict[str, Any]]]:
     """The rows of the table of families: how each takes warmth, cold, sun and damp.
 
@@ -269,7 +285,10 @@ def family_rows() -> Iterator[tuple[str, dict[str, Any]]]:
         try:
             values: dict[str, Any] = {n: _required(row, n) for n in ("softens_C", "damp_keeps", "wet_keeps")}
             values |= {n: row[n].strip() for n in ("parked", "grade", "basis")}
-            values |= {"sun_half_months": _range(row, "sun_half_months"), "brittle_below_C": float(row["brittle_below_C"])}
+            values |= {
+                "sun_half_months": _range(row, "sun_half_months"),
+                "brittle_below_C": float(row["brittle_below_C"]),
+            }
         except (ValueError, KeyError) as error:
             raise MaterialDataError(f"families.csv line {line} ({row.get('family')}): {error}") from error
         yield row["family"], values

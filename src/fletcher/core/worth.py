@@ -6,23 +6,22 @@ All by trials with typical values: the part is computed again without the line, 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Layer, Part, StripLayer, WallLayer
+from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Layer, Part, StripLayer
 from fletcher.core.assembly import line_span
 from fletcher.core.estimate import Prepared, prepared_for
 from fletcher.core.evidence import samples
-from fletcher.core.materials import Bar, Sheet
-from fletcher.core.results import Change, LineWorth
-from fletcher.core.tables import reference
+from fletcher.core.ladders import lighter
+from fletcher.core.studies import Change, LineWorth
 from fletcher.core.trial import CaseTrial, Trial, possible, trial, with_line, without
 
 _NOTHING = 0.01
 """Below this share of margin, bend and twist a line is said to give nothing."""
 _NEAR = 0.35
 """A thing nearer to the neutral line than this share of the half thickness lies near it."""
+_NEUTRAL = "Lies near the neutral line ({share:.0f} % of the way to the face): hardly strained there."
 
 
 def _change(now: Trial, then: Trial, case_id: str, words: str) -> Change:
@@ -42,39 +41,6 @@ def _change(now: Trial, then: Trial, case_id: str, words: str) -> Change:
     )
 
 
-def lighter(layer: Layer) -> Iterator[tuple[Layer, str]]:
-    """Ways to leave out some of a line: the next thinner stock of its kind, a ply less, a quarter of its width less, a
-    fifth of its length less."""
-    catalogue = reference()
-    if isinstance(layer, BarLayer):
-        stock = thinner_bar(catalogue.bars[layer.stock], catalogue.bars)
-        if stock is not None:
-            yield layer.model_copy(update={"stock": stock.key, "weighed_g_per_m": None}), f"as {stock.name}"
-    elif isinstance(layer, WallLayer):
-        sheet = _thinner_sheet(catalogue.sheets[layer.sheet], catalogue.sheets)
-        if sheet is not None:
-            yield layer.model_copy(update={"sheet": sheet.key, "weighed_g_per_m2": None}), f"as {sheet.name}"
-    if isinstance(layer, StripLayer | FilmLayer | WallLayer) and layer.plies > 1:
-        yield layer.model_copy(update={"plies": layer.plies - 1}), "one ply less"
-    if isinstance(layer, StripLayer):
-        wide = max(0.5, round(0.75 * layer.width_mm, 1))
-        end = None if layer.end_width_mm is None else max(0.5, round(0.75 * layer.end_width_mm, 1))
-        yield layer.model_copy(update={"width_mm": wide, "end_width_mm": end}), f"{wide:g} mm wide"
-
-
-def thinner_bar(bar: Bar, bars: dict[str, Bar]) -> Bar | None:
-    """The largest bar of the same family and shape with less section; None where there is none."""
-    smaller = [b for b in bars.values() if b.family == bar.family and b.shape == bar.shape]
-    smaller = [b for b in smaller if b.area_mm2 < 0.98 * bar.area_mm2]
-    return max(smaller, key=lambda b: b.area_mm2, default=None)
-
-
-def _thinner_sheet(sheet: Sheet, sheets: dict[str, Sheet]) -> Sheet | None:
-    thinner = [s for s in sheets.values() if s.family == sheet.family and s.build == sheet.build]
-    thinner = [s for s in thinner if s.areal_mass_g_m2.typ < 0.98 * sheet.areal_mass_g_m2.typ]
-    return max(thinner, key=lambda s: s.areal_mass_g_m2.typ, default=None)
-
-
 def _shorter(layer: Layer, part: Part) -> Iterator[tuple[Layer, str]]:
     start, end = line_span(layer, part)
     to = round(end - 0.2 * (end - start))
@@ -83,8 +49,8 @@ def _shorter(layer: Layer, part: Part) -> Iterator[tuple[Layer, str]]:
 
 
 def worth(airframe: Airframe, part: Part, case_id: str) -> list[LineWorth]:
-    """What every line that is on is worth, in the order of the lay-up; `case_id` is the case whose bend and twist count.
-    The margin is that of the case that leaves least."""
+    """What every line that is on is worth, in the order of the lay-up. Bend and twist are those of the case `case_id`,
+    the margin that of the case that leaves least."""
     now = trial(airframe, part)
     found = []
     for layer in part.layers:
@@ -107,9 +73,7 @@ def worth(airframe: Airframe, part: Part, case_id: str) -> list[LineWorth]:
     return found
 
 
-def _remark(
-    airframe: Airframe, part: Part, layer: Layer, now: Trial, gone: Change | None, case_id: str
-) -> str | None:
+def _remark(airframe: Airframe, part: Part, layer: Layer, now: Trial, gone: Change | None, case_id: str) -> str | None:
     """Why a line is useless or does harm; None where it earns its grams."""
     if gone is None:
         return None
@@ -127,11 +91,15 @@ def _remark(
 def _limits_it(layer: Layer, now: Trial, gone: Change) -> str:
     """A line without which the part holds more: it does harm, unless its stiffness is what it is there for."""
     first = now.governs
-    gives = f"it is the first to give ({first.sentence.lower()})" if first.line_id == layer.id else (
-        "it draws load to a place that gives sooner"
+    gives = (
+        f"it is the first to give ({first.sentence.lower()})"
+        if first.line_id == layer.id
+        else ("it draws load to a place that gives sooner")
     )
     without_it = f"without it the part holds {gone.margin_ratio:.2g} × as much"
-    keeps = [f"{verb} {r:.2g} × as far" for verb, r in (("bends", gone.bend_ratio), ("twists", gone.twist_ratio)) if r > 1.1]
+    keeps = [
+        f"{verb} {r:.2g} × as far" for verb, r in (("bends", gone.bend_ratio), ("twists", gone.twist_ratio)) if r > 1.1
+    ]
     if keeps:
         return f"Sets the limit of strength: {gives}. For stiffness only: {without_it} but {' and '.join(keeps)}."
     return f"Does harm: {gives}; {without_it}."
@@ -148,7 +116,7 @@ def _weak(p: Prepared, part: Part, layer: Layer) -> str | None:
         on = g.bar_on[i] > 0
         off = np.abs(g.bar_z[i] - s.whole_z[0])[on] / half[on]
         if np.mean(off) < _NEAR and not (isinstance(layer, BarLayer) and layer.on_edge):
-            return f"Lies near the neutral line ({100 * np.mean(off):.0f} % of the way to the face): hardly strained there."
+            return _NEUTRAL.format(share=100 * np.mean(off))
         reach = pick_up_length(p, i)
         start, end = line_span(layer, part)
         if isinstance(layer, BarLayer) and not p.elements.hollow and end - start < 2 * reach:
@@ -163,7 +131,7 @@ def _weak(p: Prepared, part: Part, layer: Layer) -> str | None:
         middle = 0.5 * (g.skin_low[i] + g.skin_high[i])
         off = np.abs(middle - s.whole_z[0])[on] / half[on]
         if m.strip and np.mean(off) < _NEAR:
-            return f"Lies near the neutral line ({100 * np.mean(off):.0f} % of the way to the face): hardly strained there."
+            return _NEUTRAL.format(share=100 * np.mean(off))
     return None
 
 

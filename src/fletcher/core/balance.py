@@ -1,0 +1,90 @@
+"""Where the mass lies: of one part, and of the airframe that its parts make at their places."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from fletcher.core.airframe import Airframe, Part
+from fletcher.core.effort import effort_of
+from fletcher.core.estimate import Prepared, prepared_for
+from fletcher.core.evidence import band
+from fletcher.core.outline import Array
+from fletcher.core.shares import integral
+from fletcher.core.studies import PartMass, Whole
+
+
+def _line_places(p: Prepared) -> Array:
+    """Place of the mass of every line and, last, of the foam, aft of the local leading edge, (lines + 1, n)."""
+    g, elements = p.geometry, p.elements
+    places = np.tile(0.5 * g.chord, (len(elements.part.layers) + 1, 1))
+    weight = np.full_like(places, 1e-12)
+    places *= weight
+
+    def put(line: int, x: Array, grams: Array) -> None:
+        places[line] += x * grams
+        weight[line] += grams
+
+    for i, bar in enumerate(elements.bars):
+        put(bar.line, g.bar_x[i], g.bar_on[i] * bar.stock.area_mm2)
+    for i, m in enumerate(elements.membranes):
+        limit = p.limits.skins[i]
+        put(m.line, 0.5 * (limit.front + limit.rear), g.skin_on[i] * g.skin[i, 0])
+    for cord in elements.cords:
+        put(cord.line, g.chord if cord.face == "rear" else np.zeros_like(g.chord), np.ones_like(g.chord))
+    places /= weight
+    places[-1] = p.centroid
+    return places
+
+
+def centre_of_mass(p: Prepared, part: Part) -> tuple[Array, Array]:
+    """The part's centre of mass behind its root's leading edge and out from its root, mm, (S,) each."""
+    y = p.geometry.y
+    setback = part.tip_setback_mm * y / part.span_mm
+    x = _line_places(p) + setback
+    total = integral(p.line_mass, p.mesh).sum(0)
+    return (
+        np.asarray(integral(p.line_mass * x[:, None, :], p.mesh).sum(0) / total),
+        np.asarray(integral(p.line_mass * y, p.mesh).sum(0) / total),
+    )
+
+
+def whole(airframe: Airframe) -> Whole:
+    """The masses of all parts of a checked airframe at their places, and where they balance: the bare structure. What
+    is left to the all-up mass is equipment, glue and paint."""
+    parts, grams, moment = [], None, None
+    cost = hours = 0.0
+    inputs = []
+    for part in airframe.parts:
+        p = prepared_for(part, airframe.setting)
+        inputs.append(p.inputs)
+        x, y = centre_of_mass(p, part)
+        mass = integral(p.line_mass, p.mesh).sum(0)
+        rise = np.radians(part.place.dihedral_deg)
+        effort = effort_of(part)
+        parts.append(
+            PartMass(
+                part_id=part.id,
+                name=part.name,
+                count=part.count,
+                grams=band(mass, p.inputs),
+                x_mm=part.place.x_mm + float(x[0]),
+                y_mm=part.place.y_mm + float(y[0] * np.cos(rise)),
+                z_mm=part.place.z_mm + float(y[0] * np.sin(rise)),
+            )
+        )
+        cost += part.count * effort.cost.typ
+        hours += part.count * effort.hours.typ
+        if part.kind == "plank":  # a test piece does not fly
+            continue
+        grams = part.count * mass + (0.0 if grams is None else grams)
+        moment = part.count * mass * (part.place.x_mm + x) + (0.0 if moment is None else moment)
+    if grams is None or moment is None:
+        return Whole(parts=parts, structure_g=None, balance_mm=None, left_g=None, cost=cost, hours=hours)
+    return Whole(
+        parts=parts,
+        structure_g=band(grams, inputs[0]).model_copy(update={"causes": ()}),
+        balance_mm=band(moment / grams, inputs[0]).model_copy(update={"causes": ()}),
+        left_g=airframe.all_up_mass_g - float(grams[0]),
+        cost=cost,
+        hours=hours,
+    )
