@@ -66,7 +66,59 @@ export interface paths {
          */
         put: operations["fletcher_server_airframes_api_save_airframe"];
         post?: never;
+        /**
+         * Delete Airframe
+         * @description Take an airframe off the shelf for good.
+         */
+        delete: operations["fletcher_server_airframes_api_delete_airframe"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/airframes/{airframe_id}/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Pins
+         * @description All variants that are pinned up.
+         */
+        get: operations["fletcher_server_airframes_api_read_pins"];
+        put?: never;
+        /**
+         * Add Pin
+         * @description Pin a part up as it was in a revision; six at most.
+         */
+        post: operations["fletcher_server_airframes_api_add_pin"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/airframes/{airframe_id}/pins/{pin_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename Pin
+         * @description Give a pin another name.
+         */
+        put: operations["fletcher_server_airframes_api_rename_pin"];
+        post?: never;
+        /**
+         * Remove Pin
+         * @description Take a pin down.
+         */
+        delete: operations["fletcher_server_airframes_api_remove_pin"];
         options?: never;
         head?: never;
         patch?: never;
@@ -86,6 +138,46 @@ export interface paths {
          * @description Go forward again after undo.
          */
         post: operations["fletcher_server_airframes_api_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/airframes/{airframe_id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read History
+         * @description The revisions of an airframe, the newest first, forty at a time.
+         */
+        get: operations["fletcher_server_airframes_api_read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/airframes/{airframe_id}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Revision
+         * @description The document of one revision.
+         */
+        get: operations["fletcher_server_airframes_api_read_revision"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -172,6 +264,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Choices
+         * @description Every construction for a wanted size and airframe, with what rules it out.
+         */
+        post: operations["fletcher_server_airframes_studies_read_choices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Comparison
+         * @description The figures of the part and of its other states, side by side.
+         */
+        post: operations["fletcher_server_airframes_studies_read_comparison"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/construct": {
         parameters: {
             query?: never;
@@ -232,6 +364,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exactness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Exactness
+         * @description How many millimetres every placed dimension may be off.
+         */
+        post: operations["fletcher_server_airframes_studies_read_exactness"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/glossary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Glossary
+         * @description Every word that the product explains.
+         */
+        get: operations["fletcher_server_stockroom_api_read_glossary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Match
+         * @description One line scaled until the part weighs, bends or twists as wanted.
+         */
+        post: operations["fletcher_server_airframes_studies_read_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Preferences
+         * @description Keep what a person prefers.
+         */
+        put: operations["fletcher_server_accounts_api_save_preferences"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Reach
+         * @description The limits of the lay-up: how heavy, how fast, how hard a pull.
+         */
+        post: operations["fletcher_server_airframes_studies_read_reach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Scaling
+         * @description The same design at another span.
+         */
+        post: operations["fletcher_server_airframes_studies_read_scaling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -280,6 +532,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/whole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Whole
+         * @description The masses of all parts at their places, and where the bare structure balances.
+         */
+        post: operations["fletcher_server_airframes_studies_read_whole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Worth
+         * @description What every line of the lay-up is worth: without it, and with less of it.
+         */
+        post: operations["fletcher_server_airframes_studies_read_worth"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -295,7 +587,7 @@ export interface components {
         };
         /**
          * Airframe
-         * @description An airframe: its flying mass and its parts. This is the file format, version 2.
+         * @description An airframe: its flying mass and its parts. This is the file format, version 3.
          */
         Airframe: {
             /**
@@ -322,6 +614,16 @@ export interface components {
              */
             parts: components["schemas"]["Part"][];
             /**
+             * @default {
+             *       "coldest_C": 15,
+             *       "damp": "dry",
+             *       "hottest_C": 23,
+             *       "parked_C": 30,
+             *       "sun_months": 0
+             *     }
+             */
+            setting: components["schemas"]["Setting"];
+            /**
              * State
              * @default building
              * @enum {string}
@@ -335,10 +637,10 @@ export interface components {
             top_speed_m_s: number;
             /**
              * Version
-             * @default 2
+             * @default 3
              * @constant
              */
-            version: 2;
+            version: 3;
         };
         /**
          * AirframeOut
@@ -496,6 +798,11 @@ export interface components {
              */
             name: string;
             /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
              * On Edge
              * @default false
              */
@@ -540,6 +847,16 @@ export interface components {
              * @description Own weighing of this very bar; null takes the table's density
              */
             weighed_g_per_m?: number | null;
+        };
+        /**
+         * Between
+         * @description A wanted range; an end that is null is open.
+         */
+        Between: {
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
         };
         /**
          * BuiltOut
@@ -632,6 +949,35 @@ export interface components {
             revision: number;
         };
         /**
+         * Choice
+         * @description A construction for a wanted size and airframe, with what rules it out, if anything does.
+         */
+        Choice: {
+            /** Behaviour */
+            behaviour: string;
+            bend_mm: components["schemas"]["Band"];
+            cost: components["schemas"]["Band"];
+            /** First */
+            first: string;
+            hours: components["schemas"]["Band"];
+            /** Key */
+            key: string;
+            margin: components["schemas"]["Band"];
+            mass_g: components["schemas"]["Band"];
+            part: components["schemas"]["Part"];
+            ready_h: components["schemas"]["Band"];
+            /** Ruled Out */
+            ruled_out: string[];
+            /** Title */
+            title: string;
+            /** To Get */
+            to_get: string[];
+            /** Tools */
+            tools: string[];
+            /** Why */
+            why: string;
+        };
+        /**
          * Cloth
          * @description A dry cloth for laminates: woven (half of its fibres each way) or one-way. Strains at failure of its fibres in
          *     the finished ply; `crimp` the share of stiffness that waviness leaves.
@@ -668,6 +1014,19 @@ export interface components {
              * @enum {string}
              */
             weave: "cloth" | "one_way";
+        };
+        /**
+         * CompareStudy
+         * @description Other states of the part, to be laid beside it under its own load cases.
+         */
+        CompareStudy: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+            /** Parts */
+            parts: components["schemas"]["Part"][];
         };
         /**
          * ConstructionOut
@@ -792,6 +1151,11 @@ export interface components {
              */
             name: string;
             /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
              * Start Mm
              * @description Place along the part from its root, mm
              * @default 0
@@ -856,8 +1220,12 @@ export interface components {
             moment_N_mm: number[];
             /** Principal Deg */
             principal_deg: number[];
+            /** Shear N */
+            shear_N: number[];
             /** Shear Centre Mm */
             shear_centre_mm: number[];
+            /** Torque N Mm */
+            torque_N_mm: number[];
             /** Twist Deg */
             twist_deg: number[];
             /** Use */
@@ -982,6 +1350,11 @@ export interface components {
              */
             name: string;
             /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
              * Root Percent
              * @default 50
              */
@@ -1032,6 +1405,7 @@ export interface components {
          * @description A control surface held deflected in the air stream by its horn.
          */
         DeflectedCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Chord Percent
              * @description Its chord over that of wing and surface
@@ -1067,6 +1441,8 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1077,6 +1453,31 @@ export interface components {
         Denied: {
             /** Message */
             message: string;
+        };
+        /**
+         * DocumentIn
+         * @description A document as it stands in the page.
+         */
+        DocumentIn: {
+            document: components["schemas"]["Airframe"];
+        };
+        /**
+         * DocumentOut
+         * @description A document as it was.
+         */
+        DocumentOut: {
+            document: components["schemas"]["Airframe"];
+        };
+        /**
+         * EffortResult
+         * @description What one piece asks of purse and bench: credits, hours of hands, hours until it can be handled, tools.
+         */
+        EffortResult: {
+            cost: components["schemas"]["Band"];
+            hours: components["schemas"]["Band"];
+            ready_h: components["schemas"]["Band"];
+            /** Tools */
+            tools: string[];
         };
         /**
          * EllipseSection
@@ -1090,6 +1491,23 @@ export interface components {
             shape: "ellipse";
         };
         /**
+         * EntryOut
+         * @description A revision in the history, and what it changed.
+         */
+        EntryOut: {
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Number */
+            number: number;
+            /** Parts */
+            parts: string[];
+            /** Says */
+            says: string[];
+        };
+        /**
          * Estimate
          * @description Everything the Bench shows of one part in one load case.
          */
@@ -1099,6 +1517,7 @@ export interface components {
             added_g: components["schemas"]["Band"];
             /** Assumptions */
             assumptions: string[];
+            balance_mm: components["schemas"]["Band"];
             /** Case Id */
             case_id: string;
             control: components["schemas"]["ControlResult"] | null;
@@ -1108,6 +1527,7 @@ export interface components {
             /** Deflection At Mm */
             deflection_at_mm: number;
             deflection_mm: components["schemas"]["Band"];
+            effort: components["schemas"]["EffortResult"];
             /** Failures */
             failures: components["schemas"]["Failure"][];
             first: components["schemas"]["Failure"];
@@ -1116,8 +1536,11 @@ export interface components {
             holds: components["schemas"]["Band"];
             /** Lines */
             lines: components["schemas"]["LineResult"][];
+            margin: components["schemas"]["Band"];
             mass_g: components["schemas"]["Band"];
             measure: components["schemas"]["Measure"];
+            /** Modes */
+            modes: components["schemas"]["ModeCurve"][];
             /** Part Id */
             part_id: string;
             /** Reads */
@@ -1140,6 +1563,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Targets */
+            targets: components["schemas"]["TargetResult"][];
             /** Twist At Mm */
             twist_at_mm: number;
             twist_deg: components["schemas"]["Band"] | null;
@@ -1192,6 +1617,32 @@ export interface components {
             z_mm: number;
         };
         /**
+         * Figures
+         * @description The headline figures of one part in one case, for laying several side by side.
+         */
+        Figures: {
+            added_g: components["schemas"]["Band"];
+            /** At Mm */
+            at_mm: number;
+            balance_mm: components["schemas"]["Band"];
+            /** Behaviour */
+            behaviour: string | null;
+            bend_mm: components["schemas"]["Band"];
+            cost: components["schemas"]["Band"];
+            divergence_m_s: components["schemas"]["Band"] | null;
+            /** First */
+            first: string;
+            /** Governs */
+            governs: string;
+            holds: components["schemas"]["Band"];
+            hours: components["schemas"]["Band"];
+            margin: components["schemas"]["Band"];
+            mass_g: components["schemas"]["Band"];
+            /** Own Cases */
+            own_cases: boolean;
+            twist_deg: components["schemas"]["Band"] | null;
+        };
+        /**
          * FilmLayer
          * @description A skin over a whole face, over both, or wrapped round the edges as well.
          */
@@ -1216,6 +1667,11 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /**
              * Overlap Mm
              * @description By which the strips lie over one another
@@ -1336,6 +1792,7 @@ export interface components {
          * @description An upright or a down gust met in level flight.
          */
         GustCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Gust M S
              * @default 5
@@ -1367,6 +1824,8 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1384,6 +1843,7 @@ export interface components {
          * @description A throw by hand at the fuselage: the wings lag behind.
          */
         HandLaunchCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /** Id */
             id: string;
             /** Name */
@@ -1403,6 +1863,8 @@ export interface components {
              * @default 900
              */
             stroke_mm: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1419,6 +1881,7 @@ export interface components {
              * @description Place of the hand; null means the tip
              */
             at_mm?: number | null;
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Force N
              * @default 10
@@ -1433,6 +1896,8 @@ export interface components {
              * @default 1.5
              */
             safety_factor: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1481,6 +1946,7 @@ export interface components {
          * @description A flat landing on the belly: the fuselage stops, the wings go on down.
          */
         LandingCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * End Mass G
              * @description What sits at the end of the part: motor, battery, tail
@@ -1506,11 +1972,54 @@ export interface components {
              * @default 15
              */
             stop_mm: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             type: "landing";
+        };
+        /**
+         * Limit
+         * @description How far one figure may go before the part stops being enough, all else as it is; `most` None: not within eight
+         *     times the present figure.
+         */
+        Limit: {
+            /** Caution */
+            caution: string;
+            /** Gives */
+            gives: string | null;
+            /** In Case */
+            in_case: string | null;
+            most: components["schemas"]["Band"] | null;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * LineChange
+         * @description What a change to a lay-up does, by typical values: grams more or less, the margin of the case that then leaves
+         *     least (what it holds over what is asked), and margin, bend and twist over what they were.
+         */
+        LineChange: {
+            /** Bend Ratio */
+            bend_ratio: number;
+            /** First */
+            first: string;
+            /** Grams */
+            grams: number;
+            /** Margin */
+            margin: number;
+            /** Margin Ratio */
+            margin_ratio: number;
+            /** Says */
+            says: string;
+            /** Twist Ratio */
+            twist_ratio: number;
         };
         /**
          * LineResult
@@ -1526,10 +2035,71 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+            /** Strength Share */
+            strength_share: number;
             /** Torsion Share */
             torsion_share: number;
             /** Use */
             use: number[];
+        };
+        /**
+         * LineWorth
+         * @description What a line is worth: without it, with less of it; and why it gives nothing, if so.
+         */
+        LineWorth: {
+            /** Lighter */
+            lighter: components["schemas"]["LineChange"][];
+            /** Line Id */
+            line_id: string;
+            /** Remark */
+            remark: string | null;
+            without: components["schemas"]["LineChange"] | null;
+        };
+        /**
+         * Match
+         * @description A line scaled until a figure of the part matches a wanted value: the changed part, what it took, what was
+         *     reached (typical values), and whether that is within 1 % (stock comes in steps).
+         */
+        Match: {
+            /** Bend Mm */
+            bend_mm: number;
+            /** Close */
+            close: boolean;
+            /** Figure */
+            figure: string;
+            /** First */
+            first: string;
+            /** Grams */
+            grams: number;
+            /** Margin */
+            margin: number;
+            part: components["schemas"]["Part"];
+            /** Reached */
+            reached: number;
+            /** Says */
+            says: string;
+            /** Wanted */
+            wanted: number;
+        };
+        /**
+         * MatchStudy
+         * @description The line to scale, and the figure that is to become so much.
+         */
+        MatchStudy: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /**
+             * Figure
+             * @enum {string}
+             */
+            figure: "mass" | "bend" | "twist";
+            /** Line Id */
+            line_id: string;
+            /** Part Id */
+            part_id: string;
+            /** Wanted */
+            wanted: number;
         };
         /**
          * Measure
@@ -1544,10 +2114,27 @@ export interface components {
             value: number;
         };
         /**
+         * ModeCurve
+         * @description Share of strength that one way to fail uses along the part, at the load times its factor.
+         */
+        ModeCurve: {
+            /** Breaks */
+            breaks: boolean;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Line Id */
+            line_id: string | null;
+            /** Use */
+            use: number[];
+        };
+        /**
          * MotorTorqueCase
          * @description The motor's torque twists what carries it.
          */
         MotorTorqueCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /** Id */
             id: string;
             /** Name */
@@ -1562,6 +2149,8 @@ export interface components {
              * @default 150
              */
             torque_N_mm: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1569,10 +2158,34 @@ export interface components {
             type: "motor_torque";
         };
         /**
+         * Need
+         * @description From how many times the present loads (with their factors) something becomes necessary, and what it would bring
+         *     if it were put in now, by typical values. None: not within reach, or not possible in this part.
+         */
+        Need: {
+            /** Divergence Ratio */
+            divergence_ratio: number | null;
+            /** From Load */
+            from_load: number | null;
+            /** Grams */
+            grams: number | null;
+            /** In Case */
+            in_case: string | null;
+            /** Margin Now */
+            margin_now: number;
+            /** Margin Then */
+            margin_then: number | null;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * NoseStrikeCase
          * @description The nose hits: it crushes, and what is mounted inside feels the deceleration.
          */
         NoseStrikeCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Free Mm
              * @description May crush before it reaches equipment
@@ -1599,6 +2212,8 @@ export interface components {
              * @default 12
              */
             speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1620,6 +2235,13 @@ export interface components {
              * @description Its core; null is a hollow part made of walls and skins
              */
             foam: string | null;
+            /**
+             * Hand
+             * @description "both": built twice, the second one mirrored; left and right halves may be set apart
+             * @default both
+             * @enum {string}
+             */
+            hand: "both" | "left" | "right" | "single";
             /** Id */
             id: string;
             /**
@@ -1635,6 +2257,15 @@ export interface components {
             layers: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"])[];
             /** Name */
             name: string;
+            /**
+             * @default {
+             *       "dihedral_deg": 0,
+             *       "x_mm": 0,
+             *       "y_mm": 0,
+             *       "z_mm": 0
+             *     }
+             */
+            place: components["schemas"]["Place"];
             /**
              * Rib Spacing Mm
              * @description Between ribs or formers of a hollow part
@@ -1660,6 +2291,14 @@ export interface components {
              * @description Length of this part along y
              */
             span_mm: number;
+            /**
+             * @default {
+             *       "added_g": null,
+             *       "balance_mm": null,
+             *       "margin": null
+             *     }
+             */
+            targets: components["schemas"]["Targets"];
             /** Tip Chord Mm */
             tip_chord_mm: number;
             /**
@@ -1670,6 +2309,88 @@ export interface components {
             tip_setback_mm: number;
             /** Tip Thickness Mm */
             tip_thickness_mm: number;
+        };
+        /**
+         * PartMass
+         * @description One part in the airframe: grams of one piece, how many there are, and where the mass of the one at its place
+         *     lies, behind the datum, out from the middle, above the datum line.
+         */
+        PartMass: {
+            /** Count */
+            count: number;
+            grams: components["schemas"]["Band"];
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Z Mm */
+            z_mm: number;
+        };
+        /**
+         * PinIn
+         * @description What to pin up: a part as it was in a revision, and a name for it.
+         */
+        PinIn: {
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * PinNameIn
+         * @description Another name for a pin.
+         */
+        PinNameIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * PinOut
+         * @description A variant that is pinned up, with the part as it was.
+         */
+        PinOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            part: components["schemas"]["Part"];
+            /** Part Id */
+            part_id: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Place
+         * @description Where a part's root leading edge lies in the airframe: behind the datum at the nose, out from the middle, above
+         *     the datum line; and by how much the part rises outwards.
+         */
+        Place: {
+            /**
+             * Dihedral Deg
+             * @default 0
+             */
+            dihedral_deg: number;
+            /**
+             * X Mm
+             * @default 0
+             */
+            x_mm: number;
+            /**
+             * Y Mm
+             * @default 0
+             */
+            y_mm: number;
+            /**
+             * Z Mm
+             * @default 0
+             */
+            z_mm: number;
         };
         /**
          * Ply
@@ -1711,10 +2432,34 @@ export interface components {
             upper: number[][];
         };
         /**
+         * PreferencesOut
+         * @description Units, colours, and whether keys without a modifier do things.
+         */
+        PreferencesOut: {
+            /**
+             * Colours
+             * @default system
+             * @enum {string}
+             */
+            colours: "system" | "light" | "dark" | "contrast";
+            /**
+             * Single Keys
+             * @default true
+             */
+            single_keys: boolean;
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units: "metric" | "inch";
+        };
+        /**
          * PullUpCase
          * @description A pull-up in the air, limited by the lift that the wing can give at that speed.
          */
         PullUpCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Cl Max
              * @default 1
@@ -1746,6 +2491,8 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1762,6 +2509,11 @@ export interface components {
             document: components["schemas"]["Airframe"];
             /** Part Id */
             part_id: string;
+            /**
+             * Quick
+             * @default false
+             */
+            quick: boolean;
         };
         /**
          * Range
@@ -1774,6 +2526,16 @@ export interface components {
             low: number;
             /** Typ */
             typ: number;
+        };
+        /**
+         * Reach
+         * @description The limits of a lay-up.
+         */
+        Reach: {
+            /** Limits */
+            limits: components["schemas"]["Limit"][];
+            /** Needs */
+            needs: components["schemas"]["Need"][];
         };
         /**
          * RectangleSection
@@ -1813,6 +2575,62 @@ export interface components {
             shear_strain_pct: components["schemas"]["Range"];
         };
         /**
+         * ScaleStudy
+         * @description Another span, the all-up mass there (null: as it usually grows), and what is to be kept.
+         */
+        ScaleStudy: {
+            /** All Up Mass G */
+            all_up_mass_g?: number | null;
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /**
+             * Keep
+             * @default bend
+             * @enum {string}
+             */
+            keep: "bend" | "margin";
+            /** Part Id */
+            part_id: string;
+            /** Span Mm */
+            span_mm: number;
+        };
+        /**
+         * ScaledDesign
+         * @description A design at another span with stock sizes chosen anew: what changed, and what it then does (typical values).
+         */
+        ScaledDesign: {
+            /** All Up Mass G */
+            all_up_mass_g: number;
+            /** Bend Mm */
+            bend_mm: number;
+            /** Bend Ratio */
+            bend_ratio: number;
+            /** First */
+            first: string;
+            /** Keeps */
+            keeps: boolean;
+            /** Margin */
+            margin: number;
+            /** Mass G */
+            mass_g: number;
+            part: components["schemas"]["Part"];
+            /** Says */
+            says: string[];
+        };
+        /**
+         * Scaling
+         * @description A design before, and its candidates at another span, the lightest that keeps what was asked first.
+         */
+        Scaling: {
+            /** Bend Ratio */
+            bend_ratio: number;
+            /** Designs */
+            designs: components["schemas"]["ScaledDesign"][];
+            /** Margin */
+            margin: number;
+        };
+        /**
          * SessionOut
          * @description Who is signed in. `csrf` goes back in the X-CSRFToken header of every change.
          */
@@ -1821,8 +2639,46 @@ export interface components {
             csrf: string;
             /** Demo */
             demo: boolean;
+            preferences: components["schemas"]["PreferencesOut"];
             /** User */
             user: string | null;
+        };
+        /**
+         * Setting
+         * @description Where the airframe lives: kept once, it bears on the materials of every part.
+         */
+        Setting: {
+            /**
+             * Coldest C
+             * @description Coldest at which it flies
+             * @default 15
+             */
+            coldest_C: number;
+            /**
+             * Damp
+             * @description Kept dry, damp air or dew, rain and wet grass
+             * @default dry
+             * @enum {string}
+             */
+            damp: "dry" | "damp" | "wet";
+            /**
+             * Hottest C
+             * @description Hottest at which it flies
+             * @default 23
+             */
+            hottest_C: number;
+            /**
+             * Parked C
+             * @description Hottest where it lies, such as a parked car
+             * @default 30
+             */
+            parked_C: number;
+            /**
+             * Sun Months
+             * @description Months in the sun so far, or meant
+             * @default 0
+             */
+            sun_months: number;
         };
         /**
          * Shakes
@@ -2031,6 +2887,7 @@ export interface components {
              * @description Place of the straps; null means at the root
              */
             at_mm?: number | null;
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Hard Strip Mm
              * @description Length of a hard strip let into the edge
@@ -2051,6 +2908,8 @@ export interface components {
              * @default 1.5
              */
             safety_factor: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2108,6 +2967,11 @@ export interface components {
              */
             name: string;
             /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
              * Plies
              * @default 1
              */
@@ -2145,10 +3009,22 @@ export interface components {
             width_mm: number;
         };
         /**
+         * Study
+         * @description A document as it stands in the page, one of its parts, and the load case that is looked at.
+         */
+        Study: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+        };
+        /**
          * SuddenStopCase
          * @description The nose strikes: everything outboard goes on forwards and bends the part edgewise.
          */
         SuddenStopCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /** Id */
             id: string;
             /** Name */
@@ -2168,6 +3044,8 @@ export interface components {
              * @default 60
              */
             stop_mm: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2209,6 +3087,7 @@ export interface components {
          * @description A tail that carries lift, up or down.
          */
         TailLiftCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Cl
              * @default 0.7
@@ -2234,6 +3113,8 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2262,6 +3143,7 @@ export interface components {
              * @description Place of the tail; null means the end
              */
             at_mm?: number | null;
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Cl
              * @default 0.8
@@ -2287,6 +3169,8 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2300,10 +3184,44 @@ export interface components {
             way: "down" | "up" | "side";
         };
         /**
+         * TargetResult
+         * @description A wanted range against the figure: "bend", "twist", "margin", "added" or "balance"; whether it is met at both
+         *     ends of the band, typically, or not, and on which side it lies if not.
+         */
+        TargetResult: {
+            /** Figure */
+            figure: string;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /**
+             * Met
+             * @enum {string}
+             */
+            met: "sure" | "typical" | "no";
+            /** Side */
+            side: ("under" | "over") | null;
+            value: components["schemas"]["Band"];
+        };
+        /**
+         * Targets
+         * @description What the builder wants of a part as a whole, whatever the case; what is null is left free.
+         */
+        Targets: {
+            /** @description Grams of all lines of the lay-up */
+            added_g?: components["schemas"]["Between"] | null;
+            /** @description The part's centre of mass, behind its root's leading edge */
+            balance_mm?: components["schemas"]["Between"] | null;
+            /** @description What it holds over what is asked, in the case that leaves least */
+            margin?: components["schemas"]["Between"] | null;
+        };
+        /**
          * ThreePointCase
          * @description Bench test: the part on two supports, a weight hung from the middle between them.
          */
         ThreePointCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * First Support Mm
              * @description Place along the part from its root, mm
@@ -2325,6 +3243,8 @@ export interface components {
              * @default 480
              */
             second_support_mm: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2346,6 +3266,7 @@ export interface components {
              * @description Place of the strike; null means 20 mm inside the tip
              */
             at_mm?: number | null;
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Contact Mm
              * @description Length of leading edge that the pole touches
@@ -2366,6 +3287,8 @@ export interface components {
              * @default 10
              */
             speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2377,6 +3300,7 @@ export interface components {
          * @description Bench test: the root clamped, a couple turned at the tip, nose up.
          */
         TipTwistCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Couple N Mm
              * @default 200
@@ -2391,6 +3315,8 @@ export interface components {
              * @default 1
              */
             safety_factor: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2407,6 +3333,7 @@ export interface components {
              * @description Place of the weight; null means the tip
              */
             at_mm?: number | null;
+            bend_mm?: components["schemas"]["Between"] | null;
             /** Id */
             id: string;
             /** Name */
@@ -2416,6 +3343,8 @@ export interface components {
              * @default 1
              */
             safety_factor: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2428,10 +3357,28 @@ export interface components {
             weight_g: number;
         };
         /**
+         * Tolerance
+         * @description How far a dimension of a line may be off before 5 % is lost, mm (None: not within 60 mm), which way that is, and
+         *     what is lost first.
+         */
+        Tolerance: {
+            /** Costs */
+            costs: string;
+            /** Dimension */
+            dimension: string;
+            /** Line Id */
+            line_id: string;
+            /** Off Mm */
+            off_mm: number | null;
+            /** Way */
+            way: string;
+        };
+        /**
          * TowCase
          * @description A tow or a line launch: the line pulls the fuselage down against the lift.
          */
         TowCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
             /** Id */
             id: string;
             /**
@@ -2463,6 +3410,8 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2479,6 +3428,7 @@ export interface components {
              * @default 60
              */
             bank_deg: number;
+            bend_mm?: components["schemas"]["Between"] | null;
             /** Id */
             id: string;
             /**
@@ -2505,6 +3455,8 @@ export interface components {
              * @default 14
              */
             speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2546,6 +3498,11 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /**
              * Paper
              * @description Which paper of a faced board is left on
@@ -2599,6 +3556,64 @@ export interface components {
             size: components["schemas"]["Size"];
             /** Top Speed M S */
             top_speed_m_s: number;
+        };
+        /**
+         * Whole
+         * @description The bare structure of an airframe: its parts, their mass together, where they balance behind the datum, what is
+         *     left to the all-up mass for equipment, glue and paint; cost in credits and hours of hands.
+         */
+        Whole: {
+            balance_mm: components["schemas"]["Band"] | null;
+            /** Cost */
+            cost: number;
+            /** Hours */
+            hours: number;
+            /** Left G */
+            left_g: number | null;
+            /** Parts */
+            parts: components["schemas"]["PartMass"][];
+            structure_g: components["schemas"]["Band"] | null;
+        };
+        /**
+         * WishIn
+         * @description What a part is to be: see `fletcher.core.choosing.Wish`.
+         */
+        WishIn: {
+            /** All Up Mass G */
+            all_up_mass_g: number;
+            /** At Hand */
+            at_hand: string[];
+            /** Hours */
+            hours?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wing" | "tail" | "surface" | "fuselage" | "plank";
+            /** Root Chord Mm */
+            root_chord_mm: number;
+            /** Span Mm */
+            span_mm: number;
+            /** Tip Chord Mm */
+            tip_chord_mm: number;
+            /** Tools */
+            tools: ("iron" | "hot_wire" | "resin" | "vacuum")[];
+            /** Top Speed M S */
+            top_speed_m_s: number;
+        };
+        /**
+         * WordOut
+         * @description A word of the trade, explained.
+         */
+        WordOut: {
+            /** Key */
+            key: string;
+            /** More */
+            more: string;
+            /** Plain */
+            plain: string;
+            /** Term */
+            term: string;
         };
         /**
          * Working
@@ -2755,6 +3770,122 @@ export interface operations {
             };
         };
     };
+    fletcher_server_airframes_api_delete_airframe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    fletcher_server_airframes_api_read_pins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_add_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_rename_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+                pin_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinNameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_remove_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+                pin_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     fletcher_server_airframes_api_redo: {
         parameters: {
             query?: never;
@@ -2786,6 +3917,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_read_history: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_read_revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
                 };
             };
         };
@@ -2889,6 +4067,54 @@ export interface operations {
             };
         };
     };
+    fletcher_server_airframes_studies_read_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choice"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_comparison: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Figures"][];
+                };
+            };
+        };
+    };
     fletcher_server_stockroom_api_construct: {
         parameters: {
             query?: never;
@@ -2953,6 +4179,146 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Estimate"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_exactness: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tolerance"][];
+                };
+            };
+        };
+    };
+    fletcher_server_stockroom_api_read_glossary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Match"];
+                };
+            };
+        };
+    };
+    fletcher_server_accounts_api_save_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreferencesOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreferencesOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_reach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reach"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_scaling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scaling"];
                 };
             };
         };
@@ -3050,6 +4416,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SurfaceVariant"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_whole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Whole"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_worth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineWorth"][];
                 };
             };
         };

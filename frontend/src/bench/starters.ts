@@ -33,7 +33,7 @@ export function describe(layer: Layer, part: Part): string {
   return `${plies}${FACES[layer.face]}, ${run}`;
 }
 
-const WHOLE = { name: "", enabled: true, start_mm: 0, end_mm: null };
+const WHOLE = { name: "", note: "", enabled: true, start_mm: 0, end_mm: null };
 const LINE = { ...WHOLE, root_percent: 30, tip_percent: 30 };
 const BAR = {
   ...LINE,

@@ -66,7 +66,7 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
       : await api.POST("/api/airframes", {
           body: {
             format: "fletcher-airframe",
-            version: 2,
+            version: 3,
             name: airframeName.trim() || "New airframe",
             state: "building",
             all_up_mass_g: mass,

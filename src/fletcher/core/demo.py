@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fletcher.core.airframe import Airframe, Part
+from fletcher.core.airframe import Airframe, Part, Place, Setting
 from fletcher.core.cases import PullUpCase, ThreePointCase
 from fletcher.core.constructions import CONSTRUCTIONS
 
@@ -11,10 +11,17 @@ def demo_airframes() -> tuple[Airframe, ...]:
     """The invented fleet of a salt-marsh survey group, for the demo account and the tests."""
     wing = _bead_wing_as_built()
 
-    def made(key: str, part_id: str, name: str, mass: float = 900, speed: float = 20, **size: float) -> Part:
-        c = CONSTRUCTIONS[key]
-        part = c.part(c.size.model_copy(update=size), mass, speed)
-        return part.model_copy(update={"id": part_id, "name": name})
+    def made(
+        key: str,
+        part_id: str,
+        name: str,
+        at: tuple[float, float, float] = (0, 0, 0),
+        mass: float = 900,
+        speed: float = 20,
+    ) -> Part:
+        part = CONSTRUCTIONS[key].part(None, mass, speed)
+        place = Place(x_mm=at[0], y_mm=at[1], z_mm=at[2], dihedral_deg=4 if part.kind == "wing" else 0)
+        return part.model_copy(update={"id": part_id, "name": name, "place": place})
 
     return (
         Airframe(
@@ -28,9 +35,9 @@ def demo_airframes() -> tuple[Airframe, ...]:
             parts=(
                 wing,
                 _bench_plank(),
-                made("tube_boom", "boom", "Tail boom"),
-                made("tail_plate", "tail", "Left tail half"),
-                made("control_surface", "aileron", "Left aileron"),
+                made("tube_boom", "boom", "Tail boom", (390, 0, 20)),
+                made("tail_plate", "tail", "Left tail half", (800, 0, 30)),
+                made("control_surface", "aileron", "Left aileron", (345, 170, 40)),
             ),
         ),
         Airframe(
@@ -40,8 +47,8 @@ def demo_airframes() -> tuple[Airframe, ...]:
             top_speed_m_s=15,
             note="Plain craft board for the young volunteers: folded wing, box fuselage. Mended twice, still flies.",
             parts=(
-                made("folded_wing", "wing", "Folded wing half", 620, 15),
-                made("box_fuselage", "fuselage", "Rear fuselage", 620, 15),
+                made("folded_wing", "wing", "Folded wing half", (160, 30, 45), 620, 15),
+                made("box_fuselage", "fuselage", "Rear fuselage", (330, 0, 0), 620, 15),
             ),
         ),
         Airframe(
@@ -49,21 +56,23 @@ def demo_airframes() -> tuple[Airframe, ...]:
             state="flying",
             all_up_mass_g=1150,
             top_speed_m_s=32,
+            setting=Setting(sun_months=6, hottest_C=28, coldest_C=2, parked_C=48, damp="damp"),
             note="Fast and cloth-skinned, for the far islands on windy days.",
-            parts=(made("cloth_wing", "wing", "Right wing half", 1150, 32),),
+            parts=(made("cloth_wing", "wing", "Right wing half", (210, 20, 30), 1150, 32),),
         ),
     )
 
 
 def _bead_wing_as_built() -> Part:
     part = CONSTRUCTIONS["bead_wing"].part()
+    place = Place(x_mm=220, y_mm=25, z_mm=40, dihedral_deg=4)
     cases = (
         PullUpCase(id="pull-up", name="Pull-up in the air", speed_m_s=15),
         ThreePointCase(
             id="bench", name="Bench, weight in the middle", first_support_mm=60, second_support_mm=540, weight_g=1000
         ),
     )
-    return part.model_copy(update={"id": "wing", "name": "Left wing half", "cases": cases})
+    return part.model_copy(update={"id": "wing", "name": "Left wing half", "cases": cases, "place": place})
 
 
 def _bench_plank() -> Part:
@@ -72,3 +81,19 @@ def _bench_plank() -> Part:
     )
     part = CONSTRUCTIONS["plank"].part()
     return part.model_copy(update={"id": "plank", "name": "Offcut plank", "cases": (bench,)})
+
+
+def demo_variants() -> tuple[tuple[str, Part], ...]:
+    """States of the first airframe's wing that the group tried before it settled: for pinning up."""
+    wing = demo_airframes()[0].parts[0]
+
+    def without(line_id: str) -> Part:
+        return wing.model_copy(update={"layers": tuple(la for la in wing.layers if la.id != line_id)})
+
+    thin = tuple(la.model_copy(update={"stock": "carbon_rod_2"}) if la.id == "spar" else la for la in wing.layers)
+    light = tuple(la.model_copy(update={"skin": "lamfilm_38"}) if la.id == "film" else la for la in wing.layers)
+    return (
+        ("No tape below", without("tape")),
+        ("Thin rods", wing.model_copy(update={"layers": thin})),
+        ("Thin film", wing.model_copy(update={"layers": light})),
+    )

@@ -23,6 +23,8 @@ from fletcher.core.outline import Array
 
 SAMPLES = 200
 """How many draws stand behind every band."""
+QUICK_SAMPLES = 40
+"""How many while a thing is being dragged."""
 SEED = 20260401
 _Z95 = 1.6448536269514722
 

@@ -8,7 +8,7 @@ from fletcher.core.evidence import Band
 from fletcher.core.results import Result
 
 
-class Change(Result):
+class LineChange(Result):
     """What a change to a lay-up does, by typical values: grams more or less, the margin of the case that then leaves
     least (what it holds over what is asked), and margin, bend and twist over what they were."""
 
@@ -25,9 +25,9 @@ class LineWorth(Result):
     """What a line is worth: without it, with less of it; and why it gives nothing, if so."""
 
     line_id: str
-    without: Change | None
+    without: LineChange | None
     """None where the part could not be without it."""
-    lighter: list[Change]
+    lighter: list[LineChange]
     remark: str | None
 
 

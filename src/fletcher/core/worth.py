@@ -14,7 +14,7 @@ from fletcher.core.assembly import line_span
 from fletcher.core.estimate import Prepared, prepared_for
 from fletcher.core.evidence import samples
 from fletcher.core.ladders import lighter
-from fletcher.core.studies import Change, LineWorth
+from fletcher.core.studies import LineChange, LineWorth
 from fletcher.core.trial import CaseTrial, Trial, possible, trial, with_line, without
 
 _NOTHING = 0.01
@@ -24,13 +24,13 @@ _NEAR = 0.35
 _NEUTRAL = "Lies near the neutral line ({share:.0f} % of the way to the face): hardly strained there."
 
 
-def _change(now: Trial, then: Trial, case_id: str, words: str) -> Change:
+def _change(now: Trial, then: Trial, case_id: str, words: str) -> LineChange:
     a, b = now.of(case_id), then.of(case_id)
 
     def over(new: float, old: float) -> float:
         return new / old if old > 1e-9 else 1.0
 
-    return Change(
+    return LineChange(
         says=words,
         grams=then.mass_g - now.mass_g,
         margin=then.governs.margin,
@@ -73,7 +73,9 @@ def worth(airframe: Airframe, part: Part, case_id: str) -> list[LineWorth]:
     return found
 
 
-def _remark(airframe: Airframe, part: Part, layer: Layer, now: Trial, gone: Change | None, case_id: str) -> str | None:
+def _remark(
+    airframe: Airframe, part: Part, layer: Layer, now: Trial, gone: LineChange | None, case_id: str
+) -> str | None:
     """Why a line is useless or does harm; None where it earns its grams."""
     if gone is None:
         return None
@@ -88,7 +90,7 @@ def _remark(airframe: Airframe, part: Part, layer: Layer, now: Trial, gone: Chan
     return reason or "Gives next to nothing in any of these cases."
 
 
-def _limits_it(layer: Layer, now: Trial, gone: Change) -> str:
+def _limits_it(layer: Layer, now: Trial, gone: LineChange) -> str:
     """A line without which the part holds more: it does harm, unless its stiffness is what it is there for."""
     first = now.governs
     gives = (

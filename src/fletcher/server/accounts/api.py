@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
@@ -9,7 +11,17 @@ from django.middleware.csrf import get_token
 from ninja import Router, Schema, Status
 from ninja.utils import check_csrf
 
+from fletcher.server.accounts.models import Preferences
+
 router = Router(tags=["session"])
+
+
+class PreferencesOut(Schema):
+    """Units, colours, and whether keys without a modifier do things."""
+
+    units: Literal["metric", "inch"] = "metric"
+    colours: Literal["system", "light", "dark", "contrast"] = "system"
+    single_keys: bool = True
 
 
 class SessionOut(Schema):
@@ -18,6 +30,7 @@ class SessionOut(Schema):
     user: str | None
     demo: bool
     csrf: str
+    preferences: PreferencesOut
 
 
 class SignIn(Schema):
@@ -31,7 +44,9 @@ class Denied(Schema):
 
 def _session(request: HttpRequest) -> SessionOut:
     user = request.user.get_username() if request.user.is_authenticated else None
-    return SessionOut(user=user, demo=settings.DEMO, csrf=get_token(request))
+    row = Preferences.objects.filter(user_id=request.user.pk).first() if user else None
+    kept = PreferencesOut() if row is None else PreferencesOut.from_orm(row)
+    return SessionOut(user=user, demo=settings.DEMO, csrf=get_token(request), preferences=kept)
 
 
 @router.get("/session", response=SessionOut, auth=None)
@@ -57,3 +72,10 @@ def sign_out(request: HttpRequest) -> SessionOut:
     """Sign out."""
     logout(request)
     return _session(request)
+
+
+@router.put("/preferences", response=PreferencesOut)
+def save_preferences(request: HttpRequest, payload: PreferencesOut) -> PreferencesOut:
+    """Keep what a person prefers."""
+    Preferences.objects.update_or_create(user_id=request.user.pk, defaults=payload.dict())
+    return payload

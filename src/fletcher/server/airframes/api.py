@@ -11,15 +11,16 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from fletcher.core.aerofoil import MAX_BYTES, read_coordinates
-from fletcher.core.airframe import Airframe, PointsSection
-from fletcher.core.cases import Case, DeflectedCase
+from fletcher.core.airframe import Airframe, Part, PointsSection
+from fletcher.core.cases import PRINTABLE, Case, DeflectedCase
 from fletcher.core.comparison import compare_surface
 from fletcher.core.defaults import CASES, default_case, kinds_for
+from fletcher.core.evidence import QUICK_SAMPLES, SAMPLES, samples
 from fletcher.core.outline import Points
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.report import estimate
 from fletcher.core.results import Estimate, SurfaceVariant
-from fletcher.server.airframes import services
+from fletcher.server.airframes import history, services
 
 router = Router(tags=["airframes"])
 
@@ -54,6 +55,8 @@ class Question(Schema):
     document: Airframe
     part_id: str
     case_id: str
+    quick: bool = False
+    """While something is dragged: bands from fewer samples."""
 
 
 @router.get("/airframes", response=list[AirframeOut])
@@ -100,6 +103,92 @@ def download(request: HttpRequest, airframe_id: UUID) -> HttpResponse:
     response = HttpResponse(document.model_dump_json(indent=2), content_type="application/json")
     response["Content-Disposition"] = f'attachment; filename="{name}.fletcher.json"'
     return response
+
+
+@router.delete("/airframes/{airframe_id}", response={204: None})
+def delete_airframe(request: HttpRequest, airframe_id: UUID) -> Status:
+    """Take an airframe off the shelf for good."""
+    services.delete(request.user, airframe_id)
+    return Status(204, None)
+
+
+class EntryOut(Schema):
+    """A revision in the history, and what it changed."""
+
+    number: int
+    created: datetime
+    says: list[str]
+    parts: list[str]
+
+
+@router.get("/airframes/{airframe_id}/revisions", response=list[EntryOut])
+def read_history(request: HttpRequest, airframe_id: UUID, before: int | None = None) -> list[history.Entry]:
+    """The revisions of an airframe, the newest first, forty at a time."""
+    return history.history(request.user, airframe_id, before)
+
+
+class DocumentOut(Schema):
+    """A document as it was."""
+
+    document: Airframe
+
+
+@router.get("/airframes/{airframe_id}/revisions/{number}", response=DocumentOut)
+def read_revision(request: HttpRequest, airframe_id: UUID, number: int) -> DocumentOut:
+    """The document of one revision."""
+    return DocumentOut(document=history.revision(request.user, airframe_id, number))
+
+
+PinName = Annotated[str, Field(min_length=1, max_length=60, pattern=PRINTABLE)]
+
+
+class PinOut(Schema):
+    """A variant that is pinned up, with the part as it was."""
+
+    id: int
+    name: str
+    part_id: str
+    revision: int
+    part: Part
+
+
+class PinIn(Schema):
+    """What to pin up: a part as it was in a revision, and a name for it."""
+
+    part_id: str
+    revision: int
+    name: PinName
+
+
+class PinNameIn(Schema):
+    """Another name for a pin."""
+
+    name: PinName
+
+
+@router.get("/airframes/{airframe_id}/pins", response=list[PinOut])
+def read_pins(request: HttpRequest, airframe_id: UUID) -> list[history.Pinned]:
+    """All variants that are pinned up."""
+    return history.pins(request.user, airframe_id)
+
+
+@router.post("/airframes/{airframe_id}/pins", response={201: PinOut})
+def add_pin(request: HttpRequest, airframe_id: UUID, payload: PinIn) -> Status:
+    """Pin a part up as it was in a revision; six at most."""
+    return Status(201, history.pin(request.user, airframe_id, payload.part_id, payload.revision, payload.name))
+
+
+@router.put("/airframes/{airframe_id}/pins/{pin_id}", response=PinOut)
+def rename_pin(request: HttpRequest, airframe_id: UUID, pin_id: int, payload: PinNameIn) -> history.Pinned:
+    """Give a pin another name."""
+    return history.rename_pin(request.user, airframe_id, pin_id, payload.name)
+
+
+@router.delete("/airframes/{airframe_id}/pins/{pin_id}", response={204: None})
+def remove_pin(request: HttpRequest, airframe_id: UUID, pin_id: int) -> Status:
+    """Take a pin down."""
+    history.unpin(request.user, airframe_id, pin_id)
+    return Status(204, None)
 
 
 class CoordinateFile(Schema):
@@ -164,7 +253,8 @@ def read_estimate(request: HttpRequest, payload: Question) -> HttpResponse:
     """The estimate of one part in one load case; stores nothing."""
     services.require_possible(payload.document)
     try:
-        found = estimate(payload.document, payload.part_id, payload.case_id)
+        with samples(QUICK_SAMPLES if payload.quick else SAMPLES):
+            found = estimate(payload.document, payload.part_id, payload.case_id)
         # straight from the model: to check and copy every curve again costs as much as the estimate
         return HttpResponse(found.model_dump_json(), content_type="application/json")
     except KeyError as error:

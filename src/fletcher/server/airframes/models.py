@@ -58,3 +58,20 @@ class Revision(models.Model):
 
     def __str__(self) -> str:
         return f"{self.airframe_id} revision {self.number}"
+
+
+class Pin(models.Model):
+    """A state of a part that is pinned up for comparison: the part as it was in one revision, under a name."""
+
+    airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="pins")
+    part_id = models.CharField(max_length=40)
+    name = models.CharField(max_length=60)
+    revision = models.ForeignKey(Revision, on_delete=models.PROTECT, related_name="+")
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("created", "id")
+        constraints = (models.CheckConstraint(condition=~models.Q(name=""), name="pin_has_a_name"),)
+
+    def __str__(self) -> str:
+        return f"{self.name} ({self.part_id})"

@@ -128,3 +128,11 @@ def step(owner: AbstractBaseUser, airframe_id: UUID, revision: int, forward: boo
     if forward:
         return _advance(airframe, target.document, undo_to=row.number, redo_to=target.redo_to)
     return _advance(airframe, target.document, undo_to=target.undo_to, redo_to=row.number)
+
+
+@transaction.atomic
+def delete(owner: AbstractBaseUser, airframe_id: UUID) -> None:
+    """Take an airframe off the shelf for good, with all its revisions and pins."""
+    airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
+    airframe.pins.all().delete()
+    airframe.delete()

@@ -14,7 +14,7 @@ from fletcher.core.constructions import CONSTRUCTIONS, Kind, Size
 from fletcher.core.defaults import CASES, NAMES, SUITS
 from fletcher.core.materials import Bar, Cloth, Cord, Foam, Resin, Sheet, Skin
 from fletcher.core.problems import InvalidDocument, Problem
-from fletcher.core.tables import reference
+from fletcher.core.tables import glossary, reference
 
 router = Router(tags=["stockroom"])
 
@@ -84,6 +84,21 @@ def read_constructions(request: HttpRequest) -> list[ConstructionOut]:
         )
         for c in CONSTRUCTIONS.values()
     ]  # fmt: skip
+
+
+class WordOut(Schema):
+    """A word of the trade, explained."""
+
+    key: str
+    term: str
+    plain: str
+    more: str
+
+
+@router.get("/glossary", response=list[WordOut])
+def read_glossary(request: HttpRequest) -> list[WordOut]:
+    """Every word that the product explains."""
+    return [WordOut(**vars(word)) for word in glossary()]
 
 
 class Wanted(Schema):

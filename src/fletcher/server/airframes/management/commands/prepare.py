@@ -11,9 +11,9 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
-from fletcher.core.demo import demo_airframes
+from fletcher.core.demo import demo_airframes, demo_variants
 from fletcher.server.accounts.demo import DEMO_USERNAME
-from fletcher.server.airframes import services
+from fletcher.server.airframes import history, services
 
 
 class Command(BaseCommand):
@@ -38,4 +38,9 @@ def load_demo() -> None:
         return
     demo = users.create_user(DEMO_USERNAME)  # no password: it can be entered in demo mode only
     for document in reversed(demo_airframes()):  # the last one made stands first on the shelf
-        services.create(demo, document)
+        state = services.create(demo, document)
+    for name, part in demo_variants():  # the first airframe's wing as the group tried it, then as it settled
+        tried = document.model_copy(update={"parts": (part, *document.parts[1:])})
+        state = services.save(demo, state.id, state.revision, tried)
+        history.pin(demo, state.id, part.id, state.revision, name)
+    services.save(demo, state.id, state.revision, document)

@@ -1,0 +1,26 @@
+"""What a person prefers."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+
+class Preferences(models.Model):
+    """Units, colours and keys of one person; without a row the defaults hold."""
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    units = models.CharField(max_length=10, default="metric")
+    colours = models.CharField(max_length=10, default="system")
+    single_keys = models.BooleanField(default=True)
+
+    class Meta:
+        constraints = (
+            models.CheckConstraint(condition=models.Q(units__in=("metric", "inch")), name="preferences_units"),
+            models.CheckConstraint(
+                condition=models.Q(colours__in=("system", "light", "dark", "contrast")), name="preferences_colours"
+            ),
+        )
+
+    def __str__(self) -> str:
+        return f"preferences of {self.user_id}"

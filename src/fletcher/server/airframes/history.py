@@ -1,0 +1,121 @@
+"""The history of an airframe and what is pinned from it. A pin is a part as it was in one revision."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+
+from fletcher.core.airframe import Airframe as Document
+from fletcher.core.airframe import Part
+from fletcher.core.changes import changes
+from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.server.airframes.models import Airframe, Pin, Revision
+
+MOST_PINS = 6
+"""So many variants of a part can be pinned up."""
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A revision in the history: when it came about, and what it changed."""
+
+    number: int
+    created: datetime
+    says: list[str]
+    parts: list[str]
+    """Ids of the parts that it holds."""
+
+
+@dataclass(frozen=True)
+class Pinned:
+    """A pin with the part that it holds."""
+
+    id: int
+    name: str
+    part_id: str
+    revision: int
+    part: Any
+
+
+def _document(row: Revision) -> Document:
+    return Document.model_validate(row.document)
+
+
+def history(owner: AbstractBaseUser, airframe_id: UUID, before: int | None, most: int = 40) -> list[Entry]:
+    """The revisions of an airframe, the newest first: at most so many, those before a number if one is given."""
+    airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
+    rows = airframe.revisions.order_by("-number")
+    if before is not None:
+        rows = rows.filter(number__lt=before)
+    return list(_entries(list(rows[: most + 1]), most))
+
+
+def _entries(rows: list[Revision], most: int) -> Iterator[Entry]:
+    documents = [_document(row) for row in rows]
+    for n, row in enumerate(rows[:most]):
+        says = ["made"] if row.number == 1 else changes(documents[n + 1], documents[n]) or ["no change"]
+        yield Entry(row.number, row.created, says, [p.id for p in documents[n].parts])
+
+
+def revision(owner: AbstractBaseUser, airframe_id: UUID, number: int) -> Document:
+    """The document as it was in one revision; 404 if there is none."""
+    airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
+    return _document(get_object_or_404(airframe.revisions, number=number))
+
+
+def _part(row: Revision, part_id: str) -> Part:
+    part = next((p for p in _document(row).parts if p.id == part_id), None)
+    if part is None:
+        message = f"is no part of revision {row.number}"
+        raise InvalidDocument([Problem(path="part_id", message=message, value=repr(part_id))])
+    return part
+
+
+def _pinned(pin: Pin) -> Pinned:
+    return Pinned(pin.pk, pin.name, pin.part_id, pin.revision.number, _part(pin.revision, pin.part_id))
+
+
+def pins(owner: AbstractBaseUser, airframe_id: UUID) -> list[Pinned]:
+    """All pins of an airframe, the oldest first."""
+    airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
+    return [_pinned(pin) for pin in airframe.pins.select_related("revision")]
+
+
+@transaction.atomic
+def pin(owner: AbstractBaseUser, airframe_id: UUID, part_id: str, number: int, name: str) -> Pinned:
+    """Pin a part up as it was in a revision.
+
+    Raises
+    ------
+    InvalidDocument
+        If six variants of it are up already, or the revision has no such part.
+    """
+    airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
+    if airframe.pins.filter(part_id=part_id).count() >= MOST_PINS:
+        message = f"has {MOST_PINS} variants pinned up already: take one down first"
+        raise InvalidDocument([Problem(path="part_id", message=message, value=repr(part_id))])
+    row = get_object_or_404(airframe.revisions, number=number)
+    _part(row, part_id)
+    return _pinned(Pin.objects.create(airframe=airframe, part_id=part_id, name=name, revision=row))
+
+
+def rename_pin(owner: AbstractBaseUser, airframe_id: UUID, pin_id: int, name: str) -> Pinned:
+    """Give a pin another name."""
+    airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
+    found = get_object_or_404(airframe.pins.select_related("revision"), pk=pin_id)
+    found.name = name
+    found.save(update_fields=["name"])
+    return _pinned(found)
+
+
+def unpin(owner: AbstractBaseUser, airframe_id: UUID, pin_id: int) -> None:
+    """Take a pin down; its revision stays in the history."""
+    airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
+    get_object_or_404(airframe.pins, pk=pin_id).delete()

@@ -1,0 +1,145 @@
+"""Studies of a part as it stands in the page: they compute and store nothing."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+from pydantic import Field
+
+from fletcher.core.airframe import Airframe, Part
+from fletcher.core.balance import whole
+from fletcher.core.checks import check_part
+from fletcher.core.choosing import Wish, choose
+from fletcher.core.comparing import compare
+from fletcher.core.constructions import Kind
+from fletcher.core.exactness import exactness
+from fletcher.core.matching import Figure, match
+from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.core.reach import reach
+from fletcher.core.scaling import Keep, scale
+from fletcher.core.studies import Choice, Figures, LineWorth, Match, Reach, Scaling, Tolerance, Whole
+from fletcher.core.tables import reference
+from fletcher.core.worth import worth
+from fletcher.server.airframes import services
+
+router = Router(tags=["studies"])
+
+Size = Annotated[float, Field(ge=5, le=5000)]
+
+
+class Study(Schema):
+    """A document as it stands in the page, one of its parts, and the load case that is looked at."""
+
+    document: Airframe
+    part_id: str
+    case_id: str
+
+    def part(self) -> Part:
+        """The part of a possible document; InvalidDocument if there is none, or it has no such case."""
+        services.require_possible(self.document)
+        part = next((p for p in self.document.parts if p.id == self.part_id), None)
+        if part is None or all(c.id != self.case_id for c in part.cases):
+            message = "names no part of the document, or no load case of the part"
+            raise InvalidDocument([Problem(path="part_id or case_id", message=message, value=self.part_id)])
+        return part
+
+
+class MatchStudy(Study):
+    """The line to scale, and the figure that is to become so much."""
+
+    line_id: str
+    figure: Figure
+    wanted: Annotated[float, Field(gt=0, le=1e6)]
+
+
+class ScaleStudy(Study):
+    """Another span, the all-up mass there (null: as it usually grows), and what is to be kept."""
+
+    span_mm: Annotated[float, Field(ge=20, le=5000)]
+    all_up_mass_g: Annotated[float | None, Field(ge=5, le=50_000)] = None
+    keep: Keep = "bend"
+
+
+class CompareStudy(Study):
+    """Other states of the part, to be laid beside it under its own load cases."""
+
+    parts: Annotated[list[Part], Field(max_length=6)]
+
+
+class WishIn(Schema):
+    """What a part is to be: see `fletcher.core.choosing.Wish`."""
+
+    kind: Kind
+    span_mm: Annotated[float, Field(ge=20, le=5000)]
+    root_chord_mm: Annotated[float, Field(ge=5, le=2000)]
+    tip_chord_mm: Annotated[float, Field(ge=5, le=2000)]
+    all_up_mass_g: Annotated[float, Field(ge=5, le=50_000)]
+    top_speed_m_s: Annotated[float, Field(ge=1, le=120)]
+    hours: Annotated[float | None, Field(gt=0, le=1000)] = None
+    tools: list[Literal["iron", "hot_wire", "resin", "vacuum"]]
+    at_hand: Annotated[list[str], Field(max_length=80)]
+
+
+@router.post("/worth", response=list[LineWorth])
+def read_worth(request: HttpRequest, payload: Study) -> list[LineWorth]:
+    """What every line of the lay-up is worth: without it, and with less of it."""
+    return worth(payload.document, payload.part(), payload.case_id)
+
+
+@router.post("/exactness", response=list[Tolerance])
+def read_exactness(request: HttpRequest, payload: Study) -> list[Tolerance]:
+    """How many millimetres every placed dimension may be off."""
+    return exactness(payload.document, payload.part(), payload.case_id)
+
+
+@router.post("/reach", response=Reach)
+def read_reach(request: HttpRequest, payload: Study) -> Reach:
+    """The limits of the lay-up: how heavy, how fast, how hard a pull."""
+    return reach(payload.document, payload.part())
+
+
+@router.post("/match", response=Match)
+def read_match(request: HttpRequest, payload: MatchStudy) -> Match:
+    """One line scaled until the part weighs, bends or twists as wanted."""
+    part = payload.part()
+    return match(payload.document, part, payload.case_id, payload.line_id, payload.figure, payload.wanted)
+
+
+@router.post("/scale", response=Scaling)
+def read_scaling(request: HttpRequest, payload: ScaleStudy) -> Scaling:
+    """The same design at another span."""
+    part = payload.part()
+    return scale(payload.document, part, payload.case_id, payload.span_mm, payload.all_up_mass_g, payload.keep)
+
+
+@router.post("/compare", response=list[Figures])
+def read_comparison(request: HttpRequest, payload: CompareStudy) -> list[Figures]:
+    """The figures of the part and of its other states, side by side."""
+    part = payload.part()
+    for i, other in enumerate(payload.parts):
+        problems = check_part(other, reference(), f"parts[{i}]")
+        if problems:
+            raise InvalidDocument(problems)
+    return compare(payload.document, part, payload.case_id, payload.parts)
+
+
+@router.post("/choose", response=list[Choice])
+def read_choices(request: HttpRequest, payload: WishIn) -> list[Choice]:
+    """Every construction for a wanted size and airframe, with what rules it out."""
+    wish = payload.model_dump()
+    return choose(Wish(**{**wish, "tools": frozenset(wish["tools"]), "at_hand": frozenset(wish["at_hand"])}))
+
+
+class DocumentIn(Schema):
+    """A document as it stands in the page."""
+
+    document: Airframe
+
+
+@router.post("/whole", response=Whole)
+def read_whole(request: HttpRequest, payload: DocumentIn) -> Whole:
+    """The masses of all parts at their places, and where the bare structure balances."""
+    services.require_possible(payload.document)
+    return whole(payload.document)
