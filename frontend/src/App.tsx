@@ -4,8 +4,12 @@ import { Link, Route, Routes } from "react-router";
 import { api, must, rememberSession, type Session } from "./api/client";
 import { Bench } from "./bench/Bench";
 import mark from "./mark.svg";
+import { PreferencesMenu } from "./shared/PreferencesMenu";
+import { WithPreferences } from "./shared/preferences";
 import { SignIn } from "./session/SignIn";
+import { ChooseWay } from "./shelf/ChooseWay";
 import { Shelf } from "./shelf/Shelf";
+import { Whole } from "./whole/Whole";
 
 function Header({ session, children }: { session: Session; children?: ReactNode }) {
   const queries = useQueryClient();
@@ -21,10 +25,11 @@ function Header({ session, children }: { session: Session; children?: ReactNode 
         className="flex items-center gap-2 font-label text-lg font-bold"
         aria-label="Fletcher, to the shelf"
       >
-        <img src={mark} alt="" className="w-8 dark:hue-rotate-180 dark:invert" />
+        <img src={mark} alt="" className="w-8" style={{ filter: "var(--mark)" }} />
         Fletcher
       </Link>
       <div className="flex flex-1 items-center gap-4">{children}</div>
+      <PreferencesMenu />
       <span className="text-sm text-soft">{session.demo ? "demo account" : session.user}</span>
       {!session.demo && (
         <button type="button" className="key-button" onClick={() => void signOut()}>
@@ -51,23 +56,27 @@ export function App() {
   if (!session.data.user) return <SignIn />;
   const header = (children?: ReactNode) => <Header session={session.data}>{children}</Header>;
   return (
-    <Routes>
-      <Route path="/" element={<Shelf header={header} />} />
-      <Route path="/bench/:airframeId/:partId" element={<Bench header={header} />} />
-      <Route
-        path="*"
-        element={
-          <>
-            {header()}
-            <main className="p-8">
-              <h1 className="text-xl font-bold">There is nothing here</h1>
-              <Link to="/" className="text-pick underline">
-                Back to the shelf
-              </Link>
-            </main>
-          </>
-        }
-      />
-    </Routes>
+    <WithPreferences session={session.data}>
+      <Routes>
+        <Route path="/" element={<Shelf header={header} />} />
+        <Route path="/choose" element={<ChooseWay header={header} />} />
+        <Route path="/airframe/:airframeId" element={<Whole header={header} />} />
+        <Route path="/bench/:airframeId/:partId" element={<Bench header={header} />} />
+        <Route
+          path="*"
+          element={
+            <>
+              {header()}
+              <main className="p-8">
+                <h1 className="text-xl font-bold">There is nothing here</h1>
+                <Link to="/" className="text-pick underline">
+                  Back to the shelf
+                </Link>
+              </main>
+            </>
+          }
+        />
+      </Routes>
+    </WithPreferences>
   );
 }

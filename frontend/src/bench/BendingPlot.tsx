@@ -1,5 +1,5 @@
 import type { Estimate } from "../api/client";
-import { plain } from "../shared/units";
+import { bare, plain, show, unitOf } from "../shared/units";
 import type { SheetLayout } from "./sheetLayout";
 
 const TITLES: Record<string, string> = { bend: "Bending", swing: "Bending edgewise", twist: "Twisting" };
@@ -37,15 +37,15 @@ export function BendingPlot({ estimate, layout }: { estimate: Estimate; layout: 
   const band = known.filter((k) => k.low != null && k.high != null);
   const at = curves.moment_N_mm.findIndex((m) => Math.abs(m) * safety_factor === peak);
   const carried = curves.capacity_N_mm[Math.max(0, at)];
-  const newton = (v: number) => plain(v / 1000);
+  const newton = (v: number) => show(v / 1000, "moment");
   return (
     <g>
       <text x={x0} y={plot.top - 10} fontSize={13}>
         <tspan fontWeight={620}>{TITLES[estimate.reads] ?? "Bending"}</tspan>
         <tspan dx={10} style={{ fill: "var(--pick)" }}>
-          ■ asked for, × {plain(safety_factor)}: at most {newton(peak)} N·m
+          ■ asked for, × {plain(safety_factor)}: at most {newton(peak)}
         </tspan>
-        <tspan dx={14}>━ can carry{carried != null ? `, there: ${newton(carried)} N·m` : ""}</tspan>
+        <tspan dx={14}>━ can carry{carried != null ? `, there: ${newton(carried)}` : ""}</tspan>
       </text>
       <clipPath id="plot-area">
         <rect x={x0} y={plot.top} width={estimate.span_mm * scale} height={plot.bottom - plot.top + 1} />
@@ -72,10 +72,10 @@ export function BendingPlot({ estimate, layout }: { estimate: Estimate; layout: 
         0
       </text>
       <text x={x0 - 6} y={plot.top + 9} fontSize={12} textAnchor="end">
-        {newton(top)}
+        {bare(top / 1000, "moment")}
       </text>
       <text x={x0 - 6} y={plot.top + 24} fontSize={11} textAnchor="end">
-        N·m
+        {unitOf("moment")}
       </text>
     </g>
   );

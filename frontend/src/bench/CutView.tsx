@@ -1,25 +1,47 @@
-import type { Estimate } from "../api/client";
+import type { Estimate, Part } from "../api/client";
 import { cutAt, nearest } from "../drawing/interpolate";
+import { OverPattern } from "../drawing/OverPattern";
 import { toneOf } from "../drawing/tone";
 import { useWidth } from "../drawing/useWidth";
-import { plain } from "../shared/units";
+import { bare, show } from "../shared/units";
+import { CutGrips } from "./CutGrips";
+import { CutLabels } from "./CutLabels";
+import { CutRuler } from "./CutRuler";
 
 interface Props {
   estimate: Estimate;
+  part: Part;
   cursor: number;
   selected: string | null;
   setSelected: (id: string | null) => void;
+  change: (edit: (part: Part) => Part) => void;
+  setDragging: (on: boolean) => void;
+  /** As large as the sheet, to work on. */
+  large?: boolean;
+  /** Where the cut is made can be moved here too. */
+  setCursor?: (y: number) => void;
 }
 
 const SKIN_PX = 4;
 
 /** The cut at the cursor, true to scale but for the skins, which are drawn legibly thick and labelled true. */
-export function CutView({ estimate, cursor, selected, setSelected }: Props) {
+export function CutView(props: Props) {
+  const {
+    estimate,
+    part,
+    cursor,
+    selected,
+    setSelected,
+    change,
+    setDragging,
+    large = false,
+    setCursor,
+  } = props;
   const [ref, width] = useWidth<HTMLDivElement>();
   const cut = cutAt(estimate.stretches, cursor);
   const zs = cut.outline.map((p) => p[1]!);
   const [low, high] = [Math.min(...zs), Math.max(...zs)];
-  const scale = Math.max(0.05, Math.min((width - 110) / cut.chord_mm, 70 / (high - low)));
+  const scale = Math.max(0.05, Math.min((width - 110) / cut.chord_mm, (large ? 330 : 84) / (high - low)));
   const height = (high - low) * scale + 84;
   const x0 = (width - cut.chord_mm * scale) / 2;
   const px = (x: number) => x0 + x * scale;
@@ -34,10 +56,10 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
     <section className="border-t border-rule px-5 pt-1.5 pb-1">
       <div ref={ref} className="min-w-0">
         <h2 className="text-[0.87rem] font-semibold">
-          Cut at {plain(cursor, 4)} mm{" "}
+          Cut at {show(cursor, "length", 4)}{" "}
           <span className="font-normal text-soft">
-            chord {plain(cut.chord_mm, 4)}, thickness {plain(cut.thickness_mm)} mm; skins drawn thick; blue
-            line: where a load does not twist
+            chord {bare(cut.chord_mm, "length", 4)}, thickness {show(cut.thickness_mm, "length")}; skins drawn
+            thick and labelled true; dash-dot: where a load does not twist
           </span>
         </h2>
         {width > 0 && (
@@ -45,9 +67,10 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
             width={width}
             height={height}
             className="block"
-            role="img"
-            aria-label={`Cut at ${cursor} mm from the root`}
+            role="group"
+            aria-label={`Cut at ${show(cursor, "length", 4)} from the root`}
           >
+            <OverPattern />
             <polygon
               points={path(cut.outline)}
               fill={cut.hollow ? "none" : toneOf(shareOf("foam"))}
@@ -153,17 +176,19 @@ export function CutView({ estimate, cursor, selected, setSelected }: Props) {
               bottom={pz(low) - 3}
               width={width}
             />
-            <Labels {...{ cut, px, pz, high, low, width, nameOf, numbers }} />
+            <CutLabels {...{ cut, px, pz, high, low, width, nameOf, numbers }} />
             <path
               d={`M${px(0)} ${height - 8}h${cut.chord_mm * scale}m0 -4v8M${px(0)} ${height - 12}v8`}
               stroke="var(--ink)"
               fill="none"
             />
             <text x={px(cut.chord_mm) + 8} y={height - 4} fontSize={12}>
-              {plain(cut.chord_mm, 4)}
+              {bare(cut.chord_mm, "length", 4)}
             </text>
+            <CutGrips {...{ cut, part, selected, change, setDragging, px, pz, scale, x0 }} top={pz(0)} />
           </svg>
         )}
+        {large && setCursor && width > 0 && <CutRuler {...{ estimate, cursor, setCursor, cut }} />}
       </div>
     </section>
   );
@@ -179,79 +204,4 @@ function TwistLine({ x, top, bottom, width }: { x: number; top: number; bottom: 
       <path d={`M${x - 4} ${top}h8M${x - 4} ${bottom}h8`} />
     </g>
   );
-}
-
-interface LabelsProps {
-  cut: ReturnType<typeof cutAt>;
-  px: (x: number) => number;
-  pz: (z: number) => number;
-  high: number;
-  low: number;
-  width: number;
-  nameOf: (id: string) => string;
-  numbers: string[];
-}
-
-/** Each layer's number and true thickness, above the cut for what lies in its upper half, below for the rest. */
-function Labels({ cut, px, pz, high, low, width, nameOf, numbers }: LabelsProps) {
-  const middle = (z: number) => z >= 0.5 * (high + low);
-  const spots = [
-    ...cut.bars.map((b) => ({
-      id: b.line_id,
-      x: b.x_mm,
-      z: b.z_mm,
-      up: b.side === "upper" || (b.side === "middle" && middle(b.z_mm)),
-      text: size(b),
-    })),
-    ...cut.skins
-      .filter((s) => s.face === "upper" || s.face === "lower")
-      .map((s) => {
-        const whole = s.points.at(-1)![0]! - s.points[0]![0]! > 0.9 * cut.chord_mm;
-        const p = s.points[Math.floor(s.points.length * (whole ? 0.72 : 0.5))]!;
-        return {
-          id: s.line_id,
-          x: p[0]!,
-          z: p[1]!,
-          up: s.face === "upper",
-          text: `${plain(s.thickness_mm)} mm`,
-        };
-      }),
-  ];
-  const row = (up: boolean) => {
-    const mine = spots.filter((s) => s.up === up).sort((a, b) => a.x - b.x);
-    let edge = 0;
-    return mine.map((s) => {
-      const text = `${numbers.indexOf(s.id)} · ${s.text}`;
-      const w = text.length * 6.2 + 10;
-      const left = Math.min(Math.max(edge, px(s.x) - w / 2), width - w);
-      edge = left + w + 4;
-      const y = up ? 14 : pz(low) + 34;
-      return (
-        <g key={s.id + String(up)}>
-          <title>{nameOf(s.id)}</title>
-          <path
-            d={`M${left + w / 2} ${up ? y + 4 : y - 11}L${px(s.x)} ${pz(s.z)}`}
-            stroke="var(--ink)"
-            strokeWidth={0.8}
-          />
-          <text x={left + w / 2} y={y} fontSize={12} textAnchor="middle">
-            {text}
-          </text>
-        </g>
-      );
-    });
-  };
-  return (
-    <g pointerEvents="none">
-      {row(true)}
-      {row(false)}
-    </g>
-  );
-}
-
-function size(bar: { shape: string; width_mm: number; height_mm: number; bore_mm: number }): string {
-  if (bar.shape === "flat") return `${plain(bar.width_mm)} × ${plain(bar.height_mm)} mm`;
-  return bar.bore_mm > 0
-    ? `⌀ ${plain(bar.width_mm)}/${plain(bar.bore_mm)} mm`
-    : `⌀ ${plain(bar.width_mm)} mm`;
 }

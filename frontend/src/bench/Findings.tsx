@@ -1,6 +1,6 @@
 import type { Estimate } from "../api/client";
 import { nearest, readAt } from "../drawing/interpolate";
-import { place, plain } from "../shared/units";
+import { place, plain, show } from "../shared/units";
 
 /** What gives, in order, and what the part is worth at the cursor. */
 export function Findings({
@@ -21,10 +21,10 @@ export function Findings({
       "Strength used, with the factor",
       `${Math.round(100 * (curves.use[nearest(curves.y_mm, cursor)] ?? 0))} %`,
     ],
-    ["Bent by", `${plain(Math.abs(at(curves.deflection_mm)))} mm`],
-    ["Bending stiffness EI", `${plain(at(curves.EI_N_mm2) / 1e6)} N·m²`],
-    ["Torsional stiffness GJ", `${plain(at(curves.GJ_N_mm2) / 1e6)} N·m²`],
-    ["Centre of twist, behind nose", `${plain(at(curves.shear_centre_mm))} mm`],
+    ["Bent by", show(Math.abs(at(curves.deflection_mm)), "length")],
+    ["Bending stiffness EI", show(at(curves.EI_N_mm2) / 1e6, "stiffness")],
+    ["Torsional stiffness GJ", show(at(curves.GJ_N_mm2) / 1e6, "stiffness")],
+    ["Centre of twist, behind nose", show(at(curves.shear_centre_mm), "length")],
   ];
   return (
     <div className="px-5 pt-2 pb-1 text-[0.87rem]">
@@ -58,7 +58,7 @@ export function Findings({
         ))}
       </ol>
       <h2 className="mt-2.5 flex items-baseline justify-between border-b border-ink pb-0.5 font-semibold">
-        At {plain(cursor, 4)} mm
+        At {show(cursor, "length", 4)}
         <button
           type="button"
           className="min-h-8 font-normal text-soft underline decoration-dotted underline-offset-3"

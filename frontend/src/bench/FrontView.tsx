@@ -1,6 +1,6 @@
 import type { Estimate } from "../api/client";
 import { readAt } from "../drawing/interpolate";
-import { plain } from "../shared/units";
+import { bare, show } from "../shared/units";
 import type { SheetLayout } from "./sheetLayout";
 
 /** The part from the front, bent by the load: a shaft on two pegs with a weight, or held at its root. */
@@ -100,7 +100,7 @@ export function FrontView({
             fill="none"
           />
           <text x={px(at) + 20} y={(front.rest + lift(bent)) / 2 + 4} fontSize={13} fontWeight={620}>
-            {plain(estimate.deflection_mm.typ)} mm
+            {show(estimate.deflection_mm.typ, "length")}
           </text>
           <text
             x={px(at) + 20}
@@ -108,7 +108,7 @@ export function FrontView({
             fontSize={12}
             style={{ fill: "var(--soft)" }}
           >
-            {plain(estimate.deflection_mm.low, 2)}–{plain(estimate.deflection_mm.high, 2)}
+            {bare(estimate.deflection_mm.low, "length", 2)}–{bare(estimate.deflection_mm.high, "length", 2)}
           </text>
         </g>
       )}
@@ -123,7 +123,7 @@ export function FrontView({
             fontWeight={620}
             textAnchor={pegs ? "start" : "end"}
           >
-            {plain(measure.value, 4)} g, sinks {plain(estimate.deflection_mm.typ)} mm
+            {show(measure.value, "mass")}, sinks {show(estimate.deflection_mm.typ, "length")}
           </text>
         </g>
       )}

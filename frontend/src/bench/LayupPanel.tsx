@@ -1,10 +1,14 @@
 import { DropdownMenu } from "radix-ui";
-import type { Catalogue, Estimate, Layer, Part, Problem } from "../api/client";
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import { api, type Catalogue, type Estimate, type Layer, type Part, type Problem } from "../api/client";
 import { freshId } from "../shared/ids";
-import { plain } from "../shared/units";
-import { lineName, moved, problemAt, withLayer } from "./edits";
+import { Word } from "../shared/Word";
+import { duplicated, lineName, moved, movedTo, problemAt, withLayer } from "./edits";
+import { GramsPanel } from "./GramsPanel";
 import { LineEditor } from "./LineEditor";
+import { LineWorthBars } from "./LineWorthBars";
 import { describe, STARTERS } from "./starters";
+import { useStudy, type Subject } from "./useStudy";
 
 interface Props {
   part: Part;
@@ -13,122 +17,152 @@ interface Props {
   change: (edit: (part: Part) => Part) => void;
   catalogue: Catalogue;
   estimate: Estimate | null;
+  subject: Subject;
   selected: string | null;
   setSelected: (id: string | null) => void;
 }
 
-/** A share as a bar and a figure; what it is a share of is told by its letter. */
-function Share({ of, letter, value }: { of: string; letter: string; value: number }) {
-  const percent = 100 * value;
-  return (
-    <span className="mt-0.5 grid grid-cols-[1rem_1fr_2.9rem] items-center gap-x-1">
-      <span className="text-[0.75rem] text-soft" aria-label={of}>
-        {letter}
-      </span>
-      <span className="h-2 border-l border-ink bg-rule/45">
-        <span className="block h-full bg-ink" style={{ width: `${Math.max(0, Math.min(100, percent))}%` }} />
-      </span>
-      <span className="text-right text-[0.82rem]">
-        {percent < 0.95 ? percent.toFixed(1) : Math.round(percent)} %
-      </span>
-    </span>
-  );
-}
+const COLUMNS = "grid grid-cols-[2.5rem_minmax(0,1fr)_6.6rem] items-start gap-x-2";
 
-/** What a line weighs, and its shares of the stiffness in bending and in twist. */
-function Worth({ result }: { result: Estimate["lines"][number] | undefined }) {
-  if (!result) return <span className="text-right">–</span>;
-  return (
-    <span>
-      <span className="figure-type block text-right leading-tight">{plain(result.grams.typ)} g</span>
-      <Share of="bending" letter="B" value={result.bending_share} />
-      <Share of="twist" letter="T" value={result.torsion_share} />
-    </span>
-  );
-}
-
-const COLUMNS = "grid grid-cols-[1.5rem_minmax(0,1fr)_6.4rem] items-start gap-x-3";
-
-/** The lay-up from the foam outwards: what each line weighs and what it gives. */
-export function LayupPanel({
-  part,
-  problems,
-  path,
-  change,
-  catalogue,
-  estimate,
-  selected,
-  setSelected,
-}: Props) {
+/** The lay-up from the foam outwards: what each line weighs, what it gives, and whether it earns its grams. */
+export function LayupPanel(props: Props) {
+  const { part, problems, path, change, catalogue, estimate, subject, selected, setSelected } = props;
   const layers = part.layers;
+  const worth = useStudy("worth", subject, (body) => api.POST("/api/worth", { body }), layers.length > 0);
+  const list = useRef<HTMLOListElement>(null);
+  const [drag, setDrag] = useState<{ id: string; to: number } | null>(null);
   const resultOf = (id: string) => estimate?.lines.find((l) => l.id === id);
-  const foam = resultOf("foam");
+  const ids = layers.map((l) => l.id);
   const add = (make: (part: Part, id: string) => Layer) => {
-    const id = freshId(
-      "line",
-      layers.map((l) => l.id),
-    );
+    const id = freshId("line", ids);
     change((p) => ({ ...p, layers: [...p.layers, make(p, id)] }));
     setSelected(id);
   };
+  const over = (e: PointerEvent) => {
+    const rows = [...(list.current?.querySelectorAll<HTMLElement>("[data-line]") ?? [])];
+    const at = rows.findIndex((r) => {
+      const box = r.getBoundingClientRect();
+      return e.clientY < box.top + box.height / 2;
+    });
+    return at < 0 ? rows.length : at;
+  };
+  const drop = () => {
+    if (drag) {
+      const from = ids.indexOf(drag.id);
+      change((p) => movedTo(p, drag.id, drag.to > from ? drag.to - 1 : drag.to));
+    }
+    setDrag(null);
+  };
+  const keys = (id: string) => (e: KeyboardEvent) => {
+    const way = { ArrowUp: -1 as const, ArrowDown: 1 as const }[e.key];
+    if (!way) return;
+    e.preventDefault();
+    change((p) => moved(p, id, way));
+  };
   return (
     <div className="pb-6">
-      <div className={`${COLUMNS} label-type border-b border-ink px-4 py-2 text-[0.8rem] text-soft`}>
+      <div className={`${COLUMNS} label-type border-b border-ink px-3 py-2 text-[0.8rem] text-soft`}>
         <span />
         <span>From the foam outwards</span>
-        <span className="text-right">
+        <span className="text-right leading-tight">
           grams
-          <span className="block text-[0.72rem]">B bending, T twist</span>
+          <span className="block text-[0.72rem]">
+            share of <Word k="share_b">bending</Word>, <Word k="share_t">twist</Word>,{" "}
+            <Word k="share_s">strength</Word>
+          </span>
         </span>
       </div>
-      <ol>
-        <li className={`${COLUMNS} border-b border-rule px-4 py-2.5`}>
+      <ol ref={list} aria-label="Lay-up">
+        <li className={`${COLUMNS} border-b border-rule px-3 py-2.5`}>
           <span />
-          <span className="font-semibold leading-tight">
+          <span className="leading-tight font-semibold">
             {part.foam
               ? (catalogue.foams.find((f) => f.key === part.foam)?.name ?? part.foam)
               : "Hollow: walls and bars"}
           </span>
-          {part.foam ? <Worth result={foam} /> : <span />}
+          {part.foam ? <LineWorthBars result={resultOf("foam")} /> : <span />}
         </li>
         {layers.map((layer, i) => {
-          const result = resultOf(layer.id);
           const open = selected === layer.id;
           const problem = problemAt(problems, `${path}.layers[${i}]`);
           const on = layer.enabled !== false;
+          const name = lineName(layer, catalogue);
+          const remark = on ? worth.data?.find((w) => w.line_id === layer.id)?.remark : undefined;
           return (
             <li
               key={layer.id}
-              className={`border-b border-rule ${open ? "bg-sheet shadow-[inset_4px_0_0_var(--pick)]" : ""}`}
+              data-line={layer.id}
+              className={`relative border-b border-rule ${open ? "bg-sheet shadow-[inset_4px_0_0_var(--pick)]" : ""} ${drag?.to === i ? "border-t-[3px] border-t-pick" : ""} ${drag?.to === layers.length && i === layers.length - 1 ? "border-b-[3px] border-b-pick" : ""}`}
             >
-              <button
-                type="button"
-                aria-expanded={open}
-                onClick={() => setSelected(open ? null : layer.id)}
-                className={`${COLUMNS} min-h-14 w-full px-4 py-2.5 text-left hover:bg-pick-wash ${on ? "" : "opacity-55"}`}
-              >
-                <span
-                  className={`label-type mt-0.5 grid size-5 place-items-center rounded-full border text-[0.75rem] ${problem ? "border-fail text-fail" : "border-ink"}`}
+              <div className={`${COLUMNS} px-3 ${drag?.id === layer.id ? "opacity-50" : ""}`}>
+                <span className="grid">
+                  <button
+                    type="button"
+                    aria-label={`Line ${i + 1}, ${name}: move in the order of building with the arrow keys`}
+                    className="grid size-10 cursor-grab touch-none place-items-center"
+                    onKeyDown={keys(layer.id)}
+                    onPointerDown={(e) => {
+                      e.currentTarget.setPointerCapture(e.pointerId);
+                      setDrag({ id: layer.id, to: i });
+                    }}
+                    onPointerMove={(e) => drag && setDrag({ id: layer.id, to: over(e) })}
+                    onPointerUp={drop}
+                    onPointerCancel={() => setDrag(null)}
+                  >
+                    <span
+                      className={`label-type grid size-6 place-items-center rounded-full border text-[0.8rem] ${problem ? "border-fail text-fail" : "border-ink"}`}
+                    >
+                      {i + 1}
+                    </span>
+                  </button>
+                  <label className="grid size-10 place-items-center" title="on or off">
+                    <input
+                      type="checkbox"
+                      className="size-5 accent-(--pick)"
+                      checked={on}
+                      aria-label={`${name} is in`}
+                      onChange={(e) =>
+                        change((p) => withLayer(p, layer.id, (l) => ({ ...l, enabled: e.target.checked })))
+                      }
+                    />
+                  </label>
+                </span>
+                <button
+                  type="button"
+                  aria-expanded={open}
+                  onClick={() => setSelected(open ? null : layer.id)}
+                  className={`col-span-2 grid min-h-20 grid-cols-subgrid items-start gap-x-2 py-2 text-left hover:bg-pick-wash ${on ? "" : "text-soft"}`}
                 >
-                  {i + 1}
-                </span>
-                <span>
-                  <span className="block leading-tight font-semibold">{lineName(layer, catalogue)}</span>
-                  <span className="block text-[0.85rem] leading-tight text-soft">
-                    {on ? describe(layer, part) : "switched off"}
+                  <span>
+                    <span className={`block leading-tight font-semibold ${on ? "" : "line-through"}`}>
+                      {name}
+                    </span>
+                    <span className="block text-[0.85rem] leading-tight text-soft">
+                      {on ? describe(layer, part) : "switched off"}
+                    </span>
+                    {layer.note && (
+                      <span className="mt-0.5 block text-[0.85rem] leading-tight italic">{layer.note}</span>
+                    )}
                   </span>
-                </span>
-                <Worth result={on ? result : undefined} />
-              </button>
+                  <LineWorthBars result={on ? resultOf(layer.id) : undefined} />
+                </button>
+              </div>
+              {remark && (
+                <p className="mx-3 mb-2 border-l-[3px] border-fail pl-2 text-[0.85rem] leading-snug">
+                  {remark}
+                </p>
+              )}
               {problem && !open && <p className="px-4 pb-2 text-[0.85rem] text-fail">{problem.message}</p>}
               {open && (
                 <LineEditor
                   {...{ layer, part, catalogue, problems }}
                   path={`${path}.layers[${i}]`}
                   change={(next) => change((p) => withLayer(p, layer.id, () => next))}
-                  move={(by) => change((p) => moved(p, layer.id, by))}
-                  first={i === 0}
-                  last={i === layers.length - 1}
+                  duplicate={() => {
+                    const copy = freshId("line", ids);
+                    change((p) => duplicated(p, layer.id, copy));
+                    setSelected(copy);
+                  }}
                 />
               )}
             </li>
@@ -137,7 +171,9 @@ export function LayupPanel({
       </ol>
       <div className="px-4 pt-4">
         <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="key-button w-full">Add a line</DropdownMenu.Trigger>
+          <DropdownMenu.Trigger className="key-button w-full" disabled={layers.length >= 24}>
+            Add a line
+          </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content
               align="start"
@@ -157,9 +193,12 @@ export function LayupPanel({
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
       </div>
+      {worth.data && worth.data.length > 0 && (
+        <GramsPanel worth={worth.data} {...{ part, catalogue, change }} waiting={worth.isFetching} />
+      )}
       {estimate && (
         <details className="px-4 pt-5 text-[0.85rem] leading-snug text-soft">
-          <summary className="label-type min-h-8 cursor-pointer">What this estimate assumes</summary>
+          <summary className="label-type min-h-10 cursor-pointer">What this estimate assumes</summary>
           <ul className="mt-1 grid gap-1.5">
             {estimate.assumptions.map((a) => (
               <li key={a}>{a}</li>

@@ -12,13 +12,11 @@ interface Props {
   path: string;
   /** The changed line, or null to take it out. */
   change: (layer: Layer | null) => void;
-  move: (by: -1 | 1) => void;
-  first: boolean;
-  last: boolean;
+  duplicate: () => void;
 }
 
 /** The fields of one lay-up line. */
-export function LineEditor({ layer, part, catalogue, problems, path, change, move, first, last }: Props) {
+export function LineEditor({ layer, part, catalogue, problems, path, change, duplicate }: Props) {
   const at = (key: string) => problemAt(problems, `${path}.${key}`);
   const set = (key: string) => (value: unknown) => change({ ...layer, [key]: value } as Layer);
   const shared = { part, catalogue, problems, path, at, set };
@@ -73,27 +71,19 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, mov
           onChange={set("name")}
         />
       </div>
+      <div className="col-span-full">
+        <TextField
+          label="Note"
+          value={layer.note}
+          placeholder="for whoever builds or mends it"
+          longest={400}
+          problem={at("note")}
+          onChange={set("note")}
+        />
+      </div>
       <div className="col-span-full flex flex-wrap gap-2">
-        <button type="button" className="key-button" onClick={() => set("enabled")(layer.enabled === false)}>
-          {layer.enabled === false ? "Switch on" : "Switch off"}
-        </button>
-        <button
-          type="button"
-          className="key-button"
-          disabled={first}
-          onClick={() => move(-1)}
-          aria-label="Build earlier"
-        >
-          ↑
-        </button>
-        <button
-          type="button"
-          className="key-button"
-          disabled={last}
-          onClick={() => move(1)}
-          aria-label="Build later"
-        >
-          ↓
+        <button type="button" className="key-button" onClick={duplicate}>
+          Duplicate
         </button>
         <button type="button" className="key-button ml-auto text-fail" onClick={() => change(null)}>
           Take out

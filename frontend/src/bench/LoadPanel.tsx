@@ -12,7 +12,7 @@ import {
   type Problem,
 } from "../api/client";
 import { Choice, NumberField, TextField } from "../shared/fields";
-import { plain, type Quantity } from "../shared/units";
+import { bare, inUnits, plain, show, type Quantity } from "../shared/units";
 import { problemAt, withCase } from "./edits";
 
 interface Props {
@@ -85,6 +85,9 @@ const SHAKES = [
 ] as const;
 
 const written = (b: Band, unit: string) => `${plain(b.typ)} ${unit} (${plain(b.low, 2)}–${plain(b.high, 2)})`;
+
+/** A band in the person's units. */
+const inKind = (b: Band, of: Quantity) => `${show(b.typ, of)} (${bare(b.low, of, 2)}–${bare(b.high, of, 2)})`;
 
 const ENOUGH = { sure: "✓ sure", typical: "✓ if typical", no: "✕ not enough" } as const;
 
@@ -160,7 +163,9 @@ export function LoadPanel(props: Props) {
             step={10}
             problem={at("horn_mm")}
             hint={
-              estimate?.control ? `most arrives at ${plain(estimate.control.best_horn_mm)} mm` : undefined
+              estimate?.control
+                ? `most arrives at ${show(estimate.control.best_horn_mm, "length")}`
+                : undefined
             }
             onChange={set("horn_mm")}
           />
@@ -202,7 +207,7 @@ export function LoadPanel(props: Props) {
           </button>
         )}
         <div className="col-span-full border-t border-rule pt-3 text-[0.9rem] leading-snug">
-          {estimate?.says && <p>{estimate.says[0]!.toUpperCase() + estimate.says.slice(1)}.</p>}
+          {estimate?.says && <p>{inUnits(estimate.says[0]!.toUpperCase() + estimate.says.slice(1))}.</p>}
           {estimate?.control && <Control {...props} />}
           {estimate?.cords.map((c) => (
             <button
@@ -212,13 +217,13 @@ export function LoadPanel(props: Props) {
               onClick={() => openWorking("cords")}
             >
               Cord in the {c.face} edge: {plain(100 * c.moment_share)} % of the edgewise moment,{" "}
-              {written(c.pull_N, "N")} of pull, which {plain(c.bond_mm)} mm of bond hand over.
+              {inKind(c.pull_N, "force")} of pull, which {show(c.bond_mm, "length")} of bond hand over.
             </button>
           ))}
           {estimate?.shakes && <Speeds shakes={estimate.shakes} openWorking={openWorking} />}
           {estimate?.warnings.map((w) => (
             <p key={w} className="mt-2 border-l-[3px] border-fail pl-3">
-              {w}
+              {inUnits(w)}
             </p>
           ))}
         </div>
@@ -251,17 +256,17 @@ function Speeds(props: { shakes: NonNullable<Estimate["shakes"]>; openWorking: (
       ))}
       <Row
         label="Would twist away from"
-        text={shakes.divergence_m_s ? written(shakes.divergence_m_s, "m/s") : "no speed"}
+        text={shakes.divergence_m_s ? inKind(shakes.divergence_m_s, "speed") : "no speed"}
         open={() => openWorking("divergence_m_s")}
       />
       {shakes.reversal_m_s && (
         <Row
           label="Control reverses from"
-          text={written(shakes.reversal_m_s, "m/s")}
+          text={inKind(shakes.reversal_m_s, "speed")}
           open={() => openWorking("reversal_m_s")}
         />
       )}
-      <p className="pt-2">{shakes.caution}</p>
+      <p className="pt-2">{inUnits(shakes.caution)}</p>
     </div>
   );
 }
@@ -284,12 +289,12 @@ function Control({ part, document, chosen, estimate, openWorking }: Props) {
       />
       <Row
         label="The servo holds"
-        text={written(control.servo_N_mm, "N·mm")}
+        text={inKind(control.servo_N_mm, "couple")}
         open={() => openWorking("control")}
       />
       <p className="flex min-h-10 items-center justify-between gap-3 border-b border-rule">
         <span className="text-soft">Best place of the horn</span>
-        <span className="figure-type">{plain(control.best_horn_mm)} mm out</span>
+        <span className="figure-type">{show(control.best_horn_mm, "length")} out</span>
       </p>
       <button type="button" className="key-button mt-3 w-full" onClick={() => void ways.refetch()}>
         {ways.isFetching ? "Comparing…" : "Same size, built in other ways"}

@@ -1,6 +1,6 @@
 import type { Estimate, Part } from "../api/client";
 import { toneOf } from "../drawing/tone";
-import { plain } from "../shared/units";
+import { bare, show } from "../shared/units";
 import { Things } from "./PlanThings";
 import type { SheetLayout } from "./sheetLayout";
 
@@ -115,7 +115,7 @@ export function PlanView({ estimate, part, layout, load, selected, setSelected }
         textAnchor="middle"
         transform={`rotate(-90 ${x0 - 12} ${pz(nose(0) + chord(0) / 2)})`}
       >
-        {plain(root.chord_mm, 4)} mm
+        {show(root.chord_mm, "length", 4)}
       </text>
       <text
         x={px(estimate.span_mm) + 16}
@@ -124,7 +124,7 @@ export function PlanView({ estimate, part, layout, load, selected, setSelected }
         textAnchor="middle"
         transform={`rotate(-90 ${px(estimate.span_mm) + 16} ${pz(nose(estimate.span_mm) + chord(estimate.span_mm) / 2)})`}
       >
-        {plain(tip.chord_mm, 4)} mm
+        {show(tip.chord_mm, "length", 4)}
       </text>
       <g aria-hidden="true">
         {estimate.failures.slice(1, 5).map((f, i) =>
@@ -273,7 +273,7 @@ function Dimension({ estimate, part, layout, px }: DimensionProps) {
       {stops.slice(1, -1).map((stop, i) => {
         const room = (stop - stops[i]!) * layout.scale;
         const tag = ends.get(stop);
-        const text = `${plain(stop, 4)}${tag ? ` (${tag.join(", ")})` : ""}`;
+        const text = `${bare(stop, "length", 4)}${tag ? ` (${tag.join(", ")})` : ""}`;
         return room > text.length * 6.5 ? (
           <text key={stop} x={px(stop) - 4} y={y + 15} fontSize={12} textAnchor="end">
             {text}
@@ -281,7 +281,7 @@ function Dimension({ estimate, part, layout, px }: DimensionProps) {
         ) : null;
       })}
       <text x={px(estimate.span_mm) + 7} y={y + 4} fontSize={12}>
-        {plain(estimate.span_mm, 4)} mm
+        {show(estimate.span_mm, "length", 4)}
       </text>
     </g>
   );

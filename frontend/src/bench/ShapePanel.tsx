@@ -12,6 +12,8 @@ interface Props {
   catalogue: Catalogue;
   document: Airframe;
   edit: (change: (document: Airframe) => Airframe) => void;
+  /** Make this part the left one and a copy of it the right one. */
+  setApart: () => void;
 }
 
 const SHAPES = [
@@ -27,7 +29,7 @@ const ROOTS = [
 ];
 
 /** Foam, outline and section of the part, and the flying mass of its airframe. */
-export function ShapePanel({ part, problems, path, change, catalogue, document, edit }: Props) {
+export function ShapePanel({ part, problems, path, change, catalogue, document, edit, setApart }: Props) {
   const set = (key: keyof Part) => (value: unknown) => change((p) => ({ ...p, [key]: value }));
   const at = (key: string) => problemAt(problems, `${path}.${key}`);
   const length = (
@@ -230,6 +232,24 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
       )}
       <div className="col-span-full border-t border-rule pt-3">
         <TextField label="Name of the part" value={part.name} problem={at("name")} onChange={set("name")} />
+      </div>
+      <div className="col-span-full">
+        <Choice
+          label="How many"
+          value={part.hand}
+          options={[
+            { value: "both", label: "Two: left and right, mirrored" },
+            { value: "left", label: "The left one only" },
+            { value: "right", label: "The right one only" },
+            { value: "single", label: "One" },
+          ]}
+          onChange={set("hand")}
+        />
+        {part.hand === "both" && part.kind !== "plank" && (
+          <button type="button" className="key-button mt-2 w-full" onClick={setApart}>
+            Set left and right apart
+          </button>
+        )}
       </div>
       <NumberField
         label="All-up mass of the airframe"

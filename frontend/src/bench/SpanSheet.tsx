@@ -1,13 +1,15 @@
-import { useRef, type KeyboardEvent, type PointerEvent } from "react";
-import type { Estimate, Part } from "../api/client";
+import { useRef, useState, type KeyboardEvent, type MouseEvent } from "react";
+import type { Estimate, LoadCase, Part } from "../api/client";
 import { OverPattern } from "../drawing/OverPattern";
 import { useWidth } from "../drawing/useWidth";
-import { plain } from "../shared/units";
-import { layoutOf, type SheetLayout } from "./sheetLayout";
+import { show, shownValue, unitOf } from "../shared/units";
 import { BendingPlot } from "./BendingPlot";
 import { FrontView } from "./FrontView";
 import { Handles } from "./Handles";
+import { LoadGrips } from "./LoadGrips";
 import { PlanView } from "./PlanView";
+import { PutMenu, type Spot } from "./PutMenu";
+import { layoutOf, type SheetLayout } from "./sheetLayout";
 
 interface Props {
   estimate: Estimate;
@@ -16,24 +18,27 @@ interface Props {
   load: number;
   change: (edit: (part: Part) => Part) => void;
   part: Part;
+  chosen: LoadCase;
   cursor: number;
   setCursor: (y: number) => void;
   selected: string | null;
   setSelected: (id: string | null) => void;
+  setDragging: (on: boolean) => void;
+  putting: boolean;
+  setPutting: (on: boolean) => void;
 }
 
 function ScaleBar({ layout }: { layout: SheetLayout }) {
   const { scale, x0, height } = layout;
-  const length = [10, 20, 50, 100, 200, 500].find((l) => l * scale >= 70) ?? 1000;
+  const unit = 1 / shownValue(1, "length");
+  const steps = unit === 1 ? [10, 20, 50, 100, 200, 500, 1000] : [0.5, 1, 2, 5, 10, 20, 40];
+  const length = steps.find((l) => l * unit * scale >= 70) ?? steps.at(-1)!;
+  const px = length * unit * scale;
   return (
     <g transform={`translate(${x0} ${height - 12})`}>
-      <path
-        d={`M0 -4v8M${(length * scale) / 2} -2v4M${length * scale} -4v8M0 0h${length * scale}`}
-        stroke="var(--ink)"
-        fill="none"
-      />
-      <text x={length * scale + 8} y={4} fontSize={12}>
-        {length} mm
+      <path d={`M0 -4v8M${px / 2} -2v4M${px} -4v8M0 0h${px}`} stroke="var(--ink)" fill="none" />
+      <text x={px + 8} y={4} fontSize={12}>
+        {length} {unitOf("length")}
       </text>
     </g>
   );
@@ -41,15 +46,32 @@ function ScaleBar({ layout }: { layout: SheetLayout }) {
 
 /** The views along the part, on one span axis and under one cursor. */
 export function SpanSheet(props: Props) {
-  const { estimate, farthest, load, part, change, cursor, setCursor, selected, setSelected } = props;
+  const { estimate, farthest, load, part, chosen, change, cursor, setCursor, selected, setSelected } = props;
+  const { setDragging, putting, setPutting } = props;
   const [ref, width] = useWidth<HTMLDivElement>();
   const dragging = useRef(false);
+  const [pressed, setPressed] = useState<Spot | null>(null);
   const layout = layoutOf(farthest, width);
-  const chosen = part.layers.find((l) => l.id === selected);
-  const toY = (e: PointerEvent<SVGSVGElement>) => {
+  const layer = part.layers.find((l) => l.id === selected);
+  const alongOf = (e: { clientX: number; currentTarget: Element }) => {
     const box = e.currentTarget.getBoundingClientRect();
     const y = (e.clientX - box.left - layout.x0) / layout.scale;
-    setCursor(Math.round(Math.max(0, Math.min(estimate.span_mm, y))));
+    return Math.round(Math.max(0, Math.min(estimate.span_mm, y)));
+  };
+  const press = (e: MouseEvent<SVGSVGElement>) => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const top = e.clientY - box.top;
+    if (top < layout.plan.top - 10 || top > layout.plan.bottom + 10) return;
+    const y = alongOf(e);
+    const chord = part.root_chord_mm + ((part.tip_chord_mm - part.root_chord_mm) * y) / part.span_mm;
+    const nose = layout.plan.nose + ((part.tip_setback_mm * y) / part.span_mm) * layout.scale;
+    setPressed({
+      y,
+      percent: (100 * (top - nose)) / (chord * layout.scale),
+      left: e.clientX - box.left,
+      top,
+    });
+    setPutting(true);
   };
   const onKey = (e: KeyboardEvent) => {
     const step = e.shiftKey ? 25 : 5;
@@ -67,8 +89,9 @@ export function SpanSheet(props: Props) {
     setCursor(Math.max(0, Math.min(estimate.span_mm, to)));
   };
   const x = layout.x0 + cursor * layout.scale;
+  const spot: Spot = pressed ?? { y: cursor, percent: 30, left: x, top: layout.plan.top - 34 };
   return (
-    <div ref={ref} className="min-w-0 overflow-hidden">
+    <div ref={ref} className="relative min-w-0 overflow-hidden">
       {width > 0 && (
         <svg
           width={width}
@@ -76,12 +99,13 @@ export function SpanSheet(props: Props) {
           className="block touch-pan-y select-none"
           role="group"
           aria-label={`${part.name}, drawn to scale`}
+          onDoubleClick={press}
           onPointerDown={(e) => {
             dragging.current = true;
             e.currentTarget.setPointerCapture(e.pointerId);
-            toY(e);
+            setCursor(alongOf(e));
           }}
-          onPointerMove={(e) => dragging.current && toY(e)}
+          onPointerMove={(e) => dragging.current && setCursor(alongOf(e))}
           onPointerUp={() => (dragging.current = false)}
           onPointerCancel={() => (dragging.current = false)}
         >
@@ -90,7 +114,8 @@ export function SpanSheet(props: Props) {
           <PlanView {...{ estimate, part, layout, load, selected, setSelected }} />
           <BendingPlot estimate={estimate} layout={layout} />
           <ScaleBar layout={layout} />
-          {chosen && <Handles part={part} layer={chosen} layout={layout} change={change} />}
+          <LoadGrips {...{ part, chosen, estimate, layout, change, setDragging }} />
+          {layer && <Handles {...{ part, layer, layout, change, setDragging }} />}
           <line
             x1={x}
             x2={x}
@@ -98,6 +123,7 @@ export function SpanSheet(props: Props) {
             y2={layout.plot.bottom + 6}
             stroke="var(--pick)"
             strokeWidth={1.5}
+            pointerEvents="none"
           />
           <g
             tabIndex={0}
@@ -106,7 +132,7 @@ export function SpanSheet(props: Props) {
             aria-valuemin={0}
             aria-valuemax={Math.round(estimate.span_mm)}
             aria-valuenow={cursor}
-            aria-valuetext={`${cursor} mm from the root`}
+            aria-valuetext={`${show(cursor, "length", 4)} from the root`}
             onKeyDown={onKey}
             className="cursor-ew-resize"
           >
@@ -118,10 +144,20 @@ export function SpanSheet(props: Props) {
               fontSize={13}
               style={{ fill: "var(--pick)", fontWeight: 650 }}
             >
-              {plain(cursor, 4)} mm
+              {show(cursor, "length", 4)}
             </text>
           </g>
         </svg>
+      )}
+      {width > 0 && (
+        <PutMenu
+          {...{ spot, part, change, setSelected }}
+          open={putting}
+          setOpen={(open) => {
+            setPutting(open);
+            if (!open) setPressed(null);
+          }}
+        />
       )}
     </div>
   );

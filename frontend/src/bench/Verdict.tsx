@@ -1,46 +1,73 @@
-import type { Band, Estimate, Problem } from "../api/client";
-import { place, plain } from "../shared/units";
+import type { Band, Estimate, Problem, Schemas } from "../api/client";
+import { Word } from "../shared/Word";
+import { bare, place, plain, shownValue, unitOf, type Quantity } from "../shared/units";
+import { targetWords } from "./targets";
 
 /** The band of a size; of something negative, of its size. */
-function range(band: Band, digits = 3): string {
-  if (band.typ < 0) return range({ ...band, typ: -band.typ, low: -band.high, high: -band.low }, digits);
-  return `${plain(band.low, digits)} – ${plain(band.high, digits)}`;
+function range(band: Band, quantity: Quantity): string {
+  if (band.typ < 0) return range({ ...band, typ: -band.typ, low: -band.high, high: -band.low }, quantity);
+  return `${bare(band.low, quantity)} – ${bare(band.high, quantity)}`;
 }
 
 interface CellProps {
+  word: string;
   label: string;
-  figure: string;
-  unit: string;
-  band: string;
+  band: Band;
+  quantity: Quantity;
+  unit?: string;
+  beside?: string | undefined;
   cause?: string | undefined;
-  open: (() => void) | undefined;
+  target?: Schemas["TargetResult"] | undefined;
+  /** The same figure of the variant that is compared with. */
+  other?: Band | null | undefined;
+  open: () => void;
 }
 
-function Cell({ label, figure, unit, band, cause, open }: CellProps) {
+function Cell({ word, label, band, quantity, unit, beside, cause, target, other, open }: CellProps) {
+  const figure = bare(Math.abs(band.typ), quantity);
+  const shown = unit ?? unitOf(quantity);
+  const by = other ? shownValue(Math.abs(band.typ) - Math.abs(other.typ), quantity) : null;
   return (
-    <button
-      type="button"
-      onClick={open}
-      aria-label={`${label} ${figure} ${unit}, show the working`}
-      className="flex min-w-0 flex-col items-stretch justify-start border-r border-rule px-4 py-2 text-left hover:bg-pick-wash"
-    >
-      <span className="label-type block text-[0.8rem] text-soft underline decoration-dotted underline-offset-3">
-        {label}
-      </span>
-      <span className="block whitespace-nowrap">
-        <span className="figure-type text-[1.6rem] leading-none">{figure}</span>{" "}
-        <span className="label-type">{unit}</span>
-      </span>
-      <span className="block text-[0.85rem] whitespace-nowrap text-soft">{band}</span>
-      {cause && <span className="line-clamp-2 text-[0.78rem] leading-tight text-soft">{cause}</span>}
-    </button>
+    <div className="min-w-0 border-r border-rule px-4 py-1.5">
+      <p className="label-type text-[0.8rem] leading-tight text-soft">
+        <Word k={word}>{label}</Word>
+      </p>
+      <button
+        type="button"
+        onClick={open}
+        aria-label={`${label} ${figure} ${shown}, show the working`}
+        className="block min-h-10 w-full text-left hover:bg-pick-wash"
+      >
+        <span className="block whitespace-nowrap">
+          <span className="figure-type text-[1.55rem] leading-none">{figure}</span>{" "}
+          <span className="label-type">{shown}</span>
+        </span>
+        <span className="block text-[0.83rem] leading-tight whitespace-nowrap text-soft">
+          {beside ?? range(band, quantity)}
+        </span>
+      </button>
+      {target && (
+        <p className={`text-[0.8rem] leading-tight ${target.met === "no" ? "font-semibold text-fail" : ""}`}>
+          {targetWords(target)}
+        </p>
+      )}
+      {by !== null && (
+        <p className="figure-type text-[0.83rem] leading-tight">
+          {by === 0 ? "= " : by > 0 ? "▲ +" : "▼ −"}
+          {by === 0 ? "the same" : plain(Math.abs(by), 2)}
+        </p>
+      )}
+      {cause && !target && by === null && (
+        <p className="line-clamp-2 text-[0.78rem] leading-tight text-soft">{cause}</p>
+      )}
+    </div>
   );
 }
 
 /** Where a cell has nothing to tell in this case. */
 function Still({ label, text }: { label: string; text: string }) {
   return (
-    <div className="border-r border-rule px-4 py-2">
+    <div className="border-r border-rule px-4 py-1.5">
       <p className="label-type text-[0.8rem] text-soft">{label}</p>
       <p className="text-[0.85rem] text-soft">{text}</p>
     </div>
@@ -51,16 +78,16 @@ function because(band: Band): string | undefined {
   return band.causes.length ? `mostly ${band.causes.join(", ")}` : undefined;
 }
 
-/** The verdict, ruled like the title block of a shop drawing. Always in sight. */
-export function Verdict({
-  estimate,
-  problems,
-  openWorking,
-}: {
+interface VerdictProps {
   estimate: Estimate | null;
   problems: Problem[];
   openWorking: (figure: string) => void;
-}) {
+  /** The variant whose differences are shown, if one is chosen. */
+  against: { name: string; figures: Schemas["Figures"] } | null;
+}
+
+/** The verdict, ruled like the title block of a shop drawing. Always in sight. */
+export function Verdict({ estimate, problems, openWorking, against }: VerdictProps) {
   if (!estimate)
     return (
       <footer className="col-span-full min-h-28 border-t border-ink p-4" aria-label="Verdict">
@@ -71,49 +98,54 @@ export function Verdict({
         ))}
       </footer>
     );
-  const { first, holds, safety_factor } = estimate;
-  const enough = holds.typ >= safety_factor;
-  const sure = holds.low >= safety_factor;
+  const { holds, safety_factor, effort } = estimate;
   const open = (figure: string) => () => openWorking(figure);
-  const parting = estimate.failures.find((f) => f.breaks);
-  const [up, down] = estimate.snaps;
-  const governing = estimate.verdicts.find((v) => v.case_id === estimate.governs);
+  const target = (figure: string) => estimate.targets.find((t) => t.figure === figure);
+  const other = against?.figures;
+  const foamed = estimate.lines[0]?.id === "foam";
   return (
     <footer
       aria-label="Verdict"
-      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-4 min-[1100px]:grid-cols-[9.5rem_11rem_10.5rem_14.5rem_minmax(0,1fr)]"
+      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-3 min-[1100px]:grid-cols-[8.6rem_9.4rem_8.6rem_11.4rem_8.8rem_minmax(0,1fr)]"
     >
-      {estimate.lines[0]?.id === "foam" ? (
+      {foamed ? (
         <Cell
           open={open("added")}
+          word="added"
           label="Added to foam"
-          figure={plain(estimate.added_g.typ)}
-          unit="g"
-          band={estimate.added_g.typ > 0 ? range(estimate.added_g) : "bare foam"}
-          cause={`whole part ${plain(estimate.mass_g.typ)} g`}
+          band={estimate.added_g}
+          quantity="mass"
+          beside={estimate.added_g.typ > 0 ? undefined : "bare foam"}
+          cause={`whole part ${bare(estimate.mass_g.typ, "mass")} ${unitOf("mass")}`}
+          target={target("added")}
+          other={other?.added_g}
         />
       ) : (
         <Cell
           open={open("mass")}
+          word="mass"
           label="Weighs"
-          figure={plain(estimate.mass_g.typ)}
-          unit="g"
-          band={range(estimate.mass_g)}
+          band={estimate.mass_g}
+          quantity="mass"
           cause={because(estimate.mass_g)}
+          target={target("added")}
+          other={other?.mass_g}
         />
       )}
       {estimate.deflection_mm.high > 0 ? (
         <Cell
           open={open("bend")}
+          word="bend"
           label={
             estimate.control
               ? "Bends between hinges"
               : `${estimate.supports_mm ? "Middle" : "Tip"} ${estimate.reads === "swing" ? "swings" : "bends"}`
           }
-          figure={plain(estimate.deflection_mm.typ)}
-          unit="mm"
-          band={range(estimate.deflection_mm)}
+          band={estimate.deflection_mm}
+          quantity="length"
           cause={because(estimate.deflection_mm)}
+          target={target("bend")}
+          other={other?.bend_mm}
         />
       ) : (
         <Still label="Bend" text="nothing bends here" />
@@ -121,86 +153,131 @@ export function Verdict({
       {estimate.twist_deg ? (
         <Cell
           open={open("twist")}
+          word="twist"
           label={
             estimate.control
               ? "Farthest point gives"
               : `${estimate.supports_mm ? "End" : "Tip"} twists, nose ${estimate.twist_deg.typ >= 0 ? "up" : "down"}`
           }
-          figure={plain(Math.abs(estimate.twist_deg.typ))}
-          unit="°"
-          band={range(estimate.twist_deg)}
+          band={estimate.twist_deg}
+          quantity="angle"
           cause={because(estimate.twist_deg)}
+          target={target("twist")}
+          other={other?.twist_deg}
         />
       ) : (
         <Still label="Twist" text="nothing twists here" />
       )}
       <Cell
         open={open("holds")}
+        word="holds"
         label="Holds"
-        figure={plain(holds.typ)}
+        band={holds}
+        quantity="plain"
         unit="× the load"
-        band={`${range(holds)}, asked ${plain(safety_factor)}`}
+        beside={`${range(holds, "plain")}, asked ${plain(safety_factor)}`}
         cause={because(holds)}
+        target={target("margin")}
+        other={other?.holds}
       />
-      <div className="min-w-0 px-4 py-2.5 max-[1099px]:col-span-full max-[1099px]:row-start-1">
-        <p className="label-type text-[0.8rem] text-soft">First to give</p>
-        <p
-          className={`font-label text-[1.1rem] leading-tight font-semibold ${enough ? "" : "text-fail"}`}
-          aria-live="polite"
-        >
-          {first.sentence}, {place(first.at_mm)}
+      <div className="min-w-0 border-r border-rule px-4 py-1.5 text-[0.85rem] leading-tight">
+        <p>
+          <Word k="balance">Balances</Word>
+          <span className="figure-type block text-[1.05rem]">
+            {bare(estimate.balance_mm.typ, "length")} {unitOf("length")} aft
+          </span>
         </p>
-        <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
-          {first.breaks
-            ? "This parts it."
-            : parting
-              ? `It gives there; it parts at ${plain(parting.holds.typ)} × the load.`
-              : "It gives there, does not part yet."}{" "}
-          {sure
-            ? "Enough, even at the low end of the estimate."
-            : enough
-              ? "Enough if typical, not at the low end of the estimate."
-              : `Not enough: it asks for ${plain(safety_factor)} × the load.`}
+        {target("balance") && (
+          <p className={target("balance")!.met === "no" ? "text-fail" : ""}>
+            {targetWords(target("balance")!)}
+          </p>
+        )}
+        <p className="mt-1 text-soft">
+          {plain(effort.cost.typ, 2)} <Word k="credits">credits</Word>, {plain(effort.hours.typ, 2)} h of
+          hands, ready after {plain(effort.ready_h.typ, 2)} h
         </p>
-        {up && down && (
-          <p className="mt-0.5 text-[0.85rem] leading-snug">
-            <button
-              type="button"
-              className="text-soft underline decoration-dotted underline-offset-3"
-              onClick={open("snap")}
-            >
-              Bent by hand till it parts:
-            </button>{" "}
-            {up.sentence === down.sentence ? (
-              <strong>{up.sentence}</strong>
-            ) : (
-              <>
-                up <strong>{up.sentence}</strong>, down <strong>{down.sentence}</strong>
-              </>
-            )}
-          </p>
-        )}
-        {estimate.snaps.some((s) => s.reserve) && (
-          <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
-            Once cracked it would still carry this load: a reserve for coming home, not a strength to count
-            on.
-          </p>
-        )}
-        {governing && governing.case_id !== estimate.case_id && (
-          <p className="mt-0.5 text-[0.85rem] leading-snug">
-            <span className="text-soft">Of all cases kept</span> <strong>{governing.name}</strong>{" "}
-            <span className="text-soft">
-              leaves least: holds {plain(governing.holds.typ)} of {plain(governing.asked)} asked
-            </span>
-          </p>
-        )}
-        {problems.length > 0 && (
-          <p className="mt-0.5 text-[0.85rem] text-fail" role="alert">
-            Shown is the last possible state. {problems[0]!.path.split(".").at(-1)?.replaceAll("_", " ")}{" "}
-            {problems[0]!.message}
-          </p>
-        )}
       </div>
+      <FirstToGive estimate={estimate} problems={problems} open={open} against={against?.name} />
     </footer>
+  );
+}
+
+interface FirstProps {
+  estimate: Estimate;
+  problems: Problem[];
+  open: (figure: string) => () => void;
+  against: string | undefined;
+}
+
+/** What gives first, whether it is enough, and what it does when bent by hand. */
+function FirstToGive({ estimate, problems, open, against }: FirstProps) {
+  const { first, holds, safety_factor } = estimate;
+  const enough = holds.typ >= safety_factor;
+  const sure = holds.low >= safety_factor;
+  const parting = estimate.failures.find((f) => f.breaks);
+  const [up, down] = estimate.snaps;
+  const governing = estimate.verdicts.find((v) => v.case_id === estimate.governs);
+  return (
+    <div className="min-w-0 px-4 py-1.5 max-[1099px]:col-span-full max-[1099px]:row-start-1">
+      <p className="label-type text-[0.8rem] text-soft">
+        <Word k="first">First to give</Word>
+        {against && <span className="ml-3 text-ink">▲▼ against “{against}”</span>}
+      </p>
+      <p
+        className={`font-label text-[1.1rem] leading-tight font-semibold ${enough ? "" : "text-fail"}`}
+        aria-live="polite"
+      >
+        {first.sentence}, {place(first.at_mm)}
+      </p>
+      <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
+        {first.breaks
+          ? "This parts it."
+          : parting
+            ? `It gives there; it parts at ${plain(parting.holds.typ)} × the load.`
+            : "It gives there, does not part yet."}{" "}
+        {sure
+          ? "Enough, even at the low end of the estimate."
+          : enough
+            ? "Enough if typical, not at the low end of the estimate."
+            : `Not enough: it asks for ${plain(safety_factor)} × the load.`}
+      </p>
+      {up && down && (
+        <p className="mt-0.5 text-[0.85rem] leading-snug">
+          <button
+            type="button"
+            className="text-soft underline decoration-dotted underline-offset-3"
+            onClick={open("snap")}
+          >
+            Bent by hand till it parts:
+          </button>{" "}
+          {up.sentence === down.sentence ? (
+            <strong>{up.sentence}</strong>
+          ) : (
+            <>
+              up <strong>{up.sentence}</strong>, down <strong>{down.sentence}</strong>
+            </>
+          )}
+        </p>
+      )}
+      {estimate.snaps.some((s) => s.reserve) && (
+        <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
+          Once cracked it would still carry this load: a reserve for coming home, not a strength to count on.
+        </p>
+      )}
+      {governing && governing.case_id !== estimate.case_id && (
+        <p className="mt-0.5 text-[0.85rem] leading-snug">
+          <span className="text-soft">Of all cases kept</span> <strong>{governing.name}</strong>{" "}
+          <span className="text-soft">
+            leaves least: holds {plain(governing.holds.typ)} of {plain(governing.asked)} asked
+          </span>
+        </p>
+      )}
+      {problems.length > 0 && (
+        <p className="mt-0.5 text-[0.85rem] text-fail" role="alert">
+          Shown is the last possible state. {problems[0]!.path.split(".").at(-1)?.replaceAll("_", " ")}{" "}
+          {problems[0]!.message}
+        </p>
+      )}
+    </div>
   );
 }

@@ -16,6 +16,24 @@ export function withCase(part: Part, id: string, change: (c: LoadCase) => LoadCa
   return { ...part, cases: part.cases.map((c) => (c.id === id ? change(c) : c)) as Part["cases"] };
 }
 
+/** The part with a line moved to a place in the order of building. */
+export function movedTo(part: Part, id: string, to: number): Part {
+  const line = part.layers.find((l) => l.id === id);
+  if (!line) return part;
+  const layers = part.layers.filter((l) => l.id !== id);
+  layers.splice(Math.max(0, Math.min(layers.length, to)), 0, line);
+  return { ...part, layers };
+}
+
+/** The part with a copy of a line right after it. */
+export function duplicated(part: Part, id: string, copyId: string): Part {
+  const at = part.layers.findIndex((l) => l.id === id);
+  if (at < 0) return part;
+  const layers = [...part.layers];
+  layers.splice(at + 1, 0, { ...layers[at]!, id: copyId });
+  return { ...part, layers };
+}
+
 /** The part with a line moved by one place; the order is the order of building. */
 export function moved(part: Part, id: string, by: -1 | 1): Part {
   const layers = [...part.layers];

@@ -1,5 +1,5 @@
 import type { Layer, Part } from "../api/client";
-import { plain } from "../shared/units";
+import { bare, show } from "../shared/units";
 
 const FACES: Record<string, string> = {
   upper: "upper face",
@@ -21,15 +21,19 @@ const FACES: Record<string, string> = {
 export function describe(layer: Layer, part: Part): string {
   const from = layer.start_mm;
   const to = layer.end_mm ?? part.span_mm;
-  const run = from === 0 && to === part.span_mm ? "full length" : `${plain(from, 4)} to ${plain(to, 4)} mm`;
+  const run =
+    from === 0 && to === part.span_mm
+      ? "full length"
+      : `${bare(from, "length", 4)} to ${show(to, "length", 4)}`;
   if (layer.type === "bar") return `${FACES[layer.place]}, ${run}`;
   if (layer.type === "cord") return `${layer.face === "both" ? "both edges" : FACES[layer.face]}, ${run}`;
   if (layer.type === "cut") {
-    const wide = layer.width_mm == null ? "whole face" : `${plain(layer.width_mm)} mm wide`;
+    const wide = layer.width_mm == null ? "whole face" : `${show(layer.width_mm, "length", 4)} wide`;
     return `${FACES[layer.face]}, ${wide}, ${run}`;
   }
   const plies = layer.plies > 1 ? `${layer.plies} plies, ` : "";
-  if (layer.type === "strip") return `${plies}${FACES[layer.face]}, ${plain(layer.width_mm)} mm wide, ${run}`;
+  if (layer.type === "strip")
+    return `${plies}${FACES[layer.face]}, ${show(layer.width_mm, "length", 4)} wide, ${run}`;
   return `${plies}${FACES[layer.face]}, ${run}`;
 }
 

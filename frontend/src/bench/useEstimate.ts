@@ -12,10 +12,17 @@ interface Question {
   document: Airframe;
   part_id: string;
   case_id: string;
+  quick: boolean;
 }
 
 /** The live estimate: one question on its way at a time, and always the newest next. */
-export function useEstimate(document: Airframe, part_id: string, case_id: string): Answered {
+export function useEstimate(
+  document: Airframe,
+  part_id: string,
+  case_id: string,
+  /** While something is dragged: fewer samples behind the bands; the full answer follows when it rests. */
+  quick: boolean,
+): Answered {
   const [answered, setAnswered] = useState<Answered>({ estimate: null, problems: [], reachable: true });
   const waiting = useRef<Question | null>(null);
   const asking = useRef(false);
@@ -47,14 +54,14 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
       asking.current = false;
     };
     // storing a draft hands back an equal document: nothing new to ask
-    const question = { document, part_id, case_id };
+    const question = { document, part_id, case_id, quick };
     const text = JSON.stringify(question);
     if (text !== last.current) {
       last.current = text;
       waiting.current = question;
       void ask();
     }
-  }, [document, part_id, case_id]);
+  }, [document, part_id, case_id, quick]);
 
   return answered;
 }

@@ -7,10 +7,13 @@ const estimate = {
   measure: { name: "hung", value: 1500, unit: "g" },
   deflection_mm: band(30),
   holds: band(1.4),
+  modes: [{ label: "Foam cracks", use: [0.7, 0.1] }],
   lines: [{ id: "foam", use: [0.1, 0.7] }],
   curves: {
     y_mm: [0, 100],
     moment_N_mm: [10, 0],
+    shear_N: [2, 2],
+    torque_N_mm: [0, 0],
     capacity_N_mm: [14, null],
     deflection_mm: [0, -30],
     deflection_low_mm: [0, -20],
@@ -28,6 +31,8 @@ describe("another multiple of the load", () => {
     expect(half.curves.deflection_mm).toEqual([0, -15]);
     expect(half.curves.moment_N_mm).toEqual([5, 0]);
     expect(half.curves.use).toEqual([0.35, 0]);
+    expect(half.modes[0]!.use).toEqual([0.35, 0.05]);
+    expect(half.curves.shear_N).toEqual([1, 1]);
     expect(half.lines[0]!.use).toEqual([0.05, 0.35]);
   });
   it("leaves what the part can carry, and the original", () => {

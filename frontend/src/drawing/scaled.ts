@@ -11,10 +11,13 @@ export function scaled(estimate: Estimate, k: number): Estimate {
     ...estimate,
     measure: { ...estimate.measure, value: estimate.measure.value * k },
     deflection_mm: band(estimate.deflection_mm, k),
+    modes: estimate.modes.map((m) => ({ ...m, use: times(m.use) })),
     lines: estimate.lines.map((l) => ({ ...l, use: times(l.use) })),
     curves: {
       ...curves,
       moment_N_mm: times(curves.moment_N_mm),
+      shear_N: times(curves.shear_N),
+      torque_N_mm: times(curves.torque_N_mm),
       deflection_mm: times(curves.deflection_mm),
       deflection_low_mm: times(curves.deflection_low_mm),
       deflection_high_mm: times(curves.deflection_high_mm),

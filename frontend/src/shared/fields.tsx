@@ -1,6 +1,6 @@
 import { useId, useState, type ReactNode } from "react";
 import type { Problem } from "../api/client";
-import { parseQuantity, writeQuantity, type Quantity } from "./units";
+import { parseQuantity, stepOf, writeQuantity, type Quantity } from "./units";
 
 interface FieldProps {
   label: string;
@@ -42,6 +42,9 @@ const EXAMPLE: Record<Quantity, string> = {
   angle: "an angle, such as 60°",
   force: "a force, such as 10 N or 2 lbf",
   couple: "a couple, such as 200 N·mm or 2 N·cm",
+  moment: "a moment, such as 2 N·m",
+  stiffness: "a stiffness, such as 3 N·m²",
+  warmth: "a temperature, such as 40 °C or 100 °F",
   plain: "a number, such as 1.5",
 };
 
@@ -83,13 +86,49 @@ export function NumberField(props: NumberFieldProps) {
         onFocus={(e) => e.target.select()}
         onBlur={() => !unreadable && setTyped(null)}
         onKeyDown={(e) => {
-          const size = e.shiftKey ? 10 * step : step;
+          const size = (e.shiftKey ? 10 : 1) * stepOf(quantity, step);
           if (e.key === "ArrowUp") nudge(size);
           else if (e.key === "ArrowDown") nudge(-size);
           else if (e.key === "Escape") setTyped(null);
           else return;
           e.preventDefault();
         }}
+      />
+    </Frame>
+  );
+}
+
+interface OptionalNumberProps extends FieldProps {
+  value: number | null;
+  quantity: Quantity;
+  onChange: (value: number | null) => void;
+}
+
+/** A figure that may be left open: an empty field means no bound. */
+export function OptionalNumber({ label, value, quantity, problem, hint, onChange }: OptionalNumberProps) {
+  const id = useId();
+  const [typed, setTyped] = useState<string | null>(null);
+  const wrong = typed !== null && typed.trim() !== "" && parseQuantity(typed, quantity) === null;
+  const told = wrong ? { path: "", message: `Needs ${EXAMPLE[quantity]}, or nothing.` } : problem;
+  const type = (text: string) => {
+    setTyped(text);
+    const parsed = text.trim() === "" ? null : parseQuantity(text, quantity);
+    if ((parsed !== null || text.trim() === "") && parsed !== value) onChange(parsed);
+  };
+  return (
+    <Frame label={label} problem={told} hint={hint} id={id}>
+      <input
+        id={id}
+        inputMode="decimal"
+        autoComplete="off"
+        placeholder="open"
+        className={`field-box ${told ? "border-2 border-fail" : ""}`}
+        value={typed ?? (value === null ? "" : writeQuantity(value, quantity))}
+        aria-invalid={told ? true : undefined}
+        aria-describedby={told ? `${id}-problem` : undefined}
+        onChange={(e) => type(e.target.value)}
+        onFocus={(e) => e.target.select()}
+        onBlur={() => !wrong && setTyped(null)}
       />
     </Frame>
   );
@@ -154,12 +193,21 @@ export function Tick(props: { label: string; checked: boolean; onChange: (on: bo
 
 interface TextFieldProps extends FieldProps {
   value: string;
-  placeholder?: string;
+  placeholder?: string | undefined;
+  longest?: number;
   onChange: (value: string) => void;
 }
 
 /** A line of text. */
-export function TextField({ label, value, placeholder, onChange, problem, hint }: TextFieldProps) {
+export function TextField({
+  label,
+  value,
+  placeholder,
+  longest = 80,
+  onChange,
+  problem,
+  hint,
+}: TextFieldProps) {
   const id = useId();
   return (
     <Frame label={label} problem={problem} hint={hint} id={id}>
@@ -168,7 +216,7 @@ export function TextField({ label, value, placeholder, onChange, problem, hint }
         className={`field-box ${problem ? "border-2 border-fail" : ""}`}
         value={value}
         placeholder={placeholder}
-        maxLength={80}
+        maxLength={longest}
         aria-invalid={problem ? true : undefined}
         aria-describedby={problem ? `${id}-problem` : undefined}
         onChange={(e) => onChange(e.target.value)}

@@ -2,6 +2,14 @@ import type { Airframe, AirframeOut, Problem } from "../api/client";
 
 export type Phase = "saved" | "saving" | "invalid" | "offline" | "conflict";
 
+export const PHASE_WORDS: Record<Phase, string> = {
+  saved: "saved",
+  saving: "saving…",
+  invalid: "not saved: see the marked field",
+  offline: "server away; kept in this browser",
+  conflict: "changed elsewhere",
+};
+
 /** What the store answers to a change. */
 export type Answer =
   | { kind: "ok"; state: AirframeOut }

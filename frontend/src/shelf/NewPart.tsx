@@ -1,10 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { api, must, problemsOf, type AirframeOut, type Construction, type Problem } from "../api/client";
 import { NumberField, TextField } from "../shared/fields";
-import { freshId } from "../shared/ids";
+import { putPart } from "./putPart";
 
 type Size = Construction["size"];
 
@@ -52,43 +52,13 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
       setProblems(problemsOf(built.error));
       return;
     }
-    const parts = into?.document.parts ?? [];
-    const id = freshId(
-      built.data.part.id,
-      parts.map((p) => p.id),
+    const put = await putPart(
+      { ...built.data.part, name: partName.trim() || chosen.name },
+      into ?? { name: airframeName, all_up_mass_g: mass, top_speed_m_s: speed },
+      queries,
     );
-    const part = { ...built.data.part, id, name: partName.trim() || chosen.name };
-    const answer = into
-      ? await api.PUT("/api/airframes/{airframe_id}", {
-          params: { path: { airframe_id: into.id } },
-          body: { revision: into.revision, document: { ...into.document, parts: [...parts, part] } },
-        })
-      : await api.POST("/api/airframes", {
-          body: {
-            format: "fletcher-airframe",
-            version: 3,
-            name: airframeName.trim() || "New airframe",
-            state: "building",
-            all_up_mass_g: mass,
-            top_speed_m_s: speed,
-            note: "",
-            parts: [part],
-          },
-        });
-    if (answer.data) {
-      queries.removeQueries({ queryKey: ["airframe", answer.data.id] });
-      void navigate(`/bench/${answer.data.id}/${id}`);
-    } else if (answer.response.status === 409) {
-      await queries.invalidateQueries({ queryKey: ["airframes"] });
-      setProblems([
-        {
-          path: "",
-          message: "This airframe was changed elsewhere meanwhile. Close this, look, and try again.",
-        },
-      ]);
-    } else {
-      setProblems(problemsOf(answer.error));
-    }
+    if ("to" in put) void navigate(put.to);
+    else setProblems(put.problems);
   };
 
   return (
@@ -100,7 +70,15 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
             {into ? `Add a part to ${into.document.name}` : "New airframe"}
           </Dialog.Title>
           <Dialog.Description className="mt-1 text-soft">
-            Start from what comes closest; everything can be changed on the bench.
+            Start from what comes closest; everything can be changed on the bench. Not sure?{" "}
+            <Link
+              to={into ? `/choose?into=${into.id}` : "/choose"}
+              className="text-pick underline"
+              onClick={onClose}
+            >
+              Let all constructions be compared
+            </Link>
+            .
           </Dialog.Description>
           <div className="mt-5 grid gap-6 md:grid-cols-[minmax(0,1fr)_25rem]">
             <fieldset className="min-h-0 overflow-y-auto pr-1 md:max-h-[70dvh]">

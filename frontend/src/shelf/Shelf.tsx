@@ -3,8 +3,10 @@ import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
 import { api, must, type AirframeOut, type Part } from "../api/client";
 import { depth, planform } from "../drawing/planform";
-import { plain } from "../shared/units";
+import { bare, show } from "../shared/units";
 import { NewPart } from "./NewPart";
+import { OpenFile } from "./OpenFile";
+import { TakeOff } from "./TakeOff";
 
 const STATE_WORDS: Record<string, string> = { building: "being built", flying: "flying", broken: "broken" };
 
@@ -24,17 +26,29 @@ function Row({ airframe, scale, onAdd }: { airframe: AirframeOut; scale: number;
   return (
     <li className="grid grid-cols-[minmax(0,19rem)_1fr] gap-x-8 gap-y-3 border-b border-rule py-6 max-lg:grid-cols-1">
       <div>
-        <h2 className="text-xl font-bold">{document.name}</h2>
+        <h2 className="text-xl font-bold">
+          <Link to={`/airframe/${id}`} className="hover:underline">
+            {document.name}
+          </Link>
+        </h2>
         <p className="label-type mt-1">
-          {STATE_WORDS[document.state]} · {plain(document.all_up_mass_g, 4)} g all up
+          {STATE_WORDS[document.state]} · {show(document.all_up_mass_g, "mass", 4)} all up
         </p>
         {document.note && <p className="mt-2 text-[0.9rem] leading-snug text-soft">{document.note}</p>}
         <p className="mt-2 text-[0.85rem] text-soft">
-          Last change {new Date(updated).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}{" "}
-          ·{" "}
-          <a className="text-pick underline" href={`/api/airframes/${id}/file`}>
+          Last change {new Date(updated).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
+        </p>
+        <p className="mt-1 flex flex-wrap items-center gap-x-4 text-[0.9rem]">
+          <Link to={`/airframe/${id}`} className="inline-flex min-h-10 items-center text-pick underline">
+            Whole airframe
+          </Link>
+          <a
+            className="inline-flex min-h-10 items-center text-pick underline"
+            href={`/api/airframes/${id}/file`}
+          >
             Save as file
           </a>
+          <TakeOff id={id} name={document.name} />
         </p>
       </div>
       <ul className="flex flex-wrap items-end gap-x-8 gap-y-4">
@@ -48,7 +62,7 @@ function Row({ airframe, scale, onAdd }: { airframe: AirframeOut; scale: number;
               <Silhouette part={part} scale={scale} />
               <span className="mt-2 block font-semibold group-hover:underline">{part.name}</span>
               <span className="block text-[0.85rem] text-soft">
-                {plain(part.span_mm, 4)} × {plain(part.root_chord_mm, 4)} mm
+                {bare(part.span_mm, "length", 4)} × {show(part.root_chord_mm, "length", 4)}
               </span>
             </Link>
           </li>
@@ -79,9 +93,15 @@ export function Shelf({ header }: { header: (children?: ReactNode) => ReactNode 
       <main className="mx-auto max-w-6xl px-6 pb-16">
         <div className="flex items-end justify-between border-b border-ink pt-8 pb-3">
           <h1 className="text-3xl font-bold">Shelf</h1>
-          <button type="button" className="key-button" onClick={() => setAdding("new")}>
-            New airframe
-          </button>
+          <span className="flex gap-2">
+            <OpenFile />
+            <Link to="/choose" className="key-button">
+              Which construction?
+            </Link>
+            <button type="button" className="key-button" onClick={() => setAdding("new")}>
+              New airframe
+            </button>
+          </span>
         </div>
         {shelf.isError && (
           <p className="mt-6 text-fail">The shelf could not be read. Reload the page to try again.</p>

@@ -7,10 +7,12 @@ import numpy as np
 from fletcher.core.airframe import Airframe, Part
 from fletcher.core.effort import effort_of
 from fletcher.core.estimate import Prepared, prepared_for
-from fletcher.core.evidence import band
+from fletcher.core.evidence import Band, band
+from fletcher.core.materials import Range
 from fletcher.core.outline import Array
+from fletcher.core.setting import effects, setting_warnings
 from fletcher.core.shares import integral
-from fletcher.core.studies import PartMass, Whole
+from fletcher.core.studies import PartMass, Weathered, Whole
 
 
 def _line_places(p: Prepared) -> Array:
@@ -54,6 +56,8 @@ def whole(airframe: Airframe) -> Whole:
     parts, grams, moment = [], None, None
     cost = hours = 0.0
     inputs = []
+    weathered: dict[str, Weathered] = {}
+    warnings: dict[str, None] = {}
     for part in airframe.parts:
         p = prepared_for(part, airframe.setting)
         inputs.append(p.inputs)
@@ -61,6 +65,9 @@ def whole(airframe: Airframe) -> Whole:
         mass = integral(p.line_mass, p.mesh).sum(0)
         rise = np.radians(part.place.dihedral_deg)
         effort = effort_of(part)
+        for name, left in effects(p.elements, airframe.setting):
+            weathered[name] = Weathered(material=name, stiffness=_shown(left.stiffness), strength=_shown(left.strength))
+        warnings |= dict.fromkeys(setting_warnings(p.elements, airframe.setting))
         parts.append(
             PartMass(
                 part_id=part.id,
@@ -78,13 +85,19 @@ def whole(airframe: Airframe) -> Whole:
             continue
         grams = part.count * mass + (0.0 if grams is None else grams)
         moment = part.count * mass * (part.place.x_mm + x) + (0.0 if moment is None else moment)
-    if grams is None or moment is None:
-        return Whole(parts=parts, structure_g=None, balance_mm=None, left_g=None, cost=cost, hours=hours)
     return Whole(
         parts=parts,
-        structure_g=band(grams, inputs[0]).model_copy(update={"causes": ()}),
-        balance_mm=band(moment / grams, inputs[0]).model_copy(update={"causes": ()}),
-        left_g=airframe.all_up_mass_g - float(grams[0]),
+        structure_g=band(grams, inputs[0]).model_copy(update={"causes": ()}) if grams is not None else None,
+        balance_mm=band(moment / grams, inputs[0]).model_copy(update={"causes": ()})
+        if grams is not None and moment is not None
+        else None,
+        left_g=airframe.all_up_mass_g - float(grams[0]) if grams is not None else None,
         cost=cost,
         hours=hours,
+        weathered=list(weathered.values()),
+        warnings=list(warnings),
     )
+
+
+def _shown(left: Range) -> Band:
+    return Band(typ=left.typ, low=left.low, high=left.high)

@@ -11,15 +11,15 @@ from fletcher.core.tables import reference
 
 
 def compare(airframe: Airframe, part: Part, case_id: str, others: list[Part]) -> list[Figures]:
-    """The figures of a checked part and of others in its place, in this order, all under the part's own load cases in
-    the airframe's setting. One that these cases do not fit (a load beyond its end) keeps its own.
+    """The figures of other states of a checked part in its place, in this order, all under the part's own load cases
+    in the airframe's setting. One that these cases do not fit (a load beyond its end) keeps its own.
 
     Raises
     ------
     KeyError
         If the part has no such case.
     """
-    return [figures(airframe, part, case_id, other) for other in (part, *others)]
+    return [figures(airframe, part, case_id, other) for other in others]
 
 
 def figures(airframe: Airframe, part: Part, case_id: str, other: Part) -> Figures:

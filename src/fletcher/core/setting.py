@@ -160,6 +160,18 @@ def _used(elements: Elements) -> Iterator[Material]:
         yield bar.stock
 
 
+def effects(elements: Elements, setting: Setting) -> list[tuple[str, Left]]:
+    """What a setting leaves of every material in a part on which it bears, by the material's name."""
+    found: dict[str, Left] = {}
+    for material in _used(elements):
+        family = families().get(material.family)
+        if family is not None:
+            left = left_of(family, setting)
+            if min(left.stiffness.low, left.strength.low) < 0.995:
+                found[material.name] = left
+    return list(found.items())
+
+
 def setting_warnings(elements: Elements, setting: Setting) -> list[str]:
     """What heat where it lies, or the cold, does to the materials of a part besides changing their values."""
     out, seen = [], set()

@@ -3,7 +3,7 @@ choice of a construction, and the airframe as a whole."""
 
 from __future__ import annotations
 
-from fletcher.core.airframe import Part
+from fletcher.core.airframe import Layer, Part
 from fletcher.core.evidence import Band
 from fletcher.core.results import Result
 
@@ -13,11 +13,15 @@ class LineChange(Result):
     least (what it holds over what is asked), and margin, bend and twist over what they were."""
 
     says: str
+    layer: Layer | None
+    """The changed line; None where it is taken out."""
     grams: float
     margin: float
     margin_ratio: float
     bend_ratio: float
     twist_ratio: float
+    loss_per_g: float
+    """What is lost for every gram saved: the worst of margin, stiffness in bending and in twist, as a share."""
     first: str
 
 
@@ -89,6 +93,14 @@ class PartMass(Result):
     z_mm: float
 
 
+class Weathered(Result):
+    """What the setting leaves of a material's stiffness and strength, shares of the reference values."""
+
+    material: str
+    stiffness: Band
+    strength: Band
+
+
 class Whole(Result):
     """The bare structure of an airframe: its parts, their mass together, where they balance behind the datum, what is
     left to the all-up mass for equipment, glue and paint; cost in credits and hours of hands."""
@@ -99,6 +111,10 @@ class Whole(Result):
     left_g: float | None
     cost: float
     hours: float
+    weathered: list[Weathered]
+    """Of every material in the airframe on which the setting bears."""
+    warnings: list[str]
+    """What heat where it lies, or the cold, does besides."""
 
 
 class Match(Result):

@@ -24,19 +24,25 @@ _NEAR = 0.35
 _NEUTRAL = "Lies near the neutral line ({share:.0f} % of the way to the face): hardly strained there."
 
 
-def _change(now: Trial, then: Trial, case_id: str, words: str) -> LineChange:
+def _change(now: Trial, then: Trial, case_id: str, says: str, layer: Layer | None) -> LineChange:
     a, b = now.of(case_id), then.of(case_id)
 
     def over(new: float, old: float) -> float:
         return new / old if old > 1e-9 else 1.0
 
+    margin = over(then.governs.margin, now.governs.margin)
+    saved = now.mass_g - then.mass_g
+    # of a twist below a degree a share says nothing
+    worst = max(1 - margin, over(b.bend_mm, a.bend_mm) - 1, (b.twist_deg - a.twist_deg) / max(a.twist_deg, 1.0), 0.0)
     return LineChange(
-        says=words,
-        grams=then.mass_g - now.mass_g,
+        says=says,
+        layer=layer,
+        grams=-saved,
         margin=then.governs.margin,
-        margin_ratio=over(then.governs.margin, now.governs.margin),
+        margin_ratio=margin,
         bend_ratio=over(b.bend_mm, a.bend_mm),
         twist_ratio=over(b.twist_deg, a.twist_deg),
+        loss_per_g=worst / saved if saved > 1e-3 else 0.0,
         first=then.governs.sentence,
     )
 
@@ -57,25 +63,21 @@ def worth(airframe: Airframe, part: Part, case_id: str) -> list[LineWorth]:
         if not layer.enabled or layer.type == "cut":
             continue
         bare = without(part, layer.id)
-        gone = _change(now, trial(airframe, bare), case_id, "without it") if possible(bare) else None
+        gone = _change(now, trial(airframe, bare), case_id, "without it", None) if possible(bare) else None
         less = []
         for changed, says in (*lighter(layer), *_shorter(layer, part)):
             other = with_line(part, layer.id, **{n: getattr(changed, n) for n in type(changed).model_fields})
             if possible(other):
-                change = _change(now, trial(airframe, other), case_id, says)
+                change = _change(now, trial(airframe, other), case_id, says, changed)
                 if change.grams < -1e-3:
                     less.append(change)
         found.append(
-            LineWorth(
-                line_id=layer.id, without=gone, lighter=less, remark=_remark(airframe, part, layer, now, gone, case_id)
-            )
+            LineWorth(line_id=layer.id, without=gone, lighter=less, remark=_remark(airframe, part, layer, now, gone))
         )
     return found
 
 
-def _remark(
-    airframe: Airframe, part: Part, layer: Layer, now: Trial, gone: LineChange | None, case_id: str
-) -> str | None:
+def _remark(airframe: Airframe, part: Part, layer: Layer, now: Trial, gone: LineChange | None) -> str | None:
     """Why a line is useless or does harm; None where it earns its grams."""
     if gone is None:
         return None

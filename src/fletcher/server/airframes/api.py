@@ -21,6 +21,7 @@ from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.report import estimate
 from fletcher.core.results import Estimate, SurfaceVariant
 from fletcher.server.airframes import history, services
+from fletcher.server.airframes.studies import Study
 
 router = Router(tags=["airframes"])
 
@@ -49,14 +50,10 @@ class From(Schema):
     revision: int
 
 
-class Question(Schema):
-    """A document, as it stands in the page, and the part and load case to estimate."""
+class Question(Study):
+    """A part and load case to estimate; `quick` while something is dragged: bands from fewer samples."""
 
-    document: Airframe
-    part_id: str
-    case_id: str
     quick: bool = False
-    """While something is dragged: bands from fewer samples."""
 
 
 @router.get("/airframes", response=list[AirframeOut])
@@ -237,7 +234,7 @@ def read_default_case(request: HttpRequest, payload: CaseQuestion) -> CaseOut:
 
 
 @router.post("/surface-ways", response=list[SurfaceVariant])
-def compare_surface_ways(request: HttpRequest, payload: Question) -> list[SurfaceVariant]:
+def compare_surface_ways(request: HttpRequest, payload: Study) -> list[SurfaceVariant]:
     """A control surface of the same size built in other ways; stores nothing."""
     services.require_possible(payload.document)
     part = next((p for p in payload.document.parts if p.id == payload.part_id), None)

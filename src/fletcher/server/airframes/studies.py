@@ -116,7 +116,7 @@ def read_scaling(request: HttpRequest, payload: ScaleStudy) -> Scaling:
 
 @router.post("/compare", response=list[Figures])
 def read_comparison(request: HttpRequest, payload: CompareStudy) -> list[Figures]:
-    """The figures of the part and of its other states, side by side."""
+    """The figures of other states of the part, under its present load cases."""
     part = payload.part()
     for i, other in enumerate(payload.parts):
         problems = check_part(other, reference(), f"parts[{i}]")

@@ -8,11 +8,9 @@ from django.db import migrations, models
 class Migration(migrations.Migration):
     initial = True
 
-    dependencies = [
-        migrations.swappable_dependency(settings.AUTH_USER_MODEL),
-    ]
+    dependencies = (migrations.swappable_dependency(settings.AUTH_USER_MODEL),)
 
-    operations = [
+    operations = (
         migrations.CreateModel(
             name="Preferences",
             fields=[
@@ -39,4 +37,4 @@ class Migration(migrations.Migration):
                 ],
             },
         ),
-    ]
+    )

@@ -6,11 +6,11 @@ from django.db import migrations, models
 
 class Migration(migrations.Migration):
 
-    dependencies = [
+    dependencies = (
         ('airframes', '0001_initial'),
-    ]
+    )
 
-    operations = [
+    operations = (
         migrations.CreateModel(
             name='Pin',
             fields=[
@@ -26,4 +26,4 @@ class Migration(migrations.Migration):
                 'constraints': [models.CheckConstraint(condition=models.Q(('name', ''), _negated=True), name='pin_has_a_name')],
             },
         ),
-    ]
+    )

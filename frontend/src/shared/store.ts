@@ -1,5 +1,5 @@
 import { api, problemsOf, type Airframe, type AirframeOut } from "../api/client";
-import type { Answer, Store } from "../shared/keeper";
+import type { Answer, Store } from "./keeper";
 
 function answer(data: AirframeOut | undefined, error: unknown, status: number): Answer {
   if (data && status === 200) return { kind: "ok", state: data };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Part } from "../api/client";
-import { acrossTargets, alongTargets, snapped } from "./Handles";
+import { acrossTargets, alongTargets, snapped } from "./snapping";
 
 const part = {
   span_mm: 600,

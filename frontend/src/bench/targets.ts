@@ -1,0 +1,28 @@
+import type { Schemas } from "../api/client";
+import { bare, type Quantity } from "../shared/units";
+
+type Target = Schemas["TargetResult"];
+
+/** What each target is called, and in which quantity it is. */
+export const TARGET_FIGURES: Record<string, { label: string; quantity: Quantity }> = {
+  bend: { label: "Bend", quantity: "length" },
+  twist: { label: "Twist, whichever way", quantity: "angle" },
+  margin: { label: "Margin (holds over asked)", quantity: "plain" },
+  added: { label: "Added to the foam", quantity: "mass" },
+  balance: { label: "Balance behind the root’s leading edge", quantity: "length" },
+};
+
+/** The wanted range in short. */
+export function rangeOf(target: Target): string {
+  const quantity = TARGET_FIGURES[target.figure]!.quantity;
+  const { low, high } = target;
+  if (low == null) return `at most ${bare(high ?? 0, quantity)}`;
+  if (high == null) return `at least ${bare(low, quantity)}`;
+  return `${bare(low, quantity)} to ${bare(high, quantity)}`;
+}
+
+/** Whether a target is met, in words. */
+export function targetWords(target: Target): string {
+  if (target.met === "no") return `✕ ${target.side} ${rangeOf(target)} wanted`;
+  return `✓ ${target.met === "sure" ? "surely" : "typically"} within ${rangeOf(target)}`;
+}

@@ -1,0 +1,177 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, must, problemsOf, type Airframe, type Part, type Problem, type Schemas } from "../api/client";
+import { withPart, problemAt } from "../bench/edits";
+import { NumberField } from "../shared/fields";
+import { freshId } from "../shared/ids";
+import { show } from "../shared/units";
+
+interface Props {
+  document: Airframe;
+  airframeId: string;
+  problems: Problem[];
+  whole: Schemas["Whole"] | undefined;
+  edit: (change: (d: Airframe) => Airframe) => void;
+  flush: () => Promise<void>;
+}
+
+const HANDS: Record<Part["hand"], string> = {
+  both: "two, mirrored",
+  left: "left only",
+  right: "right only",
+  single: "one",
+};
+
+/** The parts with their places: to move, to copy into another airframe, to take out. */
+export function PartsTable({ document, airframeId, problems, whole, edit, flush }: Props) {
+  const [told, setTold] = useState("");
+  const parts = document.parts ?? [];
+  return (
+    <section aria-label="Parts" className="mt-6">
+      <h2 className="border-b border-ink pb-1 font-semibold">Parts and their places</h2>
+      <p role="status" className="min-h-5 text-[0.9rem]">
+        {told}
+      </p>
+      <ul>
+        {parts.map((part, i) => {
+          const mass = whole?.parts.find((p) => p.part_id === part.id);
+          const set = (key: keyof Part["place"]) => (v: number) =>
+            edit((d) => withPart(d, part.id, (p) => ({ ...p, place: { ...p.place, [key]: v } })));
+          const at = (key: string) => problemAt(problems, `parts[${i}].place.${key}`);
+          return (
+            <li
+              key={part.id}
+              className="grid grid-cols-[minmax(9rem,1fr)_repeat(4,6.4rem)_8rem_auto] items-end gap-x-3 gap-y-2 border-b border-rule py-2 max-xl:grid-cols-4"
+            >
+              <div className="self-center max-xl:col-span-full">
+                <Link to={`/bench/${airframeId}/${part.id}`} className="font-semibold hover:underline">
+                  {part.name}
+                </Link>
+                <span className="block text-[0.88rem] text-soft">
+                  {mass ? `${mass.count > 1 ? `${mass.count} × ` : ""}${show(mass.grams.typ, "mass")}` : "–"}
+                </span>
+              </div>
+              <NumberField
+                label="behind"
+                value={part.place.x_mm}
+                quantity="length"
+                step={5}
+                problem={at("x_mm")}
+                onChange={set("x_mm")}
+              />
+              <NumberField
+                label="out"
+                value={part.place.y_mm}
+                quantity="length"
+                step={5}
+                problem={at("y_mm")}
+                onChange={set("y_mm")}
+              />
+              <NumberField
+                label="above"
+                value={part.place.z_mm}
+                quantity="length"
+                step={5}
+                problem={at("z_mm")}
+                onChange={set("z_mm")}
+              />
+              <NumberField
+                label="rises by"
+                value={part.place.dihedral_deg}
+                quantity="angle"
+                problem={at("dihedral_deg")}
+                onChange={set("dihedral_deg")}
+              />
+              <label className="grid gap-1">
+                <span className="label-type text-[0.85rem]">how many</span>
+                <select
+                  className="field-box"
+                  aria-label={`How many of ${part.name}`}
+                  value={part.hand}
+                  onChange={(e) =>
+                    edit((d) => withPart(d, part.id, (p) => ({ ...p, hand: e.target.value as Part["hand"] })))
+                  }
+                >
+                  {Object.entries(HANDS).map(([value, label]) => (
+                    <option key={value} value={value}>
+                      {label}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <span className="flex gap-1.5">
+                <CopyTo part={part} from={airframeId} flush={flush} say={setTold} />
+                <button
+                  type="button"
+                  className="key-button text-fail"
+                  aria-label={`Take ${part.name} out`}
+                  onClick={() => {
+                    edit((d) => ({ ...d, parts: (d.parts ?? []).filter((p) => p.id !== part.id) }));
+                    setTold(`${part.name} is out. Undo brings it back.`);
+                  }}
+                >
+                  ✕
+                </button>
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
+
+interface CopyProps {
+  part: Part;
+  from: string;
+  flush: () => Promise<void>;
+  say: (text: string) => void;
+}
+
+/** Copies a part into another airframe of the shelf. */
+function CopyTo({ part, from, flush, say }: CopyProps) {
+  const queries = useQueryClient();
+  const shelf = useQuery({ queryKey: ["airframes"], queryFn: () => must(api.GET("/api/airframes")) });
+  const copy = async (id: string) => {
+    await flush();
+    const path = { airframe_id: id };
+    const target = await must(api.GET("/api/airframes/{airframe_id}", { params: { path } }));
+    const parts = target.document.parts ?? [];
+    const fresh = freshId(
+      part.kind,
+      parts.map((p) => p.id),
+    );
+    const { error } = await api.PUT("/api/airframes/{airframe_id}", {
+      params: { path },
+      body: {
+        revision: target.revision,
+        document: { ...target.document, parts: [...parts, { ...part, id: fresh }] },
+      },
+    });
+    await queries.invalidateQueries({ queryKey: ["airframes"] });
+    say(
+      error
+        ? problemsOf(error)[0]!.message
+        : id === from
+          ? `${part.name} is in here twice now.`
+          : `${part.name} is copied into ${target.document.name}.`,
+    );
+    if (id === from) await queries.invalidateQueries({ queryKey: ["airframe", from] });
+  };
+  return (
+    <select
+      className="field-box w-24"
+      aria-label={`Copy ${part.name} into`}
+      value=""
+      onChange={(e) => e.target.value && void copy(e.target.value)}
+    >
+      <option value="">copy…</option>
+      {(shelf.data ?? []).map((a) => (
+        <option key={a.id} value={a.id}>
+          into {a.document.name}
+        </option>
+      ))}
+    </select>
+  );
+}
