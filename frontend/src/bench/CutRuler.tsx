@@ -25,12 +25,14 @@ export function CutRuler({ estimate, cut, cursor, setCursor }: Props) {
           ? `${bare(b.width_mm, "length", 4)} × ${show(b.height_mm, "length", 4)}`
           : `⌀ ${show(b.width_mm, "length", 4)}`,
     })),
-    ...cut.skins.map((s, i) => ({
-      key: `${s.line_id}${s.face}${i}`,
-      name: label(s.line_id),
-      where: `${s.face}, from ${bare(s.points[0]![0], "length", 4)} to ${show(s.points.at(-1)![0], "length", 4)}`,
-      size: `${show(s.thickness_mm, "length")} thick`,
-    })),
+    ...cut.skins
+      .filter((s) => s.wall || (s.face !== "front" && s.face !== "rear"))
+      .map((s, i) => ({
+        key: `${s.line_id}${s.face}${i}`,
+        name: label(s.line_id),
+        where: `${s.face}, from ${bare(s.points[0]![0], "length", 4)} to ${show(s.points.at(-1)![0], "length", 4)}`,
+        size: `${show(s.thickness_mm, "length")} thick`,
+      })),
   ];
   return (
     <div className="pb-4">

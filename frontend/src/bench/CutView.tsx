@@ -3,6 +3,7 @@ import { cutAt, nearest } from "../drawing/interpolate";
 import { OverPattern } from "../drawing/OverPattern";
 import { toneOf } from "../drawing/tone";
 import { useWidth } from "../drawing/useWidth";
+import { Word } from "../shared/Word";
 import { bare, show } from "../shared/units";
 import { CutGrips } from "./CutGrips";
 import { CutLabels } from "./CutLabels";
@@ -58,8 +59,8 @@ export function CutView(props: Props) {
         <h2 className="text-[0.87rem] font-semibold">
           Cut at {show(cursor, "length", 4)}{" "}
           <span className="font-normal text-soft">
-            chord {bare(cut.chord_mm, "length", 4)}, thickness {show(cut.thickness_mm, "length")}; skins drawn
-            thick and labelled true; dash-dot: where a load does not twist
+            chord {bare(cut.chord_mm, "length", 4)}, thickness {show(cut.thickness_mm, "length")}, skins drawn
+            thick, <Word k="shear_centre">centre of twist</Word> dash-dot
           </span>
         </h2>
         {width > 0 && (

@@ -47,7 +47,7 @@ export function LikeView(props: Props) {
   const other = pinned && pins.figures.get(pinned.id);
   const wanted = other
     ? { mass: other.mass_g.typ, bend: other.bend_mm.typ, twist: Math.abs(other.twist_deg?.typ ?? 0) }[figure]
-    : (own ?? present[figure]);
+    : (own ?? Math.round(100 * present[figure]) / 100);
   const chosen = lines.find((l) => l.id === line) ?? lines[0];
   const ask = async () => {
     if (!chosen) return;

@@ -146,7 +146,7 @@ export function LimitsView({ subject }: { subject: Subject }) {
                 <td className="figure-type py-2 pl-3 text-right whitespace-nowrap">
                   {n.margin_then == null
                     ? "does not fit in"
-                    : `${plain(n.margin_now, 2)} → ${plain(n.margin_then, 2)}`}
+                    : `${plain(n.margin_now)} → ${plain(n.margin_then)}`}
                   {n.divergence_ratio != null && Math.abs(n.divergence_ratio - 1) > 0.02 && (
                     <span className="block text-[0.82rem] font-normal text-soft">
                       <Word k="divergence">divergence</Word> × {plain(n.divergence_ratio, 3)}

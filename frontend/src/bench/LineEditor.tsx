@@ -77,6 +77,7 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
           value={layer.note}
           placeholder="for whoever builds or mends it"
           longest={400}
+          lines={2}
           problem={at("note")}
           onChange={set("note")}
         />

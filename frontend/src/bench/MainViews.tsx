@@ -107,10 +107,12 @@ export function MainViews(props: Props) {
       </div>
       <Tabs.Content value="sheet" className={CONTENT}>
         <div className="grid grid-cols-[minmax(0,1fr)_17rem] max-md:grid-cols-1">
-          <SpanSheet {...props} estimate={shown} />
+          <div className="min-w-0">
+            <SpanSheet {...props} estimate={shown} />
+            <CutView estimate={shown} {...{ part, selected, setSelected, cursor, change, setDragging }} />
+          </div>
           <Findings estimate={shown} load={props.load} cursor={cursor} openWorking={props.openWorking} />
         </div>
-        <CutView estimate={shown} {...{ part, selected, setSelected, cursor, change, setDragging }} />
       </Tabs.Content>
       <Tabs.Content value="cut" className={CONTENT}>
         <CutView

@@ -75,7 +75,7 @@ export function PlotsView({ estimate, cursor, setCursor, name }: Props) {
         fileName={file("strength-used")}
         series={[
           ...modes,
-          { label: "all of it", values: curves.y_mm.map(() => 100), line: "thin", tone: "fail" },
+          { label: "all its strength", values: curves.y_mm.map(() => 100), line: "thin", tone: "fail" },
         ]}
       />
       <Plot

@@ -248,7 +248,7 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
             className="text-soft underline decoration-dotted underline-offset-3"
             onClick={open("snap")}
           >
-            Bent by hand till it parts:
+            By hand till it parts:
           </button>{" "}
           {up.sentence === down.sentence ? (
             <strong>{up.sentence}</strong>
@@ -261,7 +261,7 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
       )}
       {estimate.snaps.some((s) => s.reserve) && (
         <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
-          Once cracked it would still carry this load: a reserve for coming home, not a strength to count on.
+          Cracked it would still carry this load: a reserve for coming home, no strength to count on.
         </p>
       )}
       {governing && governing.case_id !== estimate.case_id && (

@@ -20,7 +20,7 @@ export interface SheetLayout {
 
 const LEFT = 56;
 const RIGHT = 92;
-const PLAN_MOST = 250;
+const PLAN_MOST = 230;
 const BEND_MOST = 36;
 
 /** Lay the views out for a drawing width. */
@@ -43,13 +43,13 @@ export function layoutOf(estimate: Estimate, width: number): SheetLayout {
   const up = Math.max(0, ...estimate.curves.deflection_high_mm) * scale * exaggeration;
   const down = Math.max(0, -Math.min(...estimate.curves.deflection_low_mm)) * scale * exaggeration;
   const half = (Math.max(...cuts.map((c) => c.thickness_mm)) * scale) / 2;
-  const top = 32;
+  const top = 28;
   const rest = top + 10 + Math.min(up, 160) + half;
   const frontBottom = rest + half + Math.min(down, 160) + (down > 0 ? 34 : 8);
   const planTop = frontBottom + 25;
   const planBottom = planTop + (rear - front) * scale;
-  const plotTop = planBottom + 52;
-  const plotBottom = plotTop + 52;
+  const plotTop = planBottom + 48;
+  const plotBottom = plotTop + 46;
   return {
     width,
     height: plotBottom + 28,

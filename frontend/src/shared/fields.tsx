@@ -1,4 +1,4 @@
-import { useId, useState, type ReactNode } from "react";
+import { useId, useState, type ChangeEvent, type ReactNode } from "react";
 import type { Problem } from "../api/client";
 import { parseQuantity, stepOf, writeQuantity, type Quantity } from "./units";
 
@@ -195,32 +195,40 @@ interface TextFieldProps extends FieldProps {
   value: string;
   placeholder?: string | undefined;
   longest?: number;
+  /** So many lines high. */
+  lines?: number;
   onChange: (value: string) => void;
 }
 
-/** A line of text. */
+/** A line of text, or several. */
 export function TextField({
   label,
   value,
   placeholder,
   longest = 80,
+  lines = 1,
   onChange,
   problem,
   hint,
 }: TextFieldProps) {
   const id = useId();
+  const shared = {
+    id,
+    value,
+    placeholder,
+    maxLength: longest,
+    "aria-invalid": problem ? (true as const) : undefined,
+    "aria-describedby": problem ? `${id}-problem` : undefined,
+    onChange: (e: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => onChange(e.target.value),
+  };
+  const mark = problem ? "border-2 border-fail" : "";
   return (
     <Frame label={label} problem={problem} hint={hint} id={id}>
-      <input
-        id={id}
-        className={`field-box ${problem ? "border-2 border-fail" : ""}`}
-        value={value}
-        placeholder={placeholder}
-        maxLength={longest}
-        aria-invalid={problem ? true : undefined}
-        aria-describedby={problem ? `${id}-problem` : undefined}
-        onChange={(e) => onChange(e.target.value)}
-      />
+      {lines > 1 ? (
+        <textarea rows={lines} className={`field-box py-1.5 leading-snug ${mark}`} {...shared} />
+      ) : (
+        <input className={`field-box ${mark}`} {...shared} />
+      )}
     </Frame>
   );
 }

@@ -15,7 +15,7 @@ export function TakeOff({ id, name }: { id: string; name: string }) {
         className="inline-flex min-h-10 items-center text-fail underline"
         aria-label={`Take ${name} off the shelf`}
       >
-        Take off the shelf
+        Take off
       </AlertDialog.Trigger>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 bg-black/45" />

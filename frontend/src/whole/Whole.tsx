@@ -177,6 +177,7 @@ function Sheet({ state, header }: { state: AirframeOut; header: Header }) {
                   label="Note"
                   value={document.note}
                   longest={4000}
+                  lines={4}
                   problem={problemAt(problems, "note")}
                   onChange={(note) => edit((d) => ({ ...d, note }))}
                 />

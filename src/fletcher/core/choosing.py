@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from fletcher.core import words
 from fletcher.core.airframe import Airframe, Part, RectangleSection
 from fletcher.core.checks import check_part
 from fletcher.core.constructions import CONSTRUCTIONS, Construction, Kind, Size
@@ -83,7 +84,7 @@ def _choice(way: Construction, wish: Wish) -> Choice | None:
         mass_g=told.mass_g,
         bend_mm=told.deflection_mm,
         margin=told.margin,
-        first=f"{told.first.sentence}, {told.first.at_mm:.0f} mm out",
+        first=words.out_at(told.first.sentence, told.first.at_mm),
         behaviour=told.snaps[0].sentence if told.snaps else "buckles or creases, then hangs by its skin",
         cost=effort.cost,
         hours=effort.hours,

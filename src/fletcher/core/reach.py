@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core import cases
+from fletcher.core import cases, words
 from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Layer, Part, WallLayer
 from fletcher.core.estimate import Prepared, prepared_for, under_all
 from fletcher.core.evidence import SAMPLES, Band, samples
@@ -89,7 +89,7 @@ def _limit(name: str, unit: str, now: float, root: _Root | None, caution: str) -
         return Limit(name=name, unit=unit, now=now, most=None, gives=None, in_case=None, caution=caution)
     most = Band(typ=now * root.at, low=now * root.low, high=now * root.high, causes=root.verdict.holds.causes)
     return Limit(
-        name=name, unit=unit, now=now, most=most, gives=f"{root.verdict.sentence}, {root.verdict.at_mm:.0f} mm out",
+        name=name, unit=unit, now=now, most=most, gives=words.out_at(root.verdict.sentence, root.verdict.at_mm),
         in_case=root.verdict.name, caution=caution,
     )  # fmt: skip
 
@@ -116,7 +116,7 @@ def reach(airframe: Airframe, part: Part) -> Reach:
         limits.append(
             Limit(
                 name=f"{v.name}: {m.name}", unit=m.unit, now=m.value, most=most,
-                gives=f"{v.sentence}, {v.at_mm:.0f} mm out", in_case=v.name,
+                gives=words.out_at(v.sentence, v.at_mm), in_case=v.name,
                 caution="With the factor asked for kept in hand.",
             )
         )  # fmt: skip

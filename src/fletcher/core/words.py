@@ -99,6 +99,11 @@ def failure_sentence(mode: Mode, elements: Elements) -> str:
     return _SENTENCES[mode.kind].format(place=_PLACES.get(mode.where, mode.where), label=label_in, side=side)
 
 
+def out_at(sentence: str, at_mm: float) -> str:
+    """What gives with its place along the part."""
+    return f"{sentence}, at the root" if at_mm < 0.5 else f"{sentence}, {at_mm:.0f} mm out"
+
+
 def snap_sentence(manner: str, share: float) -> str:
     """What the part does when it is bent until it parts."""
     if manner == "cracks, hangs together":
