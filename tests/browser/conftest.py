@@ -41,11 +41,11 @@ def fleet(live_server):
 
 @pytest.fixture
 def stored(fleet):
-    """What the server has stored of the wing's airframe, read past the page."""
+    """What the server has stored of an airframe, the wing's unless named, read past the page."""
 
-    def read() -> dict:
+    def read(name: str = "Reed Warden") -> dict:
         shelf = Client().get("/api/airframes").json()
-        return next(a for a in shelf if a["document"]["name"] == "Reed Warden")
+        return next(a for a in shelf if a["document"]["name"] == name)
 
     return read
 

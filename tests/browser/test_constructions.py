@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.browser.test_bench import figure, fill, open_wing, saved, verdict
+from tests.browser.test_bench import figure, fill, open_line, open_wing, saved, verdict
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -33,7 +33,7 @@ def test_a_folded_wing_is_made_to_size_and_a_size_that_cannot_be_is_told_at_its_
     expect(page.get_by_text("560 mm", exact=True).first).to_be_visible()
     # a thicker skin is heavier; a web taken off is lighter
     before = figure(page, "Weighs")
-    page.get_by_role("listitem").filter(has_text="Board folded at the nose").get_by_role("button").first.click()
+    open_line(page, "Board folded at the nose")
     page.get_by_label("Sheet", exact=True).select_option("foamboard_heavy_5")
     expect(verdict(page)).not_to_contain_text(f"{before:g} g")
     assert figure(page, "Weighs") > 1.3 * before
