@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Estimate } from "../api/client";
 import { bare, plain, show, unitOf } from "../shared/units";
 import type { SheetLayout } from "./sheetLayout";
@@ -5,7 +6,13 @@ import type { SheetLayout } from "./sheetLayout";
 const TITLES: Record<string, string> = { bend: "Bending", swing: "Bending edgewise", twist: "Twisting" };
 
 /** Bending asked for, with its factor, against what the part can carry along the span. */
-export function BendingPlot({ estimate, layout }: { estimate: Estimate; layout: SheetLayout }) {
+export const BendingPlot = memo(function BendingPlot({
+  estimate,
+  layout,
+}: {
+  estimate: Estimate;
+  layout: SheetLayout;
+}) {
   const { curves, safety_factor } = estimate;
   const { x0, scale, plot } = layout;
   const asked = curves.moment_N_mm.map((m) => Math.abs(m) * safety_factor);
@@ -79,4 +86,4 @@ export function BendingPlot({ estimate, layout }: { estimate: Estimate; layout: 
       </text>
     </g>
   );
-}
+});

@@ -11,7 +11,6 @@ interface Props {
   part: Part;
   selected: string | null;
   change: (edit: (part: Part) => Part) => void;
-  setDragging: (on: boolean) => void;
   px: (x: number) => number;
   pz: (z: number) => number;
   scale: number;
@@ -47,7 +46,7 @@ function across(l: Layer, by: number): Layer {
 }
 
 /** Grips on the chosen line in the cut: how far behind the nose, and how deep a bar or a pocket lies. */
-export function CutGrips({ cut, part, selected, change, setDragging, px, pz, scale, x0, top }: Props) {
+export function CutGrips({ cut, part, selected, change, px, pz, scale, x0, top }: Props) {
   const layer = part.layers.find((l) => l.id === selected);
   if (!layer || layer.enabled === false || !acrossLine(layer)) return null;
   const bar = cut.bars.find((b) => b.line_id === layer.id);
@@ -105,7 +104,6 @@ export function CutGrips({ cut, part, selected, change, setDragging, px, pz, sca
           if (right) edit((l) => across(l, 0.5 * right));
           if (down && deep) cover(layer.cover_mm + 0.1 * down * (bar.side === "lower" ? -1 : 1));
         }}
-        onHold={setDragging}
       />
       {hole && layer.type === "cut" && (layer.face === "upper" || layer.face === "lower") && (
         <Grip
@@ -131,7 +129,6 @@ export function CutGrips({ cut, part, selected, change, setDragging, px, pz, sca
                 : l,
             )
           }
-          onHold={setDragging}
         />
       )}
     </g>

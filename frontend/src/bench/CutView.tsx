@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Estimate, Part } from "../api/client";
 import { cutAt, nearest } from "../drawing/interpolate";
 import { OverPattern } from "../drawing/OverPattern";
@@ -16,7 +17,6 @@ interface Props {
   selected: string | null;
   setSelected: (id: string | null) => void;
   change: (edit: (part: Part) => Part) => void;
-  setDragging: (on: boolean) => void;
   /** As large as the sheet, to work on. */
   large?: boolean;
   /** Where the cut is made can be moved here too. */
@@ -26,18 +26,8 @@ interface Props {
 const SKIN_PX = 4;
 
 /** The cut at the cursor, true to scale but for the skins, which are drawn legibly thick and labelled true. */
-export function CutView(props: Props) {
-  const {
-    estimate,
-    part,
-    cursor,
-    selected,
-    setSelected,
-    change,
-    setDragging,
-    large = false,
-    setCursor,
-  } = props;
+export const CutView = memo(function CutView(props: Props) {
+  const { estimate, part, cursor, selected, setSelected, change, large = false, setCursor } = props;
   const [ref, width] = useWidth<HTMLDivElement>();
   const cut = cutAt(estimate.stretches, cursor);
   const zs = cut.outline.map((p) => p[1]!);
@@ -186,14 +176,14 @@ export function CutView(props: Props) {
             <text x={px(cut.chord_mm) + 8} y={height - 4} fontSize={12}>
               {bare(cut.chord_mm, "length", 4)}
             </text>
-            <CutGrips {...{ cut, part, selected, change, setDragging, px, pz, scale, x0 }} top={pz(0)} />
+            <CutGrips {...{ cut, part, selected, change, px, pz, scale, x0 }} top={pz(0)} />
           </svg>
         )}
         {large && setCursor && width > 0 && <CutRuler {...{ estimate, cursor, setCursor, cut }} />}
       </div>
     </section>
   );
-}
+});
 
 /** The line through the centre of twist: a load up or down through it does not twist the part. */
 function TwistLine({ x, top, bottom, width }: { x: number; top: number; bottom: number; width: number }) {

@@ -1,9 +1,10 @@
+import { memo } from "react";
 import type { Estimate } from "../api/client";
 import { nearest, readAt } from "../drawing/interpolate";
 import { place, plain, show } from "../shared/units";
 
 /** What gives, in order, and what the part is worth at the cursor. */
-export function Findings({
+export const Findings = memo(function Findings({
   estimate,
   load,
   cursor,
@@ -77,4 +78,4 @@ export function Findings({
       </dl>
     </div>
   );
-}
+});

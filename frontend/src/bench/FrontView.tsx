@@ -1,10 +1,11 @@
+import { memo } from "react";
 import type { Estimate } from "../api/client";
 import { readAt } from "../drawing/interpolate";
 import { bare, show } from "../shared/units";
 import type { SheetLayout } from "./sheetLayout";
 
 /** The part from the front, bent by the load: a shaft on two pegs with a weight, or held at its root. */
-export function FrontView({
+export const FrontView = memo(function FrontView({
   estimate,
   layout,
   fuselage,
@@ -129,4 +130,4 @@ export function FrontView({
       )}
     </g>
   );
-}
+});

@@ -19,7 +19,19 @@ const turn = (ratio: number) => {
 };
 
 /** "I am 40 g over": what can come off, what costs least per gram first. */
-export function GramsPanel({ worth, part, catalogue, change, waiting }: Props) {
+export function GramsPanel(props: Props) {
+  const [open, setOpen] = useState(false);
+  return (
+    <details className="mt-5 border-t border-ink px-4 pt-1" onToggle={(e) => setOpen(e.currentTarget.open)}>
+      <summary className="label-type flex min-h-11 cursor-pointer items-center text-[1rem]">
+        Too heavy? What can come off
+      </summary>
+      {open && <Ways {...props} />}
+    </details>
+  );
+}
+
+function Ways({ worth, part, catalogue, change, waiting }: Props) {
   const [over, setOver] = useState(5);
   const ways = worth
     .flatMap((w) => [...(w.without ? [w.without] : []), ...w.lighter].map((c) => ({ ...c, id: w.line_id })))
@@ -28,10 +40,7 @@ export function GramsPanel({ worth, part, catalogue, change, waiting }: Props) {
     .slice(0, 8);
   const alone = ways.find((w) => -w.grams >= over);
   return (
-    <details className="mt-5 border-t border-ink px-4 pt-1">
-      <summary className="label-type flex min-h-11 cursor-pointer items-center text-[1rem]">
-        Too heavy? What can come off
-      </summary>
+    <>
       <NumberField label="So much must come off" value={over} quantity="mass" onChange={setOver} />
       <p className="mt-2 text-[0.85rem] leading-snug text-soft">
         {alone
@@ -66,7 +75,7 @@ export function GramsPanel({ worth, part, catalogue, change, waiting }: Props) {
           </li>
         ))}
       </ol>
-    </details>
+    </>
   );
 }
 

@@ -11,7 +11,6 @@ interface Props {
   layer: Layer;
   layout: SheetLayout;
   change: (edit: (part: Part) => Part) => void;
-  setDragging: (on: boolean) => void;
 }
 
 const SNAP_PX = 7;
@@ -26,7 +25,7 @@ function edgePercent(layer: Layer): number {
 const tenth = (v: number) => Math.round(v * 10) / 10;
 
 /** Grips on the chosen line: its ends along the part, and the line itself, across and along. */
-export function Handles({ part, layer, layout, change, setDragging }: Props) {
+export function Handles({ part, layer, layout, change }: Props) {
   const { x0, scale, plan } = layout;
   const start = layer.start_mm;
   const end = layer.end_mm ?? part.span_mm;
@@ -75,10 +74,6 @@ export function Handles({ part, layer, layout, change, setDragging }: Props) {
       return whole ? next : slid(next, part, by, alongTargets(part, l.id), SNAP_PX / scale);
     });
   };
-  const hold = (on: boolean) => {
-    held.current = null;
-    setDragging(on);
-  };
   const first = spot(start);
   return (
     <g>
@@ -91,7 +86,6 @@ export function Handles({ part, layer, layout, change, setDragging }: Props) {
         shape="end"
         onDrag={(x) => setStart(along(x))}
         onStep={(right, down) => setStart(start + right - down)}
-        onHold={setDragging}
       />
       <Grip
         at={spot(end)}
@@ -102,7 +96,6 @@ export function Handles({ part, layer, layout, change, setDragging }: Props) {
         shape="end"
         onDrag={(x) => setEnd(along(x))}
         onStep={(right, down) => setEnd(end + right - down)}
-        onHold={setDragging}
       />
       {(acrossLine(layer) || !whole) && (
         <Grip
@@ -123,7 +116,7 @@ export function Handles({ part, layer, layout, change, setDragging }: Props) {
               return whole || !right ? next : slid(next, part, right, [], 0);
             })
           }
-          onHold={hold}
+          onHold={() => (held.current = null)}
         />
       )}
     </g>

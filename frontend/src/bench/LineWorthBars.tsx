@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Estimate } from "../api/client";
 import { show } from "../shared/units";
 
@@ -21,7 +22,11 @@ function Share({ of, letter, value }: { of: string; letter: string; value: numbe
 }
 
 /** What a line weighs, and its shares of the stiffness in bending and twist and of the strength. */
-export function LineWorthBars({ result }: { result: Estimate["lines"][number] | undefined }) {
+export const LineWorthBars = memo(function LineWorthBars({
+  result,
+}: {
+  result: Estimate["lines"][number] | undefined;
+}) {
   if (!result) return <span className="text-right">–</span>;
   return (
     <span>
@@ -31,4 +36,4 @@ export function LineWorthBars({ result }: { result: Estimate["lines"][number] | 
       <Share of="strength" letter="S" value={result.strength_share} />
     </span>
   );
-}
+});

@@ -12,7 +12,6 @@ interface Props {
   estimate: Estimate;
   layout: SheetLayout;
   change: (edit: (part: Part) => Part) => void;
-  setDragging: (on: boolean) => void;
 }
 
 interface Place {
@@ -59,7 +58,7 @@ function placesOf(chosen: LoadCase, part: Part, estimate: Estimate): Place[] {
 }
 
 /** Grips on where the load acts and where the part rests. */
-export function LoadGrips({ part, chosen, estimate, layout, change, setDragging }: Props) {
+export function LoadGrips({ part, chosen, estimate, layout, change }: Props) {
   const { x0, scale, exaggeration, front } = layout;
   const { curves } = estimate;
   return placesOf(chosen, part, estimate).map((p) => {
@@ -79,7 +78,6 @@ export function LoadGrips({ part, chosen, estimate, layout, change, setDragging 
         shape="load"
         onDrag={(x) => put(snapped((x - x0) / scale, alongTargets(part, ""), 6 / scale, 1))}
         onStep={(right, down) => put(p.value + right - down)}
-        onHold={setDragging}
       />
     );
   });

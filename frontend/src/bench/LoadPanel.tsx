@@ -12,6 +12,7 @@ import {
   type Problem,
 } from "../api/client";
 import { Choice, NumberField, TextField } from "../shared/fields";
+import { tagOf } from "../shared/tags";
 import { bare, inUnits, plain, show, type Quantity } from "../shared/units";
 import { problemAt, withCase } from "./edits";
 
@@ -274,7 +275,7 @@ function Speeds(props: { shakes: NonNullable<Estimate["shakes"]>; openWorking: (
 /** What of a deflection arrives, and the same surface built in other ways. */
 function Control({ part, document, chosen, estimate, openWorking }: Props) {
   const ways = useQuery({
-    queryKey: ["surface-ways", document, part.id, chosen.id],
+    queryKey: ["surface-ways", tagOf(document), part.id, chosen.id],
     queryFn: () =>
       must(api.POST("/api/surface-ways", { body: { document, part_id: part.id, case_id: chosen.id } })),
     enabled: false,

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { Slider } from "radix-ui";
 import type { Estimate } from "../api/client";
 import { plain } from "../shared/units";
@@ -10,7 +11,7 @@ interface Props {
 }
 
 /** From nothing to failure: the drawing follows, and what gives is marked in its order. */
-export function LoadSlider({ estimate, load, most, setLoad }: Props) {
+export const LoadSlider = memo(function LoadSlider({ estimate, load, most, setLoad }: Props) {
   const { name, value, unit } = estimate.measure;
   const worth = `${name} ${plain(load * value)} ${unit}`;
   return (
@@ -50,4 +51,4 @@ export function LoadSlider({ estimate, load, most, setLoad }: Props) {
       </span>
     </div>
   );
-}
+});

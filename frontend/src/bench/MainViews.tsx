@@ -40,7 +40,6 @@ interface Props {
   change: (edit: (part: Part) => Part) => void;
   selected: string | null;
   setSelected: (id: string | null) => void;
-  setDragging: (on: boolean) => void;
   openWorking: (figure: string) => void;
   subject: Subject;
   pins: Pins;
@@ -61,7 +60,7 @@ const CONTENT = "min-h-0 flex-1 overflow-y-auto";
 export function MainViews(props: Props) {
   const { view, show, shown, part, cursor, setCursor, selected, setSelected, pins, against, setAgainst } =
     props;
-  const { estimate, catalogue, subject, pinNow, openHistory, change, setDragging } = props;
+  const { estimate, catalogue, subject, pinNow, openHistory, change } = props;
   const [trouble, setTrouble] = useState("");
   return (
     <Tabs.Root value={view} onValueChange={(v) => show(v as View)} className="flex min-h-0 flex-1 flex-col">
@@ -109,17 +108,13 @@ export function MainViews(props: Props) {
         <div className="grid grid-cols-[minmax(0,1fr)_17rem] max-md:grid-cols-1">
           <div className="min-w-0">
             <SpanSheet {...props} estimate={shown} />
-            <CutView estimate={shown} {...{ part, selected, setSelected, cursor, change, setDragging }} />
+            <CutView estimate={shown} {...{ part, selected, setSelected, cursor, change }} />
           </div>
           <Findings estimate={shown} load={props.load} cursor={cursor} openWorking={props.openWorking} />
         </div>
       </Tabs.Content>
       <Tabs.Content value="cut" className={CONTENT}>
-        <CutView
-          estimate={shown}
-          {...{ part, selected, setSelected, cursor, change, setDragging, setCursor }}
-          large
-        />
+        <CutView estimate={shown} {...{ part, selected, setSelected, cursor, change, setCursor }} large />
       </Tabs.Content>
       <Tabs.Content value="plots" className={CONTENT}>
         <PlotsView estimate={shown} {...{ cursor, setCursor }} name={props.name} />

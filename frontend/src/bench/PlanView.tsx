@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Estimate, Part } from "../api/client";
 import { toneOf } from "../drawing/tone";
 import { bare, show } from "../shared/units";
@@ -40,7 +41,14 @@ export function Balloon({ x, y, n, on }: { x: number; y: number; n: number; on: 
 }
 
 /** The part from above: what lies where, how much of the strength is used, and where it gives first. */
-export function PlanView({ estimate, part, layout, load, selected, setSelected }: Props) {
+export const PlanView = memo(function PlanView({
+  estimate,
+  part,
+  layout,
+  load,
+  selected,
+  setSelected,
+}: Props) {
   const { x0, scale, plan } = layout;
   const px = (y: number) => x0 + y * scale;
   const pz = (x: number) => plan.nose + x * scale;
@@ -173,7 +181,7 @@ export function PlanView({ estimate, part, layout, load, selected, setSelected }
       </g>
     </g>
   );
-}
+});
 
 function FailLabel(props: {
   x: number;

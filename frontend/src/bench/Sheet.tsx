@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
-import { useMemo, useState, type ReactNode } from "react";
+import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { api, type Airframe, type Catalogue, type Part } from "../api/client";
 import { scaled } from "../drawing/scaled";
@@ -48,8 +48,7 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
   const { document } = draft;
   const chosen = part.cases.find((c) => c.id === query.get("case")) ?? part.cases[0]!;
   const view = VIEWS.find(([key]) => key === query.get("view"))?.[0] ?? "sheet";
-  const [dragging, setDragging] = useState(false);
-  const { estimate, problems, reachable } = useEstimate(document, part.id, chosen.id, dragging);
+  const { estimate, problems, reachable } = useEstimate(document, part.id, chosen.id);
   const [selected, setSelected] = useState<string | null>(null);
   const [panel, setPanel] = useState<string>("layup");
   const [figure, openWorking] = useState<string | null>(null);
@@ -69,7 +68,11 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
   const farthest = useMemo(() => estimate && scaled(estimate, most), [estimate, most]);
   const at = Math.min(cursor, estimate?.span_mm ?? part.span_mm);
   const index = (document.parts ?? []).findIndex((p) => p.id === part.id);
-  const change = (edit: (part: Part) => Part) => keeper.edit((d) => withPart(d, part.id, edit));
+  const partId = part.id;
+  const change = useCallback(
+    (edit: (part: Part) => Part) => keeper.edit((d) => withPart(d, partId, edit)),
+    [keeper, partId],
+  );
   const setParam = (key: string, value: string) =>
     setQuery(
       (old) => {
@@ -140,6 +143,10 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
     !reachable && draft.phase !== "conflict" ? "offline" : problems.length ? "invalid" : draft.phase;
   const compared = pins.pins.find((p) => p.id === against);
   const others = compared && pins.figures.get(compared.id);
+  const differs = useMemo(
+    () => (compared && others ? { name: compared.name, figures: others } : null),
+    [compared, others],
+  );
   return (
     <div className="grid min-h-dvh grid-cols-[22rem_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto] min-[1100px]:h-dvh max-[1099px]:grid-cols-1 max-[1099px]:grid-rows-none">
       <div className="col-span-full">
@@ -213,7 +220,6 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
               take,
               against,
               setAgainst,
-              setDragging,
               chosen,
             }}
             {...{ putting, setPutting }}
@@ -225,10 +231,7 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
         )}
       </main>
 
-      <Verdict
-        {...{ estimate, problems, openWorking }}
-        against={compared && others ? { name: compared.name, figures: others } : null}
-      />
+      <Verdict {...{ estimate, problems, openWorking }} against={differs} />
       {estimate && figure && (
         <WorkingDialog estimate={estimate} figure={figure} onClose={() => openWorking(null)} />
       )}

@@ -1,4 +1,4 @@
-import { useRef, useState, type KeyboardEvent, type MouseEvent } from "react";
+import { useMemo, useRef, useState, type KeyboardEvent, type MouseEvent } from "react";
 import type { Estimate, LoadCase, Part } from "../api/client";
 import { OverPattern } from "../drawing/OverPattern";
 import { useWidth } from "../drawing/useWidth";
@@ -23,7 +23,6 @@ interface Props {
   setCursor: (y: number) => void;
   selected: string | null;
   setSelected: (id: string | null) => void;
-  setDragging: (on: boolean) => void;
   putting: boolean;
   setPutting: (on: boolean) => void;
 }
@@ -47,11 +46,11 @@ function ScaleBar({ layout }: { layout: SheetLayout }) {
 /** The views along the part, on one span axis and under one cursor. */
 export function SpanSheet(props: Props) {
   const { estimate, farthest, load, part, chosen, change, cursor, setCursor, selected, setSelected } = props;
-  const { setDragging, putting, setPutting } = props;
+  const { putting, setPutting } = props;
   const [ref, width] = useWidth<HTMLDivElement>();
   const dragging = useRef(false);
   const [pressed, setPressed] = useState<Spot | null>(null);
-  const layout = layoutOf(farthest, width);
+  const layout = useMemo(() => layoutOf(farthest, width), [farthest, width]);
   const layer = part.layers.find((l) => l.id === selected);
   const alongOf = (e: { clientX: number; currentTarget: Element }) => {
     const box = e.currentTarget.getBoundingClientRect();
@@ -114,8 +113,8 @@ export function SpanSheet(props: Props) {
           <PlanView {...{ estimate, part, layout, load, selected, setSelected }} />
           <BendingPlot estimate={estimate} layout={layout} />
           <ScaleBar layout={layout} />
-          <LoadGrips {...{ part, chosen, estimate, layout, change, setDragging }} />
-          {layer && <Handles {...{ part, layer, layout, change, setDragging }} />}
+          <LoadGrips {...{ part, chosen, estimate, layout, change }} />
+          {layer && <Handles {...{ part, layer, layout, change }} />}
           <line
             x1={x}
             x2={x}

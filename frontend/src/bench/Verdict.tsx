@@ -1,3 +1,4 @@
+import { memo } from "react";
 import type { Band, Estimate, Problem, Schemas } from "../api/client";
 import { Word } from "../shared/Word";
 import { bare, place, plain, shownValue, unitOf, type Quantity } from "../shared/units";
@@ -87,7 +88,7 @@ interface VerdictProps {
 }
 
 /** The verdict, ruled like the title block of a shop drawing. Always in sight. */
-export function Verdict({ estimate, problems, openWorking, against }: VerdictProps) {
+export const Verdict = memo(function Verdict({ estimate, problems, openWorking, against }: VerdictProps) {
   if (!estimate)
     return (
       <footer className="col-span-full min-h-28 border-t border-ink p-4" aria-label="Verdict">
@@ -200,7 +201,7 @@ export function Verdict({ estimate, problems, openWorking, against }: VerdictPro
       <FirstToGive estimate={estimate} problems={problems} open={open} against={against?.name} />
     </footer>
   );
-}
+});
 
 interface FirstProps {
   estimate: Estimate;

@@ -15,22 +15,28 @@ interface Question {
   quick: boolean;
 }
 
-/** The live estimate: one question on its way at a time, and always the newest next. */
-export function useEstimate(
-  document: Airframe,
-  part_id: string,
-  case_id: string,
-  /** While something is dragged: fewer samples behind the bands; the full answer follows when it rests. */
-  quick: boolean,
-): Answered {
+const REST_MS = 300;
+
+/**
+ * The live estimate: one question on its way at a time, and always the newest next. While things change, fewer samples
+ * stand behind the bands (the typical values are the same); the full answer follows when they rest.
+ */
+export function useEstimate(document: Airframe, part_id: string, case_id: string): Answered {
   const [answered, setAnswered] = useState<Answered>({ estimate: null, problems: [], reachable: true });
   const waiting = useRef<Question | null>(null);
   const asking = useRef(false);
   const last = useRef("");
 
   const retry = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const rest = useRef<ReturnType<typeof setTimeout>>(undefined);
 
-  useEffect(() => () => clearTimeout(retry.current), []);
+  useEffect(
+    () => () => {
+      clearTimeout(retry.current);
+      clearTimeout(rest.current);
+    },
+    [],
+  );
 
   useEffect(() => {
     const ask = async () => {
@@ -54,14 +60,20 @@ export function useEstimate(
       asking.current = false;
     };
     // storing a draft hands back an equal document: nothing new to ask
-    const question = { document, part_id, case_id, quick };
+    const question = { document, part_id, case_id };
     const text = JSON.stringify(question);
-    if (text !== last.current) {
-      last.current = text;
-      waiting.current = question;
+    if (text === last.current) return;
+    const first = last.current === "";
+    last.current = text;
+    waiting.current = { ...question, quick: !first };
+    void ask();
+    if (first) return;
+    clearTimeout(rest.current);
+    rest.current = setTimeout(() => {
+      waiting.current = { ...question, quick: false };
       void ask();
-    }
-  }, [document, part_id, case_id, quick]);
+    }, REST_MS);
+  }, [document, part_id, case_id]);
 
   return answered;
 }

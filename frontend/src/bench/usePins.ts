@@ -25,9 +25,10 @@ export function usePins(airframeId: string, document: Airframe, part: Part, case
   });
   const pins = (kept.data ?? []).filter((p) => p.part_id === part.id);
   const { all_up_mass_g, top_speed_m_s, setting } = document;
+  const loads = JSON.stringify([part.cases, all_up_mass_g, top_speed_m_s, setting]);
   const compared = useQuery({
     // the lay-up of the present part has no part in it
-    queryKey: ["compare", pins.map((p) => p.id), caseId, part.cases, all_up_mass_g, top_speed_m_s, setting],
+    queryKey: ["compare", pins.map((p) => p.id), caseId, loads],
     queryFn: () =>
       must(
         api.POST("/api/compare", {

@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import type { Airframe } from "../api/client";
+import { tagOf } from "../shared/tags";
 import { useSettled } from "../shared/useSettled";
 
 /** What a study is about: the document as it stands, one part, one load case. */
@@ -16,10 +17,10 @@ export function useStudy<T>(
   ask: (body: Subject) => Promise<{ data?: T }>,
   enabled = true,
 ) {
-  const settled = useSettled(subject.document);
+  const settled = useSettled(subject.document, 800);
   const body = { ...subject, document: settled };
   return useQuery({
-    queryKey: [name, settled, subject.part_id, subject.case_id],
+    queryKey: [name, tagOf(settled), subject.part_id, subject.case_id],
     queryFn: async () => {
       const { data } = await ask(body);
       if (data === undefined) throw new Error("refused");

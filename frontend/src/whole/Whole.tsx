@@ -5,6 +5,7 @@ import { api, must, type Airframe, type AirframeOut } from "../api/client";
 import { Conflict } from "../shared/Conflict";
 import { Choice, NumberField, TextField } from "../shared/fields";
 import { PHASE_WORDS } from "../shared/keeper";
+import { tagOf } from "../shared/tags";
 import { useSettled } from "../shared/useSettled";
 import { useKept } from "../shared/useKept";
 import { Word } from "../shared/Word";
@@ -46,7 +47,7 @@ function Sheet({ state, header }: { state: AirframeOut; header: Header }) {
   const { document } = draft;
   const settled = useSettled(document, 250);
   const whole = useQuery({
-    queryKey: ["whole", settled],
+    queryKey: ["whole", tagOf(settled)],
     queryFn: () => must(api.POST("/api/whole", { body: { document: settled } })),
     retry: false,
     gcTime: 60_000,
