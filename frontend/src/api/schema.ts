@@ -2553,7 +2553,8 @@ export interface components {
     };
     /**
      * Question
-     * @description A part and load case to estimate; `quick` while something is dragged: bands from fewer samples.
+     * @description A part and load case to estimate; `quick` while things change: bands from fewer samples, and without what it does
+     *     when it is snapped by hand.
      */
     Question: {
       /** Case Id */

@@ -47,7 +47,14 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
         waiting.current = null;
         try {
           const { data, error } = await api.POST("/api/estimate", { body: question });
-          if (data) setAnswered({ estimate: data as Estimate, problems: [], reachable: true });
+          const told = data as Estimate | undefined;
+          if (told)
+            setAnswered((old) => ({
+              // a quick answer leaves out what happens when the part is snapped by hand: the last word on it stays
+              estimate: question.quick ? { ...told, snaps: old.estimate?.snaps ?? [] } : told,
+              problems: [],
+              reachable: true,
+            }));
           else setAnswered((old) => ({ ...old, problems: problemsOf(error), reachable: true }));
         } catch {
           setAnswered((old) => ({ ...old, reachable: false }));

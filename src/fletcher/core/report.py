@@ -44,9 +44,9 @@ _FAR = 12.0
 """Modes that hold more than this many times what the first one holds are not listed."""
 
 
-def estimate(airframe: Airframe, part_id: str, case_id: str | None = None) -> Estimate:
+def estimate(airframe: Airframe, part_id: str, case_id: str | None = None, brief: bool = False) -> Estimate:
     """Estimate one part of a checked document in one of its cases (its first if none is named), with the verdict of
-    all its cases.
+    all its cases. A brief one leaves out what the part does when it is snapped by hand.
 
     Raises
     ------
@@ -70,7 +70,7 @@ def estimate(airframe: Airframe, part_id: str, case_id: str | None = None) -> Es
     verdicts = [known[c, mass] for c in part.cases]
     for old in list(known)[:-64]:  # another request may be at it too
         known.pop(old, None)
-    return _report(chosen, verdicts, airframe)
+    return _report(chosen, verdicts, airframe, brief)
 
 
 def verdict_of(a: Analysis) -> CaseVerdict:
@@ -362,7 +362,7 @@ def _shakes(p: Prepared, inputs: Inputs, airframe: Airframe) -> Shakes:
     )
 
 
-def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe) -> Estimate:
+def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief: bool) -> Estimate:
     p, part, case = a.prepared, a.part, a.case
     inputs = p.inputs
     grams = integral(p.line_mass, p.mesh)
@@ -371,7 +371,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe) -> Est
     bend = np.abs(a.deflection[:, k])
     told = _told(a)
     failures = _failures(a, told, inputs)
-    snaps = _snaps(a)
+    snaps = [] if brief else _snaps(a)
     here = next(v for v in verdicts if v.case_id == case.id)
     measure = a.loading.measure
     least = min(verdicts, key=lambda v: v.holds.typ / v.asked)
