@@ -6,8 +6,11 @@ import os
 
 import pytest
 from django.test import Client
+from playwright.sync_api import expect
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+# a borrowed machine may stand still for seconds; what is right is right then too
+expect.set_options(timeout=20_000)
 
 
 @pytest.fixture(scope="session")

@@ -94,3 +94,14 @@ def test_defaults_outside_demo_mode_are_safe():
     del env["FLETCHER_SECRET_KEY"]
     refused = subprocess.run([sys.executable, "-c", code], env=env, capture_output=True, text=True)
     assert refused.returncode != 0 and "FLETCHER_SECRET_KEY is not set" in refused.stderr
+
+
+def test_preferences_are_kept_per_person(ann, ben):
+    usual = {"units": "metric", "colours": "system", "single_keys": True}
+    assert ann.send("GET", "session")[1]["preferences"] == usual
+    wanted = {"units": "inch", "colours": "contrast", "single_keys": False}
+    assert ann.send("PUT", "preferences", wanted) == (200, wanted)
+    assert ann.send("GET", "session")[1]["preferences"] == wanted
+    assert ben.send("GET", "session")[1]["preferences"] == usual
+    assert ann.send("PUT", "preferences", {**wanted, "units": "cubits"})[0] == 422
+    assert ann.send("GET", "session")[1]["preferences"] == wanted

@@ -49,7 +49,7 @@ export function CutRuler({ estimate, cut, cursor, setCursor }: Props) {
           <Slider.Track className="relative h-[3px] flex-1 bg-ink" />
           <Slider.Thumb
             aria-label="Place of the cut along the part"
-            className="block size-6 rounded-full border-[3px] border-pick bg-raised"
+            className="grid size-10 place-items-center rounded-full after:size-6 after:rounded-full after:border-[3px] after:border-pick after:bg-raised"
           />
         </Slider.Root>
         <span className="label-type text-soft">tip</span>

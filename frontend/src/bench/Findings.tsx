@@ -62,7 +62,7 @@ export const Findings = memo(function Findings({
         At {show(cursor, "length", 4)}
         <button
           type="button"
-          className="min-h-8 font-normal text-soft underline decoration-dotted underline-offset-3"
+          className="min-h-10 font-normal text-soft underline decoration-dotted underline-offset-3"
           onClick={() => openWorking("section")}
         >
           working

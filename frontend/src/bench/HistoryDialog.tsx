@@ -50,7 +50,7 @@ export function HistoryDialog(props: Props) {
           <Dialog.Description className="mt-1 text-soft">
             Nothing is ever overwritten. To bring a state back is a change like any other, and can be undone.
           </Dialog.Description>
-          <p role="status" className="mt-2 min-h-6">
+          <p aria-live="polite" className="mt-2 min-h-6">
             {told}
           </p>
           <ol>

@@ -3,7 +3,7 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { api, type Catalogue, type Estimate, type Layer, type Part, type Problem } from "../api/client";
 import { freshId } from "../shared/ids";
 import { Word } from "../shared/Word";
-import { duplicated, lineName, moved, movedTo, problemAt, withLayer } from "./edits";
+import { duplicated, freePercent, lineName, moved, movedTo, problemAt, withLayer } from "./edits";
 import { GramsPanel } from "./GramsPanel";
 import { LineEditor } from "./LineEditor";
 import { LineWorthBars } from "./LineWorthBars";
@@ -28,14 +28,24 @@ const COLUMNS = "grid grid-cols-[2.5rem_minmax(0,1fr)_6.6rem] items-start gap-x-
 export function LayupPanel(props: Props) {
   const { part, problems, path, change, catalogue, estimate, subject, selected, setSelected } = props;
   const layers = part.layers;
-  const worth = useStudy("worth", subject, (body) => api.POST("/api/worth", { body }), layers.length > 0);
+  const worth = useStudy(
+    "worth",
+    subject,
+    (body) => api.POST("/api/worth", { body }),
+    estimate !== null && layers.length > 0,
+  );
   const list = useRef<HTMLOListElement>(null);
   const [drag, setDrag] = useState<{ id: string; to: number } | null>(null);
   const resultOf = (id: string) => estimate?.lines.find((l) => l.id === id);
   const ids = layers.map((l) => l.id);
   const add = (make: (part: Part, id: string) => Layer) => {
     const id = freshId("line", ids);
-    change((p) => ({ ...p, layers: [...p.layers, make(p, id)] }));
+    change((p) => {
+      const line = make(p, id);
+      const free = freePercent(p);
+      const beside = line.type === "bar" ? { root_percent: free, tip_percent: free } : {};
+      return { ...p, layers: [...p.layers, { ...line, ...beside }] };
+    });
     setSelected(id);
   };
   const over = (e: PointerEvent) => {

@@ -109,7 +109,7 @@ export function LikeView(props: Props) {
           {trouble}
         </p>
         {answer && (
-          <div className="mt-2 max-w-3xl border-t border-ink pt-2" role="status">
+          <div className="mt-2 max-w-3xl border-t border-ink pt-2" aria-live="polite">
             <p className="font-semibold">
               {answer.close ? "Matched" : "As near as it comes"}: {answer.says}
             </p>

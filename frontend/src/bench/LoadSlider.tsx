@@ -43,7 +43,7 @@ export const LoadSlider = memo(function LoadSlider({ estimate, load, most, setLo
         </Slider.Track>
         <Slider.Thumb
           aria-label="Load on the drawing, times the load of the case"
-          className="block size-5 rounded-full border-[3px] border-pick bg-raised"
+          className="grid size-10 place-items-center rounded-full after:size-5 after:rounded-full after:border-[3px] after:border-pick after:bg-raised"
         />
       </Slider.Root>
       <span className="label-type min-w-44 text-[0.9rem] whitespace-nowrap">

@@ -62,7 +62,7 @@ export function ScaleForm({ subject, part, take }: Props) {
         {trouble}
       </p>
       {answer && (
-        <div className="mt-2 overflow-x-auto" role="status">
+        <div className="mt-2 overflow-x-auto" aria-live="polite">
           <p className="text-[0.9rem]">
             Now: bends {percent(answer.bend_ratio)} of its span, <Word k="margin">margin</Word>{" "}
             {plain(answer.margin, 2)}. At {show(span, "length", 4)} and{" "}

@@ -57,7 +57,7 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
   const [putting, setPutting] = useState(false);
   const [wanted, setLoad] = useState(1);
   const [against, setAgainst] = useState<number | null>(null);
-  const pins = usePins(keeper.id, document, part, chosen.id);
+  const pins = usePins(keeper.id, document, part, chosen.id, estimate !== null);
   const most = Math.max(
     1.25,
     1.25 * (estimate?.first.holds.typ ?? 1),

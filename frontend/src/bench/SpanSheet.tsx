@@ -4,6 +4,7 @@ import { OverPattern } from "../drawing/OverPattern";
 import { useWidth } from "../drawing/useWidth";
 import { show, shownValue, unitOf } from "../shared/units";
 import { BendingPlot } from "./BendingPlot";
+import { freePercent } from "./edits";
 import { FrontView } from "./FrontView";
 import { Handles } from "./Handles";
 import { LoadGrips } from "./LoadGrips";
@@ -88,7 +89,7 @@ export function SpanSheet(props: Props) {
     setCursor(Math.max(0, Math.min(estimate.span_mm, to)));
   };
   const x = layout.x0 + cursor * layout.scale;
-  const spot: Spot = pressed ?? { y: cursor, percent: 30, left: x, top: layout.plan.top - 34 };
+  const spot: Spot = pressed ?? { y: cursor, percent: freePercent(part), left: x, top: layout.plan.top - 34 };
   return (
     <div ref={ref} className="relative min-w-0 overflow-hidden">
       {width > 0 && (

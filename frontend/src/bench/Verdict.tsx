@@ -30,7 +30,7 @@ function Cell({ word, label, band, quantity, unit, beside, cause, target, other,
   const by = other ? shownValue(Math.abs(band.typ) - Math.abs(other.typ), quantity) : null;
   return (
     <div className="min-w-0 border-r border-rule px-4 py-1.5">
-      <p className="label-type text-[0.8rem] leading-tight text-soft">
+      <p className="label-type min-h-6 text-[0.8rem] leading-tight text-soft">
         <Word k={word}>{label}</Word>
       </p>
       <button

@@ -25,12 +25,21 @@ export function movedTo(part: Part, id: string, to: number): Part {
   return { ...part, layers };
 }
 
-/** The part with a copy of a line right after it. */
+/** A place across the chord where nothing lies yet, the usual ones first. */
+export function freePercent(part: Part): number {
+  const taken = part.layers.flatMap((l) => (acrossLine(l) && l.type !== "strip" ? [l.root_percent] : []));
+  return [30, 45, 60, 20, 70, 80].find((p) => taken.every((t) => Math.abs(t - p) > 8)) ?? 52;
+}
+
+/** The part with a copy of a line right after it; a copied bar lies beside, for two cannot lie in one place. */
 export function duplicated(part: Part, id: string, copyId: string): Part {
   const at = part.layers.findIndex((l) => l.id === id);
   if (at < 0) return part;
+  const line = part.layers[at]!;
+  const free = freePercent(part);
+  const beside = line.type === "bar" ? { root_percent: free, tip_percent: free } : {};
   const layers = [...part.layers];
-  layers.splice(at + 1, 0, { ...layers[at]!, id: copyId });
+  layers.splice(at + 1, 0, { ...line, ...beside, id: copyId });
   return { ...part, layers };
 }
 

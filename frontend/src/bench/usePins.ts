@@ -15,7 +15,14 @@ export interface Pins {
 }
 
 /** The variants of one part that are pinned up. */
-export function usePins(airframeId: string, document: Airframe, part: Part, caseId: string): Pins {
+export function usePins(
+  airframeId: string,
+  document: Airframe,
+  part: Part,
+  caseId: string,
+  /** Compare only when the estimate itself is there: it comes first. */
+  ready: boolean,
+): Pins {
   const queries = useQueryClient();
   const key = ["pins", airframeId];
   const path = { airframe_id: airframeId };
@@ -35,7 +42,7 @@ export function usePins(airframeId: string, document: Airframe, part: Part, case
           body: { document, part_id: part.id, case_id: caseId, parts: pins.map((p) => p.part) },
         }),
       ),
-    enabled: pins.length > 0,
+    enabled: ready && pins.length > 0,
     retry: false,
     placeholderData: keepPreviousData,
   });

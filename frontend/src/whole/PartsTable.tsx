@@ -30,7 +30,7 @@ export function PartsTable({ document, airframeId, problems, whole, edit, flush 
   return (
     <section aria-label="Parts" className="mt-6">
       <h2 className="border-b border-ink pb-1 font-semibold">Parts and their places</h2>
-      <p role="status" className="min-h-5 text-[0.9rem]">
+      <p aria-live="polite" className="min-h-5 text-[0.9rem]">
         {told}
       </p>
       <ul>

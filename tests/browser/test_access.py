@@ -1,0 +1,217 @@
+"""Access: no serious fault on any place, and everything on the Bench done by keys alone."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.test_bench import figure, open_line, open_wing, saved, verdict
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+AXE = Path(__file__).resolve().parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
+VIEWS = ("Drawing", "Cut", "Plots", "Limits", "How exact", "Like with like", "Variants 3")
+
+
+def faults(page, only: str | None = None) -> list[str]:
+    """Serious and critical violations of WCAG 2.2 AA on the page as it stands; of one rule only if one is named."""
+    page.evaluate(AXE.read_text())
+    tags = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+    run = {"type": "rule", "values": [only]} if only else {"type": "tag", "values": tags}
+    found = page.evaluate("run => axe.run(document, { runOnly: run }).then(r => r.violations)", run)
+    return [
+        f"{v['id']}: {n['target']} {n['failureSummary']}"
+        for v in found
+        if v["impact"] in ("serious", "critical")
+        for n in v["nodes"]
+    ]
+
+
+def coloured(page, colours: str) -> None:
+    page.get_by_role("button", name="Units, colours and keys").click()
+    page.get_by_role("radio", name=colours, exact=True).click()
+    page.keyboard.press("Escape")
+
+
+def test_no_serious_fault_on_any_place(loud_page, fleet):
+    page = loud_page
+    page.goto(fleet)
+    expect(page.get_by_role("heading", name="Reed Warden")).to_be_visible()
+    assert faults(page) == []
+    page.get_by_role("button", name="New airframe").click()
+    assert faults(page) == []
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Which construction?").click()
+    expect(page.get_by_role("heading", name=re.compile("wing half")).first).to_be_visible()
+    assert faults(page) == []
+    page.goto(fleet)
+    page.get_by_role("link", name="Tern Chaser", exact=True).click()
+    expect(page.get_by_text("What that leaves of the materials")).to_be_visible()
+    assert faults(page) == []
+    open_wing(page, fleet)
+    for panel in ("Shape", "Load", "Wanted", "Lay-up"):
+        page.get_by_role("tab", name=panel, exact=True).click()
+        assert faults(page) == []
+    open_line(page, "Carbon")
+    for view in VIEWS:
+        page.get_by_role("tab", name=view, exact=True).click()
+        page.wait_for_load_state("networkidle")
+        assert faults(page) == []
+    page.keyboard.press("?")
+    assert faults(page) == []
+    page.keyboard.press("Escape")
+    saved(page)
+
+
+@pytest.mark.parametrize("colours", ["dark", "high contrast"])
+def test_words_stand_out_in_all_colours(loud_page, fleet, colours):
+    page = loud_page
+    page.goto(fleet)
+    coloured(page, colours)
+    assert faults(page, "color-contrast") == []
+    open_wing(page, fleet)
+    for view in ("Drawing", "Limits", "Variants 3"):
+        page.get_by_role("tab", name=view, exact=True).click()
+        page.wait_for_load_state("networkidle")
+        assert faults(page, "color-contrast") == []
+    saved(page)
+
+
+def press(page, *keys: str) -> None:
+    for key in keys:
+        page.keyboard.press(key)
+
+
+def tab_to(page, role: str, name: str | re.Pattern[str], back: bool = False) -> None:
+    """Walk with the tab key until the thing has the focus; a thing that cannot be reached fails."""
+    wanted = page.get_by_role(role, name=name).first
+    for _ in range(140):
+        if wanted.evaluate("e => e === document.activeElement"):
+            return
+        page.keyboard.press("Shift+Tab" if back else "Tab")
+    raise AssertionError(f"{role} {name!r} cannot be reached by the tab key")
+
+
+def test_the_whole_work_on_the_bench_is_done_by_keys(loud_page, fleet, stored):
+    """Choose a line, move and stretch it, switch it off, reorder, duplicate, put and take out things, load and cut,
+    look at every view, pin, compare, adopt: without a pointer."""
+    page = loud_page
+    open_wing(page, fleet)
+    first = figure(page, "Tip bends")
+
+    def layers():
+        saved(page)
+        return stored()["document"]["parts"][0]["layers"]
+
+    press(page, "j")  # the first line
+    expect(page.get_by_role("slider", name="End of the line")).to_be_visible()
+    tab_to(page, "slider", "End of the line")
+    press(page, "Shift+ArrowLeft", "ArrowLeft")
+    assert layers()[0]["end_mm"] == 459
+    tab_to(page, "slider", "Place of the line across the chord")
+    press(page, "ArrowDown", "ArrowDown")
+    assert layers()[0]["root_percent"] == 31
+    press(page, "o")
+    assert layers()[0]["enabled"] is False
+    expect(verdict(page)).not_to_contain_text(f"{first:g} mm")
+    press(page, "o", "d")
+    assert [la["type"] for la in layers()] == ["bar", "bar", "strip", "film"]
+    press(page, "Alt+ArrowDown")
+    assert [la["type"] for la in layers()] == ["bar", "strip", "bar", "film"]
+    press(page, "Delete")
+    assert [la["type"] for la in layers()] == ["bar", "strip", "film"]
+    press(page, "n")
+    expect(page.get_by_role("menuitem", name="Pocket, hole or slit")).to_be_visible()
+    press(page, "s", "Enter")  # typing finds the item of the menu
+    expect(page.get_by_role("menuitem")).to_have_count(0)
+    assert [la["type"] for la in layers()] == ["bar", "strip", "film", "bar"]
+    press(page, "Control+z")
+    assert len(layers()) == 3
+    press(page, "Control+Shift+z")
+    assert len(layers()) == 4
+    press(page, "Control+z")
+    # load and cut
+    cut = page.get_by_role("slider", name="Place of the cut")
+    at = int(cut.get_attribute("aria-valuenow") or 0)
+    page.get_by_role("tab", name="Lay-up").focus()
+    press(page, "Escape")
+    tab_to(page, "button", re.compile("^Keys"), back=True)
+    press(page, "ArrowRight", "ArrowRight")
+    expect(cut).to_have_attribute("aria-valuenow", str(at + 10))
+    press(page, "+", "+")
+    expect(page.get_by_text("1.20 × the load")).to_be_visible()
+    press(page, "c")
+    expect(verdict(page)).to_contain_text("Middle bends")
+    tab_to(page, "slider", "First peg")
+    press(page, "ArrowRight")
+    saved(page)
+    assert stored()["document"]["parts"][0]["cases"][1]["first_support_mm"] == 61
+    # every view, panel and dialog
+    tab_to(page, "button", re.compile("^Keys"), back=True)
+    for n, view in enumerate(VIEWS, start=1):
+        press(page, str(n))
+        expect(page.get_by_role("tab", name=view, exact=True)).to_have_attribute("data-state", "active")
+    for key, panel in (("s", "Shape"), ("f", "Load"), ("g", "Wanted"), ("l", "Lay-up")):
+        press(page, key)
+        expect(page.get_by_role("tab", name=panel, exact=True)).to_have_attribute("data-state", "active")
+    press(page, "?")
+    expect(page.get_by_role("dialog", name="Keys on the Bench")).to_be_visible()
+    press(page, "Escape", "w")
+    expect(page.get_by_role("dialog")).to_contain_text("Working")
+    press(page, "Escape", "h")
+    expect(page.get_by_role("dialog", name="All states of this airframe")).to_contain_text("Left wing half")
+    press(page, "Escape", "p")
+    expect(page.get_by_role("tab", name="Variants 4")).to_be_visible()
+    press(page, "7")
+    tab_to(page, "button", "Adopt No tape below")
+    press(page, "Enter")
+    assert [la["type"] for la in layers()] == ["bar", "film"]
+
+
+def test_single_keys_can_be_switched_off(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("button", name="Units, colours and keys").click()
+    page.get_by_role("checkbox", name="Single keys do things").uncheck()
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Keys", exact=True).focus()
+    press(page, "j", "o")
+    expect(page.get_by_role("slider", name="End of the line")).to_have_count(0)
+    saved(page)
+    assert all(la["enabled"] for la in stored()["document"]["parts"][0]["layers"])
+
+
+def test_keys_typed_into_a_field_do_nothing_else(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("tab", name="Shape").click()
+    page.get_by_label("Name of the part", exact=True).fill("")
+    page.get_by_label("Name of the part", exact=True).press_sequentially("dopj 7?")
+    saved(page)
+    part = stored()["document"]["parts"][0]
+    assert part["name"] == "dopj 7?"
+    assert len(part["layers"]) == 3
+    expect(page.get_by_role("dialog")).to_have_count(0)
+
+
+@pytest.mark.parametrize("place", ["shelf", "bench"])
+def test_targets_are_large_enough_for_gluey_fingers(loud_page, fleet, place):
+    page = loud_page
+    page.set_viewport_size({"width": 820, "height": 1180})
+    if place == "shelf":
+        page.goto(fleet)
+        expect(page.get_by_role("heading", name="Reed Warden")).to_be_visible()
+    else:
+        open_wing(page, fleet)
+    small = page.evaluate(
+        """() => [...document.querySelectorAll('button, select, input, textarea, [role=slider]')]
+          .filter(e => !e.matches('.word, .sr-only, [type=checkbox], [type=radio]'))
+          .filter(e => e.offsetParent !== null && !e.closest('p'))
+          .map(e => [e, e.getBoundingClientRect()])
+          .filter(([e, b]) => b.width > 0 && b.height < 39.5)
+          .map(([e, b]) => `${e.getAttribute('aria-label') || e.textContent} ${b.width} × ${b.height}`)"""
+    )
+    assert small == []

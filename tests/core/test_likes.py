@@ -1,0 +1,249 @@
+"""Like with like, the same design at another span, the choice of a construction, side by side, the whole airframe."""
+
+from __future__ import annotations
+
+import pytest
+
+from fletcher.core.airframe import Airframe, Place
+from fletcher.core.balance import whole
+from fletcher.core.cases import Between
+from fletcher.core.changes import changes
+from fletcher.core.checks import check_part
+from fletcher.core.choosing import Wish, choose
+from fletcher.core.comparing import compare
+from fletcher.core.constructions import CONSTRUCTIONS
+from fletcher.core.demo import demo_airframes, demo_variants
+from fletcher.core.effort import effort_of, prices, tasks
+from fletcher.core.evidence import Band
+from fletcher.core.matching import match, read_figure
+from fletcher.core.problems import InvalidDocument
+from fletcher.core.report import estimate
+from fletcher.core.scaling import scale, scaled_part
+from fletcher.core.tables import glossary, reference
+from fletcher.core.trial import trial, with_line, without
+from fletcher.core.wanted import judged, sized
+from tests.core.factories import plank
+
+WARDEN, LARK, CHASER = demo_airframes()
+WING = WARDEN.parts[0]
+
+
+@pytest.mark.parametrize(
+    ("line", "figure", "by"), [("tape", "mass", 1.03), ("tape", "mass", 0.98), ("spar", "bend", 0.7)]
+)
+def test_a_line_is_scaled_until_the_figure_matches(line, figure, by):
+    wanted = by * read_figure(trial(WARDEN, WING), figure, "pull-up")
+    found = match(WARDEN, WING, "pull-up", line, figure, wanted)
+    reached = read_figure(trial(WARDEN, found.part), figure, "pull-up")
+    assert found.reached == pytest.approx(reached)
+    if line == "tape":  # a width comes in any size
+        assert found.close and reached == pytest.approx(wanted, rel=0.01)
+    else:  # stock comes in steps: no other step is nearer
+        ladder = [f"carbon_rod_{d}" for d in ("1", "1.5", "2", "3", "4", "5", "6")]
+        others = [with_line(WING, "spar", stock=key) for key in ladder if key in reference().bars]
+        bends = [trial(WARDEN, p).of("pull-up").bend_mm for p in others if not check_part(p, reference())]
+        assert abs(reached / wanted - 1) <= min(abs(b / wanted - 1) for b in bends) + 1e-9
+
+
+def test_what_cannot_be_matched_is_told_by_its_field():
+    with pytest.raises(InvalidDocument) as error:
+        match(WARDEN, WING, "pull-up", "nothing", "mass", 70)
+    assert error.value.problems[0].path == "line_id"
+    with pytest.raises(InvalidDocument) as error:
+        match(WARDEN, WING, "pull-up", "spar", "mass", 0)
+    assert error.value.problems[0].path == "wanted"
+
+
+def test_the_same_design_at_the_same_span_is_the_same_design():
+    same = scale(WARDEN, WING, "pull-up", WING.span_mm, WARDEN.all_up_mass_g, "bend")
+    best = same.designs[0]
+    assert best.keeps
+    assert best.bend_ratio <= same.bend_ratio * 1.0201
+    assert any("as before" in s for d in same.designs for s in d.says)
+
+
+def test_a_scaled_plank_bends_in_proportion():
+    # a bare plank k times as large under k² times the load (the same stress) bends k times as far: σ, ε alike
+    part = plank(reference().foams["xps_30"])
+    airframe = Airframe(name="x", all_up_mass_g=900, parts=(part,))
+    k = 1.5
+    larger = scaled_part(part, k, k**2)
+    assert larger.cases[0].weight_g == pytest.approx(k**2 * part.cases[0].weight_g)
+    before, after = trial(airframe, part), trial(airframe, larger)
+    assert after.of("bench").bend_mm == pytest.approx(k * before.of("bench").bend_mm, rel=0.002)
+    assert after.governs.margin == pytest.approx(before.governs.margin, rel=0.002)
+    assert after.mass_g == pytest.approx(k**3 * before.mass_g, rel=0.001)
+
+
+def test_a_longer_wing_takes_thicker_stock():
+    longer = scale(CHASER, CHASER.parts[0], "pull-up", 900, None, "margin")
+    assert longer.designs[0].all_up_mass_g == pytest.approx(1150 * 1.2**2.5, abs=0.1)
+    tried = scale(WARDEN, WARDEN.parts[2], "tail-load", 620, None, "bend")
+    assert tried.designs[0].mass_g > trial(WARDEN, WARDEN.parts[2]).mass_g
+    masses = [d.mass_g for d in tried.designs if d.keeps]
+    assert masses == sorted(masses)
+
+
+def wish(**changes):
+    values = {
+        "kind": "wing", "span_mm": 600, "root_chord_mm": 180, "tip_chord_mm": 140, "all_up_mass_g": 900,
+        "top_speed_m_s": 20,
+    }  # fmt: skip
+    return Wish(**{**values, **changes})
+
+
+def test_every_wing_construction_is_ranked_and_the_ruled_out_come_last():
+    found = choose(wish(tools=frozenset()))
+    assert {c.key for c in found} == {k for k, c in CONSTRUCTIONS.items() if c.kind == "wing"}
+    out = [bool(c.ruled_out) for c in found]
+    assert out == sorted(out)
+    for group in (False, True):
+        masses = [c.mass_g.typ for c in found if bool(c.ruled_out) is group]
+        assert masses == sorted(masses)
+    by = {c.key: c for c in found}
+    assert any("hot wire" in r for r in by["cut_core"].ruled_out)
+    assert any("film iron" in r for r in by["cut_core"].ruled_out)
+    assert not any("Needs" in r for r in by["folded_wing"].ruled_out)
+
+
+def test_a_choice_is_what_the_estimate_says_of_its_part():
+    best = choose(wish())[0]
+    airframe = Airframe(name="x", all_up_mass_g=900, top_speed_m_s=20, parts=(best.part,))
+    told = estimate(airframe, best.part.id)
+    assert best.mass_g.typ == pytest.approx(told.mass_g.typ)
+    assert best.margin.typ == pytest.approx(told.margin.typ)
+    assert not check_part(best.part, reference())
+
+
+def test_hours_and_sheets_at_hand_bear_on_the_choice():
+    hurried = choose(wish(hours=2.0))
+    assert all(c.part.count * c.hours.typ <= 2.0 or any("hours" in r for r in c.ruled_out) for c in hurried)
+    bound = {c.key: c for c in choose(wish(at_hand=frozenset({"xps_sheet_6"})))}
+    assert bound["cut_core"].to_get and not any("sheet" in g for g in bound["plate_wing"].to_get)
+
+
+def test_stock_that_is_shorter_than_the_part_is_told():
+    long = {c.key: c for c in choose(wish(span_mm=1300))}
+    assert any("needs a joint" in g for g in long["bead_wing"].to_get)
+
+
+@pytest.mark.parametrize("key", CONSTRUCTIONS)
+def test_every_construction_has_a_price_and_hours(key):
+    effort = effort_of(CONSTRUCTIONS[key].part())
+    assert 0 < effort.cost.low < effort.cost.typ < effort.cost.high
+    assert 0 < effort.hours.low < effort.hours.typ < effort.hours.high < 12
+    assert effort.ready_h.typ >= effort.hours.typ
+
+
+def test_every_material_has_a_price_and_every_task_is_known():
+    tables = vars(reference()).values()
+    assert {key for table in tables for key in table} <= set(prices())
+    assert all(t.minutes.typ > 0 for t in tasks().values())
+
+
+def test_cost_grows_with_the_length_of_a_bar():
+    longer = with_line(WING, "spar", end_mm=570.0)
+    by = effort_of(longer).cost.typ - effort_of(WING).cost.typ
+    rod = prices()["carbon_rod_3"]
+    assert by == pytest.approx(2 * 100 / rod.amount * rod.credits.typ)
+
+
+def test_parts_side_by_side_are_told_as_each_alone():
+    tried = [part for _, part in demo_variants()]
+    told = compare(WARDEN, WING, "bench", tried)
+    for part, figures in zip(tried, told, strict=True):
+        alone = estimate(WARDEN.model_copy(update={"parts": (part,)}), part.id, "bench")
+        assert figures.mass_g.typ == pytest.approx(alone.mass_g.typ)
+        assert figures.bend_mm.typ == pytest.approx(alone.deflection_mm.typ)
+        assert figures.first == alone.first.sentence
+        assert not figures.own_cases
+
+
+def test_a_variant_that_the_loads_do_not_fit_keeps_its_own():
+    short = scaled_part(WING, 0.5, 1.0)
+    told = compare(WARDEN, WING, "bench", [short])[0]
+    assert told.own_cases and told.bend_mm.typ > 0
+
+
+def test_the_balance_of_a_plank_is_its_middle_and_of_the_whole_the_mean():
+    part = plank(reference().foams["xps_30"])
+    told = estimate(Airframe(name="x", all_up_mass_g=900, parts=(part,)), "plank")
+    assert told.balance_mm.typ == pytest.approx(60, abs=0.01)
+    moved = part.model_copy(update={"kind": "tail", "cases": (), "hand": "both"})
+    light = CONSTRUCTIONS["tail_plate"].part()
+    one = light.model_copy(update={"id": "one", "place": Place(x_mm=0), "hand": "single"})
+    two = light.model_copy(update={"id": "two", "place": Place(x_mm=1000), "hand": "both"})
+    both = whole(Airframe(name="x", all_up_mass_g=900, parts=(one, two)))
+    own = whole(Airframe(name="x", all_up_mass_g=900, parts=(one,)))
+    # one piece at 0 and two at 1000: two thirds of the way
+    assert both.balance_mm.typ == pytest.approx(own.balance_mm.typ + 2000 / 3, abs=0.01)
+    assert both.structure_g.typ == pytest.approx(3 * own.structure_g.typ)
+    assert both.left_g == pytest.approx(900 - both.structure_g.typ)
+    assert moved.count == 2
+
+
+def test_a_test_piece_does_not_fly():
+    told = whole(WARDEN)
+    wing = next(p for p in told.parts if p.part_id == "wing")
+    plank_mass = next(p for p in told.parts if p.part_id == "plank")
+    assert wing.count == 2 and plank_mass.grams.typ > 0
+    flying = sum(p.count * p.grams.typ for p in told.parts if p.part_id != "plank")
+    assert told.structure_g.typ == pytest.approx(flying)
+
+
+def test_history_tells_what_changed():
+    changed = with_line(WING, "spar", end_mm=500.0, stock="carbon_rod_4")
+    after = WARDEN.model_copy(update={"parts": (without(changed, "film"), *WARDEN.parts[1:-1]), "all_up_mass_g": 950})
+    told = changes(WARDEN, after)
+    assert "all-up mass 900 g → 950 g" in told
+    assert "Left aileron taken out" in told
+    assert any("end 470 mm → 500 mm" in t and "Carbon rod 3 mm → Carbon rod 4 mm" in t for t in told)
+    assert any("enabled yes → no" in t for t in told)
+    assert changes(WARDEN, WARDEN) == []
+
+
+BAND = Band(typ=10, low=8, high=13)
+
+
+@pytest.mark.parametrize(
+    ("low", "high", "met", "side"),
+    [
+        (5, 20, "sure", None),
+        (9, 20, "typical", None),
+        (None, 12, "typical", None),
+        (11, None, "no", "under"),
+        (None, 9, "no", "over"),
+    ],
+)
+def test_a_target_is_met_surely_typically_or_not(low, high, met, side):
+    result = judged("bend", Between(low=low, high=high), BAND)
+    assert (result.met, result.side) == (met, side)
+
+
+def test_an_open_target_asks_for_nothing_and_a_twist_counts_by_its_size():
+    assert judged("bend", Between(), BAND) is None
+    assert judged("bend", None, BAND) is None
+    assert sized(Band(typ=-2, low=-3, high=-1)) == Band(typ=2, low=1, high=3)
+    assert sized(Band(typ=-0.2, low=-1, high=0.5)).low == 0
+
+
+def test_targets_of_part_and_case_come_with_the_estimate():
+    case = WING.cases[0].model_copy(update={"bend_mm": Between(low=20, high=40)})
+    targets = WING.targets.model_copy(update={"added_g": Between(high=25)})
+    part = WING.model_copy(update={"cases": (case, WING.cases[1]), "targets": targets})
+    told = estimate(WARDEN.model_copy(update={"parts": (part,)}), "wing", "pull-up")
+    assert {t.figure: (t.met, t.side) for t in told.targets} == {"bend": ("no", "under"), "added": ("no", "over")}
+
+
+def test_shares_of_strength_add_up_where_it_gives():
+    for airframe in (WARDEN, LARK, CHASER):
+        for part in airframe.parts:
+            for case in part.cases:
+                shares = [line.strength_share for line in estimate(airframe, part.id, case.id).lines]
+                assert sum(shares) == pytest.approx(1, abs=0.02)
+
+
+def test_the_glossary_explains_in_a_sentence_and_once():
+    words = glossary()
+    assert len({w.key for w in words}) == len(words) > 40
+    assert all(w.plain.endswith(".") for w in words)

@@ -1,0 +1,159 @@
+"""History, variants that are pinned up, and taking an airframe off the shelf."""
+
+from __future__ import annotations
+
+import threading
+
+import pytest
+from django.db import IntegrityError, connection, transaction
+
+from fletcher.server.airframes.models import Airframe, Pin, Revision
+from tests.server.conftest import JsonClient
+
+
+def change(client, state, **fields):
+    wing = state["document"]["parts"][0]
+    parts = [{**wing, **fields}, *state["document"]["parts"][1:]]
+    body = {"revision": state["revision"], "document": {**state["document"], "parts": parts}}
+    status, after = client.send("PUT", f"airframes/{state['id']}", body)
+    assert status == 200
+    return after
+
+
+def pin(client, state, name="Try", part_id="wing", revision=None):
+    body = {"part_id": part_id, "revision": revision or state["revision"], "name": name}
+    return client.send("POST", f"airframes/{state['id']}/pins", body)
+
+
+def test_history_tells_every_change_in_words_the_newest_first(ann, wing):
+    state = change(ann, wing, root_chord_mm=190)
+    state = change(ann, state, root_chord_mm=200, foam="epp_45")
+    status, entries = ann.send("GET", f"airframes/{wing['id']}/revisions")
+    assert status == 200
+    assert [e["number"] for e in entries] == [3, 2, 1]
+    assert "Left wing half: root chord 190 mm → 200 mm" in entries[0]["says"]
+    assert any("30 kg/m³ → Bead foam PP, 45 kg/m³" in s for s in entries[0]["says"])
+    assert entries[2]["says"] == ["made"]
+    assert "wing" in entries[0]["parts"]
+
+
+def test_history_comes_in_pages(ann, wing):
+    state = wing
+    for n in range(44):
+        state = change(ann, state, root_chord_mm=181 + n)
+    first = ann.send("GET", f"airframes/{wing['id']}/revisions")[1]
+    older = ann.send("GET", f"airframes/{wing['id']}/revisions?before={first[-1]['number']}")[1]
+    assert [len(first), len(older)] == [40, 5]
+    assert [e["number"] for e in first + older] == list(range(45, 0, -1))
+    assert older[0]["says"] == ["Left wing half: root chord 183 mm → 184 mm"]
+
+
+def test_any_earlier_state_can_be_read_and_pinned(ann, wing):
+    state = change(ann, wing, root_chord_mm=190)
+    path = f"airframes/{wing['id']}/revisions/1"
+    assert ann.send("GET", path)[1]["document"] == wing["document"]
+    status, made = pin(ann, state, "As it was", revision=1)
+    assert status == 201
+    assert made["part"]["root_chord_mm"] == 180
+    assert ann.send("GET", f"airframes/{wing['id']}/pins")[1] == [made]
+
+
+def test_six_variants_of_a_part_and_no_more(ann, wing):
+    for n in range(6):
+        assert pin(ann, wing, f"Try {n}")[0] == 201
+    status, refused = pin(ann, wing, "Try 7")
+    assert status == 422
+    assert "six" in refused["problems"][0]["message"] or "6 variants" in refused["problems"][0]["message"]
+    # another part has its own six
+    assert pin(ann, wing, "Plank", part_id="plank")[0] == 201
+    first = ann.send("GET", f"airframes/{wing['id']}/pins")[1][0]
+    assert ann.send("DELETE", f"airframes/{wing['id']}/pins/{first['id']}")[0] == 204
+    assert pin(ann, wing, "Try 7")[0] == 201
+
+
+def test_two_windows_cannot_pin_a_seventh_at_once(transactional_db, document):
+    from tests.server.conftest import builder
+
+    ann = builder("ann-at-once")
+    wing = ann.send("POST", "airframes", document)[1]
+    for n in range(5):
+        pin(ann, wing, f"Try {n}")
+    statuses: list[int] = []
+    gate = threading.Barrier(2)
+
+    def one():
+        other = JsonClient()
+        other.cookies = ann.cookies
+        gate.wait()
+        statuses.append(pin(other, wing, "at once")[0])
+        connection.close()
+
+    threads = [threading.Thread(target=one) for _ in range(2)]
+    for t in threads:
+        t.start()
+    for t in threads:
+        t.join(30)
+    assert sorted(statuses) == [201, 422]
+
+
+@pytest.mark.parametrize(
+    ("body", "status", "path"),
+    [
+        ({"part_id": "nose", "revision": 1, "name": "x"}, 422, "part_id"),
+        ({"part_id": "wing", "revision": 99, "name": "x"}, 404, None),
+        ({"part_id": "wing", "revision": 1, "name": ""}, 422, "name"),
+        ({"part_id": "wing", "revision": 1, "name": "a\u0000b"}, 422, "name"),
+    ],
+)
+def test_a_pin_that_cannot_be_is_refused(ann, wing, body, status, path):
+    got, told = ann.send("POST", f"airframes/{wing['id']}/pins", body)
+    assert got == status
+    if path:
+        assert told["problems"][0]["path"] == path
+    assert ann.send("GET", f"airframes/{wing['id']}/pins")[1] == []
+
+
+def test_a_pin_is_renamed_and_keeps_its_state(ann, wing):
+    made = pin(ann, wing, "Try 1")[1]
+    change(ann, wing, root_chord_mm=190)
+    status, renamed = ann.send("PUT", f"airframes/{wing['id']}/pins/{made['id']}", {"name": "Narrow"})
+    assert status == 200
+    assert renamed == {**made, "name": "Narrow"}
+
+
+def test_nobody_sees_or_changes_what_is_pinned_on_anothers_shelf(ann, ben, wing):
+    made = pin(ann, wing, "Mine")[1]
+    base = f"airframes/{wing['id']}"
+    tries = [
+        ("GET", f"{base}/pins", None),
+        ("POST", f"{base}/pins", {"part_id": "wing", "revision": 1, "name": "x"}),
+        ("PUT", f"{base}/pins/{made['id']}", {"name": "x"}),
+        ("DELETE", f"{base}/pins/{made['id']}", None),
+        ("GET", f"{base}/revisions", None),
+        ("GET", f"{base}/revisions/1", None),
+        ("DELETE", base, None),
+    ]
+    for method, path, body in tries:
+        assert ben.send(method, path, body)[0] == 404
+    assert ann.send("GET", f"{base}/pins")[1] == [made]
+    assert JsonClient().send("GET", f"{base}/pins")[0] == 401
+
+
+def test_taking_an_airframe_off_takes_its_states_and_pins_along(ann, wing):
+    pin(ann, wing, "Mine")
+    change(ann, wing, root_chord_mm=190)
+    assert ann.send("DELETE", f"airframes/{wing['id']}")[0] == 204
+    assert ann.send("GET", "airframes")[1] == []
+    assert not Revision.objects.filter(airframe_id=wing["id"]).exists()
+    assert not Pin.objects.filter(airframe_id=wing["id"]).exists()
+
+
+def test_a_pin_without_a_name_is_impossible_in_the_database(ann, wing):
+    revision = Revision.objects.get(airframe_id=wing["id"], number=1)
+    with pytest.raises(IntegrityError), transaction.atomic():
+        Pin.objects.create(airframe_id=wing["id"], part_id="wing", name="", revision=revision)
+
+
+def test_asking_for_airframes_without_an_owner_is_an_error(ann):
+    with pytest.raises(TypeError, match="name the owner"):
+        Airframe.objects.all()

@@ -1,0 +1,132 @@
+"""The studies through the API: the core's answers, refusals with their field, nothing stored."""
+
+from __future__ import annotations
+
+import copy
+
+import pytest
+
+from fletcher.core.airframe import Airframe
+from fletcher.core.balance import whole
+from fletcher.core.exactness import exactness
+from fletcher.core.reach import reach
+from fletcher.core.worth import worth
+from fletcher.server.airframes.models import Revision
+
+STUDIES = ("worth", "exactness", "reach")
+
+
+@pytest.fixture
+def study(document):
+    return {"document": document, "part_id": "wing", "case_id": "pull-up"}
+
+
+def plain(results):
+    return [r.model_dump(mode="json") for r in results]
+
+
+def test_studies_say_what_the_core_says_and_store_nothing(ann, study):
+    airframe = Airframe.model_validate(study["document"])
+    part = airframe.parts[0]
+    assert ann.send("POST", "worth", study) == (200, plain(worth(airframe, part, "pull-up")))
+    assert ann.send("POST", "exactness", study) == (200, plain(exactness(airframe, part, "pull-up")))
+    assert ann.send("POST", "reach", study) == (200, reach(airframe, part).model_dump(mode="json"))
+    assert ann.send("POST", "whole", {"document": study["document"]}) == (200, whole(airframe).model_dump(mode="json"))
+    assert Revision.objects.count() == 0
+
+
+@pytest.mark.parametrize("name", [*STUDIES, "match", "scale", "compare"])
+def test_a_part_or_case_that_is_not_there_is_told(ann, study, name):
+    extra = {"line_id": "spar", "figure": "mass", "wanted": 60, "span_mm": 700, "parts": []}
+    for key in ("part_id", "case_id"):
+        status, told = ann.send("POST", name, {**study, **extra, key: "nowhere"})
+        assert status == 422
+        assert told["problems"][0]["path"] == "part_id or case_id"
+
+
+@pytest.mark.parametrize("name", STUDIES)
+def test_a_study_of_an_impossible_document_names_the_field(ann, study, name):
+    broken = copy.deepcopy(study)
+    broken["document"]["parts"][0]["root_thickness_mm"] = 150
+    status, told = ann.send("POST", name, broken)
+    assert status == 422
+    assert told["problems"][0]["path"] == "parts[0].root_thickness_mm"
+
+
+@pytest.mark.parametrize(
+    ("name", "change", "path"),
+    [
+        ("match", {"figure": "beauty"}, "figure"),
+        ("match", {"wanted": -1}, "wanted"),
+        ("match", {"wanted": "NaN"}, "wanted"),
+        ("match", {"line_id": "nothing"}, "line_id"),
+        ("scale", {"span_mm": 1e9}, "span_mm"),
+        ("scale", {"all_up_mass_g": 0}, "all_up_mass_g"),
+        ("scale", {"keep": "face"}, "keep"),
+        ("scale", {"span_mm": 4900}, None),
+    ],
+)
+def test_what_cannot_be_asked_is_refused_by_its_field(ann, study, name, change, path):
+    asked = {"match": {"line_id": "tape", "figure": "mass", "wanted": 66}, "scale": {"span_mm": 700}}[name]
+    status, told = ann.send("POST", name, {**study, **asked, **change})
+    if path is None:
+        assert status in (200, 422)
+    else:
+        assert status == 422
+        assert told["problems"][0]["path"].endswith(path)
+
+
+def test_a_match_comes_with_the_changed_part(ann, study):
+    status, told = ann.send("POST", "match", {**study, "line_id": "tape", "figure": "mass", "wanted": 68})
+    assert status == 200
+    tape = next(la for la in told["part"]["layers"] if la["id"] == "tape")
+    assert f"{tape['width_mm']:g} mm wide" == told["says"]
+    assert told["reached"] == pytest.approx(68, rel=0.01)
+
+
+def test_choices_are_ready_parts(ann):
+    wish = {"kind": "wing", "span_mm": 450, "root_chord_mm": 160, "tip_chord_mm": 120, "all_up_mass_g": 500,
+            "top_speed_m_s": 14, "tools": ["iron"], "at_hand": []}  # fmt: skip
+    status, ways = ann.send("POST", "choose", wish)
+    assert status == 200
+    best = ways[0]
+    document = {
+        "format": "fletcher-airframe",
+        "version": 3,
+        "name": "New",
+        "all_up_mass_g": 500,
+        "parts": [best["part"]],
+    }
+    assert ann.send("POST", "airframes", document)[0] == 201
+    assert ann.send("POST", "choose", {**wish, "tools": ["dynamite"]})[0] == 422
+    assert ann.send("POST", "choose", {**wish, "span_mm": 0})[1]["problems"][0]["path"] == "span_mm"
+
+
+def test_variants_beside_the_present_part_are_checked_one_by_one(ann, study):
+    wing = study["document"]["parts"][0]
+    bad = {**wing, "root_thickness_mm": 150}
+    status, told = ann.send("POST", "compare", {**study, "parts": [wing, bad]})
+    assert status == 422
+    assert told["problems"][0]["path"] == "parts[1].root_thickness_mm"
+    status, told = ann.send("POST", "compare", {**study, "parts": [wing] * 2})
+    assert status == 200 and told[0] == told[1]
+    assert ann.send("POST", "compare", {**study, "parts": [wing] * 7})[0] == 422
+
+
+def test_a_quick_estimate_has_the_same_typical_values(ann, study):
+    whole_one = ann.send("POST", "estimate", study)[1]
+    quick = ann.send("POST", "estimate", {**study, "quick": True})[1]
+    for figure in ("mass_g", "deflection_mm", "holds", "margin"):
+        assert quick[figure]["typ"] == whole_one[figure]["typ"]
+    assert quick["snaps"] == [] and len(whole_one["snaps"]) == 2
+
+
+def test_everything_asks_for_a_session(client, db, study):
+    for name in (*STUDIES, "match", "scale", "compare", "choose", "whole"):
+        assert client.post(f"/api/{name}", study, content_type="application/json").status_code == 401
+    assert client.get("/api/glossary").status_code == 401
+
+
+def test_the_glossary_is_served(ann):
+    words = ann.send("GET", "glossary")[1]
+    assert {"margin", "web", "band"} <= {w["key"] for w in words}
