@@ -68,9 +68,10 @@ def test_the_setting_is_kept_once_and_bears_on_every_part(loud_page, fleet, stor
     saved(page)
     setting = stored()["document"]["setting"]
     assert (setting["hottest_C"], setting["damp"], setting["parked_C"]) == (45, "wet", 75)
-    fill(page, "Coldest day it flies", "60")
+    fill(page, "Hottest day it flies", "3")
     expect(page.get_by_text("must not be above the hottest")).to_be_visible()
-    fill(page, "Coldest day it flies", "5")
+    expect(page.get_by_text("What that leaves of the materials")).to_be_visible()
+    fill(page, "Hottest day it flies", "45")
     saved(page)
     page.get_by_role("link", name="Left wing half").first.click()
     expect(verdict(page)).to_contain_text("First to give")

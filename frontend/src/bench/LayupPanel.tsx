@@ -74,12 +74,8 @@ export function LayupPanel(props: Props) {
       <div className={`${COLUMNS} label-type border-b border-ink px-3 py-2 text-[0.8rem] text-soft`}>
         <span />
         <span>From the foam outwards</span>
-        <span className="text-right leading-tight">
-          grams
-          <span className="block text-[0.72rem]">
-            share of <Word k="share_b">bending</Word>, <Word k="share_t">twist</Word>,{" "}
-            <Word k="share_s">strength</Word>
-          </span>
+        <span className="text-right">
+          grams, <Word k="shares">shares</Word>
         </span>
       </div>
       <ol ref={list} aria-label="Lay-up">

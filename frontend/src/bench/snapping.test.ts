@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import type { Part } from "../api/client";
-import { acrossTargets, alongTargets, snapped } from "./snapping";
+import type { Layer, Part } from "../api/client";
+import { acrossTargets, alongTargets, putAt, slid, snapped } from "./snapping";
 
 const part = {
   span_mm: 600,
@@ -25,5 +25,36 @@ describe("snapping", () => {
   it("takes a line to the place of another line", () => {
     expect(snapped(40.5, acrossTargets(part, "spar"), 0.8, 0.5)).toBe(41);
     expect(snapped(37.3, acrossTargets(part, "spar"), 0.8, 0.5)).toBe(37.5);
+  });
+});
+
+describe("moving and putting", () => {
+  const bar = {
+    id: "b",
+    type: "bar",
+    start_mm: 100,
+    end_mm: 200,
+    root_percent: 40,
+    tip_percent: 40,
+  } as Layer;
+  const whole = { ...part, cases: [] } as unknown as Part;
+  it("slides a line as it is, and stops at root and tip", () => {
+    expect(slid(bar, whole, 50, [], 0)).toMatchObject({ start_mm: 150, end_mm: 250 });
+    expect(slid(bar, whole, -500, [], 0)).toMatchObject({ start_mm: 0, end_mm: 100 });
+    expect(slid(bar, whole, 900, [], 0)).toMatchObject({ start_mm: 500, end_mm: null });
+  });
+  it("snaps whichever end is nearer to something", () => {
+    expect(slid(bar, whole, 47, [250], 5)).toMatchObject({ start_mm: 150, end_mm: 250 });
+    expect(slid(bar, whole, 47, [149], 5)).toMatchObject({ start_mm: 149, end_mm: 249 });
+  });
+  it("puts cuts about a place, and bars from the root to it", () => {
+    const cut = { ...bar, type: "cut" } as unknown as Layer;
+    expect(putAt(cut, whole, 300, 62.3)).toMatchObject({ start_mm: 270, end_mm: 330, root_percent: 62.5 });
+    expect(putAt({ ...bar, start_mm: 0 }, whole, 300, 20)).toMatchObject({
+      start_mm: 0,
+      end_mm: 300,
+      tip_percent: 20,
+    });
+    expect(putAt(bar, whole, 595, 20)).toMatchObject({ end_mm: null });
   });
 });

@@ -33,10 +33,8 @@ export function slid(layer: Layer, part: Part, by: number, targets: number[], re
   const end = layer.end_mm ?? part.span_mm;
   const long = end - layer.start_mm;
   const want = clamp(layer.start_mm + by, 0, part.span_mm - long);
-  const first = snapped(want, targets, reach, 1);
-  const last = snapped(want + long, targets, reach, 1) - long;
-  const start = Math.abs(last - want) < Math.abs(first - want) ? last : first;
-  const from = clamp(start, 0, part.span_mm - long);
+  const meets = [...targets, ...targets.map((t) => t - long)];
+  const from = clamp(snapped(want, meets, reach, 1), 0, part.span_mm - long);
   const to = from + long;
   return { ...layer, start_mm: from, end_mm: to >= part.span_mm ? null : to };
 }

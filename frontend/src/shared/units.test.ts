@@ -1,5 +1,5 @@
-import { describe, expect, it } from "vitest";
-import { parseQuantity, plain, writeQuantity } from "./units";
+import { afterEach, describe, expect, it } from "vitest";
+import { inUnits, parseQuantity, plain, setUnits, show, writeQuantity } from "./units";
 
 describe("parseQuantity", () => {
   it.each([
@@ -64,5 +64,40 @@ describe("loads and angles", () => {
   it("writes them with their unit", () => {
     expect(writeQuantity(60, "angle")).toBe("60 °");
     expect(writeQuantity(200, "couple")).toBe("200 N·mm");
+  });
+});
+
+describe("inch fractions, ounces and pounds", () => {
+  afterEach(() => setUnits("metric"));
+  it("are shown as fractions where that says the same, else as decimals", () => {
+    setUnits("inch");
+    expect(show(25.4 * (7 / 32), "length", 4)).toBe("7/32 in");
+    expect(show(25.4 * 18.5, "length", 4)).toBe("18 1/2 in");
+    expect(show(25.4 * 2, "length", 4)).toBe("2 in");
+    expect(show(0.1, "length", 4)).toBe("0.003937 in");
+    expect(show(28.349523125, "mass")).toBe("1 oz");
+    expect(show(4.448222, "force")).toBe("1 lbf");
+    expect(show(100, "warmth")).toBe("212 °F");
+  });
+  it("are what a bare number means, while any unit may be typed", () => {
+    setUnits("inch");
+    expect(parseQuantity("1 1/2", "length")).toBeCloseTo(38.1);
+    expect(parseQuantity("38.1 mm", "length")).toBeCloseTo(38.1);
+    expect(parseQuantity("2", "mass")).toBeCloseTo(56.699, 3);
+    expect(parseQuantity("68", "warmth")).toBeCloseTo(20);
+    expect(parseQuantity("20 °C", "warmth")).toBe(20);
+  });
+  it.each(["length", "mass", "speed", "force", "couple", "warmth"] as const)("round-trip: %s", (quantity) => {
+    setUnits("inch");
+    for (const value of [1, 12.7, 180, 470]) {
+      const back = parseQuantity(writeQuantity(value, quantity), quantity)!;
+      expect(Math.abs(back - value)).toBeLessThan(0.002 * value + 0.07);
+    }
+  });
+  it("are put into sentences of the core, and names of materials with a slash or a comma stay", () => {
+    setUnits("inch");
+    expect(inUnits("It gives 254 mm out at 10 m/s")).toBe("It gives 10 in out at 22.4 mph");
+    setUnits("metric");
+    expect(inUnits("It gives 254 mm out")).toBe("It gives 254 mm out");
   });
 });

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { useState, type ReactNode } from "react";
 import { Link, useParams } from "react-router";
 import { api, must, type Airframe, type AirframeOut } from "../api/client";
 import { Conflict } from "../shared/Conflict";
@@ -55,7 +55,9 @@ function Sheet({ state, header }: { state: AirframeOut; header: Header }) {
   });
   const edit = (change: (d: Airframe) => Airframe) => keeper.edit(change);
   const { problems } = draft;
-  const told = whole.data;
+  // while the draft is impossible the last answer stays
+  const [told, keep] = useState(whole.data);
+  if (whole.data && whole.data !== told) keep(whole.data);
   return (
     <>
       {header(
