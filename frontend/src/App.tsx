@@ -30,7 +30,9 @@ function Header({ session, children }: { session: Session; children?: ReactNode 
       </Link>
       <div className="flex flex-1 items-center gap-4">{children}</div>
       <PreferencesMenu />
-      <span className="text-sm text-soft">{session.demo ? "demo account" : session.user}</span>
+      <span className="text-sm text-soft max-[900px]:hidden">
+        {session.demo ? "demo account" : session.user}
+      </span>
       {!session.demo && (
         <button type="button" className="key-button" onClick={() => void signOut()}>
           Sign out

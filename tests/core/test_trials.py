@@ -65,6 +65,35 @@ def test_what_a_line_is_worth_is_what_is_lost_without_it():
         assert change.grams < 0 and change.layer is not None
 
 
+def test_just_enough_leaves_every_case_just_what_is_asked():
+    found = [c for w in worth(WARDEN, WING, "pull-up") for c in w.lighter if c.says.startswith("just")]
+    assert len(found) >= 2
+    for change in found:
+        assert change.margin >= 1
+        assert change.grams < 0
+    width = next(c for c in found if "wide" in c.says)
+    # a little narrower is no longer enough
+    narrower = trial(WARDEN, with_line(WING, "tape", width_mm=0.93 * width.layer.width_mm))
+    assert narrower.governs.margin < 1
+
+
+def test_what_is_not_enough_is_not_offered_as_just_enough():
+    weak = with_line(WING, "spar", stock="carbon_rod_1")
+    assert trial(WARDEN, weak).governs.margin < 1
+    assert not [c for w in worth(WARDEN, weak, "pull-up") for c in w.lighter if c.says.startswith("just")]
+
+
+def test_what_the_theory_does_not_hold_for_is_told_at_once():
+    soft = without(CHASER.parts[0], "cloth")
+    bare = without(soft, "caps")
+    told = estimate(CHASER.model_copy(update={"parts": (bare,)}), "wing")
+    assert any("Small-bend theory" in b for b in told.beyond)
+    assert set(told.beyond) <= set(told.warnings)
+    fast = CHASER.model_copy(update={"parts": (soft,), "top_speed_m_s": 60})
+    assert any("twist away" in b for b in estimate(fast, "wing").beyond)
+    assert estimate(WARDEN, "wing").beyond == []
+
+
 def test_a_bar_in_the_middle_is_said_to_lie_near_the_neutral_line():
     middle = BarLayer(id="middle", stock="carbon_rod_2", place="middle", root_percent=55, tip_percent=55)
     found = {w.line_id: w for w in worth(WARDEN, with_lines(middle), "pull-up")}

@@ -1527,6 +1527,8 @@ export interface components {
       /** Assumptions */
       assumptions: string[];
       balance_mm: components["schemas"]["Band"];
+      /** Beyond */
+      beyond: string[];
       /** Case Id */
       case_id: string;
       control: components["schemas"]["ControlResult"] | null;

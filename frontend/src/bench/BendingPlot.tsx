@@ -52,7 +52,9 @@ export const BendingPlot = memo(function BendingPlot({
         <tspan dx={10} style={{ fill: "var(--pick)" }}>
           ■ asked for, × {plain(safety_factor)}: at most {newton(peak)}
         </tspan>
-        <tspan dx={14}>━ can carry{carried != null ? `, there: ${newton(carried)}` : ""}</tspan>
+        {layout.width > 640 && (
+          <tspan dx={14}>━ can carry{carried != null ? `, there: ${newton(carried)}` : ""}</tspan>
+        )}
       </text>
       <clipPath id="plot-area">
         <rect x={x0} y={plot.top} width={estimate.span_mm * scale} height={plot.bottom - plot.top + 1} />

@@ -37,7 +37,7 @@ function Ways({ worth, part, catalogue, change, waiting }: Props) {
     .flatMap((w) => [...(w.without ? [w.without] : []), ...w.lighter].map((c) => ({ ...c, id: w.line_id })))
     .filter((c) => c.grams < 0)
     .sort((a, b) => a.loss_per_g - b.loss_per_g)
-    .slice(0, 8);
+    .slice(0, 10);
   const alone = ways.find((w) => -w.grams >= over);
   return (
     <>

@@ -73,7 +73,7 @@ export const PlanView = memo(function PlanView({
       <text x={x0} y={plan.top - 10} fontSize={13} fontWeight={620}>
         From above
       </text>
-      <UseLegend x={px(estimate.span_mm)} y={plan.top - 14} />
+      <UseLegend x={px(estimate.span_mm)} y={plan.top - 14} narrow={layout.width < 640} />
       {ys.slice(1).map((y, i) => {
         const a = ys[i]!;
         if (y === a) return null;
@@ -295,14 +295,14 @@ function Dimension({ estimate, part, layout, px }: DimensionProps) {
   );
 }
 
-function UseLegend({ x, y }: { x: number; y: number }) {
+function UseLegend({ x, y, narrow }: { x: number; y: number; narrow: boolean }) {
   const steps = [0, 0.25, 0.5, 0.75, 1];
   const w = 22;
   const left = x - steps.length * w - w;
   return (
     <g>
       <text x={left - 8} y={y + 4} fontSize={12} textAnchor="end">
-        strength used, with the factor
+        {narrow ? "strength used" : "strength used, with the factor"}
       </text>
       {steps.map((s, i) => (
         <g key={s}>

@@ -89,7 +89,12 @@ export function SpanSheet(props: Props) {
     setCursor(Math.max(0, Math.min(estimate.span_mm, to)));
   };
   const x = layout.x0 + cursor * layout.scale;
-  const spot: Spot = pressed ?? { y: cursor, percent: freePercent(part), left: x, top: layout.plan.top - 34 };
+  const spot: Spot = pressed ?? {
+    y: cursor,
+    percent: freePercent(part),
+    left: x,
+    top: layout.plan.bottom - 4,
+  };
   return (
     <div ref={ref} className="relative min-w-0 overflow-hidden">
       {width > 0 && (

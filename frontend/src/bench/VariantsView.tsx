@@ -129,7 +129,7 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
                   const best = bestOf(values, row.better);
                   return (
                     <tr key={row.label} className="border-b border-rule">
-                      <th scope="row" className="py-1.5 pr-3 text-left font-normal">
+                      <th scope="row" className="py-1.5 pr-3 text-left font-normal whitespace-nowrap">
                         <Word k={row.word}>{row.label}</Word>{" "}
                         <span className="text-soft">{unitOf(row.quantity)}</span>
                       </th>

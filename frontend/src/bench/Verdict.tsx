@@ -1,7 +1,7 @@
 import { memo } from "react";
 import type { Band, Estimate, Problem, Schemas } from "../api/client";
 import { Word } from "../shared/Word";
-import { bare, place, plain, shownValue, unitOf, type Quantity } from "../shared/units";
+import { bare, inUnits, place, plain, shownValue, unitOf, type Quantity } from "../shared/units";
 import { targetWords } from "./targets";
 
 /** The band of a size; of something negative, of its size. */
@@ -29,7 +29,7 @@ function Cell({ word, label, band, quantity, unit, beside, cause, target, other,
   const shown = unit ?? unitOf(quantity);
   const by = other ? shownValue(Math.abs(band.typ) - Math.abs(other.typ), quantity) : null;
   return (
-    <div className="min-w-0 border-r border-rule px-4 py-1.5">
+    <div className="min-w-0 border-r border-rule px-3.5 py-1.5">
       <p className="label-type min-h-6 text-[0.8rem] leading-tight text-soft">
         <Word k={word}>{label}</Word>
       </p>
@@ -68,7 +68,7 @@ function Cell({ word, label, band, quantity, unit, beside, cause, target, other,
 /** Where a cell has nothing to tell in this case. */
 function Still({ label, text }: { label: string; text: string }) {
   return (
-    <div className="border-r border-rule px-4 py-1.5">
+    <div className="border-r border-rule px-3.5 py-1.5">
       <p className="label-type text-[0.8rem] text-soft">{label}</p>
       <p className="text-[0.85rem] text-soft">{text}</p>
     </div>
@@ -107,7 +107,7 @@ export const Verdict = memo(function Verdict({ estimate, problems, openWorking, 
   return (
     <footer
       aria-label="Verdict"
-      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-3 min-[1100px]:grid-cols-[8.6rem_9.4rem_8.6rem_11.4rem_8.8rem_minmax(0,1fr)]"
+      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-[1fr_1fr_1fr_1.35fr_1.1fr] min-[1100px]:grid-cols-[8.6rem_9.4rem_8.6rem_11.4rem_8.8rem_minmax(0,1fr)]"
     >
       {foamed ? (
         <Cell
@@ -181,7 +181,7 @@ export const Verdict = memo(function Verdict({ estimate, problems, openWorking, 
         target={target("margin")}
         other={other?.holds}
       />
-      <div className="min-w-0 border-r border-rule px-4 py-1.5 text-[0.85rem] leading-tight">
+      <div className="min-w-0 border-r border-rule px-3.5 py-1.5 text-[0.85rem] leading-tight">
         <p>
           <Word k="balance">Balances</Word>
           <span className="figure-type block text-[1.05rem]">
@@ -219,7 +219,7 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
   const [up, down] = estimate.snaps;
   const governing = estimate.verdicts.find((v) => v.case_id === estimate.governs);
   return (
-    <div className="min-w-0 px-4 py-1.5 max-[1099px]:col-span-full max-[1099px]:row-start-1">
+    <div className="min-w-0 px-3.5 py-1.5 max-[1099px]:col-span-full max-[1099px]:row-start-1">
       <p className="label-type text-[0.8rem] text-soft">
         <Word k="first">First to give</Word>
         {against && <span className="ml-3 text-ink">▲▼ against “{against}”</span>}
@@ -273,6 +273,11 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
           </span>
         </p>
       )}
+      {estimate.beyond.map((caution) => (
+        <p key={caution} className="mt-0.5 border-l-[3px] border-fail pl-2 text-[0.85rem] leading-snug">
+          {inUnits(caution)}
+        </p>
+      ))}
       {problems.length > 0 && (
         <p className="mt-0.5 text-[0.85rem] text-fail" role="alert">
           Shown is the last possible state. {problems[0]!.path.split(".").at(-1)?.replaceAll("_", " ")}{" "}

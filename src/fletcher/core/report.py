@@ -10,9 +10,9 @@ from fletcher.core.balance import centre_of_mass
 from fletcher.core.bending import snap
 from fletcher.core.cords import draw_cord, pulled_edge
 from fletcher.core.effort import effort_of
-from fletcher.core.elements import NOSE, TAIL
 from fletcher.core.estimate import Analysis, Prepared, prepared_for, under_all
 from fletcher.core.evidence import Band, Inputs, band, limits
+from fletcher.core.failures import failures_of, told_modes
 from fletcher.core.outline import Array
 from fletcher.core.results import (
     CaseVerdict,
@@ -21,7 +21,6 @@ from fletcher.core.results import (
     Curves,
     EffortResult,
     Estimate,
-    Failure,
     LineResult,
     Measure,
     ModeCurve,
@@ -40,8 +39,6 @@ _QUIET = 0.01
 """Below this share of the largest moment the case asks for next to nothing and no capacity is drawn."""
 _CURVES = 8
 """So many ways to fail are drawn along the part."""
-_FAR = 12.0
-"""Modes that hold more than this many times what the first one holds are not listed."""
 
 
 def estimate(airframe: Airframe, part_id: str, case_id: str | None = None, brief: bool = False) -> Estimate:
@@ -90,83 +87,6 @@ def verdict_of(a: Analysis) -> CaseVerdict:
         sentence=words.failure_sentence(first, a.prepared.elements),
         at_mm=float(a.prepared.geometry.y[int(np.argmax(first.use[0]))]),
     )
-
-
-def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
-    """x and z in the cut at station k where a mode acts."""
-    g = a.prepared.geometry
-    if mode.kind.startswith("bar") or mode.kind == "joint_bearing":
-        assert mode.item is not None
-        return float(g.bar_x[mode.item, k]), float(g.bar_z[mode.item, k])
-    if mode.kind in ("bands_give", "root_glue", "nose_spent", "mount_tears"):
-        return 0.5 * float(g.chord[k]), 0.5 * float(g.z_high[k] + g.z_low[k])
-    if mode.kind == "strap_crush":
-        return float(g.chord[k]), 0.5 * float(g.z_high[k] + g.z_low[k])
-    x = 0.3 * float(g.chord[k])
-    if a.loading.read == "swing" and mode.kind.startswith("skin"):
-        pulled_rear = a.loading.edge[0, k] > 0
-        rear = pulled_rear == (mode.kind in ("skin_tension", "skin_yield"))
-        return (float(g.chord[k]) if rear else 0.0), 0.5 * float(g.z_high[k] + g.z_low[k])
-    if mode.kind == "core_shear":
-        return x, 0.5 * float(g.z_high[k] + g.z_low[k])
-    if mode.kind.startswith(("skin", "strip", "wall")):
-        assert mode.item is not None
-        elements, i = a.prepared.elements, mode.item
-        membrane = elements.membranes[i]
-        if membrane.upright or membrane.face == "level":
-            x = float(elements.web_place(membrane, g.y[[k]])[0]) if membrane.upright else 0.5 * float(g.chord[k])
-            return x, 0.5 * float(g.skin_low[i, k] + g.skin_high[i, k])
-        if membrane.front is not NOSE or membrane.rear is not TAIL:
-            x = float(np.mean([e[0] for e in elements.edges(membrane, g.y[[k]])]))
-        high = membrane.face == "upper"
-    elif mode.kind == "notch":
-        hole = next(h for h in a.prepared.elements.holes if h.line == mode.line)
-        x = float(a.prepared.elements.edges(hole, g.y[[k]])[0][0])
-        high = mode.where != "lower"
-    elif mode.where in ("front", "rear"):
-        x = 0.0 if mode.where == "front" else float(g.chord[k])
-        return x, 0.5 * float(g.z_high[k] + g.z_low[k])
-    else:
-        high = mode.where == "upper"
-    return x, float(g.z_high[k] if high else g.z_low[k])
-
-
-def _told(a: Analysis) -> list[Mode]:
-    """The failures to list, the first to give first."""
-    out: list[Mode] = []
-    told: list[tuple[tuple[str, int | None], float]] = []  # the same thing on two faces at once is told once
-    strongest = max(float(m.use[0].max()) for m in a.modes)
-    for mode in sorted(a.modes, key=lambda m: -float(m.use[0].max())):
-        peak = mode.use.max(1)
-        alike = any(k == (mode.kind, mode.line) and abs(u - peak[0]) < 0.01 * u for k, u in told)
-        if peak[0] * _FAR < strongest or alike:
-            continue
-        told.append(((mode.kind, mode.line), float(peak[0])))
-        out.append(mode)
-    return out
-
-
-def _failures(a: Analysis, told: list[Mode], inputs: Inputs) -> list[Failure]:
-    out = []
-    for n, mode in enumerate(told):
-        peak = mode.use.max(1)
-        k = int(np.argmax(mode.use[0]))
-        x, z = _place(a, mode, k)
-        out.append(
-            Failure(
-                kind=mode.kind,
-                line_id=None if mode.line is None else a.prepared.elements.part.layers[mode.line].id,
-                where=mode.where,
-                sentence=words.failure_sentence(mode, a.prepared.elements),
-                breaks=mode.breaks,
-                at_mm=float(a.prepared.geometry.y[k]),
-                x_mm=x,
-                z_mm=z,
-                holds=band(1 / np.maximum(peak, 1e-9), inputs),
-                figure="holds" if n == 0 else f"holds.{n + 1}",
-            )
-        )
-    return out
 
 
 def _snaps(a: Analysis) -> list[SnapResult]:
@@ -369,8 +289,8 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
     total = grams.sum(0)
     k = read_at(a)
     bend = np.abs(a.deflection[:, k])
-    told = _told(a)
-    failures = _failures(a, told, inputs)
+    told = told_modes(a)
+    failures = failures_of(a, told, inputs)
     snaps = [] if brief else _snaps(a)
     here = next(v for v in verdicts if v.case_id == case.id)
     measure = a.loading.measure
@@ -382,6 +302,12 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
     twist = band(np.degrees(a.twist[:, twist_at(a)]), inputs) if np.any(a.loading.torque) else None
     balance = band(centre_of_mass(p, part)[0], inputs)
     effort = effort_of(part)
+    shakes = _shakes(p, inputs, airframe) if part.kind in ("wing", "tail") else None
+    beyond = words.beyond_of(
+        part, case, float(bend[0]), None if twist is None or a.loading.twist is not None else twist.typ
+    )
+    if shakes is not None and words.too_slow(shakes.divergence_m_s, shakes.reversal_m_s, airframe.top_speed_m_s):
+        beyond.append(shakes.caution)
     return Estimate(
         part_id=part.id,
         case_id=case.id,
@@ -403,7 +329,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
         failures=failures,
         verdicts=verdicts,
         governs=least.case_id,
-        shakes=_shakes(p, inputs, airframe) if part.kind in ("wing", "tail") else None,
+        shakes=shakes,
         control=_control(a, inputs),
         cords=_cords(a, inputs),
         snaps=snaps,
@@ -417,10 +343,12 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
         stretches=p.stretches,
         workings=workings_of(a, told, snaps),
         sources=sources_of(a.prepared.elements),
+        beyond=beyond,
         warnings=[
             *a.loading.notes,
             *setting_warnings(p.elements, airframe.setting),
-            *words.warnings_of(airframe, part, case, float(total[0]), float(bend[0])),
+            *beyond,
+            *words.warnings_of(airframe, part, case, float(total[0])),
         ],
         assumptions=list(words.ASSUMPTIONS),
     )

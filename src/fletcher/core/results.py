@@ -330,5 +330,7 @@ class Estimate(Result):
     workings: list[Working]
     sources: list[Source]
     """Where the values of all its materials come from."""
+    beyond: list[str]
+    """Where it leaves what the theory holds for, or comes near the speed at which it twists away: told at once."""
     warnings: list[str]
     assumptions: list[str]

@@ -111,6 +111,12 @@ def snap_sentence(manner: str, share: float) -> str:
     return manner
 
 
+def too_slow(divergence: Band | None, reversal: Band | None, top_speed_m_s: float) -> bool:
+    """Whether it may twist away, or its control reverse, below half as much again as the speed it is meant for."""
+    speeds = [s.low for s in (divergence, reversal) if s is not None]
+    return bool(speeds) and min(speeds) < 1.5 * top_speed_m_s
+
+
 def speed_caution(divergence: Band | None, reversal: Band | None, top_speed_m_s: float) -> str:
     """What the speeds of divergence and reversal mean for the fastest speed it is meant to fly."""
     if reversal is not None and reversal.low < 1.5 * top_speed_m_s:
@@ -136,8 +142,8 @@ def speed_caution(divergence: Band | None, reversal: Band | None, top_speed_m_s:
 _ON_THE_BENCH = (cases.ThreePointCase, cases.TipWeightCase, cases.TipTwistCase)
 
 
-def warnings_of(airframe: Airframe, part: Part, case: cases.Case, mass_g: float, bend_mm: float) -> list[str]:
-    """Limits of the estimate that this part and case come near."""
+def beyond_of(part: Part, case: cases.Case, bend_mm: float, twist_deg: float | None) -> list[str]:
+    """Where the part leaves what the theory holds for."""
     out = []
     reach = part.span_mm
     if isinstance(case, cases.ThreePointCase):
@@ -147,6 +153,17 @@ def warnings_of(airframe: Airframe, part: Part, case: cases.Case, mass_g: float,
             f"It bends by {100 * bend_mm / reach:.0f} % of its length. Small-bend theory ends at about 10 %: "
             "read the shape as a direction, not a measure."
         )
+    if twist_deg is not None and abs(twist_deg) > 10:
+        out.append(
+            f"It twists by {abs(twist_deg):.0f}°. In the air the lift would turn with it, which the load does not "
+            "know: too soft in twist to fly like this. A closed skin helps most."
+        )
+    return out
+
+
+def warnings_of(airframe: Airframe, part: Part, case: cases.Case, mass_g: float) -> list[str]:
+    """What this part and case call for care in."""
+    out = []
     if isinstance(case, _ON_THE_BENCH):
         out.append(
             "Hanging weights fall when a part gives way: keep feet and faces clear, pad the floor, wear eye protection."

@@ -1,0 +1,92 @@
+"""The ways to fail that are told: which, where in the cut, and in which order."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from fletcher.core import words
+from fletcher.core.elements import NOSE, TAIL
+from fletcher.core.estimate import Analysis
+from fletcher.core.evidence import Inputs, band
+from fletcher.core.results import Failure
+from fletcher.core.strength import Mode
+
+_FAR = 12.0
+"""Modes that hold more than this many times what the first one holds are not listed."""
+
+
+def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
+    """x and z in the cut at station k where a mode acts."""
+    g = a.prepared.geometry
+    if mode.kind.startswith("bar") or mode.kind == "joint_bearing":
+        assert mode.item is not None
+        return float(g.bar_x[mode.item, k]), float(g.bar_z[mode.item, k])
+    if mode.kind in ("bands_give", "root_glue", "nose_spent", "mount_tears"):
+        return 0.5 * float(g.chord[k]), 0.5 * float(g.z_high[k] + g.z_low[k])
+    if mode.kind == "strap_crush":
+        return float(g.chord[k]), 0.5 * float(g.z_high[k] + g.z_low[k])
+    x = 0.3 * float(g.chord[k])
+    if a.loading.read == "swing" and mode.kind.startswith("skin"):
+        pulled_rear = a.loading.edge[0, k] > 0
+        rear = pulled_rear == (mode.kind in ("skin_tension", "skin_yield"))
+        return (float(g.chord[k]) if rear else 0.0), 0.5 * float(g.z_high[k] + g.z_low[k])
+    if mode.kind == "core_shear":
+        return x, 0.5 * float(g.z_high[k] + g.z_low[k])
+    if mode.kind.startswith(("skin", "strip", "wall")):
+        assert mode.item is not None
+        elements, i = a.prepared.elements, mode.item
+        membrane = elements.membranes[i]
+        if membrane.upright or membrane.face == "level":
+            x = float(elements.web_place(membrane, g.y[[k]])[0]) if membrane.upright else 0.5 * float(g.chord[k])
+            return x, 0.5 * float(g.skin_low[i, k] + g.skin_high[i, k])
+        if membrane.front is not NOSE or membrane.rear is not TAIL:
+            x = float(np.mean([e[0] for e in elements.edges(membrane, g.y[[k]])]))
+        high = membrane.face == "upper"
+    elif mode.kind == "notch":
+        hole = next(h for h in a.prepared.elements.holes if h.line == mode.line)
+        x = float(a.prepared.elements.edges(hole, g.y[[k]])[0][0])
+        high = mode.where != "lower"
+    elif mode.where in ("front", "rear"):
+        x = 0.0 if mode.where == "front" else float(g.chord[k])
+        return x, 0.5 * float(g.z_high[k] + g.z_low[k])
+    else:
+        high = mode.where == "upper"
+    return x, float(g.z_high[k] if high else g.z_low[k])
+
+
+def told_modes(a: Analysis) -> list[Mode]:
+    """The failures to list, the first to give first."""
+    out: list[Mode] = []
+    told: list[tuple[tuple[str, int | None], float]] = []  # the same thing on two faces at once is told once
+    strongest = max(float(m.use[0].max()) for m in a.modes)
+    for mode in sorted(a.modes, key=lambda m: -float(m.use[0].max())):
+        peak = mode.use.max(1)
+        alike = any(k == (mode.kind, mode.line) and abs(u - peak[0]) < 0.01 * u for k, u in told)
+        if peak[0] * _FAR < strongest or alike:
+            continue
+        told.append(((mode.kind, mode.line), float(peak[0])))
+        out.append(mode)
+    return out
+
+
+def failures_of(a: Analysis, told: list[Mode], inputs: Inputs) -> list[Failure]:
+    out = []
+    for n, mode in enumerate(told):
+        peak = mode.use.max(1)
+        k = int(np.argmax(mode.use[0]))
+        x, z = _place(a, mode, k)
+        out.append(
+            Failure(
+                kind=mode.kind,
+                line_id=None if mode.line is None else a.prepared.elements.part.layers[mode.line].id,
+                where=mode.where,
+                sentence=words.failure_sentence(mode, a.prepared.elements),
+                breaks=mode.breaks,
+                at_mm=float(a.prepared.geometry.y[k]),
+                x_mm=x,
+                z_mm=z,
+                holds=band(1 / np.maximum(peak, 1e-9), inputs),
+                figure="holds" if n == 0 else f"holds.{n + 1}",
+            )
+        )
+    return out
