@@ -280,3 +280,17 @@ def test_a_bar_is_moved_in_the_large_cut(loud_page, fleet, stored):
     saved(page)
     moved = stored()["document"]["parts"][0]["layers"][0]
     assert moved["root_percent"] > 34 and moved["cover_mm"] > 1
+
+
+def test_the_ends_of_a_control_surface_are_moved_on_the_plan(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("tab", name="Shape").click()
+    page.get_by_label("A control surface hangs on its rear edge").check()
+    page.get_by_role("slider", name="Start of the control surface").press("Shift+ArrowRight")
+    saved(page)
+    control = stored()["document"]["parts"][0]["control"]
+    assert control["start_mm"] == 310
+    page.get_by_role("slider", name="End of the control surface").press("ArrowLeft")
+    saved(page)
+    assert stored()["document"]["parts"][0]["control"]["end_mm"] == 569

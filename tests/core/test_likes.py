@@ -182,6 +182,28 @@ def test_the_balance_of_a_plank_is_its_middle_and_of_the_whole_the_mean():
     assert moved.count == 2
 
 
+def test_a_fuselage_balances_along_its_length():
+    part = CONSTRUCTIONS["tube_boom"].part()
+    told = estimate(Airframe(name="x", all_up_mass_g=900, parts=(part,)), part.id)
+    # an even tube: its middle
+    assert told.balance_mm.typ == pytest.approx(part.span_mm / 2, rel=1e-6)
+    placed = part.model_copy(update={"place": Place(x_mm=100)})
+    assert whole(Airframe(name="x", all_up_mass_g=900, parts=(placed,))).balance_mm.typ == pytest.approx(360)
+
+
+def test_the_working_of_balance_cost_and_hours_leads_to_the_figure():
+    told = estimate(WARDEN, "wing")
+    by = {w.figure: w for w in told.workings}
+    grams = [float(s.meaning.split(" g")[0]) for s in by["balance"].symbols]
+    mean = sum(g * s.value for g, s in zip(grams, by["balance"].symbols, strict=True)) / sum(grams)
+    assert mean == pytest.approx(told.balance_mm.typ, rel=0.01)
+    assert sum(s.value for s in by["cost"].symbols) == pytest.approx(told.effort.cost.typ)
+    hours = [s.value for s in by["hours"].symbols]
+    hands = sum(s.value for s in by["hours"].symbols if not s.symbol.startswith("wait"))
+    assert hands == pytest.approx(told.effort.hours.typ)
+    assert sum(hours) == pytest.approx(told.effort.ready_h.typ)
+
+
 def test_a_test_piece_does_not_fly():
     told = whole(WARDEN)
     wing = next(p for p in told.parts if p.part_id == "wing")

@@ -4,6 +4,7 @@ import { OverPattern } from "../drawing/OverPattern";
 import { useWidth } from "../drawing/useWidth";
 import { show, shownValue, unitOf } from "../shared/units";
 import { BendingPlot } from "./BendingPlot";
+import { ControlGrips } from "./ControlGrips";
 import { freePercent } from "./edits";
 import { FrontView } from "./FrontView";
 import { Handles } from "./Handles";
@@ -120,6 +121,7 @@ export function SpanSheet(props: Props) {
           <BendingPlot estimate={estimate} layout={layout} />
           <ScaleBar layout={layout} />
           <LoadGrips {...{ part, chosen, estimate, layout, change }} />
+          <ControlGrips {...{ part, layout, change }} />
           {layer && <Handles {...{ part, layer, layout, change }} />}
           <line
             x1={x}

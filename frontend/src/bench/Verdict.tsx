@@ -182,21 +182,40 @@ export const Verdict = memo(function Verdict({ estimate, problems, openWorking, 
         other={other?.holds}
       />
       <div className="min-w-0 border-r border-rule px-3.5 py-1.5 text-[0.85rem] leading-tight">
-        <p>
+        <p className="label-type min-h-6 text-[0.8rem] text-soft">
           <Word k="balance">Balances</Word>
-          <span className="figure-type block text-[1.05rem]">
-            {bare(estimate.balance_mm.typ, "length")} {unitOf("length")} aft
-          </span>
         </p>
+        <button
+          type="button"
+          onClick={open("balance")}
+          aria-label={`Balances ${bare(estimate.balance_mm.typ, "length")} ${unitOf("length")} aft, show the working`}
+          className="figure-type block min-h-10 w-full text-left text-[1.05rem] hover:bg-pick-wash"
+        >
+          {bare(estimate.balance_mm.typ, "length")} {unitOf("length")} aft
+        </button>
         {target("balance") && (
           <p className={target("balance")!.met === "no" ? "text-fail" : ""}>
             {targetWords(target("balance")!)}
           </p>
         )}
-        <p className="mt-1 text-soft">
-          {plain(effort.cost.typ, 2)} <Word k="credits">credits</Word>, {plain(effort.hours.typ, 2)} h of
-          hands, ready after {plain(effort.ready_h.typ, 2)} h
-        </p>
+        <div className="flex gap-3 text-soft">
+          <button
+            type="button"
+            onClick={open("cost")}
+            aria-label="Cost, show the working"
+            className="min-h-10 text-left hover:bg-pick-wash"
+          >
+            {plain(effort.cost.typ, 2)} credits
+          </button>
+          <button
+            type="button"
+            onClick={open("hours")}
+            aria-label="Hours, show the working"
+            className="min-h-10 text-left hover:bg-pick-wash"
+          >
+            {plain(effort.hours.typ, 2)} h, ready in {plain(effort.ready_h.typ, 2)} h
+          </button>
+        </div>
       </div>
       <FirstToGive estimate={estimate} problems={problems} open={open} against={against?.name} />
     </footer>

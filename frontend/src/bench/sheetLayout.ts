@@ -48,7 +48,7 @@ export function layoutOf(estimate: Estimate, width: number): SheetLayout {
   const frontBottom = rest + half + Math.min(down, 160) + (down > 0 ? 34 : 8);
   const planTop = frontBottom + 25;
   const planBottom = planTop + (rear - front) * scale;
-  const plotTop = planBottom + 48;
+  const plotTop = planBottom + 58;
   const plotBottom = plotTop + 46;
   return {
     width,

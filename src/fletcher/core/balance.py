@@ -38,16 +38,23 @@ def _line_places(p: Prepared) -> Array:
     return places
 
 
-def centre_of_mass(p: Prepared, part: Part) -> tuple[Array, Array]:
-    """The part's centre of mass behind its root's leading edge and out from its root, mm, (S,) each."""
+def places_aft(p: Prepared, part: Part) -> Array:
+    """Place of the mass of every line and, last, of the foam, behind the part's root leading edge, (lines + 1, n); of a
+    fuselage, whose length runs aft, behind its front end."""
     y = p.geometry.y
-    setback = part.tip_setback_mm * y / part.span_mm
-    x = _line_places(p) + setback
+    if part.kind == "fuselage":
+        return np.tile(y, (len(p.elements.part.layers) + 1, 1))
+    return _line_places(p) + part.tip_setback_mm * y / part.span_mm
+
+
+def centre_of_mass(p: Prepared, part: Part) -> tuple[Array, Array]:
+    """The part's centre of mass behind its root's leading edge (a fuselage's front end) and out from its root, mm, (S,)
+    each; a fuselage lies in the middle."""
     total = integral(p.line_mass, p.mesh).sum(0)
-    return (
-        np.asarray(integral(p.line_mass * x[:, None, :], p.mesh).sum(0) / total),
-        np.asarray(integral(p.line_mass * y, p.mesh).sum(0) / total),
-    )
+    aft = integral(p.line_mass * places_aft(p, part)[:, None, :], p.mesh).sum(0) / total
+    if part.kind == "fuselage":
+        return np.asarray(aft), np.zeros_like(aft)
+    return np.asarray(aft), np.asarray(integral(p.line_mass * p.geometry.y, p.mesh).sum(0) / total)
 
 
 def whole(airframe: Airframe) -> Whole:

@@ -89,6 +89,12 @@ class Step:
     task: str
     size: float
 
+    @property
+    def minutes(self) -> float:
+        """Typical minutes of hands."""
+        t = tasks()[self.task]
+        return t.minutes.typ * self.size if t.per == "each" else t.minutes.typ + t.per_minutes.typ * self.size
+
 
 @dataclass(frozen=True)
 class Effort:
@@ -101,6 +107,8 @@ class Effort:
     tools: tuple[str, ...]
     buys: tuple[str, ...]
     """Materials by key, each once."""
+    uses: tuple[Use, ...]
+    steps: tuple[Step, ...]
 
 
 _SHELLS = frozenset({"both", "wrapped", "upper", "lower"})
@@ -232,4 +240,6 @@ def effort_of(part: Part, catalogue: Catalogue | None = None) -> Effort:
         ready_h=Band(typ=hours.typ + waits.typ, low=hours.low + waits.low, high=hours.high + waits.high),
         tools=tuple(dict.fromkeys(t for s in steps for t in known[s.task].tools)),
         buys=tuple(dict.fromkeys(u.key for u in uses)),
+        uses=tuple(uses),
+        steps=tuple(steps),
     )

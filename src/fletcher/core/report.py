@@ -13,6 +13,7 @@ from fletcher.core.effort import effort_of
 from fletcher.core.estimate import Analysis, Prepared, prepared_for, under_all
 from fletcher.core.evidence import Band, Inputs, band, limits
 from fletcher.core.failures import failures_of, told_modes
+from fletcher.core.ledger import ledger_of
 from fletcher.core.outline import Array
 from fletcher.core.results import (
     CaseVerdict,
@@ -341,7 +342,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
         effort=EffortResult(cost=effort.cost, hours=effort.hours, ready_h=effort.ready_h, tools=effort.tools),
         targets=targets_of(part, case, deflection, twist, margin, added, balance),
         stretches=p.stretches,
-        workings=workings_of(a, told, snaps),
+        workings=[*workings_of(a, told, snaps), *ledger_of(a, effort)],
         sources=sources_of(a.prepared.elements),
         beyond=beyond,
         warnings=[
