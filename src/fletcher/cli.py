@@ -50,6 +50,15 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
         f"  Holds       {_band(result.holds, 2, '× the load')}; asked for {result.safety_factor:g} ×",
         f"  First       {result.first.sentence}, {result.first.at_mm:.0f} mm from the root",
     ]
+    out.append(f"  Balances    {_band(result.balance_mm, 1, 'mm')} behind the root's leading edge or the front end")
+    out.append(
+        f"  Takes       {_band(result.effort.cost, 1, 'credits')}, {_band(result.effort.hours, 1, 'h')} of hands"
+        f"{''.join(', ' + t.replace('_', ' ') for t in result.effort.tools)}"
+    )
+    for target in result.targets:
+        low, high = ("open" if v is None else f"{v:g}" for v in (target.low, target.high))
+        mark = {"sure": "surely met", "typical": "typically met", "no": f"not met: {target.side}"}[target.met]
+        out.append(f"  Wanted      {target.figure} {low} to {high}: {mark}")
     if result.shakes:
         s = result.shakes
         out.append(

@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 
 from fletcher.cli import main
+from fletcher.core.cases import Between
 from fletcher.core.checks import read
 from fletcher.core.comparison import compare_surface
 from fletcher.core.demo import demo_airframes
@@ -81,6 +82,20 @@ def test_control_surfaces_are_compared_as_on_the_page(capsys):
         assert f"{way.name:<24} {way.grams.typ:6.2f} g" in told
     assert main(["compare", str(path), "--part", "wing"]) == 2
     assert "no control surface" in capsys.readouterr().err
+
+
+def test_the_estimate_tells_balance_effort_and_targets(tmp_path, capsys):
+    airframe = demo_airframes()[0]
+    part = airframe.parts[0]
+    targets = part.targets.model_copy(update={"added_g": Between(high=20)})
+    airframe = airframe.model_copy(update={"parts": (part.model_copy(update={"targets": targets}),)})
+    path = tmp_path / "wing.json"
+    path.write_text(airframe.model_dump_json())
+    assert main(["estimate", str(path), "--part", "wing"]) == 0
+    told = capsys.readouterr().out
+    assert "Wanted      added open to 20: not met: over" in told
+    assert f"Balances    {estimate(airframe, 'wing').balance_mm.typ:.1f} mm" in told
+    assert "of hands, hot wire, iron" in told
 
 
 def test_schema_names_every_field_of_the_example(capsys):
