@@ -108,6 +108,7 @@ def test_lines_are_switched_off_reordered_by_pointer_and_told_when_they_give_not
     saved(page)
     assert figure(page, "Tip bends") > 5 * before
     page.get_by_role("checkbox", name="Carbon rod 3 mm is in").check()
+    saved(page)
     handle = page.get_by_role("button", name=re.compile("^Line 1, Carbon rod")).bounding_box()
     target = page.get_by_role("button", name=re.compile("^Line 3")).bounding_box()
     assert handle and target

@@ -78,6 +78,27 @@ def test_the_setting_is_kept_once_and_bears_on_every_part(loud_page, fleet, stor
     assert verdict(page).inner_text() != dry
 
 
+def test_what_one_place_changed_the_next_place_knows(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("tab", name="Shape").click()
+    fill(page, "Name of the part", "Port wing")
+    # at once, before it is saved
+    page.get_by_role("link", name="Reed Warden", exact=True).click()
+    expect(page.get_by_role("link", name="Port wing")).to_be_visible()
+    page.get_by_role("listitem").filter(has=page.get_by_role("link", name="Port wing")).get_by_label(
+        "out", exact=True
+    ).fill("40")
+    saved(page)
+    page.get_by_role("link", name="Port wing").click()
+    page.get_by_role("tab", name="Shape").click()
+    fill(page, "Root chord", "185")
+    saved(page)
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    part = stored()["document"]["parts"][0]
+    assert (part["name"], part["place"]["y_mm"], part["root_chord_mm"]) == ("Port wing", 40, 185)
+
+
 def test_a_part_is_copied_into_another_airframe_and_halves_set_apart(loud_page, fleet, stored):
     page = loud_page
     page.goto(fleet)

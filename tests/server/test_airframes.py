@@ -44,6 +44,14 @@ def test_a_stale_save_is_told_and_stores_nothing(ann, wing):
     assert ann.send("GET", f"airframes/{wing['id']}")[1]["document"]["name"] == "first"
 
 
+def test_the_same_change_sent_twice_is_no_conflict(ann, wing):
+    _, first = put(ann, wing, "Again")
+    # the answer was lost on its way: the page sends what it has once more, from the revision that it knows
+    status, again = put(ann, wing, "Again")
+    assert (status, again) == (200, first)
+    assert again["revision"] == 2
+
+
 def test_undo_and_redo_walk_the_history_and_survive_any_number_of_steps(ann, wing):
     state = wing
     for name in ("a", "b", "c"):

@@ -3638,8 +3638,9 @@ export interface components {
         };
         /**
          * Working
-         * @description The working behind one figure: "mass", "added", "bend", "twist", "shares", "section", "snap", "control", "balance", "cost", "hours", "holds"
-         *     for the first failure and "holds.2" onwards for the next ones, "flap_Hz" and the like for what shakes.
+         * @description The working behind one figure: "mass", "added", "bend", "twist", "shares", "section", "snap", "control",
+         *     "balance", "cost", "hours", "holds" for the first failure and "holds.2" onwards for the next ones, "flap_Hz" and the
+         *     like for what shakes.
          */
         Working: {
             /** Assumptions */

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link, useParams } from "react-router";
 import { api, must, type AirframeOut, type Catalogue } from "../api/client";
-import { useKept } from "../shared/useKept";
+import { useKept, useStored } from "../shared/useKept";
 import { Sheet } from "./Sheet";
 
 type Header = (children?: ReactNode) => ReactNode;
@@ -10,12 +10,7 @@ type Header = (children?: ReactNode) => ReactNode;
 /** Loads an airframe and the materials, then hands them to the work place. */
 export function Bench({ header }: { header: Header }) {
   const { airframeId = "", partId = "" } = useParams();
-  const airframe = useQuery({
-    queryKey: ["airframe", airframeId],
-    queryFn: () =>
-      must(api.GET("/api/airframes/{airframe_id}", { params: { path: { airframe_id: airframeId } } })),
-    gcTime: 0,
-  });
+  const airframe = useStored(airframeId);
   const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
   if (airframe.isError || catalogue.isError)
     return (

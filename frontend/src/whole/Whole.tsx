@@ -7,7 +7,7 @@ import { Choice, NumberField, TextField } from "../shared/fields";
 import { PHASE_WORDS } from "../shared/keeper";
 import { tagOf } from "../shared/tags";
 import { useSettled } from "../shared/useSettled";
-import { useKept } from "../shared/useKept";
+import { useKept, useStored } from "../shared/useKept";
 import { Word } from "../shared/Word";
 import { bare, plain, show, unitOf } from "../shared/units";
 import { problemAt } from "../bench/edits";
@@ -20,12 +20,7 @@ type Header = (children?: ReactNode) => ReactNode;
 /** The whole airframe: its parts at their places, what they weigh and where they balance, and its setting. */
 export function Whole({ header }: { header: Header }) {
   const { airframeId = "" } = useParams();
-  const airframe = useQuery({
-    queryKey: ["airframe", airframeId],
-    queryFn: () =>
-      must(api.GET("/api/airframes/{airframe_id}", { params: { path: { airframe_id: airframeId } } })),
-    gcTime: 0,
-  });
+  const airframe = useStored(airframeId);
   if (airframe.isError)
     return (
       <>

@@ -80,12 +80,10 @@ def create(owner: AbstractBaseUser, document: Document) -> State:
     return _state(Revision.objects.create(airframe=airframe, number=1, document=document.model_dump(mode="json")))
 
 
-def _locked(owner: AbstractBaseUser, airframe_id: UUID, revision: int) -> tuple[Airframe, Revision]:
+def _locked(owner: AbstractBaseUser, airframe_id: UUID) -> tuple[Airframe, Revision]:
+    """An airframe and its current revision, held until the transaction ends."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
-    row = airframe.revisions.get(number=airframe.revision)
-    if airframe.revision != revision:
-        raise Stale(_state(row))
-    return airframe, row
+    return airframe, airframe.revisions.get(number=airframe.revision)
 
 
 def _advance(airframe: Airframe, document: Any, undo_to: int | None, redo_to: int | None) -> State:
@@ -109,10 +107,12 @@ def save(owner: AbstractBaseUser, airframe_id: UUID, revision: int, document: Do
         If `revision` is not the current one; nothing is stored.
     """
     require_possible(document)
-    airframe, row = _locked(owner, airframe_id, revision)
+    airframe, row = _locked(owner, airframe_id)
     data = document.model_dump(mode="json")
-    if data == row.document:
+    if data == row.document:  # also when the same was stored just before and the answer was lost on its way
         return _state(row)
+    if airframe.revision != revision:
+        raise Stale(_state(row))
     return _advance(airframe, data, undo_to=row.number, redo_to=None)
 
 
@@ -120,7 +120,9 @@ def save(owner: AbstractBaseUser, airframe_id: UUID, revision: int, document: Do
 def step(owner: AbstractBaseUser, airframe_id: UUID, revision: int, forward: bool) -> State:
     """Undo (or redo, if `forward`): a new revision with the content of an earlier one. At the end of the history
     nothing changes."""
-    airframe, row = _locked(owner, airframe_id, revision)
+    airframe, row = _locked(owner, airframe_id)
+    if airframe.revision != revision:
+        raise Stale(_state(row))
     target_number = row.redo_to if forward else row.undo_to
     if target_number is None:
         return _state(row)
