@@ -39,14 +39,16 @@ function Range({ figure, value, problem, estimate, onChange }: RangeProps) {
       </p>
       <div className="mt-1 grid grid-cols-2 gap-x-4">
         <OptionalNumber
-          label={`${label}, at least`}
+          label="at least"
+          name={`${label}, at least`}
           value={value?.low ?? null}
           quantity={quantity}
           problem={problem}
           onChange={set("low")}
         />
         <OptionalNumber
-          label={`${label}, at most`}
+          label="at most"
+          name={`${label}, at most`}
           value={value?.high ?? null}
           quantity={quantity}
           onChange={set("high")}

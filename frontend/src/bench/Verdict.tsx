@@ -107,7 +107,7 @@ export const Verdict = memo(function Verdict({ estimate, problems, openWorking, 
   return (
     <footer
       aria-label="Verdict"
-      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-[1fr_1fr_1fr_1.35fr_1.1fr] min-[1100px]:grid-cols-[8.6rem_9.4rem_8.6rem_11.4rem_8.8rem_minmax(0,1fr)]"
+      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-[1fr_1fr_1fr_1.35fr_1.1fr] min-[1100px]:grid-cols-[8.6rem_9.4rem_8.6rem_11.4rem_11rem_minmax(0,1fr)]"
     >
       {foamed ? (
         <Cell
@@ -203,7 +203,7 @@ export const Verdict = memo(function Verdict({ estimate, problems, openWorking, 
             type="button"
             onClick={open("cost")}
             aria-label="Cost, show the working"
-            className="min-h-10 text-left hover:bg-pick-wash"
+            className="min-h-10 text-left whitespace-nowrap hover:bg-pick-wash"
           >
             {plain(effort.cost.typ, 2)} credits
           </button>
@@ -211,9 +211,11 @@ export const Verdict = memo(function Verdict({ estimate, problems, openWorking, 
             type="button"
             onClick={open("hours")}
             aria-label="Hours, show the working"
-            className="min-h-10 text-left hover:bg-pick-wash"
+            className="min-h-10 text-left leading-tight whitespace-nowrap hover:bg-pick-wash"
           >
-            {plain(effort.hours.typ, 2)} h, ready in {plain(effort.ready_h.typ, 2)} h
+            {plain(effort.hours.typ, 2)} h of hands
+            <br />
+            ready in {plain(effort.ready_h.typ, 2)} h
           </button>
         </div>
       </div>

@@ -99,13 +99,23 @@ export function NumberField(props: NumberFieldProps) {
 }
 
 interface OptionalNumberProps extends FieldProps {
+  /** Its name for those who do not see what it stands under; contains the label. */
+  name?: string;
   value: number | null;
   quantity: Quantity;
   onChange: (value: number | null) => void;
 }
 
 /** A figure that may be left open: an empty field means no bound. */
-export function OptionalNumber({ label, value, quantity, problem, hint, onChange }: OptionalNumberProps) {
+export function OptionalNumber({
+  label,
+  name,
+  value,
+  quantity,
+  problem,
+  hint,
+  onChange,
+}: OptionalNumberProps) {
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const wrong = typed !== null && typed.trim() !== "" && parseQuantity(typed, quantity) === null;
@@ -122,6 +132,7 @@ export function OptionalNumber({ label, value, quantity, problem, hint, onChange
         inputMode="decimal"
         autoComplete="off"
         placeholder="open"
+        aria-label={name}
         className={`field-box ${told ? "border-2 border-fail" : ""}`}
         value={typed ?? (value === null ? "" : writeQuantity(value, quantity))}
         aria-invalid={told ? true : undefined}
