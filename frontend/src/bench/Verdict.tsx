@@ -107,7 +107,7 @@ export const Verdict = memo(function Verdict({ estimate, problems, openWorking, 
   return (
     <footer
       aria-label="Verdict"
-      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-[1fr_1fr_1fr_1.35fr_1.1fr] min-[1100px]:grid-cols-[8.6rem_9.4rem_8.6rem_11.4rem_11rem_minmax(0,1fr)]"
+      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-[1fr_1fr_1fr_1.35fr_1.1fr] min-[1100px]:grid-cols-[8.6rem_9.4rem_8.6rem_11.4rem_12.4rem_minmax(0,1fr)]"
     >
       {foamed ? (
         <Cell
@@ -198,7 +198,7 @@ export const Verdict = memo(function Verdict({ estimate, problems, openWorking, 
             {targetWords(target("balance")!)}
           </p>
         )}
-        <div className="flex gap-3 text-soft">
+        <div className="flex gap-2.5 text-[0.8rem] text-soft">
           <button
             type="button"
             onClick={open("cost")}
