@@ -90,9 +90,10 @@ def dragged(page: Page) -> None:
     page.mouse.up()
     page.wait_for_load_state("networkidle")
     slow = page.evaluate("window.frames_seen")
+    seconds, most = time.monotonic() - started, max(slow, default=0)
     print(
-        f"{'dragged on without a pause':<58} {moves} moves in {time.monotonic() - started:.1f} s; frames with over 50 ms "
-        f"of script: {sum(s > 50 for s in slow)}, most script in one frame {max(slow, default=0):.0f} ms   wanted < 50"
+        f"{'dragged on without a pause':<58} {moves} moves in {seconds:.1f} s; frames with over 50 ms of script: "
+        f"{sum(s > 50 for s in slow)}, most script in one frame {most:.0f} ms   wanted < 50"
     )
 
 

@@ -31,7 +31,10 @@ def figure(page: Page, label: str) -> float:
 
 
 def saved(page: Page) -> None:
+    """Stored, and where there is a verdict: told in full."""
     expect(page.get_by_role("status")).to_have_text("saved")
+    if verdict(page).count():
+        expect(verdict(page)).to_have_attribute("aria-busy", "false")
 
 
 def open_line(page: Page, name: str) -> None:

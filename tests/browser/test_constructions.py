@@ -72,7 +72,9 @@ def test_a_cord_a_web_and_a_faced_bar_are_added_and_stored(loud_page, fleet, sto
     page.get_by_label("Stands on edge").check()
     page.get_by_text("Weighed, tapered, faced").click()
     page.get_by_label("Faced with").select_option("carbon_strip_3x0.5")
-    expect(page.get_by_role("listitem").filter(has_text="Spruce strip")).to_contain_text(" g")
+    expect(
+        page.get_by_role("list", name="Lay-up", exact=True).get_by_role("listitem").filter(has_text="Spruce strip")
+    ).to_contain_text(" g")
     saved(page)
     cord, web, bar = stored()["document"]["parts"][0]["layers"][-3:]
     assert (cord["type"], web["face"], bar["faced_with"], bar["on_edge"]) == (

@@ -77,6 +77,7 @@ def test_a_spar_is_moved_across_the_chord_by_pointer_and_by_keys(loud_page, flee
     saved(page)
     assert spar(stored)["end_mm"] == 460
     page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("slider", name="End of the line")).not_to_have_attribute("aria-valuenow", "460")
     saved(page)
     assert spar(stored)["end_mm"] in (None, 470)
 

@@ -4,4538 +4,4490 @@
  */
 
 export interface paths {
-  "/api/aerofoil": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/aerofoil": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Aerofoil
+         * @description A section from a coordinate file; what is wrong is told by its line. Stores nothing.
+         */
+        post: operations["fletcher_server_airframes_api_read_aerofoil"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read Aerofoil
-     * @description A section from a coordinate file; what is wrong is told by its line. Stores nothing.
-     */
-    post: operations["fletcher_server_airframes_api_read_aerofoil"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/airframes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/airframes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Shelf
+         * @description All airframes of the signed-in builder.
+         */
+        get: operations["fletcher_server_airframes_api_read_shelf"];
+        put?: never;
+        /**
+         * Add Airframe
+         * @description A new airframe.
+         */
+        post: operations["fletcher_server_airframes_api_add_airframe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Shelf
-     * @description All airframes of the signed-in builder.
-     */
-    get: operations["fletcher_server_airframes_api_read_shelf"];
-    put?: never;
-    /**
-     * Add Airframe
-     * @description A new airframe.
-     */
-    post: operations["fletcher_server_airframes_api_add_airframe"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/airframes/{airframe_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/airframes/{airframe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Airframe
+         * @description One airframe.
+         */
+        get: operations["fletcher_server_airframes_api_read_airframe"];
+        /**
+         * Save Airframe
+         * @description Store a change. 409 with the current state if somebody else was first.
+         */
+        put: operations["fletcher_server_airframes_api_save_airframe"];
+        post?: never;
+        /**
+         * Delete Airframe
+         * @description Take an airframe off the shelf for good.
+         */
+        delete: operations["fletcher_server_airframes_api_delete_airframe"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Airframe
-     * @description One airframe.
-     */
-    get: operations["fletcher_server_airframes_api_read_airframe"];
-    /**
-     * Save Airframe
-     * @description Store a change. 409 with the current state if somebody else was first.
-     */
-    put: operations["fletcher_server_airframes_api_save_airframe"];
-    post?: never;
-    /**
-     * Delete Airframe
-     * @description Take an airframe off the shelf for good.
-     */
-    delete: operations["fletcher_server_airframes_api_delete_airframe"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/airframes/{airframe_id}/pins": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/airframes/{airframe_id}/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Pins
+         * @description All variants that are pinned up.
+         */
+        get: operations["fletcher_server_airframes_api_read_pins"];
+        put?: never;
+        /**
+         * Add Pin
+         * @description Pin a part up as it was in a revision; six at most.
+         */
+        post: operations["fletcher_server_airframes_api_add_pin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Pins
-     * @description All variants that are pinned up.
-     */
-    get: operations["fletcher_server_airframes_api_read_pins"];
-    put?: never;
-    /**
-     * Add Pin
-     * @description Pin a part up as it was in a revision; six at most.
-     */
-    post: operations["fletcher_server_airframes_api_add_pin"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/airframes/{airframe_id}/pins/{pin_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/airframes/{airframe_id}/pins/{pin_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Rename Pin
+         * @description Give a pin another name.
+         */
+        put: operations["fletcher_server_airframes_api_rename_pin"];
+        post?: never;
+        /**
+         * Remove Pin
+         * @description Take a pin down.
+         */
+        delete: operations["fletcher_server_airframes_api_remove_pin"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /**
-     * Rename Pin
-     * @description Give a pin another name.
-     */
-    put: operations["fletcher_server_airframes_api_rename_pin"];
-    post?: never;
-    /**
-     * Remove Pin
-     * @description Take a pin down.
-     */
-    delete: operations["fletcher_server_airframes_api_remove_pin"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/airframes/{airframe_id}/redo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/airframes/{airframe_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Go forward again after undo.
+         */
+        post: operations["fletcher_server_airframes_api_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Redo
-     * @description Go forward again after undo.
-     */
-    post: operations["fletcher_server_airframes_api_redo"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/airframes/{airframe_id}/revisions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/airframes/{airframe_id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read History
+         * @description The revisions of an airframe, the newest first, forty at a time.
+         */
+        get: operations["fletcher_server_airframes_api_read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read History
-     * @description The revisions of an airframe, the newest first, forty at a time.
-     */
-    get: operations["fletcher_server_airframes_api_read_history"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/airframes/{airframe_id}/revisions/{number}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/airframes/{airframe_id}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Revision
+         * @description The document of one revision.
+         */
+        get: operations["fletcher_server_airframes_api_read_revision"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Revision
-     * @description The document of one revision.
-     */
-    get: operations["fletcher_server_airframes_api_read_revision"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/airframes/{airframe_id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/airframes/{airframe_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Go back one change.
+         */
+        post: operations["fletcher_server_airframes_api_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Undo
-     * @description Go back one change.
-     */
-    post: operations["fletcher_server_airframes_api_undo"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/case": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Default Case
+         * @description A load case of a kind, its figures from the airframe's mass and speed and the part's size.
+         */
+        post: operations["fletcher_server_airframes_api_read_default_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read Default Case
-     * @description A load case of a kind, its figures from the airframe's mass and speed and the part's size.
-     */
-    post: operations["fletcher_server_airframes_api_read_default_case"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/case-kinds": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/case-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Case Kinds
+         * @description All kinds of load case.
+         */
+        get: operations["fletcher_server_stockroom_api_read_case_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Case Kinds
-     * @description All kinds of load case.
-     */
-    get: operations["fletcher_server_stockroom_api_read_case_kinds"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/catalogue": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Catalogue
+         * @description All reference materials with ranges, grades and the basis of each estimate.
+         */
+        get: operations["fletcher_server_stockroom_api_read_catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Catalogue
-     * @description All reference materials with ranges, grades and the basis of each estimate.
-     */
-    get: operations["fletcher_server_stockroom_api_read_catalogue"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/choose": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Choices
+         * @description Every construction for a wanted size and airframe, with what rules it out.
+         */
+        post: operations["fletcher_server_airframes_studies_read_choices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read Choices
-     * @description Every construction for a wanted size and airframe, with what rules it out.
-     */
-    post: operations["fletcher_server_airframes_studies_read_choices"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/compare": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Comparison
+         * @description The figures of other states of the part, under its present load cases.
+         */
+        post: operations["fletcher_server_airframes_studies_read_comparison"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read Comparison
-     * @description The figures of other states of the part, under its present load cases.
-     */
-    post: operations["fletcher_server_airframes_studies_read_comparison"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/construct": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/construct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Construct
+         * @description A part in one construction, at the size wanted, checked; stores nothing.
+         */
+        post: operations["fletcher_server_stockroom_api_construct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Construct
-     * @description A part in one construction, at the size wanted, checked; stores nothing.
-     */
-    post: operations["fletcher_server_stockroom_api_construct"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/constructions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/constructions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Constructions
+         * @description Ways to build a part.
+         */
+        get: operations["fletcher_server_stockroom_api_read_constructions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Constructions
-     * @description Ways to build a part.
-     */
-    get: operations["fletcher_server_stockroom_api_read_constructions"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/estimate": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Estimate
+         * @description The estimate of one part in one load case; stores nothing.
+         */
+        post: operations["fletcher_server_airframes_api_read_estimate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read Estimate
-     * @description The estimate of one part in one load case; stores nothing.
-     */
-    post: operations["fletcher_server_airframes_api_read_estimate"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/exactness": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/exactness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Exactness
+         * @description How many millimetres every placed dimension may be off.
+         */
+        post: operations["fletcher_server_airframes_studies_read_exactness"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read Exactness
-     * @description How many millimetres every placed dimension may be off.
-     */
-    post: operations["fletcher_server_airframes_studies_read_exactness"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/glossary": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/glossary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Glossary
+         * @description Every word that the product explains.
+         */
+        get: operations["fletcher_server_stockroom_api_read_glossary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Glossary
-     * @description Every word that the product explains.
-     */
-    get: operations["fletcher_server_stockroom_api_read_glossary"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/match": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Match
+         * @description One line scaled until the part weighs, bends or twists as wanted.
+         */
+        post: operations["fletcher_server_airframes_studies_read_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read Match
-     * @description One line scaled until the part weighs, bends or twists as wanted.
-     */
-    post: operations["fletcher_server_airframes_studies_read_match"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/preferences": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/preferences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Preferences
+         * @description Keep what a person prefers.
+         */
+        put: operations["fletcher_server_accounts_api_save_preferences"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    /**
-     * Save Preferences
-     * @description Keep what a person prefers.
-     */
-    put: operations["fletcher_server_accounts_api_save_preferences"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/reach": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Reach
+         * @description The limits of the lay-up: how heavy, how fast, how hard a pull.
+         */
+        post: operations["fletcher_server_airframes_studies_read_reach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read Reach
-     * @description The limits of the lay-up: how heavy, how fast, how hard a pull.
-     */
-    post: operations["fletcher_server_airframes_studies_read_reach"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/scale": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Scaling
+         * @description The same design at another span.
+         */
+        post: operations["fletcher_server_airframes_studies_read_scaling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read Scaling
-     * @description The same design at another span.
-     */
-    post: operations["fletcher_server_airframes_studies_read_scaling"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/session": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Session
+         * @description The current session.
+         */
+        get: operations["fletcher_server_accounts_api_read_session"];
+        put?: never;
+        /**
+         * Sign In
+         * @description Sign in with name and password. Five failures lock that name from that address for a quarter of an hour.
+         */
+        post: operations["fletcher_server_accounts_api_sign_in"];
+        /**
+         * Sign Out
+         * @description Sign out.
+         */
+        delete: operations["fletcher_server_accounts_api_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Read Session
-     * @description The current session.
-     */
-    get: operations["fletcher_server_accounts_api_read_session"];
-    put?: never;
-    /**
-     * Sign In
-     * @description Sign in with name and password. Five failures lock that name from that address for a quarter of an hour.
-     */
-    post: operations["fletcher_server_accounts_api_sign_in"];
-    /**
-     * Sign Out
-     * @description Sign out.
-     */
-    delete: operations["fletcher_server_accounts_api_sign_out"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/surface-ways": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/surface-ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Surface Ways
+         * @description A control surface of the same size built in other ways; stores nothing.
+         */
+        post: operations["fletcher_server_airframes_api_compare_surface_ways"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Compare Surface Ways
-     * @description A control surface of the same size built in other ways; stores nothing.
-     */
-    post: operations["fletcher_server_airframes_api_compare_surface_ways"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/whole": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/whole": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Whole
+         * @description The masses of all parts at their places, and where the bare structure balances.
+         */
+        post: operations["fletcher_server_airframes_studies_read_whole"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read Whole
-     * @description The masses of all parts at their places, and where the bare structure balances.
-     */
-    post: operations["fletcher_server_airframes_studies_read_whole"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/worth": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Worth
+         * @description What every line of the lay-up is worth: without it, and with less of it.
+         */
+        post: operations["fletcher_server_airframes_studies_read_worth"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Read Worth
-     * @description What every line of the lay-up is worth: without it, and with less of it.
-     */
-    post: operations["fletcher_server_airframes_studies_read_worth"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /**
-     * AerofoilOut
-     * @description A section read from a file, and its own thickness over the chord.
-     */
-    AerofoilOut: {
-      section: components["schemas"]["PointsSection"];
-      /** Thickness Ratio */
-      thickness_ratio: number;
-    };
-    /**
-     * Airframe
-     * @description An airframe: its flying mass and its parts. This is the file format, version 3.
-     */
-    Airframe: {
-      /**
-       * All Up Mass G
-       * @description Whole airframe, ready to fly
-       */
-      all_up_mass_g: number;
-      /**
-       * Format
-       * @default fletcher-airframe
-       * @constant
-       */
-      format: "fletcher-airframe";
-      /** Name */
-      name: string;
-      /**
-       * Note
-       * @default
-       */
-      note: string;
-      /**
-       * Parts
-       * @default []
-       */
-      parts: components["schemas"]["Part"][];
-      /**
-       * @default {
-       *       "coldest_C": 15,
-       *       "damp": "dry",
-       *       "hottest_C": 23,
-       *       "parked_C": 30,
-       *       "sun_months": 0
-       *     }
-       */
-      setting: components["schemas"]["Setting"];
-      /**
-       * State
-       * @default building
-       * @enum {string}
-       */
-      state: "building" | "flying" | "broken";
-      /**
-       * Top Speed M S
-       * @description Fastest speed it is meant to fly
-       * @default 20
-       */
-      top_speed_m_s: number;
-      /**
-       * Version
-       * @default 3
-       * @constant
-       */
-      version: 3;
-    };
-    /**
-     * AirframeOut
-     * @description An airframe's current revision.
-     */
-    AirframeOut: {
-      /** Can Redo */
-      can_redo: boolean;
-      /** Can Undo */
-      can_undo: boolean;
-      document: components["schemas"]["Airframe"];
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Revision */
-      revision: number;
-      /**
-       * Updated
-       * Format: date-time
-       */
-      updated: string;
-    };
-    /**
-     * Band
-     * @description A figure with its 5-95 % band. `causes` names the one or two inputs that cause most of it.
-     */
-    Band: {
-      /**
-       * Causes
-       * @default []
-       */
-      causes: string[];
-      /** High */
-      high: number;
-      /** Low */
-      low: number;
-      /** Typ */
-      typ: number;
-    };
-    /**
-     * BandsRoot
-     * @description Elastic bands hold the wing down on the fuselage, with so much pull together.
-     */
-    BandsRoot: {
-      /**
-       * Hold N
-       * @default 60
-       */
-      hold_N: number;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "bands";
-    };
-    /**
-     * Bar
-     * @description A bar from stock: rod, tube or flat (strip, batten, tow).
-     */
-    Bar: {
-      E_MPa: components["schemas"]["Range"];
-      G_MPa: components["schemas"]["Range"];
-      /** Basis */
-      basis: string;
-      /** Bore Mm */
-      bore_mm: number | null;
-      compressive_strength_MPa: components["schemas"]["Range"];
-      density_kg_m3: components["schemas"]["Range"];
-      /** Diameter Mm */
-      diameter_mm: number | null;
-      /**
-       * Faced
-       * @default no
-       */
-      faced: string;
-      /**
-       * Facing Gain
-       * @default 1
-       */
-      facing_gain: number;
-      /** Family */
-      family: string;
-      /** Grade */
-      grade: string;
-      /** Key */
-      key: string;
-      /** Least Certain */
-      least_certain: string;
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-      /**
-       * Shape
-       * @enum {string}
-       */
-      shape: "rod" | "tube" | "flat";
-      shear_strength_MPa: components["schemas"]["Range"];
-      /** Stock Length Mm */
-      stock_length_mm: number | null;
-      tensile_strength_MPa: components["schemas"]["Range"];
-      /** Thin Mm */
-      thin_mm: number | null;
-      /** Wide Mm */
-      wide_mm: number | null;
-    };
-    /**
-     * BarLayer
-     * @description A bar from stock, or a pair at top and bottom in line, laid into a slot of the foam.
-     */
-    BarLayer: {
-      /**
-       * Cover Mm
-       * @description Foam between the bar and the face
-       * @default 0
-       */
-      cover_mm: number;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled: boolean;
-      /** End Mm */
-      end_mm?: number | null;
-      /**
-       * End Size Percent
-       * @description Width (flat) or diameter at its end over that at its start
-       * @default 100
-       */
-      end_size_percent: number;
-      /**
-       * Faced With
-       * @description A flat bar bonded on below and above: wood faced with carbon or glass
-       */
-      faced_with?: string | null;
-      /** Id */
-      id: string;
-      /**
-       * Joined At Root
-       * @description Runs through, or is joined to, what the part's root is fixed to
-       * @default true
-       */
-      joined_at_root: boolean;
-      /**
-       * Joiner
-       * @description Removable: slides in the foam and holds by bearing on it from the root to its end
-       * @default false
-       */
-      joiner: boolean;
-      /**
-       * Name
-       * @default
-       */
-      name: string;
-      /**
-       * Note
-       * @default
-       */
-      note: string;
-      /**
-       * On Edge
-       * @default false
-       */
-      on_edge: boolean;
-      /**
-       * Place
-       * @default pair
-       * @enum {string}
-       */
-      place: "upper" | "lower" | "pair" | "middle";
-      /**
-       * Root Percent
-       * @default 30
-       */
-      root_percent: number;
-      sleeve?: components["schemas"]["Sleeve"] | null;
-      /**
-       * Splices
-       * @default []
-       */
-      splices: components["schemas"]["Splice"][];
-      /**
-       * Start Mm
-       * @description Place along the part from its root, mm
-       * @default 0
-       */
-      start_mm: number;
-      /** Stock */
-      stock: string;
-      /**
-       * Tip Percent
-       * @default 30
-       */
-      tip_percent: number;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "bar";
-      /**
-       * Weighed G Per M
-       * @description Own weighing of this very bar; null takes the table's density
-       */
-      weighed_g_per_m?: number | null;
-    };
-    /**
-     * Between
-     * @description A wanted range; an end that is null is open.
-     */
-    Between: {
-      /** High */
-      high?: number | null;
-      /** Low */
-      low?: number | null;
-    };
-    /**
-     * BuiltOut
-     * @description A part to start from.
-     */
-    BuiltOut: {
-      part: components["schemas"]["Part"];
-    };
-    /**
-     * CaseKind
-     * @description A kind of load case: its type in the document, what it is called, and the kinds of part that it suits.
-     */
-    CaseKind: {
-      /** Name */
-      name: string;
-      /** Suits */
-      suits: string[];
-      /** Type */
-      type: string;
-    };
-    /**
-     * CaseOut
-     * @description A load case to start from.
-     */
-    CaseOut: {
-      /** Case */
-      case:
-        | components["schemas"]["PullUpCase"]
-        | components["schemas"]["TurnCase"]
-        | components["schemas"]["GustCase"]
-        | components["schemas"]["TowCase"]
-        | components["schemas"]["LandingCase"]
-        | components["schemas"]["SuddenStopCase"]
-        | components["schemas"]["HandLaunchCase"]
-        | components["schemas"]["TipStrikeCase"]
-        | components["schemas"]["HandlingCase"]
-        | components["schemas"]["ThreePointCase"]
-        | components["schemas"]["TipWeightCase"]
-        | components["schemas"]["TipTwistCase"]
-        | components["schemas"]["StrapCase"]
-        | components["schemas"]["TailLiftCase"]
-        | components["schemas"]["DeflectedCase"]
-        | components["schemas"]["TailLoadCase"]
-        | components["schemas"]["MotorTorqueCase"]
-        | components["schemas"]["NoseStrikeCase"];
-    };
-    /**
-     * CaseQuestion
-     * @description A document, one of its parts, and the kind of load case wanted for it.
-     */
-    CaseQuestion: {
-      document: components["schemas"]["Airframe"];
-      /** Kind */
-      kind: string;
-      /** Part Id */
-      part_id: string;
-    };
-    /**
-     * CaseVerdict
-     * @description One kept load case in a line: how many times its load the part holds, against the factor asked for.
-     */
-    CaseVerdict: {
-      /** Asked */
-      asked: number;
-      /** At Mm */
-      at_mm: number;
-      /** Case Id */
-      case_id: string;
-      /**
-       * Enough
-       * @enum {string}
-       */
-      enough: "sure" | "typical" | "no";
-      holds: components["schemas"]["Band"];
-      /** Name */
-      name: string;
-      /** Sentence */
-      sentence: string;
-    };
-    /** CatalogueOut */
-    CatalogueOut: {
-      /** Bar G Per M */
-      bar_g_per_m: {
-        [key: string]: number;
-      };
-      /** Bars */
-      bars: components["schemas"]["Bar"][];
-      /** Cloths */
-      cloths: components["schemas"]["Cloth"][];
-      /** Cords */
-      cords: components["schemas"]["Cord"][];
-      /** Foams */
-      foams: components["schemas"]["Foam"][];
-      /** Resins */
-      resins: components["schemas"]["Resin"][];
-      /** Sheets */
-      sheets: components["schemas"]["Sheet"][];
-      /** Skins */
-      skins: components["schemas"]["Skin"][];
-    };
-    /**
-     * Change
-     * @description A changed document and the revision it was made from.
-     */
-    Change: {
-      document: components["schemas"]["Airframe"];
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * Choice
-     * @description A construction for a wanted size and airframe, with what rules it out, if anything does.
-     */
-    Choice: {
-      /** Behaviour */
-      behaviour: string;
-      bend_mm: components["schemas"]["Band"];
-      cost: components["schemas"]["Band"];
-      /** First */
-      first: string;
-      hours: components["schemas"]["Band"];
-      /** Key */
-      key: string;
-      margin: components["schemas"]["Band"];
-      mass_g: components["schemas"]["Band"];
-      part: components["schemas"]["Part"];
-      ready_h: components["schemas"]["Band"];
-      /** Ruled Out */
-      ruled_out: string[];
-      /** Title */
-      title: string;
-      /** To Get */
-      to_get: string[];
-      /** Tools */
-      tools: string[];
-      /** Why */
-      why: string;
-    };
-    /**
-     * Cloth
-     * @description A dry cloth for laminates: woven (half of its fibres each way) or one-way. Strains at failure of its fibres in
-     *     the finished ply; `crimp` the share of stiffness that waviness leaves.
-     */
-    Cloth: {
-      /** E Fibre Mpa */
-      E_fibre_MPa: number;
-      /** G Fibre Mpa */
-      G_fibre_MPa: number;
-      areal_mass_g_m2: components["schemas"]["Range"];
-      /** Basis */
-      basis: string;
-      compressive_strain_pct: components["schemas"]["Range"];
-      crimp: components["schemas"]["Range"];
-      /** Family */
-      family: string;
-      /** Fibre Density G Cm3 */
-      fibre_density_g_cm3: number;
-      /** Grade */
-      grade: string;
-      /** Key */
-      key: string;
-      /** Least Certain */
-      least_certain: string;
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-      /** Nu Fibre */
-      nu_fibre: number;
-      tensile_strain_pct: components["schemas"]["Range"];
-      /**
-       * Weave
-       * @enum {string}
-       */
-      weave: "cloth" | "one_way";
-    };
-    /**
-     * CompareStudy
-     * @description Other states of the part, to be laid beside it under its own load cases.
-     */
-    CompareStudy: {
-      /** Case Id */
-      case_id: string;
-      document: components["schemas"]["Airframe"];
-      /** Part Id */
-      part_id: string;
-      /** Parts */
-      parts: components["schemas"]["Part"][];
-    };
-    /**
-     * ConstructionOut
-     * @description A way to build a part, with the size, mass and speed that are usual for it.
-     */
-    ConstructionOut: {
-      /** All Up Mass G */
-      all_up_mass_g: number;
-      /** Key */
-      key: string;
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: "wing" | "tail" | "surface" | "fuselage" | "plank";
-      /** Name */
-      name: string;
-      size: components["schemas"]["Size"];
-      /** Title */
-      title: string;
-      /** Top Speed M S */
-      top_speed_m_s: number;
-      /** Why */
-      why: string;
-    };
-    /**
-     * ControlEdge
-     * @description Where a control surface hangs on this part: from, to, and its share of the chord.
-     */
-    ControlEdge: {
-      /**
-       * Chord Percent
-       * @default 25
-       */
-      chord_percent: number;
-      /**
-       * End Mm
-       * @description Place along the part from its root, mm
-       */
-      end_mm: number;
-      /**
-       * Start Mm
-       * @description Place along the part from its root, mm
-       */
-      start_mm: number;
-    };
-    /**
-     * ControlResult
-     * @description A deflected control surface: what share of the deflection arrives, what the servo holds, where the horn stands
-     *     and where most would arrive.
-     */
-    ControlResult: {
-      arrives: components["schemas"]["Band"];
-      /** Best Horn Mm */
-      best_horn_mm: number;
-      /** Hinges Mm */
-      hinges_mm: number[];
-      /** Horn Mm */
-      horn_mm: number;
-      servo_N_mm: components["schemas"]["Band"];
-    };
-    /**
-     * CoordinateFile
-     * @description The text of an aerofoil's coordinate file.
-     */
-    CoordinateFile: {
-      /** Text */
-      text: string;
-    };
-    /**
-     * Cord
-     * @description A cord or thread: carries pull alone. `grips_mm` is how much of its round the glue in its groove holds.
-     */
-    Cord: {
-      EA_N: components["schemas"]["Range"];
-      /** Basis */
-      basis: string;
-      break_N: components["schemas"]["Range"];
-      /** Diameter Mm */
-      diameter_mm: number;
-      /** Family */
-      family: string;
-      /** Grade */
-      grade: string;
-      /** Grips Mm */
-      grips_mm: number;
-      /** Key */
-      key: string;
-      /** Least Certain */
-      least_certain: string;
-      mass_g_per_m: components["schemas"]["Range"];
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-    };
-    /**
-     * CordLayer
-     * @description A cord let into the front or rear edge, which carries pull and no push.
-     */
-    CordLayer: {
-      /** Cord */
-      cord: string;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled: boolean;
-      /** End Mm */
-      end_mm?: number | null;
-      /**
-       * Face
-       * @default both
-       * @enum {string}
-       */
-      face: "front" | "rear" | "both";
-      /** Id */
-      id: string;
-      /**
-       * Name
-       * @default
-       */
-      name: string;
-      /**
-       * Note
-       * @default
-       */
-      note: string;
-      /**
-       * Start Mm
-       * @description Place along the part from its root, mm
-       * @default 0
-       */
-      start_mm: number;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "cord";
-    };
-    /**
-     * CordResult
-     * @description A cord in edgewise bending: its share of the moment, its largest pull, the bonded length that this pull needs.
-     */
-    CordResult: {
-      /** Bond Mm */
-      bond_mm: number;
-      /** Face */
-      face: string;
-      /** Line Id */
-      line_id: string;
-      /** Moment Share */
-      moment_share: number;
-      pull_N: components["schemas"]["Band"];
-    };
-    /**
-     * Curves
-     * @description Values along the part at stations `y_mm`; where something starts or ends, two stations share a place.
-     *
-     *     `capacity_*` is the bending moment that the part could carry there in this case, null where the case asks for
-     *     next to nothing. `use` is the share of strength used at the load times its factor.
-     */
-    Curves: {
-      /** Ea N */
-      EA_N: number[];
-      /** Ei N Mm2 */
-      EI_N_mm2: number[];
-      /** Ga S N */
-      GA_s_N: number[];
-      /** Gj N Mm2 */
-      GJ_N_mm2: number[];
-      /** Capacity N Mm */
-      capacity_N_mm: (number | null)[];
-      /** Capacity High N Mm */
-      capacity_high_N_mm: (number | null)[];
-      /** Capacity Low N Mm */
-      capacity_low_N_mm: (number | null)[];
-      /** Centroid Z Mm */
-      centroid_z_mm: number[];
-      /** Cross Ei N Mm2 */
-      cross_EI_N_mm2: number[];
-      /** Deflection High Mm */
-      deflection_high_mm: number[];
-      /** Deflection Low Mm */
-      deflection_low_mm: number[];
-      /** Deflection Mm */
-      deflection_mm: number[];
-      /** Edge Ei N Mm2 */
-      edge_EI_N_mm2: number[];
-      /** Moment N Mm */
-      moment_N_mm: number[];
-      /** Principal Deg */
-      principal_deg: number[];
-      /** Shear N */
-      shear_N: number[];
-      /** Shear Centre Mm */
-      shear_centre_mm: number[];
-      /** Torque N Mm */
-      torque_N_mm: number[];
-      /** Twist Deg */
-      twist_deg: number[];
-      /** Use */
-      use: number[];
-      /** Y Mm */
-      y_mm: number[];
-    };
-    /**
-     * Cut
-     * @description A cross-section for drawing. Points are x aft of the local leading edge and z, mm.
-     */
-    Cut: {
-      /** Bars */
-      bars: components["schemas"]["CutBar"][];
-      /** Chord Mm */
-      chord_mm: number;
-      /** Cords */
-      cords: components["schemas"]["CutCord"][];
-      /** Holes */
-      holes: components["schemas"]["CutHole"][];
-      /** Hollow */
-      hollow: boolean;
-      /** Outline */
-      outline: [number, number][];
-      /** Setback Mm */
-      setback_mm: number;
-      /** Skins */
-      skins: components["schemas"]["CutSkin"][];
-      /** Thickness Mm */
-      thickness_mm: number;
-      /** Y Mm */
-      y_mm: number;
-    };
-    /**
-     * CutBar
-     * @description A bar in a cut.
-     */
-    CutBar: {
-      /** Bore Mm */
-      bore_mm: number;
-      /** Height Mm */
-      height_mm: number;
-      /** Line Id */
-      line_id: string;
-      /** Shape */
-      shape: string;
-      /** Side */
-      side: string;
-      /** Width Mm */
-      width_mm: number;
-      /** X Mm */
-      x_mm: number;
-      /** Z Mm */
-      z_mm: number;
-    };
-    /**
-     * CutCord
-     * @description A cord in the "front" or "rear" edge.
-     */
-    CutCord: {
-      /** Face */
-      face: string;
-      /** Line Id */
-      line_id: string;
-      /** X Mm */
-      x_mm: number;
-      /** Z Mm */
-      z_mm: number;
-    };
-    /**
-     * CutHole
-     * @description Foam that is cut away.
-     */
-    CutHole: {
-      /** Line Id */
-      line_id: string;
-      /** Points */
-      points: [number, number][];
-    };
-    /**
-     * CutLayer
-     * @description A pocket, hole, slit or opening: it goes through all that was laid before it and into the foam.
-     *
-     *     `width_mm` null is the whole face. "through" goes right through, "inside" is a hollow closed above and below.
-     */
-    CutLayer: {
-      /**
-       * Corner Radius Mm
-       * @default 2
-       */
-      corner_radius_mm: number;
-      /**
-       * Depth Mm
-       * @description Into the foam; 0 cuts the skins only
-       * @default 10
-       */
-      depth_mm: number;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled: boolean;
-      /** End Mm */
-      end_mm?: number | null;
-      /**
-       * Face
-       * @default upper
-       * @enum {string}
-       */
-      face: "upper" | "lower" | "through" | "inside" | "front" | "rear";
-      /** Id */
-      id: string;
-      /**
-       * Name
-       * @default
-       */
-      name: string;
-      /**
-       * Note
-       * @default
-       */
-      note: string;
-      /**
-       * Root Percent
-       * @default 50
-       */
-      root_percent: number;
-      /**
-       * Start Mm
-       * @description Place along the part from its root, mm
-       * @default 0
-       */
-      start_mm: number;
-      /**
-       * Tip Percent
-       * @default 50
-       */
-      tip_percent: number;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "cut";
-      /**
-       * Width Mm
-       * @default 20
-       */
-      width_mm: number | null;
-    };
-    /**
-     * CutSkin
-     * @description A skin in a cut: its line on the outline and its true thickness.
-     */
-    CutSkin: {
-      /** Face */
-      face: string;
-      /** Line Id */
-      line_id: string;
-      /** Points */
-      points: [number, number][];
-      /** Thickness Mm */
-      thickness_mm: number;
-      /** Wall */
-      wall: boolean;
-    };
-    /**
-     * DeflectedCase
-     * @description A control surface held deflected in the air stream by its horn.
-     */
-    DeflectedCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * Chord Percent
-       * @description Its chord over that of wing and surface
-       * @default 25
-       */
-      chord_percent: number;
-      /**
-       * Deflection Deg
-       * @default 20
-       */
-      deflection_deg: number;
-      /**
-       * Hinges
-       * @default 3
-       */
-      hinges: number;
-      /**
-       * Horn Mm
-       * @description Place of the horn; null means the middle
-       */
-      horn_mm?: number | null;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1.5
-       */
-      safety_factor: number;
-      /**
-       * Speed M S
-       * @default 16
-       */
-      speed_m_s: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "deflected";
-    };
-    /** Denied */
-    Denied: {
-      /** Message */
-      message: string;
-    };
-    /**
-     * DocumentIn
-     * @description A document as it stands in the page.
-     */
-    DocumentIn: {
-      document: components["schemas"]["Airframe"];
-    };
-    /**
-     * DocumentOut
-     * @description A document as it was.
-     */
-    DocumentOut: {
-      document: components["schemas"]["Airframe"];
-    };
-    /**
-     * EffortResult
-     * @description What one piece asks of purse and bench: credits, hours of hands, hours until it can be handled, tools.
-     */
-    EffortResult: {
-      cost: components["schemas"]["Band"];
-      hours: components["schemas"]["Band"];
-      ready_h: components["schemas"]["Band"];
-      /** Tools */
-      tools: string[];
-    };
-    /**
-     * EllipseSection
-     * @description An ellipse: a round or oval fuselage, a boom.
-     */
-    EllipseSection: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      shape: "ellipse";
-    };
-    /**
-     * EntryOut
-     * @description A revision in the history, and what it changed.
-     */
-    EntryOut: {
-      /**
-       * Created
-       * Format: date-time
-       */
-      created: string;
-      /** Number */
-      number: number;
-      /** Parts */
-      parts: string[];
-      /** Says */
-      says: string[];
-    };
-    /**
-     * Estimate
-     * @description Everything the Bench shows of one part in one load case.
-     */
-    Estimate: {
-      /** Acts At Mm */
-      acts_at_mm: number | null;
-      added_g: components["schemas"]["Band"];
-      /** Assumptions */
-      assumptions: string[];
-      balance_mm: components["schemas"]["Band"];
-      /** Beyond */
-      beyond: string[];
-      /** Case Id */
-      case_id: string;
-      control: components["schemas"]["ControlResult"] | null;
-      /** Cords */
-      cords: components["schemas"]["CordResult"][];
-      curves: components["schemas"]["Curves"];
-      /** Deflection At Mm */
-      deflection_at_mm: number;
-      deflection_mm: components["schemas"]["Band"];
-      effort: components["schemas"]["EffortResult"];
-      /** Failures */
-      failures: components["schemas"]["Failure"][];
-      first: components["schemas"]["Failure"];
-      /** Governs */
-      governs: string;
-      holds: components["schemas"]["Band"];
-      /** Lines */
-      lines: components["schemas"]["LineResult"][];
-      margin: components["schemas"]["Band"];
-      mass_g: components["schemas"]["Band"];
-      measure: components["schemas"]["Measure"];
-      /** Modes */
-      modes: components["schemas"]["ModeCurve"][];
-      /** Part Id */
-      part_id: string;
-      /** Reads */
-      reads: string;
-      /** Safety Factor */
-      safety_factor: number;
-      /** Says */
-      says: string;
-      shakes: components["schemas"]["Shakes"] | null;
-      /** Snaps */
-      snaps: components["schemas"]["SnapResult"][];
-      /** Sources */
-      sources: components["schemas"]["Source"][];
-      /** Span Mm */
-      span_mm: number;
-      /** Stretches */
-      stretches: components["schemas"]["Stretch"][];
-      /** Supports Mm */
-      supports_mm: [number, number] | null;
-      /** Targets */
-      targets: components["schemas"]["TargetResult"][];
-      /** Twist At Mm */
-      twist_at_mm: number;
-      twist_deg: components["schemas"]["Band"] | null;
-      /** Verdicts */
-      verdicts: components["schemas"]["CaseVerdict"][];
-      /** Warnings */
-      warnings: string[];
-      /** Workings */
-      workings: components["schemas"]["Working"][];
-    };
-    /**
-     * Facing
-     * @description The paper or film on one side of a faced board; "along" is the way its fibres run.
-     */
-    Facing: {
-      E_across_MPa: components["schemas"]["Range"];
-      E_along_MPa: components["schemas"]["Range"];
-      G_MPa: components["schemas"]["Range"];
-      areal_mass_g_m2: components["schemas"]["Range"];
-      compressive_across_MPa: components["schemas"]["Range"];
-      compressive_along_MPa: components["schemas"]["Range"];
-      glue_g_m2: components["schemas"]["Range"];
-      tensile_across_MPa: components["schemas"]["Range"];
-      tensile_along_MPa: components["schemas"]["Range"];
-      thickness_mm: components["schemas"]["Range"];
-    };
-    /**
-     * Failure
-     * @description One way to fail: where, in words, and how many times the load it takes.
-     */
-    Failure: {
-      /** At Mm */
-      at_mm: number;
-      /** Breaks */
-      breaks: boolean;
-      /** Figure */
-      figure: string;
-      holds: components["schemas"]["Band"];
-      /** Kind */
-      kind: string;
-      /** Line Id */
-      line_id: string | null;
-      /** Sentence */
-      sentence: string;
-      /** Where */
-      where: string;
-      /** X Mm */
-      x_mm: number;
-      /** Z Mm */
-      z_mm: number;
-    };
-    /**
-     * Figures
-     * @description The headline figures of one part in one case, for laying several side by side.
-     */
-    Figures: {
-      added_g: components["schemas"]["Band"];
-      /** At Mm */
-      at_mm: number;
-      balance_mm: components["schemas"]["Band"];
-      /** Behaviour */
-      behaviour: string | null;
-      bend_mm: components["schemas"]["Band"];
-      cost: components["schemas"]["Band"];
-      divergence_m_s: components["schemas"]["Band"] | null;
-      /** First */
-      first: string;
-      /** Governs */
-      governs: string;
-      holds: components["schemas"]["Band"];
-      hours: components["schemas"]["Band"];
-      margin: components["schemas"]["Band"];
-      mass_g: components["schemas"]["Band"];
-      /** Own Cases */
-      own_cases: boolean;
-      twist_deg: components["schemas"]["Band"] | null;
-    };
-    /**
-     * FilmLayer
-     * @description A skin over a whole face, over both, or wrapped round the edges as well.
-     */
-    FilmLayer: {
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled: boolean;
-      /** End Mm */
-      end_mm?: number | null;
-      /**
-       * Face
-       * @default wrapped
-       * @enum {string}
-       */
-      face: "upper" | "lower" | "both" | "wrapped";
-      /** Id */
-      id: string;
-      /**
-       * Name
-       * @default
-       */
-      name: string;
-      /**
-       * Note
-       * @default
-       */
-      note: string;
-      /**
-       * Overlap Mm
-       * @description By which the strips lie over one another
-       * @default 0
-       */
-      overlap_mm: number;
-      /**
-       * Plies
-       * @default 1
-       */
-      plies: number;
-      /**
-       * Skin
-       * @description A skin of the stockroom by its key, or a laminate
-       */
-      skin: string | components["schemas"]["Laminate"];
-      /**
-       * Start Mm
-       * @description Place along the part from its root, mm
-       * @default 0
-       */
-      start_mm: number;
-      /**
-       * Tape Width Mm
-       * @description Laid in strips of this width; null means in one piece
-       */
-      tape_width_mm?: number | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "film";
-    };
-    /**
-     * Foam
-     * @description A core foam. Moduli and strengths act in the plane of the part; foams are bimodular (E differs by sign).
-     */
-    Foam: {
-      E_compression_MPa: components["schemas"]["Range"];
-      E_tension_MPa: components["schemas"]["Range"];
-      G_MPa: components["schemas"]["Range"];
-      /** Basis */
-      basis: string;
-      /** Brittle */
-      brittle: boolean;
-      crush_stress_MPa: components["schemas"]["Range"];
-      density_kg_m3: components["schemas"]["Range"];
-      /** Family */
-      family: string;
-      /** Grade */
-      grade: string;
-      /** Key */
-      key: string;
-      /** Least Certain */
-      least_certain: string;
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-      /** Poisson */
-      poisson: number;
-      shear_strength_MPa: components["schemas"]["Range"];
-      /** Springback */
-      springback: number;
-      tensile_break_strain_pct: components["schemas"]["Range"];
-      tensile_strength_MPa: components["schemas"]["Range"];
-      /** Through Thickness Ratio */
-      through_thickness_ratio: number;
-    };
-    /**
-     * FourDigitSection
-     * @description Four-digit aerofoil: camber and its place in per cent of the chord; the thickness is the part's.
-     */
-    FourDigitSection: {
-      /**
-       * Camber Percent
-       * @default 2
-       */
-      camber_percent: number;
-      /**
-       * Camber Position Percent
-       * @default 40
-       */
-      camber_position_percent: number;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      shape: "four_digit";
-    };
-    /**
-     * From
-     * @description The revision that undo or redo starts from.
-     */
-    From: {
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * GluedRoot
-     * @description The foam of the root is glued face to face; bars that run on go through. `covered`: tape, film or cloth
-     *     runs over the seam, so that skins carry across it.
-     */
-    GluedRoot: {
-      /**
-       * Covered
-       * @default true
-       */
-      covered: boolean;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "glued";
-    };
-    /**
-     * GustCase
-     * @description An upright or a down gust met in level flight.
-     */
-    GustCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * Gust M S
-       * @default 5
-       */
-      gust_m_s: number;
-      /** Id */
-      id: string;
-      /**
-       * Lift
-       * @default schrenk
-       * @enum {string}
-       */
-      lift: "schrenk" | "elliptic";
-      /** Name */
-      name: string;
-      /**
-       * Saddle Mm
-       * @description Half the width over which the fuselage holds the wing
-       * @default 25
-       */
-      saddle_mm: number;
-      /**
-       * Safety Factor
-       * @default 1.5
-       */
-      safety_factor: number;
-      /**
-       * Speed M S
-       * @default 16
-       */
-      speed_m_s: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "gust";
-      /**
-       * Way
-       * @default up
-       * @enum {string}
-       */
-      way: "up" | "down";
-    };
-    /**
-     * HandLaunchCase
-     * @description A throw by hand at the fuselage: the wings lag behind.
-     */
-    HandLaunchCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1.5
-       */
-      safety_factor: number;
-      /**
-       * Speed M S
-       * @default 9
-       */
-      speed_m_s: number;
-      /**
-       * Stroke Mm
-       * @default 900
-       */
-      stroke_mm: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "hand_launch";
-    };
-    /**
-     * HandlingCase
-     * @description A hand lifts or presses the part at one place while its root is held.
-     */
-    HandlingCase: {
-      /**
-       * At Mm
-       * @description Place of the hand; null means the tip
-       */
-      at_mm?: number | null;
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * Force N
-       * @default 10
-       */
-      force_N: number;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1.5
-       */
-      safety_factor: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "handling";
-      /**
-       * Way
-       * @default up
-       * @enum {string}
-       */
-      way: "up" | "down";
-    };
-    /**
-     * HeldRoot
-     * @description The root is held without give: it is made in one piece with the rest, or clamped.
-     */
-    HeldRoot: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "held";
-    };
-    /**
-     * Laminate
-     * @description A skin made on the part: cloths wetted out with resin, the innermost first.
-     */
-    Laminate: {
-      /**
-       * Method
-       * @description Brushed, squeegeed, or under a vacuum film
-       * @default squeegee
-       * @enum {string}
-       */
-      method: "hand" | "squeegee" | "vacuum";
-      /** Plies */
-      plies: components["schemas"]["Ply"][];
-      /**
-       * Resin
-       * @default epoxy_laminating
-       */
-      resin: string;
-    };
-    /**
-     * LandingCase
-     * @description A flat landing on the belly: the fuselage stops, the wings go on down.
-     */
-    LandingCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * End Mass G
-       * @description What sits at the end of the part: motor, battery, tail
-       * @default 0
-       */
-      end_mass_g: number;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1
-       */
-      safety_factor: number;
-      /**
-       * Sink M S
-       * @default 1.5
-       */
-      sink_m_s: number;
-      /**
-       * Stop Mm
-       * @default 15
-       */
-      stop_mm: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "landing";
-    };
-    /**
-     * Limit
-     * @description How far one figure may go before the part stops being enough, all else as it is; `most` None: not within eight
-     *     times the present figure.
-     */
-    Limit: {
-      /** Caution */
-      caution: string;
-      /** Gives */
-      gives: string | null;
-      /** In Case */
-      in_case: string | null;
-      most: components["schemas"]["Band"] | null;
-      /** Name */
-      name: string;
-      /** Now */
-      now: number;
-      /** Unit */
-      unit: string;
-    };
-    /**
-     * LineChange
-     * @description What a change to a lay-up does, by typical values: grams more or less, the margin of the case that then leaves
-     *     least (what it holds over what is asked), and margin, bend and twist over what they were.
-     */
-    LineChange: {
-      /** Bend Ratio */
-      bend_ratio: number;
-      /** First */
-      first: string;
-      /** Grams */
-      grams: number;
-      /** Layer */
-      layer:
-        | (
-            | components["schemas"]["BarLayer"]
-            | components["schemas"]["StripLayer"]
-            | components["schemas"]["FilmLayer"]
-            | components["schemas"]["WallLayer"]
-            | components["schemas"]["CutLayer"]
-            | components["schemas"]["CordLayer"]
-          )
-        | null;
-      /** Loss Per G */
-      loss_per_g: number;
-      /** Margin */
-      margin: number;
-      /** Margin Ratio */
-      margin_ratio: number;
-      /** Says */
-      says: string;
-      /** Twist Ratio */
-      twist_ratio: number;
-    };
-    /**
-     * LineResult
-     * @description One line of the lay-up, or the foam (`id` "foam"): its grams, its share of the stiffness in bending and in twist.
-     *
-     *     `use` is the largest share of strength used at each station at the load times its factor; it colours the cut.
-     */
-    LineResult: {
-      /** Bending Share */
-      bending_share: number;
-      grams: components["schemas"]["Band"];
-      /** Id */
-      id: string;
-      /** Label */
-      label: string;
-      /** Strength Share */
-      strength_share: number;
-      /** Torsion Share */
-      torsion_share: number;
-      /** Use */
-      use: number[];
-    };
-    /**
-     * LineWorth
-     * @description What a line is worth: without it, with less of it; and why it gives nothing, if so.
-     */
-    LineWorth: {
-      /** Lighter */
-      lighter: components["schemas"]["LineChange"][];
-      /** Line Id */
-      line_id: string;
-      /** Remark */
-      remark: string | null;
-      without: components["schemas"]["LineChange"] | null;
-    };
-    /**
-     * Match
-     * @description A line scaled until a figure of the part matches a wanted value: the changed part, what it took, what was
-     *     reached (typical values), and whether that is within 1 % (stock comes in steps).
-     */
-    Match: {
-      /** Bend Mm */
-      bend_mm: number;
-      /** Close */
-      close: boolean;
-      /** Figure */
-      figure: string;
-      /** First */
-      first: string;
-      /** Grams */
-      grams: number;
-      /** Margin */
-      margin: number;
-      part: components["schemas"]["Part"];
-      /** Reached */
-      reached: number;
-      /** Says */
-      says: string;
-      /** Wanted */
-      wanted: number;
-    };
-    /**
-     * MatchStudy
-     * @description The line to scale, and the figure that is to become so much.
-     */
-    MatchStudy: {
-      /** Case Id */
-      case_id: string;
-      document: components["schemas"]["Airframe"];
-      /**
-       * Figure
-       * @enum {string}
-       */
-      figure: "mass" | "bend" | "twist";
-      /** Line Id */
-      line_id: string;
-      /** Part Id */
-      part_id: string;
-      /** Wanted */
-      wanted: number;
-    };
-    /**
-     * Measure
-     * @description How big the load is, in the figure by which a builder knows it; it grows with the load.
-     */
-    Measure: {
-      /** Name */
-      name: string;
-      /** Unit */
-      unit: string;
-      /** Value */
-      value: number;
-    };
-    /**
-     * ModeCurve
-     * @description Share of strength that one way to fail uses along the part, at the load times its factor.
-     */
-    ModeCurve: {
-      /** Breaks */
-      breaks: boolean;
-      /** Kind */
-      kind: string;
-      /** Label */
-      label: string;
-      /** Line Id */
-      line_id: string | null;
-      /** Use */
-      use: number[];
-    };
-    /**
-     * MotorTorqueCase
-     * @description The motor's torque twists what carries it.
-     */
-    MotorTorqueCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1.5
-       */
-      safety_factor: number;
-      /**
-       * Torque N Mm
-       * @default 150
-       */
-      torque_N_mm: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "motor_torque";
-    };
-    /**
-     * Need
-     * @description From how many times the present loads (with their factors) something becomes necessary, and what it would bring
-     *     if it were put in now, by typical values. None: not within reach, or not possible in this part.
-     */
-    Need: {
-      /** Divergence Ratio */
-      divergence_ratio: number | null;
-      /** From Load */
-      from_load: number | null;
-      /** Grams */
-      grams: number | null;
-      /** In Case */
-      in_case: string | null;
-      /** Margin Now */
-      margin_now: number;
-      /** Margin Then */
-      margin_then: number | null;
-      /** What */
-      what: string;
-      /** Why */
-      why: string;
-    };
-    /**
-     * NoseStrikeCase
-     * @description The nose hits: it crushes, and what is mounted inside feels the deceleration.
-     */
-    NoseStrikeCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * Free Mm
-       * @description May crush before it reaches equipment
-       * @default 50
-       */
-      free_mm: number;
-      /** Id */
-      id: string;
-      /**
-       * Mount G
-       * @description What mounts of battery and motor stand
-       * @default 120
-       */
-      mount_g: number;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1
-       */
-      safety_factor: number;
-      /**
-       * Speed M S
-       * @default 12
-       */
-      speed_m_s: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "nose_strike";
-    };
-    /**
-     * Part
-     * @description A wing half, tail half, control surface, fuselage or test piece between a root and a tip station, with its
-     *     lay-up: on a core of foam, or hollow. Of a fuselage the chord is its width and the thickness its height.
-     */
-    Part: {
-      /** Cases */
-      cases: (
-        | components["schemas"]["PullUpCase"]
-        | components["schemas"]["TurnCase"]
-        | components["schemas"]["GustCase"]
-        | components["schemas"]["TowCase"]
-        | components["schemas"]["LandingCase"]
-        | components["schemas"]["SuddenStopCase"]
-        | components["schemas"]["HandLaunchCase"]
-        | components["schemas"]["TipStrikeCase"]
-        | components["schemas"]["HandlingCase"]
-        | components["schemas"]["ThreePointCase"]
-        | components["schemas"]["TipWeightCase"]
-        | components["schemas"]["TipTwistCase"]
-        | components["schemas"]["StrapCase"]
-        | components["schemas"]["TailLiftCase"]
-        | components["schemas"]["DeflectedCase"]
-        | components["schemas"]["TailLoadCase"]
-        | components["schemas"]["MotorTorqueCase"]
-        | components["schemas"]["NoseStrikeCase"]
-      )[];
-      /** @description Control surface along its rear edge, for the speed of reversal */
-      control?: components["schemas"]["ControlEdge"] | null;
-      /**
-       * Foam
-       * @description Its core; null is a hollow part made of walls and skins
-       */
-      foam: string | null;
-      /**
-       * Hand
-       * @description "both": built twice, the second one mirrored; left and right halves may be set apart
-       * @default both
-       * @enum {string}
-       */
-      hand: "both" | "left" | "right" | "single";
-      /** Id */
-      id: string;
-      /**
-       * Kind
-       * @default wing
-       * @enum {string}
-       */
-      kind: "wing" | "tail" | "surface" | "fuselage" | "plank";
-      /**
-       * Layers
-       * @default []
-       */
-      layers: (
-        | components["schemas"]["BarLayer"]
-        | components["schemas"]["StripLayer"]
-        | components["schemas"]["FilmLayer"]
-        | components["schemas"]["WallLayer"]
-        | components["schemas"]["CutLayer"]
-        | components["schemas"]["CordLayer"]
-      )[];
-      /** Name */
-      name: string;
-      /**
-       * @default {
-       *       "dihedral_deg": 0,
-       *       "x_mm": 0,
-       *       "y_mm": 0,
-       *       "z_mm": 0
-       *     }
-       */
-      place: components["schemas"]["Place"];
-      /**
-       * Rib Spacing Mm
-       * @description Between ribs or formers of a hollow part
-       * @default 100
-       */
-      rib_spacing_mm: number;
-      /**
-       * Root
-       * @description How its root is held
-       * @default {
-       *       "kind": "held"
-       *     }
-       */
-      root:
-        | components["schemas"]["HeldRoot"]
-        | components["schemas"]["GluedRoot"]
-        | components["schemas"]["BandsRoot"];
-      /** Root Chord Mm */
-      root_chord_mm: number;
-      /** Root Thickness Mm */
-      root_thickness_mm: number;
-      /** Section */
-      section:
-        | components["schemas"]["FourDigitSection"]
-        | components["schemas"]["RectangleSection"]
-        | components["schemas"]["EllipseSection"]
-        | components["schemas"]["PointsSection"];
-      /**
-       * Span Mm
-       * @description Length of this part along y
-       */
-      span_mm: number;
-      /**
-       * @default {
-       *       "added_g": null,
-       *       "balance_mm": null,
-       *       "margin": null
-       *     }
-       */
-      targets: components["schemas"]["Targets"];
-      /** Tip Chord Mm */
-      tip_chord_mm: number;
-      /**
-       * Tip Setback Mm
-       * @description Leading edge at the tip, aft of that at the root
-       * @default 0
-       */
-      tip_setback_mm: number;
-      /** Tip Thickness Mm */
-      tip_thickness_mm: number;
-    };
-    /**
-     * PartMass
-     * @description One part in the airframe: grams of one piece, how many there are, and where the mass of the one at its place
-     *     lies, behind the datum, out from the middle, above the datum line.
-     */
-    PartMass: {
-      /** Count */
-      count: number;
-      grams: components["schemas"]["Band"];
-      /** Name */
-      name: string;
-      /** Part Id */
-      part_id: string;
-      /** X Mm */
-      x_mm: number;
-      /** Y Mm */
-      y_mm: number;
-      /** Z Mm */
-      z_mm: number;
-    };
-    /**
-     * PinIn
-     * @description What to pin up: a part as it was in a revision, and a name for it.
-     */
-    PinIn: {
-      /** Name */
-      name: string;
-      /** Part Id */
-      part_id: string;
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * PinNameIn
-     * @description Another name for a pin.
-     */
-    PinNameIn: {
-      /** Name */
-      name: string;
-    };
-    /**
-     * PinOut
-     * @description A variant that is pinned up, with the part as it was.
-     */
-    PinOut: {
-      /** Id */
-      id: number;
-      /** Name */
-      name: string;
-      part: components["schemas"]["Part"];
-      /** Part Id */
-      part_id: string;
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * Place
-     * @description Where a part's root leading edge lies in the airframe: behind the datum at the nose, out from the middle, above
-     *     the datum line; and by how much the part rises outwards.
-     */
-    Place: {
-      /**
-       * Dihedral Deg
-       * @default 0
-       */
-      dihedral_deg: number;
-      /**
-       * X Mm
-       * @default 0
-       */
-      x_mm: number;
-      /**
-       * Y Mm
-       * @default 0
-       */
-      y_mm: number;
-      /**
-       * Z Mm
-       * @default 0
-       */
-      z_mm: number;
-    };
-    /**
-     * Ply
-     * @description One cloth of a laminate; the angle of its warp from the span.
-     */
-    Ply: {
-      /**
-       * Angle Deg
-       * @default 0
-       */
-      angle_deg: number;
-      /** Cloth */
-      cloth: string;
-    };
-    /**
-     * PointsSection
-     * @description An aerofoil given by points of its two faces. Its thickness is the part's; its camber goes with the chord.
-     */
-    PointsSection: {
-      /**
-       * Lower
-       * @description Points (x, z) from nose to trailing edge, over the chord
-       */
-      lower: number[][];
-      /**
-       * Name
-       * @default Aerofoil from a file
-       */
-      name: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      shape: "points";
-      /**
-       * Upper
-       * @description Points (x, z) from nose to trailing edge, over the chord
-       */
-      upper: number[][];
-    };
-    /**
-     * PreferencesOut
-     * @description Units, colours, and whether keys without a modifier do things.
-     */
-    PreferencesOut: {
-      /**
-       * Colours
-       * @default system
-       * @enum {string}
-       */
-      colours: "system" | "light" | "dark" | "contrast";
-      /**
-       * Single Keys
-       * @default true
-       */
-      single_keys: boolean;
-      /**
-       * Units
-       * @default metric
-       * @enum {string}
-       */
-      units: "metric" | "inch";
-    };
-    /**
-     * PullUpCase
-     * @description A pull-up in the air, limited by the lift that the wing can give at that speed.
-     */
-    PullUpCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * Cl Max
-       * @default 1
-       */
-      cl_max: number;
-      /** Id */
-      id: string;
-      /**
-       * Lift
-       * @default schrenk
-       * @enum {string}
-       */
-      lift: "schrenk" | "elliptic";
-      /** Name */
-      name: string;
-      /**
-       * Saddle Mm
-       * @description Half the width over which the fuselage holds the wing
-       * @default 25
-       */
-      saddle_mm: number;
-      /**
-       * Safety Factor
-       * @default 1.5
-       */
-      safety_factor: number;
-      /**
-       * Speed M S
-       * @default 16
-       */
-      speed_m_s: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "pull_up";
-    };
-    /**
-     * Question
-     * @description A part and load case to estimate; `quick` while things change: bands from fewer samples, and without what it does
-     *     when it is snapped by hand.
-     */
-    Question: {
-      /** Case Id */
-      case_id: string;
-      document: components["schemas"]["Airframe"];
-      /** Part Id */
-      part_id: string;
-      /**
-       * Quick
-       * @default false
-       */
-      quick: boolean;
-    };
-    /**
-     * Range
-     * @description Low, typical and high value of an estimate: its 5, 50 and 95 % points.
-     */
-    Range: {
-      /** High */
-      high: number;
-      /** Low */
-      low: number;
-      /** Typ */
-      typ: number;
-    };
-    /**
-     * Reach
-     * @description The limits of a lay-up.
-     */
-    Reach: {
-      /** Limits */
-      limits: components["schemas"]["Limit"][];
-      /** Needs */
-      needs: components["schemas"]["Need"][];
-    };
-    /**
-     * RectangleSection
-     * @description Plain rectangle: plate, plank or test piece.
-     */
-    RectangleSection: {
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      shape: "rectangle";
-    };
-    /**
-     * Resin
-     * @description A resin for laminates; `shear_strain_pct` at which a ply fails in shear along its fibres.
-     */
-    Resin: {
-      E_MPa: components["schemas"]["Range"];
-      /** Basis */
-      basis: string;
-      /** Density G Cm3 */
-      density_g_cm3: number;
-      /** Family */
-      family: string;
-      /** Grade */
-      grade: string;
-      /** Key */
-      key: string;
-      /** Least Certain */
-      least_certain: string;
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-      /** Nu */
-      nu: number;
-      shear_strain_pct: components["schemas"]["Range"];
-    };
-    /**
-     * ScaleStudy
-     * @description Another span, the all-up mass there (null: as it usually grows), and what is to be kept.
-     */
-    ScaleStudy: {
-      /** All Up Mass G */
-      all_up_mass_g?: number | null;
-      /** Case Id */
-      case_id: string;
-      document: components["schemas"]["Airframe"];
-      /**
-       * Keep
-       * @default bend
-       * @enum {string}
-       */
-      keep: "bend" | "margin";
-      /** Part Id */
-      part_id: string;
-      /** Span Mm */
-      span_mm: number;
-    };
-    /**
-     * ScaledDesign
-     * @description A design at another span with stock sizes chosen anew: what changed, and what it then does (typical values).
-     */
-    ScaledDesign: {
-      /** All Up Mass G */
-      all_up_mass_g: number;
-      /** Bend Mm */
-      bend_mm: number;
-      /** Bend Ratio */
-      bend_ratio: number;
-      /** First */
-      first: string;
-      /** Keeps */
-      keeps: boolean;
-      /** Margin */
-      margin: number;
-      /** Mass G */
-      mass_g: number;
-      part: components["schemas"]["Part"];
-      /** Says */
-      says: string[];
-    };
-    /**
-     * Scaling
-     * @description A design before, and its candidates at another span, the lightest that keeps what was asked first.
-     */
-    Scaling: {
-      /** Bend Ratio */
-      bend_ratio: number;
-      /** Designs */
-      designs: components["schemas"]["ScaledDesign"][];
-      /** Margin */
-      margin: number;
-    };
-    /**
-     * SessionOut
-     * @description Who is signed in. `csrf` goes back in the X-CSRFToken header of every change.
-     */
-    SessionOut: {
-      /** Csrf */
-      csrf: string;
-      /** Demo */
-      demo: boolean;
-      preferences: components["schemas"]["PreferencesOut"];
-      /** User */
-      user: string | null;
-    };
-    /**
-     * Setting
-     * @description Where the airframe lives: kept once, it bears on the materials of every part.
-     */
-    Setting: {
-      /**
-       * Coldest C
-       * @description Coldest at which it flies
-       * @default 15
-       */
-      coldest_C: number;
-      /**
-       * Damp
-       * @description Kept dry, damp air or dew, rain and wet grass
-       * @default dry
-       * @enum {string}
-       */
-      damp: "dry" | "damp" | "wet";
-      /**
-       * Hottest C
-       * @description Hottest at which it flies
-       * @default 23
-       */
-      hottest_C: number;
-      /**
-       * Parked C
-       * @description Hottest where it lies, such as a parked car
-       * @default 30
-       */
-      parked_C: number;
-      /**
-       * Sun Months
-       * @description Months in the sun so far, or meant
-       * @default 0
-       */
-      sun_months: number;
-    };
-    /**
-     * Shakes
-     * @description First frequencies with the root held, and the speed at which it would twist away; cautions, no clearances.
-     */
-    Shakes: {
-      /** Caution */
-      caution: string;
-      divergence_m_s: components["schemas"]["Band"] | null;
-      edge_Hz: components["schemas"]["Band"];
-      flap_Hz: components["schemas"]["Band"];
-      reversal_m_s: components["schemas"]["Band"] | null;
-      twist_Hz: components["schemas"]["Band"];
-    };
-    /**
-     * Sheet
-     * @description A sheet for walls: solid, twin-wall, or a board faced on both sides. Moduli and strengths are those of the whole
-     *     thickness; `EI_*` bending stiffness and `shear_*` transverse shear stiffness per width. `core` is a foam's key.
-     */
-    Sheet: {
-      /** Ei Across N Mm */
-      EI_across_N_mm: number;
-      /** Ei Along N Mm */
-      EI_along_N_mm: number;
-      E_across_MPa: components["schemas"]["Range"];
-      E_along_MPa: components["schemas"]["Range"];
-      G_MPa: components["schemas"]["Range"];
-      areal_mass_g_m2: components["schemas"]["Range"];
-      /** Basis */
-      basis: string;
-      /**
-       * Build
-       * @enum {string}
-       */
-      build: "solid" | "twin_wall" | "faced";
-      compressive_across_MPa: components["schemas"]["Range"];
-      compressive_along_MPa: components["schemas"]["Range"];
-      /** Core */
-      core: string | null;
-      /** Core Thickness Mm */
-      core_thickness_mm: number | null;
-      facing: components["schemas"]["Facing"] | null;
-      /** Family */
-      family: string;
-      /** Grade */
-      grade: string;
-      /** Key */
-      key: string;
-      /** Least Certain */
-      least_certain: string;
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-      /** Poisson */
-      poisson: number;
-      shear_MPa: components["schemas"]["Range"];
-      /** Shear Across N Mm */
-      shear_across_N_mm: number;
-      /** Shear Along N Mm */
-      shear_along_N_mm: number;
-      tensile_across_MPa: components["schemas"]["Range"];
-      tensile_along_MPa: components["schemas"]["Range"];
-      thickness_mm: components["schemas"]["Range"];
-      /** Wall Thickness Mm */
-      wall_thickness_mm: number | null;
-    };
-    /** SignIn */
-    SignIn: {
-      /** Password */
-      password: string;
-      /** Username */
-      username: string;
-    };
-    /**
-     * Size
-     * @description What a construction is made to. Of a fuselage the chords are its widths and the thicknesses its heights.
-     */
-    Size: {
-      /** Root Chord Mm */
-      root_chord_mm: number;
-      /** Root Thickness Mm */
-      root_thickness_mm: number;
-      /** Span Mm */
-      span_mm: number;
-      /** Tip Chord Mm */
-      tip_chord_mm: number;
-      /** Tip Thickness Mm */
-      tip_thickness_mm: number;
-    };
-    /**
-     * Skin
-     * @description A membrane bonded to the outside: tape, film, paper, mesh or cloth. `thickness_mm` carries the load;
-     *     `total_thickness_mm` and `areal_mass_g_m2` include adhesive or resin.
-     */
-    Skin: {
-      E_along_MPa: components["schemas"]["Range"];
-      G_MPa: components["schemas"]["Range"];
-      adhesive_shear_MPa: components["schemas"]["Range"] | null;
-      areal_mass_g_m2: components["schemas"]["Range"];
-      /** Basis */
-      basis: string;
-      compressive_strength_MPa: components["schemas"]["Range"] | null;
-      /** Family */
-      family: string;
-      /** Grade */
-      grade: string;
-      /** Key */
-      key: string;
-      /** Least Certain */
-      least_certain: string;
-      /** Name */
-      name: string;
-      /** Note */
-      note: string;
-      peel_N_per_25mm: components["schemas"]["Range"];
-      shear_strength_MPa: components["schemas"]["Range"];
-      tensile_strength_MPa: components["schemas"]["Range"];
-      thickness_mm: components["schemas"]["Range"];
-      /** Total Thickness Mm */
-      total_thickness_mm: number;
-      /** Widths Mm */
-      widths_mm: number[];
-      /**
-       * Wrinkling Bond
-       * @enum {string}
-       */
-      wrinkling_bond: "yes" | "partial" | "no";
-      yield_MPa: components["schemas"]["Range"] | null;
-    };
-    /**
-     * Sleeve
-     * @description A tube over a bar, or a bar within a tube, glued to it along a stretch.
-     */
-    Sleeve: {
-      /**
-       * End Mm
-       * @description Place along the part from its root, mm
-       */
-      end_mm: number;
-      /**
-       * Start Mm
-       * @description Place along the part from its root, mm
-       */
-      start_mm: number;
-      /** Stock */
-      stock: string;
-    };
-    /**
-     * SnapResult
-     * @description What the part does when bent by hand until it parts, at its most loaded place; `direction` "up" presses the
-     *     upper face. `hangs_together` is the share of its strength that is left, 0 to 1; `reserve` whether what is left after
-     *     the first break would still carry the moment of this case there: a reserve, no capacity.
-     */
-    SnapResult: {
-      /** Direction */
-      direction: string;
-      /** First Break N Mm */
-      first_break_N_mm: number;
-      /** Hangs Together */
-      hangs_together: number;
-      /** Manner */
-      manner: string;
-      /** Reserve */
-      reserve: boolean;
-      /** Sentence */
-      sentence: string;
-    };
-    /**
-     * Source
-     * @description Where the values of a material come from: low – typical – high, with grade and basis of the estimate.
-     */
-    Source: {
-      /** Basis */
-      basis: string;
-      /** Grade */
-      grade: string;
-      /** Material */
-      material: string;
-      /** Values */
-      values: string[];
-    };
-    /**
-     * Splice
-     * @description Where a bar is joined from two lengths that lie side by side over an overlap.
-     */
-    Splice: {
-      /**
-       * At Mm
-       * @description Place along the part from its root, mm
-       */
-      at_mm: number;
-      /**
-       * Overlap Mm
-       * @default 60
-       */
-      overlap_mm: number;
-    };
-    /**
-     * StrapCase
-     * @description Straps or elastic bands pulled round the edges of the part.
-     */
-    StrapCase: {
-      /**
-       * At Mm
-       * @description Place of the straps; null means at the root
-       */
-      at_mm?: number | null;
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * Hard Strip Mm
-       * @description Length of a hard strip let into the edge
-       * @default 0
-       */
-      hard_strip_mm: number;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Pull N
-       * @default 40
-       */
-      pull_N: number;
-      /**
-       * Safety Factor
-       * @default 1.5
-       */
-      safety_factor: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "strap";
-      /**
-       * Width Mm
-       * @description All straps side by side
-       * @default 12
-       */
-      width_mm: number;
-    };
-    /**
-     * Stretch
-     * @description Part of the span in which the same elements are present; its cuts change linearly between its ends.
-     */
-    Stretch: {
-      root_side: components["schemas"]["Cut"];
-      tip_side: components["schemas"]["Cut"];
-    };
-    /**
-     * StripLayer
-     * @description A strip of tape, cloth or paper along the part on one face or both.
-     */
-    StripLayer: {
-      /**
-       * Drop Mm
-       * @description How much further in each further ply ends than the one beneath
-       * @default 0
-       */
-      drop_mm: number;
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled: boolean;
-      /** End Mm */
-      end_mm?: number | null;
-      /**
-       * End Width Mm
-       * @description Width at its end; null means the same all along
-       */
-      end_width_mm?: number | null;
-      /**
-       * Face
-       * @default both
-       * @enum {string}
-       */
-      face: "upper" | "lower" | "both";
-      /** Id */
-      id: string;
-      /**
-       * Name
-       * @default
-       */
-      name: string;
-      /**
-       * Note
-       * @default
-       */
-      note: string;
-      /**
-       * Plies
-       * @default 1
-       */
-      plies: number;
-      /**
-       * Root Percent
-       * @default 30
-       */
-      root_percent: number;
-      /**
-       * Skin
-       * @description A skin of the stockroom by its key, or a laminate
-       */
-      skin: string | components["schemas"]["Laminate"];
-      /**
-       * Start Mm
-       * @description Place along the part from its root, mm
-       * @default 0
-       */
-      start_mm: number;
-      /**
-       * Tip Percent
-       * @default 30
-       */
-      tip_percent: number;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "strip";
-      /**
-       * Width Mm
-       * @default 25
-       */
-      width_mm: number;
-    };
-    /**
-     * Study
-     * @description A document as it stands in the page, one of its parts, and the load case that is looked at.
-     */
-    Study: {
-      /** Case Id */
-      case_id: string;
-      document: components["schemas"]["Airframe"];
-      /** Part Id */
-      part_id: string;
-    };
-    /**
-     * SuddenStopCase
-     * @description The nose strikes: everything outboard goes on forwards and bends the part edgewise.
-     */
-    SuddenStopCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1
-       */
-      safety_factor: number;
-      /**
-       * Speed M S
-       * @default 12
-       */
-      speed_m_s: number;
-      /**
-       * Stop Mm
-       * @default 60
-       */
-      stop_mm: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "sudden_stop";
-    };
-    /**
-     * SurfaceVariant
-     * @description A control surface of the same size, built in one way.
-     */
-    SurfaceVariant: {
-      arrives: components["schemas"]["Band"];
-      /** Best Horn Mm */
-      best_horn_mm: number;
-      grams: components["schemas"]["Band"];
-      holds: components["schemas"]["Band"];
-      /** Name */
-      name: string;
-      /** Sentence */
-      sentence: string;
-      twist_deg: components["schemas"]["Band"];
-    };
-    /**
-     * Symbol
-     * @description One number that goes into a formula.
-     */
-    Symbol: {
-      /** Meaning */
-      meaning: string;
-      /** Symbol */
-      symbol: string;
-      /** Unit */
-      unit: string;
-      /** Value */
-      value: number;
-    };
-    /**
-     * TailLiftCase
-     * @description A tail that carries lift, up or down.
-     */
-    TailLiftCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * Cl
-       * @default 0.7
-       */
-      cl: number;
-      /** Id */
-      id: string;
-      /**
-       * Lift
-       * @default schrenk
-       * @enum {string}
-       */
-      lift: "schrenk" | "elliptic";
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1.5
-       */
-      safety_factor: number;
-      /**
-       * Speed M S
-       * @default 16
-       */
-      speed_m_s: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "tail_lift";
-      /**
-       * Way
-       * @default down
-       * @enum {string}
-       */
-      way: "up" | "down";
-    };
-    /**
-     * TailLoadCase
-     * @description The tail bends the fuselage: down-load, up-load, or side-load of the fin, which twists it as well.
-     */
-    TailLoadCase: {
-      /**
-       * Area Cm2
-       * @description Of the tail surface that pushes
-       * @default 250
-       */
-      area_cm2: number;
-      /**
-       * At Mm
-       * @description Place of the tail; null means the end
-       */
-      at_mm?: number | null;
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * Cl
-       * @default 0.8
-       */
-      cl: number;
-      /**
-       * Height Mm
-       * @description Side force above the fuselage's axis
-       * @default 60
-       */
-      height_mm: number;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1.5
-       */
-      safety_factor: number;
-      /**
-       * Speed M S
-       * @default 16
-       */
-      speed_m_s: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "tail_load";
-      /**
-       * Way
-       * @default down
-       * @enum {string}
-       */
-      way: "down" | "up" | "side";
-    };
-    /**
-     * TargetResult
-     * @description A wanted range against the figure: "bend", "twist", "margin", "added" or "balance"; whether it is met at both
-     *     ends of the band, typically, or not, and on which side it lies if not.
-     */
-    TargetResult: {
-      /** Figure */
-      figure: string;
-      /** High */
-      high: number | null;
-      /** Low */
-      low: number | null;
-      /**
-       * Met
-       * @enum {string}
-       */
-      met: "sure" | "typical" | "no";
-      /** Side */
-      side: ("under" | "over") | null;
-      value: components["schemas"]["Band"];
-    };
-    /**
-     * Targets
-     * @description What the builder wants of a part as a whole, whatever the case; what is null is left free.
-     */
-    Targets: {
-      /** @description Grams of all lines of the lay-up */
-      added_g?: components["schemas"]["Between"] | null;
-      /** @description The part's centre of mass, behind its root's leading edge */
-      balance_mm?: components["schemas"]["Between"] | null;
-      /** @description What it holds over what is asked, in the case that leaves least */
-      margin?: components["schemas"]["Between"] | null;
-    };
-    /**
-     * ThreePointCase
-     * @description Bench test: the part on two supports, a weight hung from the middle between them.
-     */
-    ThreePointCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * First Support Mm
-       * @description Place along the part from its root, mm
-       * @default 0
-       */
-      first_support_mm: number;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1
-       */
-      safety_factor: number;
-      /**
-       * Second Support Mm
-       * @description Place along the part from its root, mm
-       * @default 480
-       */
-      second_support_mm: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "three_point";
-      /**
-       * Weight G
-       * @default 1000
-       */
-      weight_g: number;
-    };
-    /**
-     * TipStrikeCase
-     * @description The leading edge hits a pole or the ground, and crushes as it is stopped.
-     */
-    TipStrikeCase: {
-      /**
-       * At Mm
-       * @description Place of the strike; null means 20 mm inside the tip
-       */
-      at_mm?: number | null;
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * Contact Mm
-       * @description Length of leading edge that the pole touches
-       * @default 40
-       */
-      contact_mm: number;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1
-       */
-      safety_factor: number;
-      /**
-       * Speed M S
-       * @default 10
-       */
-      speed_m_s: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "tip_strike";
-    };
-    /**
-     * TipTwistCase
-     * @description Bench test: the root clamped, a couple turned at the tip, nose up.
-     */
-    TipTwistCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /**
-       * Couple N Mm
-       * @default 200
-       */
-      couple_N_mm: number;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1
-       */
-      safety_factor: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "tip_twist";
-    };
-    /**
-     * TipWeightCase
-     * @description Bench test: the root clamped, a weight hung from one place.
-     */
-    TipWeightCase: {
-      /**
-       * At Mm
-       * @description Place of the weight; null means the tip
-       */
-      at_mm?: number | null;
-      bend_mm?: components["schemas"]["Between"] | null;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Safety Factor
-       * @default 1
-       */
-      safety_factor: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "tip_weight";
-      /**
-       * Weight G
-       * @default 200
-       */
-      weight_g: number;
-    };
-    /**
-     * Tolerance
-     * @description How far a dimension of a line may be off before 5 % is lost, mm (None: not within 60 mm), which way that is, and
-     *     what is lost first.
-     */
-    Tolerance: {
-      /** Costs */
-      costs: string;
-      /** Dimension */
-      dimension: string;
-      /** Line Id */
-      line_id: string;
-      /** Off Mm */
-      off_mm: number | null;
-      /** Way */
-      way: string;
-    };
-    /**
-     * TowCase
-     * @description A tow or a line launch: the line pulls the fuselage down against the lift.
-     */
-    TowCase: {
-      bend_mm?: components["schemas"]["Between"] | null;
-      /** Id */
-      id: string;
-      /**
-       * Lift
-       * @default schrenk
-       * @enum {string}
-       */
-      lift: "schrenk" | "elliptic";
-      /** Name */
-      name: string;
-      /**
-       * Pull N
-       * @default 30
-       */
-      pull_N: number;
-      /**
-       * Saddle Mm
-       * @description Half the width over which the fuselage holds the wing
-       * @default 25
-       */
-      saddle_mm: number;
-      /**
-       * Safety Factor
-       * @default 1.5
-       */
-      safety_factor: number;
-      /**
-       * Speed M S
-       * @default 16
-       */
-      speed_m_s: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "tow";
-    };
-    /**
-     * TurnCase
-     * @description A steady turn at a bank angle.
-     */
-    TurnCase: {
-      /**
-       * Bank Deg
-       * @default 60
-       */
-      bank_deg: number;
-      bend_mm?: components["schemas"]["Between"] | null;
-      /** Id */
-      id: string;
-      /**
-       * Lift
-       * @default schrenk
-       * @enum {string}
-       */
-      lift: "schrenk" | "elliptic";
-      /** Name */
-      name: string;
-      /**
-       * Saddle Mm
-       * @description Half the width over which the fuselage holds the wing
-       * @default 25
-       */
-      saddle_mm: number;
-      /**
-       * Safety Factor
-       * @default 1.5
-       */
-      safety_factor: number;
-      /**
-       * Speed M S
-       * @default 14
-       */
-      speed_m_s: number;
-      /** @description Of its size, whichever way */
-      twist_deg?: components["schemas"]["Between"] | null;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "turn";
-    };
-    /**
-     * WallLayer
-     * @description A sheet as a wall: on faces and sides, or as an upright web or a level plate within the part.
-     *
-     *     On a foam core the faces lie outside the core; a hollow part's walls lie inside its outline. `root_percent` and
-     *     `tip_percent` place a web behind the nose and a level plate above the lower face.
-     */
-    WallLayer: {
-      /**
-       * Enabled
-       * @default true
-       */
-      enabled: boolean;
-      /** End Mm */
-      end_mm?: number | null;
-      /**
-       * Face
-       * @default both
-       * @enum {string}
-       */
-      face: "upper" | "lower" | "both" | "front" | "rear" | "sides" | "wrapped" | "web" | "level";
-      /**
-       * Grain
-       * @description Grain, flutes or paper fibre to the part
-       * @default along
-       * @enum {string}
-       */
-      grain: "along" | "across";
-      /** Id */
-      id: string;
-      /**
-       * Name
-       * @default
-       */
-      name: string;
-      /**
-       * Note
-       * @default
-       */
-      note: string;
-      /**
-       * Paper
-       * @description Which paper of a faced board is left on
-       * @default both
-       * @enum {string}
-       */
-      paper: "both" | "outer" | "inner" | "none";
-      /**
-       * Plies
-       * @default 1
-       */
-      plies: number;
-      /**
-       * Root Percent
-       * @default 30
-       */
-      root_percent: number;
-      /** Sheet */
-      sheet: string;
-      /**
-       * Start Mm
-       * @description Place along the part from its root, mm
-       * @default 0
-       */
-      start_mm: number;
-      /**
-       * Tip Percent
-       * @default 30
-       */
-      tip_percent: number;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "wall";
-      /**
-       * Weighed G Per M2
-       * @description Own weighing of this very sheet; null takes the table's
-       */
-      weighed_g_per_m2?: number | null;
-    };
-    /**
-     * Wanted
-     * @description A construction, the size wanted, and the airframe that the part is for.
-     */
-    Wanted: {
-      /** All Up Mass G */
-      all_up_mass_g: number;
-      /** Key */
-      key: string;
-      size: components["schemas"]["Size"];
-      /** Top Speed M S */
-      top_speed_m_s: number;
-    };
-    /**
-     * Weathered
-     * @description What the setting leaves of a material's stiffness and strength, shares of the reference values.
-     */
-    Weathered: {
-      /** Material */
-      material: string;
-      stiffness: components["schemas"]["Band"];
-      strength: components["schemas"]["Band"];
-    };
-    /**
-     * Whole
-     * @description The bare structure of an airframe: its parts, their mass together, where they balance behind the datum, what is
-     *     left to the all-up mass for equipment, glue and paint; cost in credits and hours of hands.
-     */
-    Whole: {
-      balance_mm: components["schemas"]["Band"] | null;
-      /** Cost */
-      cost: number;
-      /** Hours */
-      hours: number;
-      /** Left G */
-      left_g: number | null;
-      /** Parts */
-      parts: components["schemas"]["PartMass"][];
-      structure_g: components["schemas"]["Band"] | null;
-      /** Warnings */
-      warnings: string[];
-      /** Weathered */
-      weathered: components["schemas"]["Weathered"][];
-    };
-    /**
-     * WishIn
-     * @description What a part is to be: see `fletcher.core.choosing.Wish`.
-     */
-    WishIn: {
-      /** All Up Mass G */
-      all_up_mass_g: number;
-      /** At Hand */
-      at_hand: string[];
-      /** Hours */
-      hours?: number | null;
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: "wing" | "tail" | "surface" | "fuselage" | "plank";
-      /** Root Chord Mm */
-      root_chord_mm: number;
-      /** Span Mm */
-      span_mm: number;
-      /** Tip Chord Mm */
-      tip_chord_mm: number;
-      /** Tools */
-      tools: ("iron" | "hot_wire" | "resin" | "vacuum")[];
-      /** Top Speed M S */
-      top_speed_m_s: number;
-    };
-    /**
-     * WordOut
-     * @description A word of the trade, explained.
-     */
-    WordOut: {
-      /** Key */
-      key: string;
-      /** More */
-      more: string;
-      /** Plain */
-      plain: string;
-      /** Term */
-      term: string;
-    };
-    /**
-     * Working
-     * @description The working behind one figure: "mass", "added", "bend", "twist", "shares", "section", "snap", "control",
-     *     "balance", "cost", "hours", "holds" for the first failure and "holds.2" onwards for the next ones, "flap_Hz" and the
-     *     like for what shakes.
-     */
-    Working: {
-      /** Assumptions */
-      assumptions: string[];
-      /** Explanation */
-      explanation: string;
-      /** Figure */
-      figure: string;
-      /** Formula */
-      formula: string;
-      /** Formula Id */
-      formula_id: string;
-      /** Symbols */
-      symbols: components["schemas"]["Symbol"][];
-      /** Title */
-      title: string;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        /**
+         * AerofoilOut
+         * @description A section read from a file, and its own thickness over the chord.
+         */
+        AerofoilOut: {
+            section: components["schemas"]["PointsSection"];
+            /** Thickness Ratio */
+            thickness_ratio: number;
+        };
+        /**
+         * Airframe
+         * @description An airframe: its flying mass and its parts. This is the file format, version 3.
+         */
+        Airframe: {
+            /**
+             * All Up Mass G
+             * @description Whole airframe, ready to fly
+             */
+            all_up_mass_g: number;
+            /**
+             * Format
+             * @default fletcher-airframe
+             * @constant
+             */
+            format: "fletcher-airframe";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["Part"][];
+            /**
+             * @default {
+             *       "coldest_C": 15,
+             *       "damp": "dry",
+             *       "hottest_C": 23,
+             *       "parked_C": 30,
+             *       "sun_months": 0
+             *     }
+             */
+            setting: components["schemas"]["Setting"];
+            /**
+             * State
+             * @default building
+             * @enum {string}
+             */
+            state: "building" | "flying" | "broken";
+            /**
+             * Top Speed M S
+             * @description Fastest speed it is meant to fly
+             * @default 20
+             */
+            top_speed_m_s: number;
+            /**
+             * Version
+             * @default 3
+             * @constant
+             */
+            version: 3;
+        };
+        /**
+         * AirframeOut
+         * @description An airframe's current revision.
+         */
+        AirframeOut: {
+            /** Can Redo */
+            can_redo: boolean;
+            /** Can Undo */
+            can_undo: boolean;
+            document: components["schemas"]["Airframe"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Revision */
+            revision: number;
+            /**
+             * Updated
+             * Format: date-time
+             */
+            updated: string;
+        };
+        /**
+         * Band
+         * @description A figure with its 5-95 % band. `causes` names the one or two inputs that cause most of it.
+         */
+        Band: {
+            /**
+             * Causes
+             * @default []
+             */
+            causes: string[];
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Typ */
+            typ: number;
+        };
+        /**
+         * BandsRoot
+         * @description Elastic bands hold the wing down on the fuselage, with so much pull together.
+         */
+        BandsRoot: {
+            /**
+             * Hold N
+             * @default 60
+             */
+            hold_N: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bands";
+        };
+        /**
+         * Bar
+         * @description A bar from stock: rod, tube or flat (strip, batten, tow).
+         */
+        Bar: {
+            E_MPa: components["schemas"]["Range"];
+            G_MPa: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            /** Bore Mm */
+            bore_mm: number | null;
+            compressive_strength_MPa: components["schemas"]["Range"];
+            density_kg_m3: components["schemas"]["Range"];
+            /** Diameter Mm */
+            diameter_mm: number | null;
+            /**
+             * Faced
+             * @default no
+             */
+            faced: string;
+            /**
+             * Facing Gain
+             * @default 1
+             */
+            facing_gain: number;
+            /** Family */
+            family: string;
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "rod" | "tube" | "flat";
+            shear_strength_MPa: components["schemas"]["Range"];
+            /** Stock Length Mm */
+            stock_length_mm: number | null;
+            tensile_strength_MPa: components["schemas"]["Range"];
+            /** Thin Mm */
+            thin_mm: number | null;
+            /** Wide Mm */
+            wide_mm: number | null;
+        };
+        /**
+         * BarLayer
+         * @description A bar from stock, or a pair at top and bottom in line, laid into a slot of the foam.
+         */
+        BarLayer: {
+            /**
+             * Cover Mm
+             * @description Foam between the bar and the face
+             * @default 0
+             */
+            cover_mm: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /**
+             * End Size Percent
+             * @description Width (flat) or diameter at its end over that at its start
+             * @default 100
+             */
+            end_size_percent: number;
+            /**
+             * Faced With
+             * @description A flat bar bonded on below and above: wood faced with carbon or glass
+             */
+            faced_with?: string | null;
+            /** Id */
+            id: string;
+            /**
+             * Joined At Root
+             * @description Runs through, or is joined to, what the part's root is fixed to
+             * @default true
+             */
+            joined_at_root: boolean;
+            /**
+             * Joiner
+             * @description Removable: slides in the foam and holds by bearing on it from the root to its end
+             * @default false
+             */
+            joiner: boolean;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * On Edge
+             * @default false
+             */
+            on_edge: boolean;
+            /**
+             * Place
+             * @default pair
+             * @enum {string}
+             */
+            place: "upper" | "lower" | "pair" | "middle";
+            /**
+             * Root Percent
+             * @default 30
+             */
+            root_percent: number;
+            sleeve?: components["schemas"]["Sleeve"] | null;
+            /**
+             * Splices
+             * @default []
+             */
+            splices: components["schemas"]["Splice"][];
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /** Stock */
+            stock: string;
+            /**
+             * Tip Percent
+             * @default 30
+             */
+            tip_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "bar";
+            /**
+             * Weighed G Per M
+             * @description Own weighing of this very bar; null takes the table's density
+             */
+            weighed_g_per_m?: number | null;
+        };
+        /**
+         * Between
+         * @description A wanted range; an end that is null is open.
+         */
+        Between: {
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
+        };
+        /**
+         * BuiltOut
+         * @description A part to start from.
+         */
+        BuiltOut: {
+            part: components["schemas"]["Part"];
+        };
+        /**
+         * CaseKind
+         * @description A kind of load case: its type in the document, what it is called, and the kinds of part that it suits.
+         */
+        CaseKind: {
+            /** Name */
+            name: string;
+            /** Suits */
+            suits: string[];
+            /** Type */
+            type: string;
+        };
+        /**
+         * CaseOut
+         * @description A load case to start from.
+         */
+        CaseOut: {
+            /** Case */
+            case: components["schemas"]["PullUpCase"] | components["schemas"]["TurnCase"] | components["schemas"]["GustCase"] | components["schemas"]["TowCase"] | components["schemas"]["LandingCase"] | components["schemas"]["SuddenStopCase"] | components["schemas"]["HandLaunchCase"] | components["schemas"]["TipStrikeCase"] | components["schemas"]["HandlingCase"] | components["schemas"]["ThreePointCase"] | components["schemas"]["TipWeightCase"] | components["schemas"]["TipTwistCase"] | components["schemas"]["StrapCase"] | components["schemas"]["TailLiftCase"] | components["schemas"]["DeflectedCase"] | components["schemas"]["TailLoadCase"] | components["schemas"]["MotorTorqueCase"] | components["schemas"]["NoseStrikeCase"];
+        };
+        /**
+         * CaseQuestion
+         * @description A document, one of its parts, and the kind of load case wanted for it.
+         */
+        CaseQuestion: {
+            document: components["schemas"]["Airframe"];
+            /** Kind */
+            kind: string;
+            /** Part Id */
+            part_id: string;
+        };
+        /**
+         * CaseVerdict
+         * @description One kept load case in a line: how many times its load the part holds, against the factor asked for.
+         */
+        CaseVerdict: {
+            /** Asked */
+            asked: number;
+            /** At Mm */
+            at_mm: number;
+            /** Case Id */
+            case_id: string;
+            /**
+             * Enough
+             * @enum {string}
+             */
+            enough: "sure" | "typical" | "no";
+            holds: components["schemas"]["Band"];
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /** CatalogueOut */
+        CatalogueOut: {
+            /** Bar G Per M */
+            bar_g_per_m: {
+                [key: string]: number;
+            };
+            /** Bars */
+            bars: components["schemas"]["Bar"][];
+            /** Cloths */
+            cloths: components["schemas"]["Cloth"][];
+            /** Cords */
+            cords: components["schemas"]["Cord"][];
+            /** Foams */
+            foams: components["schemas"]["Foam"][];
+            /** Resins */
+            resins: components["schemas"]["Resin"][];
+            /** Sheets */
+            sheets: components["schemas"]["Sheet"][];
+            /** Skins */
+            skins: components["schemas"]["Skin"][];
+        };
+        /**
+         * Change
+         * @description A changed document and the revision it was made from.
+         */
+        Change: {
+            document: components["schemas"]["Airframe"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Choice
+         * @description A construction for a wanted size and airframe, with what rules it out, if anything does.
+         */
+        Choice: {
+            /** Behaviour */
+            behaviour: string;
+            bend_mm: components["schemas"]["Band"];
+            cost: components["schemas"]["Band"];
+            /** First */
+            first: string;
+            hours: components["schemas"]["Band"];
+            /** Key */
+            key: string;
+            margin: components["schemas"]["Band"];
+            mass_g: components["schemas"]["Band"];
+            part: components["schemas"]["Part"];
+            ready_h: components["schemas"]["Band"];
+            /** Ruled Out */
+            ruled_out: string[];
+            /** Title */
+            title: string;
+            /** To Get */
+            to_get: string[];
+            /** Tools */
+            tools: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * Cloth
+         * @description A dry cloth for laminates: woven (half of its fibres each way) or one-way. Strains at failure of its fibres in
+         *     the finished ply; `crimp` the share of stiffness that waviness leaves.
+         */
+        Cloth: {
+            /** E Fibre Mpa */
+            E_fibre_MPa: number;
+            /** G Fibre Mpa */
+            G_fibre_MPa: number;
+            areal_mass_g_m2: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            compressive_strain_pct: components["schemas"]["Range"];
+            crimp: components["schemas"]["Range"];
+            /** Family */
+            family: string;
+            /** Fibre Density G Cm3 */
+            fibre_density_g_cm3: number;
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Nu Fibre */
+            nu_fibre: number;
+            tensile_strain_pct: components["schemas"]["Range"];
+            /**
+             * Weave
+             * @enum {string}
+             */
+            weave: "cloth" | "one_way";
+        };
+        /**
+         * CompareStudy
+         * @description Other states of the part, to be laid beside it under its own load cases.
+         */
+        CompareStudy: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+        };
+        /**
+         * ConstructionOut
+         * @description A way to build a part, with the size, mass and speed that are usual for it.
+         */
+        ConstructionOut: {
+            /** All Up Mass G */
+            all_up_mass_g: number;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wing" | "tail" | "surface" | "fuselage" | "plank";
+            /** Name */
+            name: string;
+            size: components["schemas"]["Size"];
+            /** Title */
+            title: string;
+            /** Top Speed M S */
+            top_speed_m_s: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ControlEdge
+         * @description Where a control surface hangs on this part: from, to, and its share of the chord.
+         */
+        ControlEdge: {
+            /**
+             * Chord Percent
+             * @default 25
+             */
+            chord_percent: number;
+            /**
+             * End Mm
+             * @description Place along the part from its root, mm
+             */
+            end_mm: number;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             */
+            start_mm: number;
+        };
+        /**
+         * ControlResult
+         * @description A deflected control surface: what share of the deflection arrives, what the servo holds, where the horn stands
+         *     and where most would arrive.
+         */
+        ControlResult: {
+            arrives: components["schemas"]["Band"];
+            /** Best Horn Mm */
+            best_horn_mm: number;
+            /** Hinges Mm */
+            hinges_mm: number[];
+            /** Horn Mm */
+            horn_mm: number;
+            servo_N_mm: components["schemas"]["Band"];
+        };
+        /**
+         * CoordinateFile
+         * @description The text of an aerofoil's coordinate file.
+         */
+        CoordinateFile: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * Cord
+         * @description A cord or thread: carries pull alone. `grips_mm` is how much of its round the glue in its groove holds.
+         */
+        Cord: {
+            EA_N: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            break_N: components["schemas"]["Range"];
+            /** Diameter Mm */
+            diameter_mm: number;
+            /** Family */
+            family: string;
+            /** Grade */
+            grade: string;
+            /** Grips Mm */
+            grips_mm: number;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            mass_g_per_m: components["schemas"]["Range"];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * CordLayer
+         * @description A cord let into the front or rear edge, which carries pull and no push.
+         */
+        CordLayer: {
+            /** Cord */
+            cord: string;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /**
+             * Face
+             * @default both
+             * @enum {string}
+             */
+            face: "front" | "rear" | "both";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "cord";
+        };
+        /**
+         * CordResult
+         * @description A cord in edgewise bending: its share of the moment, its largest pull, the bonded length that this pull needs.
+         */
+        CordResult: {
+            /** Bond Mm */
+            bond_mm: number;
+            /** Face */
+            face: string;
+            /** Line Id */
+            line_id: string;
+            /** Moment Share */
+            moment_share: number;
+            pull_N: components["schemas"]["Band"];
+        };
+        /**
+         * Curves
+         * @description Values along the part at stations `y_mm`; where something starts or ends, two stations share a place.
+         *
+         *     `capacity_*` is the bending moment that the part could carry there in this case, null where the case asks for
+         *     next to nothing. `use` is the share of strength used at the load times its factor.
+         */
+        Curves: {
+            /** Ea N */
+            EA_N: number[];
+            /** Ei N Mm2 */
+            EI_N_mm2: number[];
+            /** Ga S N */
+            GA_s_N: number[];
+            /** Gj N Mm2 */
+            GJ_N_mm2: number[];
+            /** Capacity N Mm */
+            capacity_N_mm: (number | null)[];
+            /** Capacity High N Mm */
+            capacity_high_N_mm: (number | null)[];
+            /** Capacity Low N Mm */
+            capacity_low_N_mm: (number | null)[];
+            /** Centroid Z Mm */
+            centroid_z_mm: number[];
+            /** Cross Ei N Mm2 */
+            cross_EI_N_mm2: number[];
+            /** Deflection High Mm */
+            deflection_high_mm: number[];
+            /** Deflection Low Mm */
+            deflection_low_mm: number[];
+            /** Deflection Mm */
+            deflection_mm: number[];
+            /** Edge Ei N Mm2 */
+            edge_EI_N_mm2: number[];
+            /** Moment N Mm */
+            moment_N_mm: number[];
+            /** Principal Deg */
+            principal_deg: number[];
+            /** Shear N */
+            shear_N: number[];
+            /** Shear Centre Mm */
+            shear_centre_mm: number[];
+            /** Torque N Mm */
+            torque_N_mm: number[];
+            /** Twist Deg */
+            twist_deg: number[];
+            /** Use */
+            use: number[];
+            /** Y Mm */
+            y_mm: number[];
+        };
+        /**
+         * Cut
+         * @description A cross-section for drawing. Points are x aft of the local leading edge and z, mm.
+         */
+        Cut: {
+            /** Bars */
+            bars: components["schemas"]["CutBar"][];
+            /** Chord Mm */
+            chord_mm: number;
+            /** Cords */
+            cords: components["schemas"]["CutCord"][];
+            /** Holes */
+            holes: components["schemas"]["CutHole"][];
+            /** Hollow */
+            hollow: boolean;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Setback Mm */
+            setback_mm: number;
+            /** Skins */
+            skins: components["schemas"]["CutSkin"][];
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
+         * CutBar
+         * @description A bar in a cut.
+         */
+        CutBar: {
+            /** Bore Mm */
+            bore_mm: number;
+            /** Height Mm */
+            height_mm: number;
+            /** Line Id */
+            line_id: string;
+            /** Shape */
+            shape: string;
+            /** Side */
+            side: string;
+            /** Width Mm */
+            width_mm: number;
+            /** X Mm */
+            x_mm: number;
+            /** Z Mm */
+            z_mm: number;
+        };
+        /**
+         * CutCord
+         * @description A cord in the "front" or "rear" edge.
+         */
+        CutCord: {
+            /** Face */
+            face: string;
+            /** Line Id */
+            line_id: string;
+            /** X Mm */
+            x_mm: number;
+            /** Z Mm */
+            z_mm: number;
+        };
+        /**
+         * CutHole
+         * @description Foam that is cut away.
+         */
+        CutHole: {
+            /** Line Id */
+            line_id: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * CutLayer
+         * @description A pocket, hole, slit or opening: it goes through all that was laid before it and into the foam.
+         *
+         *     `width_mm` null is the whole face. "through" goes right through, "inside" is a hollow closed above and below.
+         */
+        CutLayer: {
+            /**
+             * Corner Radius Mm
+             * @default 2
+             */
+            corner_radius_mm: number;
+            /**
+             * Depth Mm
+             * @description Into the foam; 0 cuts the skins only
+             * @default 10
+             */
+            depth_mm: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /**
+             * Face
+             * @default upper
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "through" | "inside" | "front" | "rear";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Root Percent
+             * @default 50
+             */
+            root_percent: number;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /**
+             * Tip Percent
+             * @default 50
+             */
+            tip_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "cut";
+            /**
+             * Width Mm
+             * @default 20
+             */
+            width_mm: number | null;
+        };
+        /**
+         * CutSkin
+         * @description A skin in a cut: its line on the outline and its true thickness.
+         */
+        CutSkin: {
+            /** Face */
+            face: string;
+            /** Line Id */
+            line_id: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Wall */
+            wall: boolean;
+        };
+        /**
+         * DeflectedCase
+         * @description A control surface held deflected in the air stream by its horn.
+         */
+        DeflectedCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Chord Percent
+             * @description Its chord over that of wing and surface
+             * @default 25
+             */
+            chord_percent: number;
+            /**
+             * Deflection Deg
+             * @default 20
+             */
+            deflection_deg: number;
+            /**
+             * Hinges
+             * @default 3
+             */
+            hinges: number;
+            /**
+             * Horn Mm
+             * @description Place of the horn; null means the middle
+             */
+            horn_mm?: number | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 16
+             */
+            speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "deflected";
+        };
+        /** Denied */
+        Denied: {
+            /** Message */
+            message: string;
+        };
+        /**
+         * DocumentIn
+         * @description A document as it stands in the page.
+         */
+        DocumentIn: {
+            document: components["schemas"]["Airframe"];
+        };
+        /**
+         * DocumentOut
+         * @description A document as it was.
+         */
+        DocumentOut: {
+            document: components["schemas"]["Airframe"];
+        };
+        /**
+         * EffortResult
+         * @description What one piece asks of purse and bench: credits, hours of hands, hours until it can be handled, tools.
+         */
+        EffortResult: {
+            cost: components["schemas"]["Band"];
+            hours: components["schemas"]["Band"];
+            ready_h: components["schemas"]["Band"];
+            /** Tools */
+            tools: string[];
+        };
+        /**
+         * EllipseSection
+         * @description An ellipse: a round or oval fuselage, a boom.
+         */
+        EllipseSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "ellipse";
+        };
+        /**
+         * EntryOut
+         * @description A revision in the history, and what it changed.
+         */
+        EntryOut: {
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Number */
+            number: number;
+            /** Parts */
+            parts: string[];
+            /** Says */
+            says: string[];
+        };
+        /**
+         * Estimate
+         * @description Everything the Bench shows of one part in one load case.
+         */
+        Estimate: {
+            /** Acts At Mm */
+            acts_at_mm: number | null;
+            added_g: components["schemas"]["Band"];
+            /** Assumptions */
+            assumptions: string[];
+            balance_mm: components["schemas"]["Band"];
+            /** Beyond */
+            beyond: string[];
+            /** Case Id */
+            case_id: string;
+            control: components["schemas"]["ControlResult"] | null;
+            /** Cords */
+            cords: components["schemas"]["CordResult"][];
+            curves: components["schemas"]["Curves"];
+            /** Deflection At Mm */
+            deflection_at_mm: number;
+            deflection_mm: components["schemas"]["Band"];
+            effort: components["schemas"]["EffortResult"];
+            /** Failures */
+            failures: components["schemas"]["Failure"][];
+            first: components["schemas"]["Failure"];
+            /** Governs */
+            governs: string;
+            holds: components["schemas"]["Band"];
+            /** Lines */
+            lines: components["schemas"]["LineResult"][];
+            margin: components["schemas"]["Band"];
+            mass_g: components["schemas"]["Band"];
+            measure: components["schemas"]["Measure"];
+            /** Modes */
+            modes: components["schemas"]["ModeCurve"][];
+            /** Part Id */
+            part_id: string;
+            /** Reads */
+            reads: string;
+            /** Safety Factor */
+            safety_factor: number;
+            /** Says */
+            says: string;
+            shakes: components["schemas"]["Shakes"] | null;
+            /** Snaps */
+            snaps: components["schemas"]["SnapResult"][];
+            /** Sources */
+            sources: components["schemas"]["Source"][];
+            /** Span Mm */
+            span_mm: number;
+            /** Stretches */
+            stretches: components["schemas"]["Stretch"][];
+            /** Supports Mm */
+            supports_mm: [
+                number,
+                number
+            ] | null;
+            /** Targets */
+            targets: components["schemas"]["TargetResult"][];
+            /** Twist At Mm */
+            twist_at_mm: number;
+            twist_deg: components["schemas"]["Band"] | null;
+            /** Verdicts */
+            verdicts: components["schemas"]["CaseVerdict"][];
+            /** Warnings */
+            warnings: string[];
+            /** Workings */
+            workings: components["schemas"]["Working"][];
+        };
+        /**
+         * Facing
+         * @description The paper or film on one side of a faced board; "along" is the way its fibres run.
+         */
+        Facing: {
+            E_across_MPa: components["schemas"]["Range"];
+            E_along_MPa: components["schemas"]["Range"];
+            G_MPa: components["schemas"]["Range"];
+            areal_mass_g_m2: components["schemas"]["Range"];
+            compressive_across_MPa: components["schemas"]["Range"];
+            compressive_along_MPa: components["schemas"]["Range"];
+            glue_g_m2: components["schemas"]["Range"];
+            tensile_across_MPa: components["schemas"]["Range"];
+            tensile_along_MPa: components["schemas"]["Range"];
+            thickness_mm: components["schemas"]["Range"];
+        };
+        /**
+         * Failure
+         * @description One way to fail: where, in words, and how many times the load it takes.
+         */
+        Failure: {
+            /** At Mm */
+            at_mm: number;
+            /** Breaks */
+            breaks: boolean;
+            /** Figure */
+            figure: string;
+            holds: components["schemas"]["Band"];
+            /** Kind */
+            kind: string;
+            /** Line Id */
+            line_id: string | null;
+            /** Sentence */
+            sentence: string;
+            /** Where */
+            where: string;
+            /** X Mm */
+            x_mm: number;
+            /** Z Mm */
+            z_mm: number;
+        };
+        /**
+         * Figures
+         * @description The headline figures of one part in one case, for laying several side by side.
+         */
+        Figures: {
+            added_g: components["schemas"]["Band"];
+            /** At Mm */
+            at_mm: number;
+            balance_mm: components["schemas"]["Band"];
+            /** Behaviour */
+            behaviour: string | null;
+            bend_mm: components["schemas"]["Band"];
+            cost: components["schemas"]["Band"];
+            divergence_m_s: components["schemas"]["Band"] | null;
+            /** First */
+            first: string;
+            /** Governs */
+            governs: string;
+            holds: components["schemas"]["Band"];
+            hours: components["schemas"]["Band"];
+            margin: components["schemas"]["Band"];
+            mass_g: components["schemas"]["Band"];
+            /** Own Cases */
+            own_cases: boolean;
+            twist_deg: components["schemas"]["Band"] | null;
+        };
+        /**
+         * FilmLayer
+         * @description A skin over a whole face, over both, or wrapped round the edges as well.
+         */
+        FilmLayer: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /**
+             * Face
+             * @default wrapped
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "both" | "wrapped";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Overlap Mm
+             * @description By which the strips lie over one another
+             * @default 0
+             */
+            overlap_mm: number;
+            /**
+             * Plies
+             * @default 1
+             */
+            plies: number;
+            /**
+             * Skin
+             * @description A skin of the stockroom by its key, or a laminate
+             */
+            skin: string | components["schemas"]["Laminate"];
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /**
+             * Tape Width Mm
+             * @description Laid in strips of this width; null means in one piece
+             */
+            tape_width_mm?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "film";
+        };
+        /**
+         * Foam
+         * @description A core foam. Moduli and strengths act in the plane of the part; foams are bimodular (E differs by sign).
+         */
+        Foam: {
+            E_compression_MPa: components["schemas"]["Range"];
+            E_tension_MPa: components["schemas"]["Range"];
+            G_MPa: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            /** Brittle */
+            brittle: boolean;
+            crush_stress_MPa: components["schemas"]["Range"];
+            density_kg_m3: components["schemas"]["Range"];
+            /** Family */
+            family: string;
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Poisson */
+            poisson: number;
+            shear_strength_MPa: components["schemas"]["Range"];
+            /** Springback */
+            springback: number;
+            tensile_break_strain_pct: components["schemas"]["Range"];
+            tensile_strength_MPa: components["schemas"]["Range"];
+            /** Through Thickness Ratio */
+            through_thickness_ratio: number;
+        };
+        /**
+         * FourDigitSection
+         * @description Four-digit aerofoil: camber and its place in per cent of the chord; the thickness is the part's.
+         */
+        FourDigitSection: {
+            /**
+             * Camber Percent
+             * @default 2
+             */
+            camber_percent: number;
+            /**
+             * Camber Position Percent
+             * @default 40
+             */
+            camber_position_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "four_digit";
+        };
+        /**
+         * From
+         * @description The revision that undo or redo starts from.
+         */
+        From: {
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * GluedRoot
+         * @description The foam of the root is glued face to face; bars that run on go through. `covered`: tape, film or cloth
+         *     runs over the seam, so that skins carry across it.
+         */
+        GluedRoot: {
+            /**
+             * Covered
+             * @default true
+             */
+            covered: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "glued";
+        };
+        /**
+         * GustCase
+         * @description An upright or a down gust met in level flight.
+         */
+        GustCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Gust M S
+             * @default 5
+             */
+            gust_m_s: number;
+            /** Id */
+            id: string;
+            /**
+             * Lift
+             * @default schrenk
+             * @enum {string}
+             */
+            lift: "schrenk" | "elliptic";
+            /** Name */
+            name: string;
+            /**
+             * Saddle Mm
+             * @description Half the width over which the fuselage holds the wing
+             * @default 25
+             */
+            saddle_mm: number;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 16
+             */
+            speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "gust";
+            /**
+             * Way
+             * @default up
+             * @enum {string}
+             */
+            way: "up" | "down";
+        };
+        /**
+         * HandLaunchCase
+         * @description A throw by hand at the fuselage: the wings lag behind.
+         */
+        HandLaunchCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 9
+             */
+            speed_m_s: number;
+            /**
+             * Stroke Mm
+             * @default 900
+             */
+            stroke_mm: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "hand_launch";
+        };
+        /**
+         * HandlingCase
+         * @description A hand lifts or presses the part at one place while its root is held.
+         */
+        HandlingCase: {
+            /**
+             * At Mm
+             * @description Place of the hand; null means the tip
+             */
+            at_mm?: number | null;
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Force N
+             * @default 10
+             */
+            force_N: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "handling";
+            /**
+             * Way
+             * @default up
+             * @enum {string}
+             */
+            way: "up" | "down";
+        };
+        /**
+         * HeldRoot
+         * @description The root is held without give: it is made in one piece with the rest, or clamped.
+         */
+        HeldRoot: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "held";
+        };
+        /**
+         * Laminate
+         * @description A skin made on the part: cloths wetted out with resin, the innermost first.
+         */
+        Laminate: {
+            /**
+             * Method
+             * @description Brushed, squeegeed, or under a vacuum film
+             * @default squeegee
+             * @enum {string}
+             */
+            method: "hand" | "squeegee" | "vacuum";
+            /** Plies */
+            plies: components["schemas"]["Ply"][];
+            /**
+             * Resin
+             * @default epoxy_laminating
+             */
+            resin: string;
+        };
+        /**
+         * LandingCase
+         * @description A flat landing on the belly: the fuselage stops, the wings go on down.
+         */
+        LandingCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * End Mass G
+             * @description What sits at the end of the part: motor, battery, tail
+             * @default 0
+             */
+            end_mass_g: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /**
+             * Sink M S
+             * @default 1.5
+             */
+            sink_m_s: number;
+            /**
+             * Stop Mm
+             * @default 15
+             */
+            stop_mm: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "landing";
+        };
+        /**
+         * Limit
+         * @description How far one figure may go before the part stops being enough, all else as it is; `most` None: not within eight
+         *     times the present figure.
+         */
+        Limit: {
+            /** Caution */
+            caution: string;
+            /** Gives */
+            gives: string | null;
+            /** In Case */
+            in_case: string | null;
+            most: components["schemas"]["Band"] | null;
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * LineChange
+         * @description What a change to a lay-up does, by typical values: grams more or less, the margin of the case that then leaves
+         *     least (what it holds over what is asked), and margin, bend and twist over what they were.
+         */
+        LineChange: {
+            /** Bend Ratio */
+            bend_ratio: number;
+            /** First */
+            first: string;
+            /** Grams */
+            grams: number;
+            /** Layer */
+            layer: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"]) | null;
+            /** Loss Per G */
+            loss_per_g: number;
+            /** Margin */
+            margin: number;
+            /** Margin Ratio */
+            margin_ratio: number;
+            /** Says */
+            says: string;
+            /** Twist Ratio */
+            twist_ratio: number;
+        };
+        /**
+         * LineResult
+         * @description One line of the lay-up, or the foam (`id` "foam"): its grams, its share of the stiffness in bending and in twist.
+         *
+         *     `use` is the largest share of strength used at each station at the load times its factor; it colours the cut.
+         */
+        LineResult: {
+            /** Bending Share */
+            bending_share: number;
+            grams: components["schemas"]["Band"];
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Strength Share */
+            strength_share: number;
+            /** Torsion Share */
+            torsion_share: number;
+            /** Use */
+            use: number[];
+        };
+        /**
+         * LineWorth
+         * @description What a line is worth: without it, with less of it; and why it gives nothing, if so.
+         */
+        LineWorth: {
+            /** Lighter */
+            lighter: components["schemas"]["LineChange"][];
+            /** Line Id */
+            line_id: string;
+            /** Remark */
+            remark: string | null;
+            without: components["schemas"]["LineChange"] | null;
+        };
+        /**
+         * Match
+         * @description A line scaled until a figure of the part matches a wanted value: the changed part, what it took, what was
+         *     reached (typical values), and whether that is within 1 % (stock comes in steps).
+         */
+        Match: {
+            /** Bend Mm */
+            bend_mm: number;
+            /** Close */
+            close: boolean;
+            /** Figure */
+            figure: string;
+            /** First */
+            first: string;
+            /** Grams */
+            grams: number;
+            /** Margin */
+            margin: number;
+            part: components["schemas"]["Part"];
+            /** Reached */
+            reached: number;
+            /** Says */
+            says: string;
+            /** Wanted */
+            wanted: number;
+        };
+        /**
+         * MatchStudy
+         * @description The line to scale, and the figure that is to become so much.
+         */
+        MatchStudy: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /**
+             * Figure
+             * @enum {string}
+             */
+            figure: "mass" | "bend" | "twist";
+            /** Line Id */
+            line_id: string;
+            /** Part Id */
+            part_id: string;
+            /** Wanted */
+            wanted: number;
+        };
+        /**
+         * Measure
+         * @description How big the load is, in the figure by which a builder knows it; it grows with the load.
+         */
+        Measure: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * ModeCurve
+         * @description Share of strength that one way to fail uses along the part, at the load times its factor.
+         */
+        ModeCurve: {
+            /** Breaks */
+            breaks: boolean;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Line Id */
+            line_id: string | null;
+            /** Use */
+            use: number[];
+        };
+        /**
+         * MotorTorqueCase
+         * @description The motor's torque twists what carries it.
+         */
+        MotorTorqueCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Torque N Mm
+             * @default 150
+             */
+            torque_N_mm: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "motor_torque";
+        };
+        /**
+         * Need
+         * @description From how many times the present loads (with their factors) something becomes necessary, and what it would bring
+         *     if it were put in now, by typical values. None: not within reach, or not possible in this part.
+         */
+        Need: {
+            /** Divergence Ratio */
+            divergence_ratio: number | null;
+            /** From Load */
+            from_load: number | null;
+            /** Grams */
+            grams: number | null;
+            /** In Case */
+            in_case: string | null;
+            /** Margin Now */
+            margin_now: number;
+            /** Margin Then */
+            margin_then: number | null;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * NoseStrikeCase
+         * @description The nose hits: it crushes, and what is mounted inside feels the deceleration.
+         */
+        NoseStrikeCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Free Mm
+             * @description May crush before it reaches equipment
+             * @default 50
+             */
+            free_mm: number;
+            /** Id */
+            id: string;
+            /**
+             * Mount G
+             * @description What mounts of battery and motor stand
+             * @default 120
+             */
+            mount_g: number;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 12
+             */
+            speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "nose_strike";
+        };
+        /**
+         * Part
+         * @description A wing half, tail half, control surface, fuselage or test piece between a root and a tip station, with its
+         *     lay-up: on a core of foam, or hollow. Of a fuselage the chord is its width and the thickness its height.
+         */
+        Part: {
+            /** Cases */
+            cases: (components["schemas"]["PullUpCase"] | components["schemas"]["TurnCase"] | components["schemas"]["GustCase"] | components["schemas"]["TowCase"] | components["schemas"]["LandingCase"] | components["schemas"]["SuddenStopCase"] | components["schemas"]["HandLaunchCase"] | components["schemas"]["TipStrikeCase"] | components["schemas"]["HandlingCase"] | components["schemas"]["ThreePointCase"] | components["schemas"]["TipWeightCase"] | components["schemas"]["TipTwistCase"] | components["schemas"]["StrapCase"] | components["schemas"]["TailLiftCase"] | components["schemas"]["DeflectedCase"] | components["schemas"]["TailLoadCase"] | components["schemas"]["MotorTorqueCase"] | components["schemas"]["NoseStrikeCase"])[];
+            /** @description Control surface along its rear edge, for the speed of reversal */
+            control?: components["schemas"]["ControlEdge"] | null;
+            /**
+             * Foam
+             * @description Its core; null is a hollow part made of walls and skins
+             */
+            foam: string | null;
+            /**
+             * Hand
+             * @description "both": built twice, the second one mirrored; left and right halves may be set apart
+             * @default both
+             * @enum {string}
+             */
+            hand: "both" | "left" | "right" | "single";
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @default wing
+             * @enum {string}
+             */
+            kind: "wing" | "tail" | "surface" | "fuselage" | "plank";
+            /**
+             * Layers
+             * @default []
+             */
+            layers: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"])[];
+            /** Name */
+            name: string;
+            /**
+             * @default {
+             *       "dihedral_deg": 0,
+             *       "x_mm": 0,
+             *       "y_mm": 0,
+             *       "z_mm": 0
+             *     }
+             */
+            place: components["schemas"]["Place"];
+            /**
+             * Rib Spacing Mm
+             * @description Between ribs or formers of a hollow part
+             * @default 100
+             */
+            rib_spacing_mm: number;
+            /**
+             * Root
+             * @description How its root is held
+             * @default {
+             *       "kind": "held"
+             *     }
+             */
+            root: components["schemas"]["HeldRoot"] | components["schemas"]["GluedRoot"] | components["schemas"]["BandsRoot"];
+            /** Root Chord Mm */
+            root_chord_mm: number;
+            /** Root Thickness Mm */
+            root_thickness_mm: number;
+            /** Section */
+            section: components["schemas"]["FourDigitSection"] | components["schemas"]["RectangleSection"] | components["schemas"]["EllipseSection"] | components["schemas"]["PointsSection"];
+            /**
+             * Span Mm
+             * @description Length of this part along y
+             */
+            span_mm: number;
+            /**
+             * @default {
+             *       "added_g": null,
+             *       "balance_mm": null,
+             *       "margin": null
+             *     }
+             */
+            targets: components["schemas"]["Targets"];
+            /** Tip Chord Mm */
+            tip_chord_mm: number;
+            /**
+             * Tip Setback Mm
+             * @description Leading edge at the tip, aft of that at the root
+             * @default 0
+             */
+            tip_setback_mm: number;
+            /** Tip Thickness Mm */
+            tip_thickness_mm: number;
+        };
+        /**
+         * PartMass
+         * @description One part in the airframe: grams of one piece, how many there are, and where the mass of the one at its place
+         *     lies, behind the datum, out from the middle, above the datum line.
+         */
+        PartMass: {
+            /** Count */
+            count: number;
+            grams: components["schemas"]["Band"];
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Z Mm */
+            z_mm: number;
+        };
+        /**
+         * PinIn
+         * @description What to pin up: a part as it was in a revision, and a name for it.
+         */
+        PinIn: {
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * PinNameIn
+         * @description Another name for a pin.
+         */
+        PinNameIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * PinOut
+         * @description A variant that is pinned up, with the part as it was.
+         */
+        PinOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            part: components["schemas"]["Part"];
+            /** Part Id */
+            part_id: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Place
+         * @description Where a part's root leading edge lies in the airframe: behind the datum at the nose, out from the middle, above
+         *     the datum line; and by how much the part rises outwards.
+         */
+        Place: {
+            /**
+             * Dihedral Deg
+             * @default 0
+             */
+            dihedral_deg: number;
+            /**
+             * X Mm
+             * @default 0
+             */
+            x_mm: number;
+            /**
+             * Y Mm
+             * @default 0
+             */
+            y_mm: number;
+            /**
+             * Z Mm
+             * @default 0
+             */
+            z_mm: number;
+        };
+        /**
+         * Ply
+         * @description One cloth of a laminate; the angle of its warp from the span.
+         */
+        Ply: {
+            /**
+             * Angle Deg
+             * @default 0
+             */
+            angle_deg: number;
+            /** Cloth */
+            cloth: string;
+        };
+        /**
+         * PointsSection
+         * @description An aerofoil given by points of its two faces. Its thickness is the part's; its camber goes with the chord.
+         */
+        PointsSection: {
+            /**
+             * Lower
+             * @description Points (x, z) from nose to trailing edge, over the chord
+             */
+            lower: number[][];
+            /**
+             * Name
+             * @default Aerofoil from a file
+             */
+            name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "points";
+            /**
+             * Upper
+             * @description Points (x, z) from nose to trailing edge, over the chord
+             */
+            upper: number[][];
+        };
+        /**
+         * PreferencesOut
+         * @description Units, colours, and whether keys without a modifier do things.
+         */
+        PreferencesOut: {
+            /**
+             * Colours
+             * @default system
+             * @enum {string}
+             */
+            colours: "system" | "light" | "dark" | "contrast";
+            /**
+             * Single Keys
+             * @default true
+             */
+            single_keys: boolean;
+            /**
+             * Units
+             * @default metric
+             * @enum {string}
+             */
+            units: "metric" | "inch";
+        };
+        /**
+         * PullUpCase
+         * @description A pull-up in the air, limited by the lift that the wing can give at that speed.
+         */
+        PullUpCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Cl Max
+             * @default 1
+             */
+            cl_max: number;
+            /** Id */
+            id: string;
+            /**
+             * Lift
+             * @default schrenk
+             * @enum {string}
+             */
+            lift: "schrenk" | "elliptic";
+            /** Name */
+            name: string;
+            /**
+             * Saddle Mm
+             * @description Half the width over which the fuselage holds the wing
+             * @default 25
+             */
+            saddle_mm: number;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 16
+             */
+            speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "pull_up";
+        };
+        /**
+         * Question
+         * @description A part and load case to estimate; `quick` while things change: bands from fewer samples, and without what it does
+         *     when it is snapped by hand.
+         */
+        Question: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+            /**
+             * Quick
+             * @default false
+             */
+            quick: boolean;
+        };
+        /**
+         * Range
+         * @description Low, typical and high value of an estimate: its 5, 50 and 95 % points.
+         */
+        Range: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Typ */
+            typ: number;
+        };
+        /**
+         * Reach
+         * @description The limits of a lay-up.
+         */
+        Reach: {
+            /** Limits */
+            limits: components["schemas"]["Limit"][];
+            /** Needs */
+            needs: components["schemas"]["Need"][];
+        };
+        /**
+         * RectangleSection
+         * @description Plain rectangle: plate, plank or test piece.
+         */
+        RectangleSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "rectangle";
+        };
+        /**
+         * Resin
+         * @description A resin for laminates; `shear_strain_pct` at which a ply fails in shear along its fibres.
+         */
+        Resin: {
+            E_MPa: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            /** Density G Cm3 */
+            density_g_cm3: number;
+            /** Family */
+            family: string;
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Nu */
+            nu: number;
+            shear_strain_pct: components["schemas"]["Range"];
+        };
+        /**
+         * ScaleStudy
+         * @description Another span, the all-up mass there (null: as it usually grows), and what is to be kept.
+         */
+        ScaleStudy: {
+            /** All Up Mass G */
+            all_up_mass_g?: number | null;
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /**
+             * Keep
+             * @default bend
+             * @enum {string}
+             */
+            keep: "bend" | "margin";
+            /** Part Id */
+            part_id: string;
+            /** Span Mm */
+            span_mm: number;
+        };
+        /**
+         * ScaledDesign
+         * @description A design at another span with stock sizes chosen anew: what changed, and what it then does (typical values).
+         */
+        ScaledDesign: {
+            /** All Up Mass G */
+            all_up_mass_g: number;
+            /** Bend Mm */
+            bend_mm: number;
+            /** Bend Ratio */
+            bend_ratio: number;
+            /** First */
+            first: string;
+            /** Keeps */
+            keeps: boolean;
+            /** Margin */
+            margin: number;
+            /** Mass G */
+            mass_g: number;
+            part: components["schemas"]["Part"];
+            /** Says */
+            says: string[];
+        };
+        /**
+         * Scaling
+         * @description A design before, and its candidates at another span, the lightest that keeps what was asked first.
+         */
+        Scaling: {
+            /** Bend Ratio */
+            bend_ratio: number;
+            /** Designs */
+            designs: components["schemas"]["ScaledDesign"][];
+            /** Margin */
+            margin: number;
+        };
+        /**
+         * SessionOut
+         * @description Who is signed in. `csrf` goes back in the X-CSRFToken header of every change.
+         */
+        SessionOut: {
+            /** Csrf */
+            csrf: string;
+            /** Demo */
+            demo: boolean;
+            preferences: components["schemas"]["PreferencesOut"];
+            /** User */
+            user: string | null;
+        };
+        /**
+         * Setting
+         * @description Where the airframe lives: kept once, it bears on the materials of every part.
+         */
+        Setting: {
+            /**
+             * Coldest C
+             * @description Coldest at which it flies
+             * @default 15
+             */
+            coldest_C: number;
+            /**
+             * Damp
+             * @description Kept dry, damp air or dew, rain and wet grass
+             * @default dry
+             * @enum {string}
+             */
+            damp: "dry" | "damp" | "wet";
+            /**
+             * Hottest C
+             * @description Hottest at which it flies
+             * @default 23
+             */
+            hottest_C: number;
+            /**
+             * Parked C
+             * @description Hottest where it lies, such as a parked car
+             * @default 30
+             */
+            parked_C: number;
+            /**
+             * Sun Months
+             * @description Months in the sun so far, or meant
+             * @default 0
+             */
+            sun_months: number;
+        };
+        /**
+         * Shakes
+         * @description First frequencies with the root held, and the speed at which it would twist away; cautions, no clearances.
+         */
+        Shakes: {
+            /** Caution */
+            caution: string;
+            divergence_m_s: components["schemas"]["Band"] | null;
+            edge_Hz: components["schemas"]["Band"];
+            flap_Hz: components["schemas"]["Band"];
+            reversal_m_s: components["schemas"]["Band"] | null;
+            twist_Hz: components["schemas"]["Band"];
+        };
+        /**
+         * Sheet
+         * @description A sheet for walls: solid, twin-wall, or a board faced on both sides. Moduli and strengths are those of the whole
+         *     thickness; `EI_*` bending stiffness and `shear_*` transverse shear stiffness per width. `core` is a foam's key.
+         */
+        Sheet: {
+            /** Ei Across N Mm */
+            EI_across_N_mm: number;
+            /** Ei Along N Mm */
+            EI_along_N_mm: number;
+            E_across_MPa: components["schemas"]["Range"];
+            E_along_MPa: components["schemas"]["Range"];
+            G_MPa: components["schemas"]["Range"];
+            areal_mass_g_m2: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            /**
+             * Build
+             * @enum {string}
+             */
+            build: "solid" | "twin_wall" | "faced";
+            compressive_across_MPa: components["schemas"]["Range"];
+            compressive_along_MPa: components["schemas"]["Range"];
+            /** Core */
+            core: string | null;
+            /** Core Thickness Mm */
+            core_thickness_mm: number | null;
+            facing: components["schemas"]["Facing"] | null;
+            /** Family */
+            family: string;
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Poisson */
+            poisson: number;
+            shear_MPa: components["schemas"]["Range"];
+            /** Shear Across N Mm */
+            shear_across_N_mm: number;
+            /** Shear Along N Mm */
+            shear_along_N_mm: number;
+            tensile_across_MPa: components["schemas"]["Range"];
+            tensile_along_MPa: components["schemas"]["Range"];
+            thickness_mm: components["schemas"]["Range"];
+            /** Wall Thickness Mm */
+            wall_thickness_mm: number | null;
+        };
+        /** SignIn */
+        SignIn: {
+            /** Password */
+            password: string;
+            /** Username */
+            username: string;
+        };
+        /**
+         * Size
+         * @description What a construction is made to. Of a fuselage the chords are its widths and the thicknesses its heights.
+         */
+        Size: {
+            /** Root Chord Mm */
+            root_chord_mm: number;
+            /** Root Thickness Mm */
+            root_thickness_mm: number;
+            /** Span Mm */
+            span_mm: number;
+            /** Tip Chord Mm */
+            tip_chord_mm: number;
+            /** Tip Thickness Mm */
+            tip_thickness_mm: number;
+        };
+        /**
+         * Skin
+         * @description A membrane bonded to the outside: tape, film, paper, mesh or cloth. `thickness_mm` carries the load;
+         *     `total_thickness_mm` and `areal_mass_g_m2` include adhesive or resin.
+         */
+        Skin: {
+            E_along_MPa: components["schemas"]["Range"];
+            G_MPa: components["schemas"]["Range"];
+            adhesive_shear_MPa: components["schemas"]["Range"] | null;
+            areal_mass_g_m2: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            compressive_strength_MPa: components["schemas"]["Range"] | null;
+            /** Family */
+            family: string;
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            peel_N_per_25mm: components["schemas"]["Range"];
+            shear_strength_MPa: components["schemas"]["Range"];
+            tensile_strength_MPa: components["schemas"]["Range"];
+            thickness_mm: components["schemas"]["Range"];
+            /** Total Thickness Mm */
+            total_thickness_mm: number;
+            /** Widths Mm */
+            widths_mm: number[];
+            /**
+             * Wrinkling Bond
+             * @enum {string}
+             */
+            wrinkling_bond: "yes" | "partial" | "no";
+            yield_MPa: components["schemas"]["Range"] | null;
+        };
+        /**
+         * Sleeve
+         * @description A tube over a bar, or a bar within a tube, glued to it along a stretch.
+         */
+        Sleeve: {
+            /**
+             * End Mm
+             * @description Place along the part from its root, mm
+             */
+            end_mm: number;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             */
+            start_mm: number;
+            /** Stock */
+            stock: string;
+        };
+        /**
+         * SnapResult
+         * @description What the part does when bent by hand until it parts, at its most loaded place; `direction` "up" presses the
+         *     upper face. `hangs_together` is the share of its strength that is left, 0 to 1; `reserve` whether what is left after
+         *     the first break would still carry the moment of this case there: a reserve, no capacity.
+         */
+        SnapResult: {
+            /** Direction */
+            direction: string;
+            /** First Break N Mm */
+            first_break_N_mm: number;
+            /** Hangs Together */
+            hangs_together: number;
+            /** Manner */
+            manner: string;
+            /** Reserve */
+            reserve: boolean;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
+         * Source
+         * @description Where the values of a material come from: low – typical – high, with grade and basis of the estimate.
+         */
+        Source: {
+            /** Basis */
+            basis: string;
+            /** Grade */
+            grade: string;
+            /** Material */
+            material: string;
+            /** Values */
+            values: string[];
+        };
+        /**
+         * Splice
+         * @description Where a bar is joined from two lengths that lie side by side over an overlap.
+         */
+        Splice: {
+            /**
+             * At Mm
+             * @description Place along the part from its root, mm
+             */
+            at_mm: number;
+            /**
+             * Overlap Mm
+             * @default 60
+             */
+            overlap_mm: number;
+        };
+        /**
+         * StrapCase
+         * @description Straps or elastic bands pulled round the edges of the part.
+         */
+        StrapCase: {
+            /**
+             * At Mm
+             * @description Place of the straps; null means at the root
+             */
+            at_mm?: number | null;
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Hard Strip Mm
+             * @description Length of a hard strip let into the edge
+             * @default 0
+             */
+            hard_strip_mm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Pull N
+             * @default 40
+             */
+            pull_N: number;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "strap";
+            /**
+             * Width Mm
+             * @description All straps side by side
+             * @default 12
+             */
+            width_mm: number;
+        };
+        /**
+         * Stretch
+         * @description Part of the span in which the same elements are present; its cuts change linearly between its ends.
+         */
+        Stretch: {
+            root_side: components["schemas"]["Cut"];
+            tip_side: components["schemas"]["Cut"];
+        };
+        /**
+         * StripLayer
+         * @description A strip of tape, cloth or paper along the part on one face or both.
+         */
+        StripLayer: {
+            /**
+             * Drop Mm
+             * @description How much further in each further ply ends than the one beneath
+             * @default 0
+             */
+            drop_mm: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /**
+             * End Width Mm
+             * @description Width at its end; null means the same all along
+             */
+            end_width_mm?: number | null;
+            /**
+             * Face
+             * @default both
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "both";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Plies
+             * @default 1
+             */
+            plies: number;
+            /**
+             * Root Percent
+             * @default 30
+             */
+            root_percent: number;
+            /**
+             * Skin
+             * @description A skin of the stockroom by its key, or a laminate
+             */
+            skin: string | components["schemas"]["Laminate"];
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /**
+             * Tip Percent
+             * @default 30
+             */
+            tip_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "strip";
+            /**
+             * Width Mm
+             * @default 25
+             */
+            width_mm: number;
+        };
+        /**
+         * Study
+         * @description A document as it stands in the page, one of its parts, and the load case that is looked at.
+         */
+        Study: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+        };
+        /**
+         * SuddenStopCase
+         * @description The nose strikes: everything outboard goes on forwards and bends the part edgewise.
+         */
+        SuddenStopCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 12
+             */
+            speed_m_s: number;
+            /**
+             * Stop Mm
+             * @default 60
+             */
+            stop_mm: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "sudden_stop";
+        };
+        /**
+         * SurfaceVariant
+         * @description A control surface of the same size, built in one way.
+         */
+        SurfaceVariant: {
+            arrives: components["schemas"]["Band"];
+            /** Best Horn Mm */
+            best_horn_mm: number;
+            grams: components["schemas"]["Band"];
+            holds: components["schemas"]["Band"];
+            /** Name */
+            name: string;
+            /** Sentence */
+            sentence: string;
+            twist_deg: components["schemas"]["Band"];
+        };
+        /**
+         * Symbol
+         * @description One number that goes into a formula.
+         */
+        Symbol: {
+            /** Meaning */
+            meaning: string;
+            /** Symbol */
+            symbol: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * TailLiftCase
+         * @description A tail that carries lift, up or down.
+         */
+        TailLiftCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Cl
+             * @default 0.7
+             */
+            cl: number;
+            /** Id */
+            id: string;
+            /**
+             * Lift
+             * @default schrenk
+             * @enum {string}
+             */
+            lift: "schrenk" | "elliptic";
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 16
+             */
+            speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tail_lift";
+            /**
+             * Way
+             * @default down
+             * @enum {string}
+             */
+            way: "up" | "down";
+        };
+        /**
+         * TailLoadCase
+         * @description The tail bends the fuselage: down-load, up-load, or side-load of the fin, which twists it as well.
+         */
+        TailLoadCase: {
+            /**
+             * Area Cm2
+             * @description Of the tail surface that pushes
+             * @default 250
+             */
+            area_cm2: number;
+            /**
+             * At Mm
+             * @description Place of the tail; null means the end
+             */
+            at_mm?: number | null;
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Cl
+             * @default 0.8
+             */
+            cl: number;
+            /**
+             * Height Mm
+             * @description Side force above the fuselage's axis
+             * @default 60
+             */
+            height_mm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 16
+             */
+            speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tail_load";
+            /**
+             * Way
+             * @default down
+             * @enum {string}
+             */
+            way: "down" | "up" | "side";
+        };
+        /**
+         * TargetResult
+         * @description A wanted range against the figure: "bend", "twist", "margin", "added" or "balance"; whether it is met at both
+         *     ends of the band, typically, or not, and on which side it lies if not.
+         */
+        TargetResult: {
+            /** Figure */
+            figure: string;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /**
+             * Met
+             * @enum {string}
+             */
+            met: "sure" | "typical" | "no";
+            /** Side */
+            side: ("under" | "over") | null;
+            value: components["schemas"]["Band"];
+        };
+        /**
+         * Targets
+         * @description What the builder wants of a part as a whole, whatever the case; what is null is left free.
+         */
+        Targets: {
+            /** @description Grams of all lines of the lay-up */
+            added_g?: components["schemas"]["Between"] | null;
+            /** @description The part's centre of mass, behind its root's leading edge */
+            balance_mm?: components["schemas"]["Between"] | null;
+            /** @description What it holds over what is asked, in the case that leaves least */
+            margin?: components["schemas"]["Between"] | null;
+        };
+        /**
+         * ThreePointCase
+         * @description Bench test: the part on two supports, a weight hung from the middle between them.
+         */
+        ThreePointCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * First Support Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            first_support_mm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /**
+             * Second Support Mm
+             * @description Place along the part from its root, mm
+             * @default 480
+             */
+            second_support_mm: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "three_point";
+            /**
+             * Weight G
+             * @default 1000
+             */
+            weight_g: number;
+        };
+        /**
+         * TipStrikeCase
+         * @description The leading edge hits a pole or the ground, and crushes as it is stopped.
+         */
+        TipStrikeCase: {
+            /**
+             * At Mm
+             * @description Place of the strike; null means 20 mm inside the tip
+             */
+            at_mm?: number | null;
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Contact Mm
+             * @description Length of leading edge that the pole touches
+             * @default 40
+             */
+            contact_mm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 10
+             */
+            speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tip_strike";
+        };
+        /**
+         * TipTwistCase
+         * @description Bench test: the root clamped, a couple turned at the tip, nose up.
+         */
+        TipTwistCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Couple N Mm
+             * @default 200
+             */
+            couple_N_mm: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tip_twist";
+        };
+        /**
+         * TipWeightCase
+         * @description Bench test: the root clamped, a weight hung from one place.
+         */
+        TipWeightCase: {
+            /**
+             * At Mm
+             * @description Place of the weight; null means the tip
+             */
+            at_mm?: number | null;
+            bend_mm?: components["schemas"]["Between"] | null;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Safety Factor
+             * @default 1
+             */
+            safety_factor: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tip_weight";
+            /**
+             * Weight G
+             * @default 200
+             */
+            weight_g: number;
+        };
+        /**
+         * Tolerance
+         * @description How far a dimension of a line may be off before 5 % is lost, mm (None: not within 60 mm), which way that is, and
+         *     what is lost first.
+         */
+        Tolerance: {
+            /** Costs */
+            costs: string;
+            /** Dimension */
+            dimension: string;
+            /** Line Id */
+            line_id: string;
+            /** Off Mm */
+            off_mm: number | null;
+            /** Way */
+            way: string;
+        };
+        /**
+         * TowCase
+         * @description A tow or a line launch: the line pulls the fuselage down against the lift.
+         */
+        TowCase: {
+            bend_mm?: components["schemas"]["Between"] | null;
+            /** Id */
+            id: string;
+            /**
+             * Lift
+             * @default schrenk
+             * @enum {string}
+             */
+            lift: "schrenk" | "elliptic";
+            /** Name */
+            name: string;
+            /**
+             * Pull N
+             * @default 30
+             */
+            pull_N: number;
+            /**
+             * Saddle Mm
+             * @description Half the width over which the fuselage holds the wing
+             * @default 25
+             */
+            saddle_mm: number;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 16
+             */
+            speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "tow";
+        };
+        /**
+         * TurnCase
+         * @description A steady turn at a bank angle.
+         */
+        TurnCase: {
+            /**
+             * Bank Deg
+             * @default 60
+             */
+            bank_deg: number;
+            bend_mm?: components["schemas"]["Between"] | null;
+            /** Id */
+            id: string;
+            /**
+             * Lift
+             * @default schrenk
+             * @enum {string}
+             */
+            lift: "schrenk" | "elliptic";
+            /** Name */
+            name: string;
+            /**
+             * Saddle Mm
+             * @description Half the width over which the fuselage holds the wing
+             * @default 25
+             */
+            saddle_mm: number;
+            /**
+             * Safety Factor
+             * @default 1.5
+             */
+            safety_factor: number;
+            /**
+             * Speed M S
+             * @default 14
+             */
+            speed_m_s: number;
+            /** @description Of its size, whichever way */
+            twist_deg?: components["schemas"]["Between"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "turn";
+        };
+        /**
+         * WallLayer
+         * @description A sheet as a wall: on faces and sides, or as an upright web or a level plate within the part.
+         *
+         *     On a foam core the faces lie outside the core; a hollow part's walls lie inside its outline. `root_percent` and
+         *     `tip_percent` place a web behind the nose and a level plate above the lower face.
+         */
+        WallLayer: {
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /**
+             * Face
+             * @default both
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "both" | "front" | "rear" | "sides" | "wrapped" | "web" | "level";
+            /**
+             * Grain
+             * @description Grain, flutes or paper fibre to the part
+             * @default along
+             * @enum {string}
+             */
+            grain: "along" | "across";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Paper
+             * @description Which paper of a faced board is left on
+             * @default both
+             * @enum {string}
+             */
+            paper: "both" | "outer" | "inner" | "none";
+            /**
+             * Plies
+             * @default 1
+             */
+            plies: number;
+            /**
+             * Root Percent
+             * @default 30
+             */
+            root_percent: number;
+            /** Sheet */
+            sheet: string;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /**
+             * Tip Percent
+             * @default 30
+             */
+            tip_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "wall";
+            /**
+             * Weighed G Per M2
+             * @description Own weighing of this very sheet; null takes the table's
+             */
+            weighed_g_per_m2?: number | null;
+        };
+        /**
+         * Wanted
+         * @description A construction, the size wanted, and the airframe that the part is for.
+         */
+        Wanted: {
+            /** All Up Mass G */
+            all_up_mass_g: number;
+            /** Key */
+            key: string;
+            size: components["schemas"]["Size"];
+            /** Top Speed M S */
+            top_speed_m_s: number;
+        };
+        /**
+         * Weathered
+         * @description What the setting leaves of a material's stiffness and strength, shares of the reference values.
+         */
+        Weathered: {
+            /** Material */
+            material: string;
+            stiffness: components["schemas"]["Band"];
+            strength: components["schemas"]["Band"];
+        };
+        /**
+         * Whole
+         * @description The bare structure of an airframe: its parts, their mass together, where they balance behind the datum, what is
+         *     left to the all-up mass for equipment, glue and paint; cost in credits and hours of hands.
+         */
+        Whole: {
+            balance_mm: components["schemas"]["Band"] | null;
+            /** Cost */
+            cost: number;
+            /** Hours */
+            hours: number;
+            /** Left G */
+            left_g: number | null;
+            /** Parts */
+            parts: components["schemas"]["PartMass"][];
+            structure_g: components["schemas"]["Band"] | null;
+            /** Warnings */
+            warnings: string[];
+            /** Weathered */
+            weathered: components["schemas"]["Weathered"][];
+        };
+        /**
+         * WishIn
+         * @description What a part is to be: see `fletcher.core.choosing.Wish`.
+         */
+        WishIn: {
+            /** All Up Mass G */
+            all_up_mass_g: number;
+            /** At Hand */
+            at_hand: string[];
+            /** Hours */
+            hours?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wing" | "tail" | "surface" | "fuselage" | "plank";
+            /** Root Chord Mm */
+            root_chord_mm: number;
+            /** Span Mm */
+            span_mm: number;
+            /** Tip Chord Mm */
+            tip_chord_mm: number;
+            /** Tools */
+            tools: ("iron" | "hot_wire" | "resin" | "vacuum")[];
+            /** Top Speed M S */
+            top_speed_m_s: number;
+        };
+        /**
+         * WordOut
+         * @description A word of the trade, explained.
+         */
+        WordOut: {
+            /** Key */
+            key: string;
+            /** More */
+            more: string;
+            /** Plain */
+            plain: string;
+            /** Term */
+            term: string;
+        };
+        /**
+         * Working
+         * @description The working behind one figure: "mass", "added", "bend", "twist", "shares", "section", "snap", "control",
+         *     "balance", "cost", "hours", "holds" for the first failure and "holds.2" onwards for the next ones, "flap_Hz" and the
+         *     like for what shakes.
+         */
+        Working: {
+            /** Assumptions */
+            assumptions: string[];
+            /** Explanation */
+            explanation: string;
+            /** Figure */
+            figure: string;
+            /** Formula */
+            formula: string;
+            /** Formula Id */
+            formula_id: string;
+            /** Symbols */
+            symbols: components["schemas"]["Symbol"][];
+            /** Title */
+            title: string;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  fletcher_server_airframes_api_read_aerofoil: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CoordinateFile"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AerofoilOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_read_shelf: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AirframeOut"][];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_add_airframe: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Airframe"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AirframeOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_read_airframe: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        airframe_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AirframeOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_save_airframe: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        airframe_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Change"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AirframeOut"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AirframeOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_delete_airframe: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        airframe_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  fletcher_server_airframes_api_read_pins: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        airframe_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PinOut"][];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_add_pin: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        airframe_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PinIn"];
-      };
-    };
-    responses: {
-      /** @description Created */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PinOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_rename_pin: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        airframe_id: string;
-        pin_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PinNameIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PinOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_remove_pin: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        airframe_id: string;
-        pin_id: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description No Content */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-    };
-  };
-  fletcher_server_airframes_api_redo: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        airframe_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["From"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AirframeOut"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AirframeOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_read_history: {
-    parameters: {
-      query?: {
-        before?: number | null;
-      };
-      header?: never;
-      path: {
-        airframe_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["EntryOut"][];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_read_revision: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        airframe_id: string;
-        number: number;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["DocumentOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_undo: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        airframe_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["From"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AirframeOut"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AirframeOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_read_default_case: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CaseQuestion"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CaseOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_stockroom_api_read_case_kinds: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CaseKind"][];
-        };
-      };
-    };
-  };
-  fletcher_server_stockroom_api_read_catalogue: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["CatalogueOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_studies_read_choices: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["WishIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Choice"][];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_studies_read_comparison: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["CompareStudy"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Figures"][];
-        };
-      };
-    };
-  };
-  fletcher_server_stockroom_api_construct: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Wanted"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BuiltOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_stockroom_api_read_constructions: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ConstructionOut"][];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_read_estimate: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Question"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Estimate"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_studies_read_exactness: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Study"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Tolerance"][];
-        };
-      };
-    };
-  };
-  fletcher_server_stockroom_api_read_glossary: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WordOut"][];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_studies_read_match: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["MatchStudy"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Match"];
-        };
-      };
-    };
-  };
-  fletcher_server_accounts_api_save_preferences: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PreferencesOut"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PreferencesOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_studies_read_reach: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Study"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Reach"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_studies_read_scaling: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ScaleStudy"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Scaling"];
-        };
-      };
-    };
-  };
-  fletcher_server_accounts_api_read_session: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_accounts_api_sign_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SignIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionOut"];
-        };
-      };
-      /** @description Forbidden */
-      403: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Denied"];
-        };
-      };
-    };
-  };
-  fletcher_server_accounts_api_sign_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SessionOut"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_api_compare_surface_ways: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Study"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SurfaceVariant"][];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_studies_read_whole: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DocumentIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Whole"];
-        };
-      };
-    };
-  };
-  fletcher_server_airframes_studies_read_worth: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Study"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LineWorth"][];
-        };
-      };
-    };
-  };
+    fletcher_server_airframes_api_read_aerofoil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoordinateFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AerofoilOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_read_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_add_airframe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Airframe"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_read_airframe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_save_airframe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_delete_airframe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    fletcher_server_airframes_api_read_pins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_add_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_rename_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+                pin_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinNameIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_remove_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+                pin_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    fletcher_server_airframes_api_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["From"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_read_history: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_read_revision: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["From"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_read_default_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_stockroom_api_read_case_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseKind"][];
+                };
+            };
+        };
+    };
+    fletcher_server_stockroom_api_read_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choice"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_comparison: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Figures"][];
+                };
+            };
+        };
+    };
+    fletcher_server_stockroom_api_construct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuiltOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_stockroom_api_read_constructions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConstructionOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_read_estimate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Estimate"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_exactness: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tolerance"][];
+                };
+            };
+        };
+    };
+    fletcher_server_stockroom_api_read_glossary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Match"];
+                };
+            };
+        };
+    };
+    fletcher_server_accounts_api_save_preferences: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreferencesOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreferencesOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_reach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reach"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_scaling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scaling"];
+                };
+            };
+        };
+    };
+    fletcher_server_accounts_api_read_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_accounts_api_sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Denied"];
+                };
+            };
+        };
+    };
+    fletcher_server_accounts_api_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_api_compare_surface_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurfaceVariant"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_whole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Whole"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_worth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineWorth"][];
+                };
+            };
+        };
+    };
 }

@@ -48,7 +48,7 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
   const { document } = draft;
   const chosen = part.cases.find((c) => c.id === query.get("case")) ?? part.cases[0]!;
   const view = VIEWS.find(([key]) => key === query.get("view"))?.[0] ?? "sheet";
-  const { estimate, problems, reachable } = useEstimate(document, part.id, chosen.id);
+  const { estimate, problems, reachable, busy } = useEstimate(document, part.id, chosen.id);
   const [selected, setSelected] = useState<string | null>(null);
   const [panel, setPanel] = useState<string>("layup");
   const [figure, openWorking] = useState<string | null>(null);
@@ -231,7 +231,7 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
         )}
       </main>
 
-      <Verdict {...{ estimate, problems, openWorking }} against={differs} />
+      <Verdict {...{ estimate, problems, openWorking, busy }} against={differs} />
       {estimate && figure && (
         <WorkingDialog estimate={estimate} figure={figure} onClose={() => openWorking(null)} />
       )}

@@ -83,12 +83,19 @@ interface VerdictProps {
   estimate: Estimate | null;
   problems: Problem[];
   openWorking: (figure: string) => void;
+  busy: boolean;
   /** The variant whose differences are shown, if one is chosen. */
   against: { name: string; figures: Schemas["Figures"] } | null;
 }
 
 /** The verdict, ruled like the title block of a shop drawing. Always in sight. */
-export const Verdict = memo(function Verdict({ estimate, problems, openWorking, against }: VerdictProps) {
+export const Verdict = memo(function Verdict({
+  estimate,
+  problems,
+  openWorking,
+  busy,
+  against,
+}: VerdictProps) {
   if (!estimate)
     return (
       <footer className="col-span-full min-h-28 border-t border-ink p-4" aria-label="Verdict">
@@ -107,7 +114,8 @@ export const Verdict = memo(function Verdict({ estimate, problems, openWorking, 
   return (
     <footer
       aria-label="Verdict"
-      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-[1fr_1fr_1fr_1.35fr_1.1fr] min-[1100px]:grid-cols-[8.6rem_9.4rem_8.6rem_11.4rem_12.4rem_minmax(0,1fr)]"
+      aria-busy={busy}
+      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-[repeat(3,minmax(0,1fr))_minmax(0,1.3fr)_minmax(0,1.3fr)] min-[1100px]:grid-cols-[8.6rem_9.4rem_8.6rem_11.4rem_12.4rem_minmax(0,1fr)]"
     >
       {foamed ? (
         <Cell
@@ -198,7 +206,7 @@ export const Verdict = memo(function Verdict({ estimate, problems, openWorking, 
             {targetWords(target("balance")!)}
           </p>
         )}
-        <div className="flex gap-2.5 text-[0.8rem] text-soft">
+        <div className="flex flex-wrap gap-x-2.5 text-[0.8rem] text-soft">
           <button
             type="button"
             onClick={open("cost")}

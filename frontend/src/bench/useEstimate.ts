@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { api, problemsOf, type Airframe, type Estimate, type Problem } from "../api/client";
 
 export interface Answered {
@@ -6,6 +6,8 @@ export interface Answered {
   estimate: Estimate | null;
   problems: Problem[];
   reachable: boolean;
+  /** Whether a fuller or newer answer is on its way. */
+  busy: boolean;
 }
 
 interface Question {
@@ -13,6 +15,8 @@ interface Question {
   part_id: string;
   case_id: string;
   quick: boolean;
+  /** What was asked, in full: to know its answer by. */
+  text: string;
 }
 
 const REST_MS = 300;
@@ -22,7 +26,13 @@ const REST_MS = 300;
  * stand behind the bands (the typical values are the same); the full answer follows when they rest.
  */
 export function useEstimate(document: Airframe, part_id: string, case_id: string): Answered {
-  const [answered, setAnswered] = useState<Answered>({ estimate: null, problems: [], reachable: true });
+  const [answered, setAnswered] = useState<Omit<Answered, "busy"> & { to: string }>({
+    estimate: null,
+    problems: [],
+    reachable: true,
+    to: "",
+  });
+  const text = useMemo(() => JSON.stringify({ document, part_id, case_id }), [document, part_id, case_id]);
   const waiting = useRef<Question | null>(null);
   const asking = useRef(false);
   const last = useRef("");
@@ -44,9 +54,12 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
       asking.current = true;
       while (waiting.current) {
         const question = waiting.current;
+        const { document, part_id, case_id, quick } = question;
         waiting.current = null;
         try {
-          const { data, error } = await api.POST("/api/estimate", { body: question });
+          const { data, error } = await api.POST("/api/estimate", {
+            body: { document, part_id, case_id, quick },
+          });
           const told = data as Estimate | undefined;
           if (told)
             setAnswered((old) => ({
@@ -54,8 +67,15 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
               estimate: question.quick ? { ...told, snaps: old.estimate?.snaps ?? [] } : told,
               problems: [],
               reachable: true,
+              to: question.quick ? "" : question.text,
             }));
-          else setAnswered((old) => ({ ...old, problems: problemsOf(error), reachable: true }));
+          else
+            setAnswered((old) => ({
+              ...old,
+              problems: problemsOf(error),
+              reachable: true,
+              to: question.text,
+            }));
         } catch {
           setAnswered((old) => ({ ...old, reachable: false }));
           waiting.current ??= question;
@@ -67,8 +87,7 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
       asking.current = false;
     };
     // storing a draft hands back an equal document: nothing new to ask
-    const question = { document, part_id, case_id };
-    const text = JSON.stringify(question);
+    const question = { document, part_id, case_id, text };
     if (text === last.current) return;
     const first = last.current === "";
     last.current = text;
@@ -80,7 +99,7 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
       waiting.current = { ...question, quick: false };
       void ask();
     }, REST_MS);
-  }, [document, part_id, case_id]);
+  }, [document, part_id, case_id, text]);
 
-  return answered;
+  return { ...answered, busy: answered.to !== text };
 }
