@@ -115,7 +115,7 @@ export const Verdict = memo(function Verdict({
     <footer
       aria-label="Verdict"
       aria-busy={busy}
-      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-[repeat(3,minmax(0,1fr))_minmax(0,1.3fr)_minmax(0,1.3fr)] min-[1100px]:grid-cols-[8.6rem_9.4rem_8.6rem_11.4rem_12.4rem_minmax(0,1fr)]"
+      className="sticky bottom-0 z-10 col-span-full grid border-t border-ink bg-ground max-[1099px]:order-2 max-[1099px]:grid-cols-[repeat(3,minmax(0,1fr))_minmax(0,1.3fr)_minmax(0,1.3fr)] min-[1100px]:grid-cols-[7.8rem_8.6rem_8.4rem_11rem_11.8rem_minmax(0,1fr)]"
     >
       {foamed ? (
         <Cell
@@ -206,7 +206,7 @@ export const Verdict = memo(function Verdict({
             {targetWords(target("balance")!)}
           </p>
         )}
-        <div className="flex flex-wrap gap-x-2.5 text-[0.8rem] text-soft">
+        <div className="flex gap-x-2 text-[0.78rem] max-[1099px]:flex-wrap text-soft">
           <button
             type="button"
             onClick={open("cost")}
@@ -291,7 +291,7 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
       )}
       {estimate.snaps.some((s) => s.reserve) && (
         <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
-          Cracked it would still carry this load: a reserve for coming home, no strength to count on.
+          Cracked it would still carry this load: a reserve, no strength to count on.
         </p>
       )}
       {governing && governing.case_id !== estimate.case_id && (
