@@ -34,10 +34,10 @@ def test_a_trial_is_the_typical_part_of_the_estimate():
             assert (first.sentence, first.at_mm) == (told.first.sentence, told.first.at_mm)
 
 
-@pytest.mark.parametrize("count", [0, 40, 100])
+@pytest.mark.parametrize("count", [2, 40, 100])
 def test_fewer_samples_change_bands_and_never_the_typical_values(count):
     whole = estimate(WARDEN, "wing", "pull-up")
-    with samples(max(count, 2)):
+    with samples(count):
         few = estimate(WARDEN, "wing", "pull-up")
     assert few.holds.typ == whole.holds.typ
     assert few.deflection_mm.typ == whole.deflection_mm.typ
@@ -114,7 +114,7 @@ def test_a_tape_on_the_face_that_is_never_pulled_is_told_so():
         id="above", skin="office_tape_bopp", face="upper", width_mm=15, root_percent=70, tip_percent=70, start_mm=400
     )
     found = {w.line_id: w for w in worth(WARDEN, with_lines(tape), "pull-up")}
-    assert found["above"].remark is not None
+    assert "never pulled" in (found["above"].remark or "")
 
 
 def test_off_by_what_is_told_costs_a_twentieth_and_off_by_less_does_not():

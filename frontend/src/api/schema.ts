@@ -1988,8 +1988,6 @@ export interface components {
          *     times the present figure.
          */
         Limit: {
-            /** Caution */
-            caution: string;
             /** Gives */
             gives: string | null;
             /** In Case */

@@ -1,7 +1,7 @@
 """What a part costs and how long it takes: prices and minutes per line of its lay-up, from the tables of estimates.
 
-Prices are of the share of a stock unit that is used; minutes are hands on the work; waits are for glue, resin or paint
-and overlap one another, so that the longest counts once per stage.
+Prices are of the share of a stock unit that is used; minutes are hands on the work; waits are for glue or resin:
+those of one kind run side by side and count once, those of two kinds follow one another.
 """
 
 from __future__ import annotations

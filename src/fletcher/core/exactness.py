@@ -13,7 +13,7 @@ from functools import partial
 from fletcher.core.airframe import Airframe, BarLayer, CutLayer, Layer, Part, StripLayer, WallLayer
 from fletcher.core.assembly import line_span
 from fletcher.core.studies import Tolerance
-from fletcher.core.trial import Trial, possible, trial, with_line
+from fletcher.core.trial import possible, trial, with_line
 
 COSTS = 0.05
 """The loss that is asked about."""
@@ -23,14 +23,12 @@ _FAR_MM = 60.0
 
 @dataclass(frozen=True)
 class Dimension:
-    """A dimension of a line that a builder sets at the bench: `at` gives the changes of the line that move it by so
-    many mm, `ways` what moving it on and back is called."""
+    """A dimension of a line that a builder sets at the bench; `ways` is what moving it on and back is called."""
 
     line: Layer
     name: str
     ways: tuple[str, str]
     value_mm: float
-    most_mm: float
 
     def moved(self, part: Part, by_mm: float) -> dict[str, object]:
         """The fields of the line after a move."""
@@ -65,30 +63,19 @@ def dimensions(part: Part) -> Iterator[Dimension]:
             continue
         start, end = line_span(la, part)
         if isinstance(la, BarLayer) and la.place != "middle":
-            yield Dimension(la, "cover", ("deeper", "nearer the face"), la.cover_mm, _FAR_MM)
+            yield Dimension(la, "cover", ("deeper", "nearer the face"), la.cover_mm)
         placed = isinstance(la, BarLayer | StripLayer) or (isinstance(la, CutLayer) and la.width_mm is not None)
         if placed or (isinstance(la, WallLayer) and la.face in ("web", "level")):
             ways = ("higher", "lower") if _is_level(la) else ("further aft", "further forward")
-            yield Dimension(la, "place across", ways, 0.0, _FAR_MM)
+            yield Dimension(la, "place across", ways, 0.0)
         if isinstance(la, StripLayer) or (isinstance(la, CutLayer) and la.width_mm is not None):
-            yield Dimension(la, "width", ("wider", "narrower"), float(la.width_mm or 0), _FAR_MM)
+            yield Dimension(la, "width", ("wider", "narrower"), float(la.width_mm or 0))
         if isinstance(la, CutLayer) and la.depth_mm > 0 and la.face != "through":
-            yield Dimension(la, "depth", ("deeper", "shallower"), la.depth_mm, _FAR_MM)
+            yield Dimension(la, "depth", ("deeper", "shallower"), la.depth_mm)
         if start > 0:
-            yield Dimension(la, "start", ("further out", "further in"), start, _FAR_MM)
+            yield Dimension(la, "start", ("further out", "further in"), start)
         if end < part.span_mm:
-            yield Dimension(la, "end", ("further out", "further in"), end, _FAR_MM)
-
-
-def _losses(now: Trial, then: Trial, case_id: str) -> tuple[tuple[float, str], ...]:
-    """What a change loses: of the margin, of the stiffness in bending and in twist, as shares."""
-    a, b = now.of(case_id), then.of(case_id)
-    out = [(1 - then.governs.margin / now.governs.margin, "holds less")]
-    if a.bend_mm > 1e-6:
-        out.append((b.bend_mm / a.bend_mm - 1, "bends more"))
-    # of a twist that is next to nothing a twentieth is nothing
-    out.append(((b.twist_deg - a.twist_deg) / max(a.twist_deg, 1.0), "twists more"))
-    return tuple(out)
+            yield Dimension(la, "end", ("further out", "further in"), end)
 
 
 def exactness(airframe: Airframe, part: Part, case_id: str) -> list[Tolerance]:
@@ -103,7 +90,7 @@ def exactness(airframe: Airframe, part: Part, case_id: str) -> list[Tolerance]:
         except ValueError:
             return None
         other = with_line(part, dim.line.id, **changes)
-        return max(_losses(now, trial(airframe, other), case_id)) if possible(other) else None
+        return max(now.losses(trial(airframe, other), case_id)) if possible(other) else None
 
     found = []
     for dim in dimensions(part):

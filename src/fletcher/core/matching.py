@@ -8,7 +8,7 @@ from fletcher.core.airframe import Airframe, Layer, Part, StripLayer
 from fletcher.core.ladders import steps, widened
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.studies import Match
-from fletcher.core.trial import Trial, possible, trial
+from fletcher.core.trial import Trial, possible, trial, with_layer
 
 Figure = Literal["mass", "bend", "twist"]
 _CLOSE = 0.01
@@ -58,7 +58,7 @@ def match(airframe: Airframe, part: Part, case_id: str, line_id: str, figure: Fi
 
 def _with(part: Part, layer: Layer) -> Part | None:
     """The part with a line replaced, if it could be built."""
-    other = part.model_copy(update={"layers": tuple(layer if la.id == layer.id else la for la in part.layers)})
+    other = with_layer(part, layer)
     return other if possible(other) else None
 
 

@@ -84,17 +84,14 @@ def _root(tried: Tried) -> _Root | None:
     return _Root(k, k * down, k * up, verdict)
 
 
-def _limit(name: str, unit: str, now: float, root: _Root | None, caution: str) -> Limit:
+def _limit(name: str, unit: str, now: float, root: _Root | None) -> Limit:
     if root is None:
-        return Limit(name=name, unit=unit, now=now, most=None, gives=None, in_case=None, caution=caution)
+        return Limit(name=name, unit=unit, now=now, most=None, gives=None, in_case=None)
     most = Band(typ=now * root.at, low=now * root.low, high=now * root.high, causes=root.verdict.holds.causes)
     return Limit(
         name=name, unit=unit, now=now, most=most, gives=words.out_at(root.verdict.sentence, root.verdict.at_mm),
-        in_case=root.verdict.name, caution=caution,
+        in_case=root.verdict.name,
     )  # fmt: skip
-
-
-_NO_CLEARANCE = "A caution, no clearance: flutter is not computed, and only a load test of the finished part tells."
 
 
 def reach(airframe: Airframe, part: Part) -> Reach:
@@ -104,7 +101,7 @@ def reach(airframe: Airframe, part: Part) -> Reach:
     flies = part.kind in ("wing", "tail", "surface", "fuselage")
     if flies and any(not isinstance(c, cases.ThreePointCase | cases.TipWeightCase) for c in part.cases):
         heavier = _root(lambda k, banded: _verdicts(*_heavier(airframe, part, k), banded))
-        limits.append(_limit("All-up mass", "g", airframe.all_up_mass_g, heavier, _NO_CLEARANCE))
+        limits.append(_limit("All-up mass", "g", airframe.all_up_mass_g, heavier))
     fast = [c for c in part.cases if hasattr(c, "speed_m_s")]
     if fast:
         limits.append(_fastest(p, airframe, part, fast))
@@ -117,7 +114,6 @@ def reach(airframe: Airframe, part: Part) -> Reach:
             Limit(
                 name=f"{v.name}: {m.name}", unit=m.unit, now=m.value, most=most,
                 gives=words.out_at(v.sentence, v.at_mm), in_case=v.name,
-                caution="With the factor asked for kept in hand.",
             )
         )  # fmt: skip
     return Reach(limits=limits, needs=_needs(airframe, part))
@@ -143,7 +139,7 @@ def _fastest(p: Prepared, airframe: Airframe, part: Part, fast: list[cases.Case]
         return _verdicts(airframe, part.model_copy(update={"cases": quicker}), banded)
 
     now = max(c.speed_m_s for c in fast)  # type: ignore[union-attr]
-    limit = _limit("Speed of its cases", "m/s", now, _root(at), _NO_CLEARANCE)
+    limit = _limit("Speed of its cases", "m/s", now, _root(at))
     for name, speeds in (
         ("It twists away (divergence)", p.shaking.divergence),
         ("Control reverses", p.shaking.reversal),

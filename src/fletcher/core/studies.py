@@ -56,7 +56,6 @@ class Limit(Result):
     most: Band | None
     gives: str | None
     in_case: str | None
-    caution: str
 
 
 class Need(Result):

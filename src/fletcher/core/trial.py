@@ -1,6 +1,7 @@
 """Trials: what a part does with typical material values alone, so that hundreds of what-ifs can be told in a moment.
 
-A trial costs a tenth of an estimate with its bands; whoever shows one says so, and shows an estimate for what is kept.
+A trial costs about a third of an estimate with its bands; whoever shows one says so, and shows an estimate for what is
+kept.
 """
 
 from __future__ import annotations
@@ -10,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from fletcher.core import words
-from fletcher.core.airframe import Airframe, Part
+from fletcher.core.airframe import Airframe, Layer, Part
 from fletcher.core.cases import Case
 from fletcher.core.checks import check_part
 from fletcher.core.estimate import Analysis, prepared_for, under_all
@@ -62,6 +63,16 @@ class Trial:
         """One of its cases."""
         return next(c for c in self.cases if c.case_id == case_id)
 
+    def losses(self, then: Trial, case_id: str) -> tuple[tuple[float, str], ...]:
+        """What a change to `then` loses, as shares, each with its words: of the margin, and of the stiffness in bending
+        and in twist in a case. Of a twist below a degree a share says nothing: it counts against a degree."""
+        a, b = self.of(case_id), then.of(case_id)
+        out = [(1 - then.governs.margin / self.governs.margin, "holds less")]
+        if a.bend_mm > 1e-6:
+            out.append((b.bend_mm / a.bend_mm - 1, "bends more"))
+        out.append(((b.twist_deg - a.twist_deg) / max(a.twist_deg, 1.0), "twists more"))
+        return tuple(out)
+
 
 def _case_trial(a: Analysis) -> CaseTrial:
     elements = a.prepared.elements
@@ -107,6 +118,11 @@ def without(part: Part, line_id: str) -> Part:
     """The part with one line switched off."""
     layers = tuple(la.model_copy(update={"enabled": False}) if la.id == line_id else la for la in part.layers)
     return part.model_copy(update={"layers": layers})
+
+
+def with_layer(part: Part, layer: Layer) -> Part:
+    """The part with the line of the same id replaced; not checked."""
+    return part.model_copy(update={"layers": tuple(layer if la.id == layer.id else la for la in part.layers)})
 
 
 def with_line(part: Part, line_id: str, **changes: object) -> Part:

@@ -15,7 +15,7 @@ from fletcher.core.estimate import Prepared, prepared_for
 from fletcher.core.evidence import samples
 from fletcher.core.ladders import lighter, widened
 from fletcher.core.studies import LineChange, LineWorth
-from fletcher.core.trial import CaseTrial, Trial, possible, trial, with_line, without
+from fletcher.core.trial import CaseTrial, Trial, possible, trial, with_layer, without
 
 _NOTHING = 0.01
 """Below this share of margin, bend and twist a line is said to give nothing."""
@@ -32,8 +32,7 @@ def _change(now: Trial, then: Trial, case_id: str, says: str, layer: Layer | Non
 
     margin = over(then.governs.margin, now.governs.margin)
     saved = now.mass_g - then.mass_g
-    # of a twist below a degree a share says nothing
-    worst = max(1 - margin, over(b.bend_mm, a.bend_mm) - 1, (b.twist_deg - a.twist_deg) / max(a.twist_deg, 1.0), 0.0)
+    worst = max(0.0, *(share for share, _ in now.losses(then, case_id)))
     return LineChange(
         says=says,
         layer=layer,
@@ -75,15 +74,11 @@ def _least(airframe: Airframe, part: Part, layer: Layer, now: Trial) -> Iterator
         least, most = low, high
         while high - low > 0.02 * most:
             middle = 0.5 * (low + high)
-            other = _with(part, made(middle))
+            other = with_layer(part, made(middle))
             enough = possible(other) and trial(airframe, other).governs.margin >= 1
             low, high = (low, middle) if enough else (middle, high)
         if least < high < 0.97 * most:
             yield made(high), says.format(high)
-
-
-def _with(part: Part, layer: Layer) -> Part:
-    return with_line(part, layer.id, **{n: getattr(layer, n) for n in type(layer).model_fields})
 
 
 def worth(airframe: Airframe, part: Part, case_id: str) -> list[LineWorth]:
@@ -98,7 +93,7 @@ def worth(airframe: Airframe, part: Part, case_id: str) -> list[LineWorth]:
         gone = _change(now, trial(airframe, bare), case_id, "without it", None) if possible(bare) else None
         less = []
         for changed, says in (*lighter(layer), *_shorter(layer, part), *_least(airframe, part, layer, now)):
-            other = _with(part, changed)
+            other = with_layer(part, changed)
             if possible(other):
                 change = _change(now, trial(airframe, other), case_id, says, changed)
                 if change.grams < -1e-3:
