@@ -6,7 +6,7 @@ import { plain, show, type Quantity } from "../shared/units";
 import { lineName } from "./edits";
 import { ScaleForm } from "./ScaleForm";
 import type { Subject } from "./useStudy";
-import type { Pins } from "./usePins";
+import { figuresOf, type Figures, type Pins } from "./usePins";
 
 interface Props {
   subject: Subject;
@@ -26,6 +26,9 @@ const FIGURES: { value: Figure; label: string; quantity: Quantity }[] = [
   { value: "twist", label: "same stiffness in twist", quantity: "angle" },
 ];
 
+const read = (f: Figures, figure: Figure) =>
+  ({ mass: f.mass_g.typ, bend: f.bend_mm.typ, twist: Math.abs(f.twist_deg?.typ ?? 0) })[figure];
+
 /** Like with like: one line scaled until it matches; and the same design at another span. */
 export function LikeView(props: Props) {
   const { subject, part, catalogue, estimate, pins, take } = props;
@@ -38,16 +41,11 @@ export function LikeView(props: Props) {
   const [trouble, setTrouble] = useState("");
   const [asking, setAsking] = useState(false);
   const kind = FIGURES.find((f) => f.value === figure)!;
-  const present = {
-    mass: estimate.mass_g.typ,
-    bend: estimate.deflection_mm.typ,
-    twist: Math.abs(estimate.twist_deg?.typ ?? 0),
-  };
   const pinned = pins.pins.find((p) => String(p.id) === like);
   const other = pinned && pins.figures.get(pinned.id);
   const wanted = other
-    ? { mass: other.mass_g.typ, bend: other.bend_mm.typ, twist: Math.abs(other.twist_deg?.typ ?? 0) }[figure]
-    : (own ?? Math.round(100 * present[figure]) / 100);
+    ? read(other, figure)
+    : (own ?? Math.round(100 * read(figuresOf(estimate), figure)) / 100);
   const chosen = lines.find((l) => l.id === line) ?? lines[0];
   const ask = async () => {
     if (!chosen) return;

@@ -5,7 +5,7 @@ import { api, must, problemsOf, type Airframe, type Part, type Problem, type Sch
 import { withPart, problemAt } from "../bench/edits";
 import { NumberField } from "../shared/fields";
 import { freshId } from "../shared/ids";
-import { show } from "../shared/units";
+import { show, type Quantity } from "../shared/units";
 
 interface Props {
   document: Airframe;
@@ -15,6 +15,13 @@ interface Props {
   edit: (change: (d: Airframe) => Airframe) => void;
   flush: () => Promise<void>;
 }
+
+const PLACES: [keyof Part["place"], string, Quantity, number][] = [
+  ["x_mm", "behind", "length", 5],
+  ["y_mm", "out", "length", 5],
+  ["z_mm", "above", "length", 5],
+  ["dihedral_deg", "rises by", "angle", 1],
+];
 
 const HANDS: Record<Part["hand"], string> = {
   both: "two, mirrored",
@@ -52,37 +59,17 @@ export function PartsTable({ document, airframeId, problems, whole, edit, flush 
                   {mass ? `${mass.count > 1 ? `${mass.count} × ` : ""}${show(mass.grams.typ, "mass")}` : "–"}
                 </span>
               </div>
-              <NumberField
-                label="behind"
-                value={part.place.x_mm}
-                quantity="length"
-                step={5}
-                problem={at("x_mm")}
-                onChange={set("x_mm")}
-              />
-              <NumberField
-                label="out"
-                value={part.place.y_mm}
-                quantity="length"
-                step={5}
-                problem={at("y_mm")}
-                onChange={set("y_mm")}
-              />
-              <NumberField
-                label="above"
-                value={part.place.z_mm}
-                quantity="length"
-                step={5}
-                problem={at("z_mm")}
-                onChange={set("z_mm")}
-              />
-              <NumberField
-                label="rises by"
-                value={part.place.dihedral_deg}
-                quantity="angle"
-                problem={at("dihedral_deg")}
-                onChange={set("dihedral_deg")}
-              />
+              {PLACES.map(([key, label, quantity, step]) => (
+                <NumberField
+                  key={key}
+                  label={label}
+                  value={part.place[key]}
+                  quantity={quantity}
+                  step={step}
+                  problem={at(key)}
+                  onChange={set(key)}
+                />
+              ))}
               <label className="grid gap-1">
                 <span className="label-type text-[0.85rem]">how many</span>
                 <select
