@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from fletcher.core.airframe import Airframe, Part, RectangleSection
+from fletcher.core.airframe import Airframe, Part
 from fletcher.core.cases import PullUpCase, ThreePointCase
 from fletcher.core.checks import read
 from fletcher.core.estimate import Analysis, analyse
 from fletcher.core.materials import Bar, Catalogue, Foam, Range, Skin
+from fletcher.core.shapes import RectangleSection
 from fletcher.core.tables import reference
 
 

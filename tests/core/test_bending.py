@@ -6,8 +6,9 @@ import numpy as np
 import pytest
 
 from fletcher.core.airframe import BarLayer, FilmLayer
-from fletcher.core.bending import fibres_of, snap
+from fletcher.core.bending import snap
 from fletcher.core.demo import demo_airframes
+from fletcher.core.fibres import fibres_of
 from fletcher.core.report import estimate
 from fletcher.core.tables import reference
 from tests.core.factories import catalogue, foam, plank, run

@@ -9,9 +9,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fletcher.core.airframe import BarLayer, FilmLayer, FourDigitSection, StripLayer
+from fletcher.core.airframe import BarLayer, FilmLayer, StripLayer
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.report import estimate
+from fletcher.core.shapes import FourDigitSection
 from fletcher.core.tables import reference
 from tests.core.factories import PULL_UP, plank, run
 

@@ -10,12 +10,13 @@ from sectionproperties.analysis import Section
 from sectionproperties.pre import Geometry, Material
 from shapely import Polygon, box
 
-from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, FourDigitSection, WallLayer
+from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, WallLayer
 from fletcher.core.cases import TipTwistCase, TipWeightCase
 from fletcher.core.evidence import WARPING_HELD
 from fletcher.core.network import held_stiffness, section_network
 from fletcher.core.outline import FourDigit, faces
 from fletcher.core.plates import plate_of
+from fletcher.core.shapes import FourDigitSection
 from fletcher.core.tables import reference
 from tests.core.factories import catalogue, exact, foam, plank, run
 

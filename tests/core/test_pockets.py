@@ -8,11 +8,12 @@ from sectionproperties.analysis import Section
 from sectionproperties.pre import Geometry, Material
 from shapely import Polygon, box
 
-from fletcher.core.airframe import Airframe, BarLayer, CutLayer, EllipseSection, FilmLayer
+from fletcher.core.airframe import Airframe, BarLayer, CutLayer, FilmLayer
 from fletcher.core.cases import TipWeightCase
 from fletcher.core.checks import read
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.sections import principal_angle
+from fletcher.core.shapes import EllipseSection
 from fletcher.core.strength import notch_factor
 from fletcher.core.tables import reference
 from tests.core.factories import catalogue, foam, plank, run

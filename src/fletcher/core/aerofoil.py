@@ -13,9 +13,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core.airframe import PointsSection
 from fletcher.core.outline import Array
 from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.core.shapes import PointsSection
 
 MAX_BYTES = 100_000
 _LEAST = 5

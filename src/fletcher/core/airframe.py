@@ -10,57 +10,17 @@ from typing import Annotated, Any, Final, Literal
 
 from pydantic import Field, model_validator
 
-from fletcher.core.cases import PRINTABLE, Along, Between, Case, Document, Id, Name
+from fletcher.core.cases import PRINTABLE, Along, Between, Case, Document, Id, Key, Name, Percent
+from fletcher.core.shapes import Section
 
 FORMAT: Final = "fletcher-airframe"
-VERSION: Final = 3
-READS: Final = (1, 2, 3)
+VERSION: Final = 4
+READS: Final = (1, 2, 3, 4)
 """Versions that are read; older ones become the present one when loaded. Version 2 brought hollow parts of walls, cuts,
 cords, faced, sleeved, spliced and tapered bars, roots, control surfaces, and kinds of part and case besides wings.
-Version 3 brought places and hands of parts, targets, the setting of the airframe, and notes on lines."""
-
-
-Key = Annotated[str, Field(min_length=1, max_length=60)]
-Percent = Annotated[float, Field(ge=0, le=100)]
-
-
-class FourDigitSection(Document):
-    """Four-digit aerofoil: camber and its place in per cent of the chord; the thickness is the part's."""
-
-    shape: Literal["four_digit"] = "four_digit"
-    camber_percent: Annotated[float, Field(ge=0, le=9)] = 2.0
-    camber_position_percent: Annotated[float, Field(ge=10, le=90)] = 40.0
-
-
-class RectangleSection(Document):
-    """Plain rectangle: plate, plank or test piece."""
-
-    shape: Literal["rectangle"] = "rectangle"
-
-
-class EllipseSection(Document):
-    """An ellipse: a round or oval fuselage, a boom."""
-
-    shape: Literal["ellipse"] = "ellipse"
-
-
-Pair = Annotated[tuple[float, ...], Field(min_length=2, max_length=2)]
-Face = Annotated[
-    tuple[Pair, ...],
-    Field(min_length=5, max_length=400, description="Points (x, z) from nose to trailing edge, over the chord"),
-]
-
-
-class PointsSection(Document):
-    """An aerofoil given by points of its two faces. Its thickness is the part's; its camber goes with the chord."""
-
-    shape: Literal["points"] = "points"
-    name: Name = "Aerofoil from a file"
-    upper: Face
-    lower: Face
-
-
-Section = Annotated[FourDigitSection | RectangleSection | EllipseSection | PointsSection, Field(discriminator="shape")]
+Version 3 brought places and hands of parts, targets, the setting of the airframe, and notes on lines. Version 4 brought
+folded sections, fittings from stock, strains laid into skins, bars in flutes, outlines that are the finished ones, and
+control runs."""
 
 
 class LayerBase(Document):
@@ -115,6 +75,9 @@ class BarLayer(LayerBase):
     joiner: Annotated[
         bool, Field(description="Removable: slides in the foam and holds by bearing on it from the root to its end")
     ] = False
+    in_flute: Annotated[
+        bool, Field(description="Pushed through a flute of the twin-wall sheet on that face: no slot, no cover")
+    ] = False
     sleeve: Sleeve | None = None
     splices: Annotated[tuple[Splice, ...], Field(max_length=4)] = ()
 
@@ -152,6 +115,14 @@ class StripLayer(LayerBase):
     drop_mm: Annotated[
         float, Field(ge=0, le=2000, description="How much further in each further ply ends than the one beneath")
     ] = 0.0
+    shrink_percent: Annotated[
+        float | None,
+        Field(ge=-2, le=5, description="By how much it is shorter than its bed once it holds; null takes the table's"),
+    ] = None
+    laid: Annotated[
+        Literal["together", "upper_first", "lower_first"],
+        Field(description="Of a skin on both faces: shrunk or pulled at once, or one face after the other"),
+    ] = "together"
 
 
 class FilmLayer(LayerBase):
@@ -165,6 +136,14 @@ class FilmLayer(LayerBase):
         float | None, Field(ge=5, le=2000, description="Laid in strips of this width; null means in one piece")
     ] = None
     overlap_mm: Annotated[float, Field(ge=0, le=500, description="By which the strips lie over one another")] = 0.0
+    shrink_percent: Annotated[
+        float | None,
+        Field(ge=-2, le=5, description="By how much it is shorter than its bed once it holds; null takes the table's"),
+    ] = None
+    laid: Annotated[
+        Literal["together", "upper_first", "lower_first"],
+        Field(description="Of a skin on both faces: shrunk or pulled at once, or one face after the other"),
+    ] = "together"
 
 
 class WallLayer(LayerBase):
@@ -186,6 +165,10 @@ class WallLayer(LayerBase):
     paper: Annotated[
         Literal["both", "outer", "inner", "none"], Field(description="Which paper of a faced board is left on")
     ] = "both"
+    formed: Annotated[
+        Literal["plain", "rolled", "scored", "creased", "warm"],
+        Field(description="How the sheet is brought to a curve: as it is, rolled first, scored, creased, warmed"),
+    ] = "plain"
     weighed_g_per_m2: Annotated[
         float | None,
         Field(gt=0, le=20_000, description="Own weighing of this very sheet; null takes the table's"),
@@ -207,6 +190,21 @@ class CutLayer(LayerBase):
     corner_radius_mm: Annotated[float, Field(ge=0, le=200)] = 2.0
 
 
+class FittingLayer(LayerBase):
+    """Something from stock that the part carries: servo, battery, lead, bracket. It weighs where it sits, and it may
+    lie in a pocket of its own size. `end_mm` null: as long as the thing itself, or to the end for leads and tubes."""
+
+    type: Literal["fitting"] = "fitting"
+    stock: Key
+    face: Literal["upper", "lower", "through", "inside"] = "lower"
+    root_percent: Percent = 40.0
+    tip_percent: Percent = 40.0
+    pocket: Annotated[bool, Field(description="Let into the foam; else it sits on the face")] = True
+    upright: Annotated[bool, Field(description="Stands on its narrow side")] = False
+    clearance_mm: Annotated[float, Field(ge=0, le=20, description="Air on every side of it")] = 0.5
+    weighed_g: Annotated[float | None, Field(gt=0, le=20_000, description="Own weighing")] = None
+
+
 class CordLayer(LayerBase):
     """A cord let into the front or rear edge, which carries pull and no push."""
 
@@ -215,7 +213,9 @@ class CordLayer(LayerBase):
     face: Literal["front", "rear", "both"] = "both"
 
 
-Layer = Annotated[BarLayer | StripLayer | FilmLayer | WallLayer | CutLayer | CordLayer, Field(discriminator="type")]
+Layer = Annotated[
+    BarLayer | StripLayer | FilmLayer | WallLayer | CutLayer | CordLayer | FittingLayer, Field(discriminator="type")
+]
 
 
 class HeldRoot(Document):
@@ -270,6 +270,12 @@ class Targets(Document):
     balance_mm: Annotated[
         Between | None, Field(description="The part's centre of mass, behind its root's leading edge")
     ] = None
+    toughness_mJ: Annotated[
+        Between | None, Field(description="Work to the first crack when bent by hand, the weaker way")
+    ] = None
+    bow_mm: Annotated[Between | None, Field(description="Of its size: by how much it bows when its skins have set")] = (
+        None
+    )
 
 
 class Part(Document):
@@ -288,6 +294,10 @@ class Part(Document):
     root_thickness_mm: Annotated[float, Field(ge=0.5, le=400)]
     tip_thickness_mm: Annotated[float, Field(ge=0.5, le=400)]
     section: Section
+    outline: Annotated[
+        Literal["core", "finished"],
+        Field(description="What chords and thicknesses measure: the bare core, or the part when all is on it"),
+    ] = "core"
     foam: Annotated[Key | None, Field(description="Its core; null is a hollow part made of walls and skins")]
     root: Annotated[Root, Field(description="How its root is held")] = HeldRoot()
     control: Annotated[
@@ -324,10 +334,10 @@ class Setting(Document):
 
 
 class Airframe(Document):
-    """An airframe: its flying mass and its parts. This is the file format, version 3."""
+    """An airframe: its flying mass and its parts. This is the file format, version 4."""
 
     format: Literal["fletcher-airframe"] = FORMAT
-    version: Literal[3] = VERSION
+    version: Literal[4] = VERSION
     name: Name
     state: Literal["building", "flying", "broken"] = "building"
     top_speed_m_s: Annotated[float, Field(ge=1, le=120, description="Fastest speed it is meant to fly")] = 20.0
@@ -339,7 +349,7 @@ class Airframe(Document):
     @model_validator(mode="before")
     @classmethod
     def _migrated(cls, data: Any) -> Any:
-        """An older document is one of version 3 that uses none of what is new; its fuselages and test pieces are
+        """An older document is one of version 4 that uses none of what is new; its fuselages and test pieces are
         single."""
         if not isinstance(data, dict) or data.get("version") not in READS[:-1]:
             return data

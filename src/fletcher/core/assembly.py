@@ -13,25 +13,50 @@ from fletcher.core.airframe import (
     BarLayer,
     CordLayer,
     CutLayer,
-    EllipseSection,
     FilmLayer,
-    FourDigitSection,
+    FittingLayer,
     Layer,
     Part,
-    PointsSection,
     StripLayer,
     WallLayer,
 )
-from fletcher.core.elements import NOSE, TAIL, VOID, Edge, Elements, Hole, Membrane, PlacedBar, PlacedCord
+from fletcher.core.elements import (
+    NOSE,
+    TAIL,
+    VOID,
+    Edge,
+    Elements,
+    Hole,
+    Membrane,
+    PlacedBar,
+    PlacedCord,
+    PlacedFitting,
+)
 from fletcher.core.laminates import skin_of
-from fletcher.core.materials import Catalogue
-from fletcher.core.outline import Ellipse, FourDigit, Outline, Points, Rectangle
+from fletcher.core.materials import Catalogue, Range, Sheet
+from fletcher.core.outline import Ellipse, Folded, FourDigit, Outline, Points, Rectangle
 from fletcher.core.plates import plate_of
+from fletcher.core.shapes import EllipseSection, FoldedSection, FourDigitSection, PointsSection
+from fletcher.core.stackup import bare
 from fletcher.core.weighing import bar_of, sheet_of
 
 
-def outline_of(part: Part) -> Outline:
-    """The outline family of a part."""
+def outline_of(part: Part, catalogue: Catalogue) -> Outline:
+    """The outline family of a part; a folded one depends on its board."""
+    s = part.section
+    if isinstance(s, FoldedSection):
+        return Folded(
+            board_mm=catalogue.sheets[s.board].thickness_mm.typ,
+            front=s.spar_front_percent / 100,
+            rear=s.spar_rear_percent / 100,
+            nose=s.nose,
+            nose_mm=s.nose_mm,
+            nose_creases=s.nose_creases,
+            creases=tuple(sorted(s.creases_percent)),
+            rise=s.crease_rise_percent / 100,
+            tail_bevel_mm=s.tail_bevel_mm,
+            ratio=part.root_thickness_mm / part.root_chord_mm,
+        )
     if isinstance(part.section, FourDigitSection):
         return FourDigit(part.section.camber_percent / 100, part.section.camber_position_percent / 100)
     if isinstance(part.section, PointsSection):
@@ -40,8 +65,16 @@ def outline_of(part: Part) -> Outline:
 
 
 def line_span(layer: Layer, part: Part) -> tuple[float, float]:
-    """Start and end of a lay-up line, mm."""
+    """Start and end of a lay-up line, mm; of a fitting without an end see `fitting_span`."""
     return layer.start_mm, part.span_mm if layer.end_mm is None else layer.end_mm
+
+
+def fitting_span(layer: FittingLayer, part: Part, catalogue: Catalogue) -> tuple[float, float]:
+    """Start and end of something carried, with the air around it, mm."""
+    stock = catalogue.fittings[layer.stock]
+    if layer.end_mm is not None or stock.running:
+        return line_span(layer, part)
+    return layer.start_mm, layer.start_mm + stock.long_mm + (2 * layer.clearance_mm if layer.pocket else 0.0)
 
 
 _FACES = ("lower", "upper")
@@ -69,12 +102,15 @@ def _strip_widths(layer: StripLayer, part: Part) -> tuple[float, float]:
 
 
 def elements_of(part: Part, catalogue: Catalogue) -> Elements:
-    """Turn a checked part into elements. Lines that are switched off are left out."""
+    """Turn a checked part into elements. Lines that are switched off are left out. Where the outline is the finished
+    one, the core is what is left under its skins."""
+    part = bare(part, catalogue)
     membranes: list[Membrane] = []
     bars: list[PlacedBar] = []
     holes: list[Hole] = []
     cords: list[PlacedCord] = []
     openings: list[Hole] = []
+    fittings: list[PlacedFitting] = []
     beneath = dict.fromkeys(("upper", "lower", "front", "rear", "web", "level"), 0.0)
     hollow = part.foam is None
     for line, layer in enumerate(part.layers):
@@ -88,8 +124,14 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
                 cords.append(PlacedCord(line, catalogue.cords[layer.cord], face, start, end))
         elif isinstance(layer, WallLayer):
             membranes += _walls(layer, line, part, catalogue, beneath, hollow)
-        elif isinstance(layer, CutLayer):
-            hole = _hole(layer, line, part)
+        elif isinstance(layer, CutLayer | FittingLayer):
+            if isinstance(layer, FittingLayer):
+                fittings.append(_fitting(layer, line, part, catalogue))
+                if not layer.pocket:
+                    continue
+                hole = _pocket(layer, line, part, catalogue)
+            else:
+                hole = _hole(layer, line, part)
             membranes = [piece for m in membranes for piece in _parted(m, hole, part)]
             openings.append(hole)
             if hole.depth_mm > 0 and not hollow:
@@ -108,14 +150,17 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
     membranes = [_between_caps(m, bars) if m.face == "web" else m for m in membranes]
     foam = VOID if part.foam is None else catalogue.foams[part.foam]
     return Elements(
-        part, outline_of(part), foam, tuple(membranes), tuple(bars), tuple(holes), tuple(cords), tuple(openings)
-    )
+        part, outline_of(part, catalogue), foam, tuple(membranes), tuple(bars), tuple(holes), tuple(cords),
+        tuple(openings), tuple(fittings),
+    )  # fmt: skip
 
 
 def _bars(layer: BarLayer, line: int, part: Part, catalogue: Catalogue) -> Iterator[PlacedBar]:
     start, end = line_span(layer, part)
     for side in ("upper", "lower") if layer.place == "pair" else (layer.place,):
         sleeve = layer.sleeve
+        fluted = flutes_of(part, side, catalogue) if layer.in_flute else None
+        cover = None if fluted is None else fluted.wall_thickness_mm
         yield PlacedBar(
             line=line,
             stock=bar_of(layer, catalogue),
@@ -124,7 +169,7 @@ def _bars(layer: BarLayer, line: int, part: Part, catalogue: Catalogue) -> Itera
             end=end,
             root_fraction=layer.root_percent / 100,
             tip_fraction=layer.tip_percent / 100,
-            cover_mm=layer.cover_mm,
+            cover_mm=cover if cover is not None else layer.cover_mm,
             on_edge=layer.on_edge,
             joined_at_root=layer.joined_at_root,
             joiner=layer.joiner,
@@ -133,6 +178,45 @@ def _bars(layer: BarLayer, line: int, part: Part, catalogue: Catalogue) -> Itera
             sleeve_span=(sleeve.start_mm, sleeve.end_mm) if sleeve else (0.0, 0.0),
             splices=tuple((s.at_mm, s.overlap_mm) for s in layer.splices),
         )
+
+
+def flutes_of(part: Part, side: str, catalogue: Catalogue) -> Sheet | None:
+    """The twin-wall sheet on a face of a part, if there is one."""
+    for layer in part.layers:
+        if isinstance(layer, WallLayer) and layer.enabled and layer.face in (side, "both", "wrapped"):
+            sheet = catalogue.sheets.get(layer.sheet)
+            if sheet is not None and sheet.build == "twin_wall":
+                return sheet
+    return None
+
+
+def _fitting(layer: FittingLayer, line: int, part: Part, catalogue: Catalogue) -> PlacedFitting:
+    stock = catalogue.fittings[layer.stock]
+    start, end = fitting_span(layer, part, catalogue)
+    grams = stock.mass_g
+    if layer.weighed_g is not None:
+        grams = Range(0.98 * layer.weighed_g, layer.weighed_g, 1.02 * layer.weighed_g)
+    elif stock.running:
+        share = (end - start) / 1e3
+        grams = Range(grams.low * share, grams.typ * share, grams.high * share)
+    return PlacedFitting(line, stock, start, end, grams)
+
+
+def pocket_size(layer: FittingLayer, catalogue: Catalogue) -> tuple[float, float]:
+    """Width along the chord and depth of the pocket of a fitting, mm: its own size and the air around it."""
+    stock = catalogue.fittings[layer.stock]
+    across, deep = (stock.wide_mm, stock.high_mm) if layer.upright else (stock.high_mm, stock.wide_mm)
+    if stock.running:
+        across, deep = (stock.high_mm, stock.wide_mm) if layer.upright else (stock.wide_mm, stock.high_mm)
+    return across + 2 * layer.clearance_mm, deep + layer.clearance_mm
+
+
+def _pocket(layer: FittingLayer, line: int, part: Part, catalogue: Catalogue) -> Hole:
+    start, end = fitting_span(layer, part, catalogue)
+    width, depth = pocket_size(layer, catalogue)
+    root, tip = layer.root_percent / 100, layer.tip_percent / 100
+    front, rear = (Edge(root, tip, s * width / 2, s * width / 2) for s in (-1, 1))
+    return Hole(line, layer.face, front, rear, depth, start, end, 1.0)
 
 
 def _skins(

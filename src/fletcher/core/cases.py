@@ -17,6 +17,8 @@ Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+
 PRINTABLE = r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$"
 Name = Annotated[str, Field(min_length=1, max_length=80, pattern=PRINTABLE)]
 Along = Annotated[float, Field(ge=0, le=5000, description="Place along the part from its root, mm")]
+Key = Annotated[str, Field(min_length=1, max_length=60)]
+Percent = Annotated[float, Field(ge=0, le=100)]
 Speed = Annotated[float, Field(ge=1, le=120)]
 Lift = Literal["schrenk", "elliptic"]
 Saddle = Annotated[float, Field(ge=0, le=500, description="Half the width over which the fuselage holds the wing")]
@@ -175,6 +177,20 @@ class TailLiftCase(CaseBase):
     lift: Lift = "schrenk"
 
 
+class ControlRun(Document):
+    """What leads from servo to horn: a rod or wire, free between supports or in a tube."""
+
+    rod: Key
+    length_mm: Annotated[float, Field(ge=10, le=4000)] = 300.0
+    support_mm: Annotated[float, Field(ge=5, le=4000, description="Between supports or guides")] = 120.0
+    horn_arm_mm: Annotated[float, Field(ge=3, le=80)] = 12.0
+    servo_arm_mm: Annotated[float, Field(ge=3, le=80)] = 10.0
+    in_tube: Annotated[bool, Field(description="Slides in a tube that is held at the supports")] = False
+    bend_deg: Annotated[float, Field(ge=0, le=720, description="By how much it turns corners, all together")] = 0.0
+    bend_radius_mm: Annotated[float, Field(ge=5, le=2000, description="The tightest of them")] = 150.0
+    servo: Annotated[Key | None, Field(description="Servo from stock; null is left open")] = None
+
+
 class DeflectedCase(CaseBase):
     """A control surface held deflected in the air stream by its horn."""
 
@@ -184,6 +200,7 @@ class DeflectedCase(CaseBase):
     chord_percent: Annotated[float, Field(ge=5, le=100, description="Its chord over that of wing and surface")] = 25.0
     horn_mm: Annotated[Along | None, Field(description="Place of the horn; null means the middle")] = None
     hinges: Annotated[int, Field(ge=2, le=20)] = 3
+    run: Annotated[ControlRun | None, Field(description="Its control run; null takes one without give")] = None
 
 
 class TailLoadCase(CaseBase):

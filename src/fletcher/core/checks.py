@@ -21,17 +21,18 @@ from fletcher.core.airframe import (
     BarLayer,
     CordLayer,
     CutLayer,
-    EllipseSection,
+    FilmLayer,
+    FittingLayer,
     Part,
-    PointsSection,
-    RectangleSection,
     WallLayer,
 )
-from fletcher.core.assembly import elements_of, line_span
+from fletcher.core.assembly import elements_of, fitting_span, line_span
 from fletcher.core.defaults import SUITS
 from fletcher.core.fits import bars_fit, cuts_fit, hangs_together, line_fits
 from fletcher.core.materials import Catalogue
 from fletcher.core.problems import InvalidDocument, Problem, from_validation, shown
+from fletcher.core.shapes import EllipseSection, FoldedSection, PointsSection, RectangleSection
+from fletcher.core.stackup import bare
 from fletcher.core.tables import reference
 
 MAX_DOCUMENT_BYTES = 512_000
@@ -131,6 +132,10 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         yield from _known(part.foam, catalogue.foams, f"{path}.foam", "foam")
     if isinstance(part.section, PointsSection):
         yield from _points(part.section, f"{path}.section")
+    elif isinstance(part.section, FoldedSection):
+        yield from _folded(part, part.section, catalogue, path)
+    if part.outline == "finished" and part.foam is not None:
+        yield from _finished(part, catalogue, path)
     yield from _unique((layer.id for layer in part.layers), f"{path}.layers")
     yield from _unique((case.id for case in part.cases), f"{path}.cases")
     for end in ("root", "tip"):
@@ -170,6 +175,11 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
             yield from _weighed_sheet(layer, catalogue, here)
         elif isinstance(layer, CordLayer):
             yield from _known(layer.cord, catalogue.cords, f"{here}.cord", "cord")
+        elif isinstance(layer, FittingLayer):
+            unknown = list(_known(layer.stock, catalogue.fittings, f"{here}.stock", "fitting"))
+            if unknown:
+                yield from unknown
+                continue
         elif isinstance(layer, CutLayer):
             pass
         elif isinstance(layer.skin, str):
@@ -179,6 +189,8 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
             for n, ply in enumerate(layer.skin.plies):
                 yield from _known(ply.cloth, catalogue.cloths, f"{here}.skin.plies[{n}].cloth", "cloth")
         start, end_mm = line_span(layer, part)
+        if isinstance(layer, FittingLayer):
+            start, end_mm = fitting_span(layer, part, catalogue)
         if end_mm > part.span_mm + 1e-9:
             yield Problem(
                 path=f"{here}.end_mm",
@@ -194,9 +206,11 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         yield from line_fits(layer, part, catalogue, here)
     for i, case in enumerate(part.cases):
         yield from _case(case, part, f"{path}.cases[{i}]")
+        if isinstance(case, cases.DeflectedCase):
+            yield from _run(case, catalogue, f"{path}.cases[{i}]")
         yield from _between(case.bend_mm, f"{path}.cases[{i}].bend_mm")
         yield from _between(case.twist_deg, f"{path}.cases[{i}].twist_deg")
-    for name in ("margin", "added_g", "balance_mm"):
+    for name in ("margin", "added_g", "balance_mm", "toughness_mJ", "bow_mm"):
         yield from _between(getattr(part.targets, name), f"{path}.targets.{name}")
     if part.control is not None:
         c = part.control
@@ -266,6 +280,57 @@ def _weighed_sheet(layer: WallLayer, catalogue: Catalogue, path: str) -> Iterato
     if not low <= layer.weighed_g_per_m2 <= high:
         message = f"cannot be the weight of {sheet.name}: between {low:.3g} and {high:.3g} g per m²"
         yield Problem(path=f"{path}.weighed_g_per_m2", message=message, value=f"{layer.weighed_g_per_m2:g}")
+
+
+def _folded(part: Part, section: FoldedSection, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    """A folded board is hollow, its spar lies between nose and tail, and both skins leave room for the spar."""
+    here = f"{path}.section"
+    if section.board not in catalogue.sheets:
+        yield from _known(section.board, catalogue.sheets, f"{here}.board", "sheet")
+        return
+    if part.foam is not None:
+        yield Problem(path=f"{path}.foam", message="a folded board has no core: leave it out", value=part.foam)
+    if section.spar_rear_percent < section.spar_front_percent + 3:
+        least = section.spar_front_percent + 3
+        message = f"must lie behind the spar's front wall: at least {least:g} % of the chord"
+        yield Problem(path=f"{here}.spar_rear_percent", message=message, value=f"{section.spar_rear_percent:g}")
+    t = catalogue.sheets[section.board].thickness_mm.typ
+    for end in ("root", "tip"):
+        depth = getattr(part, f"{end}_thickness_mm")
+        if depth < 2 * t + 3:
+            message = f"leaves no room for a spar between two boards of {t:g} mm: at least {2 * t + 3:.3g} mm"
+            yield Problem(path=f"{path}.{end}_thickness_mm", message=message, value=f"{depth:g}")
+
+
+def _finished(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    """What lies on the core must leave some of it."""
+    if any(
+        (isinstance(la, WallLayer) and la.sheet not in catalogue.sheets)
+        or (isinstance(la, FilmLayer) and isinstance(la.skin, str) and la.skin not in catalogue.skins)
+        for la in part.layers
+    ):
+        return
+    core = bare(part, catalogue)
+    for name in ("root_thickness_mm", "tip_thickness_mm", "root_chord_mm", "tip_chord_mm"):
+        if getattr(core, name) < (1.0 if "thickness" in name else 5.0):
+            taken = getattr(part, name) - getattr(core, name)
+            message = f"is the finished one, and its skins take {taken:.3g} mm of it: too little is left for a core"
+            yield Problem(path=f"{path}.{name}", message=message, value=f"{getattr(part, name):g}")
+
+
+def _run(case: cases.DeflectedCase, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    """A control run of things that are in the stockroom."""
+    run = case.run
+    if run is None:
+        return
+    yield from _known(run.rod, catalogue.bars, f"{path}.run.rod", "bar")
+    if run.servo is not None:
+        yield from _known(run.servo, catalogue.fittings, f"{path}.run.servo", "fitting")
+        if run.servo in catalogue.fittings and catalogue.fittings[run.servo].torque_N_mm is None:
+            yield Problem(path=f"{path}.run.servo", message="is not a servo", value=repr(run.servo))
+    if run.support_mm > run.length_mm:
+        message = f"is more than the run's length: at most {run.length_mm:g} mm"
+        yield Problem(path=f"{path}.run.support_mm", message=message, value=f"{run.support_mm:g}")
 
 
 def _points(section: PointsSection, path: str) -> Iterator[Problem]:

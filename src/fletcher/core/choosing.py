@@ -6,11 +6,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from fletcher.core import words
-from fletcher.core.airframe import Airframe, Part, RectangleSection
+from fletcher.core.airframe import Airframe, Part
 from fletcher.core.checks import check_part
 from fletcher.core.constructions import CONSTRUCTIONS, Construction, Kind, Size
 from fletcher.core.effort import effort_of, prices
 from fletcher.core.report import estimate
+from fletcher.core.shapes import RectangleSection
 from fletcher.core.studies import Choice
 from fletcher.core.tables import reference
 

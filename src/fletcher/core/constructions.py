@@ -8,23 +8,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from fletcher.core.airframe import (
-    Airframe,
-    BarLayer,
-    CutLayer,
-    EllipseSection,
-    FilmLayer,
-    FourDigitSection,
-    Layer,
-    Part,
-    PointsSection,
-    RectangleSection,
-    Section,
-    StripLayer,
-    WallLayer,
-)
+from fletcher.core.airframe import Airframe, BarLayer, CutLayer, FilmLayer, Layer, Part, StripLayer, WallLayer
 from fletcher.core.cases import Case, Document, ThreePointCase
 from fletcher.core.defaults import default_case
+from fletcher.core.shapes import EllipseSection, FourDigitSection, PointsSection, RectangleSection, Section
 
 Kind = Literal["wing", "tail", "surface", "fuselage", "plank"]
 

@@ -11,20 +11,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 
-from fletcher.core.airframe import (
-    BarLayer,
-    CordLayer,
-    CutLayer,
-    FilmLayer,
-    Laminate,
-    Part,
-    RectangleSection,
-    StripLayer,
-)
+from fletcher.core.airframe import BarLayer, CordLayer, CutLayer, FilmLayer, FittingLayer, Laminate, Part, StripLayer
 from fletcher.core.airframe import WallLayer as Wall
 from fletcher.core.assembly import line_span
 from fletcher.core.evidence import Band
 from fletcher.core.materials import Catalogue, Range
+from fletcher.core.shapes import RectangleSection
 from fletcher.core.tables import reference, table_rows
 
 
@@ -193,6 +185,12 @@ def _lines(part: Part, catalogue: Catalogue) -> Iterator[Use | Step]:
             count = 2 if layer.face == "both" else 1
             yield Use(layer.cord, count * length)
             yield Step("cord", count * length / 1e3)
+        elif isinstance(layer, FittingLayer):
+            running = catalogue.fittings[layer.stock].running
+            yield Use(layer.stock, length if running else 1)
+            yield Step("fitting", 1)
+            if layer.pocket:
+                yield Step("cut", 1)
         elif isinstance(layer, CutLayer):
             yield Step("cut", 1)
 

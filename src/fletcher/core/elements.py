@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from fletcher.core.airframe import Part
-from fletcher.core.materials import Bar, Cord, Foam, Range, Skin
+from fletcher.core.materials import Bar, Cord, Fitting, Foam, Range, Skin
 from fletcher.core.outline import Array, Outline, faces
 from fletcher.core.plates import Plate
 
@@ -156,6 +156,17 @@ class PlacedCord:
 
 
 @dataclass(frozen=True)
+class PlacedFitting:
+    """Something carried between two places; `grams` of all of it."""
+
+    line: int
+    stock: Fitting
+    start: float
+    end: float
+    grams: Range
+
+
+@dataclass(frozen=True)
 class Elements:
     """Everything a part is made of, with its tapering geometry."""
 
@@ -168,6 +179,7 @@ class Elements:
     cords: tuple[PlacedCord, ...] = ()
     openings: tuple[Hole, ...] = ()
     """Every cut, also those that take skins only."""
+    fittings: tuple[PlacedFitting, ...] = ()
 
     @property
     def hollow(self) -> bool:
@@ -225,11 +237,12 @@ class Elements:
     def breaks(self) -> list[float]:
         """Places where an element starts or ends, with root and tip, ascending, mm."""
         ends = {0.0, self.part.span_mm}
-        things: tuple[Membrane | PlacedBar | Hole | PlacedCord, ...] = (
+        things: tuple[Membrane | PlacedBar | Hole | PlacedCord | PlacedFitting, ...] = (
             *self.membranes,
             *self.bars,
             *self.holes,
             *self.cords,
+            *self.fittings,
         )
         for thing in things:
             ends |= {thing.start, thing.end}

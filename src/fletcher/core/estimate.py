@@ -12,18 +12,29 @@ from fletcher.core import dynamics, loads
 from fletcher.core.airframe import Airframe, Part, Place, Setting, Targets
 from fletcher.core.assembly import elements_of
 from fletcher.core.beam import Bend, Mesh, Response, Tie, mesh, respond_all, tie
+from fletcher.core.bending import Snap
 from fletcher.core.body import Body, Loading
 from fletcher.core.buckling import panel_buckling
 from fletcher.core.cases import Case, NoseStrikeCase, TipStrikeCase
 from fletcher.core.cords import cord_modes, draw_cord, front_cords, pulled_edge
 from fletcher.core.drawing import stretches_of
 from fletcher.core.elements import Elements
-from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, SPLICE_SHEAR, WARPING_HELD, Inputs, draw_factor, drawn
+from fletcher.core.evidence import (
+    BUCKLING_FACTOR,
+    SLOT_WAVE,
+    SPLICE_SHEAR,
+    WARPING_HELD,
+    Inputs,
+    draw_factor,
+    drawn,
+    lognormal,
+    normals,
+)
 from fletcher.core.fuselage import PLATEAU
 from fletcher.core.lift import lift_slope
 from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Array
-from fletcher.core.results import CaseVerdict, SnapResult, Stretch
+from fletcher.core.results import CaseVerdict, Stretch, Warp
 from fletcher.core.root import root_give, root_modes
 from fletcher.core.sections import Draws, Geometry, Sums, bar_area_scale, draws_of, neutral_axis, outer_area, sums_of
 from fletcher.core.setting import catalogue_in
@@ -60,6 +71,10 @@ def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Arr
         on = (geometry.inside > cord.start) & (geometry.inside < cord.end)
         out[cord.line] += draw_cord(cord.stock).mass[:, None] * on
     out[-1] = draws.foam.density[:, None] * np.maximum(foam_area, 0.0)
+    for fitting in elements.fittings:
+        on = (geometry.inside > fitting.start) & (geometry.inside < fitting.end)
+        grams = lognormal(fitting.grams, normals("fitting/" + fitting.stock.key, 1)[0, : 1 + drawn()])
+        out[fitting.line] += grams[:, None] / (fitting.end - fitting.start) * on
     return out
 
 
@@ -97,10 +112,12 @@ class Prepared:
     """Rotation of the root per moment (S,), 1/(N·mm)."""
     stretches: list[Stretch]
     inputs: Inputs
-    snaps: dict[int, list[SnapResult]] = field(default_factory=dict)
+    snaps: dict[int, tuple[Snap, Snap]] = field(default_factory=dict)
     """What the part does when snapped at a station, filled when asked for."""
     verdicts: dict[tuple[Case, float], CaseVerdict] = field(default_factory=dict)
     """What each case says at an all-up mass, filled when asked for."""
+    warps: list[Warp | None] = field(default_factory=list)
+    """How it warps, filled when asked for."""
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from contextvars import ContextVar
+from copy import copy
 from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 from typing import Any, TypeVar
@@ -266,12 +267,27 @@ class Inputs:
     def __init__(self, named: Sequence[tuple[str, Array]]) -> None:
         unique = dict(named)
         self.names = list(unique)
+        self.drawn = drawn()
         draws = np.array(list(unique.values())).reshape(len(unique), -1)[:, 1:]
         if draws.size:
             draws = draws - draws.mean(1, keepdims=True)
         size = np.linalg.norm(draws, axis=1, keepdims=True)
         self.unit: Array = draws / np.where(size > 0, size, 1.0)
         self.alike: Array = self.unit @ self.unit.T
+
+    def first(self, count: int) -> Inputs:
+        """The same inputs with the first so many of their samples, the typical value counted."""
+        if count > self.drawn:
+            return self
+        kept = copy(self)
+        kept.drawn = count - 1
+        draws = self.unit[:, : count - 1]
+        if draws.size:
+            draws = draws - draws.mean(1, keepdims=True)
+        size = np.linalg.norm(draws, axis=1, keepdims=True)
+        kept.unit = draws / np.where(size > 0, size, 1.0)
+        kept.alike = kept.unit @ kept.unit.T
+        return kept
 
     def causes(self, samples: Array) -> tuple[str, ...]:
         """The one or two inputs with the largest squared correlation to `samples` (drawn(),), if above 8 %."""

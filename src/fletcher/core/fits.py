@@ -7,14 +7,15 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, Layer, Part, RectangleSection, StripLayer, WallLayer
-from fletcher.core.assembly import line_span
+from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, Layer, Part, StripLayer, WallLayer
+from fletcher.core.assembly import flutes_of, line_span
 from fletcher.core.elements import Elements, PlacedBar
 from fletcher.core.materials import Catalogue
 from fletcher.core.network import section_network
 from fletcher.core.outline import Array, faces
 from fletcher.core.problems import Problem
 from fletcher.core.sections import draws_of, geometry_of
+from fletcher.core.shapes import RectangleSection
 
 
 def line_fits(layer: Layer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
@@ -50,6 +51,8 @@ def _joined(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
             message = f"must lie on the bar with its overlap: between {start:g} and {end:g} mm"
             yield Problem(path=f"{path}.splices[{n}].at_mm", message=message, value=f"{splice.at_mm:g}")
     yield from _faced(layer, catalogue, path)
+    if layer.in_flute:
+        yield from _fluted(layer, part, catalogue, path)
     if layer.joiner and (layer.start_mm > 0 or layer.place == "pair"):
         field, value = ("start_mm", f"{layer.start_mm:g}") if layer.start_mm > 0 else ("place", layer.place)
         message = "a joiner is one bar that starts at the root: from 0, and not a pair"
@@ -189,6 +192,28 @@ def bars_fit(elements: Elements, path: str) -> Iterator[Problem]:
             return
 
 
+def _fluted(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    """A bar in a flute needs a twin-wall sheet on its face, with flutes along the part and room between its walls."""
+    bar = catalogue.bars.get(layer.stock)
+    sides = ("upper", "lower") if layer.place == "pair" else (layer.place,)
+    if layer.place == "middle" or bar is None:
+        yield Problem(path=f"{path}.place", message="lies in no face: a flute is in the upper or lower one")
+        return
+    for side in sides:
+        sheet = flutes_of(part, side, catalogue)
+        if sheet is None or sheet.wall_thickness_mm is None:
+            yield Problem(path=f"{path}.in_flute", message=f"needs twin-wall sheet on the {side} face")
+            continue
+        room = sheet.thickness_mm.typ - 2 * sheet.wall_thickness_mm
+        height = bar.size(layer.on_edge)[1]
+        if height > room + 1e-9:
+            message = f"does not go into a flute of {sheet.name}: at most {room:.3g} mm high, not {height:g} mm"
+            yield Problem(path=f"{path}.stock", message=message, value=bar.name)
+    across = [la for la in part.layers if isinstance(la, WallLayer) and la.enabled and la.grain == "across"]
+    if any(la.face in (*sides, "both", "wrapped") for la in across):
+        yield Problem(path=f"{path}.in_flute", message="needs flutes along the part: turn the sheet's grain")
+
+
 def _clash(elements: Elements, one: PlacedBar, other: PlacedBar, y: Array) -> float | None:
     """The first of the places y at which two bars are in the same place, or between which they cross; None if nowhere.
     Rods touch by their centres' distance, flats by both their sides."""
@@ -246,7 +271,9 @@ def cuts_fit(elements: Elements, path: str) -> Iterator[Problem]:
             if hole.face in ("upper", "lower", "inside") and hole.depth_mm > room - 0.5:
                 most = max(room - 0.5, 0.0)
                 message = f"goes through the part {y:.0f} mm out: at most {most:.3g} mm deep, or cut right through"
-                yield Problem(path=f"{here}.depth_mm", message=message, value=f"{hole.depth_mm:g}")
+                own = isinstance(elements.part.layers[hole.line], CutLayer)
+                field = "depth_mm" if own else "stock"
+                yield Problem(path=f"{here}.{field}", message=message, value=f"{hole.depth_mm:g}")
                 break
         for bar in elements.bars:
             a, b = max(bar.start, hole.start), min(bar.end, hole.end)

@@ -1,4 +1,5 @@
-"""Materials: foams, skins (membranes), bars, sheets, cloths, resins and cords, each with its ranges and provenance.
+"""Materials: foams, skins (membranes), bars, sheets, cloths, resins, cords, fittings and fasteners, with their ranges
+and provenance.
 
 `fletcher.core.tables` reads them from the reference tables.
 """
@@ -167,6 +168,37 @@ class Cord(Material):
     break_N: Range
 
 
+@dataclass(frozen=True)
+class Fitting(Material):
+    """Something that is carried: servo, battery, lead, bracket. A thing without a length is sold by the metre, and its
+    mass is then grams per metre; `torque_N_mm` is what a servo gives."""
+
+    long_mm: float
+    wide_mm: float
+    high_mm: float
+    mass_g: Range
+    torque_N_mm: Range | None
+
+    @property
+    def running(self) -> bool:
+        """Whether it runs along the part, such as a lead or a guide tube."""
+        return self.long_mm == 0
+
+
+@dataclass(frozen=True)
+class Fastener(Material):
+    """Something that holds and lets go: band, tie, bolt, nut, pin, magnet, peg, buffer. One piece holds `holds_N` in
+    use and lets go (slips, shears, breaks) at `lets_go_N`; under the first it gives by `give_mm`; it loses a share of
+    both every month."""
+
+    size_mm: float
+    holds_N: Range
+    lets_go_N: Range
+    give_mm: Range
+    ages_per_month: Range
+    mass_g: float
+
+
 BarShape = Literal["rod", "tube", "flat"]
 
 
@@ -244,3 +276,5 @@ class Catalogue:
     cloths: dict[str, Cloth]
     resins: dict[str, Resin]
     cords: dict[str, Cord]
+    fittings: dict[str, Fitting]
+    fasteners: dict[str, Fastener]

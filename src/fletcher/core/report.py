@@ -27,13 +27,16 @@ from fletcher.core.results import (
     ModeCurve,
     Shakes,
     SnapResult,
+    Toughness,
 )
 from fletcher.core.sections import principal_angle
 from fletcher.core.setting import setting_warnings
 from fletcher.core.shares import bending_shares, integral, strength_shares, torsion_shares
 from fletcher.core.sources import sources_of
 from fletcher.core.strength import Mode, at_stations
+from fletcher.core.toughness import toughness_of
 from fletcher.core.wanted import targets_of
+from fletcher.core.warp import warp_of
 from fletcher.core.workings import workings_of
 
 _QUIET = 0.01
@@ -90,37 +93,31 @@ def verdict_of(a: Analysis) -> CaseVerdict:
     )
 
 
-def _snaps(a: Analysis) -> list[SnapResult]:
+def _snaps(a: Analysis) -> tuple[list[SnapResult], list[Toughness]]:
     """Both ways of bending at the place where the case asks for most; a hollow part is not told in these words."""
     if a.prepared.elements.hollow:
-        return []
+        return [], []
     k = int(np.argmax(np.abs(a.asked[0])))
     known = a.prepared.snaps
     if k not in known:
         found = snap(a.prepared.elements, a.prepared.draws, a.prepared.geometry, k)
-        known[k] = [
-            SnapResult(
-                direction=s.direction,
-                manner=s.manner,
-                sentence=words.snap_sentence(s.manner, s.hangs_together),
-                first_break_N_mm=s.first_break_N_mm,
-                hangs_together=s.hangs_together,
-                reserve=False,
-            )
-            for s in found
-        ]
+        known[k] = found
     moment = float(a.loading.moment[0, k])
     way = "up" if moment > 0 else "down"
-    return [
-        s.model_copy(
-            update={
-                "reserve": s.direction == way
-                and s.manner == "cracks, hangs together"
-                and s.hangs_together * s.first_break_N_mm >= abs(moment) > 0
-            }
+    told = [
+        SnapResult(
+            direction=s.direction,
+            manner=s.manner,
+            sentence=words.snap_sentence(s.manner, s.hangs_together),
+            first_break_N_mm=s.first_break_N_mm,
+            hangs_together=s.hangs_together,
+            reserve=s.direction == way
+            and s.manner == "cracks, hangs together"
+            and s.hangs_together * s.first_break_N_mm >= abs(moment) > 0,
         )
         for s in known[k]
     ]
+    return told, toughness_of(a, k, known[k])
 
 
 def _lines(a: Analysis, first: Mode, inputs: Inputs) -> list[LineResult]:
@@ -292,7 +289,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
     bend = np.abs(a.deflection[:, k])
     told = told_modes(a)
     failures = failures_of(a, told, inputs)
-    snaps = [] if brief else _snaps(a)
+    snaps, tough = ([], []) if brief else _snaps(a)
     here = next(v for v in verdicts if v.case_id == case.id)
     measure = a.loading.measure
     least = min(verdicts, key=lambda v: v.holds.typ / v.asked)
@@ -302,6 +299,10 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
     added, deflection = band(total - grams[-1], inputs), band(bend, inputs)
     twist = band(np.degrees(a.twist[:, twist_at(a)]), inputs) if np.any(a.loading.torque) else None
     balance = band(centre_of_mass(p, part)[0], inputs)
+    warp = p.warps[0] if p.warps else warp_of(p)
+    if not p.warps:
+        p.warps.append(warp)
+    weaker = min((t.first_mJ for t in tough), key=lambda b: b.typ, default=None)
     effort = effort_of(part)
     shakes = _shakes(p, inputs, airframe) if part.kind in ("wing", "tail") else None
     beyond = words.beyond_of(
@@ -334,13 +335,15 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
         control=_control(a, inputs),
         cords=_cords(a, inputs),
         snaps=snaps,
+        toughness=tough,
+        warp=warp,
         lines=_lines(a, told[0], inputs),
         curves=_curves(a, case.safety_factor),
         modes=_mode_curves(a, told),
         balance_mm=balance,
         margin=margin,
         effort=EffortResult(cost=effort.cost, hours=effort.hours, ready_h=effort.ready_h, tools=effort.tools),
-        targets=targets_of(part, case, deflection, twist, margin, added, balance),
+        targets=targets_of(part, case, deflection, twist, margin, added, balance, weaker, warp),
         stretches=p.stretches,
         workings=[*workings_of(a, told, snaps), *ledger_of(a, effort)],
         sources=sources_of(a.prepared.elements),

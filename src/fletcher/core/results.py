@@ -126,6 +126,58 @@ class SnapResult(Result):
     reserve: bool
 
 
+class Toughness(Result):
+    """How tough a part is when bent by hand, one way ("up" presses the upper face), over a length of `over_mm`.
+
+    `first_mJ` is the work (N·mm) to the first crack, or to a fold of five depths if it folds before; `parts_mJ` the
+    work until it parts, None where it does not part within that fold. `radius_mm` and `angle_deg` (over 100 mm) are how
+    far it then is bent. `tip_mm`, `tip_deg` and `tip_N` are how far the end of the free length `strip_mm` has gone,
+    pushed by so much, with `line` its shape; None where it curls right round. `set_percent` is the share of that bend
+    that stays. `tear_mm` is the longest tear that stays put at the load asked."""
+
+    direction: str
+    folds: bool
+    first_mJ: Band
+    parts_mJ: Band | None
+    over_mm: float
+    radius_mm: Band
+    angle_deg: Band
+    strip_mm: float
+    tip_mm: float | None
+    tip_deg: float | None
+    tip_N: float | None
+    line: list[tuple[float, float]]
+    set_percent: float
+    tear_mm: Band | None
+    tear: str
+    curvature: list[float]
+    moment_N_mm: list[float]
+    cracked_N_mm: list[float]
+
+
+class WarpLine(Result):
+    """What one line does to the straightness of a part: its strain, and the bow and twist that it brings by itself."""
+
+    line_id: str
+    strain_percent: float
+    bow_mm: float
+    twist_deg: float
+    way: str
+
+
+class Warp(Result):
+    """How a part warps as its skins set. `bow_mm` is how far its middle stands off a straight line from root to tip,
+    up positive; `tip_mm` how far the tip rises if the root is held down; `sweep_mm` the same fore and aft, the middle
+    standing forwards positive; `twist_deg` what the tip turns, nose up. `cancels` says what takes it out."""
+
+    bow_mm: Band
+    tip_mm: float
+    sweep_mm: Band
+    twist_deg: Band
+    lines: list[WarpLine]
+    cancels: list[str]
+
+
 class Symbol(Result):
     """One number that goes into a formula."""
 
@@ -317,6 +369,10 @@ class Estimate(Result):
     control: ControlResult | None
     cords: list[CordResult]
     snaps: list[SnapResult]
+    toughness: list[Toughness]
+    """Both ways of bending; empty for hollow parts, and while a thing is dragged."""
+    warp: Warp | None
+    """None where nothing in it shrinks or is laid under tension."""
     lines: list[LineResult]
     curves: Curves
     modes: list[ModeCurve]

@@ -19,6 +19,8 @@ from fletcher.core.materials import (
     Cloth,
     Cord,
     Facing,
+    Fastener,
+    Fitting,
     Foam,
     Material,
     Range,
@@ -177,6 +179,29 @@ def _cord(row: dict[str, str]) -> Cord:
     )
 
 
+def _fitting(row: dict[str, str]) -> Fitting:
+    return Fitting(
+        **_common(row),
+        long_mm=_number(row, "long_mm") or 0.0,
+        wide_mm=_positive(row, "wide_mm"),
+        high_mm=_positive(row, "high_mm"),
+        mass_g=_required(row, "mass_g"),
+        torque_N_mm=_range(row, "torque_N_mm"),
+    )
+
+
+def _fastener(row: dict[str, str]) -> Fastener:
+    return Fastener(
+        **_common(row),
+        size_mm=_positive(row, "size_mm"),
+        holds_N=_required(row, "holds_N"),
+        lets_go_N=_required(row, "lets_go_N"),
+        give_mm=_required(row, "give_mm"),
+        ages_per_month=_required(row, "ages_per_month"),
+        mass_g=_positive(row, "mass_g"),
+    )
+
+
 def _resin(row: dict[str, str]) -> Resin:
     return Resin(
         **_common({"family": "resin", **row}),
@@ -239,6 +264,8 @@ def reference() -> Catalogue:
         _table("cloths.csv", _cloth),
         _table("resins.csv", _resin),
         _table("cords.csv", _cord),
+        _table("fittings.csv", _fitting),
+        _table("fasteners.csv", _fastener),
     )
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 from fletcher.core.airframe import Part
 from fletcher.core.cases import Between, Case
 from fletcher.core.evidence import Band
-from fletcher.core.results import TargetResult
+from fletcher.core.results import TargetResult, Warp
 
 
 def judged(figure: str, wanted: Between | None, value: Band | None) -> TargetResult | None:
@@ -38,7 +38,15 @@ def sized(value: Band | None) -> Band | None:
 
 
 def targets_of(
-    part: Part, case: Case, bend: Band, twist: Band | None, margin: Band, added: Band, balance: Band
+    part: Part,
+    case: Case,
+    bend: Band,
+    twist: Band | None,
+    margin: Band,
+    added: Band,
+    balance: Band,
+    toughness: Band | None,
+    warp: Warp | None,
 ) -> list[TargetResult]:
     """Every target that is set on a part and its case."""
     asked = (
@@ -47,5 +55,7 @@ def targets_of(
         ("margin", part.targets.margin, margin),
         ("added", part.targets.added_g, added),
         ("balance", part.targets.balance_mm, balance),
+        ("toughness", part.targets.toughness_mJ, toughness),
+        ("bow", part.targets.bow_mm, None if warp is None else sized(warp.bow_mm)),
     )
     return [t for t in (judged(*a) for a in asked) if t is not None]

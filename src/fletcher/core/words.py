@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fletcher.core import cases
-from fletcher.core.airframe import Airframe, BarLayer, CordLayer, CutLayer, Part, WallLayer
+from fletcher.core.airframe import Airframe, BarLayer, CordLayer, CutLayer, FittingLayer, Part, WallLayer
 from fletcher.core.elements import Elements
 from fletcher.core.evidence import Band
 from fletcher.core.strength import Mode
@@ -78,6 +78,11 @@ def line_label(elements: Elements, line: int | None) -> str:
         if membrane.line == line:
             return membrane.skin.name
     if isinstance(layer, BarLayer):
+        return layer.stock
+    for fitting in elements.fittings:
+        if fitting.line == line:
+            return fitting.stock.name
+    if isinstance(layer, FittingLayer):
         return layer.stock
     if isinstance(layer, CutLayer):
         return _CUTS[layer.face]

@@ -11,7 +11,7 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from fletcher.core.aerofoil import MAX_BYTES, read_coordinates
-from fletcher.core.airframe import Airframe, Part, PointsSection
+from fletcher.core.airframe import Airframe, Part
 from fletcher.core.cases import PRINTABLE, Case, DeflectedCase
 from fletcher.core.comparison import compare_surface
 from fletcher.core.defaults import CASES, default_case, kinds_for
@@ -20,6 +20,7 @@ from fletcher.core.outline import Points
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.report import estimate
 from fletcher.core.results import Estimate, SurfaceVariant
+from fletcher.core.shapes import PointsSection
 from fletcher.server.airframes import history, services
 from fletcher.server.airframes.studies import Study
 
