@@ -11,7 +11,14 @@ from pydantic import Field
 from fletcher.core.airframe import Airframe, BarLayer, CutLayer, FilmLayer, Layer, Part, StripLayer, WallLayer
 from fletcher.core.cases import Case, Document, ThreePointCase
 from fletcher.core.defaults import default_case
-from fletcher.core.shapes import EllipseSection, FourDigitSection, PointsSection, RectangleSection, Section
+from fletcher.core.shapes import (
+    EllipseSection,
+    FoldedSection,
+    FourDigitSection,
+    PointsSection,
+    RectangleSection,
+    Section,
+)
 
 Kind = Literal["wing", "tail", "surface", "fuselage", "plank"]
 
@@ -236,6 +243,9 @@ def _size(span: float, chords: tuple[float, float], thicknesses: tuple[float, fl
 
 _WING = FourDigitSection(camber_percent=2, camber_position_percent=40)
 _FLAT = RectangleSection()
+_FOLDED = FoldedSection(
+    board="foamboard_light_5", nose="strip", nose_mm=16, creases_percent=(12,), crease_rise_percent=8
+)
 _WEDGE_X = (0.0, 0.2, 0.4, 0.6, 0.8, 1.0)
 _WEDGE = PointsSection(
     name="Wedge",
@@ -274,7 +284,7 @@ CONSTRUCTIONS: dict[str, Construction] = {
             "Craft board folded at the nose over a spar folded from the same board: no iron, no resin, one "
             "evening. Its paper carries on both sides; peeled inside it is lighter and buckles far sooner.",
             "wing", "Folded wing half", _size(500, (200, 200), (30, 30)),
-            _WING, None, _folded_wing, _AIR, 400, 12,
+            _FOLDED, None, _folded_wing, _AIR, 400, 12,
         ),
         Construction(
             "sheeted_wing", "Sheeted-core wing half, web and caps",

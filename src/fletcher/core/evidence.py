@@ -268,7 +268,7 @@ class Inputs:
         unique = dict(named)
         self.names = list(unique)
         self.drawn = drawn()
-        draws = np.array(list(unique.values())).reshape(len(unique), -1)[:, 1:]
+        draws = np.array(list(unique.values())).reshape(len(unique), -1 if unique else 1)[:, 1:]
         if draws.size:
             draws = draws - draws.mean(1, keepdims=True)
         size = np.linalg.norm(draws, axis=1, keepdims=True)

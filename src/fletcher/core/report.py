@@ -9,6 +9,7 @@ from fletcher.core.airframe import Airframe
 from fletcher.core.balance import centre_of_mass
 from fletcher.core.bending import snap
 from fletcher.core.cords import draw_cord, pulled_edge
+from fletcher.core.dents import dents_of
 from fletcher.core.effort import effort_of
 from fletcher.core.estimate import Analysis, Prepared, prepared_for, under_all
 from fletcher.core.evidence import Band, Inputs, band, limits
@@ -337,6 +338,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
         snaps=snaps,
         toughness=tough,
         warp=warp,
+        dents=dents_of(p),
         lines=_lines(a, told[0], inputs),
         curves=_curves(a, case.safety_factor),
         modes=_mode_curves(a, told),

@@ -178,6 +178,17 @@ class Warp(Result):
     cancels: list[str]
 
 
+class Dent(Result):
+    """What presses a mark of a millimetre into one face with a blunt stick of 10 mm: as laid up, and the bare foam
+    (typical); what the skins that cover the face weigh (on all their faces), and which lines they are."""
+
+    face: str
+    load_N: Band
+    bare_N: float
+    grams: float
+    line_ids: list[str]
+
+
 class Symbol(Result):
     """One number that goes into a formula."""
 
@@ -373,6 +384,8 @@ class Estimate(Result):
     """Both ways of bending; empty for hollow parts, and while a thing is dragged."""
     warp: Warp | None
     """None where nothing in it shrinks or is laid under tension."""
+    dents: list[Dent]
+    """Upper and lower face in the middle of the part; empty for hollow parts."""
     lines: list[LineResult]
     curves: Curves
     modes: list[ModeCurve]
