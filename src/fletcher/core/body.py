@@ -9,6 +9,7 @@ import numpy as np
 from fletcher.core.airframe import Part
 from fletcher.core.materials import G_GRAVITY
 from fletcher.core.outline import Array, IntArray, Outline
+from fletcher.core.runs import Run
 
 AIR_DENSITY_KG_M3 = 1.225
 """Standard air at sea level; dense, so on the safe side for loads."""
@@ -106,6 +107,9 @@ class Loading:
     servo: Array | None = None
     """Of a deflected surface: hinge moment that the servo holds, (S,) N·mm."""
     best_horn_mm: float | None = None
+    run: Run | None = None
+    """Of a deflected surface: its control run, with the share of the deflection that its give leaves, (S,)."""
+    run_left: Array | None = None
     at_mm: float | None = None
     whole_lift: float = 0.0
     asks: tuple[tuple[str, Array], ...] = ()

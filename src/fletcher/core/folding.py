@@ -146,8 +146,8 @@ def _sized(name: str, key: str, outline: list[tuple[float, float]], lines: list[
     elif not fits:
         over = max(max(width, length) - max(stock), min(width, length) - min(stock))
         says = (
-            f"is {over:.0f} mm too large for a stock sheet of {max(stock):g} × {min(stock):g} mm: join two lengths over "
-            "a doubler, away from the root"
+            f"is {over:.0f} mm too large for a stock sheet of {max(stock):g} × {min(stock):g} mm: join two lengths "
+            "over a doubler, away from the root"
         )
     return Piece(
         name=name, sheet=key, outline=outline, lines=lines, count=count, width_mm=width, length_mm=length,
@@ -350,7 +350,7 @@ def _box(part: Part, wall: WallLayer, catalogue: Catalogue, other: Part | None) 
     border = [*map(_pair, flat.root), *map(_pair, flat.tip[::-1])]
     pieces = [_sized("Box, inner face up", wall.sheet, border, lines, part.count)]
     notes = [
-        f"Closed along one edge: leave {LAP_MM:g} mm of outer paper free of foam on one side as a lap, or tape the seam.",
+        f"Closed along one edge: leave {LAP_MM:g} mm of outer paper free of foam on one side as a lap, or tape it.",
         "Lengths are those of the outer paper; the room inside is smaller by two boards each way.",
     ]
     return Pattern(

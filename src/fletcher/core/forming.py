@@ -32,6 +32,9 @@ NOSE_SHARE = 0.05
 FLAT_MM = 5000.0
 """A curve wider than this is called flat."""
 
+HELD_OVER_MM = 60.0
+"""[J] Length of arc whose mean bend pulls at an edge: what is creased in one line does not."""
+
 GLUE_WIDTH_MM = 8.0
 """[J] Width of the glue line on a former or edge that keeps a bent sheet down."""
 
@@ -221,8 +224,8 @@ def _one(elements: Elements, layer: WallLayer, face: str, sheet: Sheet, plate: P
         checks.append(FormerCheck(y_mm=float(y), x_percent=100 * float(x[n]), radius_mm=min(r, 1e6), makes=makes))
     worst = min(checks, key=lambda c: c.radius_mm)
     tight, kept = worst.radius_mm, state.keeps.typ
-    bend = (1 - kept) / max(tight, least.typ)
-    moment = plate.D22 * bend
+    wide = float(face_radii(elements, face, worst.y_mm, HELD_OVER_MM)[1].min())
+    moment = plate.D22 * (1 - kept) / max(wide, least.typ)
     locked = (1 - kept) * least.typ / max(tight, least.typ)
     return Formed(
         line_id=layer.id,

@@ -30,6 +30,7 @@ from fletcher.core.results import (
     SnapResult,
     Toughness,
 )
+from fletcher.core.runs import run_result
 from fletcher.core.sections import principal_angle
 from fletcher.core.setting import setting_warnings
 from fletcher.core.shares import bending_shares, integral, strength_shares, torsion_shares
@@ -238,6 +239,9 @@ def _control(a: Analysis, inputs: Inputs) -> ControlResult | None:
         horn_mm=load.horn_mm,
         best_horn_mm=load.best_horn_mm,
         hinges_mm=load.hinges_mm,
+        run=None
+        if load.run is None or load.run_left is None
+        else run_result(load.run, load.servo, load.run_left, inputs),
     )
 
 

@@ -72,6 +72,22 @@ class Shakes(Result):
     caution: str
 
 
+class RunResult(Result):
+    """A control run at the load of the case: push in the rod and where it buckles between its supports, share of the
+    deflection that its give leaves, widest spacing of supports and how many that makes, tightest bend for good, what
+    the servo must hold with friction, and what it has to plan with (None without a servo)."""
+
+    push_N: Band
+    buckles_N: Band
+    left: Band
+    support_mm: Band
+    supports: int
+    bend_radius_mm: float
+    servo_N_mm: Band
+    servo_gives_N_mm: float | None
+    says: list[str]
+
+
 class ControlResult(Result):
     """A deflected control surface: what share of the deflection arrives, what the servo holds, where the horn stands
     and where most would arrive."""
@@ -81,6 +97,8 @@ class ControlResult(Result):
     horn_mm: float
     best_horn_mm: float
     hinges_mm: tuple[float, ...]
+    run: RunResult | None
+    """Its control run; None where it is taken to have no give."""
 
 
 class SurfaceVariant(Result):

@@ -13,6 +13,7 @@ from fletcher.core.body import AIR_DENSITY_KG_M3, Body, Loading, Measure, nothin
 from fletcher.core.evidence import ModelFactor, draw_factor
 from fletcher.core.materials import Range
 from fletcher.core.outline import Array, IntArray
+from fletcher.core.runs import left_of, run_of
 
 HINGE_LOSS = ModelFactor(
     "hinge moment of real flow", Range(0.5, 0.7, 0.9), "share of thin-aerofoil hinge moment that viscous flow leaves"
@@ -133,6 +134,13 @@ def deflected(case: cases.DeflectedCase, body: Body) -> Loading:
     moment = np.broadcast_to(moment, body.mass.shape)
     total = inner[:, -1]
     arrives = arriving(y, body.chord, twist, delta)
+    run, left = None, None
+    if case.run is not None:  # everything is in proportion to the deflection that reaches the horn
+        run = run_of(case.run)
+        left = left_of(run, total, delta)
+        moment, bend, torque = (left[:, None] * v for v in (moment, bend, torque))
+        twist = left[:, None] * (delta + twist) - delta
+        total, arrives = left * total, left * arrives
     best = best_horn(y, body.chord, body.torsion, give, delta)
     better = float(arriving(y, body.chord, blown_back(y, body.torsion[:1], give[:1], delta, best), delta)[0])
     says = (
@@ -140,7 +148,7 @@ def deflected(case: cases.DeflectedCase, body: Body) -> Loading:
         f"{float(total[0]):.0f} N·mm, {100 * float(arrives[0]):.0f} % of the deflection arrives on the mean"
     )
     notes: tuple[str, ...] = ()
-    if better - float(arrives[0]) > 0.01:
+    if better - float(arrives[0]) > 0.01 and left is None:
         notes = (f"With the horn {best:.0f} mm out {100 * better:.0f} % would arrive.",)
     return Loading(
         moment=moment,
@@ -158,6 +166,8 @@ def deflected(case: cases.DeflectedCase, body: Body) -> Loading:
         arrives=arrives,
         servo=total,
         best_horn_mm=best,
+        run=run,
+        run_left=left,
     )
 
 
