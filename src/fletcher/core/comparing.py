@@ -47,6 +47,8 @@ def _figures(e: Estimate, own: bool) -> Figures:
         balance_mm=e.balance_mm,
         cost=e.effort.cost,
         hours=e.effort.hours,
+        tough_mJ=min((t.first_mJ for t in e.toughness), key=lambda b: b.typ, default=None),
+        bow_mm=None if e.warp is None else e.warp.bow_mm,
         divergence_m_s=e.shakes.divergence_m_s if e.shakes else None,
         own_cases=own,
     )

@@ -169,6 +169,16 @@ def _fluted_wing(s: Size) -> tuple[Layer, ...]:
     )
 
 
+def _moulded_wing(s: Size) -> tuple[Layer, ...]:
+    at = {"root_percent": 32, "tip_percent": 32}
+    shell = _sized(s.root_chord_mm, ((260, "moulded_epo_6"), (1e9, "moulded_epo_9")))
+    return (
+        WallLayer(id="shell", sheet=shell, face="both", name="Moulded shell"),
+        WallLayer(id="web", sheet=shell, face="web", **at, name="Moulded web, glued in"),
+        BarLayer(id="spar", stock="carbon_tube_6_4", place="middle", **at, end_mm=_out(s, 0.7), name="Tube spar"),
+    )
+
+
 def _box(s: Size) -> tuple[Layer, ...]:
     return (
         WallLayer(id="box", sheet="foamboard_light_5", face="wrapped", name="Board folded to a box"),
@@ -306,6 +316,13 @@ CONSTRUCTIONS: dict[str, Construction] = {
             "weight: flutes run along the span, a web with upright flutes and a dowel take the bending.",
             "wing", "Twin-wall wing half", _size(600, (220, 220), (28, 28)),
             _WING, None, _fluted_wing, _AIR, 500, 12,
+        ),
+        Construction(
+            "moulded_wing", "Moulded hollow wing half, tube in it",
+            "Two bead-foam shells with the dense skin that a mould leaves: light, tough and soft. The shell carries "
+            "twist and half of the bending; a tube glued to a moulded web carries the rest past the middle.",
+            "wing", "Moulded wing half", _size(600, (200, 150), (28, 20)),
+            _WING, None, _moulded_wing, _AIR, 900, 20, 25,
         ),
         Construction(
             "tail_plate", "Tail half, flat plate",

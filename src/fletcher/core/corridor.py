@@ -159,6 +159,10 @@ def corridor(airframe: Airframe, part: Part, wish: CorridorWish) -> Corridor:
     )
 
 
+def _are(count: int) -> str:
+    return "1 is" if count == 1 else f"{count} are"
+
+
 def _way(f: Fastener, wish: CorridorWish, hold: float, limit: Array | None) -> Holding:
     holds, lets = fastened(f, wish)
     one = band(holds, Inputs([]))
@@ -181,9 +185,8 @@ def _way(f: Fastener, wish: CorridorWish, hold: float, limit: Array | None) -> H
     if typical > MOST:
         return result(MOST, "no", f"even {MOST} hold too little")
     if typical > most:
-        return result(
-            typical, "no", f"{typical} are needed, and they hold on too long: at most {max(most, 0)} let go in time"
-        )
+        limits = f"at most {most}" if most > 0 else "even one holds on"
+        return result(typical, "no", f"{_are(typical)} needed, too many to let go in time: {limits}")
     if sure <= MOST and sure <= max(most, 1) and released(sure) >= 0.95:
         return result(sure, "sure", "hold at the low end of the estimate, and let go in time in 95 of 100")
     count = min(max(typical, min(sure, most)), MOST)

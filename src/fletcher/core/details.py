@@ -291,8 +291,9 @@ def _fluted_edge(d: Detail, place: _Place) -> _Found:
 
 
 def _bolted_centre(d: Detail, place: _Place) -> _Found:
-    """Clamp: n F/(A of the washers) against what foam bears for months. Bolts as a couple, M = n/2 F a. Ends of the
-    doubler peel at N = √(2ΓEt) per width (Kendall 1975); in plies that end by turns each brings a share."""
+    """Bolts as a couple, M = n/2 F a, against what they bear and what foam bears under their washers; what may be
+    screwed down for good is less, as foam creeps. Ends of the doubler peel at N = √(2ΓEt) per width (Kendall 1975);
+    in plies that end by turns each brings a share."""
     assert isinstance(d, BoltedCentre)
     _known("sheets", d.doubler, "doubler")
     _known("fasteners", d.bolt, "bolt")
@@ -305,7 +306,7 @@ def _bolted_centre(d: Detail, place: _Place) -> _Found:
     one = d.plies * sheet.thickness_mm.typ
     # the doubler spreads the washer's load by its own thickness to each side
     under = np.pi / 4 * ((d.washer_mm + 2 * one) ** 2 - bolt.size_mm**2)
-    clamp = p.draws.foam.bearing * CREEP_SHARE * under
+    clamp = p.draws.foam.bearing * under
     lets = lognormal(bolt.lets_go_N, _z(d.bolt))
     pairs = d.bolts / 2
     E = lognormal(sheet.E_along_MPa, _z(f"{d.doubler}/E"))
@@ -315,15 +316,16 @@ def _bolted_centre(d: Detail, place: _Place) -> _Found:
     step = np.sqrt(2 * gamma / (E * t)) * p.sums.whole_EI[:, place.k] / z
     modes = {
         "bolts pull out of their couple": pairs * lets * d.apart_mm / 1e3,
-        "foam crushes under the washers (for months)": pairs * clamp * d.apart_mm / 1e3,
+        "foam crushes under the washers": pairs * clamp * d.apart_mm / 1e3,
         "doubler peels at its end": step / 1e3,
     }
     asked, says = _asks(place)
     preload, lasting = bolt.holds_N.typ, float(p.draws.foam.bearing[0]) * CREEP_SHARE
+    wide = np.sqrt(4 / np.pi * preload / lasting + bolt.size_mm**2)
     helps = [
-        f"larger washers: at {preload:.0f} N of preload foam needs "
-        f"{np.sqrt(4 / np.pi * preload / (lasting) + bolt.size_mm**2):.0f} mm of "
-        "diameter, or sleeves of tube round the bolts that take the clamp",
+        f"screw down to {lasting * under:.0f} N and no further, or foam creeps under the washers: a bolt as tight "
+        f"as it goes ({preload:.0f} N) wants washers of {wide:.0f} mm, "
+        "or sleeves of tube round the bolts that take the clamp",
         "bolts further apart along the part",
         f"end the doubler ply by ply, {max(10, round(8 * z)):.0f} mm apart, tapered in plan",
     ]
@@ -340,8 +342,9 @@ def _bolted_centre(d: Detail, place: _Place) -> _Found:
         Symbol(symbol="Γ", meaning="peel of the doubler's end", value=float(gamma[0]), unit="N/mm"),
         Symbol(symbol="m", meaning="doublers on both faces and bolts", value=grams, unit="g"),
     ]
-    return _Found("Doubled and bolted centre", "N·m", modes, asked, says, helps,
-                  "M = ½ n F a,  M = ½ n p A a,  M = √(2Γ/Et) EI/z", "couple of bolts; Kendall's peel", symbols)  # fmt: skip
+    formula = "M = ½ n F a,  M = ½ n p A a,  M = √(2Γ/Et) EI/z"
+    title = "Doubled and bolted centre"
+    return _Found(title, "N·m", modes, asked, says, helps, formula, "couple of bolts; Kendall's peel", symbols)
 
 
 def _lock_joint(d: Detail, place: _Place) -> _Found:

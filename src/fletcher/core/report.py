@@ -14,6 +14,7 @@ from fletcher.core.effort import effort_of
 from fletcher.core.estimate import Analysis, Prepared, prepared_for, under_all
 from fletcher.core.evidence import Band, Inputs, band, limits
 from fletcher.core.failures import failures_of, told_modes
+from fletcher.core.hand_workings import hand_workings
 from fletcher.core.ledger import ledger_of
 from fletcher.core.outline import Array
 from fletcher.core.results import (
@@ -310,6 +311,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
     weaker = min((t.first_mJ for t in tough), key=lambda b: b.typ, default=None)
     effort = effort_of(part)
     shakes = _shakes(p, inputs, airframe) if part.kind in ("wing", "tail") else None
+    dents = dents_of(p)
     beyond = words.beyond_of(
         part, case, float(bend[0]), None if twist is None or a.loading.twist is not None else twist.typ
     )
@@ -342,7 +344,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
         snaps=snaps,
         toughness=tough,
         warp=warp,
-        dents=dents_of(p),
+        dents=dents,
         lines=_lines(a, told[0], inputs),
         curves=_curves(a, case.safety_factor),
         modes=_mode_curves(a, told),
@@ -351,7 +353,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
         effort=EffortResult(cost=effort.cost, hours=effort.hours, ready_h=effort.ready_h, tools=effort.tools),
         targets=targets_of(part, case, deflection, twist, margin, added, balance, weaker, warp),
         stretches=p.stretches,
-        workings=[*workings_of(a, told, snaps), *ledger_of(a, effort)],
+        workings=[*workings_of(a, told, snaps), *hand_workings(a, tough, warp, dents), *ledger_of(a, effort)],
         sources=sources_of(a.prepared.elements),
         beyond=beyond,
         warnings=[

@@ -227,8 +227,8 @@ class Source(Result):
 
 class Working(Result):
     """The working behind one figure: "mass", "added", "bend", "twist", "shares", "section", "snap", "control",
-    "balance", "cost", "hours", "holds" for the first failure and "holds.2" onwards for the next ones, "flap_Hz" and the
-    like for what shakes."""
+    "toughness", "warp", "dents", "run", "balance", "cost", "hours", "holds" for the first failure and "holds.2"
+    onwards for the next ones, "flap_Hz" and the like for what shakes."""
 
     figure: str
     formula_id: str

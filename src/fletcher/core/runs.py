@@ -56,8 +56,8 @@ def run_of(run: ControlRun) -> Run:
 
 
 def left_of(run: Run, moment: Array, deflection: float) -> Array:
-    """Share (S,) of the deflection at the horn that the run's give leaves; `moment` (S,) is what the surface asks for at
-    the whole deflection (rad)."""
+    """Share (S,) of the deflection at the horn that the run's give leaves; `moment` (S,) is what the surface asks
+    for at the whole deflection (rad)."""
     return 1 / (1 + run.give * np.abs(moment) / deflection)
 
 

@@ -193,6 +193,10 @@ class Figures(Result):
     balance_mm: Band
     cost: Band
     hours: Band
+    tough_mJ: Band | None
+    """Work to its first crack, bent the weaker way; None for hollow parts."""
+    bow_mm: Band | None
+    """How far it bows as its skins set; None where nothing in it shrinks."""
     divergence_m_s: Band | None
     own_cases: bool
     """Its own cases were used, because those of the present part do not fit it."""
