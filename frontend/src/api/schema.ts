@@ -344,6 +344,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/corridor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Corridor
+         * @description What holds the part in the worst wanted case and lets go before it breaks.
+         */
+        post: operations["fletcher_server_airframes_studies_read_corridor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/detail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Detail
+         * @description A slot, edge, bolted centre, lock joint or bracket against what the part's cases ask there.
+         */
+        post: operations["fletcher_server_airframes_studies_read_detail"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Drape
+         * @description How every kind of skin lies on a place with two radii.
+         */
+        post: operations["fletcher_server_airframes_studies_read_drape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/estimate": {
         parameters: {
             query?: never;
@@ -404,6 +464,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/making": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Making
+         * @description Stack-up, forming, drape and flat pattern of the part.
+         */
+        post: operations["fletcher_server_airframes_studies_read_making"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/match": {
         parameters: {
             query?: never;
@@ -418,6 +498,26 @@ export interface paths {
          * @description One line scaled until the part weighs, bends or twists as wanted.
          */
         post: operations["fletcher_server_airframes_studies_read_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/openings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Openings
+         * @description What every opening costs, and the smallest patch that gives it back.
+         */
+        post: operations["fletcher_server_airframes_studies_read_openings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -587,7 +687,7 @@ export interface components {
         };
         /**
          * Airframe
-         * @description An airframe: its flying mass and its parts. This is the file format, version 3.
+         * @description An airframe: its flying mass and its parts. This is the file format, version 4.
          */
         Airframe: {
             /**
@@ -637,10 +737,10 @@ export interface components {
             top_speed_m_s: number;
             /**
              * Version
-             * @default 3
+             * @default 4
              * @constant
              */
-            version: 3;
+            version: 4;
         };
         /**
          * AirframeOut
@@ -781,6 +881,12 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * In Flute
+             * @description Pushed through a flute of the twin-wall sheet on that face: no slot, no cover
+             * @default false
+             */
+            in_flute: boolean;
+            /**
              * Joined At Root
              * @description Runs through, or is joined to, what the part's root is fixed to
              * @default true
@@ -859,6 +965,90 @@ export interface components {
             low?: number | null;
         };
         /**
+         * BoltedCentre
+         * @description A centre doubled with sheet on both faces and held by bolts: doubler, its plies, bolts and their spacing along
+         *     the part, the plate or washer under each.
+         */
+        BoltedCentre: {
+            /**
+             * Apart Mm
+             * @default 60
+             */
+            apart_mm: number;
+            /**
+             * Bolt
+             * @default nylon_bolt_5
+             */
+            bolt: string;
+            /**
+             * Bolts
+             * @default 2
+             */
+            bolts: number;
+            /**
+             * Doubler
+             * @default birchply_0.8
+             */
+            doubler: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bolted_centre";
+            /**
+             * Plies
+             * @default 1
+             */
+            plies: number;
+            /**
+             * Washer Mm
+             * @default 15
+             */
+            washer_mm: number;
+            /**
+             * Width Mm
+             * @default 60
+             */
+            width_mm: number;
+        };
+        /**
+         * Bracket
+         * @description Something from stock on a glued foot, and the knock it should stand, in g.
+         */
+        Bracket: {
+            /**
+             * Arm Mm
+             * @description Height of its middle above the foot
+             * @default 15
+             */
+            arm_mm: number;
+            /**
+             * Fitting
+             * @default camera_small
+             */
+            fitting: string;
+            /**
+             * Foot Long Mm
+             * @default 30
+             */
+            foot_long_mm: number;
+            /**
+             * Foot Wide Mm
+             * @default 20
+             */
+            foot_wide_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bracket";
+            /**
+             * Knock G
+             * @default 30
+             */
+            knock_g: number;
+        };
+        /**
          * BuiltOut
          * @description A part to start from.
          */
@@ -930,6 +1120,10 @@ export interface components {
             cloths: components["schemas"]["Cloth"][];
             /** Cords */
             cords: components["schemas"]["Cord"][];
+            /** Fasteners */
+            fasteners: components["schemas"]["Fastener"][];
+            /** Fittings */
+            fittings: components["schemas"]["Fitting"][];
             /** Foams */
             foams: components["schemas"]["Foam"][];
             /** Resins */
@@ -1086,7 +1280,60 @@ export interface components {
             hinges_mm: number[];
             /** Horn Mm */
             horn_mm: number;
+            run: components["schemas"]["RunResult"] | null;
             servo_N_mm: components["schemas"]["Band"];
+        };
+        /**
+         * ControlRun
+         * @description What leads from servo to horn: a rod or wire, free between supports or in a tube.
+         */
+        ControlRun: {
+            /**
+             * Bend Deg
+             * @description By how much it turns corners, all together
+             * @default 0
+             */
+            bend_deg: number;
+            /**
+             * Bend Radius Mm
+             * @description The tightest of them
+             * @default 150
+             */
+            bend_radius_mm: number;
+            /**
+             * Horn Arm Mm
+             * @default 12
+             */
+            horn_arm_mm: number;
+            /**
+             * In Tube
+             * @description Slides in a tube that is held at the supports
+             * @default false
+             */
+            in_tube: boolean;
+            /**
+             * Length Mm
+             * @default 300
+             */
+            length_mm: number;
+            /** Rod */
+            rod: string;
+            /**
+             * Servo
+             * @description Servo from stock; null is left open
+             */
+            servo?: string | null;
+            /**
+             * Servo Arm Mm
+             * @default 10
+             */
+            servo_arm_mm: number;
+            /**
+             * Support Mm
+             * @description Between supports or guides
+             * @default 120
+             */
+            support_mm: number;
         };
         /**
          * CoordinateFile
@@ -1181,6 +1428,56 @@ export interface components {
             /** Moment Share */
             moment_share: number;
             pull_N: components["schemas"]["Band"];
+        };
+        /**
+         * Corridor
+         * @description The load to hold, the load at which it must have let go (None where no crash case is kept and no mount is told),
+         *     where both come from, and every fastener, those that fit first.
+         */
+        Corridor: {
+            hold_N: components["schemas"]["Band"];
+            /** Hold Says */
+            hold_says: string;
+            release_N: components["schemas"]["Band"] | null;
+            /** Release Says */
+            release_says: string;
+            /** Says */
+            says: string;
+            /** Ways */
+            ways: components["schemas"]["Holding"][];
+        };
+        /**
+         * CorridorStudy
+         * @description How the part is held: see `fletcher.core.corridor.CorridorWish`.
+         */
+        CorridorStudy: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+            wish: components["schemas"]["CorridorWish"];
+        };
+        /**
+         * CorridorWish
+         * @description How a part is held: months of age, how far bands are stretched over their usual stretch, what the mount stands
+         *     forwards (null: only the part counts), and a load to hold other than the lift of the cases kept.
+         */
+        CorridorWish: {
+            /** Hold N */
+            hold_N?: number | null;
+            /**
+             * Months
+             * @default 6
+             */
+            months: number;
+            /** Mount N */
+            mount_N?: number | null;
+            /**
+             * Stretch
+             * @default 1
+             */
+            stretch: number;
         };
         /**
          * Curves
@@ -1431,6 +1728,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** @description Its control run; null takes one without give */
+            run?: components["schemas"]["ControlRun"] | null;
             /**
              * Safety Factor
              * @default 1.5
@@ -1455,6 +1754,79 @@ export interface components {
             message: string;
         };
         /**
+         * Dent
+         * @description What presses a mark of a millimetre into one face with a blunt stick of 10 mm: as laid up, and the bare foam
+         *     (typical); what the skins that cover the face weigh (on all their faces), and which lines they are.
+         */
+        Dent: {
+            /** Bare N */
+            bare_N: number;
+            /** Face */
+            face: string;
+            /** Grams */
+            grams: number;
+            /** Line Ids */
+            line_ids: string[];
+            load_N: components["schemas"]["Band"];
+        };
+        /**
+         * DetailResult
+         * @description What a detail bears against what is asked of it: every way it gives, the least first, in `unit`; what the part's
+         *     worst case asks there (None where nothing does); whether that is enough; what helps most; the working.
+         */
+        DetailResult: {
+            /** Asked */
+            asked: number | null;
+            /** Asked Says */
+            asked_says: string;
+            /**
+             * Enough
+             * @enum {string}
+             */
+            enough: "sure" | "typical" | "no" | "unknown";
+            /** Formula */
+            formula: string;
+            /** Helps */
+            helps: string[];
+            holds: components["schemas"]["Band"] | null;
+            /** Modes */
+            modes: components["schemas"]["Mode"][];
+            /** Source */
+            source: string;
+            /** Symbols */
+            symbols: components["schemas"]["Symbol"][];
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * DetailStudy
+         * @description A detail at its place: see `fletcher.core.details.DetailWish`.
+         */
+        DetailStudy: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+            wish: components["schemas"]["DetailWish"];
+        };
+        /**
+         * DetailWish
+         * @description A detail and its place along the part.
+         */
+        DetailWish: {
+            /**
+             * At Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            at_mm: number;
+            /** Detail */
+            detail: components["schemas"]["HalfSlot"] | components["schemas"]["FlutedEdge"] | components["schemas"]["BoltedCentre"] | components["schemas"]["LockJoint"] | components["schemas"]["Bracket"];
+        };
+        /**
          * DocumentIn
          * @description A document as it stands in the page.
          */
@@ -1467,6 +1839,26 @@ export interface components {
          */
         DocumentOut: {
             document: components["schemas"]["Airframe"];
+        };
+        /**
+         * Drape
+         * @description Whether a kind of skin lies on a surface: the strain asked, the strain it gives (typical), what to do.
+         */
+        Drape: {
+            /** Asks Percent */
+            asks_percent: number;
+            /** Gives Percent */
+            gives_percent: number;
+            /** Lies */
+            lies: string;
+            /** Line Ids */
+            line_ids: string[];
+            /** Pieces */
+            pieces: number;
+            /** Says */
+            says: string;
+            /** Skin */
+            skin: string;
         };
         /**
          * EffortResult
@@ -1489,6 +1881,29 @@ export interface components {
              * @enum {string}
              */
             shape: "ellipse";
+        };
+        /**
+         * Ends
+         * @description What the folds make of the section at one end: nose radius, how far the paper turns there, the facet behind it,
+         *     developed lengths of nose, lower and upper side, thickness of the tail, inner height of the spar; mm and degrees.
+         */
+        Ends: {
+            /** Facet Deg */
+            facet_deg: number;
+            /** Lower Mm */
+            lower_mm: number;
+            /** Nose Mm */
+            nose_mm: number;
+            /** Nose Radius Mm */
+            nose_radius_mm: number;
+            /** Spar Mm */
+            spar_mm: number;
+            /** Tail Mm */
+            tail_mm: number;
+            /** Turn Deg */
+            turn_deg: number;
+            /** Upper Mm */
+            upper_mm: number;
         };
         /**
          * EntryOut
@@ -1529,6 +1944,8 @@ export interface components {
             /** Deflection At Mm */
             deflection_at_mm: number;
             deflection_mm: components["schemas"]["Band"];
+            /** Dents */
+            dents: components["schemas"]["Dent"][];
             effort: components["schemas"]["EffortResult"];
             /** Failures */
             failures: components["schemas"]["Failure"][];
@@ -1567,6 +1984,8 @@ export interface components {
             ] | null;
             /** Targets */
             targets: components["schemas"]["TargetResult"][];
+            /** Toughness */
+            toughness: components["schemas"]["Toughness"][];
             /** Twist At Mm */
             twist_at_mm: number;
             twist_deg: components["schemas"]["Band"] | null;
@@ -1574,6 +1993,7 @@ export interface components {
             verdicts: components["schemas"]["CaseVerdict"][];
             /** Warnings */
             warnings: string[];
+            warp: components["schemas"]["Warp"] | null;
             /** Workings */
             workings: components["schemas"]["Working"][];
         };
@@ -1619,6 +2039,36 @@ export interface components {
             z_mm: number;
         };
         /**
+         * Fastener
+         * @description Something that holds and lets go: band, tie, bolt, nut, pin, magnet, peg, buffer. One piece holds `holds_N` in
+         *     use and lets go (slips, shears, breaks) at `lets_go_N`; under the first it gives by `give_mm`; it loses a share of
+         *     both every month.
+         */
+        Fastener: {
+            ages_per_month: components["schemas"]["Range"];
+            /** Basis */
+            basis: string;
+            /** Family */
+            family: string;
+            give_mm: components["schemas"]["Range"];
+            /** Grade */
+            grade: string;
+            holds_N: components["schemas"]["Range"];
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            lets_go_N: components["schemas"]["Range"];
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Size Mm */
+            size_mm: number;
+        };
+        /**
          * Figures
          * @description The headline figures of one part in one case, for laying several side by side.
          */
@@ -1630,6 +2080,7 @@ export interface components {
             /** Behaviour */
             behaviour: string | null;
             bend_mm: components["schemas"]["Band"];
+            bow_mm: components["schemas"]["Band"] | null;
             cost: components["schemas"]["Band"];
             divergence_m_s: components["schemas"]["Band"] | null;
             /** First */
@@ -1642,6 +2093,7 @@ export interface components {
             mass_g: components["schemas"]["Band"];
             /** Own Cases */
             own_cases: boolean;
+            tough_mJ: components["schemas"]["Band"] | null;
             twist_deg: components["schemas"]["Band"] | null;
         };
         /**
@@ -1665,6 +2117,13 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * Laid
+             * @description Of a skin on both faces: shrunk or pulled at once, or one face after the other
+             * @default together
+             * @enum {string}
+             */
+            laid: "together" | "upper_first" | "lower_first";
+            /**
              * Name
              * @default
              */
@@ -1686,6 +2145,11 @@ export interface components {
              */
             plies: number;
             /**
+             * Shrink Percent
+             * @description By how much it is shorter than its bed once it holds; null takes the table's
+             */
+            shrink_percent?: number | null;
+            /**
              * Skin
              * @description A skin of the stockroom by its key, or a laminate
              */
@@ -1706,6 +2170,133 @@ export interface components {
              * @enum {string}
              */
             type: "film";
+        };
+        /**
+         * Fitting
+         * @description Something that is carried: servo, battery, lead, bracket. A thing without a length is sold by the metre, and its
+         *     mass is then grams per metre; `torque_N_mm` is what a servo gives.
+         */
+        Fitting: {
+            /** Basis */
+            basis: string;
+            /** Family */
+            family: string;
+            /** Grade */
+            grade: string;
+            /** High Mm */
+            high_mm: number;
+            /** Key */
+            key: string;
+            /** Least Certain */
+            least_certain: string;
+            /** Long Mm */
+            long_mm: number;
+            mass_g: components["schemas"]["Range"];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            torque_N_mm: components["schemas"]["Range"] | null;
+            /** Wide Mm */
+            wide_mm: number;
+        };
+        /**
+         * FittingLayer
+         * @description Something from stock that the part carries: servo, battery, lead, bracket. It weighs where it sits, and it may
+         *     lie in a pocket of its own size. `end_mm` null: as long as the thing itself, or to the end for leads and tubes.
+         */
+        FittingLayer: {
+            /**
+             * Clearance Mm
+             * @description Air on every side of it
+             * @default 0.5
+             */
+            clearance_mm: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /**
+             * Face
+             * @default lower
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "through" | "inside";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Pocket
+             * @description Let into the foam; else it sits on the face
+             * @default true
+             */
+            pocket: boolean;
+            /**
+             * Root Percent
+             * @default 40
+             */
+            root_percent: number;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /** Stock */
+            stock: string;
+            /**
+             * Tip Percent
+             * @default 40
+             */
+            tip_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "fitting";
+            /**
+             * Upright
+             * @description Stands on its narrow side
+             * @default false
+             */
+            upright: boolean;
+            /**
+             * Weighed G
+             * @description Own weighing
+             */
+            weighed_g?: number | null;
+        };
+        /**
+         * FlutedEdge
+         * @description Twin-wall sheet glued by its open edge, where the walls alone touch; the length of edge.
+         */
+        FlutedEdge: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fluted_edge";
+            /**
+             * Length Mm
+             * @default 100
+             */
+            length_mm: number;
+            /** Pull N */
+            pull_N?: number | null;
+            /** Sheet */
+            sheet: string;
         };
         /**
          * Foam
@@ -1742,6 +2333,145 @@ export interface components {
             tensile_strength_MPa: components["schemas"]["Range"];
             /** Through Thickness Ratio */
             through_thickness_ratio: number;
+        };
+        /**
+         * Fold
+         * @description A way to fold this board: by how much, how wide the foam-free strip, or how the sides lean.
+         */
+        Fold: {
+            /** Bevel Deg */
+            bevel_deg: number;
+            /** Name */
+            name: string;
+            /** Strip Mm */
+            strip_mm: number;
+            /** Turn Deg */
+            turn_deg: number;
+        };
+        /**
+         * FoldedSection
+         * @description A board folded over an inner spar: flat below, over the spar's walls above, closed at nose and tail. What flies
+         *     is what the folds make of it; the part's thickness is its depth over the spar with both skins.
+         */
+        FoldedSection: {
+            /** Board */
+            board: string;
+            /**
+             * Crease Rise Percent
+             * @description By which the creases bulge the upper side, over the depth at the spar
+             * @default 0
+             */
+            crease_rise_percent: number;
+            /**
+             * Creases Percent
+             * @description Creases of the upper side ahead of the spar
+             * @default []
+             */
+            creases_percent: number[];
+            /**
+             * Nose
+             * @description Paired bevels that close on each other, a foam-free strip, or creases side by side
+             * @default strip
+             * @enum {string}
+             */
+            nose: "bevels" | "strip" | "creases";
+            /**
+             * Nose Creases
+             * @default 4
+             */
+            nose_creases: number;
+            /**
+             * Nose Mm
+             * @description Width of the strip, or of all creases together; nothing for bevels
+             * @default 12
+             */
+            nose_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            shape: "folded";
+            /**
+             * Spar Front Percent
+             * @default 25
+             */
+            spar_front_percent: number;
+            /**
+             * Spar Rear Percent
+             * @default 42
+             */
+            spar_rear_percent: number;
+            /**
+             * Tail Bevel Mm
+             * @description Over which the tail is thinned inside
+             * @default 25
+             */
+            tail_bevel_mm: number;
+        };
+        /**
+         * FormState
+         * @description One state of a sheet: its smallest radius, the share of a bend that it keeps, and where that comes from.
+         */
+        FormState: {
+            /** Basis */
+            basis: string;
+            /** Formed */
+            formed: string;
+            /** Grade */
+            grade: string;
+            /** Grain */
+            grain: string;
+            keeps: components["schemas"]["Band"];
+            /** Paper */
+            paper: string;
+            radius_mm: components["schemas"]["Band"];
+            /** Warm C */
+            warm_C: number | null;
+        };
+        /**
+         * Formed
+         * @description A sheet that is formed over a part, checked at every former: its smallest radius, the tightest it must make, the
+         *     bend that it keeps, what springs back and what stays locked in.
+         */
+        Formed: {
+            /** At Mm */
+            at_mm: number;
+            /** Edge N Per Mm */
+            edge_N_per_mm: number;
+            /** Face */
+            face: string;
+            /** Formers */
+            formers: components["schemas"]["FormerCheck"][];
+            keeps: components["schemas"]["Band"];
+            /** Line Id */
+            line_id: string;
+            /** Locked Share */
+            locked_share: number;
+            /** Makes */
+            makes: string;
+            radius_mm: components["schemas"]["Band"];
+            /** Says */
+            says: string;
+            /** Sheet */
+            sheet: string;
+            /** Springs To Mm */
+            springs_to_mm: number;
+            /** Tightest Mm */
+            tightest_mm: number;
+        };
+        /**
+         * FormerCheck
+         * @description The tightest curve of a sheet at one former: where on the chord, its radius, and whether the sheet makes it.
+         */
+        FormerCheck: {
+            /** Makes */
+            makes: string;
+            /** Radius Mm */
+            radius_mm: number;
+            /** X Percent */
+            x_percent: number;
+            /** Y Mm */
+            y_mm: number;
         };
         /**
          * FourDigitSection
@@ -1841,6 +2571,41 @@ export interface components {
             way: "up" | "down";
         };
         /**
+         * HalfSlot
+         * @description Two plates crossed in half slots: the one that bends, its depth, how deep its slot, the radius of its root.
+         */
+        HalfSlot: {
+            /**
+             * Depth Mm
+             * @default 60
+             */
+            depth_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "half_slot";
+            /**
+             * Radius Mm
+             * @default 0.5
+             */
+            radius_mm: number;
+            /** Sheet */
+            sheet: string;
+            /**
+             * Side
+             * @description Side on which its slot opens
+             * @default pulled
+             * @enum {string}
+             */
+            side: "pulled" | "pressed";
+            /**
+             * Slot Percent
+             * @default 50
+             */
+            slot_percent: number;
+        };
+        /**
          * HandLaunchCase
          * @description A throw by hand at the fuselage: the wings lag behind.
          */
@@ -1922,6 +2687,35 @@ export interface components {
              * @enum {string}
              */
             kind: "held";
+        };
+        /**
+         * Holding
+         * @description So many of one kind of fastener: what they hold and at what they let go together, and whether that fits.
+         */
+        Holding: {
+            /** Count */
+            count: number;
+            /** Energy Mj */
+            energy_mJ: number;
+            /** Family */
+            family: string;
+            /**
+             * Fits
+             * @enum {string}
+             */
+            fits: "sure" | "typical" | "no";
+            /** Grams */
+            grams: number;
+            holds_N: components["schemas"]["Band"];
+            /** Key */
+            key: string;
+            lets_go_N: components["schemas"]["Band"];
+            /** Most */
+            most: number;
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
         };
         /**
          * Laminate
@@ -2013,7 +2807,7 @@ export interface components {
             /** Grams */
             grams: number;
             /** Layer */
-            layer: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"]) | null;
+            layer: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"]) | null;
             /** Loss Per G */
             loss_per_g: number;
             /** Margin */
@@ -2058,6 +2852,71 @@ export interface components {
             /** Remark */
             remark: string | null;
             without: components["schemas"]["LineChange"] | null;
+        };
+        /**
+         * LockJoint
+         * @description A long body in two lengths: a tongue in a pocket, so long on each side and so wide across the load; a tie, screw
+         *     or tape keeps it from sliding out.
+         */
+        LockJoint: {
+            /**
+             * Fastener
+             * @default tie_2.5
+             */
+            fastener: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lock_joint";
+            /**
+             * Sheet
+             * @description Sheet of the pocket's walls
+             * @default foamboard_light_5
+             */
+            sheet: string;
+            /**
+             * Tongue Mm
+             * @default 60
+             */
+            tongue_mm: number;
+            /**
+             * Width Mm
+             * @default 40
+             */
+            width_mm: number;
+        };
+        /**
+         * Losses
+         * @description What is left of a figure over what it was without the opening: margin of the case that leaves least, stiffness in
+         *     bending and twist in the case shown, and GJ and EI at the opening itself.
+         */
+        Losses: {
+            /** Bend */
+            bend: number;
+            /** Local Ei */
+            local_EI: number;
+            /** Local Gj */
+            local_GJ: number;
+            /** Margin */
+            margin: number;
+            /** Twist */
+            twist: number;
+        };
+        /**
+         * Making
+         * @description The making of a part: what lies on what, sheets over its formers, skins on its faces, its flat pattern (None
+         *     where nothing is folded), and how its sheets bend.
+         */
+        Making: {
+            /** Formed */
+            formed: components["schemas"]["Formed"][];
+            pattern: components["schemas"]["Pattern"] | null;
+            /** Sheets */
+            sheets: components["schemas"]["SheetForming"][];
+            stack: components["schemas"]["StackUp"];
+            /** Surfaces */
+            surfaces: components["schemas"]["Surface"][];
         };
         /**
          * Match
@@ -2116,6 +2975,15 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * Mode
+         * @description One way in which a detail gives, and its capacity.
+         */
+        Mode: {
+            capacity: components["schemas"]["Band"];
+            /** Name */
+            name: string;
         };
         /**
          * ModeCurve
@@ -2225,6 +3093,28 @@ export interface components {
             type: "nose_strike";
         };
         /**
+         * Opening
+         * @description An opening: what it costs, and the lightest patch that gives it back, or the best that was tried.
+         */
+        Opening: {
+            /** Costs */
+            costs: boolean;
+            left: components["schemas"]["Losses"];
+            /** Line Id */
+            line_id: string;
+            /** Name */
+            name: string;
+            patch: components["schemas"]["Patch"] | null;
+            /** Says */
+            says: string;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * Part
          * @description A wing half, tail half, control surface, fuselage or test piece between a root and a tip station, with its
          *     lay-up: on a core of foam, or hollow. Of a fuselage the chord is its width and the thickness its height.
@@ -2258,9 +3148,16 @@ export interface components {
              * Layers
              * @default []
              */
-            layers: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"])[];
+            layers: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"])[];
             /** Name */
             name: string;
+            /**
+             * Outline
+             * @description What chords and thicknesses measure: the bare core, or the part when all is on it
+             * @default core
+             * @enum {string}
+             */
+            outline: "core" | "finished";
             /**
              * @default {
              *       "dihedral_deg": 0,
@@ -2289,7 +3186,7 @@ export interface components {
             /** Root Thickness Mm */
             root_thickness_mm: number;
             /** Section */
-            section: components["schemas"]["FourDigitSection"] | components["schemas"]["RectangleSection"] | components["schemas"]["EllipseSection"] | components["schemas"]["PointsSection"];
+            section: components["schemas"]["FourDigitSection"] | components["schemas"]["RectangleSection"] | components["schemas"]["EllipseSection"] | components["schemas"]["PointsSection"] | components["schemas"]["FoldedSection"];
             /**
              * Span Mm
              * @description Length of this part along y
@@ -2299,7 +3196,9 @@ export interface components {
              * @default {
              *       "added_g": null,
              *       "balance_mm": null,
-             *       "margin": null
+             *       "bow_mm": null,
+             *       "margin": null,
+             *       "toughness_mJ": null
              *     }
              */
             targets: components["schemas"]["Targets"];
@@ -2333,6 +3232,86 @@ export interface components {
             y_mm: number;
             /** Z Mm */
             z_mm: number;
+        };
+        /**
+         * Patch
+         * @description A bridge over an opening: the line to add, what it weighs, and what it leaves of each figure.
+         */
+        Patch: {
+            /** Grams */
+            grams: number;
+            /** Lap Mm */
+            lap_mm: number;
+            /** Layer */
+            layer: components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"];
+            left: components["schemas"]["Losses"];
+            /** Name */
+            name: string;
+            /** Restores */
+            restores: boolean;
+        };
+        /**
+         * PatchIn
+         * @description A place with two radii (negative: hollow the other way) that a skin so wide is to cover.
+         */
+        PatchIn: {
+            /** First Radius Mm */
+            first_radius_mm: number;
+            /** Second Radius Mm */
+            second_radius_mm: number;
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
+         * Pattern
+         * @description A folded part laid flat. `twisted_mm` is by how much panels are not quite flat; `alike` tells left from right.
+         */
+        Pattern: {
+            /** Alike */
+            alike: string;
+            /** Folds */
+            folds: components["schemas"]["Fold"][];
+            /** Notes */
+            notes: string[];
+            /** Pieces */
+            pieces: components["schemas"]["Piece"][];
+            root: components["schemas"]["Ends"] | null;
+            tip: components["schemas"]["Ends"] | null;
+            /** Twisted Mm */
+            twisted_mm: number;
+        };
+        /**
+         * Piece
+         * @description One piece of sheet, laid flat with its inner face up: x across, y along the part; its lines; how often it is
+         *     wanted; whether it fits the stock sheet.
+         */
+        Piece: {
+            /** Count */
+            count: number;
+            /** Fits */
+            fits: boolean;
+            /** Length Mm */
+            length_mm: number;
+            /** Lines */
+            lines: components["schemas"]["SheetLine"][];
+            /** Name */
+            name: string;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Says */
+            says: string;
+            /** Sheet */
+            sheet: string;
+            /** Stock Mm */
+            stock_mm: [
+                number,
+                number
+            ] | null;
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * PinIn
@@ -2580,6 +3559,27 @@ export interface components {
             shear_strain_pct: components["schemas"]["Range"];
         };
         /**
+         * RunResult
+         * @description A control run at the load of the case: push in the rod and where it buckles between its supports, share of the
+         *     deflection that its give leaves, widest spacing of supports and how many that makes, tightest bend for good, what
+         *     the servo must hold with friction, and what it has to plan with (None without a servo).
+         */
+        RunResult: {
+            /** Bend Radius Mm */
+            bend_radius_mm: number;
+            buckles_N: components["schemas"]["Band"];
+            left: components["schemas"]["Band"];
+            push_N: components["schemas"]["Band"];
+            /** Says */
+            says: string[];
+            servo_N_mm: components["schemas"]["Band"];
+            /** Servo Gives N Mm */
+            servo_gives_N_mm: number | null;
+            support_mm: components["schemas"]["Band"];
+            /** Supports */
+            supports: number;
+        };
+        /**
          * ScaleStudy
          * @description Another span, the all-up mass there (null: as it usually grows), and what is to be kept.
          */
@@ -2751,6 +3751,40 @@ export interface components {
             /** Wall Thickness Mm */
             wall_thickness_mm: number | null;
         };
+        /**
+         * SheetForming
+         * @description Every state in which a sheet can be bent, and the radius to which it curls once one paper is peeled off and the
+         *     air turns dry (None for a sheet without paper).
+         */
+        SheetForming: {
+            curls_to_mm: components["schemas"]["Band"] | null;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** States */
+            states: components["schemas"]["FormState"][];
+        };
+        /**
+         * SheetLine
+         * @description A line to work on the flat sheet, inner face up: "cut", "score" (inner paper only), "crease", "foam_out" (a strip
+         *     `width_mm` wide, to the outer paper), "bevel" (leaning by `angle_deg` off the upright, over `width_mm`), "mark".
+         */
+        SheetLine: {
+            /** Angle Deg */
+            angle_deg: number;
+            /** Kind */
+            kind: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Says */
+            says: string;
+            /** Width Mm */
+            width_mm: number;
+        };
         /** SignIn */
         SignIn: {
             /** Password */
@@ -2883,6 +3917,48 @@ export interface components {
             overlap_mm: number;
         };
         /**
+         * StackRow
+         * @description One thing of the stack-up at root and tip, mm: how deep it is or how much it takes, and what it means.
+         */
+        StackRow: {
+            /** Name */
+            name: string;
+            /** Root Mm */
+            root_mm: number;
+            /** Says */
+            says: string;
+            /** Tip Mm */
+            tip_mm: number;
+        };
+        /**
+         * StackUp
+         * @description The finished outline, the core within it and everything between, at root and tip. `error_*` is by how much the
+         *     finished part would be too thick and too long in chord if the core were cut to the outline that is given.
+         */
+        StackUp: {
+            /** Error Chord Mm */
+            error_chord_mm: [
+                number,
+                number
+            ];
+            /** Error Says */
+            error_says: string;
+            /** Error Thickness Mm */
+            error_thickness_mm: [
+                number,
+                number
+            ];
+            /** Error Thickness Percent */
+            error_thickness_percent: [
+                number,
+                number
+            ];
+            /** Outline */
+            outline: string;
+            /** Rows */
+            rows: components["schemas"]["StackRow"][];
+        };
+        /**
          * StrapCase
          * @description Straps or elastic bands pulled round the edges of the part.
          */
@@ -2967,6 +4043,13 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * Laid
+             * @description Of a skin on both faces: shrunk or pulled at once, or one face after the other
+             * @default together
+             * @enum {string}
+             */
+            laid: "together" | "upper_first" | "lower_first";
+            /**
              * Name
              * @default
              */
@@ -2986,6 +4069,11 @@ export interface components {
              * @default 30
              */
             root_percent: number;
+            /**
+             * Shrink Percent
+             * @description By how much it is shorter than its bed once it holds; null takes the table's
+             */
+            shrink_percent?: number | null;
             /**
              * Skin
              * @description A skin of the stockroom by its key, or a laminate
@@ -3056,6 +4144,25 @@ export interface components {
              * @enum {string}
              */
             type: "sudden_stop";
+        };
+        /**
+         * Surface
+         * @description One face of a part: flat, single or double curved; its tightest radius across the span, the Gaussian curvature as
+         *     the radius of a ball that is curved alike (None where it is not double curved), and how each skin lies on it.
+         */
+        Surface: {
+            /** Ball Mm */
+            ball_mm: number | null;
+            /** Drapes */
+            drapes: components["schemas"]["Drape"][];
+            /** Face */
+            face: string;
+            /** Kind */
+            kind: string;
+            /** Radius Mm */
+            radius_mm: number;
+            /** Width Mm */
+            width_mm: number;
         };
         /**
          * SurfaceVariant
@@ -3218,8 +4325,12 @@ export interface components {
             added_g?: components["schemas"]["Between"] | null;
             /** @description The part's centre of mass, behind its root's leading edge */
             balance_mm?: components["schemas"]["Between"] | null;
+            /** @description Of its size: by how much it bows when its skins have set */
+            bow_mm?: components["schemas"]["Between"] | null;
             /** @description What it holds over what is asked, in the case that leaves least */
             margin?: components["schemas"]["Between"] | null;
+            /** @description Work to the first crack when bent by hand, the weaker way */
+            toughness_mJ?: components["schemas"]["Between"] | null;
         };
         /**
          * ThreePointCase
@@ -3379,6 +4490,52 @@ export interface components {
             way: string;
         };
         /**
+         * Toughness
+         * @description How tough a part is when bent by hand, one way ("up" presses the upper face), over a length of `over_mm`.
+         *
+         *     `first_mJ` is the work (N·mm) to the first crack, or to a fold of five depths if it folds before; `parts_mJ` the
+         *     work until it parts, None where it does not part within that fold. `radius_mm` and `angle_deg` (over 100 mm) are how
+         *     far it then is bent. `tip_mm`, `tip_deg` and `tip_N` are how far the end of the free length `strip_mm` has gone,
+         *     pushed by so much, with `line` its shape; None where it curls right round. `set_percent` is the share of that bend
+         *     that stays. `tear_mm` is the longest tear that stays put at the load asked.
+         */
+        Toughness: {
+            angle_deg: components["schemas"]["Band"];
+            /** Cracked N Mm */
+            cracked_N_mm: number[];
+            /** Curvature */
+            curvature: number[];
+            /** Direction */
+            direction: string;
+            first_mJ: components["schemas"]["Band"];
+            /** Folds */
+            folds: boolean;
+            /** Line */
+            line: [
+                number,
+                number
+            ][];
+            /** Moment N Mm */
+            moment_N_mm: number[];
+            /** Over Mm */
+            over_mm: number;
+            parts_mJ: components["schemas"]["Band"] | null;
+            radius_mm: components["schemas"]["Band"];
+            /** Set Percent */
+            set_percent: number;
+            /** Strip Mm */
+            strip_mm: number;
+            /** Tear */
+            tear: string;
+            tear_mm: components["schemas"]["Band"] | null;
+            /** Tip N */
+            tip_N: number | null;
+            /** Tip Deg */
+            tip_deg: number | null;
+            /** Tip Mm */
+            tip_mm: number | null;
+        };
+        /**
          * TowCase
          * @description A tow or a line launch: the line pulls the fuselage down against the lift.
          */
@@ -3490,6 +4647,13 @@ export interface components {
              */
             face: "upper" | "lower" | "both" | "front" | "rear" | "sides" | "wrapped" | "web" | "level";
             /**
+             * Formed
+             * @description How the sheet is brought to a curve: as it is, rolled first, scored, creased, warmed
+             * @default plain
+             * @enum {string}
+             */
+            formed: "plain" | "rolled" | "scored" | "creased" | "warm";
+            /**
              * Grain
              * @description Grain, flutes or paper fibre to the part
              * @default along
@@ -3561,6 +4725,39 @@ export interface components {
             size: components["schemas"]["Size"];
             /** Top Speed M S */
             top_speed_m_s: number;
+        };
+        /**
+         * Warp
+         * @description How a part warps as its skins set. `bow_mm` is how far its middle stands off a straight line from root to tip,
+         *     up positive; `tip_mm` how far the tip rises if the root is held down; `sweep_mm` the same fore and aft, the middle
+         *     standing forwards positive; `twist_deg` what the tip turns, nose up. `cancels` says what takes it out.
+         */
+        Warp: {
+            bow_mm: components["schemas"]["Band"];
+            /** Cancels */
+            cancels: string[];
+            /** Lines */
+            lines: components["schemas"]["WarpLine"][];
+            sweep_mm: components["schemas"]["Band"];
+            /** Tip Mm */
+            tip_mm: number;
+            twist_deg: components["schemas"]["Band"];
+        };
+        /**
+         * WarpLine
+         * @description What one line does to the straightness of a part: its strain, and the bow and twist that it brings by itself.
+         */
+        WarpLine: {
+            /** Bow Mm */
+            bow_mm: number;
+            /** Line Id */
+            line_id: string;
+            /** Strain Percent */
+            strain_percent: number;
+            /** Twist Deg */
+            twist_deg: number;
+            /** Way */
+            way: string;
         };
         /**
          * Weathered
@@ -3637,8 +4834,8 @@ export interface components {
         /**
          * Working
          * @description The working behind one figure: "mass", "added", "bend", "twist", "shares", "section", "snap", "control",
-         *     "balance", "cost", "hours", "holds" for the first failure and "holds.2" onwards for the next ones, "flap_Hz" and the
-         *     like for what shakes.
+         *     "toughness", "warp", "dents", "run", "balance", "cost", "hours", "holds" for the first failure and "holds.2"
+         *     onwards for the next ones, "flap_Hz" and the like for what shakes.
          */
         Working: {
             /** Assumptions */
@@ -4179,6 +5376,78 @@ export interface operations {
             };
         };
     };
+    fletcher_server_airframes_studies_read_corridor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorridorStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Corridor"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_detail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DetailStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DetailResult"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_drape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drape"][];
+                };
+            };
+        };
+    };
     fletcher_server_airframes_api_read_estimate: {
         parameters: {
             query?: never;
@@ -4247,6 +5516,30 @@ export interface operations {
             };
         };
     };
+    fletcher_server_airframes_studies_read_making: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Making"];
+                };
+            };
+        };
+    };
     fletcher_server_airframes_studies_read_match: {
         parameters: {
             query?: never;
@@ -4267,6 +5560,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Match"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_openings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opening"][];
                 };
             };
         };

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from fletcher.core.airframe import Airframe, Part, Place, Setting
-from fletcher.core.cases import PullUpCase, ThreePointCase
+from fletcher.core.airframe import Airframe, CutLayer, FittingLayer, Part, Place, Setting
+from fletcher.core.cases import ControlRun, DeflectedCase, PullUpCase, ThreePointCase
 from fletcher.core.constructions import CONSTRUCTIONS
 
 
@@ -37,7 +37,7 @@ def demo_airframes() -> tuple[Airframe, ...]:
                 _bench_plank(),
                 made("tube_boom", "boom", "Tail boom", (390, 0, 20)),
                 made("tail_plate", "tail", "Left tail half", (800, 0, 30)),
-                made("control_surface", "aileron", "Left aileron", (345, 170, 40)),
+                _with_run(made("control_surface", "aileron", "Left aileron", (345, 170, 40))),
             ),
         ),
         Airframe(
@@ -58,9 +58,24 @@ def demo_airframes() -> tuple[Airframe, ...]:
             top_speed_m_s=32,
             setting=Setting(sun_months=6, hottest_C=28, coldest_C=2, parked_C=48, damp="damp"),
             note="Fast and cloth-skinned, for the far islands on windy days.",
-            parts=(made("cloth_wing", "wing", "Right wing half", (210, 20, 30), 1150, 32),),
+            parts=(_with_servo(made("cloth_wing", "wing", "Right wing half", (210, 20, 30), 1150, 32)),),
         ),
     )
+
+
+def _with_run(aileron: Part) -> Part:
+    run = ControlRun(
+        rod="music_wire_1.5", length_mm=180, support_mm=90, horn_arm_mm=12, servo_arm_mm=10, servo="servo_9g"
+    )
+    cases = tuple(c.model_copy(update={"run": run}) if isinstance(c, DeflectedCase) else c for c in aileron.cases)
+    return aileron.model_copy(update={"cases": cases})
+
+
+def _with_servo(wing: Part) -> Part:
+    at = {"root_percent": 48, "tip_percent": 48}
+    servo = FittingLayer(id="servo", stock="servo_thin_8mm", face="lower", start_mm=380, **at, name="Aileron servo")
+    slit = CutLayer(id="slit", face="lower", width_mm=4, depth_mm=4, end_mm=380, **at, name="Lead slit")
+    return wing.model_copy(update={"layers": (*wing.layers, servo, slit)})
 
 
 def _bead_wing_as_built() -> Part:

@@ -226,6 +226,13 @@ def _says(left: Losses, patch: Patch | None, layer: CutLayer | FittingLayer) -> 
         inner = layer.face in ("inside", "front", "rear")
         return f"{lost}; no patch over it is tried: it opens inwards" if inner else lost
     if patch.restores:
-        return f"{lost}; {patch.name}, {patch.lap_mm:.0f} mm over its edges, gives it back for {patch.grams:.2g} g"
+        shut = (
+            ", closed for good, or as a lid fixed all round"
+            if isinstance(layer, CutLayer) and not layer.width_mm
+            else ""
+        )
+        return (
+            f"{lost}; {patch.name}, {patch.lap_mm:.0f} mm over its edges, gives it back for {patch.grams:.2g} g{shut}"
+        )
     best = min(patch.left.margin, patch.left.bend, patch.left.twist)
     return f"{lost}; no patch tried gives all of it back, {patch.name} comes to {100 * best:.0f} %"

@@ -101,7 +101,7 @@ def _says(run: Run, push: Array, tight: float, servo: Array, gives: float | None
             f"support it every {widest:.0f} mm, or take a thicker one."
         )
     if r.bend_deg > 0 and r.bend_radius_mm < tight:
-        out.append(f"Bent too tightly: its radius must be at least {tight:.0f} mm, or it breaks in use.")
+        out.append(f"Bent too tightly: its radius must be at least {tight:.0f} mm, or it takes a set or breaks in use.")
     if gives is not None and float(servo[0]) > gives:
         out.append(
             f"The servo has {gives:.0f} N·mm to plan with (half of its stall torque) and is asked for "

@@ -14,8 +14,13 @@ from fletcher.core.checks import check_part
 from fletcher.core.choosing import Wish, choose
 from fletcher.core.comparing import compare
 from fletcher.core.constructions import Kind
+from fletcher.core.corridor import Corridor, CorridorWish, corridor
+from fletcher.core.details import DetailResult, DetailWish, detail
+from fletcher.core.drape import Drape, patch
 from fletcher.core.exactness import exactness
+from fletcher.core.making import Making, making
 from fletcher.core.matching import Figure, match
+from fletcher.core.openings import Opening, openings
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.reach import reach
 from fletcher.core.scaling import Keep, scale
@@ -130,6 +135,61 @@ def read_choices(request: HttpRequest, payload: WishIn) -> list[Choice]:
     """Every construction for a wanted size and airframe, with what rules it out."""
     wish = payload.model_dump()
     return choose(Wish(**{**wish, "tools": frozenset(wish["tools"]), "at_hand": frozenset(wish["at_hand"])}))
+
+
+class CorridorStudy(Study):
+    """How the part is held: see `fletcher.core.corridor.CorridorWish`."""
+
+    wish: CorridorWish
+
+
+class DetailStudy(Study):
+    """A detail at its place: see `fletcher.core.details.DetailWish`."""
+
+    wish: DetailWish
+
+
+class PatchIn(Schema):
+    """A place with two radii (negative: hollow the other way) that a skin so wide is to cover."""
+
+    first_radius_mm: Annotated[float, Field(ge=-10_000, le=10_000)]
+    second_radius_mm: Annotated[float, Field(ge=-10_000, le=10_000)]
+    width_mm: Annotated[float, Field(ge=1, le=2000)]
+
+
+@router.post("/making", response=Making)
+def read_making(request: HttpRequest, payload: Study) -> Making:
+    """Stack-up, forming, drape and flat pattern of the part."""
+    return making(payload.document, payload.part(), reference())
+
+
+@router.post("/openings", response=list[Opening])
+def read_openings(request: HttpRequest, payload: Study) -> list[Opening]:
+    """What every opening costs, and the smallest patch that gives it back."""
+    return openings(payload.document, payload.part(), payload.case_id)
+
+
+@router.post("/corridor", response=Corridor)
+def read_corridor(request: HttpRequest, payload: CorridorStudy) -> Corridor:
+    """What holds the part in the worst wanted case and lets go before it breaks."""
+    return corridor(payload.document, payload.part(), payload.wish)
+
+
+@router.post("/detail", response=DetailResult)
+def read_detail(request: HttpRequest, payload: DetailStudy) -> DetailResult:
+    """A slot, edge, bolted centre, lock joint or bracket against what the part's cases ask there."""
+    return detail(payload.document, payload.part(), payload.wish)
+
+
+@router.post("/drape", response=list[Drape])
+def read_drape(request: HttpRequest, payload: PatchIn) -> list[Drape]:
+    """How every kind of skin lies on a place with two radii."""
+    for name in ("first_radius_mm", "second_radius_mm"):
+        value = getattr(payload, name)
+        if abs(value) < 1:
+            message = "is no radius: at least 1 mm, or -1 where it is hollow"
+            raise InvalidDocument([Problem(path=name, message=message, value=f"{value:g}")])
+    return patch(payload.first_radius_mm, payload.second_radius_mm, payload.width_mm)
 
 
 class DocumentIn(Schema):

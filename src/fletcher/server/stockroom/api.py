@@ -12,7 +12,7 @@ from fletcher.core.airframe import Part
 from fletcher.core.checks import check_part
 from fletcher.core.constructions import CONSTRUCTIONS, Kind, Size
 from fletcher.core.defaults import CASES, NAMES, SUITS
-from fletcher.core.materials import Bar, Cloth, Cord, Foam, Resin, Sheet, Skin
+from fletcher.core.materials import Bar, Cloth, Cord, Fastener, Fitting, Foam, Resin, Sheet, Skin
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.tables import glossary, reference
 
@@ -29,6 +29,8 @@ class CatalogueOut(Schema):
     resins: list[Resin]
     sheets: list[Sheet]
     cords: list[Cord]
+    fittings: list[Fitting]
+    fasteners: list[Fastener]
 
 
 class ConstructionOut(Schema):
@@ -57,6 +59,8 @@ def read_catalogue(request: HttpRequest) -> CatalogueOut:
         resins=list(catalogue.resins.values()),
         sheets=list(catalogue.sheets.values()),
         cords=list(catalogue.cords.values()),
+        fittings=list(catalogue.fittings.values()),
+        fasteners=list(catalogue.fasteners.values()),
     )
 
 

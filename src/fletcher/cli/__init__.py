@@ -1,0 +1,200 @@
+"""Fletcher without a browser: estimates, comparisons and the schema of the file format.
+
+Exit codes: 0 done, 2 the document or the command is wrong (one line per problem on the error stream).
+"""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, TypeAdapter, ValidationError
+
+from fletcher.cli.describe import describe
+from fletcher.cli.making import told_corridor, told_detail, told_making, told_openings
+from fletcher.core.airframe import Airframe, Part
+from fletcher.core.cases import DeflectedCase
+from fletcher.core.checks import parse_json, read
+from fletcher.core.comparison import compare_surface
+from fletcher.core.corridor import CorridorWish, corridor
+from fletcher.core.details import DetailWish, detail
+from fletcher.core.making import making
+from fletcher.core.openings import openings
+from fletcher.core.problems import InvalidDocument, from_validation
+from fletcher.core.report import estimate
+from fletcher.core.tables import reference
+
+Found = TypeVar("Found")
+Wished = TypeVar("Wished", bound=BaseModel)
+
+
+def _read(file: str) -> Airframe | None:
+    """The checked document of a file, or None once what is wrong stands on the error stream."""
+    try:
+        return read(parse_json(Path(file).read_bytes()))
+    except OSError as error:
+        print(f"{file}: cannot be read: {error.strerror}", file=sys.stderr)
+    except InvalidDocument as invalid:
+        for problem in invalid.problems:
+            print(problem.line(), file=sys.stderr)
+    return None
+
+
+def _parts(arguments: argparse.Namespace) -> tuple[Airframe, list[Part]] | None:
+    """The document and the parts that are asked for, or None once what is wrong stands on the error stream."""
+    airframe = _read(arguments.file)
+    if airframe is None:
+        return None
+    parts = [p for p in airframe.parts if arguments.part in (None, p.id)]
+    if not parts:
+        known = ", ".join(p.id for p in airframe.parts) or "none"
+        print(f"--part: no part {arguments.part!r}; the document has {known}", file=sys.stderr)
+        return None
+    return airframe, parts
+
+
+def _estimate(arguments: argparse.Namespace) -> int:
+    found = _parts(arguments)
+    if found is None:
+        return 2
+    airframe, parts = found
+    wanted = [(p, c) for p in parts for c in p.cases if arguments.case in (None, c.id, c.name)]
+    if not wanted:
+        known = ", ".join(sorted({c.id for p in parts for c in p.cases}))
+        print(f"--case: no load case {arguments.case!r}; the document has {known}", file=sys.stderr)
+        return 2
+    results = [estimate(airframe, p.id, c.id) for p, c in wanted]
+    if arguments.json:
+        print(json.dumps([r.model_dump() for r in results], indent=1))
+    else:
+        names = [f"{airframe.name}, {p.name}" for p, _ in wanted]
+        print("\n\n".join(describe(r, n, arguments.explain) for r, n in zip(results, names, strict=True)))
+    return 0
+
+
+def _each(
+    arguments: argparse.Namespace, compute: Callable[[Airframe, Part], Found], tell: Callable[[Found], str]
+) -> int:
+    """A study of every part that is asked for, as text or JSON."""
+    found = _parts(arguments)
+    if found is None:
+        return 2
+    airframe, parts = found
+    try:
+        results = [compute(airframe, part) for part in parts]
+    except InvalidDocument as invalid:
+        for problem in invalid.problems:
+            print(problem.line(), file=sys.stderr)
+        return 2
+    if arguments.json:
+        print(json.dumps([TypeAdapter(type(r)).dump_python(r, mode="json") for r in results], indent=1))
+    else:
+        print("\n\n".join(f"{airframe.name}, {p.name}\n{tell(r)}" for p, r in zip(parts, results, strict=True)))
+    return 0
+
+
+def _wish(model: type[Wished], data: dict[str, Any]) -> Wished:
+    """A wish typed at the terminal, checked."""
+    try:
+        return model.model_validate(data)
+    except ValidationError as error:
+        raise InvalidDocument(from_validation(error)) from None
+
+
+def _number(text: str) -> float | str:
+    try:
+        return float(text)
+    except ValueError:
+        return text
+
+
+def _making(arguments: argparse.Namespace) -> int:
+    return _each(arguments, lambda a, p: making(a, p, reference()), told_making)
+
+
+def _openings(arguments: argparse.Namespace) -> int:
+    return _each(arguments, lambda a, p: openings(a, p, p.cases[0].id), told_openings)
+
+
+def _corridor(arguments: argparse.Namespace) -> int:
+    given = {n: v for n in CorridorWish.model_fields if (v := getattr(arguments, n)) is not None}
+    return _each(arguments, lambda a, p: corridor(a, p, _wish(CorridorWish, given)), told_corridor)
+
+
+def _detail(arguments: argparse.Namespace) -> int:
+    pairs = {name: _number(value) for name, _, value in (pair.partition("=") for pair in arguments.values)}
+    wish = {"at_mm": arguments.at, "detail": {"kind": arguments.kind, **pairs}}
+    return _each(arguments, lambda a, p: detail(a, p, _wish(DetailWish, wish)), told_detail)
+
+
+def _compare(arguments: argparse.Namespace) -> int:
+    airframe = _read(arguments.file)
+    if airframe is None:
+        return 2
+    found = False
+    for part in airframe.parts:
+        for case in part.cases:
+            if not isinstance(case, DeflectedCase) or arguments.part not in (None, part.id):
+                continue
+            found = True
+            print(f"{airframe.name}, {part.name} · {case.name}: {case.deflection_deg:g}° at {case.speed_m_s:g} m/s")
+            for w in compare_surface(airframe, part, case):
+                print(
+                    f"  {w.name:<24} {w.grams.typ:6.2f} g   gives {abs(w.twist_deg.typ):5.1f}°   "
+                    f"{100 * w.arrives.typ:5.1f} % arrives ({100 * w.arrives.low:.0f} to {100 * w.arrives.high:.0f})   "
+                    f"holds {w.holds.typ:5.2f} ×   best horn {w.best_horn_mm:.0f} mm"
+                )
+    if not found:
+        print("no control surface with a case that holds it deflected", file=sys.stderr)
+    return 0 if found else 2
+
+
+def _schema(_: argparse.Namespace) -> int:
+    print(json.dumps(Airframe.model_json_schema(), indent=2))
+    return 0
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Entry point of the command line; returns the exit code."""
+    parser = argparse.ArgumentParser(prog="fletcher", description=__doc__)
+    commands = parser.add_subparsers(required=True)
+    one = commands.add_parser("estimate", help="estimate the parts of an airframe file")
+    one.add_argument("file", help="airframe document (JSON), see docs/file-format.md")
+    one.add_argument("--part", help="only the part with this id")
+    one.add_argument("--case", help="only the load case with this id or name")
+    one.add_argument("--json", action="store_true", help="print the whole result as JSON")
+    one.add_argument("--explain", action="store_true", help="print the working of every figure as well")
+    one.set_defaults(run=_estimate)
+    ways = commands.add_parser("compare", help="control surfaces of a file, the same size built in other ways")
+    ways.add_argument("file", help="airframe document (JSON)")
+    ways.add_argument("--part", help="only the part with this id")
+    ways.set_defaults(run=_compare)
+    for verb, run, says in (
+        ("making", _making, "stack-up, forming, drape and flat patterns of the parts"),
+        ("openings", _openings, "what every opening costs, and the smallest patch that gives it back"),
+        ("corridor", _corridor, "what holds a part and lets go before it breaks"),
+        ("detail", _detail, "slots, fluted edges, bolted centres, lock joints and brackets"),
+    ):
+        study = commands.add_parser(verb, help=says)
+        study.add_argument("file", help="airframe document (JSON)")
+        study.add_argument("--part", help="only the part with this id")
+        study.add_argument("--json", action="store_true", help="print the whole result as JSON")
+        study.set_defaults(run=run)
+        if verb == "corridor":
+            for name, means in (
+                ("months", "age of what holds it"), ("stretch", "stretch of bands over their usual one"),
+                ("mount-N", "what the mount stands forwards"), ("hold-N", "load to hold, in place of the lift"),
+            ):  # fmt: skip
+                study.add_argument(f"--{name}", type=float, help=means, dest=name.replace("-", "_"))
+        if verb == "detail":
+            study.add_argument("--at", type=float, default=0.0, help="place along the part, mm")
+            study.add_argument("kind", help="half_slot, fluted_edge, bolted_centre, lock_joint or bracket")
+            study.add_argument("values", nargs="*", help="its fields, as in sheet=birchply_0.8 depth_mm=40")
+    two = commands.add_parser("schema", help="print the JSON Schema of the airframe document")
+    two.set_defaults(run=_schema)
+    arguments = parser.parse_args(argv)
+    return int(arguments.run(arguments))

@@ -1,0 +1,7 @@
+"""python -m fletcher.cli"""
+
+import sys
+
+from fletcher.cli import main
+
+sys.exit(main())

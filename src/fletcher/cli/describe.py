@@ -1,0 +1,123 @@
+"""An estimate as text for the terminal."""
+
+from __future__ import annotations
+
+from fletcher.core.evidence import Band
+from fletcher.core.results import Estimate, Source, Toughness, Working
+
+
+def said(value: Band, digits: int, unit: str) -> str:
+    """A band as text: typical (low to high)."""
+    return f"{value.typ:.{digits}f} {unit} ({value.low:.{digits}f} to {value.high:.{digits}f})".replace("  ", " ")
+
+
+def _tough(t: Toughness) -> str:
+    """Toughness in one way of bending as a line."""
+    parts = "" if t.parts_mJ is None else f", {said(t.parts_mJ, 0, 'mJ')} until it parts"
+    return (
+        f"  Tough {t.direction:<5} {said(t.first_mJ, 0, 'mJ')} to the first {'fold' if t.folds else 'break'}{parts}; "
+        f"bent to a radius of {said(t.radius_mm, 0, 'mm')}, {t.set_percent:.0f} % of it stays; {t.tear}"
+    )
+
+
+def _explained(working: Working) -> list[str]:
+    """The working of a figure as lines."""
+    out = [f"  Working: {working.title} ({working.formula_id})", f"    {working.formula}", f"    {working.explanation}"]
+    out += [f"      {s.symbol:<12} {s.value:>12.5g} {s.unit:<6} {s.meaning}" for s in working.symbols]
+    return [*out, *(f"      assumes: {text}" for text in working.assumptions)]
+
+
+def _origins(sources: list[Source]) -> list[str]:
+    """Where the values of the materials come from, as lines."""
+    out = ["  Material values, low – typical – high:"]
+    for s in sources:
+        out += [f"    {s.material} (grade {s.grade}): {'; '.join(s.values)}", f"      {s.basis}"]
+    return out
+
+
+def describe(result: Estimate, name: str, explain: bool = False) -> str:
+    """An estimate as text for the terminal, with the working of its figures if asked for."""
+    out = [
+        f"{name} · {result.says}",
+        f"  Mass        {said(result.mass_g, 1, 'g')}, of which added to the foam {said(result.added_g, 1, 'g')}",
+        f"  {'Swings' if result.reads == 'swing' else 'Bends':<11} {said(result.deflection_mm, 1, 'mm')} at "
+        f"{result.deflection_at_mm:.0f} mm",
+        *([f"  Twists      {said(result.twist_deg, 2, '°')} at the tip, nose up"] if result.twist_deg else []),
+        f"  Holds       {said(result.holds, 2, '× the load')}; asked for {result.safety_factor:g} ×",
+        f"  First       {result.first.sentence}, {result.first.at_mm:.0f} mm from the root",
+    ]
+    out.append(f"  Balances    {said(result.balance_mm, 1, 'mm')} behind the root's leading edge or the front end")
+    out.append(
+        f"  Takes       {said(result.effort.cost, 1, 'credits')}, {said(result.effort.hours, 1, 'h')} of hands"
+        f"{''.join(', ' + t.replace('_', ' ') for t in result.effort.tools)}"
+    )
+    for target in result.targets:
+        low, high = ("open" if v is None else f"{v:g}" for v in (target.low, target.high))
+        mark = {"sure": "surely met", "typical": "typically met", "no": f"not met: {target.side}"}[target.met]
+        out.append(f"  Wanted      {target.figure} {low} to {high}: {mark}")
+    if result.shakes:
+        s = result.shakes
+        out.append(
+            f"  Shakes      {said(s.flap_Hz, 1, 'Hz')} up and down, {said(s.edge_Hz, 1, 'Hz')} fore and aft, "
+            f"{said(s.twist_Hz, 1, 'Hz')} in twist, root held"
+        )
+        out.append(f"  Speed       {s.caution}")
+    if result.control:
+        c = result.control
+        out.append(
+            f"  Control     {100 * c.arrives.typ:.0f} % of the deflection arrives ({100 * c.arrives.low:.0f} to "
+            f"{100 * c.arrives.high:.0f} %), the servo holds {said(c.servo_N_mm, 0, 'N·mm')}; most arrives with the "
+            f"horn {c.best_horn_mm:.0f} mm out"
+        )
+        if c.run is not None:
+            r = c.run
+            out.append(
+                f"  Its run     pushes {said(r.push_N, 1, 'N')}, buckles at {said(r.buckles_N, 1, 'N')}, leaves "
+                f"{100 * r.left.typ:.0f} % of the throw; {r.supports} supports between its ends, bent no tighter than "
+                f"{r.bend_radius_mm:.0f} mm"
+            )
+            out += [f"    {text}" for text in r.says]
+    out += [
+        f"  Cord        {c.face} edge: {100 * c.moment_share:.0f} % of the moment, {said(c.pull_N, 1, 'N')} of pull, "
+        f"which needs {c.bond_mm:.0f} mm of bond"
+        for c in result.cords
+    ]
+    if len(result.verdicts) > 1:
+        out.append("  All cases kept (times the load against what is asked):")
+        for v in result.verdicts:
+            mark = "→" if v.case_id == result.governs else " "
+            out.append(f"    {mark} {v.name:<30} {v.holds.typ:6.2f} of {v.asked:g}   {v.sentence}")
+    for snap in result.snaps:
+        out.append(f"  Bent {snap.direction} by hand until it parts: {snap.sentence}")
+    out += [_tough(t) for t in result.toughness]
+    if result.warp is not None:
+        w = result.warp
+        out.append(
+            f"  Warps       {said(w.bow_mm, 1, 'mm')} of bow, {said(w.sweep_mm, 1, 'mm')} fore and aft, "
+            f"{said(w.twist_deg, 2, '°')} of twist as its skins set"
+        )
+        out += [f"    {text}" for text in w.cancels]
+    out += [
+        f"  Dents       {d.face} face from {said(d.load_N, 0, 'N')} on, bare foam {d.bare_N:.0f} N, for {d.grams:.1f} g"
+        for d in result.dents
+    ]
+    if result.deflection_mm.causes:
+        out.append(f"  Bend spread comes mostly from: {', '.join(result.deflection_mm.causes)}")
+    if result.holds.causes:
+        out.append(f"  Strength spread comes mostly from: {', '.join(result.holds.causes)}")
+    out.append("  Lay-up, from the foam outwards:")
+    out += [
+        f"    {line.label:<34} {line.grams.typ:7.1f} g   {100 * line.bending_share:5.1f} % in bending   "
+        f"{100 * line.torsion_share:5.1f} % in twist"
+        for line in result.lines
+    ]
+    out.append("  What gives, in order (times the load):")
+    out += [f"    {f.holds.typ:6.2f} ×  {f.sentence}, {f.at_mm:.0f} mm" for f in result.failures]
+    out += [f"  Note: {warning}" for warning in result.warnings]
+    out.append("  Assumes:")
+    out += [f"    {line}" for line in result.assumptions]
+    if explain:
+        for working in result.workings:
+            out += _explained(working)
+        out += _origins(result.sources)
+    return "\n".join(out)

@@ -1,0 +1,138 @@
+"""The making of a part, what its openings cost, what holds it and its details, as text for the terminal."""
+
+from __future__ import annotations
+
+from fletcher.cli.describe import said
+from fletcher.core.corridor import Corridor
+from fletcher.core.details import DetailResult
+from fletcher.core.drape import Surface
+from fletcher.core.folding import Pattern
+from fletcher.core.forming import FLAT_MM, Formed
+from fletcher.core.making import Making, SheetForming
+from fletcher.core.openings import Opening
+from fletcher.core.stackup import StackUp
+
+
+def told_making(making: Making) -> str:
+    """The making of a part."""
+    out = _stack(making.stack)
+    for formed in making.formed:
+        out += _formed(formed)
+    for sheet in making.sheets:
+        out += _sheet(sheet)
+    for surface in making.surfaces:
+        out += _surface(surface)
+    if making.pattern is not None:
+        out += _pattern(making.pattern)
+    return "\n".join(out)
+
+
+def _stack(stack: StackUp) -> list[str]:
+    out = ["  Stack-up, root and tip:"]
+    out += [f"    {row.name:<44} {row.root_mm:8.2f} {row.tip_mm:8.2f} mm   {row.says}" for row in stack.rows]
+    return [*out, f"    {stack.error_says}"]
+
+
+def _formed(f: Formed) -> list[str]:
+    if f.tightest_mm > FLAT_MM:
+        return [f"  {f.sheet}, {f.face} face: {f.says}"]
+    return [
+        f"  {f.sheet}, {f.face} face: {f.says}",
+        f"    springs back to {f.springs_to_mm:.0f} mm, {100 * f.locked_share:.0f} % of what it bears stays locked in, "
+        f"its edge pulls {f.edge_N_per_mm:.2f} N/mm",
+    ]
+
+
+def _sheet(s: SheetForming) -> list[str]:
+    out = [f"  {s.name}: smallest radius"]
+    for w in s.states:
+        warm = "" if w.warm_C is None else f" at {w.warm_C:.0f} °C"
+        paper = f"paper on {w.paper}, " if w.paper in ("both", "one", "none") else ""
+        out.append(
+            f"    {paper}{w.formed}{warm}, {w.grain}: {said(w.radius_mm, 0, 'mm')}, keeps "
+            f"{100 * w.keeps.typ:.0f} % (grade {w.grade})"
+        )
+    if s.curls_to_mm is not None:
+        out.append(f"    one paper off: curls to {said(s.curls_to_mm, 0, 'mm')} with the weather")
+    return out
+
+
+def _surface(s: Surface) -> list[str]:
+    if s.kind != "double":
+        across = "" if s.kind == "flat" else f", {s.radius_mm:.0f} mm of radius at its tightest"
+        kind = "flat" if s.kind == "flat" else "bent one way"
+        return [f"  {s.face.capitalize()} face: {kind}{across}; every skin lies in one piece"]
+    out = [f"  {s.face.capitalize()} face: bent both ways, like a ball of {s.ball_mm:.0f} mm"]
+    for d in s.drapes:
+        mark = "→" if d.line_ids else " "
+        gives = f"asked {d.asks_percent:.2f} %, gives {min(d.gives_percent, 99):.2g} %"
+        out.append(f"    {mark} {d.skin:<40} {gives}: {d.says}")
+    return out
+
+
+def _pattern(pattern: Pattern) -> list[str]:
+    out = ["  Laid flat:"]
+    for piece in pattern.pieces:
+        size = f"{piece.width_mm:.1f} × {piece.length_mm:.1f} mm"
+        out.append(f"    {piece.count} × {piece.name}, {piece.sheet}: {size}; {piece.says}")
+        for line in piece.lines:
+            (x0, y0), (x1, y1) = line.points[0], line.points[-1]
+            ends = f"from {x0:.1f}, {y0:.1f} to {x1:.1f}, {y1:.1f}"
+            if line.kind == "cut":
+                ends = f"round {len(line.points) - 1} corners from {x0:.1f}, {y0:.1f}"
+            out.append(f"      {line.kind.replace('_', ' '):<9} {ends}: {line.says}")
+    for name, ends_ in (("root", pattern.root), ("tip", pattern.tip)):
+        if ends_ is not None:
+            out.append(
+                f"    {name}: nose radius {ends_.nose_radius_mm:.1f} mm turning {ends_.turn_deg:.0f}°, developed "
+                f"{ends_.lower_mm:.1f} below, {ends_.nose_mm:.1f} round the nose, {ends_.upper_mm:.1f} above"
+            )
+    return [*out, f"    {pattern.alike}", *(f"    {note}" for note in pattern.notes)]
+
+
+def told_openings(openings: list[Opening]) -> str:
+    """What openings cost, and their patches."""
+    if not openings:
+        return "  No openings: nothing is cut away."
+    out = []
+    for o in openings:
+        long, wide, deep = o.size_mm
+        out.append(f"  {o.name} ({long:.0f} × {wide:.0f} × {deep:.0f} mm): {o.says}")
+        left = {"margin": o.left.margin, "bending": o.left.bend, "twist": o.left.twist}
+        there = {"EI": o.left.local_EI, "GJ": o.left.local_GJ}
+        out.append(f"    left: {_shares(left)}; there: {_shares(there)}")
+    return "\n".join(out)
+
+
+def _shares(values: dict[str, float]) -> str:
+    return ", ".join(f"{name} {100 * value:.0f} %" for name, value in values.items())
+
+
+def told_corridor(corridor: Corridor) -> str:
+    """What holds a part and lets go in time."""
+    release = "open" if corridor.release_N is None else said(corridor.release_N, 0, "N")
+    out = [
+        f"  Must hold   {corridor.hold_N.typ:.0f} N: {corridor.hold_says}",
+        f"  Let go by   {release}: {corridor.release_says}",
+        f"  {corridor.says}",
+    ]
+    return "\n".join(
+        out
+        + [
+            f"    {w.fits:<8} {w.count:2d} × {w.name:<30} hold {said(w.holds_N, 0, 'N')}, let go at "
+            f"{said(w.lets_go_N, 0, 'N')}; {w.says}"
+            for w in corridor.ways
+        ]
+    )
+
+
+def told_detail(d: DetailResult) -> str:
+    """A detail against what is asked of it."""
+    asked = d.asked_says if d.asked is None else f"{d.asked:.2f} {d.unit} asked by {d.asked_says}"
+    out = [f"  {d.title}: {asked}"]
+    if d.holds is not None:
+        out.append(f"  Holds {said(d.holds, 2, '×')}: {d.enough}")
+    out += [f"    {m.name:<40} {said(m.capacity, 2, d.unit)}" for m in d.modes]
+    out += [f"    helps: {text}" for text in d.helps]
+    out.append(f"    {d.formula} ({d.source})")
+    return "\n".join([*out, *(f"      {s.symbol:<8} {s.value:>10.4g} {s.unit:<5} {s.meaning}" for s in d.symbols)])
