@@ -1556,6 +1556,8 @@ export interface components {
             skins: components["schemas"]["CutSkin"][];
             /** Thickness Mm */
             thickness_mm: number;
+            /** Things */
+            things: components["schemas"]["CutThing"][];
             /** Y Mm */
             y_mm: number;
         };
@@ -1696,6 +1698,22 @@ export interface components {
             thickness_mm: number;
             /** Wall */
             wall: boolean;
+        };
+        /**
+         * CutThing
+         * @description Something from stock, drawn as its box.
+         */
+        CutThing: {
+            /** Height Mm */
+            height_mm: number;
+            /** Line Id */
+            line_id: string;
+            /** Width Mm */
+            width_mm: number;
+            /** X Mm */
+            x_mm: number;
+            /** Z Mm */
+            z_mm: number;
         };
         /**
          * DeflectedCase

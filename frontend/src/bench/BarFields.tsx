@@ -63,6 +63,14 @@ export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLa
           checked={layer.joiner === true}
           onChange={set("joiner")}
         />
+        {!part.foam && (
+          <Tick
+            label="Pushed through a flute of the sheet"
+            checked={layer.in_flute}
+            onChange={set("in_flute")}
+          />
+        )}
+        {at("in_flute") && <p className="text-[0.8rem] text-fail">{at("in_flute")!.message}</p>}
         {at("joiner") && <p className="text-[0.8rem] text-fail">{at("joiner")!.message}</p>}
       </div>
       <details

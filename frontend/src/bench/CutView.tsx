@@ -147,6 +147,21 @@ export const CutView = memo(function CutView(props: Props) {
                 </g>
               );
             })}
+            {cut.things.map((thing, i) => (
+              <rect
+                key={`t${i}`}
+                x={px(thing.x_mm - thing.width_mm / 2)}
+                y={pz(thing.z_mm + thing.height_mm / 2)}
+                width={thing.width_mm * scale}
+                height={thing.height_mm * scale}
+                fill="var(--raised)"
+                stroke={selected === thing.line_id ? "var(--pick)" : "var(--ink)"}
+                strokeWidth={selected === thing.line_id ? 2.4 : 1.2}
+                onClick={() => setSelected(thing.line_id)}
+              >
+                <title>{nameOf(thing.line_id)}</title>
+              </rect>
+            ))}
             {cut.cords.map((cord, i) => (
               <circle
                 key={`c${i}`}

@@ -1,7 +1,8 @@
 import type { Catalogue, Layer, Part, Problem } from "../api/client";
-import { NumberField, TextField } from "../shared/fields";
+import { NumberField, OptionalNumber, TextField } from "../shared/fields";
 import { BarFields } from "./BarFields";
 import { acrossLine, problemAt } from "./edits";
+import { FittingFields } from "./FittingFields";
 import { CordFields, CutFields, SkinFields, WallFields } from "./LineFields";
 
 interface Props {
@@ -28,6 +29,7 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
       {layer.type === "wall" && <WallFields layer={layer} {...shared} />}
       {layer.type === "cut" && <CutFields layer={layer} {...shared} />}
       {layer.type === "cord" && <CordFields layer={layer} {...shared} />}
+      {layer.type === "fitting" && <FittingFields layer={layer} {...shared} />}
       {acrossLine(layer) && !(layer.type === "cut" && layer.width_mm == null) && (
         <>
           <NumberField
@@ -54,14 +56,25 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
         problem={at("start_mm")}
         onChange={set("start_mm")}
       />
-      <NumberField
-        label="To"
-        value={layer.end_mm ?? part.span_mm}
-        quantity="length"
-        step={5}
-        problem={at("end_mm")}
-        onChange={(v) => change({ ...layer, end_mm: v === part.span_mm ? null : v })}
-      />
+      {layer.type === "fitting" ? (
+        <OptionalNumber
+          label="To"
+          value={layer.end_mm ?? null}
+          quantity="length"
+          problem={at("end_mm")}
+          hint="open: as long as it is"
+          onChange={set("end_mm")}
+        />
+      ) : (
+        <NumberField
+          label="To"
+          value={layer.end_mm ?? part.span_mm}
+          quantity="length"
+          step={5}
+          problem={at("end_mm")}
+          onChange={(v) => change({ ...layer, end_mm: v === part.span_mm ? null : v })}
+        />
+      )}
       <div className="col-span-full">
         <TextField
           label="Own name for this line"

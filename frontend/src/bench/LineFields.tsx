@@ -1,5 +1,5 @@
 import type { CutLayer, FilmLayer, Laminate, Layer, StripLayer, WallLayer } from "../api/client";
-import { Choice, NumberField, Tick } from "../shared/fields";
+import { Choice, NumberField, OptionalNumber, Tick } from "../shared/fields";
 import type { FieldsProps } from "./BarFields";
 import { LaminateEditor } from "./LaminateEditor";
 import { optionsOf } from "./materialOptions";
@@ -107,6 +107,35 @@ export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
           />
         </>
       )}
+      <LaidFields {...props} />
+    </>
+  );
+}
+
+/** What makes a skin warp its bed: its shrink or pull, and which face is laid first. */
+function LaidFields({ layer, at, set }: FieldsProps<StripLayer | FilmLayer>) {
+  return (
+    <>
+      <OptionalNumber
+        label="Shrink or pull, %"
+        value={layer.shrink_percent ?? null}
+        quantity="plain"
+        problem={at("shrink_percent")}
+        hint={layer.shrink_percent == null ? "usual for its kind" : "minus: it swells"}
+        onChange={set("shrink_percent")}
+      />
+      {(layer.face === "both" || layer.face === "wrapped") && (
+        <Choice
+          label="Laid"
+          value={layer.laid}
+          options={[
+            { value: "together", label: "Both faces together" },
+            { value: "upper_first", label: "Upper first" },
+            { value: "lower_first", label: "Lower first" },
+          ]}
+          onChange={set("laid")}
+        />
+      )}
     </>
   );
 }
@@ -175,6 +204,23 @@ export function WallFields({ layer, catalogue, at, set }: FieldsProps<WallLayer>
               { value: "none", label: "Peeled off both sides" },
             ]}
             onChange={set("paper")}
+          />
+        </div>
+      )}
+      {layer.face !== "web" && layer.face !== "level" && (
+        <div className="col-span-full">
+          <Choice
+            label="Bent to shape"
+            value={layer.formed}
+            options={[
+              { value: "plain", label: "As it comes" },
+              { value: "rolled", label: "Rolled over an edge or tube" },
+              { value: "scored", label: "Scored inside" },
+              { value: "creased", label: "Creased in lines" },
+              { value: "warm", label: "Warmed" },
+            ]}
+            problem={at("formed")}
+            onChange={set("formed")}
           />
         </div>
       )}

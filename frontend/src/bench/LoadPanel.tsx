@@ -5,16 +5,17 @@ import {
   must,
   problemsOf,
   type Airframe,
-  type Band,
+  type Catalogue,
   type Estimate,
   type LoadCase,
   type Part,
   type Problem,
 } from "../api/client";
 import { Choice, NumberField, TextField } from "../shared/fields";
-import { tagOf } from "../shared/tags";
-import { bare, inUnits, plain, show, type Quantity } from "../shared/units";
+import { inUnits, plain, show, type Quantity } from "../shared/units";
 import { problemAt, withCase } from "./edits";
+import { Control, inKind, Speeds } from "./LoadFindings";
+import { RunFields } from "./RunFields";
 
 interface Props {
   part: Part;
@@ -25,6 +26,7 @@ interface Props {
   chosen: LoadCase;
   pick: (id: string) => void;
   estimate: Estimate | null;
+  catalogue: Catalogue;
   openWorking: (figure: string) => void;
 }
 
@@ -79,22 +81,11 @@ const CHOICES: Record<string, { label: string; options: { value: string; label: 
   },
 };
 
-const SHAKES = [
-  ["flap_Hz", "Shakes up and down"],
-  ["edge_Hz", "… fore and aft"],
-  ["twist_Hz", "… in twist"],
-] as const;
-
-const written = (b: Band, unit: string) => `${plain(b.typ)} ${unit} (${plain(b.low, 2)}–${plain(b.high, 2)})`;
-
-/** A band in the person's units. */
-const inKind = (b: Band, of: Quantity) => `${show(b.typ, of)} (${bare(b.low, of, 2)}–${bare(b.high, of, 2)})`;
-
 const ENOUGH = { sure: "✓ sure", typical: "✓ if typical", no: "✕ not enough" } as const;
 
 /** The kept load cases with what each says, and the inputs of the chosen one. */
 export function LoadPanel(props: Props) {
-  const { part, problems, path, change, chosen, pick, estimate, openWorking } = props;
+  const { part, problems, path, change, chosen, pick, estimate, catalogue, openWorking } = props;
   const index = part.cases.findIndex((c) => c.id === chosen.id);
   const at = (key: string) => problemAt(problems, `${path}.cases[${index}].${key}`);
   const set = (key: string) => (value: unknown) =>
@@ -194,6 +185,9 @@ export function LoadPanel(props: Props) {
               />
             </div>
           ))}
+        {chosen.type === "deflected" && (
+          <RunFields run={chosen.run} set={set("run")} {...{ catalogue, at }} />
+        )}
         <NumberField
           label="Factor asked for"
           value={chosen.safety_factor}
@@ -229,113 +223,6 @@ export function LoadPanel(props: Props) {
           ))}
         </div>
       </div>
-    </div>
-  );
-}
-
-/** A figure whose working opens when it is pressed. */
-function Row({ label, text, open }: { label: string; text: string; open: () => void }) {
-  return (
-    <button
-      type="button"
-      onClick={open}
-      aria-label={`${label} ${text}, show the working`}
-      className="flex min-h-10 w-full items-center justify-between gap-3 border-b border-rule text-left hover:bg-pick-wash"
-    >
-      <span className="text-soft">{label}</span>
-      <span className="figure-type whitespace-nowrap">{text}</span>
-    </button>
-  );
-}
-
-function Speeds(props: { shakes: NonNullable<Estimate["shakes"]>; openWorking: (figure: string) => void }) {
-  const { shakes, openWorking } = props;
-  return (
-    <div className="mt-3 border-t border-ink">
-      {SHAKES.map(([key, label]) => (
-        <Row key={key} label={label} text={written(shakes[key], "Hz")} open={() => openWorking(key)} />
-      ))}
-      <Row
-        label="Would twist away from"
-        text={shakes.divergence_m_s ? inKind(shakes.divergence_m_s, "speed") : "no speed"}
-        open={() => openWorking("divergence_m_s")}
-      />
-      {shakes.reversal_m_s && (
-        <Row
-          label="Control reverses from"
-          text={inKind(shakes.reversal_m_s, "speed")}
-          open={() => openWorking("reversal_m_s")}
-        />
-      )}
-      <p className="pt-2">{inUnits(shakes.caution)}</p>
-    </div>
-  );
-}
-
-/** What of a deflection arrives, and the same surface built in other ways. */
-function Control({ part, document, chosen, estimate, openWorking }: Props) {
-  const ways = useQuery({
-    queryKey: ["surface-ways", tagOf(document), part.id, chosen.id],
-    queryFn: () =>
-      must(api.POST("/api/surface-ways", { body: { document, part_id: part.id, case_id: chosen.id } })),
-    enabled: false,
-  });
-  const control = estimate!.control!;
-  return (
-    <div className="mt-3 border-t border-ink">
-      <Row
-        label="Of the deflection arrives"
-        text={`${plain(100 * control.arrives.typ)} % (${plain(100 * control.arrives.low, 2)}–${plain(100 * control.arrives.high, 2)})`}
-        open={() => openWorking("control")}
-      />
-      <Row
-        label="The servo holds"
-        text={inKind(control.servo_N_mm, "couple")}
-        open={() => openWorking("control")}
-      />
-      <p className="flex min-h-10 items-center justify-between gap-3 border-b border-rule">
-        <span className="text-soft">Best place of the horn</span>
-        <span className="figure-type">{show(control.best_horn_mm, "length")} out</span>
-      </p>
-      <button type="button" className="key-button mt-3 w-full" onClick={() => void ways.refetch()}>
-        {ways.isFetching ? "Comparing…" : "Same size, built in other ways"}
-      </button>
-      {ways.isError && <p className="text-fail">These could not be compared. Try again.</p>}
-      {ways.data && (
-        <table className="mt-2 w-full text-[0.85rem]">
-          <caption className="sr-only">The same control surface built in other ways</caption>
-          <thead className="label-type text-left text-soft">
-            <tr className="border-b border-ink">
-              <th scope="col">Built as</th>
-              <th scope="col" className="pl-2 text-right">
-                g
-              </th>
-              <th scope="col" className="pl-2 text-right">
-                gives
-              </th>
-              <th scope="col" className="pl-2 text-right">
-                arrives
-              </th>
-              <th scope="col" className="pl-2 text-right">
-                holds
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {ways.data.map((w) => (
-              <tr key={w.name} className="border-b border-rule" title={w.sentence}>
-                <th scope="row" className="py-1.5 text-left font-semibold">
-                  {w.name}
-                </th>
-                <td className="figure-type text-right">{plain(w.grams.typ)}</td>
-                <td className="figure-type text-right">{plain(Math.abs(w.twist_deg.typ), 2)}°</td>
-                <td className="figure-type text-right">{plain(100 * w.arrives.typ)} %</td>
-                <td className="figure-type text-right">{plain(w.holds.typ, 2)} ×</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
     </div>
   );
 }

@@ -2,10 +2,13 @@ import { Tabs } from "radix-ui";
 import { useState } from "react";
 import type { Catalogue, Estimate, LoadCase, Part } from "../api/client";
 import { CutView } from "./CutView";
+import { DetailsView } from "./DetailsView";
 import { ExactView } from "./ExactView";
 import { Findings } from "./Findings";
+import { HandView } from "./HandView";
 import { LikeView } from "./LikeView";
 import { LimitsView } from "./LimitsView";
+import { MakingView } from "./MakingView";
 import { PlotsView } from "./PlotsView";
 import { SpanSheet } from "./SpanSheet";
 import { VariantsView } from "./VariantsView";
@@ -18,6 +21,9 @@ export const VIEWS = [
   ["plots", "Plots"],
   ["limits", "Limits"],
   ["exact", "How exact"],
+  ["hand", "In the hand"],
+  ["making", "Making"],
+  ["details", "Details"],
   ["like", "Like with like"],
   ["variants", "Variants"],
 ] as const;
@@ -124,6 +130,15 @@ export function MainViews(props: Props) {
       </Tabs.Content>
       <Tabs.Content value="exact" className={CONTENT}>
         <ExactView {...{ subject, part, catalogue, setSelected }} />
+      </Tabs.Content>
+      <Tabs.Content value="hand" className={CONTENT}>
+        <HandView {...{ estimate, part, catalogue }} openWorking={props.openWorking} name={props.name} />
+      </Tabs.Content>
+      <Tabs.Content value="making" className={CONTENT}>
+        <MakingView subject={subject} name={props.name} />
+      </Tabs.Content>
+      <Tabs.Content value="details" className={CONTENT}>
+        <DetailsView {...{ subject, part, catalogue, change, setSelected }} />
       </Tabs.Content>
       <Tabs.Content value="like" className={CONTENT}>
         <LikeView {...{ subject, part, catalogue, estimate, pins }} take={props.take} />

@@ -68,6 +68,26 @@ export function Things({ part, a, b, px, pz, scale, selected, setSelected }: Thi
           />
         );
       })}
+      {a.things.map((thing, i) => {
+        const other = b.things[i]!;
+        const [f0, r0] = [thing.x_mm - thing.width_mm / 2, thing.x_mm + thing.width_mm / 2];
+        const [f1, r1] = [other.x_mm - other.width_mm / 2, other.x_mm + other.width_mm / 2];
+        const on = selected === thing.line_id;
+        return (
+          <g key={`t${i}`} onClick={() => setSelected(thing.line_id)}>
+            <polygon
+              points={[edge(a, f0), edge(b, f1), edge(b, r1), edge(a, r0)].join(" ")}
+              fill="var(--raised)"
+              stroke={on ? "var(--pick)" : "var(--ink)"}
+              strokeWidth={on ? 2.4 : 1.2}
+            />
+            <path
+              d={`M${edge(a, f0)}L${edge(b, r1)}M${edge(a, r0)}L${edge(b, f1)}`}
+              stroke={on ? "var(--pick)" : "var(--hair)"}
+            />
+          </g>
+        );
+      })}
       {a.cords.map((cord, i) => (
         <line
           key={`c${i}`}

@@ -2,6 +2,7 @@ import type { Airframe, Catalogue, Part, Problem } from "../api/client";
 import { Choice, NumberField, TextField, Tick } from "../shared/fields";
 import { plain } from "../shared/units";
 import { AerofoilFile } from "./AerofoilFile";
+import { FoldedFields } from "./FoldedFields";
 import { problemAt, withSpan } from "./edits";
 
 interface Props {
@@ -20,7 +21,27 @@ const SHAPES = [
   { value: "four_digit", label: "Four-digit aerofoil" },
   { value: "rectangle", label: "Rectangle" },
   { value: "ellipse", label: "Ellipse" },
+  { value: "folded", label: "Board folded over an inner spar" },
 ];
+
+/** A shape to start from when another one is chosen. */
+const FIRST: Record<string, Part["section"]> = {
+  four_digit: { shape: "four_digit", camber_percent: 2, camber_position_percent: 40 },
+  rectangle: { shape: "rectangle" },
+  ellipse: { shape: "ellipse" },
+  folded: {
+    shape: "folded",
+    board: "foamboard_light_5",
+    spar_front_percent: 25,
+    spar_rear_percent: 42,
+    nose: "strip",
+    nose_mm: 12,
+    nose_creases: 4,
+    creases_percent: [],
+    crease_rise_percent: 0,
+    tail_bevel_mm: 25,
+  },
+};
 
 const ROOTS = [
   { value: "held", label: "Held: in one piece, or clamped" },
@@ -113,16 +134,7 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
             section.shape === "points" ? [...SHAPES, { value: "points", label: section.name }] : SHAPES
           }
           problem={at("section")}
-          onChange={(shape) =>
-            shape !== "points" &&
-            change((p) => ({
-              ...p,
-              section:
-                shape === "rectangle" || shape === "ellipse"
-                  ? { shape }
-                  : { shape: "four_digit", camber_percent: 2, camber_position_percent: 40 },
-            }))
-          }
+          onChange={(shape) => shape !== "points" && change((p) => ({ ...p, section: FIRST[shape]! }))}
         />
       </div>
       <AerofoilFile change={change} />
@@ -145,6 +157,21 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
             onChange={(v) => change((p) => ({ ...p, section: { ...section, camber_position_percent: v } }))}
           />
         </>
+      )}
+      {section.shape === "folded" && <FoldedFields {...{ section, catalogue, at, change }} />}
+      {part.foam && (
+        <div className="col-span-full">
+          <Choice
+            label="The outline is that of"
+            value={part.outline}
+            options={[
+              { value: "core", label: "The core: skins come on top" },
+              { value: "finished", label: "The finished part: the core is cut smaller" },
+            ]}
+            problem={at("outline")}
+            onChange={set("outline")}
+          />
+        </div>
       )}
       {part.kind !== "surface" && (
         <div className="col-span-full grid gap-2 border-t border-rule pt-3">

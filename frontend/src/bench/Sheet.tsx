@@ -184,7 +184,11 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
           <ShapePanel {...shared} {...{ catalogue, document, setApart }} edit={(e) => keeper.edit(e)} />
         </Tabs.Content>
         <Tabs.Content value="load" className="min-h-0 flex-1 overflow-y-auto p-5">
-          <LoadPanel {...shared} {...{ document, chosen, estimate, openWorking }} pick={pickCase} />
+          <LoadPanel
+            {...shared}
+            {...{ document, chosen, estimate, catalogue, openWorking }}
+            pick={pickCase}
+          />
         </Tabs.Content>
         <Tabs.Content value="wanted" className="min-h-0 flex-1 overflow-y-auto p-5">
           <TargetsPanel {...shared} {...{ chosen, estimate }} />

@@ -118,6 +118,22 @@ export function TargetsPanel({ part, problems, path, change, chosen, estimate }:
         onChange={ofPart("balance_mm")}
         {...shared}
       />
+      {part.foam && (
+        <Range
+          figure="toughness"
+          value={part.targets.toughness_mJ}
+          problem={at("targets.toughness_mJ")}
+          onChange={ofPart("toughness_mJ")}
+          {...shared}
+        />
+      )}
+      <Range
+        figure="bow"
+        value={part.targets.bow_mm}
+        problem={at("targets.bow_mm")}
+        onChange={ofPart("bow_mm")}
+        {...shared}
+      />
     </div>
   );
 }

@@ -1,8 +1,8 @@
 import { memo } from "react";
 import type { Band, Estimate, Problem, Schemas } from "../api/client";
 import { Word } from "../shared/Word";
-import { bare, inUnits, place, plain, shownValue, unitOf, type Quantity } from "../shared/units";
-import { targetWords } from "./targets";
+import { bare, inUnits, place, plain, show, shownValue, unitOf, type Quantity } from "../shared/units";
+import { TARGET_FIGURES, targetWords } from "./targets";
 
 /** The band of a size; of something negative, of its size. */
 function range(band: Band, quantity: Quantity): string {
@@ -289,6 +289,7 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
           )}
         </p>
       )}
+      <Hand estimate={estimate} open={open} />
       {estimate.snaps.some((s) => s.reserve) && (
         <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
           Cracked it would still carry this load: a reserve, no strength to count on.
@@ -314,5 +315,54 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
         </p>
       )}
     </div>
+  );
+}
+
+/** How tough it is, bent the weaker way, and how far it bows as its skins set. */
+function Hand({ estimate, open }: Pick<FirstProps, "estimate" | "open">) {
+  const { toughness, warp, targets } = estimate;
+  const weak = toughness.reduce<(typeof toughness)[number] | null>(
+    (a, b) => (a && a.first_mJ.typ <= b.first_mJ.typ ? a : b),
+    null,
+  );
+  if (!weak && !warp) return null;
+  const met = targets.filter((t) => t.figure === "toughness" || t.figure === "bow");
+  return (
+    <p className="mt-0.5 text-[0.85rem] leading-snug">
+      {weak && (
+        <>
+          <button
+            type="button"
+            className="text-soft underline decoration-dotted underline-offset-3"
+            onClick={open("toughness")}
+          >
+            Tough:
+          </button>{" "}
+          <strong>{show(weak.first_mJ.typ, "work")}</strong>{" "}
+          <span className="text-soft">
+            ({range(weak.first_mJ, "work")}) to its first {weak.folds ? "fold" : "break"}
+            {weak.parts_mJ && `, ${show(weak.parts_mJ.typ, "work", 2)} till it parts`}
+          </span>
+          {warp && "; "}
+        </>
+      )}
+      {warp && (
+        <>
+          <button
+            type="button"
+            className="text-soft underline decoration-dotted underline-offset-3"
+            onClick={open("warp")}
+          >
+            bows
+          </button>{" "}
+          <strong>{show(Math.abs(warp.bow_mm.typ), "length", 2)}</strong>
+        </>
+      )}
+      {met.map((t) => (
+        <span key={t.figure} className={`block ${t.met === "no" ? "font-semibold text-fail" : ""}`}>
+          {TARGET_FIGURES[t.figure]!.label}: {targetWords(t)}
+        </span>
+      ))}
+    </p>
   );
 }

@@ -96,7 +96,7 @@ export function problemAt(problems: Problem[], path: string): Problem | undefine
 /** Whether a line of the lay-up lies at a place across the chord. */
 export function acrossLine(layer: Layer): layer is Extract<Layer, { root_percent: number }> {
   if (layer.type === "wall") return layer.face === "web" || layer.face === "level";
-  return layer.type === "bar" || layer.type === "strip" || layer.type === "cut";
+  return ["bar", "strip", "cut", "fitting"].includes(layer.type);
 }
 
 const CUTS = {
@@ -117,6 +117,7 @@ export function lineName(layer: Layer, catalogue: Catalogue): string {
   if (layer.type === "wall") return named(catalogue.sheets, layer.sheet);
   if (layer.type === "cord") return named(catalogue.cords, layer.cord);
   if (layer.type === "cut") return CUTS[layer.face];
+  if (layer.type === "fitting") return named(catalogue.fittings, layer.stock);
   if (typeof layer.skin === "string") return named(catalogue.skins, layer.skin);
   const cloths = layer.skin.plies.map((p) => named(catalogue.cloths, p.cloth));
   return cloths.length === 1 ? `${cloths[0]} in resin` : `${cloths.length} plies of cloth`;

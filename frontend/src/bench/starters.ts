@@ -31,6 +31,10 @@ export function describe(layer: Layer, part: Part): string {
     const wide = layer.width_mm == null ? "whole face" : `${show(layer.width_mm, "length", 4)} wide`;
     return `${FACES[layer.face]}, ${wide}, ${run}`;
   }
+  if (layer.type === "fitting") {
+    const lies = layer.pocket ? `let into the ${FACES[layer.face]}` : FACES[layer.face]!;
+    return `${lies}, at ${show(from, "length", 4)}`;
+  }
   const plies = layer.plies > 1 ? `${layer.plies} plies, ` : "";
   if (layer.type === "strip")
     return `${plies}${FACES[layer.face]}, ${show(layer.width_mm, "length", 4)} wide, ${run}`;
@@ -48,7 +52,10 @@ const BAR = {
   joiner: false,
   end_size_percent: 100,
   splices: [],
+  in_flute: false,
 };
+const SKIN = { plies: 1, laid: "together" as const };
+const WALL = { ...LINE, type: "wall" as const, plies: 1, paper: "both" as const, formed: "plain" as const };
 
 export interface Starter {
   label: string;
@@ -66,8 +73,8 @@ export const STARTERS: Starter[] = [
       type: "strip",
       id,
       skin: "filament_tape_uni",
+      ...SKIN,
       face: "both",
-      plies: 1,
       drop_mm: 0,
       width_mm: Math.min(25, Math.floor(part.tip_chord_mm / 3)),
     }),
@@ -79,36 +86,18 @@ export const STARTERS: Starter[] = [
       type: "film",
       id,
       skin: "lamfilm_38",
+      ...SKIN,
       face: part.section.shape === "rectangle" || part.foam ? "wrapped" : "both",
-      plies: 1,
       overlap_mm: 0,
     }),
   },
   {
     label: "Sheet or board on a face",
-    make: (_, id) => ({
-      ...LINE,
-      type: "wall",
-      id,
-      sheet: "balsa_light_1.5",
-      face: "both",
-      plies: 1,
-      grain: "along",
-      paper: "both",
-    }),
+    make: (_, id) => ({ ...WALL, id, sheet: "balsa_light_1.5", face: "both", grain: "along" }),
   },
   {
     label: "Upright web",
-    make: (_, id) => ({
-      ...LINE,
-      type: "wall",
-      id,
-      sheet: "balsa_light_3",
-      face: "web",
-      plies: 1,
-      grain: "across",
-      paper: "both",
-    }),
+    make: (_, id) => ({ ...WALL, id, sheet: "balsa_light_3", face: "web", grain: "across" }),
   },
   {
     label: "Pocket, hole or slit",
@@ -126,6 +115,22 @@ export const STARTERS: Starter[] = [
       corner_radius_mm: 2,
       start_mm: Math.round(0.2 * part.span_mm),
       end_mm: Math.round(0.3 * part.span_mm),
+    }),
+  },
+  {
+    label: "Servo, battery, lead from stock",
+    make: (part, id) => ({
+      ...WHOLE,
+      type: "fitting",
+      id,
+      stock: "servo_5g",
+      face: part.foam ? "lower" : "inside",
+      pocket: part.foam !== null && Math.min(part.root_thickness_mm, part.tip_thickness_mm) > 12,
+      upright: false,
+      clearance_mm: 0.5,
+      root_percent: 45,
+      tip_percent: 45,
+      start_mm: Math.round(0.4 * part.span_mm),
     }),
   },
   {

@@ -9,6 +9,8 @@ export const TARGET_FIGURES: Record<string, { label: string; quantity: Quantity 
   twist: { label: "Twist, whichever way", quantity: "angle" },
   margin: { label: "Margin (holds over asked)", quantity: "plain" },
   added: { label: "Added to the foam", quantity: "mass" },
+  toughness: { label: "Work to the first break", quantity: "work" },
+  bow: { label: "Bow as the skins set, whichever way", quantity: "length" },
   balance: { label: "Balance behind the root’s leading edge", quantity: "length" },
 };
 

@@ -77,6 +77,12 @@ export function usePins(
   };
 }
 
+/** Work to the first break, bent the weaker way. */
+export function weaker(estimate: Schemas["Estimate"]): Schemas["Band"] | null {
+  const works = estimate.toughness.map((t) => t.first_mJ);
+  return works.reduce<Schemas["Band"] | null>((a, b) => (a && a.typ <= b.typ ? a : b), null);
+}
+
 /** The figures of the live estimate, in the form in which variants are laid side by side. */
 export function figuresOf(estimate: Schemas["Estimate"]): Figures {
   return {
@@ -93,6 +99,8 @@ export function figuresOf(estimate: Schemas["Estimate"]): Figures {
     balance_mm: estimate.balance_mm,
     cost: estimate.effort.cost,
     hours: estimate.effort.hours,
+    tough_mJ: weaker(estimate),
+    bow_mm: estimate.warp?.bow_mm ?? null,
     divergence_m_s: estimate.shakes?.divergence_m_s ?? null,
     own_cases: false,
   };

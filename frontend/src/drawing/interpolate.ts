@@ -37,6 +37,11 @@ export function cutAt(stretches: Schemas["Stretch"][], y: number): Cut {
       ...h,
       points: points(h.points as [number, number][], b.holes[i]!.points as [number, number][]),
     })),
+    things: a.things.map((thing, i) => ({
+      ...thing,
+      x_mm: mix(thing.x_mm, b.things[i]!.x_mm, t),
+      z_mm: mix(thing.z_mm, b.things[i]!.z_mm, t),
+    })),
     cords: a.cords.map((c, i) => ({
       ...c,
       x_mm: mix(c.x_mm, b.cords[i]!.x_mm, t),

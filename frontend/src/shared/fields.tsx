@@ -43,6 +43,7 @@ const EXAMPLE: Record<Quantity, string> = {
   force: "a force, such as 10 N or 2 lbf",
   couple: "a couple, such as 200 N·mm or 2 N·cm",
   moment: "a moment, such as 2 N·m",
+  work: "a work, such as 300 mJ or 0.3 J",
   stiffness: "a stiffness, such as 3 N·m²",
   warmth: "a temperature, such as 40 °C or 100 °F",
   plain: "a number, such as 1.5",

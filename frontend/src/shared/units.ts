@@ -11,6 +11,7 @@ export type Quantity =
   | "moment"
   | "stiffness"
   | "warmth"
+  | "work"
   | "plain";
 
 /** What a unit is worth in the base unit. Warmth is apart: its scales have different zeros. */
@@ -25,6 +26,7 @@ const TO_BASE: Record<Quantity, Record<string, number>> = {
   moment: { "n·m": 1, nm: 1, "in·lbf": 0.112984829 },
   stiffness: { "n·m²": 1, "lbf·in²": 0.0028698 },
   warmth: { "°c": 1, c: 1, "°f": 1, f: 1 },
+  work: { mj: 1, "n·mm": 1, j: 1000, "n·m": 1000, "in·lbf": 112.984829 },
   plain: { "×": 1, x: 1 },
 };
 
@@ -42,6 +44,7 @@ const UNIT: Record<System, Record<Quantity, string>> = {
     moment: "N·m",
     stiffness: "N·m²",
     warmth: "°C",
+    work: "J",
     plain: "",
   },
   inch: {
@@ -55,6 +58,7 @@ const UNIT: Record<System, Record<Quantity, string>> = {
     moment: "in·lbf",
     stiffness: "lbf·in²",
     warmth: "°F",
+    work: "in·lbf",
     plain: "",
   },
 };

@@ -33,7 +33,7 @@ from fletcher.core.elements import (
     PlacedFitting,
 )
 from fletcher.core.laminates import skin_of
-from fletcher.core.materials import Catalogue, Range, Sheet
+from fletcher.core.materials import Catalogue, Fitting, Range, Sheet
 from fletcher.core.outline import Ellipse, Folded, FourDigit, Outline, Points, Rectangle
 from fletcher.core.plates import plate_of
 from fletcher.core.shapes import EllipseSection, FoldedSection, FourDigitSection, PointsSection
@@ -202,12 +202,15 @@ def _fitting(layer: FittingLayer, line: int, part: Part, catalogue: Catalogue) -
     return PlacedFitting(line, stock, start, end, grams)
 
 
+def fitting_size(layer: FittingLayer, stock: Fitting) -> tuple[float, float]:
+    """Width along the chord and height of a fitting as it lies, mm; one with a length lies on its broad side."""
+    flat = layer.upright == stock.running
+    return (stock.high_mm, stock.wide_mm) if flat else (stock.wide_mm, stock.high_mm)
+
+
 def pocket_size(layer: FittingLayer, catalogue: Catalogue) -> tuple[float, float]:
     """Width along the chord and depth of the pocket of a fitting, mm: its own size and the air around it."""
-    stock = catalogue.fittings[layer.stock]
-    across, deep = (stock.wide_mm, stock.high_mm) if layer.upright else (stock.high_mm, stock.wide_mm)
-    if stock.running:
-        across, deep = (stock.high_mm, stock.wide_mm) if layer.upright else (stock.wide_mm, stock.high_mm)
+    across, deep = fitting_size(layer, catalogue.fittings[layer.stock])
     return across + 2 * layer.clearance_mm, deep + layer.clearance_mm
 
 

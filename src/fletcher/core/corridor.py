@@ -35,6 +35,8 @@ RELEASE = {
 """[J] Load pushed forwards at which a fastener lets go, over the load at which it does so when pulled: bands roll off
 their pegs, bolts shear, magnets slide."""
 
+UNBOUNDED = "nothing bounds it yet: keep a tip strike or a sudden stop among the cases, or tell what the mount stands"
+
 MOST = 12
 """More of one kind than this are not proposed."""
 
@@ -131,9 +133,7 @@ def corridor(airframe: Airframe, part: Part, wish: CorridorWish) -> Corridor:
         hold, hold_says = wish.hold_N, "as you have set it"
     broken = _broken(kept, part)
     limit: Array | None = None if broken is None else broken[0]
-    release_says = (
-        "no crash case is kept and no mount is told: nothing bounds it from above" if broken is None else broken[1]
-    )
+    release_says = UNBOUNDED if broken is None else broken[1]
     if wish.mount_N is not None and (limit is None or wish.mount_N < float(limit[0])):
         limit, release_says = (
             np.full(len(prepared.draws.foam.G), wish.mount_N),
@@ -143,9 +143,12 @@ def corridor(airframe: Airframe, part: Part, wish: CorridorWish) -> Corridor:
     rank = {"sure": 0, "typical": 1, "no": 2}
     ways.sort(key=lambda w: (rank[w.fits], w.count * w.grams))
     best = next((w for w in ways if w.fits != "no"), None)
+    bounded = "" if limit is None else ", and lets go in time"
     nothing = "Nothing in the table both holds and lets go in time"
     why = (
-        f"{best.count} × {best.name} {'surely' if best.fits == 'sure' else 'typically'} hold and let go in time."
+        f"{best.count} × {best.name}: surely enough{bounded}."
+        if best and best.fits == "sure"
+        else f"{best.count} × {best.name}: typically enough{bounded}."
         if best
         else f"{nothing}: strengthen the mount or the part, or soften the blow with buffers."
     )
@@ -187,7 +190,9 @@ def _way(f: Fastener, wish: CorridorWish, hold: float, limit: Array | None) -> H
     if typical > most:
         limits = f"at most {most}" if most > 0 else "even one holds on"
         return result(typical, "no", f"{_are(typical)} needed, too many to let go in time: {limits}")
+    in_time = "" if limit is None else f", let go in time in {100 * released(min(sure, MOST)):.0f} of 100"
     if sure <= MOST and sure <= max(most, 1) and released(sure) >= 0.95:
-        return result(sure, "sure", "hold at the low end of the estimate, and let go in time in 95 of 100")
+        return result(sure, "sure", f"hold at the low end of the estimate{in_time}")
     count = min(max(typical, min(sure, most)), MOST)
-    return result(count, "typical", f"hold typically, let go in time in {100 * released(count):.0f} of 100")
+    in_time = "" if limit is None else f", let go in time in {100 * released(count):.0f} of 100"
+    return result(count, "typical", f"hold typically{in_time}")

@@ -6,10 +6,12 @@ import itertools
 
 import numpy as np
 
-from fletcher.core.elements import Elements, Hole, Membrane
+from fletcher.core.airframe import FittingLayer
+from fletcher.core.assembly import fitting_size
+from fletcher.core.elements import Edge, Elements, Hole, Membrane, PlacedFitting
 from fletcher.core.grid import HoleSpot
 from fletcher.core.outline import Array, polygon
-from fletcher.core.results import Cut, CutBar, CutCord, CutHole, CutSkin, Stretch
+from fletcher.core.results import Cut, CutBar, CutCord, CutHole, CutSkin, CutThing, Stretch
 
 _COSINE = 0.5 * (1 - np.cos(np.linspace(0, np.pi, 32)))
 
@@ -36,6 +38,7 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
     sizes = [b.scale(y) for b in elements.bars]
     gaps = [_hole_points(elements, hole, y) for hole in elements.openings]
     edges = [elements.faces_at(np.where(c.face == "front", 0.0, chord), y) for c in elements.cords]
+    things = [_thing(elements, f, y) for f in elements.fittings]
     cuts = []
     outlines = polygon(elements.outline, chord, thickness)
     for n, outline in enumerate(outlines):
@@ -61,6 +64,17 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
                     )
                     for c, (low, high) in zip(elements.cords, edges, strict=True)
                     if c.start < inside[n] < c.end
+                ],
+                things=[
+                    CutThing.model_construct(
+                        line_id=part.layers[f.line].id,
+                        x_mm=round(float(x[n]), 3),
+                        z_mm=round(float(z[n]), 3),
+                        width_mm=wide,
+                        height_mm=high,
+                    )
+                    for f, (x, z, wide, high) in zip(elements.fittings, things, strict=True)
+                    if f.start < inside[n] < f.end
                 ],
                 skins=[
                     CutSkin.model_construct(
@@ -90,6 +104,18 @@ def cuts_at(elements: Elements, y: Array, inside: Array) -> list[Cut]:
             )
         )
     return cuts
+
+
+def _thing(elements: Elements, fitting: PlacedFitting, y: Array) -> tuple[Array, Array, float, float]:
+    """Middle x, z (n,) of something from stock, its width and its height."""
+    layer = elements.part.layers[fitting.line]
+    assert isinstance(layer, FittingLayer)
+    wide, high = fitting_size(layer, fitting.stock)
+    x = Edge(layer.root_percent / 100, layer.tip_percent / 100, 0.0, 0.0).at(elements.fraction(y), elements.chord(y))
+    low, top = elements.faces_at(x, y)
+    inwards = 1 if layer.pocket else -1
+    places = {"upper": top - inwards * high / 2, "lower": low + inwards * high / 2}
+    return x, np.asarray(places.get(layer.face, 0.5 * (low + top))), wide, high
 
 
 def _hole_points(elements: Elements, hole: Hole, y: Array) -> tuple[Array, Array]:

@@ -312,6 +312,16 @@ class CutCord(Result):
     z_mm: float
 
 
+class CutThing(Result):
+    """Something from stock, drawn as its box."""
+
+    line_id: str
+    x_mm: float
+    z_mm: float
+    width_mm: float
+    height_mm: float
+
+
 class Cut(Result):
     """A cross-section for drawing. Points are x aft of the local leading edge and z, mm."""
 
@@ -325,6 +335,7 @@ class Cut(Result):
     bars: list[CutBar]
     holes: list[CutHole]
     cords: list[CutCord]
+    things: list[CutThing]
 
 
 class Stretch(Result):
