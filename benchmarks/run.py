@@ -17,12 +17,17 @@ os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 import numpy as np
 
 from fletcher.core import estimate as core
-from fletcher.core import shear
+from fletcher.core import report, shear
 from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
 from fletcher.core.constructions import CONSTRUCTIONS
+from fletcher.core.corridor import CorridorWish, corridor
 from fletcher.core.defaults import default_case
+from fletcher.core.demo import demo_airframes
 from fletcher.core.estimate import _prepared as prepared
+from fletcher.core.making import making
+from fletcher.core.openings import openings
 from fletcher.core.report import estimate
+from fletcher.core.tables import reference
 
 
 def spread(call: Callable[[], object], times: int, before: Callable[[], object] = lambda: None) -> list[float]:
@@ -157,7 +162,53 @@ def bench_sections() -> None:
     print(f"ratio field {statistics.median(field_lib) / statistics.median(field):10.0f} ×   wanted ≥ 100 ×")
 
 
-BENCHES = {"estimate": bench_estimate, "cases": bench_cases, "sections": bench_sections}
+HAND = ("toughness_of", "warp_of", "dents_of", "hand_workings")
+"""What the report of an estimate computes of a part in the hand."""
+
+
+def bench_hand() -> None:
+    """What toughness, warp and dents add to a cold estimate, each timed within it; the studies of making."""
+    airframe, spent = wing(), dict.fromkeys(HAND, 0.0)
+
+    def timed(name: str, call: Callable[..., object]) -> Callable[..., object]:
+        def wrapped(*arguments: object) -> object:
+            start = time.perf_counter()
+            result = call(*arguments)
+            spent[name] += time.perf_counter() - start
+            return result
+
+        return wrapped
+
+    kept = {name: getattr(report, name) for name in HAND}
+    estimate(airframe, "wing", "pull-up")
+    shares, times = [], 40
+    try:
+        for name in HAND:
+            setattr(report, name, timed(name, kept[name]))
+        for _ in range(times):
+            before = sum(spent.values())
+            forget()
+            start = time.perf_counter()
+            estimate(airframe, "wing", "pull-up")
+            whole, part = time.perf_counter() - start, sum(spent.values()) - before
+            shares.append(part / (whole - part))
+    finally:
+        for name in HAND:
+            setattr(report, name, kept[name])
+    shares.sort()
+    each = ", ".join(f"{name.removesuffix('_of')} {1e3 * s / times:.1f} ms" for name, s in spent.items())
+    print(f"{'added by what a part does in the hand, cold':<58} median {100 * statistics.median(shares):7.1f} %    "
+          f"95 % {100 * shares[int(0.95 * times)]:7.1f} %    wanted < 25 %   ({each})")  # fmt: skip
+    part = airframe.parts[0]
+    cloth = demo_airframes()[2]
+    line("making: stack-up, forming, drape", spread(lambda: making(airframe, part, reference()), 15), "< 300 ms")
+    openings_ms = spread(lambda: openings(cloth, cloth.parts[0], "pull-up"), 5)
+    line("openings and their patches, a servo and a slit", openings_ms, "< 3000 ms")
+    corridor_ms = spread(lambda: corridor(airframe, part, CorridorWish()), 15)
+    line("corridor, all fasteners", corridor_ms, "< 150 ms")
+
+
+BENCHES = {"estimate": bench_estimate, "cases": bench_cases, "hand": bench_hand, "sections": bench_sections}
 
 if __name__ == "__main__":
     for name in sys.argv[1:] or BENCHES:

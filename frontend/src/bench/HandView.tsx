@@ -186,7 +186,7 @@ function TougherTable({ toughness }: { toughness: Toughness[] }) {
       "Then bent to a radius of",
       null,
       (t) => show(t.radius_mm.typ, "length"),
-      (t) => spread(t.radius_mm, "length"),
+      (t) => (t.folds ? "a fold of five depths" : spread(t.radius_mm, "length")),
     ],
     [
       `That is over ${show(100, "length", 4)}`,

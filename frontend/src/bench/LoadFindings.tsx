@@ -84,7 +84,7 @@ export function Control({ part, document, chosen, estimate, openWorking }: Contr
         open={() => openWorking("control")}
       />
       <Row
-        label="The servo holds"
+        label={control.run ? "Hinge moment at the horn" : "The servo holds"}
         text={inKind(control.servo_N_mm, "couple")}
         open={() => openWorking("control")}
       />

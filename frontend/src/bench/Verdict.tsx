@@ -320,7 +320,8 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
 
 /** How tough it is, bent the weaker way, and how far it bows as its skins set. */
 function Hand({ estimate, open }: Pick<FirstProps, "estimate" | "open">) {
-  const { toughness, warp, targets } = estimate;
+  const { toughness, targets } = estimate;
+  const warp = estimate.warp && Math.abs(estimate.warp.bow_mm.typ) >= 0.005 ? estimate.warp : null;
   const weak = toughness.reduce<(typeof toughness)[number] | null>(
     (a, b) => (a && a.first_mJ.typ <= b.first_mJ.typ ? a : b),
     null,

@@ -52,8 +52,8 @@ class Fibres:
 
     @property
     def depth(self) -> float:
-        """From the lowest to the highest fibre, mm."""
-        return float(self.z.max() - self.z.min())
+        """From the lowest edge to the highest, mm; edges that hold nothing count too."""
+        return float((self.z + self.half).max() - (self.z - self.half).min())
 
     def mirrored(self) -> Fibres:
         """The same section upside down."""

@@ -251,7 +251,7 @@ def _bow(curvature: Array, mesh: Mesh) -> tuple[Array, Array]:
     tip = shape[:, -1]
     off = shape - tip[:, None] * mesh.y / mesh.y[-1]
     k = int(np.argmax(np.abs(off[0])))
-    return -off[:, k], tip
+    return off[:, k], tip
 
 
 def warp_of(p: Prepared) -> Warp | None:
@@ -263,7 +263,7 @@ def warp_of(p: Prepared) -> Warp | None:
     turns = _turns(p, skins, stages)
     up, back, twist = (sum((getattr(t, f) for t in turns), np.zeros(1)) for f in ("up", "back", "twist"))
     bow, tip = _bow(up, p.mesh)
-    sweep, _ = _bow(back, p.mesh)
+    behind, _ = _bow(back, p.mesh)
     turned = np.degrees(_integrate(twist, p.mesh)[:, -1])
     alone = [float(_bow(t.up[:1], p.mesh)[0][0]) for t in turns]
     lines = []
@@ -284,7 +284,7 @@ def warp_of(p: Prepared) -> Warp | None:
     return Warp(
         bow_mm=band(bow, inputs),
         tip_mm=float(tip[0]),
-        sweep_mm=band(sweep, inputs),
+        sweep_mm=band(-behind, inputs),
         twist_deg=band(turned, inputs),
         lines=lines,
         cancels=_cancels(p, skins, turns, float(bow[0])),
