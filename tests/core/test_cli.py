@@ -133,3 +133,46 @@ def test_the_example_in_the_documentation_is_the_kept_one():
     assert shown
     kept = (ROOT / "docs" / "examples" / "mud-lark.v3.fletcher.json").read_text()
     assert json.loads(shown.group(1)) == json.loads(kept)
+
+
+@pytest.mark.parametrize("verb", ["making", "openings", "corridor"])
+def test_studies_print_and_give_the_same_as_json(verb, capsys, tmp_path):
+    path = tmp_path / "fleet.json"
+    path.write_text(demo_airframes()[2].model_dump_json())
+    assert main([verb, str(path), "--part", "wing"]) == 0
+    text = capsys.readouterr().out
+    assert "Tern Chaser, Right wing half" in text
+    assert main([verb, str(path), "--part", "wing", "--json"]) == 0
+    (found,) = json.loads(capsys.readouterr().out)
+    if verb == "making":
+        assert all(row["name"] in text for row in found["stack"]["rows"])
+    elif verb == "openings":
+        assert [o["name"] for o in found] == ["Aileron servo", "Lead slit"]
+        assert found[1]["says"] in text
+    else:
+        assert all(w["name"] in text for w in found["ways"])
+
+
+def test_the_corridor_takes_its_wish_and_refuses_a_wrong_one(example, capsys):
+    assert main(["corridor", str(example), "--part", "wing", "--mount-N", "80", "--months", "24"]) == 0
+    assert "80 N" in capsys.readouterr().out
+    assert main(["corridor", str(example), "--part", "wing", "--months", "9000"]) == 2
+    assert capsys.readouterr().err.startswith("months: ")
+
+
+def test_a_detail_is_checked_from_the_terminal(example, capsys):
+    command = ["detail", str(example), "--part", "wing", "--at", "20", "half_slot"]
+    assert main([*command, "sheet=birchply_1.5", "depth_mm=50"]) == 0
+    out = capsys.readouterr().out
+    assert "Half slot of crossed plates" in out and "helps:" in out
+    assert main([*command, "sheet=birchply_1.5", "depth_mm=5000"]) == 2
+    assert "depth_mm" in capsys.readouterr().err
+    assert main([*command, "sheet=unobtainium"]) == 2
+    assert capsys.readouterr().err.startswith("detail.sheet: ")
+
+
+def test_the_estimate_tells_toughness_warp_dents_and_the_control_run(example, capsys):
+    assert main(["estimate", str(example)]) == 0
+    out = capsys.readouterr().out
+    for word in ("Tough up", "Tough down", "Warps", "Dents", "Its run"):
+        assert word in out

@@ -8,6 +8,7 @@ import pytest
 
 from fletcher.cli import describe
 from fletcher.core.airframe import Airframe
+from fletcher.core.cases import ControlRun
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.defaults import CASES, SUITS, default_case
 from fletcher.core.report import estimate
@@ -37,7 +38,9 @@ def test_every_figure_shown_has_a_working(result):
     if result.twist_deg:
         shown |= {"twist"}
     if result.snaps:
-        shown |= {"snap"}
+        shown |= {"snap", "toughness", "dents"}
+    if result.warp:
+        shown |= {"warp"}
     if result.control:
         shown |= {"control"}
     if result.shakes:
@@ -82,3 +85,14 @@ def test_the_command_line_tells_the_same_and_explains(result):
         assert w.formula in long and w.formula_id in long
     for v in result.verdicts:
         assert v.name in short
+
+
+def test_a_control_run_has_a_working_that_leads_to_its_buckling_load():
+    part = CONSTRUCTIONS["control_surface"].part()
+    run = ControlRun(rod="music_wire_1.5", length_mm=200, support_mm=100)
+    part = part.model_copy(update={"cases": (part.cases[0].model_copy(update={"run": run}),)})
+    result = estimate(Airframe(name="x", all_up_mass_g=900, parts=(part,)), part.id)
+    working = next(w for w in result.workings if w.figure == "run")
+    symbols = {s.symbol: s.value for s in working.symbols}
+    assert symbols["P_cr"] == pytest.approx(math.pi**2 * symbols["EI"] / symbols["L_s"] ** 2, rel=1e-9)
+    assert symbols["P_cr"] == pytest.approx(result.control.run.buckles_N.typ)
