@@ -8,12 +8,18 @@ import pytest
 
 from fletcher.core.airframe import Airframe
 from fletcher.core.balance import whole
+from fletcher.core.corridor import CorridorWish, corridor
+from fletcher.core.details import DetailWish, detail
 from fletcher.core.exactness import exactness
+from fletcher.core.making import making
+from fletcher.core.openings import openings
 from fletcher.core.reach import reach
+from fletcher.core.tables import reference
 from fletcher.core.worth import worth
 from fletcher.server.airframes.models import Revision
 
-STUDIES = ("worth", "exactness", "reach")
+STUDIES = ("worth", "exactness", "reach", "making", "openings")
+WISHES = {"corridor": {}, "detail": {"detail": {"kind": "bracket"}}}
 
 
 @pytest.fixture
@@ -35,9 +41,10 @@ def test_studies_say_what_the_core_says_and_store_nothing(ann, study):
     assert Revision.objects.count() == 0
 
 
-@pytest.mark.parametrize("name", [*STUDIES, "match", "scale", "compare"])
+@pytest.mark.parametrize("name", [*STUDIES, *WISHES, "match", "scale", "compare"])
 def test_a_part_or_case_that_is_not_there_is_told(ann, study, name):
     extra = {"line_id": "spar", "figure": "mass", "wanted": 60, "span_mm": 700, "parts": []}
+    extra["wish"] = WISHES.get(name, {})
     for key in ("part_id", "case_id"):
         status, told = ann.send("POST", name, {**study, **extra, key: "nowhere"})
         assert status == 422
@@ -130,3 +137,55 @@ def test_everything_asks_for_a_session(client, db, study):
 def test_the_glossary_is_served(ann):
     words = ann.send("GET", "glossary")[1]
     assert {"margin", "web", "band"} <= {w["key"] for w in words}
+
+
+def test_making_openings_fasteners_and_details_are_the_cores(ann, study):
+    slit = {"type": "cut", "id": "slit", "face": "lower", "width_mm": 4, "depth_mm": 4, "end_mm": 300}
+    study["document"]["parts"][0]["layers"].append({**slit, "root_percent": 60, "tip_percent": 60})
+    airframe = Airframe.model_validate(study["document"])
+    part = airframe.parts[0]
+    assert ann.send("POST", "making", study) == (200, making(airframe, part, reference()).model_dump(mode="json"))
+    assert ann.send("POST", "openings", study) == (200, plain(openings(airframe, part, "pull-up")))
+    wish = {"mount_N": 80, "months": 12}
+    expected = corridor(airframe, part, CorridorWish(**wish)).model_dump(mode="json")
+    assert ann.send("POST", "corridor", {**study, "wish": wish}) == (200, expected)
+    wish = {"at_mm": 30, "detail": {"kind": "half_slot", "sheet": "birchply_1.5"}}
+    expected = detail(airframe, part, DetailWish.model_validate(wish)).model_dump(mode="json")
+    assert ann.send("POST", "detail", {**study, "wish": wish}) == (200, expected)
+    assert Revision.objects.count() == 0
+
+
+@pytest.mark.parametrize(
+    ("name", "wish", "path"),
+    [
+        ("corridor", {"months": -1}, "months"),
+        ("corridor", {"stretch": 99}, "stretch"),
+        ("corridor", {"mount_N": "NaN"}, "mount_N"),
+        ("detail", {"detail": {"kind": "knot"}}, "detail"),
+        ("detail", {"detail": {"kind": "half_slot", "sheet": "unobtainium"}}, "detail.sheet"),
+        ("detail", {"detail": {"kind": "half_slot", "sheet": "birchply_1.5", "depth_mm": 1e9}}, "depth_mm"),
+        ("detail", {"at_mm": 4000, "detail": {"kind": "bracket"}}, "at_mm"),
+        ("detail", {"detail": {"kind": "fluted_edge", "sheet": "balsa_light_3"}}, "detail.sheet"),
+    ],
+)
+def test_a_wish_that_cannot_be_is_refused_by_its_field(ann, study, name, wish, path):
+    status, told = ann.send("POST", name, {**study, "wish": {**WISHES[name], **wish}})
+    assert status == 422
+    assert told["problems"][0]["path"].endswith(path)
+
+
+def test_drape_of_a_place_of_ones_own(ann):
+    place = {"first_radius_mm": 100, "second_radius_mm": 100, "width_mm": 60}
+    status, found = ann.send("POST", "drape", place)
+    assert status == 200
+    assert found[0]["asks_percent"] == pytest.approx(4.5)
+    status, told = ann.send("POST", "drape", {**place, "first_radius_mm": 0})
+    assert (status, told["problems"][0]["path"]) == (422, "first_radius_mm")
+
+
+def test_the_stockroom_tells_what_is_carried_and_what_fastens(ann):
+    status, catalogue = ann.send("GET", "catalogue")
+    assert status == 200
+    servo = next(f for f in catalogue["fittings"] if f["key"] == "servo_9g")
+    assert servo["mass_g"]["typ"] > 0 and servo["grade"] in "ABC" and servo["basis"]
+    assert {f["family"] for f in catalogue["fasteners"]} >= {"band", "tie", "bolt", "pin", "magnet"}

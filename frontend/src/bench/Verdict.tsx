@@ -272,10 +272,10 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
             : `Not enough: it asks for ${plain(safety_factor)} × the load.`}
       </p>
       {up && down && (
-        <p className="mt-0.5 text-[0.85rem] leading-snug">
+        <p className="text-[0.85rem] leading-6">
           <button
             type="button"
-            className="text-soft underline decoration-dotted underline-offset-3"
+            className="min-h-6 text-soft underline decoration-dotted underline-offset-3"
             onClick={open("snap")}
           >
             By hand till it parts:
@@ -329,12 +329,12 @@ function Hand({ estimate, open }: Pick<FirstProps, "estimate" | "open">) {
   if (!weak && !warp) return null;
   const met = targets.filter((t) => t.figure === "toughness" || t.figure === "bow");
   return (
-    <p className="mt-0.5 text-[0.85rem] leading-snug">
+    <p className="text-[0.85rem] leading-6">
       {weak && (
         <>
           <button
             type="button"
-            className="text-soft underline decoration-dotted underline-offset-3"
+            className="min-h-6 text-soft underline decoration-dotted underline-offset-3"
             onClick={open("toughness")}
           >
             Tough:
@@ -351,7 +351,7 @@ function Hand({ estimate, open }: Pick<FirstProps, "estimate" | "open">) {
         <>
           <button
             type="button"
-            className="text-soft underline decoration-dotted underline-offset-3"
+            className="min-h-6 text-soft underline decoration-dotted underline-offset-3"
             onClick={open("warp")}
           >
             bows

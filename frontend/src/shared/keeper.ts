@@ -89,7 +89,9 @@ export class Keeper {
       if (way === "undo" && this.snapshot.phase === "invalid") this.drop();
       return;
     }
-    this.take(await this.store.step(this.id, this.snapshot.revision, way), this.snapshot.document);
+    const { revision, document } = this.snapshot;
+    this.set({ phase: "saving" });
+    this.take(await this.store.step(this.id, revision, way), document);
   }
 
   /** After a conflict: keep this draft on top of the newer state, or take the newer state. */
