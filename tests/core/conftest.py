@@ -33,6 +33,10 @@ _TITLES = {
     "test_surfaces": "Control surfaces and reversal: thin-aerofoil theory, strip theory",
     "test_root_and_cords": "Roots, cords, faced wood, wrinkling",
     "test_fuselages": "Fuselages and tails",
+    "test_hand": "In the hand: the elastica, work to the first crack, tears, dents",
+    "test_warp": "Warp: Timoshenko's bimetal strip",
+    "test_making": "Forming, drape, folded noses",
+    "test_details": "Control runs, slots, edges, joints, brackets",
 }
 
 

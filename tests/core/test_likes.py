@@ -22,6 +22,7 @@ from fletcher.core.scaling import scale, scaled_part
 from fletcher.core.tables import glossary, reference
 from fletcher.core.trial import trial, with_line, without
 from fletcher.core.wanted import judged, sized
+from fletcher.core.worth import worth
 from tests.core.factories import plank
 
 WARDEN, LARK, CHASER = demo_airframes()
@@ -82,6 +83,20 @@ def test_a_longer_wing_takes_thicker_stock():
     assert tried.designs[0].mass_g > trial(WARDEN, WARDEN.parts[2]).mass_g
     masses = [d.mass_g for d in tried.designs if d.keeps]
     assert masses == sorted(masses)
+
+
+def test_folds_and_control_runs_grow_with_the_span_and_things_carried_do_not():
+    twice = scaled_part(LARK.parts[0], 2.0, 5.0)
+    assert twice.section.nose_mm == pytest.approx(2 * LARK.parts[0].section.nose_mm)
+    run = WARDEN.parts[-1].cases[0].run
+    assert scaled_part(WARDEN.parts[-1], 2.0, 5.0).cases[0].run.length_mm == pytest.approx(2 * run.length_mm)
+    servo = next(la for la in scaled_part(CHASER.parts[0], 1.5, 3.0).layers if la.type == "fitting")
+    assert (servo.stock, servo.start_mm) == ("servo_thin_8mm", 570.0)
+
+
+def test_what_is_merely_carried_is_not_weighed_up():
+    told = {w.line_id for w in worth(CHASER, CHASER.parts[0], "pull-up")}
+    assert told == {"caps", "cloth"}
 
 
 def wish(**changes):
@@ -220,6 +235,21 @@ def test_history_tells_what_changed():
     assert any("end 470 mm → 500 mm" in t and "Carbon rod 3 mm → Carbon rod 4 mm" in t for t in told)
     assert any("enabled yes → no" in t for t in told)
     assert changes(WARDEN, WARDEN) == []
+
+
+def test_history_tells_what_changed_within_a_section_or_a_run():
+    wing = LARK.parts[0]
+    rounder = wing.model_copy(update={"section": wing.section.model_copy(update={"nose_mm": 22.0})})
+    told = changes(LARK, LARK.model_copy(update={"parts": (rounder, *LARK.parts[1:])}))
+    assert told == ["Folded wing half: section: nose 16 mm → 22 mm"]
+
+
+def test_a_comparison_has_toughness_and_bow():
+    bare, now = compare(WARDEN, WING, "pull-up", [without(WING, "tape"), WING])
+    assert now.tough_mJ is not None and bare.tough_mJ is not None and now.bow_mm is not None
+    result = estimate(WARDEN, "wing", "pull-up")
+    assert now.tough_mJ.typ == pytest.approx(min(t.first_mJ.typ for t in result.toughness))
+    assert now.bow_mm.typ == pytest.approx(result.warp.bow_mm.typ)
 
 
 BAND = Band(typ=10, low=8, high=13)

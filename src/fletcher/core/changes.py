@@ -39,6 +39,10 @@ def _differences(old: Mapping[str, Any], new: Mapping[str, Any], skip: frozenset
         if name in skip or old.get(name) == value:
             continue
         label, unit = _field(name)
+        if isinstance(value, Mapping) and isinstance(old.get(name), Mapping):
+            inner = list(_differences(old[name], value, frozenset()))
+            yield f"{label}: {', '.join(inner)}" if len(inner) == 1 else f"{label} changed"
+            continue
         before, after = _value(old.get(name), unit), _value(value, unit)
         yield f"{label} changed" if "changed" in (before, after) else f"{label} {before} → {after}"
 

@@ -11,6 +11,7 @@ from fletcher.core.airframe import Airframe, BarLayer, CutLayer, Layer, Part, St
 from fletcher.core.cases import Case, ThreePointCase
 from fletcher.core.ladders import bar_ladder, with_bar
 from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.core.shapes import FoldedSection
 from fletcher.core.studies import ScaledDesign, Scaling
 from fletcher.core.trial import Trial, possible, trial
 
@@ -63,6 +64,9 @@ def _case(case: Case, k: float, mass: float) -> Case:
             changes[name] = value * (
                 mass * k if name in ("couple_N_mm", "torque_N_mm") else k**2 if name == "area_cm2" else mass
             )
+    run = getattr(case, "run", None)
+    if run is not None:
+        changes["run"] = run.model_copy(update={"length_mm": _rounded(k * run.length_mm)})
     speed = getattr(case, "speed_m_s", None)
     if speed is not None:
         changes["speed_m_s"] = min(120.0, max(1.0, speed * (mass / k**2) ** 0.5))
@@ -76,6 +80,9 @@ def scaled_part(part: Part, k: float, mass_ratio: float) -> Part:
     changes["rib_spacing_mm"] = part.rib_spacing_mm
     changes["layers"] = tuple(_line(la, k) for la in part.layers)
     changes["cases"] = tuple(_case(c, k, mass_ratio) for c in part.cases)
+    if isinstance(part.section, FoldedSection):
+        folds = {n: _rounded(k * getattr(part.section, n)) for n in ("nose_mm", "tail_bevel_mm")}
+        changes["section"] = part.section.model_copy(update=folds)
     if part.control is not None:
         ends = {"start_mm": _rounded(k * part.control.start_mm), "end_mm": _rounded(k * part.control.end_mm)}
         changes["control"] = part.control.model_copy(update=ends)
