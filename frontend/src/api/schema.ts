@@ -4511,9 +4511,9 @@ export interface components {
          * Toughness
          * @description How tough a part is when bent by hand, one way ("up" presses the upper face), over a length of `over_mm`.
          *
-         *     `first_mJ` is the work (N·mm) to the first crack, or to a fold of five depths if it folds before; `parts_mJ` the
-         *     work until it parts, None where it does not part within that fold. `radius_mm` and `angle_deg` (over 100 mm) are how
-         *     far it then is bent. `tip_mm`, `tip_deg` and `tip_N` are how far the end of the free length `strip_mm` has gone,
+         *     `what` breaks first ("folds" where nothing does). `first_mJ` is the work (N·mm) to the first break, or to a fold of
+         *     five depths if it folds before; `parts_mJ` the work until it parts, None where it does not part within that fold.
+         *     `radius_mm` and `angle_deg` (over 100 mm) are how far it then is bent. `tip_mm`, `tip_deg` and `tip_N` are how far the end of the free length `strip_mm` has gone,
          *     pushed by so much, with `line` its shape; None where it curls right round. `set_percent` is the share of that bend
          *     that stays. `tear_mm` is the longest tear that stays put at the load asked.
          */
@@ -4552,6 +4552,8 @@ export interface components {
             tip_deg: number | null;
             /** Tip Mm */
             tip_mm: number | null;
+            /** What */
+            what: string;
         };
         /**
          * TowCase

@@ -176,6 +176,7 @@ function TougherTable({ toughness }: { toughness: Toughness[] }) {
       (t) => show(t.first_mJ.typ, "work"),
       (t) => spread(t.first_mJ, "work"),
     ],
+    ["What breaks first", null, (t) => (t.folds ? "nothing, it folds" : ""), (t) => (t.folds ? "" : t.what)],
     [
       "Work until it parts",
       null,

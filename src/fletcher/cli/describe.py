@@ -13,9 +13,10 @@ def said(value: Band, digits: int, unit: str) -> str:
 
 def _tough(t: Toughness) -> str:
     """Toughness in one way of bending as a line."""
+    first = "fold" if t.folds else f"break ({t.what})"
     parts = "" if t.parts_mJ is None else f", {said(t.parts_mJ, 0, 'mJ')} until it parts"
     return (
-        f"  Tough {t.direction:<5} {said(t.first_mJ, 0, 'mJ')} to the first {'fold' if t.folds else 'break'}{parts}; "
+        f"  Tough {t.direction:<5} {said(t.first_mJ, 0, 'mJ')} to the first {first}{parts}; "
         f"bent to a radius of {said(t.radius_mm, 0, 'mm')}, {t.set_percent:.0f} % of it stays; {t.tear}"
     )
 

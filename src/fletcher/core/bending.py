@@ -121,7 +121,9 @@ def _snapped(elements: Elements, fibres: Fibres, direction: Literal["up", "down"
     crack must take up what the break sets free by stretching and coming off, else it snaps.
     """
     fold = 2 * FOLD_STRAIN / fibres.depth
-    ends = np.linspace(0, 0.2, 16 * steps + 1), np.linspace(0.2, 1.2, 28 * steps + 1)
+    # closely where stiff parts break, widely where soft ones fold
+    stops = ((0.0, 0.03, 10), (0.03, 0.2, 12), (0.2, 1.2, 28))
+    ends = [np.linspace(a, b, n * steps + 1) for a, b, n in stops]
     curvature = np.concatenate([e[1:] for e in ends]) * fold
     moment, base = (v[0] for v in moments(fibres, curvature[None]))
     after = moments(fibres, curvature[None], cracked=True)[0][0]

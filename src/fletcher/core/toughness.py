@@ -12,6 +12,7 @@ from functools import cache
 
 import numpy as np
 
+from fletcher.core import words
 from fletcher.core.bending import FOLD_STRAIN, Snap, released, tape_work
 from fletcher.core.estimate import Analysis, Prepared
 from fletcher.core.evidence import Band, Inputs, band, drawn, lognormal, normals
@@ -73,6 +74,7 @@ def _one_way(a: Analysis, k: int, fibres: Fibres, snap: Snap, inputs: Inputs) ->
     return Toughness(
         direction=snap.direction,
         folds=folds,
+        what=_what(a, snap),
         first_mJ=band(first, inputs),
         parts_mJ=parts,
         over_mm=length,
@@ -166,6 +168,19 @@ def _tear(a: Analysis, k: int, snap: Snap, inputs: Inputs) -> Band | None:
     longest = tears * E / (np.pi * (1.12 * stress) ** 2)
     deep = 0.5 * float(p.geometry.z_high[k] - p.geometry.z_low[k])
     return band(np.minimum(longest, deep), p.inputs)
+
+
+def _what(a: Analysis, snap: Snap) -> str:
+    """What breaks first, in words."""
+    first = next((e for e in snap.events if e.breaks), None)
+    if first is None or snap.manner.startswith("folds"):
+        return "folds"
+    elements = a.prepared.elements
+    label = words.line_label(elements, first.line)
+    if first.line is None:
+        return f"{label} cracks"
+    bar = any(b.line == first.line for b in elements.bars)
+    return f"{label} {'buckles' if first.what == 'push' else 'pulls apart' if bar else 'tears'}"
 
 
 def _tear_words(snap: Snap) -> str:
