@@ -34,7 +34,7 @@ from fletcher.core.fuselage import PLATEAU
 from fletcher.core.lift import lift_slope
 from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Array
-from fletcher.core.results import CaseVerdict, Stretch, Warp
+from fletcher.core.results import CaseVerdict, Dent, Stretch, Toughness, Warp
 from fletcher.core.root import root_give, root_modes
 from fletcher.core.sections import Draws, Geometry, Sums, bar_area_scale, draws_of, neutral_axis, outer_area, sums_of
 from fletcher.core.setting import catalogue_in
@@ -116,8 +116,12 @@ class Prepared:
     """What the part does when snapped at a station, filled when asked for."""
     verdicts: dict[tuple[Case, float], CaseVerdict] = field(default_factory=dict)
     """What each case says at an all-up mass, filled when asked for."""
+    hands: dict[int, list[Toughness]] = field(default_factory=dict)
+    """How tough it is at a station, but for tears, which hang on the load."""
     warps: list[Warp | None] = field(default_factory=list)
     """How it warps, filled when asked for."""
+    dents: list[Dent] = field(default_factory=list)
+    """What leaves a dent, filled when asked for."""
 
 
 @dataclass(frozen=True)

@@ -311,7 +311,9 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
     weaker = min((t.first_mJ for t in tough), key=lambda b: b.typ, default=None)
     effort = effort_of(part)
     shakes = _shakes(p, inputs, airframe) if part.kind in ("wing", "tail") else None
-    dents = dents_of(p)
+    if not p.dents:
+        p.dents.extend(dents_of(p))
+    dents = p.dents
     beyond = words.beyond_of(
         part, case, float(bend[0]), None if twist is None or a.loading.twist is not None else twist.typ
     )

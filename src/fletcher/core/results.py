@@ -151,7 +151,8 @@ class Toughness(Result):
     five depths if it folds before; `parts_mJ` the work until it parts, None where it does not part within that fold.
     `radius_mm` and `angle_deg` (over 100 mm) are how far it then is bent. `tip_mm`, `tip_deg` and `tip_N` are how far
     the end of the free length `strip_mm` has gone, pushed by so much, with `line` its shape; None where it curls right
-    round. `set_percent` is the share of that bend that stays. `tear_mm` is the longest tear that stays put at the load asked."""
+    round. `set_percent` is the share of that bend that stays. `tear_mm` is the longest tear that stays put at
+    the load asked."""
 
     direction: str
     folds: bool

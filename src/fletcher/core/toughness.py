@@ -37,17 +37,23 @@ def tear_table() -> dict[str, Range]:
 
 
 def toughness_of(a: Analysis, k: int, snaps: tuple[Snap, Snap]) -> list[Toughness]:
-    """Both ways of bending at station k of a part with a core."""
+    """Both ways of bending at station k of a part with a core. Only the tear hangs on the load."""
     p = a.prepared
+    if k not in p.hands:
+        p.hands[k] = _both_ways(p, k, snaps)
+    return [t.model_copy(update={"tear_mm": _tear(a, k, s)}) for t, s in zip(p.hands[k], snaps, strict=True)]
+
+
+def _both_ways(p: Prepared, k: int, snaps: tuple[Snap, Snap]) -> list[Toughness]:
     count = 1 + min(drawn(), _DRAWS)
     fibres = fibres_of(p.elements, p.draws, p.geometry, k, count, _LEVELS, _SKIN_POINTS)
     inputs = p.inputs.first(count)
     ways = ((fibres, snaps[0]), (fibres.mirrored(), snaps[1]))
-    return [_one_way(a, k, f, s, inputs) for f, s in ways]
+    return [_one_way(p, k, f, s, inputs) for f, s in ways]
 
 
-def _one_way(a: Analysis, k: int, fibres: Fibres, snap: Snap, inputs: Inputs) -> Toughness:
-    p, depth = a.prepared, fibres.depth
+def _one_way(p: Prepared, k: int, fibres: Fibres, snap: Snap, inputs: Inputs) -> Toughness:
+    depth = fibres.depth
     length, fold = HAND_DEPTHS * depth, 2 * FOLD_STRAIN / depth
     reach = min(1.05 * fold, 3 * snap_curvature(snap))
     curvature = reach * np.linspace(0, 1, _POINTS + 1)[1:]
@@ -74,7 +80,7 @@ def _one_way(a: Analysis, k: int, fibres: Fibres, snap: Snap, inputs: Inputs) ->
     return Toughness(
         direction=snap.direction,
         folds=folds,
-        what=_what(a, snap),
+        what=_what(p, snap),
         first_mJ=band(first, inputs),
         parts_mJ=parts,
         over_mm=length,
@@ -86,7 +92,7 @@ def _one_way(a: Analysis, k: int, fibres: Fibres, snap: Snap, inputs: Inputs) ->
         tip_N=None if strip is None else strip.load_N,
         line=[] if strip is None else _thinned(strip),
         set_percent=100 * max(left, 0.0),
-        tear_mm=_tear(a, k, snap, inputs),
+        tear_mm=None,
         tear=_tear_words(snap),
         curvature=[float(f"{v:.4g}") for v in snap.curvature],
         moment_N_mm=[float(f"{v:.4g}") for v in snap.moment],
@@ -149,7 +155,7 @@ def _thinned(strip: Bent) -> list[tuple[float, float]]:
     return [(round(float(x), 2), round(float(z), 2)) for x, z in zip(strip.x[::4], strip.z[::4], strict=True)]
 
 
-def _tear(a: Analysis, k: int, snap: Snap, inputs: Inputs) -> Band | None:
+def _tear(a: Analysis, k: int, snap: Snap) -> Band | None:
     """Longest tear in the pulled face that stays where it is at the load asked, mm; None where this case does not pull
     that face. Tears deeper than half of the part are not told."""
     p = a.prepared
@@ -170,12 +176,12 @@ def _tear(a: Analysis, k: int, snap: Snap, inputs: Inputs) -> Band | None:
     return band(np.minimum(longest, deep), p.inputs)
 
 
-def _what(a: Analysis, snap: Snap) -> str:
+def _what(p: Prepared, snap: Snap) -> str:
     """What breaks first, in words."""
     first = next((e for e in snap.events if e.breaks), None)
     if first is None or snap.manner.startswith("folds"):
         return "folds"
-    elements = a.prepared.elements
+    elements = p.elements
     label = words.line_label(elements, first.line)
     if first.line is None:
         return f"{label} cracks"
