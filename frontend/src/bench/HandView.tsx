@@ -261,7 +261,7 @@ function TougherTable({ toughness }: { toughness: Toughness[] }) {
 
 /** Moment over curvature, both ways, and of the cracked section. */
 function MomentPlot({ toughness, name }: { toughness: Toughness[]; name: string }) {
-  const [cursor, setCursor] = useState(0);
+  const [cursor, setCursor] = useState(1e3 / toughness[0]!.radius_mm.typ);
   // what is drawn ends somewhat after the first break: beyond it the whole section no longer is
   const most = Math.min(
     ...toughness.map((t) => t.curvature.at(-1)!),
