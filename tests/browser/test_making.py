@@ -80,6 +80,9 @@ def test_a_folded_wing_is_laid_flat_and_its_folds_change_the_section(loud_page, 
     assert expected.pattern is not None and expected.pattern.root is not None
     work = section.get_by_role("list", name="Work on Skin, inner face up")
     expect(work.get_by_role("listitem")).to_have_count(len(expected.pattern.pieces[0].lines))
+    knife = section.get_by_role("listitem").filter(has_text="Craft knife")
+    knife.locator("summary").click()
+    expect(knife).to_contain_text("Follow")
     folds = section.get_by_role("table", name="What the folds make of the section")
     expect(folds.get_by_role("row", name=re.compile("^root"))).to_contain_text(
         f"{expected.pattern.root.nose_radius_mm:.3g}"

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 import numpy as np
 import pytest
 
@@ -146,6 +148,15 @@ def test_a_crash_case_bounds_the_corridor_by_what_breaks_the_part():
     stop = WING.model_copy(update={"cases": (*WING.cases, SuddenStopCase(id="stop", name="Nose in"))})
     other = corridor(airframe(stop), stop, CorridorWish())
     assert other.release_N is not None and "Nose in" in other.release_says
+
+
+def test_buffers_lengthen_the_stop_and_soften_it_in_proportion():
+    stop = WING.model_copy(update={"cases": (*WING.cases, SuddenStopCase(id="stop", name="Nose in", stop_mm=12))})
+    (text,) = corridor(airframe(stop), stop, CorridorWish()).buffers
+    before, after = (float(v) for v in re.findall(r"from (\d+) to (\d+) N", text)[0])
+    give = STOCK.fasteners["buffer_foam_10"].give_mm.typ
+    assert after / before == pytest.approx(12 / (12 + give), abs=0.01)
+    assert corridor(airframe(WING), WING, CorridorWish()).buffers == []
 
 
 def test_a_weaker_mount_never_admits_more_and_a_heavier_load_never_needs_fewer():

@@ -12,7 +12,7 @@ from fletcher.core.airframe import Airframe, FilmLayer, StripLayer, Targets
 from fletcher.core.bending import FOLD_STRAIN, snap
 from fletcher.core.cases import Between, ThreePointCase
 from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.dents import DEPTH_MM, PUNCH_MM, dent_load, plastic_moment
+from fletcher.core.dents import COATINGS, DEPTH_MM, PUNCH_MM, dent_load, hardened, plastic_moment
 from fletcher.core.estimate import prepared_for
 from fletcher.core.evidence import samples
 from fletcher.core.report import estimate
@@ -212,3 +212,22 @@ def test_dents_rise_with_every_coat_and_with_harder_foam():
     assert bare < coat < two and 0 < grams < more
     assert load("eps_30")[0] > bare
     assert DEPTH_MM < PUNCH_MM
+
+
+def test_coats_and_guards_are_told_by_load_and_grams():
+    part = CONSTRUCTIONS["bead_wing"].part()
+    p = prepared_for(part, Setting())
+    now = estimate(Airframe(name="x", all_up_mass_g=900, parts=(part,)), part.id).dents[0].load_N.typ
+    found = {h.key: h for h in hardened(p, reference())}
+    assert len(found) == len(COATINGS)
+    for h in found.values():
+        assert h.load_N.typ >= now * (1 - 1e-9) and h.grams > 0
+        assert h.times == pytest.approx(h.load_N.typ / now, rel=1e-6)
+    assert found["guard_ply_0.4"].load_N.typ > found["coat_epoxy_thin"].load_N.typ
+    # what is told is what happens when it is laid on
+    film = FilmLayer(id="coat", skin="coat_epoxy_thin", face="both")
+    coated = part.model_copy(update={"layers": (*part.layers, film)})
+    after = estimate(Airframe(name="x", all_up_mass_g=900, parts=(coated,)), part.id)
+    assert after.dents[0].load_N.typ == pytest.approx(found["coat_epoxy_thin"].load_N.typ, rel=0.02)
+    line = next(v for v in after.lines if v.id == "coat")
+    assert line.grams.typ == pytest.approx(found["coat_epoxy_thin"].grams, rel=0.05)

@@ -10,6 +10,7 @@ import pytest
 
 from fletcher.core.airframe import Airframe, FilmLayer, WallLayer
 from fletcher.core.assembly import elements_of, outline_of
+from fletcher.core.cautions import cautions_for
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.demo import demo_airframes
 from fletcher.core.drape import SURE_PCT, gives, judge, patch, surfaces_of
@@ -303,3 +304,28 @@ def test_a_moulded_hollow_wing_has_its_dense_skin_and_walls_inside_the_outline()
     assert inside == pytest.approx(part.root_thickness_mm - 2 * (shell.thickness_mm.typ + GLUE_MM), abs=0.3)
     covered = part.model_copy(update={"layers": (*part.layers, FilmLayer(id="film", skin="lamfilm_38", face="both"))})
     assert stack_up(covered, reference()).rows
+
+
+def cautions(part):
+    return {c.key for c in making(Airframe(name="x", all_up_mass_g=900, parts=(part,)), part, reference()).cautions}
+
+
+def test_cautions_stand_where_the_work_is():
+    wing = CONSTRUCTIONS["bead_wing"].part()
+    assert {"hot_wire_fumes", "iron_burn", "dust_composite", "knife"} <= cautions(wing)
+    assert "epoxy_sensitiser" not in cautions(wing)
+    assert {"epoxy_sensitiser", "dust_composite"} <= cautions(CONSTRUCTIONS["cloth_wing"].part())
+    assert cautions(FOLDED) == {"knife"}
+    warm = FOLDED.layers[0].model_copy(update={"formed": "warm"})
+    assert "heat_gun_hot_water" in cautions(FOLDED.model_copy(update={"layers": (warm, *FOLDED.layers[1:])}))
+    coat = FilmLayer(id="coat", skin="coat_epoxy_thin", face="both")
+    assert "coats" in cautions(wing.model_copy(update={"layers": (*wing.layers, coat)}))
+
+
+def test_every_caution_names_what_protects_and_defers():
+    tags = ["process:hot_wire", "process:sanding", "process:coating", "process:layup", "process:bands", "repair:any"]
+    found = cautions_for([*tags, "adhesive:ca_thin", "damage:nose", "check:bench_load", "result:any"])
+    assert len(found) >= 12
+    assert [c.severity for c in found] == sorted((c.severity for c in found), reverse=True)
+    for c in found:
+        assert len(c.caution) > 40 and c.protect and c.defer and 1 <= c.severity <= 3

@@ -1134,6 +1134,24 @@ export interface components {
             skins: components["schemas"]["Skin"][];
         };
         /**
+         * Caution
+         * @description A caution: how serious (1 a note, 3 serious), what to mind, what protects, and what it defers to.
+         */
+        Caution: {
+            /** Caution */
+            caution: string;
+            /** Defer */
+            defer: string;
+            /** Hazard */
+            hazard: string;
+            /** Key */
+            key: string;
+            /** Protect */
+            protect: string;
+            /** Severity */
+            severity: number;
+        };
+        /**
          * Change
          * @description A changed document and the revision it was made from.
          */
@@ -1435,6 +1453,8 @@ export interface components {
          *     where both come from, and every fastener, those that fit first.
          */
         Corridor: {
+            /** Buffers */
+            buffers: string[];
             hold_N: components["schemas"]["Band"];
             /** Hold Says */
             hold_says: string;
@@ -2696,6 +2716,25 @@ export interface components {
             way: "up" | "down";
         };
         /**
+         * Hardening
+         * @description Coats or a guard laid over both faces: the upper face's dent load then, over what it is now, and the grams.
+         */
+        Hardening: {
+            /** Grade */
+            grade: string;
+            /** Grams */
+            grams: number;
+            /** Key */
+            key: string;
+            load_N: components["schemas"]["Band"];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Times */
+            times: number;
+        };
+        /**
          * HeldRoot
          * @description The root is held without give: it is made in one piece with the rest, or clamped.
          */
@@ -2924,11 +2963,15 @@ export interface components {
         /**
          * Making
          * @description The making of a part: what lies on what, sheets over its formers, skins on its faces, its flat pattern (None
-         *     where nothing is folded), and how its sheets bend.
+         *     where nothing is folded), how its sheets bend, what coats and guards would do, and what to mind while making it.
          */
         Making: {
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
             /** Formed */
             formed: components["schemas"]["Formed"][];
+            /** Hardening */
+            hardening: components["schemas"]["Hardening"][];
             pattern: components["schemas"]["Pattern"] | null;
             /** Sheets */
             sheets: components["schemas"]["SheetForming"][];
@@ -4513,9 +4556,10 @@ export interface components {
          *
          *     `what` breaks first ("folds" where nothing does). `first_mJ` is the work (N·mm) to the first break, or to a fold of
          *     five depths if it folds before; `parts_mJ` the work until it parts, None where it does not part within that fold.
-         *     `radius_mm` and `angle_deg` (over 100 mm) are how far it then is bent. `tip_mm`, `tip_deg` and `tip_N` are how far the end of the free length `strip_mm` has gone,
-         *     pushed by so much, with `line` its shape; None where it curls right round. `set_percent` is the share of that bend
-         *     that stays. `tear_mm` is the longest tear that stays put at the load asked.
+         *     `radius_mm` and `angle_deg` (over 100 mm) are how far it then is bent. `tip_mm`, `tip_deg` and `tip_N` are how far
+         *     the end of the free length `strip_mm` has gone, pushed by so much, with `line` its shape; None where it curls right
+         *     round. `set_percent` is the share of that bend that stays. `tear_mm` is the longest tear that stays put at
+         *     the load asked.
          */
         Toughness: {
             angle_deg: components["schemas"]["Band"];

@@ -122,6 +122,15 @@ export function BreakFirst({ subject }: { subject: Subject }) {
               ))}
             </tbody>
           </table>
+          {found.buffers.map((text) => (
+            <p key={text} className="mt-1 border-l-[3px] border-rule pl-3 text-[0.9rem] leading-snug">
+              {inUnits(text)}
+            </p>
+          ))}
+          <p className="mt-1 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+            Bands and springs whip back when they let go: eye protection, and nobody in their line. Try it on
+            the bench over something soft before it flies; an estimate is no clearance.
+          </p>
           {!all && found.ways.length > shown.length && (
             <button
               type="button"

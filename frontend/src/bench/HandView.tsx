@@ -52,6 +52,10 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
             <Word k="toughness">How tough is it?</Word>
           </Head>
           <TougherTable toughness={toughness} />
+          <p className="mt-1.5 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+            Only ever bend a piece you can spare till it breaks: broken carbon, glass and wood throw
+            splinters. Goggles and gloves, face and others out of its plane.
+          </p>
           <MomentPlot toughness={toughness} name={name} />
           <div className="grid grid-cols-2 gap-x-6 max-md:grid-cols-1">
             {toughness.map((t) => (

@@ -1,6 +1,7 @@
 import { api, type Schemas } from "../api/client";
 import { Word } from "../shared/Word";
 import { bare, inUnits, plain, show, unitOf } from "../shared/units";
+import { Cautions } from "./Cautions";
 import { DrapeTables } from "./DrapeTables";
 import { FlatPattern } from "./FlatPattern";
 import { useStudy, type Subject } from "./useStudy";
@@ -13,7 +14,7 @@ export function MakingView({ subject, name }: { subject: Subject; name: string }
   if (study.isError)
     return <p className="p-6 text-fail">This could not be computed for this state. Mend what is marked.</p>;
   if (!study.data) return <p className="p-6 text-soft">Laying it out…</p>;
-  const { stack, formed, surfaces, pattern, sheets } = study.data as Schemas["Making"];
+  const { stack, formed, surfaces, pattern, sheets, hardening, cautions } = study.data as Schemas["Making"];
   return (
     <section className={`px-5 py-3 ${study.isFetching ? "opacity-60" : ""}`} aria-label="Making it">
       {pattern && <FlatPattern pattern={pattern} name={name} />}
@@ -32,6 +33,8 @@ export function MakingView({ subject, name }: { subject: Subject; name: string }
         </>
       )}
       <DrapeTables surfaces={surfaces} />
+      {hardening.length > 0 && <HardeningTable hardening={hardening} />}
+      <Cautions cautions={cautions} />
     </section>
   );
 }
@@ -176,6 +179,61 @@ function SheetStates({ sheet }: { sheet: Schemas["SheetForming"] }) {
         </tbody>
       </table>
     </details>
+  );
+}
+
+/** What coats and guards on both faces would do against dents, and their grams. */
+function HardeningTable({ hardening }: { hardening: Schemas["Hardening"][] }) {
+  return (
+    <>
+      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+        <Word k="dent">What would harden its surface?</Word>
+      </h2>
+      <table className="w-full text-[0.92rem]">
+        <caption className="sr-only">Coats and guards on both faces</caption>
+        <thead className="label-type text-[0.85rem] text-soft">
+          <tr className="border-b border-rule">
+            <th scope="col" className="py-1 text-left">
+              On both faces
+            </th>
+            <th scope="col" className="px-3 text-right">
+              dent from
+            </th>
+            <th scope="col" className="px-3 text-right">
+              × now
+            </th>
+            <th scope="col" className="px-3 text-right">
+              adds
+            </th>
+            <th scope="col" className="pl-3 text-left">
+              mind
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {hardening.map((h) => (
+            <tr key={h.key} className="border-b border-rule align-top">
+              <th scope="row" className="py-1 text-left leading-snug font-semibold">
+                {h.name}
+              </th>
+              <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
+                {show(h.load_N.typ, "force", 2)}
+                <span className="block text-[0.8rem] font-normal text-soft">
+                  {bare(h.load_N.low, "force", 2)} – {bare(h.load_N.high, "force", 2)}
+                </span>
+              </td>
+              <td className="figure-type px-3 py-1 text-right">{plain(h.times, 3)}</td>
+              <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
+                +{show(h.grams, "mass", 2)}
+              </td>
+              <td className="py-1 pl-3 text-[0.85rem] leading-snug text-soft">
+                {h.note.split(". ")[0]} <span className="whitespace-nowrap">(grade {h.grade})</span>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
   );
 }
 

@@ -24,6 +24,13 @@ def told_making(making: Making) -> str:
         out += _surface(surface)
     if making.pattern is not None:
         out += _pattern(making.pattern)
+    if making.hardening:
+        out.append("  Harder surfaces, both faces:")
+    out += [
+        f"    {h.name}: dent from {said(h.load_N, 0, 'N')} on, {h.times:.2f} × now, +{h.grams:.1f} g (grade {h.grade})"
+        for h in making.hardening
+    ]
+    out += [f"  Mind: {c.hazard}. {c.caution} Protection: {c.protect}. {c.defer}" for c in making.cautions]
     return "\n".join(out)
 
 
@@ -123,6 +130,7 @@ def told_corridor(corridor: Corridor) -> str:
             f"{said(w.lets_go_N, 0, 'N')}; {w.says}"
             for w in corridor.ways
         ]
+        + [f"    {text}" for text in corridor.buffers]
     )
 
 

@@ -78,6 +78,8 @@ class Corridor(Result):
     release_N: Band | None
     release_says: str
     ways: list[Holding]
+    buffers: list[str]
+    """How buffers between part and mount would soften the stops that are kept."""
     says: str
 
 
@@ -96,15 +98,38 @@ def _broken(kept: list[Analysis], part: Part) -> tuple[Array, str] | None:
         use = np.max([m.use.max(1) for m in a.modes if m.breaks] or [np.zeros(len(a.prepared.draws.foam.G))], axis=0)
         breaks = 1 / np.maximum(use, 1e-6)
         if isinstance(a.case, SuddenStopCase):
-            stop = a.case.speed_m_s**2 / (2 * a.case.stop_mm * 1e-3)  # mean deceleration, m/s²
-            grams = np.trapezoid(a.prepared.line_mass.sum(0), a.prepared.mesh.y, axis=1) * part.count
-            found.append((breaks * grams * 1e-3 * stop, f"when the part breaks in “{a.case.name}”"))
+            found.append((breaks * _stopped(a, part), f"when the part breaks in “{a.case.name}”"))
         elif isinstance(a.case, TipStrikeCase):
             # the blow at the tip turns the part about its mount: what reaches the mount is the blow itself
             found.append((breaks * np.abs(_blow(a)), f"when the part breaks in “{a.case.name}”"))
     if not found:
         return None
     return min(found, key=lambda pair: float(pair[0][0]))
+
+
+def _stopped(a: Analysis, part: Part, give_mm: float = 0.0) -> Array:
+    """Force (S,) on the mount while the bare part is stopped, N: m V²/2(s + δ), δ what a buffer gives."""
+    assert isinstance(a.case, SuddenStopCase)
+    grams = np.trapezoid(a.prepared.line_mass.sum(0), a.prepared.mesh.y, axis=1) * part.count
+    return np.asarray(grams * 1e-3 * a.case.speed_m_s**2 / (2e-3 * (a.case.stop_mm + give_mm)))
+
+
+def _softened(kept: list[Analysis], part: Part) -> list[str]:
+    """What buffers do to each stop that is kept, and how many are not yet squeezed flat."""
+    out = []
+    for a in kept:
+        if not isinstance(a.case, SuddenStopCase):
+            continue
+        for f in reference().fasteners.values():
+            if f.family != "buffer":
+                continue
+            before, force = (float(_stopped(a, part, give)[0]) for give in (0.0, f.give_mm.typ))
+            count = math.ceil(force / f.lets_go_N.typ)
+            out.append(
+                f"{count} × {f.name}, giving {f.give_mm.typ:g} mm, soften “{a.case.name}” from {before:.0f} to "
+                f"{force:.0f} N on the mount"
+            )
+    return out
 
 
 def _blow(a: Analysis) -> Array:
@@ -150,7 +175,7 @@ def corridor(airframe: Airframe, part: Part, wish: CorridorWish) -> Corridor:
         if best and best.fits == "sure"
         else f"{best.count} × {best.name}: typically enough{bounded}."
         if best
-        else f"{nothing}: strengthen the mount or the part, or soften the blow with buffers."
+        else f"{nothing}: strengthen the mount or the part, or soften the blow."
     )
     return Corridor(
         hold_N=Band(typ=hold, low=hold, high=hold),
@@ -158,6 +183,7 @@ def corridor(airframe: Airframe, part: Part, wish: CorridorWish) -> Corridor:
         release_N=None if limit is None else band(limit, prepared.inputs),
         release_says=release_says,
         ways=ways,
+        buffers=_softened(kept, part),
         says=why,
     )
 

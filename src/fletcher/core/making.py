@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 from fletcher.core.airframe import Airframe, Part, WallLayer
+from fletcher.core.cautions import Caution, cautions_for, making_tags
+from fletcher.core.dents import Hardening, hardened
 from fletcher.core.drape import Surface, surfaces_of
+from fletcher.core.estimate import prepared_for
 from fletcher.core.evidence import Band
 from fletcher.core.folding import Pattern, pattern_of
 from fletcher.core.forming import PAPER_WEATHER_PCT, Formed, FormState, curl_radius, formed_of, ways_to_form
@@ -25,13 +28,15 @@ class SheetForming(Result):
 
 class Making(Result):
     """The making of a part: what lies on what, sheets over its formers, skins on its faces, its flat pattern (None
-    where nothing is folded), and how its sheets bend."""
+    where nothing is folded), how its sheets bend, what coats and guards would do, and what to mind while making it."""
 
     stack: StackUp
     formed: list[Formed]
     surfaces: list[Surface]
     pattern: Pattern | None
     sheets: list[SheetForming]
+    hardening: list[Hardening]
+    cautions: list[Caution]
 
 
 def sheet_forming(sheet: Sheet, catalogue: Catalogue) -> SheetForming:
@@ -55,4 +60,6 @@ def making(airframe: Airframe, part: Part, catalogue: Catalogue) -> Making:
         surfaces=surfaces_of(part, catalogue),
         pattern=pattern_of(part, catalogue, other),
         sheets=[sheet_forming(catalogue.sheets[key], catalogue) for key in used],
+        hardening=hardened(prepared_for(part, airframe.setting), catalogue),
+        cautions=cautions_for(making_tags(part, catalogue)),
     )

@@ -1,0 +1,29 @@
+import type { Schemas } from "../api/client";
+
+/** Cautions where the work is: what to mind, what protects, whom to ask. */
+export function Cautions({ cautions }: { cautions: Schemas["Caution"][] }) {
+  if (cautions.length === 0) return null;
+  return (
+    <>
+      <h2 className="mt-6 border-b border-ink text-lg font-semibold">What to mind while you make it</h2>
+      <ul className="text-[0.92rem]">
+        {cautions.map((c) => (
+          <li key={c.key} className="border-b border-rule py-1.5">
+            <details>
+              <summary className="min-h-8 cursor-pointer leading-snug">
+                <strong className={c.severity > 2 ? "text-fail" : ""}>
+                  {c.severity > 2 && "⚠ "}
+                  {c.hazard}
+                </strong>
+                <span className="text-soft"> · {c.protect}</span>
+              </summary>
+              <p className="max-w-prose leading-snug">
+                {c.caution} <span className="text-soft">{c.defer}</span>
+              </p>
+            </details>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
