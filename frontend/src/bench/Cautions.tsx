@@ -8,7 +8,7 @@ export function Cautions({ cautions }: { cautions: Schemas["Caution"][] }) {
       <h2 className="mt-6 border-b border-ink text-lg font-semibold">What to mind while you make it</h2>
       <ul className="text-[0.92rem]">
         {cautions.map((c) => (
-          <li key={c.key} className="border-b border-rule py-1.5">
+          <li key={c.key} className="border-b border-rule pt-1.5">
             <details>
               <summary className="min-h-8 cursor-pointer leading-snug">
                 <strong className={c.severity > 2 ? "text-fail" : ""}>

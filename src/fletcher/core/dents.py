@@ -86,6 +86,9 @@ COATINGS: tuple[tuple[str, ...], ...] = (
 """Coats from the foam outwards, and guards, that are tried on a face."""
 
 
+RESIN = "Epoxy sensitises the skin: gloves, eye protection, fresh air. The data sheet rules."
+
+
 @dataclass(frozen=True)
 class _Face:
     """Layers on a face at the punch, from the foam outwards: strength and E (layers, S), thickness (layers,)."""
@@ -172,7 +175,7 @@ def hardened(p: Prepared, catalogue: Catalogue) -> list[Hardening]:
                 times=float(load[0]) / now,
                 grams=sum(s.areal_mass_g_m2.typ for s in skins) * 1e-6 * area,
                 grade=max(s.grade for s in skins),
-                note=skins[-1].note,
+                note=skins[-1].note if skins[-1].family in ("coat", "guard") else RESIN,
             )
         )
     return sorted(out, key=lambda h: h.grams / max(h.load_N.typ - now, 1e-6))

@@ -247,7 +247,8 @@ def _one(elements: Elements, layer: WallLayer, face: str, sheet: Sheet, plate: P
 def _says(worst: FormerCheck, least: Band, state: State) -> str:
     if worst.radius_mm > FLAT_MM:
         return "lies flat: no bend is asked"
-    where = f"{worst.y_mm:.0f} mm out, {worst.x_percent:.0f} % of the chord"
+    out = "at the root" if worst.y_mm < 0.5 else f"{worst.y_mm:.0f} mm out"
+    where = f"{out}, {worst.x_percent:.0f} % of the chord"
     needs = f"needs {worst.radius_mm:.0f} mm of radius, it makes {least.typ:.0f} ({least.low:.0f} to {least.high:.0f})"
     if worst.makes == "sure":
         return f"lies on every former; tightest {where}: {needs}"
@@ -261,5 +262,5 @@ def _says(worst: FormerCheck, least: Band, state: State) -> str:
     words = (
         ", ".join(dict.fromkeys(s.formed for s in better)) or "thinner sheet, or two thin ones glued over the former"
     )
-    how = "typically makes it, not surely" if worst.makes == "typical" else "cracks or creases"
+    how = "typically makes it, not surely," if worst.makes == "typical" else "cracks or creases"
     return f"{how} {where}: {needs}. Helps: {words}."
