@@ -7,7 +7,7 @@ import re
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import Airframe, BarLayer, CutLayer, FittingLayer
+from fletcher.core.airframe import Airframe, BarLayer, CutLayer, FilmLayer, FittingLayer
 from fletcher.core.cases import ControlRun, SuddenStopCase, TipStrikeCase
 from fletcher.core.checks import check_part
 from fletcher.core.constructions import CONSTRUCTIONS
@@ -28,7 +28,7 @@ from fletcher.core.root import pin_moment
 from fletcher.core.runs import BEND_SHARE, PUSH_SAFETY
 from fletcher.core.strength import notch_factor
 from fletcher.core.tables import reference
-from tests.core.factories import plank
+from tests.core.factories import plank, run
 
 STOCK = reference()
 WING = CONSTRUCTIONS["cloth_wing"].part()
@@ -84,6 +84,8 @@ def test_own_weighing_replaces_the_table():
         ({"stock": "battery_4s_3000"}, "goes through"),
         ({"stock": "nothing"}, "not a fitting in the stockroom"),
         ({"start_mm": 745.0}, "beyond the end"),
+        ({"root_percent": 2.0, "tip_percent": 2.0}, "outside the core"),
+        ({"stock": "battery_4s_3000", "face": "through", "root_percent": 8.0}, "cuts the edge of the part off"),
     ],
 )
 def test_a_thing_that_does_not_fit_is_refused_by_its_field(changes, says):
@@ -105,6 +107,41 @@ def test_a_slit_along_the_span_opens_the_skins_tube_and_the_patch_closes_it():
     assert whole and cut and patched
     assert abs(cut.typ) > abs(whole.typ)
     assert abs(whole.typ) / abs(patched.typ) >= RESTORED - 0.005
+
+
+@pytest.mark.parametrize("face", ["front", "rear"])
+@pytest.mark.parametrize("skinned", [False, True])
+def test_a_propeller_notch_leaves_the_section_of_a_narrower_part(face, skinned, proof):
+    films = (FilmLayer(id="film", skin="lamfilm_75", face="both"),) if skinned else ()
+    notch = CutLayer(id="notch", face=face, width_mm=None, depth_mm=40, start_mm=200, end_mm=300)
+    core = STOCK.foams["xps_30"]
+    cut, narrow = run(plank(core, *films, notch)).prepared, run(plank(core, *films, chord=80)).prepared
+    k, m = (int(np.argmin(np.abs(p.geometry.inside - 250))) for p in (cut, narrow))
+    name = f"notch in the {face} edge, {'skinned' if skinned else 'bare'}:"
+    proof(f"{name} EI", cut.sums.whole_EI[0, k], narrow.sums.whole_EI[0, m], 1e-6)
+    proof(f"{name} EI edgewise", cut.sums.edge_EI[0, k], narrow.sums.edge_EI[0, m], 1e-6)
+    proof(f"{name} GA_s", cut.GA_s[k], narrow.GA_s[m], 0.005)
+    proof(f"{name} GJ", cut.fields.torsion[0, k], narrow.fields.torsion[0, m], 0.005)
+    moved = 40.0 if face == "front" else 0.0
+    centre = narrow.fields.shear_centre[0, m] + moved
+    proof(f"{name} shear centre", cut.fields.shear_centre[0, k], centre, 0.005)
+
+
+def test_a_notch_that_goes_too_far_or_meets_a_bar_is_refused_and_its_corner_counts_whole():
+    notch = CutLayer(id="notch", face="rear", width_mm=None, depth_mm=90, start_mm=200, end_mm=300)
+    core = STOCK.foams["xps_30"]
+    (problem,) = check_part(plank(core, notch), STOCK)
+    assert problem.path == "part.layers[0].depth_mm" and "at most 72 mm" in problem.message
+    bar = BarLayer(id="bar", stock="carbon_rod_2", place="middle", root_percent=80, tip_percent=80)
+    shallow = notch.model_copy(update={"depth_mm": 30.0})
+    assert any("cuts through the bar" in p.message for p in check_part(plank(core, bar, shallow), STOCK))
+    deep, less = (
+        estimate(airframe(plank(core, notch.model_copy(update={"depth_mm": d}))), "plank") for d in (40.0, 10.0)
+    )
+    holds = [next(f.holds.typ for f in e.failures if f.kind == "notch") for e in (deep, less)]
+    assert holds[0] < holds[1]
+    (told,) = openings(airframe(plank(core, shallow)), plank(core, shallow), "bench")
+    assert told.costs and told.left.bend < 1 and "notch" in told.name
 
 
 def test_the_lightest_patch_is_proposed():

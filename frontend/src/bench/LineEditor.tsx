@@ -1,4 +1,4 @@
-import type { Catalogue, Layer, Part, Problem } from "../api/client";
+import type { Catalogue, CutLayer, Layer, Part, Problem } from "../api/client";
 import { NumberField, OptionalNumber, TextField } from "../shared/fields";
 import { BarFields } from "./BarFields";
 import { acrossLine, problemAt } from "./edits";
@@ -16,6 +16,8 @@ interface Props {
   duplicate: () => void;
 }
 
+const onEdge = (cut: CutLayer) => cut.face === "front" || cut.face === "rear";
+
 /** The fields of one lay-up line. */
 export function LineEditor({ layer, part, catalogue, problems, path, change, duplicate }: Props) {
   const at = (key: string) => problemAt(problems, `${path}.${key}`);
@@ -30,7 +32,7 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
       {layer.type === "cut" && <CutFields layer={layer} {...shared} />}
       {layer.type === "cord" && <CordFields layer={layer} {...shared} />}
       {layer.type === "fitting" && <FittingFields layer={layer} {...shared} />}
-      {acrossLine(layer) && !(layer.type === "cut" && layer.width_mm == null) && (
+      {acrossLine(layer) && !(layer.type === "cut" && (layer.width_mm == null || onEdge(layer))) && (
         <>
           <NumberField
             label={level ? "Above lower face, root" : "Behind nose, root"}

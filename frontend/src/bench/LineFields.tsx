@@ -253,12 +253,13 @@ const CUT_FACES = [
   { value: "lower", label: "Into the lower face" },
   { value: "through", label: "Right through" },
   { value: "inside", label: "A hollow within" },
-  { value: "front", label: "Skin of the front side" },
-  { value: "rear", label: "Skin of the rear side" },
+  { value: "front", label: "The front edge: slit or notch" },
+  { value: "rear", label: "The rear edge: slit or notch" },
 ];
 
 /** A pocket, hole, slit or opening. */
 export function CutFields({ layer, part, at, set }: FieldsProps<CutLayer>) {
+  const edge = layer.face === "front" || layer.face === "rear";
   const whole = layer.width_mm == null;
   return (
     <>
@@ -271,14 +272,16 @@ export function CutFields({ layer, part, at, set }: FieldsProps<CutLayer>) {
           onChange={set("face")}
         />
       </div>
-      <div className="col-span-full">
-        <Tick
-          label="Over the whole face: takes its skins off"
-          checked={whole}
-          onChange={(on) => set("width_mm")(on ? null : Math.floor(part.tip_chord_mm / 4))}
-        />
-      </div>
-      {!whole && (
+      {!edge && (
+        <div className="col-span-full">
+          <Tick
+            label="Over the whole face: takes its skins off"
+            checked={whole}
+            onChange={(on) => set("width_mm")(on ? null : Math.floor(part.tip_chord_mm / 4))}
+          />
+        </div>
+      )}
+      {!whole && !edge && (
         <NumberField
           label="Width"
           value={layer.width_mm ?? 0}
@@ -292,7 +295,13 @@ export function CutFields({ layer, part, at, set }: FieldsProps<CutLayer>) {
         value={layer.depth_mm}
         quantity="length"
         problem={at("depth_mm") ?? (whole ? at("width_mm") : undefined)}
-        hint={layer.depth_mm === 0 ? "0 cuts the skins only" : undefined}
+        hint={
+          layer.depth_mm === 0
+            ? "0 cuts the skins only"
+            : edge && part.foam
+              ? "a notch right through"
+              : undefined
+        }
         onChange={set("depth_mm")}
       />
       <NumberField

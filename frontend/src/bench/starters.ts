@@ -28,6 +28,8 @@ export function describe(layer: Layer, part: Part): string {
   if (layer.type === "bar") return `${FACES[layer.place]}, ${run}`;
   if (layer.type === "cord") return `${layer.face === "both" ? "both edges" : FACES[layer.face]}, ${run}`;
   if (layer.type === "cut") {
+    if (part.foam && layer.depth_mm > 0 && (layer.face === "front" || layer.face === "rear"))
+      return `notch in the ${FACES[layer.face]}, ${show(layer.depth_mm, "length", 4)} deep, ${run}`;
     const wide = layer.width_mm == null ? "whole face" : `${show(layer.width_mm, "length", 4)} wide`;
     return `${FACES[layer.face]}, ${wide}, ${run}`;
   }

@@ -178,7 +178,8 @@ class WallLayer(LayerBase):
 class CutLayer(LayerBase):
     """A pocket, hole, slit or opening: it goes through all that was laid before it and into the foam.
 
-    `width_mm` null is the whole face. "through" goes right through, "inside" is a hollow closed above and below.
+    `width_mm` null is the whole face. "through" goes right through, "inside" is a hollow closed above and below;
+    "front" and "rear" take the skin off that edge, and out of a core a notch `depth_mm` deep.
     """
 
     type: Literal["cut"] = "cut"

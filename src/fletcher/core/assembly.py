@@ -285,6 +285,11 @@ def _between_caps(web: Membrane, bars: list[PlacedBar]) -> Membrane:
 
 def _hole(layer: CutLayer, line: int, part: Part) -> Hole:
     start, end = line_span(layer, part)
+    if part.foam is not None and layer.face in ("front", "rear") and layer.depth_mm > 0:
+        deep = layer.depth_mm
+        inner = Edge(1, 1, -deep, -deep) if layer.face == "rear" else Edge(0, 0, deep, deep)
+        front, rear = (inner, TAIL) if layer.face == "rear" else (NOSE, inner)
+        return Hole(line, "through", front, rear, layer.depth_mm, start, end, layer.corner_radius_mm, layer.face)
     front, rear = (NOSE, TAIL) if layer.width_mm is None else _centred(layer, (layer.width_mm, layer.width_mm))
     return Hole(line, layer.face, front, rear, layer.depth_mm, start, end, layer.corner_radius_mm)
 
@@ -293,7 +298,7 @@ def _opens(hole: Hole, membrane: Membrane) -> bool:
     if membrane.face in ("web", "level"):
         return hole.face == "through"
     if membrane.face in ("front", "rear"):
-        return hole.face == membrane.face
+        return membrane.face in (hole.face, hole.edge)
     return hole.face == membrane.face or hole.face == "through"
 
 

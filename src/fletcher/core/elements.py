@@ -132,7 +132,8 @@ class PlacedBar:
 
 @dataclass(frozen=True)
 class Hole:
-    """Foam that a cut takes out, between `front` and `rear`, by `depth_mm` from its face."""
+    """Foam that a cut takes out, between `front` and `rear`, by `depth_mm` from its face. A notch goes through from the
+    "front" or "rear" `edge` inwards."""
 
     line: int
     face: str
@@ -142,6 +143,7 @@ class Hole:
     start: float
     end: float
     radius_mm: float
+    edge: str = ""
 
 
 @dataclass(frozen=True)

@@ -7,8 +7,8 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, Layer, Part, StripLayer, WallLayer
-from fletcher.core.assembly import flutes_of, line_span
+from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, FittingLayer, Layer, Part, StripLayer, WallLayer
+from fletcher.core.assembly import flutes_of, line_span, pocket_size
 from fletcher.core.elements import Elements, PlacedBar
 from fletcher.core.materials import Catalogue
 from fletcher.core.network import section_network
@@ -16,6 +16,9 @@ from fletcher.core.outline import Array, faces
 from fletcher.core.problems import Problem
 from fletcher.core.sections import draws_of, geometry_of
 from fletcher.core.shapes import RectangleSection
+
+NOTCH_SHARE = 0.6
+"""[J] Share of the chord up to which a notch may go in from an edge."""
 
 
 def line_fits(layer: Layer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
@@ -38,6 +41,8 @@ def line_fits(layer: Layer, part: Part, catalogue: Catalogue, path: str) -> Iter
         yield from _wall(layer, part, catalogue, path)
     elif isinstance(layer, CutLayer):
         yield from _cut(layer, part, path)
+    elif isinstance(layer, FittingLayer) and layer.pocket and part.foam is not None:
+        yield from _inside(layer, *pocket_size(layer, catalogue), part, (path, "stock"))
 
 
 def _joined(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
@@ -115,26 +120,37 @@ def _wall(layer: WallLayer, part: Part, catalogue: Catalogue, path: str) -> Iter
 
 def _cut(layer: CutLayer, part: Part, path: str) -> Iterator[Problem]:
     """Cuts that leave no foam between two edges, or none above and below."""
-    for end, chord in (("root", part.root_chord_mm), ("tip", part.tip_chord_mm)):
-        if layer.width_mm is None:
-            continue
-        centre = getattr(layer, f"{end}_percent") / 100 * chord
-        outside = centre - layer.width_mm / 2 < -1e-6 or centre + layer.width_mm / 2 > chord + 1e-6
-        if layer.face in ("upper", "lower", "inside") and layer.depth_mm > 0 and outside:
-            message = f"puts the pocket outside the core at the {end}: keep {layer.width_mm / 2:.4g} mm from each edge"
-            percent = getattr(layer, f"{end}_percent")
-            yield Problem(path=f"{path}.{end}_percent", message=message, value=f"{percent:g}")
-            return
-        if layer.face == "through" and (centre - layer.width_mm / 2 <= 0 or centre + layer.width_mm / 2 >= chord):
-            most = 2 * min(centre, chord - centre)
-            message = f"cuts the edge of the part off at the {end}: at most {most:.4g} mm wide there"
-            yield Problem(path=f"{path}.width_mm", message=message, value=f"{layer.width_mm:g}")
-            return
-    if part.foam is None:
+    if part.foam is not None and layer.face in ("front", "rear") and layer.depth_mm > 0:
+        most = NOTCH_SHARE * min(part.root_chord_mm, part.tip_chord_mm)
+        if layer.depth_mm > most:
+            message = f"notches too far into the part: at most {most:.4g} mm deep"
+            yield Problem(path=f"{path}.depth_mm", message=message, value=f"{layer.depth_mm:g}")
         return
-    if layer.width_mm is None and layer.depth_mm > 0:
+    if layer.width_mm is not None:
+        yield from _inside(layer, layer.width_mm, layer.depth_mm, part, (path, "width_mm"))
+    elif part.foam is not None and layer.depth_mm > 0:
         message = "a cut over the whole face must name a width, or a depth of 0 to take only the skins"
         yield Problem(path=f"{path}.width_mm", message=message, value="the whole face")
+
+
+def _inside(
+    layer: CutLayer | FittingLayer, width: float, depth: float, part: Part, field: tuple[str, str]
+) -> Iterator[Problem]:
+    """A pocket or hole must leave an edge on either side; `field` is the path of the line and what sets the width."""
+    path, name = field
+    for end, chord in (("root", part.root_chord_mm), ("tip", part.tip_chord_mm)):
+        percent = getattr(layer, f"{end}_percent")
+        centre = percent / 100 * chord
+        outside = centre - width / 2 < -1e-6 or centre + width / 2 > chord + 1e-6
+        if layer.face in ("upper", "lower", "inside") and depth > 0 and outside:
+            message = f"puts the pocket outside the core at the {end}: keep {width / 2:.4g} mm from each edge"
+            yield Problem(path=f"{path}.{end}_percent", message=message, value=f"{percent:g}")
+            return
+        if layer.face == "through" and (centre - width / 2 <= 0 or centre + width / 2 >= chord):
+            most = 2 * min(centre, chord - centre)
+            message = f"cuts the edge of the part off at the {end}: at most {most:.4g} mm wide there"
+            yield Problem(path=f"{path}.{name}", message=message, value=f"{width:g}")
+            return
 
 
 def _strip(layer: StripLayer, part: Part, path: str) -> Iterator[Problem]:

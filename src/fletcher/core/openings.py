@@ -105,6 +105,8 @@ def _size(layer: CutLayer | FittingLayer, part: Part) -> tuple[tuple[float, floa
     if isinstance(layer, FittingLayer):
         width, depth = pocket_size(layer, reference())
         return fitting_span(layer, part, reference()), width, depth
+    if part.foam is not None and layer.face in ("front", "rear") and layer.depth_mm > 0:
+        return line_span(layer, part), layer.depth_mm, layer.depth_mm  # a notch
     return line_span(layer, part), layer.width_mm, layer.depth_mm
 
 

@@ -334,7 +334,9 @@ def _notch_modes(elements: Elements, draws: Draws, geometry: Geometry, strains: 
             middle = 0.5 * (geometry.z_low + geometry.z_high)
             low, high = middle - depth / 2, middle + depth / 2
         pull, _ = strains.between(low, high, front, rear)
-        factor = notch_factor(float(np.mean(rear - front)) / 2, hole.radius_mm)
+        # a notch from an edge is half of the hole that its mirror image would make with it
+        width = float(np.mean(rear - front))
+        factor = notch_factor(width if hole.edge else width / 2, hole.radius_mm)
         use = pull * beside * factor * (f.E_tension / f.tensile)[:, None]
         found.append(Mode("notch", hole.line, hole.face, use, True))
     return found

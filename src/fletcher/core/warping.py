@@ -129,7 +129,8 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
             line_k += [k, k, -k]
     matrix = assemble(count, np.concatenate(line_i), np.concatenate(line_j), np.concatenate(line_k))
     for piece in grid.pieces:  # holds the free constant; balanced sources never load it
-        matrix[0, piece.nodes.start] += float(np.mean(matrix[0, piece.nodes]))
+        middle = (piece.nodes.start + piece.nodes.stop) // 2  # a notch may leave nothing at the ends
+        matrix[0, middle] += float(np.mean(matrix[0, piece.nodes]))
 
     sources, near = _sources(grid, edges, resolved, void)
     warping = solve_band(matrix, sources)
