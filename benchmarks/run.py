@@ -24,6 +24,7 @@ from fletcher.core.corridor import CorridorWish, corridor
 from fletcher.core.defaults import default_case
 from fletcher.core.demo import demo_airframes
 from fletcher.core.estimate import _prepared as prepared
+from fletcher.core.gluing import GlueNeed, glue
 from fletcher.core.making import making
 from fletcher.core.openings import openings
 from fletcher.core.report import estimate
@@ -208,7 +209,21 @@ def bench_hand() -> None:
     line("corridor, all fasteners", corridor_ms, "< 150 ms")
 
 
-BENCHES = {"estimate": bench_estimate, "cases": bench_cases, "hand": bench_hand, "sections": bench_sections}
+def bench_glue() -> None:
+    """The glue chooser: every adhesive for a pair, with bands."""
+    needs = iter(GlueNeed(one=a, other=b, width_mm=w) for w in range(5, 35) for a, b in (("epp_30", "epp_30"),
+                 ("eps_20", "wood"), ("xps_30", "composite")))  # fmt: skip
+    glue(next(needs), reference())
+    line("glue: all adhesives for a pair, with bands", spread(lambda: glue(next(needs), reference()), 60), "< 10 ms")
+
+
+BENCHES = {
+    "estimate": bench_estimate,
+    "cases": bench_cases,
+    "hand": bench_hand,
+    "glue": bench_glue,
+    "sections": bench_sections,
+}
 
 if __name__ == "__main__":
     for name in sys.argv[1:] or BENCHES:

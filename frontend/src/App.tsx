@@ -3,6 +3,7 @@ import type { ReactNode } from "react";
 import { Link, Route, Routes } from "react-router";
 import { api, must, rememberSession, type Session } from "./api/client";
 import { Bench } from "./bench/Bench";
+import { Joints } from "./joints/Joints";
 import mark from "./mark.svg";
 import { PreferencesMenu } from "./shared/PreferencesMenu";
 import { WithPreferences } from "./shared/preferences";
@@ -62,6 +63,7 @@ export function App() {
       <Routes>
         <Route path="/" element={<Shelf header={header} />} />
         <Route path="/choose" element={<ChooseWay header={header} />} />
+        <Route path="/joints" element={<Joints header={header} />} />
         <Route path="/airframe/:airframeId" element={<Whole header={header} />} />
         <Route path="/bench/:airframeId/:partId" element={<Bench header={header} />} />
         <Route

@@ -176,3 +176,15 @@ def test_the_estimate_tells_toughness_warp_dents_and_the_control_run(example, ca
     out = capsys.readouterr().out
     for word in ("Tough up", "Tough down", "Warps", "Dents", "Its run"):
         assert word in out
+
+
+def test_glue_is_ranked_at_the_terminal_and_a_wrong_need_is_one_line(capsys):
+    assert main(["glue", "one=epp_30", "other=wood", "hold_N=30"]) == 0
+    out = capsys.readouterr().out
+    assert "holds 30 N after 60 min" in out and "  1 " in out
+    assert main(["glue", "one=epp_30", "other=wood", "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["pair"] == "foam_wood"
+    assert main(["glue", "one=unobtainium"]) == 2
+    assert capsys.readouterr().err.startswith("one: ")
+    assert main(["glue", "area_cm2=-3"]) == 2
+    assert capsys.readouterr().err.startswith("area_cm2: ")

@@ -464,6 +464,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/glue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Glue
+         * @description Every adhesive for a joint, ranked, with what rules one out.
+         */
+        post: operations["fletcher_server_stockroom_api_read_glue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/making": {
         parameters: {
             query?: never;
@@ -578,6 +598,26 @@ export interface paths {
          * @description The same design at another span.
          */
         post: operations["fletcher_server_airframes_studies_read_scaling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Schools
+         * @description Where practice disagrees on adhesives, with both arguments and the test that would settle it.
+         */
+        get: operations["fletcher_server_stockroom_api_read_schools"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2542,6 +2582,137 @@ export interface components {
             revision: number;
         };
         /**
+         * GlueChoice
+         * @description One adhesive for a joint: what rules it out (empty: nothing), how it is put on, what it holds and when, grams
+         *     left, time plan, preparation and why it stands where it stands.
+         */
+        GlueChoice: {
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Curve */
+            curve: components["schemas"]["Holds"][];
+            /** Fails */
+            fails: string;
+            finally_N: components["schemas"]["Band"];
+            /** Grade */
+            grade: string;
+            grams: components["schemas"]["Band"];
+            /** Key */
+            key: string;
+            /**
+             * Meets
+             * @enum {string}
+             */
+            meets: "sure" | "typical" | "later" | "no";
+            /** Name */
+            name: string;
+            /** Plan */
+            plan: string[];
+            /** Points */
+            points: number;
+            /** Prepare */
+            prepare: string;
+            /** Technique */
+            technique: string;
+            /** Technique Says */
+            technique_says: string;
+            then_N: components["schemas"]["Band"];
+            /** Vetoes */
+            vetoes: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * GlueNeed
+         * @description A joint to be glued: what meets what (a foam's key, or wood, composite, plastic, film, metal, slick), how it is
+         *     loaded, its face, and what is asked of it. A load across the seam acts at `arm_mm`; peel along its width.
+         */
+        GlueNeed: {
+            /**
+             * Area Cm2
+             * @default 20
+             */
+            area_cm2: number;
+            /**
+             * Arm Mm
+             * @default 50
+             */
+            arm_mm: number;
+            /**
+             * Flex Percent
+             * @default 1
+             */
+            flex_percent: number;
+            /**
+             * Gap Mm
+             * @default 0.1
+             */
+            gap_mm: number;
+            /**
+             * Heat C
+             * @description Warmest in use, a parked car included
+             * @default 45
+             */
+            heat_C: number;
+            /**
+             * Hold N
+             * @default 20
+             */
+            hold_N: number;
+            /**
+             * Loaded
+             * @default shear
+             * @enum {string}
+             */
+            loaded: "pull" | "shear" | "peel" | "bend";
+            /**
+             * One
+             * @default epp_30
+             */
+            one: string;
+            /**
+             * Other
+             * @default epp_30
+             */
+            other: string;
+            /**
+             * Sanded
+             * @default false
+             */
+            sanded: boolean;
+            /** Schools */
+            schools?: {
+                [key: string]: "one" | "other";
+            };
+            /**
+             * Seen
+             * @default false
+             */
+            seen: boolean;
+            /**
+             * Water
+             * @default dry
+             * @enum {string}
+             */
+            water: "dry" | "splash" | "wet";
+            /**
+             * Width Mm
+             * @description Narrower side of the face
+             * @default 30
+             */
+            width_mm: number;
+            /**
+             * Within Min
+             * @default 60
+             */
+            within_min: number;
+            /**
+             * Workshop C
+             * @default 20
+             */
+            workshop_C: number;
+        };
+        /**
          * GluedRoot
          * @description The foam of the root is glued face to face; bars that run on go through. `covered`: tape, film or cloth
          *     runs over the seam, so that skins carry across it.
@@ -2557,6 +2728,22 @@ export interface components {
              * @enum {string}
              */
             kind: "glued";
+        };
+        /**
+         * Gluing
+         * @description All adhesives for a joint, the best first, those ruled out last; and what to do if nothing will do.
+         */
+        Gluing: {
+            /** Asked N */
+            asked_N: number;
+            /** Choices */
+            choices: components["schemas"]["GlueChoice"][];
+            /** Pair */
+            pair: string;
+            /** Says */
+            says: string;
+            /** Schools Say */
+            schools_say: string[];
         };
         /**
          * GustCase
@@ -2774,6 +2961,15 @@ export interface components {
             name: string;
             /** Says */
             says: string;
+        };
+        /**
+         * Holds
+         * @description What the joint holds so many minutes after closing, N.
+         */
+        Holds: {
+            load_N: components["schemas"]["Band"];
+            /** Minutes */
+            minutes: number;
         };
         /**
          * Laminate
@@ -3696,6 +3892,34 @@ export interface components {
             designs: components["schemas"]["ScaledDesign"][];
             /** Margin */
             margin: number;
+        };
+        /**
+         * School
+         * @description Where practice disagrees: two positions with their arguments, what would settle it, and a sensible default.
+         */
+        School: {
+            /** Adhesives */
+            adhesives: string[];
+            /** Default */
+            default: string;
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** One */
+            one: string;
+            /** One Argument */
+            one_argument: string;
+            /** Other */
+            other: string;
+            /** Other Argument */
+            other_argument: string;
+            /** Settles */
+            settles: string;
+            /** Shifts */
+            shifts: string;
+            /** Topic */
+            topic: string;
         };
         /**
          * SessionOut
@@ -5581,6 +5805,30 @@ export interface operations {
             };
         };
     };
+    fletcher_server_stockroom_api_read_glue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GlueNeed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gluing"];
+                };
+            };
+        };
+    };
     fletcher_server_airframes_studies_read_making: {
         parameters: {
             query?: never;
@@ -5721,6 +5969,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Scaling"];
+                };
+            };
+        };
+    };
+    fletcher_server_stockroom_api_read_schools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["School"][];
                 };
             };
         };

@@ -1,7 +1,7 @@
 import { api, type Schemas } from "../api/client";
 import { Word } from "../shared/Word";
 import { bare, inUnits, plain, show, unitOf } from "../shared/units";
-import { Cautions } from "./Cautions";
+import { Cautions } from "../shared/Cautions";
 import { DrapeTables } from "./DrapeTables";
 import { FlatPattern } from "./FlatPattern";
 import { useStudy, type Subject } from "./useStudy";

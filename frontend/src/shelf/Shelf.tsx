@@ -95,6 +95,9 @@ export function Shelf({ header }: { header: (children?: ReactNode) => ReactNode 
           <h1 className="text-3xl font-bold">Shelf</h1>
           <span className="flex gap-2">
             <OpenFile />
+            <Link to="/joints" className="key-button">
+              Which glue?
+            </Link>
             <Link to="/choose" className="key-button">
               Which construction?
             </Link>

@@ -15,13 +15,14 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from fletcher.cli.describe import describe
-from fletcher.cli.making import told_corridor, told_detail, told_making, told_openings
+from fletcher.cli.making import told_corridor, told_detail, told_glue, told_making, told_openings
 from fletcher.core.airframe import Airframe, Part
 from fletcher.core.cases import DeflectedCase
 from fletcher.core.checks import parse_json, read
 from fletcher.core.comparison import compare_surface
 from fletcher.core.corridor import CorridorWish, corridor
 from fletcher.core.details import DetailWish, detail
+from fletcher.core.gluing import GlueNeed, glue
 from fletcher.core.making import making
 from fletcher.core.openings import openings
 from fletcher.core.problems import InvalidDocument, from_validation
@@ -153,6 +154,18 @@ def _compare(arguments: argparse.Namespace) -> int:
     return 0 if found else 2
 
 
+def _glue(arguments: argparse.Namespace) -> int:
+    pairs = {name: _number(value) for name, _, value in (pair.partition("=") for pair in arguments.values)}
+    try:
+        result = glue(_wish(GlueNeed, pairs), reference())
+    except InvalidDocument as invalid:
+        for problem in invalid.problems:
+            print(problem.line(), file=sys.stderr)
+        return 2
+    print(json.dumps(result.model_dump(), indent=1) if arguments.json else told_glue(result))
+    return 0
+
+
 def _schema(_: argparse.Namespace) -> int:
     print(json.dumps(Airframe.model_json_schema(), indent=2))
     return 0
@@ -194,6 +207,10 @@ def main(argv: list[str] | None = None) -> int:
             study.add_argument("--at", type=float, default=0.0, help="place along the part, mm")
             study.add_argument("kind", help="half_slot, fluted_edge, bolted_centre, lock_joint or bracket")
             study.add_argument("values", nargs="*", help="its fields, as in sheet=birchply_0.8 depth_mm=40")
+    glues = commands.add_parser("glue", help="every adhesive for a joint between two materials, ranked")
+    glues.add_argument("values", nargs="*", help="the need, as in one=epp_30 other=wood loaded=peel hold_N=30")
+    glues.add_argument("--json", action="store_true", help="print the whole result as JSON")
+    glues.set_defaults(run=_glue)
     two = commands.add_parser("schema", help="print the JSON Schema of the airframe document")
     two.set_defaults(run=_schema)
     arguments = parser.parse_args(argv)

@@ -8,6 +8,7 @@ from fletcher.core.details import DetailResult
 from fletcher.core.drape import Surface
 from fletcher.core.folding import Pattern
 from fletcher.core.forming import FLAT_MM, Formed
+from fletcher.core.gluing import Gluing
 from fletcher.core.making import Making, SheetForming
 from fletcher.core.openings import Opening
 from fletcher.core.stackup import StackUp
@@ -144,3 +145,21 @@ def told_detail(d: DetailResult) -> str:
     out += [f"    helps: {text}" for text in d.helps]
     out.append(f"    {d.formula} ({d.source})")
     return "\n".join([*out, *(f"      {s.symbol:<8} {s.value:>10.4g} {s.unit:<5} {s.meaning}" for s in d.symbols)])
+
+
+_MEETS = {"sure": "surely", "typical": "typically", "later": "later", "no": "not"}
+
+
+def told_glue(gluing: Gluing) -> str:
+    """Every adhesive for a joint, ranked; those that are ruled out with their reason."""
+    out = [gluing.says]
+    for n, c in enumerate(gluing.choices, 1):
+        if c.vetoes:
+            out.append(f"   - {c.name}: {'; '.join(c.vetoes)}")
+            continue
+        out.append(
+            f"{n:4d} {c.name}, {c.technique_says}: {_MEETS[c.meets]}; then {said(c.then_N, 1, 'N')}, in the end "
+            f"{said(c.finally_N, 1, 'N')}, {c.fails}; {said(c.grams, 2, 'g')} (grade {c.grade})"
+        )
+        out.append(f"     {c.why} {'; '.join(c.plan)}. {c.prepare}")
+    return "\n".join(out)

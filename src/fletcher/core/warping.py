@@ -129,8 +129,10 @@ def solve_all(stations: list[Station]) -> list[Flexibility]:
             line_k += [k, k, -k]
     matrix = assemble(count, np.concatenate(line_i), np.concatenate(line_j), np.concatenate(line_k))
     for piece in grid.pieces:  # holds the free constant; balanced sources never load it
-        middle = (piece.nodes.start + piece.nodes.stop) // 2  # a notch may leave nothing at the ends
-        matrix[0, middle] += float(np.mean(matrix[0, piece.nodes]))
+        solid = np.nonzero(~np.any(void[piece.cells], axis=1))[0]  # a notch may leave nothing at the ends
+        whole = len(solid) == len(corner[piece.cells])
+        held = piece.nodes.start if whole else corner[piece.cells][solid[len(solid) // 2], 0]
+        matrix[0, held] += float(np.mean(matrix[0, piece.nodes]))
 
     sources, near = _sources(grid, edges, resolved, void)
     warping = solve_band(matrix, sources)

@@ -8,12 +8,15 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
+from fletcher.core.adhesives import School, schools
 from fletcher.core.airframe import Part
 from fletcher.core.checks import check_part
 from fletcher.core.constructions import CONSTRUCTIONS, Kind, Size
 from fletcher.core.defaults import CASES, NAMES, SUITS
+from fletcher.core.gluing import GlueNeed, Gluing, glue
 from fletcher.core.materials import Bar, Cloth, Cord, Fastener, Fitting, Foam, Resin, Sheet, Skin
 from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.core.schooling import TOPICS
 from fletcher.core.tables import glossary, reference
 
 router = Router(tags=["stockroom"])
@@ -132,3 +135,15 @@ def construct(request: HttpRequest, payload: Wanted) -> BuiltOut:
     if problems:
         raise InvalidDocument(problems)
     return BuiltOut(part=part)
+
+
+@router.post("/glue", response=Gluing)
+def read_glue(request: HttpRequest, payload: GlueNeed) -> Gluing:
+    """Every adhesive for a joint, ranked, with what rules one out."""
+    return glue(payload, reference())
+
+
+@router.get("/schools", response=list[School])
+def read_schools(request: HttpRequest) -> list[School]:
+    """Where practice disagrees on adhesives, with both arguments and the test that would settle it."""
+    return [s for s in schools() if s.key in TOPICS]

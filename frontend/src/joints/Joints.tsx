@@ -1,0 +1,218 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState, type ReactNode } from "react";
+import { api, must, problemsOf, type Problem, type Schemas } from "../api/client";
+import { Choice, NumberField, Tick } from "../shared/fields";
+import { useSettled } from "../shared/useSettled";
+import { inUnits, plain, unitOf } from "../shared/units";
+import { GlueRow } from "./GlueRow";
+import { Schools } from "./Schools";
+
+type Need = Schemas["GlueNeed"];
+
+const HARD = [
+  ["wood", "Wood or ply"],
+  ["composite", "Carbon or glass"],
+  ["plastic", "Rigid plastic"],
+  ["film", "Film or tape"],
+  ["metal", "Metal"],
+  ["slick", "Nylon or polyethylene"],
+].map(([value, label]) => ({ value: value!, label: label!, group: "Other" }));
+
+const LOADED = [
+  { value: "shear", label: "Along the face: shear" },
+  { value: "pull", label: "Straight off: pull" },
+  { value: "peel", label: "From one edge: peel" },
+  { value: "bend", label: "Bent across the seam" },
+];
+
+const FIRST: Need = {
+  one: "epp_30",
+  other: "epp_30",
+  loaded: "shear",
+  area_cm2: 20,
+  width_mm: 30,
+  gap_mm: 0.1,
+  hold_N: 20,
+  arm_mm: 50,
+  within_min: 60,
+  workshop_C: 20,
+  heat_C: 45,
+  water: "dry",
+  flex_percent: 1,
+  seen: false,
+  sanded: false,
+  schools: {},
+};
+
+/** Which glue: what meets what, what is asked, and every adhesive ranked with the reason for its place. */
+export function Joints({ header }: { header: (children?: ReactNode) => ReactNode }) {
+  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
+  const [need, setNeed] = useState<Need>(FIRST);
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const settled = useSettled(need, 120);
+  const answer = useQuery({
+    queryKey: ["glue", settled],
+    queryFn: async () => {
+      const { data, error } = await api.POST("/api/glue", { body: settled });
+      setProblems(data ? [] : problemsOf(error));
+      if (!data) throw new Error("refused");
+      return data;
+    },
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+  // what stood where before the last change: shows what the change moved
+  const [places, setPlaces] = useState<{ now: string[]; before: string[] }>({ now: [], before: [] });
+  const order = answer.data?.choices.filter((c) => c.vetoes.length === 0).map((c) => c.key) ?? [];
+  if (!answer.isPlaceholderData && answer.data && order.join() !== places.now.join())
+    setPlaces({ now: order, before: places.now });
+  const set =
+    <K extends keyof Need>(key: K) =>
+    (value: unknown) =>
+      setNeed((n) => ({ ...n, [key]: value as Need[K] }));
+  const at = (key: string) => problems.find((p) => p.path.endsWith(key));
+  const sides = [
+    ...(catalogue.data?.foams ?? []).map((f) => ({ value: f.key, label: f.name, group: "Foam" })),
+    ...HARD,
+  ];
+  const fits = answer.data?.choices.filter((c) => c.vetoes.length === 0) ?? [];
+  const out = answer.data?.choices.filter((c) => c.vetoes.length > 0) ?? [];
+  const number = (
+    key:
+      | "area_cm2"
+      | "width_mm"
+      | "gap_mm"
+      | "hold_N"
+      | "arm_mm"
+      | "within_min"
+      | "workshop_C"
+      | "heat_C"
+      | "flex_percent",
+    label: string,
+    quantity: Parameters<typeof NumberField>[0]["quantity"],
+    step: number,
+    hint?: string,
+  ) => (
+    <NumberField
+      label={label}
+      value={need[key]}
+      quantity={quantity}
+      step={step}
+      problem={at(key)}
+      hint={hint}
+      onChange={set(key)}
+    />
+  );
+  return (
+    <>
+      {header(<h1 className="font-label font-semibold">Which glue?</h1>)}
+      <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
+        <section aria-label="What is asked of the joint" className="grid content-start gap-3">
+          <Choice label="This" value={need.one} options={sides} problem={at("one")} onChange={set("one")} />
+          <Choice
+            label="meets this"
+            value={need.other}
+            options={sides}
+            problem={at("other")}
+            onChange={set("other")}
+          />
+          <Choice label="Loaded" value={need.loaded} options={LOADED} onChange={set("loaded")} />
+          <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
+            {number("area_cm2", "Face, cm²", "plain", 5)}
+            {number("width_mm", "Its narrower side", "length", 5)}
+            {number("hold_N", "Must hold", "force", 5)}
+            {number("within_min", "after, minutes", "plain", 10)}
+            {need.loaded === "bend" && number("arm_mm", "Load acts at", "length", 10, "from the seam")}
+            {number("gap_mm", "Gap", "length", 0.1)}
+            {number("flex_percent", "Must bend with it, %", "plain", 1)}
+            {number("workshop_C", "Workshop", "warmth", 1)}
+            {number("heat_C", "Warmest in use", "warmth", 5, "a parked car: 60 and more")}
+          </div>
+          <Choice
+            label="Water"
+            value={need.water}
+            options={[
+              { value: "dry", label: "Stays dry" },
+              { value: "splash", label: "Dew, wet grass" },
+              { value: "wet", label: "Lands on water" },
+            ]}
+            onChange={set("water")}
+          />
+          <div>
+            <Tick label="The seam is seen" checked={need.seen} onChange={set("seen")} />
+            <Tick label="It is sanded over" checked={need.sanded} onChange={set("sanded")} />
+          </div>
+          <Schools chosen={need.schools} set={set("schools")} />
+        </section>
+        <section aria-label="Adhesives, ranked" className={answer.isFetching ? "opacity-70" : ""}>
+          {answer.data && (
+            <>
+              <p className="text-lg font-semibold" role="status">
+                {inUnits(answer.data.says)}
+              </p>
+              {problems.length > 0 && (
+                <p className="text-fail" role="alert">
+                  Shown is the last possible need. {problems[0]!.message}
+                </p>
+              )}
+              {answer.data.schools_say.length > 0 && (
+                <ul aria-label="What your schools changed" className="mt-1 text-[0.9rem] leading-snug">
+                  {answer.data.schools_say.map((text) => (
+                    <li key={text} className="border-l-[3px] border-rule pl-2">
+                      {inUnits(text)}
+                    </li>
+                  ))}
+                </ul>
+              )}
+              <div
+                aria-hidden="true"
+                className="label-type mt-3 grid grid-cols-[2.6rem_minmax(0,1fr)_8.5rem_8.5rem_5rem] gap-x-3 text-[0.82rem] text-soft max-md:hidden"
+              >
+                <span />
+                <span />
+                <span className="text-right">after {plain(settled.within_min)} min</span>
+                <span className="text-right">cured</span>
+                <span className="text-right">stays, {unitOf("mass")}</span>
+              </div>
+              <ol aria-label="What can be used" className="border-t border-ink">
+                {fits.map((c, i) => (
+                  <GlueRow
+                    key={c.key}
+                    choice={c}
+                    rank={i + 1}
+                    before={places.before.indexOf(c.key) + 1}
+                    asked={answer.data.asked_N}
+                    within={settled.within_min}
+                  />
+                ))}
+              </ol>
+              {out.length > 0 && (
+                <>
+                  <h2 className="mt-6 border-b border-ink text-lg font-semibold">Ruled out, and why</h2>
+                  <ul className="text-[0.92rem]">
+                    {out.map((c) => (
+                      <li key={c.key} className="border-b border-rule py-1.5 leading-snug">
+                        <strong>{c.name}</strong>
+                        <ul>
+                          {c.vetoes.map((text) => (
+                            <li key={text} className="text-soft">
+                              <span className="text-fail">✕</span> {inUnits(text)}
+                            </li>
+                          ))}
+                        </ul>
+                      </li>
+                    ))}
+                  </ul>
+                </>
+              )}
+              <p className="mt-4 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+                All figures are estimates of grade B or C. The product's own data sheet rules; glue two scraps
+                first, wait, break them and read the broken face.
+              </p>
+            </>
+          )}
+        </section>
+      </main>
+    </>
+  );
+}

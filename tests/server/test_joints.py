@@ -1,0 +1,41 @@
+"""The glue chooser through the API: the core's answer, refusals with their field."""
+
+from __future__ import annotations
+
+import pytest
+
+from fletcher.core.gluing import GlueNeed, glue
+from fletcher.core.tables import reference
+
+
+def test_the_ranking_is_the_cores(ann):
+    need = {"one": "epp_30", "other": "composite", "width_mm": 5, "hold_N": 40, "schools": {"hot_glue_use": "other"}}
+    assert ann.send("POST", "glue", need) == (200, glue(GlueNeed(**need), reference()).model_dump(mode="json"))
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [
+        ({"one": "unobtainium"}, "one"),
+        ({"loaded": "sideways"}, "loaded"),
+        ({"area_cm2": -1}, "area_cm2"),
+        ({"area_cm2": "NaN"}, "area_cm2"),
+        ({"hold_N": 1e12}, "hold_N"),
+        ({"within_min": 0}, "within_min"),
+        ({"one": "metal", "other": "metal"}, "other"),
+        ({"schools": {"moon": "one"}}, "schools.moon"),
+        ({"schools": {"hot_glue_use": "both"}}, "hot_glue_use"),
+        ({"colour": "red"}, "colour"),
+    ],
+)
+def test_a_need_that_cannot_be_is_refused_by_its_field(ann, change, path):
+    status, told = ann.send("POST", "glue", change)
+    assert status == 422
+    assert told["problems"][0]["path"].endswith(path)
+
+
+def test_schools_come_with_both_arguments(ann):
+    status, found = ann.send("GET", "schools")
+    assert status == 200 and len(found) >= 8
+    for school in found:
+        assert school["one_argument"] and school["other_argument"] and school["settles"] and school["default"]
