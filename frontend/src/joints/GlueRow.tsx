@@ -57,7 +57,7 @@ export function GlueRow({ choice: c, rank, before, asked, within }: Props) {
           </span>
           <span className="text-right max-md:hidden">
             <span className="figure-type">{show(c.finally_N.typ, "force", 2)}</span>
-            <span className="block text-[0.8rem] text-soft">in the end</span>
+            <span className="sr-only"> cured</span>
             <span className="block text-[0.8rem] text-soft">{c.fails}</span>
           </span>
           <span className="text-right max-md:hidden">

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cache
 from typing import Annotated, Literal
 
@@ -14,7 +14,7 @@ from fletcher.core.adhesives import TIMES_MIN, Adhesive, Between, adhesives, bet
 from fletcher.core.cases import Document, Key
 from fletcher.core.cautions import Caution, cautions_for
 from fletcher.core.curing import cured, joint, sampled, sets_at_once, techniques
-from fletcher.core.evidence import Band, draw_foam, limits, samples
+from fletcher.core.evidence import Band, draw_foam, limits
 from fletcher.core.materials import Catalogue, Range
 from fletcher.core.outline import Array
 from fletcher.core.problems import InvalidDocument, Problem
@@ -179,9 +179,7 @@ def _efficiency(a: Adhesive, j: _Joint, row: Between) -> Array:
     return np.asarray(np.min([sampled(r, key) for r in ranges], axis=0))
 
 
-def _capacity(
-    a: Adhesive, j: _Joint, row: Between, technique: str, minutes: Array
-) -> tuple[Array, Array, Array, float]:
+def _capacity(a: Adhesive, j: _Joint, row: Between, technique: str, minutes: Array) -> _Capacity:
     """N (S, t) at the minutes, the cured film's and the bed's stress (S,), the share that is cured in a week."""
     key = "glue/" + a.key
     glue = sampled(a.peel_N_25mm, key, 1) / 25 if j.need.loaded == "peel" else sampled(a.shear_MPa, key)
@@ -312,8 +310,7 @@ def _ranked(need: GlueNeed, j: _Joint) -> list[GlueChoice]:
     for a in adhesives().values():
         row = between().get((a.key, j.pair))
         used = row or Between(0, None, Range(0.05, 0.1, 0.2), "", "no row", "C")
-        technique = _way(a, j, used, minutes)
-        held, film, bed, week = _capacity(a, j, used, technique, minutes)
+        technique, (held, film, bed, week) = _put_on(a, j, used, minutes)
         found.append((a, row, used, technique, held, film, bed, week, _grams(a, need)))
     # one pass over all samples: bands of every curve, of the grams
     all_held = np.stack([f[4] for f in found], 1)  # S, adhesives, times
@@ -348,17 +345,22 @@ def _ranked(need: GlueNeed, j: _Joint) -> list[GlueChoice]:
     return choices
 
 
-def _way(a: Adhesive, j: _Joint, row: Between, minutes: Array) -> str:
-    """How it is best put on: what holds enough at the time asked and of those what holds most in the end, by typical
-    values; or the way that the builder's school insists on."""
+_Capacity = tuple[Array, Array, Array, float]
+
+
+def _put_on(a: Adhesive, j: _Joint, row: Between, minutes: Array) -> tuple[str, _Capacity]:
+    """How it is put on and what it then holds: in its usual way, in another one if that does not hold in time, or in
+    the way that the builder's school insists on."""
     known, wanted = list(techniques(a)), way(a, j.need.schools)
-    if wanted in known or len(known) == 1:
-        return wanted if wanted in known else known[0]
-    with samples(0):
-        bed = None if j.bed_MPa is None else j.bed_MPa[:1]
-        typical = replace(j, bed_MPa=bed)
-        held = {t: _capacity(a, typical, row, t, minutes)[0][0] for t in known}
-    return max(known, key=lambda t: (min(float(held[t][-1]), j.need.hold_N), float(held[t][-2])))
+    usual = wanted if wanted in known else known[0]
+    found = _capacity(a, j, row, usual, minutes)
+    if wanted in known or float(found[0][0, -1]) >= j.need.hold_N:
+        return usual, found
+    for other in known[1:]:
+        held = _capacity(a, j, row, other, minutes)
+        if float(held[0][0, -1]) > float(found[0][0, -1]):
+            usual, found = other, held
+    return usual, found
 
 
 @cache
