@@ -49,22 +49,25 @@ export function Joints({ header }: { header: (children?: ReactNode) => ReactNode
   const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
   const [need, setNeed] = useState<Need>(FIRST);
   const [problems, setProblems] = useState<Problem[]>([]);
+  /** The last possible answer: it stays while a need cannot be. */
+  const [last, setLast] = useState<Schemas["Gluing"] | null>(null);
   const settled = useSettled(need, 120);
   const answer = useQuery({
     queryKey: ["glue", settled],
     queryFn: async () => {
       const { data, error } = await api.POST("/api/glue", { body: settled });
       setProblems(data ? [] : problemsOf(error));
-      if (!data) throw new Error("refused");
-      return data;
+      if (data) setLast(data);
+      return data ?? null;
     },
     retry: false,
     placeholderData: keepPreviousData,
   });
   // what stood where before the last change: shows what the change moved
   const [places, setPlaces] = useState<{ now: string[]; before: string[] }>({ now: [], before: [] });
-  const order = answer.data?.choices.filter((c) => c.vetoes.length === 0).map((c) => c.key) ?? [];
-  if (!answer.isPlaceholderData && answer.data && order.join() !== places.now.join())
+  const shown = answer.data ?? last;
+  const order = shown?.choices.filter((c) => c.vetoes.length === 0).map((c) => c.key) ?? [];
+  if (!answer.isPlaceholderData && shown && order.join() !== places.now.join())
     setPlaces({ now: order, before: places.now });
   const set =
     <K extends keyof Need>(key: K) =>
@@ -75,8 +78,8 @@ export function Joints({ header }: { header: (children?: ReactNode) => ReactNode
     ...(catalogue.data?.foams ?? []).map((f) => ({ value: f.key, label: f.name, group: "Foam" })),
     ...HARD,
   ];
-  const fits = answer.data?.choices.filter((c) => c.vetoes.length === 0) ?? [];
-  const out = answer.data?.choices.filter((c) => c.vetoes.length > 0) ?? [];
+  const fits = shown?.choices.filter((c) => c.vetoes.length === 0) ?? [];
+  const out = shown?.choices.filter((c) => c.vetoes.length > 0) ?? [];
   const number = (
     key:
       | "area_cm2"
@@ -145,19 +148,19 @@ export function Joints({ header }: { header: (children?: ReactNode) => ReactNode
           <Schools chosen={need.schools} set={set("schools")} />
         </section>
         <section aria-label="Adhesives, ranked" className={answer.isFetching ? "opacity-70" : ""}>
-          {answer.data && (
+          {shown && (
             <>
               <p className="text-lg font-semibold" role="status">
-                {inUnits(answer.data.says)}
+                {inUnits(shown.says)}
               </p>
               {problems.length > 0 && (
                 <p className="text-fail" role="alert">
                   Shown is the last possible need. {problems[0]!.message}
                 </p>
               )}
-              {answer.data.schools_say.length > 0 && (
+              {shown.schools_say.length > 0 && (
                 <ul aria-label="What your schools changed" className="mt-1 text-[0.9rem] leading-snug">
-                  {answer.data.schools_say.map((text) => (
+                  {shown.schools_say.map((text) => (
                     <li key={text} className="border-l-[3px] border-rule pl-2">
                       {inUnits(text)}
                     </li>
@@ -181,7 +184,7 @@ export function Joints({ header }: { header: (children?: ReactNode) => ReactNode
                     choice={c}
                     rank={i + 1}
                     before={places.before.indexOf(c.key) + 1}
-                    asked={answer.data.asked_N}
+                    asked={shown.asked_N}
                     within={settled.within_min}
                   />
                 ))}
