@@ -215,7 +215,7 @@ def main(arguments: list[str]) -> int:
             return _with_database([PYTHON, MANAGE, "add_user", rest[0]], demo=False)
         if verb == "test":
             return test(rest)
-        if verb in ("estimate", "compare", "making", "openings", "corridor", "detail", "glue", "schema"):
+        if verb in ("estimate", "compare", "making", "openings", "corridor", "detail", "glue", "hinge", "schema"):
             return _core(arguments)
         if verb == "api" and not rest:
             return _api()

@@ -36,6 +36,8 @@ _TITLES = {
     "test_hand": "In the hand: the elastica, work to the first crack, tears, dents",
     "test_warp": "Warp: Timoshenko's bimetal strip",
     "test_making": "Forming, drape, folded noses",
+    "test_gluing": "Glue: cured and green joints, drying between faces, grams",
+    "test_hinges": "Hinges: throw, pull, share of the servo",
     "test_details": "Control runs, slots, edges, joints, brackets",
 }
 

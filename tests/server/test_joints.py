@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from fletcher.core.gluing import GlueNeed, glue
+from fletcher.core.hinges import HingeNeed, hinge
 from fletcher.core.tables import reference
 
 
@@ -39,3 +40,11 @@ def test_schools_come_with_both_arguments(ann):
     assert status == 200 and len(found) >= 8
     for school in found:
         assert school["one_argument"] and school["other_argument"] and school["settles"] and school["default"]
+
+
+def test_hinges_are_the_cores_and_a_wrong_need_is_refused(ann):
+    need = {"made_of": "xps_30", "line": "centre", "bevel_deg": 30}
+    assert ann.send("POST", "hinge", need) == (200, hinge(HingeNeed(**need), reference()).model_dump(mode="json"))
+    for change, path in (({"made_of": "x"}, "made_of"), ({"servo": "x"}, "servo"), ({"up_deg": 1e6}, "up_deg")):
+        status, told = ann.send("POST", "hinge", change)
+        assert (status, told["problems"][0]["path"].split(".")[-1]) == (422, path)

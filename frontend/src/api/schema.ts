@@ -484,6 +484,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/hinge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Hinge
+         * @description Every method of hinging a surface, ranked, with the throw that its geometry leaves.
+         */
+        post: operations["fletcher_server_stockroom_api_read_hinge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/making": {
         parameters: {
             query?: never;
@@ -2934,6 +2954,143 @@ export interface components {
             kind: "held";
         };
         /**
+         * HingeChoice
+         * @description One method for a surface: what rules it out, what it takes of the servo, what it holds, and how it is made.
+         */
+        HingeChoice: {
+            back_N_mm: components["schemas"]["Band"];
+            /** Bevel */
+            bevel: string;
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Checks */
+            checks: string;
+            /** Count */
+            count: number | null;
+            /** Glues */
+            glues: string[];
+            /** Grade */
+            grade: string;
+            grams: components["schemas"]["Band"];
+            /** Keep Out */
+            keep_out: string;
+            /** Key */
+            key: string;
+            margin: components["schemas"]["Band"];
+            minutes: components["schemas"]["Band"];
+            /** Mistakes */
+            mistakes: string;
+            /** Name */
+            name: string;
+            /** Points */
+            points: number;
+            /** Repair */
+            repair: string;
+            /** Sealed */
+            sealed: boolean;
+            servo_share: components["schemas"]["Band"];
+            /** Skill */
+            skill: number;
+            /** Sun */
+            sun: string;
+            tears_N: components["schemas"]["Band"];
+            /** Throws */
+            throws: string;
+            /** Vetoes */
+            vetoes: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * HingeNeed
+         * @description A surface to be hinged: what it is made of (a foam's key, composite, balsa, board, fluted), its sizes, where the
+         *     line lies, how its edges are cut, the throw that is wanted, the hinge moment of the wind and the servo.
+         */
+        HingeNeed: {
+            /**
+             * All Up Mass G
+             * @default 900
+             */
+            all_up_mass_g: number;
+            /**
+             * Bevel Deg
+             * @description By how much the edges lean apart, together
+             * @default 45
+             */
+            bevel_deg: number;
+            /**
+             * Chord Mm
+             * @default 42
+             */
+            chord_mm: number;
+            /**
+             * Down Deg
+             * @default 20
+             */
+            down_deg: number;
+            /**
+             * Gap Mm
+             * @default 0.5
+             */
+            gap_mm: number;
+            /**
+             * Horn Arm Mm
+             * @default 12
+             */
+            horn_arm_mm: number;
+            /**
+             * Length Mm
+             * @default 420
+             */
+            length_mm: number;
+            /**
+             * Line
+             * @default top
+             * @enum {string}
+             */
+            line: "top" | "centre" | "bottom";
+            /**
+             * Made Of
+             * @default epp_30
+             */
+            made_of: string;
+            /**
+             * Moment N Mm
+             * @default 20
+             */
+            moment_N_mm: number;
+            /**
+             * Servo
+             * @default servo_9g
+             */
+            servo: string;
+            /**
+             * Thickness Mm
+             * @default 6
+             */
+            thickness_mm: number;
+            /**
+             * Up Deg
+             * @default 20
+             */
+            up_deg: number;
+        };
+        /**
+         * Hinging
+         * @description The throw that the geometry leaves, the pull on the hinges, and every method, the best first.
+         */
+        Hinging: {
+            /** Choices */
+            choices: components["schemas"]["HingeChoice"][];
+            /** Pull N */
+            pull_N: number;
+            /** Says */
+            says: string;
+            /** Servo N Mm */
+            servo_N_mm: number;
+            throw: components["schemas"]["Throw"];
+        };
+        /**
          * Holding
          * @description So many of one kind of fastener: what they hold and at what they let go together, and whether that fits.
          */
@@ -4659,6 +4816,25 @@ export interface components {
             weight_g: number;
         };
         /**
+         * Throw
+         * @description How far a surface turns before its edges meet, degrees (None: nothing meets), and by what the edges must lean,
+         *     or how far stand apart, for the wanted throw.
+         */
+        Throw: {
+            /** Bevel Needed Deg */
+            bevel_needed_deg: number;
+            /** Down Deg */
+            down_deg: number | null;
+            /** Enough */
+            enough: boolean;
+            /** Gap Needed Mm */
+            gap_needed_mm: number;
+            /** Says */
+            says: string;
+            /** Up Deg */
+            up_deg: number | null;
+        };
+        /**
          * TipStrikeCase
          * @description The leading edge hits a pole or the ground, and crushes as it is stopped.
          */
@@ -5825,6 +6001,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Gluing"];
+                };
+            };
+        };
+    };
+    fletcher_server_stockroom_api_read_hinge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HingeNeed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hinging"];
                 };
             };
         };

@@ -1,10 +1,13 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { Tabs } from "radix-ui";
 import { useState, type ReactNode } from "react";
+import { useSearchParams } from "react-router";
 import { api, must, problemsOf, type Problem, type Schemas } from "../api/client";
 import { Choice, NumberField, Tick } from "../shared/fields";
 import { useSettled } from "../shared/useSettled";
 import { inUnits, plain, unitOf } from "../shared/units";
 import { GlueRow } from "./GlueRow";
+import { Hinges } from "./Hinges";
 import { Schools } from "./Schools";
 
 type Need = Schemas["GlueNeed"];
@@ -44,8 +47,41 @@ const FIRST: Need = {
   schools: {},
 };
 
-/** Which glue: what meets what, what is asked, and every adhesive ranked with the reason for its place. */
+/** Joints: which glue, and which hinge. */
 export function Joints({ header }: { header: (children?: ReactNode) => ReactNode }) {
+  const [query, setQuery] = useSearchParams();
+  const what = query.get("what") === "hinge" ? "hinge" : "glue";
+  return (
+    <>
+      {header(<h1 className="font-label font-semibold">Joints</h1>)}
+      <Tabs.Root value={what} onValueChange={(v) => setQuery({ what: v }, { replace: true })}>
+        <Tabs.List aria-label="What is chosen" className="flex border-b border-rule px-5">
+          {[
+            ["glue", "Which glue?"],
+            ["hinge", "Which hinge?"],
+          ].map(([key, label]) => (
+            <Tabs.Trigger
+              key={key}
+              value={key!}
+              className="label-type min-h-11 border-b-[3px] border-transparent px-3 data-[state=active]:border-pick data-[state=active]:text-pick"
+            >
+              {label}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Tabs.Content value="glue">
+          <Glues />
+        </Tabs.Content>
+        <Tabs.Content value="hinge">
+          <Hinges />
+        </Tabs.Content>
+      </Tabs.Root>
+    </>
+  );
+}
+
+/** Which glue: what meets what, what is asked, and every adhesive ranked with the reason for its place. */
+function Glues() {
   const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
   const [need, setNeed] = useState<Need>(FIRST);
   const [problems, setProblems] = useState<Problem[]>([]);
@@ -107,115 +143,112 @@ export function Joints({ header }: { header: (children?: ReactNode) => ReactNode
     />
   );
   return (
-    <>
-      {header(<h1 className="font-label font-semibold">Which glue?</h1>)}
-      <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
-        <section aria-label="What is asked of the joint" className="grid content-start gap-3">
-          <Choice label="This" value={need.one} options={sides} problem={at("one")} onChange={set("one")} />
-          <Choice
-            label="meets this"
-            value={need.other}
-            options={sides}
-            problem={at("other")}
-            onChange={set("other")}
-          />
-          <Choice label="Loaded" value={need.loaded} options={LOADED} onChange={set("loaded")} />
-          <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
-            {number("area_cm2", "Face, cm²", "plain", 5)}
-            {number("width_mm", "Its narrower side", "length", 5)}
-            {number("hold_N", "Must hold", "force", 5)}
-            {number("within_min", "after, minutes", "plain", 10)}
-            {need.loaded === "bend" && number("arm_mm", "Load acts at", "length", 10, "from the seam")}
-            {number("gap_mm", "Gap", "length", 0.1)}
-            {number("flex_percent", "Must bend with it, %", "plain", 1)}
-            {number("workshop_C", "Workshop", "warmth", 1)}
-            {number("heat_C", "Warmest in use", "warmth", 5, "a parked car: 60 and more")}
-          </div>
-          <Choice
-            label="Water"
-            value={need.water}
-            options={[
-              { value: "dry", label: "Stays dry" },
-              { value: "splash", label: "Dew, wet grass" },
-              { value: "wet", label: "Lands on water" },
-            ]}
-            onChange={set("water")}
-          />
-          <div>
-            <Tick label="The seam is seen" checked={need.seen} onChange={set("seen")} />
-            <Tick label="It is sanded over" checked={need.sanded} onChange={set("sanded")} />
-          </div>
-          <Schools chosen={need.schools} set={set("schools")} />
-        </section>
-        <section aria-label="Adhesives, ranked" className={answer.isFetching ? "opacity-70" : ""}>
-          {shown && (
-            <>
-              <p className="text-lg font-semibold" role="status">
-                {inUnits(shown.says)}
+    <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
+      <section aria-label="What is asked of the joint" className="grid content-start gap-3">
+        <Choice label="This" value={need.one} options={sides} problem={at("one")} onChange={set("one")} />
+        <Choice
+          label="meets this"
+          value={need.other}
+          options={sides}
+          problem={at("other")}
+          onChange={set("other")}
+        />
+        <Choice label="Loaded" value={need.loaded} options={LOADED} onChange={set("loaded")} />
+        <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
+          {number("area_cm2", "Face, cm²", "plain", 5)}
+          {number("width_mm", "Its narrower side", "length", 5)}
+          {number("hold_N", "Must hold", "force", 5)}
+          {number("within_min", "after, minutes", "plain", 10)}
+          {need.loaded === "bend" && number("arm_mm", "Load acts at", "length", 10, "from the seam")}
+          {number("gap_mm", "Gap", "length", 0.1)}
+          {number("flex_percent", "Must bend with it, %", "plain", 1)}
+          {number("workshop_C", "Workshop", "warmth", 1)}
+          {number("heat_C", "Warmest in use", "warmth", 5, "a parked car: 60 and more")}
+        </div>
+        <Choice
+          label="Water"
+          value={need.water}
+          options={[
+            { value: "dry", label: "Stays dry" },
+            { value: "splash", label: "Dew, wet grass" },
+            { value: "wet", label: "Lands on water" },
+          ]}
+          onChange={set("water")}
+        />
+        <div>
+          <Tick label="The seam is seen" checked={need.seen} onChange={set("seen")} />
+          <Tick label="It is sanded over" checked={need.sanded} onChange={set("sanded")} />
+        </div>
+        <Schools chosen={need.schools} set={set("schools")} />
+      </section>
+      <section aria-label="Adhesives, ranked" className={answer.isFetching ? "opacity-70" : ""}>
+        {shown && (
+          <>
+            <p className="text-lg font-semibold" role="status">
+              {inUnits(shown.says)}
+            </p>
+            {problems.length > 0 && (
+              <p className="text-fail" role="alert">
+                Shown is the last possible need. {problems[0]!.message}
               </p>
-              {problems.length > 0 && (
-                <p className="text-fail" role="alert">
-                  Shown is the last possible need. {problems[0]!.message}
-                </p>
-              )}
-              {shown.schools_say.length > 0 && (
-                <ul aria-label="What your schools changed" className="mt-1 text-[0.9rem] leading-snug">
-                  {shown.schools_say.map((text) => (
-                    <li key={text} className="border-l-[3px] border-rule pl-2">
-                      {inUnits(text)}
+            )}
+            {shown.schools_say.length > 0 && (
+              <ul aria-label="What your schools changed" className="mt-1 text-[0.9rem] leading-snug">
+                {shown.schools_say.map((text) => (
+                  <li key={text} className="border-l-[3px] border-rule pl-2">
+                    {inUnits(text)}
+                  </li>
+                ))}
+              </ul>
+            )}
+            <div
+              aria-hidden="true"
+              className="label-type mt-3 grid grid-cols-[2.6rem_minmax(0,1fr)_8.5rem_8.5rem_5rem] gap-x-3 text-[0.82rem] text-soft max-md:hidden"
+            >
+              <span />
+              <span />
+              <span className="text-right">after {plain(settled.within_min)} min</span>
+              <span className="text-right">cured</span>
+              <span className="text-right">stays, {unitOf("mass")}</span>
+            </div>
+            <ol aria-label="What can be used" className="border-t border-ink">
+              {fits.map((c, i) => (
+                <GlueRow
+                  key={c.key}
+                  choice={c}
+                  rank={i + 1}
+                  before={places.before.indexOf(c.key) + 1}
+                  asked={shown.asked_N}
+                  within={settled.within_min}
+                />
+              ))}
+            </ol>
+            {out.length > 0 && (
+              <>
+                <h2 className="mt-6 border-b border-ink text-lg font-semibold">Ruled out, and why</h2>
+                <ul className="text-[0.92rem]">
+                  {out.map((c) => (
+                    <li key={c.key} className="border-b border-rule py-1.5 leading-snug">
+                      <strong>{c.name}</strong>
+                      <ul>
+                        {c.vetoes.map((text) => (
+                          <li key={text} className="text-soft">
+                            <span className="text-fail">✕</span> {inUnits(text)}
+                          </li>
+                        ))}
+                      </ul>
                     </li>
                   ))}
                 </ul>
-              )}
-              <div
-                aria-hidden="true"
-                className="label-type mt-3 grid grid-cols-[2.6rem_minmax(0,1fr)_8.5rem_8.5rem_5rem] gap-x-3 text-[0.82rem] text-soft max-md:hidden"
-              >
-                <span />
-                <span />
-                <span className="text-right">after {plain(settled.within_min)} min</span>
-                <span className="text-right">cured</span>
-                <span className="text-right">stays, {unitOf("mass")}</span>
-              </div>
-              <ol aria-label="What can be used" className="border-t border-ink">
-                {fits.map((c, i) => (
-                  <GlueRow
-                    key={c.key}
-                    choice={c}
-                    rank={i + 1}
-                    before={places.before.indexOf(c.key) + 1}
-                    asked={shown.asked_N}
-                    within={settled.within_min}
-                  />
-                ))}
-              </ol>
-              {out.length > 0 && (
-                <>
-                  <h2 className="mt-6 border-b border-ink text-lg font-semibold">Ruled out, and why</h2>
-                  <ul className="text-[0.92rem]">
-                    {out.map((c) => (
-                      <li key={c.key} className="border-b border-rule py-1.5 leading-snug">
-                        <strong>{c.name}</strong>
-                        <ul>
-                          {c.vetoes.map((text) => (
-                            <li key={text} className="text-soft">
-                              <span className="text-fail">✕</span> {inUnits(text)}
-                            </li>
-                          ))}
-                        </ul>
-                      </li>
-                    ))}
-                  </ul>
-                </>
-              )}
-              <p className="mt-4 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
-                All figures are estimates of grade B or C. The product's own data sheet rules; glue two scraps
-                first, wait, break them and read the broken face.
-              </p>
-            </>
-          )}
-        </section>
-      </main>
-    </>
+              </>
+            )}
+            <p className="mt-4 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+              All figures are estimates of grade B or C. The product's own data sheet rules; glue two scraps
+              first, wait, break them and read the broken face.
+            </p>
+          </>
+        )}
+      </section>
+    </main>
   );
 }

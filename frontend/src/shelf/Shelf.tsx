@@ -96,7 +96,7 @@ export function Shelf({ header }: { header: (children?: ReactNode) => ReactNode 
           <span className="flex gap-2">
             <OpenFile />
             <Link to="/joints" className="key-button">
-              Which glue?
+              Joints
             </Link>
             <Link to="/choose" className="key-button">
               Which construction?

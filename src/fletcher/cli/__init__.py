@@ -15,7 +15,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from fletcher.cli.describe import describe
-from fletcher.cli.making import told_corridor, told_detail, told_glue, told_making, told_openings
+from fletcher.cli.making import told_corridor, told_detail, told_glue, told_hinge, told_making, told_openings
 from fletcher.core.airframe import Airframe, Part
 from fletcher.core.cases import DeflectedCase
 from fletcher.core.checks import parse_json, read
@@ -23,6 +23,7 @@ from fletcher.core.comparison import compare_surface
 from fletcher.core.corridor import CorridorWish, corridor
 from fletcher.core.details import DetailWish, detail
 from fletcher.core.gluing import GlueNeed, glue
+from fletcher.core.hinges import HingeNeed, hinge
 from fletcher.core.making import making
 from fletcher.core.openings import openings
 from fletcher.core.problems import InvalidDocument, from_validation
@@ -31,6 +32,7 @@ from fletcher.core.tables import reference
 
 Found = TypeVar("Found")
 Wished = TypeVar("Wished", bound=BaseModel)
+Answer = TypeVar("Answer", bound=BaseModel)
 
 
 def _read(file: str) -> Airframe | None:
@@ -154,16 +156,30 @@ def _compare(arguments: argparse.Namespace) -> int:
     return 0 if found else 2
 
 
-def _glue(arguments: argparse.Namespace) -> int:
+def _asked(
+    arguments: argparse.Namespace,
+    model: type[Wished],
+    answer: Callable[[Wished], Answer],
+    tell: Callable[[Answer], str],
+) -> int:
+    """A need typed at the terminal, answered as text or JSON."""
     pairs = {name: _number(value) for name, _, value in (pair.partition("=") for pair in arguments.values)}
     try:
-        result = glue(_wish(GlueNeed, pairs), reference())
+        result = answer(_wish(model, pairs))
     except InvalidDocument as invalid:
         for problem in invalid.problems:
             print(problem.line(), file=sys.stderr)
         return 2
-    print(json.dumps(result.model_dump(), indent=1) if arguments.json else told_glue(result))
+    print(json.dumps(result.model_dump(mode="json"), indent=1) if arguments.json else tell(result))
     return 0
+
+
+def _glue(arguments: argparse.Namespace) -> int:
+    return _asked(arguments, GlueNeed, lambda need: glue(need, reference()), told_glue)
+
+
+def _hinge(arguments: argparse.Namespace) -> int:
+    return _asked(arguments, HingeNeed, lambda need: hinge(need, reference()), told_hinge)
 
 
 def _schema(_: argparse.Namespace) -> int:
@@ -207,10 +223,14 @@ def main(argv: list[str] | None = None) -> int:
             study.add_argument("--at", type=float, default=0.0, help="place along the part, mm")
             study.add_argument("kind", help="half_slot, fluted_edge, bolted_centre, lock_joint or bracket")
             study.add_argument("values", nargs="*", help="its fields, as in sheet=birchply_0.8 depth_mm=40")
-    glues = commands.add_parser("glue", help="every adhesive for a joint between two materials, ranked")
-    glues.add_argument("values", nargs="*", help="the need, as in one=epp_30 other=wood loaded=peel hold_N=30")
-    glues.add_argument("--json", action="store_true", help="print the whole result as JSON")
-    glues.set_defaults(run=_glue)
+    for verb, run, says, example in (
+        ("glue", _glue, "every adhesive for a joint between two materials, ranked", "one=epp_30 other=wood hold_N=30"),
+        ("hinge", _hinge, "every method of hinging a surface, ranked", "made_of=epp_30 thickness_mm=6 line=top"),
+    ):
+        asked = commands.add_parser(verb, help=says)
+        asked.add_argument("values", nargs="*", help=f"the need, as in {example}")
+        asked.add_argument("--json", action="store_true", help="print the whole result as JSON")
+        asked.set_defaults(run=run)
     two = commands.add_parser("schema", help="print the JSON Schema of the airframe document")
     two.set_defaults(run=_schema)
     arguments = parser.parse_args(argv)

@@ -9,6 +9,7 @@ from fletcher.core.drape import Surface
 from fletcher.core.folding import Pattern
 from fletcher.core.forming import FLAT_MM, Formed
 from fletcher.core.gluing import Gluing
+from fletcher.core.hinges import Hinging
 from fletcher.core.making import Making, SheetForming
 from fletcher.core.openings import Opening
 from fletcher.core.stackup import StackUp
@@ -162,4 +163,23 @@ def told_glue(gluing: Gluing) -> str:
             f"{said(c.finally_N, 1, 'N')}, {c.fails}; {said(c.grams, 2, 'g')} (grade {c.grade})"
         )
         out.append(f"     {c.why} {'; '.join(c.plan)}. {c.prepare}")
+    return "\n".join(out)
+
+
+def told_hinge(hinging: Hinging) -> str:
+    """Every method of hinging a surface, ranked; those that are ruled out with their reason."""
+    t = hinging.throw
+    up, down = ("free" if v is None else f"{v:.0f}°" for v in (t.up_deg, t.down_deg))
+    out = [f"{hinging.says}", f"Throw: up {up}, down {down}; pull on the line {hinging.pull_N:.1f} N"]
+    for n, c in enumerate(hinging.choices, 1):
+        if c.vetoes:
+            out.append(f"   - {c.name}: {'; '.join(c.vetoes)}")
+            continue
+        many = "" if c.count is None else f", {c.count} of them"
+        out.append(
+            f"{n:4d} {c.name}{many}: bends back {said(c.back_N_mm, 1, 'N·mm')}, servo asked for "
+            f"{100 * c.servo_share.typ:.0f} %, holds {said(c.margin, 0, '×')} the pull; {said(c.grams, 1, 'g')}, "
+            f"{said(c.minutes, 0, 'min')} (grade {c.grade})"
+        )
+        out.append(f"     {c.why}. {c.bevel}. Sun: {c.sun}")
     return "\n".join(out)

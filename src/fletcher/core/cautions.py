@@ -28,7 +28,7 @@ class Caution(Result):
 def _table() -> tuple[tuple[frozenset[str], Caution], ...]:
     return tuple(
         (
-            frozenset(row["tags"].split(";")),
+            frozenset((*row["tags"].split(";"), f"key:{row['key']}")),
             Caution(
                 key=row["key"], hazard=row["hazard"], severity=int(row["severity"]), caution=row["caution"],
                 protect=row["protect"], defer=row["defer"],

@@ -14,6 +14,7 @@ from fletcher.core.checks import check_part
 from fletcher.core.constructions import CONSTRUCTIONS, Kind, Size
 from fletcher.core.defaults import CASES, NAMES, SUITS
 from fletcher.core.gluing import GlueNeed, Gluing, glue
+from fletcher.core.hinges import HingeNeed, Hinging, hinge
 from fletcher.core.materials import Bar, Cloth, Cord, Fastener, Fitting, Foam, Resin, Sheet, Skin
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.schooling import TOPICS
@@ -147,3 +148,9 @@ def read_glue(request: HttpRequest, payload: GlueNeed) -> Gluing:
 def read_schools(request: HttpRequest) -> list[School]:
     """Where practice disagrees on adhesives, with both arguments and the test that would settle it."""
     return [s for s in schools() if s.key in TOPICS]
+
+
+@router.post("/hinge", response=Hinging)
+def read_hinge(request: HttpRequest, payload: HingeNeed) -> Hinging:
+    """Every method of hinging a surface, ranked, with the throw that its geometry leaves."""
+    return hinge(payload, reference())
