@@ -10,12 +10,12 @@ export function HingeSection(props: { need: Schemas["HingeNeed"]; throwing: Sche
   const [ref, width] = useWidth<HTMLDivElement>();
   const t = need.thickness_mm;
   const side = 2.6 * t;
-  const scale = Math.max(1, Math.min((width - 30) / (2 * side + need.gap_mm), 34));
-  const height = 3.4 * t * scale + 20;
+  const scale = Math.max(1, Math.min((width - 30) / (2 * side + need.gap_mm), 34, 64 / t));
+  const height = 3.4 * t * scale + 24;
   const pivot = { top: 0, centre: t / 2, bottom: t }[need.line];
   const most = angle >= 0 ? throwing.up_deg : throwing.down_deg;
   const binds = most != null && Math.abs(angle) > most + 1e-6;
-  const [cx, cy] = [width / 2, height / 2];
+  const [cx, cy] = [width / 2, height * { top: 0.38, centre: 0.5, bottom: 0.62 }[need.line]];
   // z down from the hinge line; each edge leans by half of the bevel on every face that is away from the line
   const lean = Math.tan((((need.line === "centre" ? 0.5 : 1) * need.bevel_deg) / 2) * (Math.PI / 180));
   const face = (z: number) => need.gap_mm / 2 + Math.abs(z) * lean;
