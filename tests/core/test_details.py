@@ -211,7 +211,7 @@ def test_a_weaker_mount_never_admits_more_and_a_heavier_load_never_needs_fewer()
 
 def test_every_way_that_fits_holds_and_lets_go_in_time():
     found = corridor(airframe(WING), WING, CorridorWish(mount_N=300, hold_N=60))
-    assert {w.fits for w in found.ways} >= {"sure", "no"} or {w.fits for w in found.ways} >= {"typical", "no"}
+    assert {"no"} < {w.fits for w in found.ways}
     for w in found.ways:
         if w.fits == "sure":
             assert w.holds_N.low >= 60 * 0.999 and w.lets_go_N.high <= 300 * 1.05
@@ -333,7 +333,6 @@ def test_bolts_further_apart_and_wider_washers_carry_more():
 
 
 def test_a_bracket_tips_before_it_shears_when_it_stands_high(proof):
-    camera = STOCK.fittings["camera_small"]
     low, high = (told(WING, Bracket(arm_mm=a)) for a in (0, 60))
     assert low.holds and high.holds and high.holds.typ < low.holds.typ
     assert high.modes[0].name.startswith("tips")
@@ -341,7 +340,6 @@ def test_a_bracket_tips_before_it_shears_when_it_stands_high(proof):
     tips = high.modes[0].capacity.typ
     # σ w ℓ²/6h over σ w ℓ
     proof("bracket: tipping over pulling, ℓ/6h", tips / straight, 30 / (6 * 60), 1e-6)
-    assert camera.mass_g.typ > 0
 
 
 @pytest.mark.parametrize(

@@ -110,8 +110,7 @@ def test_a_straight_wing_is_bent_one_way_and_a_taper_in_ratio_is_developable():
 
 
 def test_a_body_whose_section_changes_kind_of_curve_is_bent_both_ways():
-    boom = CONSTRUCTIONS["keel_fuselage"].part() if "keel_fuselage" in CONSTRUCTIONS else None
-    body = boom or next(c for c in CONSTRUCTIONS.values() if c.kind == "fuselage").part()
+    body = CONSTRUCTIONS["box_fuselage"].part()
     pod = body.model_copy(
         update={
             "section": EllipseSection(), "root_chord_mm": 80.0, "tip_chord_mm": 80.0, "root_thickness_mm": 110.0,

@@ -2994,8 +2994,6 @@ export interface components {
             /** Sun */
             sun: string;
             tears_N: components["schemas"]["Band"];
-            /** Throws */
-            throws: string;
             /** Vetoes */
             vetoes: string[];
             /** Why */

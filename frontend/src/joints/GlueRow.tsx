@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { CautionLines } from "../shared/Cautions";
 import { bare, inUnits, plain, show } from "../shared/units";
 
 type Glue = Schemas["GlueChoice"];
@@ -81,14 +82,7 @@ export function GlueRow({ choice: c, rank, before, asked, within }: Props) {
             <p>
               <strong>First:</strong> {c.prepare}.
             </p>
-            {c.cautions.map((w) => (
-              <p key={w.key} className="mt-1.5 border-l-[3px] border-fail pl-2 text-[0.88rem]">
-                <strong>{w.hazard}.</strong> {w.caution}{" "}
-                <span className="text-soft">
-                  Protection: {w.protect}. {w.defer}
-                </span>
-              </p>
-            ))}
+            <CautionLines cautions={c.cautions} />
             <p className="mt-1.5 text-[0.85rem] text-soft">Estimate, grade {c.grade}.</p>
           </div>
         </div>

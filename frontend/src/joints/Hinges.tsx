@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, must, problemsOf, type Problem, type Schemas } from "../api/client";
 import { Choice, NumberField } from "../shared/fields";
 import { useSettled } from "../shared/useSettled";
+import { CautionLines } from "../shared/Cautions";
 import { bare, inUnits, plain, show } from "../shared/units";
 import { HingeSection } from "./HingeSection";
 
@@ -218,14 +219,7 @@ function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
               back {show(c.back_N_mm.typ, "couple", 2)} ({bare(c.back_N_mm.low, "couple", 2)} –{" "}
               {bare(c.back_N_mm.high, "couple", 2)}) at full throw.
             </p>
-            {c.cautions.map((w) => (
-              <p key={w.key} className="mt-1.5 border-l-[3px] border-fail pl-2 text-[0.88rem]">
-                <strong>{w.hazard}.</strong> {w.caution}{" "}
-                <span className="text-soft">
-                  Protection: {w.protect}. {w.defer}
-                </span>
-              </p>
-            ))}
+            <CautionLines cautions={c.cautions} />
             <p className="mt-1.5 text-[0.85rem] text-soft">Estimate, grade {c.grade}.</p>
           </div>
         </div>

@@ -27,3 +27,15 @@ export function Cautions({ cautions }: { cautions: Schemas["Caution"][] }) {
     </>
   );
 }
+
+/** Cautions in full, beside what they belong to. */
+export function CautionLines({ cautions }: { cautions: Schemas["Caution"][] }) {
+  return cautions.map((c) => (
+    <p key={c.key} className="mt-1.5 border-l-[3px] border-fail pl-2 text-[0.88rem]">
+      <strong>{c.hazard}.</strong> {c.caution}{" "}
+      <span className="text-soft">
+        Protection: {c.protect}. {c.defer}
+      </span>
+    </p>
+  ));
+}

@@ -18,26 +18,22 @@ _LABELS = ("5min", "15min", "30min", "1h", "2h", "6h", "24h", "48h", "7d")
 
 @dataclass(frozen=True)
 class Adhesive:
-    """An adhesive. Spread g/m² per coated face and bead g/m as applied, `solids` what stays; times in minutes."""
+    """An adhesive. Spread g/m² per coated face as applied, `solids` what stays; times in minutes."""
 
     key: str
     name: str
     kind: str
     faces: int
     spread_g_m2: Range
-    bead_g_m: Range | None
     solids: Range
     line_mm: Range
     flash_min: Range
     open_min: Range
     fixture_min: Range
     shear_MPa: Range
-    G_MPa: Range
     peel_N_25mm: Range
     stretch_pct: Range
     gap_mm: Range
-    large_faces: bool
-    large_why: str
     needs_air: bool
     air_note: str
     heat_C: Range
@@ -47,7 +43,6 @@ class Adhesive:
     finish: int
     technique: str
     hazards: tuple[str, ...]
-    protect: str
     density_kg_m3: Range
     grade: str
     basis: str
@@ -95,26 +90,25 @@ def adhesives() -> dict[str, Adhesive]:
     """All adhesives by their keys."""
     ranges = (
         "spread_applied_g_m2", "solids_fraction_by_mass", "bond_line_mm", "flash_off_min", "open_time_min",
-        "fixture_time_min", "shear_strength_MPa", "shear_modulus_MPa", "peel_N_per_25mm", "strain_capacity_pct",
+        "fixture_time_min", "shear_strength_MPa", "peel_N_per_25mm", "strain_capacity_pct",
         "gap_filling_mm", "max_service_temp_degC", "density_applied_kg_m3",
     )  # fmt: skip
     return {row["key"]: _adhesive(row) for row in table_rows("adhesives.csv", ranges)}
 
 
 def _adhesive(row: dict[str, Any]) -> Adhesive:
-    bead = [row[f"bead_applied_g_m_{p}"] for p in ("low", "typ", "high")]
     return Adhesive(
         key=row["key"], name=row["name"], kind=row["class"], faces=int(row["faces_coated"]),
-        spread_g_m2=row["spread_applied_g_m2"], bead_g_m=Range(*map(float, bead)) if all(bead) else None,
+        spread_g_m2=row["spread_applied_g_m2"],
         solids=row["solids_fraction_by_mass"], line_mm=row["bond_line_mm"], flash_min=row["flash_off_min"],
         open_min=row["open_time_min"], fixture_min=row["fixture_time_min"], shear_MPa=row["shear_strength_MPa"],
-        G_MPa=row["shear_modulus_MPa"], peel_N_25mm=row["peel_N_per_25mm"], stretch_pct=row["strain_capacity_pct"],
-        gap_mm=row["gap_filling_mm"], large_faces=row["large_faying_area_ok"] == "yes",
-        large_why=row["large_faying_area_why"], needs_air=row["needs_air_or_moisture_through_foam_sandwich"] == "yes",
+        peel_N_25mm=row["peel_N_per_25mm"], stretch_pct=row["strain_capacity_pct"],
+        gap_mm=row["gap_filling_mm"],
+        needs_air=row["needs_air_or_moisture_through_foam_sandwich"] == "yes",
         air_note=row["air_or_moisture_note"], heat_C=row["max_service_temp_degC"], water=row["water_resistance"],
         sandable=row["sandable"] == "yes", mess=int(row["mess_ooze_1clean_5messy"]),
         finish=int(row["visible_finish_1poor_5excellent"]), technique=row["technique"],
-        hazards=tuple(k for k in row["hazard_keys"].split(";") if k), protect=row["ppe"],
+        hazards=tuple(k for k in row["hazard_keys"].split(";") if k),
         density_kg_m3=row["density_applied_kg_m3"], grade=row["confidence"], basis=row["basis"],
     )  # fmt: skip
 

@@ -83,12 +83,12 @@ class Corridor(Result):
     says: str
 
 
-def _held(kept: list[Analysis], factor: float = 1.0) -> tuple[float, str]:
+def _held(kept: list[Analysis]) -> tuple[float, str]:
     lifts = [(a.loading.whole_lift * a.case.safety_factor, a) for a in kept if a.loading.whole_lift > 0]
     if not lifts:
         return 0.0, "no case kept lifts the part: say what is to be held"
     load, worst = max(lifts, key=lambda pair: pair[0])
-    return load * factor, f"the lift of “{worst.case.name}” with its factor of {worst.case.safety_factor:g}"
+    return load, f"the lift of “{worst.case.name}” with its factor of {worst.case.safety_factor:g}"
 
 
 def _broken(kept: list[Analysis], part: Part) -> tuple[Array, str] | None:

@@ -151,7 +151,6 @@ class HingeChoice(Result):
     """What tears it out over the pull on it, with no safety."""
     count: int | None
     """So many single hinges; None for one line."""
-    throws: str
     sealed: bool
     sun: str
     grams: Band
@@ -249,7 +248,7 @@ def hinge(need: HingeNeed, catalogue: Catalogue) -> Hinging:
     gives = sampled(servo.torque_N_mm, "servo/" + servo.key) * STALL_SHARE
     throw = throw_of(need)
     pull = need.moment_N_mm / (PRESSURE_AT * need.chord_mm) + need.moment_N_mm / need.horn_arm_mm
-    choices = [_choice(h, need, family, gives, pull, throw) for h in hinges().values()]
+    choices = [_choice(h, need, family, gives, pull) for h in hinges().values()]
     choices.sort(key=lambda c: (bool(c.vetoes), -c.points))
     best = choices[0]
     nothing = f"Nothing suits. Closest is {best.name}: {best.vetoes[0]}." if best.vetoes else ""
@@ -259,7 +258,7 @@ def hinge(need: HingeNeed, catalogue: Catalogue) -> Hinging:
     )  # fmt: skip
 
 
-def _choice(h: Hinge, need: HingeNeed, family: str, gives: Array, pull: float, throw: Throw) -> HingeChoice:
+def _choice(h: Hinge, need: HingeNeed, family: str, gives: Array, pull: float) -> HingeChoice:
     key = "hinge/" + h.key
     largest = math.radians(max(need.up_deg, need.down_deg))
     count = max(2, math.ceil(need.length_mm / POINT_EVERY_MM)) if h.points else None
@@ -281,7 +280,7 @@ def _choice(h: Hinge, need: HingeNeed, family: str, gives: Array, pull: float, t
     known = adhesives()
     return HingeChoice(
         key=h.key, name=h.name, vetoes=vetoes, back_N_mm=band(back, Inputs([])), servo_share=band(share, Inputs([])),
-        tears_N=band(tears, Inputs([])), margin=band(margin, Inputs([])), count=count, throws=throw.says,
+        tears_N=band(tears, Inputs([])), margin=band(margin, Inputs([])), count=count,
         sealed=h.sealed, sun=h.sun, grams=_scaled(h.grams, need.length_mm), minutes=_scaled(h.minutes, need.length_mm),
         skill=h.skill, bevel=h.bevel, checks=h.checks, mistakes=h.mistakes, repair=h.repair,
         glues=[known[k].name for k in h.glues if k in known],
