@@ -4,7 +4,7 @@ import { Grip } from "../drawing/Grip";
 import { show } from "../shared/units";
 import { acrossLine, withLayer } from "./edits";
 import type { SheetLayout } from "./sheetLayout";
-import { acrossTargets, alongTargets, clamp, slid, snapped } from "./snapping";
+import { asLongAsItIs, acrossTargets, alongTargets, clamp, slid, snapped } from "./snapping";
 
 interface Props {
   part: Part;
@@ -29,7 +29,8 @@ export function Handles({ part, layer, layout, change }: Props) {
   const { x0, scale, plan } = layout;
   const start = layer.start_mm;
   const end = layer.end_mm ?? part.span_mm;
-  const whole = start === 0 && end === part.span_mm;
+  const own = asLongAsItIs(layer);
+  const whole = !own && start === 0 && end === part.span_mm;
   /** Where the pointer took hold of the line along the part, mm from its start. */
   const held = useRef<number | null>(null);
   const chordAt = (y: number) =>
@@ -57,7 +58,8 @@ export function Handles({ part, layer, layout, change }: Props) {
   };
   const along = (x: number) =>
     snapped(clamp((x - x0) / scale, 0, part.span_mm), alongTargets(part, layer.id), SNAP_PX / scale, 1);
-  const middle = (start + end) / 2;
+  // a thing from stock is taken hold of beside its place
+  const middle = own ? Math.min(start + 34 / scale, part.span_mm) : (start + end) / 2;
   const moveBoth = (x: number, y: number) => {
     const here = (100 * (y - noseAt(middle))) / (chordAt(middle) * scale);
     const root = snapped(
@@ -87,16 +89,18 @@ export function Handles({ part, layer, layout, change }: Props) {
         onDrag={(x) => setStart(along(x))}
         onStep={(right, down) => setStart(start + right - down)}
       />
-      <Grip
-        at={spot(end)}
-        label="End of the line"
-        value={end}
-        most={part.span_mm}
-        text={show(end, "length", 4)}
-        shape="end"
-        onDrag={(x) => setEnd(along(x))}
-        onStep={(right, down) => setEnd(end + right - down)}
-      />
+      {!own && (
+        <Grip
+          at={spot(end)}
+          label="End of the line"
+          value={end}
+          most={part.span_mm}
+          text={show(end, "length", 4)}
+          shape="end"
+          onDrag={(x) => setEnd(along(x))}
+          onStep={(right, down) => setEnd(end + right - down)}
+        />
+      )}
       {(acrossLine(layer) || !whole) && (
         <Grip
           at={spot(middle)}

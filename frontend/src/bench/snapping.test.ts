@@ -57,4 +57,10 @@ describe("moving and putting", () => {
     });
     expect(putAt(bar, whole, 595, 20)).toMatchObject({ end_mm: null });
   });
+  it("slides a thing from stock without giving it an end, and puts it where it is wanted", () => {
+    const servo = { ...bar, type: "fitting", start_mm: 380, end_mm: null } as unknown as Layer;
+    expect(slid(servo, whole, 47, [], 0)).toMatchObject({ start_mm: 427, end_mm: null });
+    expect(slid(servo, whole, -380, [], 0)).toMatchObject({ start_mm: 0, end_mm: null });
+    expect(putAt(servo, whole, 211.4, 55)).toMatchObject({ start_mm: 211, end_mm: null, root_percent: 55 });
+  });
 });

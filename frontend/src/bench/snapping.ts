@@ -28,15 +28,18 @@ export function snapped(value: number, targets: number[], reach: number, step: n
   return near[0] ?? Math.round(value / step) * step;
 }
 
+/** Whether a line is as long as the thing itself, so that it has a place but no end to move. */
+export const asLongAsItIs = (layer: Layer) => layer.type === "fitting" && layer.end_mm == null;
+
 /** A line moved along the part as it is: both ends by as much, snapping where either end meets something. */
 export function slid(layer: Layer, part: Part, by: number, targets: number[], reach: number): Layer {
-  const end = layer.end_mm ?? part.span_mm;
-  const long = end - layer.start_mm;
+  const own = asLongAsItIs(layer);
+  const long = own ? 0 : (layer.end_mm ?? part.span_mm) - layer.start_mm;
   const want = clamp(layer.start_mm + by, 0, part.span_mm - long);
   const meets = [...targets, ...targets.map((t) => t - long)];
   const from = clamp(snapped(want, meets, reach, 1), 0, part.span_mm - long);
   const to = from + long;
-  return { ...layer, start_mm: from, end_mm: to >= part.span_mm ? null : to };
+  return { ...layer, start_mm: from, end_mm: own || to >= part.span_mm ? null : to };
 }
 
 /** A new line put at a place: bars and strips run from the root to it, cuts lie about it; across where it points. */
@@ -48,6 +51,7 @@ export function putAt(layer: Layer, part: Part, y: number, percent: number): Lay
     const from = Math.round(clamp(y - half, 0, part.span_mm - 2 * half));
     return { ...layer, ...placed, start_mm: from, end_mm: Math.round(from + 2 * half) };
   }
+  if (layer.type === "fitting") return { ...layer, ...placed, start_mm: Math.round(y) };
   if ((layer.type === "bar" || layer.type === "strip") && y > 0.15 * part.span_mm)
     return { ...layer, ...placed, end_mm: y > 0.97 * part.span_mm ? null : Math.round(y) };
   return { ...layer, ...placed };
