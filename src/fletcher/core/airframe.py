@@ -11,20 +11,24 @@ from typing import Annotated, Any, Final, Literal
 from pydantic import Field, model_validator
 
 from fletcher.core.cases import PRINTABLE, Along, Between, Case, Document, Id, Key, Name, Percent
+from fletcher.core.damage import Mark
+from fletcher.core.joining import Glued, Joint
 from fletcher.core.shapes import Section
 
 FORMAT: Final = "fletcher-airframe"
-VERSION: Final = 4
-READS: Final = (1, 2, 3, 4)
+VERSION: Final = 5
+READS: Final = (1, 2, 3, 4, 5)
 """Versions that are read; older ones become the present one when loaded. Version 2 brought hollow parts of walls, cuts,
 cords, faced, sleeved, spliced and tapered bars, roots, control surfaces, and kinds of part and case besides wings.
 Version 3 brought places and hands of parts, targets, the setting of the airframe, and notes on lines. Version 4 brought
 folded sections, fittings from stock, strains laid into skins, bars in flutes, outlines that are the finished ones, and
-control runs."""
+control runs. Version 5 brought joints, hinges and
+marks of damage."""
 
 
 class LayerBase(Document):
-    """What every line of the lay-up has. `end_mm` null means: to the end of the part."""
+    """What every line of the lay-up has. `end_mm` null means: to the end of the part, but of a thing or joint: as long
+    as it is."""
 
     id: Id
     name: Annotated[str, Field(max_length=80, pattern=PRINTABLE)] = ""
@@ -214,8 +218,32 @@ class CordLayer(LayerBase):
     face: Literal["front", "rear", "both"] = "both"
 
 
+class JointLayer(LayerBase):
+    """Where pieces are joined: at `start_mm`, or under the line that it glues. It weighs, and it may be what gives
+    first."""
+
+    type: Literal["joint"] = "joint"
+    joint: Joint
+    glue: Annotated[Glued | None, Field(description="Null: nothing is glued, or a strip holds by its own adhesive")] = (
+        None
+    )
+    chord_percent: Annotated[Percent, Field(description="Where a plate, bolts or braces sit, behind the nose")] = 40.0
+
+
+class HingeLayer(LayerBase):
+    """How a control surface hangs along its front edge, from start to end."""
+
+    type: Literal["hinge"] = "hinge"
+    method: Annotated[Key, Field(description="A method of the hinge table")] = "tape_both_sides_gap"
+    line: Annotated[Literal["top", "centre", "bottom"], Field(description="Where it turns in the depth")] = "top"
+    bevel_deg: Annotated[float, Field(ge=0, le=120, description="By how much the edges lean apart, together")] = 45.0
+    gap_mm: Annotated[float, Field(ge=0, le=10)] = 0.5
+    horn_arm_mm: Annotated[float, Field(ge=3, le=80)] = 12.0
+
+
 Layer = Annotated[
-    BarLayer | StripLayer | FilmLayer | WallLayer | CutLayer | CordLayer | FittingLayer, Field(discriminator="type")
+    BarLayer | StripLayer | FilmLayer | WallLayer | CutLayer | CordLayer | FittingLayer | JointLayer | HingeLayer,
+    Field(discriminator="type"),
 ]
 
 
@@ -313,7 +341,8 @@ class Part(Document):
     ] = "both"
     place: Place = Place()
     targets: Targets = Targets()
-    layers: Annotated[tuple[Layer, ...], Field(max_length=24)] = ()
+    layers: Annotated[tuple[Layer, ...], Field(max_length=32)] = ()
+    damage: Annotated[tuple[Mark, ...], Field(max_length=24, description="What a crash left, not mended yet")] = ()
     cases: Annotated[tuple[Case, ...], Field(min_length=1, max_length=12)]
 
     @property
@@ -335,10 +364,10 @@ class Setting(Document):
 
 
 class Airframe(Document):
-    """An airframe: its flying mass and its parts. This is the file format, version 4."""
+    """An airframe: its flying mass and its parts. This is the file format, version 5."""
 
     format: Literal["fletcher-airframe"] = FORMAT
-    version: Literal[4] = VERSION
+    version: Literal[5] = VERSION
     name: Name
     state: Literal["building", "flying", "broken"] = "building"
     top_speed_m_s: Annotated[float, Field(ge=1, le=120, description="Fastest speed it is meant to fly")] = 20.0
@@ -350,7 +379,7 @@ class Airframe(Document):
     @model_validator(mode="before")
     @classmethod
     def _migrated(cls, data: Any) -> Any:
-        """An older document is one of version 4 that uses none of what is new; its fuselages and test pieces are
+        """An older document is one of version 5 that uses none of what is new; its fuselages and test pieces are
         single."""
         if not isinstance(data, dict) or data.get("version") not in READS[:-1]:
             return data

@@ -15,6 +15,8 @@ from fletcher.core.airframe import (
     CutLayer,
     FilmLayer,
     FittingLayer,
+    HingeLayer,
+    JointLayer,
     Layer,
     Part,
     StripLayer,
@@ -31,9 +33,11 @@ from fletcher.core.elements import (
     PlacedBar,
     PlacedCord,
     PlacedFitting,
+    PlacedJoint,
 )
+from fletcher.core.joining import AcrossJoint, BandedJoint, BoltedJoint, BondJoint, LapJoint, PlateJoint
 from fletcher.core.laminates import skin_of
-from fletcher.core.materials import Catalogue, Fitting, Range, Sheet
+from fletcher.core.materials import Bar, Catalogue, Fastener, Fitting, Range, Sheet
 from fletcher.core.outline import Ellipse, Folded, FourDigit, Outline, Points, Rectangle
 from fletcher.core.plates import plate_of
 from fletcher.core.shapes import EllipseSection, FoldedSection, FourDigitSection, PointsSection
@@ -111,6 +115,7 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
     cords: list[PlacedCord] = []
     openings: list[Hole] = []
     fittings: list[PlacedFitting] = []
+    joints: list[PlacedJoint] = []
     beneath = dict.fromkeys(("upper", "lower", "front", "rear", "web", "level"), 0.0)
     hollow = part.foam is None
     for line, layer in enumerate(part.layers):
@@ -122,6 +127,8 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
             start, end = line_span(layer, part)
             for face in ("front", "rear") if layer.face == "both" else (layer.face,):
                 cords.append(PlacedCord(line, catalogue.cords[layer.cord], face, start, end))
+        elif isinstance(layer, JointLayer | HingeLayer):
+            joints.append(place_joint(layer, line, part, catalogue))
         elif isinstance(layer, WallLayer):
             membranes += _walls(layer, line, part, catalogue, beneath, hollow)
         elif isinstance(layer, CutLayer | FittingLayer):
@@ -151,8 +158,58 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
     foam = VOID if part.foam is None else catalogue.foams[part.foam]
     return Elements(
         part, outline_of(part, catalogue), foam, tuple(membranes), tuple(bars), tuple(holes), tuple(cords),
-        tuple(openings), tuple(fittings),
+        tuple(openings), tuple(fittings), tuple(joints),
     )  # fmt: skip
+
+
+def joint_span(layer: JointLayer, part: Part) -> tuple[float, float]:
+    """The stretch that a joint takes up, mm."""
+    at, j = layer.start_mm, layer.joint
+    before = after = 1.0
+    if isinstance(j, BondJoint):
+        of = next((la for la in part.layers if la.id == j.of), None)
+        return (at, at) if of is None else line_span(of, part)
+    if isinstance(j, AcrossJoint):
+        before = after = max([1.0, *(b.each_side_mm for b in j.braces)])
+    elif isinstance(j, LapJoint):
+        before = after = j.overlap_mm / 2
+    elif isinstance(j, PlateJoint):
+        before, after = 0.0, j.long_mm
+    elif isinstance(j, BoltedJoint):
+        before, after = 1.0, j.apart_mm + 1
+    elif isinstance(j, BandedJoint):
+        after = 20.0
+    start = max(0.0, at - before)
+    return start, min(max(at + after, start + 2), part.span_mm)
+
+
+def stock_keys(layer: JointLayer) -> Iterator[tuple[str, str, tuple[str, ...]]]:
+    """What a joint is made with: the field that names it, the key, and the tables in which it may stand."""
+    j = layer.joint
+    if isinstance(j, AcrossJoint):
+        for n, brace in enumerate(j.braces):
+            yield f"braces[{n}].stock", brace.stock, ("bars", "sheets")
+    elif isinstance(j, PlateJoint):
+        yield "sheet", j.sheet, ("sheets",)
+    elif isinstance(j, BoltedJoint):
+        yield "bolt", j.bolt, ("fasteners",)
+        if j.plate is not None:
+            yield "plate", j.plate, ("sheets",)
+    elif isinstance(j, BandedJoint):
+        yield "band", j.band, ("fasteners",)
+        yield "peg", j.peg, ("bars",)
+
+
+def place_joint(layer: JointLayer | HingeLayer, line: int, part: Part, catalogue: Catalogue) -> PlacedJoint:
+    """A joint or hinge at its place, with the stocks that it names."""
+    if isinstance(layer, HingeLayer):
+        start, end = line_span(layer, part)
+        return PlacedJoint(line, None, start, start, end)
+    stocks: list[tuple[str, Bar | Sheet | Fastener]] = []
+    for _, key, tables in stock_keys(layer):
+        found = next(getattr(catalogue, t)[key] for t in tables if key in getattr(catalogue, t))
+        stocks.append((key, found))
+    return PlacedJoint(line, layer.joint, layer.start_mm, *joint_span(layer, part), tuple(stocks))
 
 
 def _bars(layer: BarLayer, line: int, part: Part, catalogue: Catalogue) -> Iterator[PlacedBar]:

@@ -23,12 +23,16 @@ from fletcher.core.airframe import (
     CutLayer,
     FilmLayer,
     FittingLayer,
+    HingeLayer,
+    JointLayer,
     Part,
     WallLayer,
 )
 from fletcher.core.assembly import elements_of, fitting_span, line_span
+from fletcher.core.damage_fits import damage_fits
 from fletcher.core.defaults import SUITS
 from fletcher.core.fits import bars_fit, cuts_fit, hangs_together, line_fits
+from fletcher.core.joint_fits import hinge_fits, joint_fits
 from fletcher.core.materials import Catalogue
 from fletcher.core.problems import InvalidDocument, Problem, from_validation, shown
 from fletcher.core.shapes import EllipseSection, FoldedSection, PointsSection, RectangleSection
@@ -109,7 +113,8 @@ def _problems(part: Part, catalogue: Catalogue, path: str) -> list[Problem]:
     if found:
         return found
     elements = elements_of(part, catalogue)
-    return [*bars_fit(elements, path), *cuts_fit(elements, path)] or list(hangs_together(elements, path))
+    fits = [*bars_fit(elements, path), *cuts_fit(elements, path)] or list(hangs_together(elements, path))
+    return fits or list(damage_fits(part, catalogue, path))
 
 
 def _unique(ids: Iterable[str], path: str) -> Iterator[Problem]:
@@ -180,6 +185,11 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
             if unknown:
                 yield from unknown
                 continue
+        elif isinstance(layer, JointLayer):
+            yield from joint_fits(layer, part, catalogue, here)
+            continue
+        elif isinstance(layer, HingeLayer):
+            yield from hinge_fits(layer, part, here)
         elif isinstance(layer, CutLayer):
             pass
         elif isinstance(layer.skin, str):

@@ -11,7 +11,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from fletcher.core.adhesives import TIMES_MIN, Adhesive, Curing
+from fletcher.core.adhesives import TIMES_MIN, Adhesive, Curing, adhesives, curings
 from fletcher.core.evidence import drawn, lognormal, normals
 from fletcher.core.materials import Range
 from fletcher.core.outline import Array
@@ -56,26 +56,55 @@ def _openness(a: Adhesive, technique: str) -> float:
     when it is closed, a solvent cement aired to tack half so."""
     if technique == "flashed":
         return 1.0 if a.kind == "contact" else 0.5
-    return {"misted": 1.0, "accelerated": 1.0, "vented": 0.5}.get(technique, 0.0)
+    return {"misted": 1.0, "accelerated": 1.0, "vented": 0.5}.get(technique, 0.0)  # 0, ½ or 1
 
 
 def cured(a: Adhesive, c: Curing, minutes: Array, warmth_C: float, width_mm: float | None, technique: str) -> Array:
     """Share of its own strength (S, t) after `minutes` (t,); `width_mm` of a joint sealed between closed faces, None
-    where one face or an edge lets air in."""
-    key = "cure/" + a.key
-    pace = sampled(PACE, key) * sampled(c.rate_per_10C, key, 1) ** ((warmth_C - 20) / 10)
-    times = minutes[None, :] * pace[:, None]
-    steps = np.log(TIMES_MIN)
-    at = np.log(np.maximum(times, 1e-3))
-    open_ = np.interp(at, steps, c.open) * np.minimum(times / TIMES_MIN[0], 1.0)
+    where one face or an edge lets air in. The usual minutes are kept, as a chooser asks for them again and again."""
+    usual = len(TIMES_MIN)
+    if len(minutes) > usual and tuple(minutes[:usual]) == TIMES_MIN:
+        kept = _usually_cured(a.key, warmth_C, width_mm, technique, drawn())
+        rest = _cured(a, c, minutes[usual:], warmth_C, width_mm, technique)
+        return np.concatenate([kept, rest], axis=1)
+    return _cured(a, c, minutes, warmth_C, width_mm, technique)
+
+
+@lru_cache(maxsize=512)
+def _usually_cured(key: str, warmth_C: float, width_mm: float | None, technique: str, _: int) -> Array:
+    return _cured(adhesives()[key], curings()[key], np.array(TIMES_MIN), warmth_C, width_mm, technique)
+
+
+_STEPS = np.log(TIMES_MIN)
+
+
+@lru_cache(maxsize=256)
+def _aired(key: str, minutes: tuple[float, ...], warmth_C: float, _: int) -> tuple[Array, Array]:
+    """Logarithm of the minutes as they count at this warmth, and the open curve there, (S, t)."""
+    c, stream = curings()[key], "cure/" + key
+    pace = sampled(PACE, stream) * sampled(c.rate_per_10C, stream, 1) ** ((warmth_C - 20) / 10)
+    at = np.log(np.maximum(np.array(minutes)[None, :] * pace[:, None], 1e-3))
+    return at, _read(at, c.open)
+
+
+def _read(at: Array, curve: tuple[float, ...]) -> Array:
+    """A curve at logarithms of minutes, falling to nothing before its first point."""
+    read = np.interp(at, _STEPS, curve)
+    early = at < _STEPS[0]
+    if early.any():
+        read[early] *= np.exp(at[early] - _STEPS[0])
+    return np.asarray(read)
+
+
+def _cured(a: Adhesive, c: Curing, minutes: Array, warmth_C: float, width_mm: float | None, technique: str) -> Array:
+    at, open_ = _aired(a.key, tuple(minutes), warmth_C, drawn())
     openness = _openness(a, technique)
     if width_mm is None or openness == 1:
-        return np.asarray(open_)
-    slower = (max(width_mm, 1.0) / 30) ** c.width_exponent * sampled(c.sealed_times, key, 2) / c.sealed_times.typ
-    sealed_times = times / slower[:, None]
-    sealed = np.interp(np.log(np.maximum(sealed_times, 1e-3)), steps, c.sealed)
-    sealed = np.minimum(sealed * np.minimum(sealed_times / TIMES_MIN[0], 1.0), open_)
-    return np.asarray(sealed ** (1 - openness) * open_**openness)
+        return open_
+    wide = c.width_exponent * np.log(max(width_mm, 1.0) / 30)
+    slower = wide + np.log(sampled(c.sealed_times, "cure/" + a.key, 2) / c.sealed_times.typ)
+    sealed = np.minimum(_read(np.maximum(at - slower[:, None], np.log(1e-3)), c.sealed), open_)
+    return sealed if openness == 0 else np.sqrt(sealed * open_)
 
 
 def sets_at_once(a: Adhesive, technique: str) -> bool:
@@ -83,10 +112,17 @@ def sets_at_once(a: Adhesive, technique: str) -> bool:
     return (a.kind in FLASHED and technique != "wet") or technique == "flashed"
 
 
+def film(share: Array, glue: Array, bed: Array, at_once: bool) -> Array:
+    """Stress (S, t) that the film itself holds, with `share` (S, t) of its own `glue` (S,), MPa, between faces that
+    tear at `bed` (S,): its share once it has set, green strength before."""
+    own = np.maximum(share, 1e-9) * glue[:, None]
+    if at_once or float(share.min()) >= GEL:
+        return np.asarray(own)
+    wet = np.maximum(share, 1e-3)
+    green = 4 * wet * wet * wet * np.minimum(glue, bed)[:, None]
+    return np.where(share < GEL, np.minimum(green, own), own)
+
+
 def joint(share: Array, glue: Array, bed: Array, at_once: bool) -> Array:
-    """Stress (S, t) that a joint holds: `glue` (S,) of the cured film and `bed` (S,) of what it is glued to, MPa."""
-    set_ = np.minimum(share * glue[:, None], bed[:, None])
-    if at_once:
-        return np.asarray(set_)
-    green = 4 * share**3 * np.minimum(glue, bed)[:, None]
-    return np.where(share < GEL, np.minimum(green, set_), set_)
+    """Stress (S, t) that a joint holds: the lesser of its film and of what it is glued to, `bed` (S,), MPa."""
+    return np.minimum(film(share, glue, bed, at_once), bed[:, None])

@@ -2,9 +2,24 @@
 
 from __future__ import annotations
 
-from fletcher.core.airframe import Airframe, CutLayer, FittingLayer, Part, Place, Setting
+from fletcher.core.airframe import (
+    Airframe,
+    CutLayer,
+    FittingLayer,
+    HingeLayer,
+    JointLayer,
+    Laminate,
+    Part,
+    Place,
+    Ply,
+    Setting,
+    StripLayer,
+)
 from fletcher.core.cases import ControlRun, DeflectedCase, PullUpCase, ThreePointCase
 from fletcher.core.constructions import CONSTRUCTIONS
+from fletcher.core.coupons import Coupon, Face
+from fletcher.core.fair_trial import Arm, TrialWish
+from fletcher.core.joining import AcrossJoint, Brace, Glued, PlateJoint
 
 
 def demo_airframes() -> tuple[Airframe, ...]:
@@ -68,14 +83,30 @@ def _with_run(aileron: Part) -> Part:
         rod="music_wire_1.5", length_mm=180, support_mm=90, horn_arm_mm=12, servo_arm_mm=10, servo="servo_9g"
     )
     cases = tuple(c.model_copy(update={"run": run}) if isinstance(c, DeflectedCase) else c for c in aileron.cases)
-    return aileron.model_copy(update={"cases": cases})
+    hinge = HingeLayer(id="hinge", method="film_tape_uv", name="Film hinge on top")
+    horn = JointLayer(
+        id="horn", name="Control horn", start_mm=200, chord_percent=20, glue=Glued(adhesive="epoxy_5min"),
+        joint=PlateJoint(sheet="birchply_0.8", long_mm=15, wide_mm=15, load="rod", arm_mm=12, keys=4, key_deep_mm=4),
+    )  # fmt: skip
+    return aileron.model_copy(update={"cases": cases, "layers": (*aileron.layers, hinge, horn)})
 
 
 def _with_servo(wing: Part) -> Part:
     at = {"root_percent": 48, "tip_percent": 48}
     servo = FittingLayer(id="servo", stock="servo_thin_8mm", face="lower", start_mm=380, **at, name="Aileron servo")
     slit = CutLayer(id="slit", face="lower", width_mm=4, depth_mm=4, end_mm=380, **at, name="Lead slit")
-    return wing.model_copy(update={"layers": (*wing.layers, servo, slit)})
+    joiner = JointLayer(
+        id="joint", name="Panel joint", start_mm=300, glue=Glued(adhesive="epoxy_structural_slow"),
+        joint=AcrossJoint(
+            parted="skins", bridges=("cloth", "joint_tape"),
+            braces=(Brace(stock="birchply_1.5", deep_mm=11), Brace(stock="hardwood_dowel_3", each_side_mm=40)),
+        ),
+    )  # fmt: skip
+    tape = StripLayer(
+        id="joint_tape", name="Cloth over the joint", skin=Laminate(plies=(Ply(cloth="glass_49"),)), width_mm=100,
+        root_percent=45, tip_percent=45, start_mm=265, end_mm=335,
+    )  # fmt: skip
+    return wing.model_copy(update={"layers": (*wing.layers, servo, slit, tape, joiner)})
 
 
 def _bead_wing_as_built() -> Part:
@@ -112,3 +143,26 @@ def demo_variants() -> tuple[tuple[str, Part], ...]:
         ("Thin rods", wing.model_copy(update={"layers": thin})),
         ("Thin film", wing.model_copy(update={"layers": light})),
     )
+
+
+def demo_trial() -> tuple[TrialWish, tuple[Coupon, ...]]:
+    """A trial of the group on scraps of the wings' bead foam, half done, and what its broken faces showed."""
+    wish = TrialWish(
+        name="What glues bead foam to itself?", one="epp_30", other="epp_30", broken="snap", minutes=1440,
+        difference_percent=60, control=False, arms=(
+            Arm(adhesive="contact_foamsafe_clear", prepared="roughened"),
+            Arm(adhesive="solvent_rubbery_clear", prepared="roughened"),
+        ),
+    )  # fmt: skip
+    faces = (
+        ("A1", 60, 20, 20, 15.5), ("B1", 90, 10, 0, 19.0), ("B2", 80, 20, 0, 17.5), ("A2", 10, 20, 70, 11.0),
+        ("A3", 30, 20, 50, 12.5), ("B3", 100, 0, 0, 18.0),
+    )  # fmt: skip
+    return wish, tuple(
+        Coupon(
+            adhesive=wish.arms["AB".index(label[0])].adhesive, one=wish.one, other=wish.other, prepared="roughened",
+            face=Face(foam_deep=deep, surface_layer=thin, clean_seam=clean), load_N=load, area_cm2=12, width_mm=20,
+            label=label,
+        )
+        for label, deep, thin, clean, load in faces
+    )  # fmt: skip

@@ -11,10 +11,22 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 
-from fletcher.core.airframe import BarLayer, CordLayer, CutLayer, FilmLayer, FittingLayer, Laminate, Part, StripLayer
+from fletcher.core.airframe import (
+    BarLayer,
+    CordLayer,
+    CutLayer,
+    FilmLayer,
+    FittingLayer,
+    HingeLayer,
+    JointLayer,
+    Laminate,
+    Part,
+    StripLayer,
+)
 from fletcher.core.airframe import WallLayer as Wall
 from fletcher.core.assembly import line_span
 from fletcher.core.evidence import Band
+from fletcher.core.joining import AcrossJoint, BandedJoint, BoltedJoint, PlateJoint
 from fletcher.core.materials import Catalogue, Range
 from fletcher.core.shapes import RectangleSection
 from fletcher.core.tables import reference, table_rows
@@ -193,6 +205,30 @@ def _lines(part: Part, catalogue: Catalogue) -> Iterator[Use | Step]:
                 yield Step("cut", 1)
         elif isinstance(layer, CutLayer):
             yield Step("cut", 1)
+        elif isinstance(layer, JointLayer | HingeLayer):
+            yield from _joints(layer, part, catalogue)
+
+
+def _joints(layer: JointLayer | HingeLayer, part: Part, catalogue: Catalogue) -> Iterator[Use | Step]:
+    """Stock and work of a joint or hinge; its few grams of glue have no price."""
+    start, end = line_span(layer, part)
+    if isinstance(layer, HingeLayer):
+        yield Step("hinge", (end - start) / 100)
+        return
+    j = layer.joint
+    yield Step("joint", 1)
+    if isinstance(j, AcrossJoint):
+        for brace in j.braces:
+            long = brace.count * brace.each_side_mm * (1 if start < 1e-6 else 2)
+            yield Use(brace.stock, long if brace.stock in catalogue.bars else long * (brace.deep_mm or 10.0))
+            yield Step("brace", brace.count)
+    elif isinstance(j, PlateJoint):
+        yield Use(j.sheet, j.long_mm * j.wide_mm)
+    elif isinstance(j, BoltedJoint):
+        yield Use(j.bolt, j.bolts)
+    elif isinstance(j, BandedJoint):
+        yield Use(j.band, j.bands)
+        yield Use(j.peg, 4 * j.peg_in_mm)
 
 
 def _wall(layer: Wall, part: Part, start: float, end: float) -> Iterator[Use | Step]:

@@ -10,7 +10,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from fletcher.core.airframe import Part
-from fletcher.core.materials import Bar, Cord, Fitting, Foam, Range, Skin
+from fletcher.core.joining import Joint
+from fletcher.core.materials import Bar, Cord, Fastener, Fitting, Foam, Range, Sheet, Skin
 from fletcher.core.outline import Array, Outline, faces
 from fletcher.core.plates import Plate
 
@@ -169,6 +170,23 @@ class PlacedFitting:
 
 
 @dataclass(frozen=True)
+class PlacedJoint:
+    """A joint at its place, or a hinge (no `joint`), with the stretch over which it weighs and the stocks that it
+    names."""
+
+    line: int
+    joint: Joint | None
+    at: float
+    start: float
+    end: float
+    stocks: tuple[tuple[str, Bar | Sheet | Fastener], ...] = ()
+
+    def stock(self, key: str) -> Bar | Sheet | Fastener:
+        """What it is made with, by its key."""
+        return dict(self.stocks)[key]
+
+
+@dataclass(frozen=True)
 class Elements:
     """Everything a part is made of, with its tapering geometry."""
 
@@ -182,6 +200,7 @@ class Elements:
     openings: tuple[Hole, ...] = ()
     """Every cut, also those that take skins only."""
     fittings: tuple[PlacedFitting, ...] = ()
+    joints: tuple[PlacedJoint, ...] = ()
 
     @property
     def hollow(self) -> bool:
@@ -239,15 +258,17 @@ class Elements:
     def breaks(self) -> list[float]:
         """Places where an element starts or ends, with root and tip, ascending, mm."""
         ends = {0.0, self.part.span_mm}
-        things: tuple[Membrane | PlacedBar | Hole | PlacedCord | PlacedFitting, ...] = (
+        things: tuple[Membrane | PlacedBar | Hole | PlacedCord | PlacedFitting | PlacedJoint, ...] = (
             *self.membranes,
             *self.bars,
             *self.holes,
             *self.cords,
             *self.fittings,
+            *self.joints,
         )
         for thing in things:
             ends |= {thing.start, thing.end}
+        ends |= {j.at for j in self.joints}
         for bar in self.bars:
             ends |= {at for at, _ in bar.splices}
             if bar.sleeve is not None:

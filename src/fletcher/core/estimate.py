@@ -31,6 +31,9 @@ from fletcher.core.evidence import (
     normals,
 )
 from fletcher.core.fuselage import PLATEAU
+from fletcher.core.joint_mass import joint_grams
+from fletcher.core.jointing import Scene
+from fletcher.core.joints import bonded_lines, joint_modes
 from fletcher.core.lift import lift_slope
 from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Array
@@ -75,6 +78,9 @@ def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Arr
         on = (geometry.inside > fitting.start) & (geometry.inside < fitting.end)
         grams = lognormal(fitting.grams, normals("fitting/" + fitting.stock.key, 1)[0, : 1 + drawn()])
         out[fitting.line] += grams[:, None] / (fitting.end - fitting.start) * on
+    for joint in elements.joints:
+        on = (geometry.inside > joint.start) & (geometry.inside < joint.end)
+        out[joint.line] += joint_grams(joint, elements, draws, geometry)[:, None] / (joint.end - joint.start) * on
     return out
 
 
@@ -136,6 +142,8 @@ class Analysis:
     modes: list[Mode]
     edge_curvature: Array
     """(S, n) edgewise, 1/mm, positive where the rear edge is pulled."""
+    scene: Scene
+    """What joints need of it."""
 
     @cached_property
     def deflection(self) -> Array:
@@ -274,7 +282,9 @@ def _shaking(part: Part, tied: Tie, geometry: Geometry, sums: Sums, fields: Fiel
     )
 
 
-_NO_BEARING: dict[str, object] = {"cases": (), "name": "", "place": Place(), "hand": "both", "targets": Targets()}
+_NO_BEARING: dict[str, object] = {
+    "cases": (), "damage": (), "name": "", "place": Place(), "hand": "both", "targets": Targets(),
+}  # fmt: skip
 
 
 def prepared_for(part: Part, setting: Setting, catalogue: Catalogue | None = None) -> Prepared:
@@ -347,6 +357,11 @@ def _analysed(p: Prepared, part: Part, case: Case, loading: Loading, response: R
     if isinstance(case, NoseStrikeCase):  # the end is meant to crush: that it does is no failure
         found = [m for m in found if m.kind != "foam_crush"]
     found += root_modes(p.elements, p.draws, geometry, sums, response, loading, shear)
+    scene = Scene(p.elements, p.draws, geometry, grid, sums, p.fields, response, edge, loading, shear)
+    if p.elements.joints:
+        named = bonded_lines(p.elements)
+        found = [m for m in found if m.line not in named or m.kind not in ("bar_bond", "strip_bond", "strip_end")]
+        found += joint_modes(scene)
     found += cord_modes(p.elements, p.draws, geometry, acting, grid)
     found += [Mode(kind, None, "part", _at_place(share, p, loading), True) for kind, share in loading.asks]
     return Analysis(
@@ -357,6 +372,7 @@ def _analysed(p: Prepared, part: Part, case: Case, loading: Loading, response: R
         response=response,
         modes=found,
         edge_curvature=edge,
+        scene=scene,
     )
 
 

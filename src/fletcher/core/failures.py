@@ -18,9 +18,13 @@ _FAR = 12.0
 def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
     """x and z in the cut at station k where a mode acts."""
     g = a.prepared.geometry
-    if mode.kind.startswith("bar") or mode.kind == "joint_bearing":
+    if mode.kind.startswith("bar") or mode.kind == "joint_bearing":  # a joiner is a bar
         assert mode.item is not None
         return float(g.bar_x[mode.item, k]), float(g.bar_z[mode.item, k])
+    if mode.kind.startswith(("joint_", "hinge_")):
+        layer = a.prepared.elements.part.layers[mode.line or 0]
+        x = getattr(layer, "chord_percent", 0.0 if mode.kind == "hinge_tears" else 50.0) / 100 * float(g.chord[k])
+        return x, 0.5 * float(g.z_high[k] + g.z_low[k])
     if mode.kind in ("bands_give", "root_glue", "nose_spent", "mount_tears"):
         return 0.5 * float(g.chord[k]), 0.5 * float(g.z_high[k] + g.z_low[k])
     if mode.kind == "strap_crush":

@@ -3,69 +3,36 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
-from functools import cache
-from typing import Annotated, Literal
+from collections.abc import Sequence
+from dataclasses import replace
+from functools import cache, lru_cache
+from typing import Literal
 
 import numpy as np
-from pydantic import Field
 
-from fletcher.core.adhesives import TIMES_MIN, Adhesive, Between, adhesives, between, curings, foam_families, on_foams
-from fletcher.core.cases import Document, Key
+from fletcher.core.adhesives import TIMES_MIN, Adhesive, Between, adhesives, between, curings, on_foams
 from fletcher.core.cautions import Caution, cautions_for
-from fletcher.core.curing import cured, joint, sampled, sets_at_once, techniques
-from fletcher.core.evidence import Band, draw_foam, limits
-from fletcher.core.materials import Catalogue, Range
+from fletcher.core.coupons import Coupon, OwnEvidence
+from fletcher.core.curing import sampled, techniques
+from fletcher.core.evidence import Band, drawn, limits
+from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Array
-from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.core.own_evidence import moved
 from fletcher.core.results import Result
 from fletcher.core.schooling import TOPICS, liking, way
-from fletcher.core.toughness import tear_table
-
-HARD = ("wood", "composite", "plastic", "film", "metal", "slick")
-"""What foam is glued to besides foam; "slick" is nylon and polyethylene."""
-
-_PAIRS = {
-    "wood": "foam_wood", "composite": "foam_composite", "plastic": "foam_rigid_plastic", "film": "foam_film_tape",
-    "metal": "metal_foam", "slick": "nylon_hdpe_foam",
-}  # fmt: skip
-_HARD_PAIRS = {
-    frozenset({"wood"}): "wood_wood",
-    frozenset({"wood", "composite"}): "wood_composite",
-    frozenset({"composite"}): "composite_composite",
-}
-
-EVEN = {"pull": 0.6, "shear": 0.7, "peel": 1.0, "bend": 1.0}
-"""[J] Mean over largest stress of a small joint, by how it is loaded."""
+from fletcher.core.seams import NO_ROW, Capacity, GlueNeed, Seam, capacity, refuse, seam_of
 
 SPREAD_CM2_PER_MIN = 60.0
 """[J] Face that one pair of hands spreads and closes in a minute."""
 
 MOST_STAGES = 6
+_GRAMS = {"little": 4.0, "usual": 12.0, "much": 36.0}
+"""[J] Points that lightness is worth, by how much a gram matters."""
+OWN_WORTH = 25.0
+"""[J] Points between odds of none and all that the foam breaks first, moved by own coupons."""
+
 _WATER = {"dry": ("poor", "fair", "good", "excellent"), "splash": ("fair", "good", "excellent"),
           "wet": ("good", "excellent")}  # fmt: skip
-
-
-class GlueNeed(Document):
-    """A joint to be glued: what meets what (a foam's key, or wood, composite, plastic, film, metal, slick), how it is
-    loaded, its face, and what is asked of it. A load across the seam acts at `arm_mm`; peel along its width."""
-
-    one: Key = "epp_30"
-    other: Key = "epp_30"
-    loaded: Literal["pull", "shear", "peel", "bend"] = "shear"
-    area_cm2: Annotated[float, Field(ge=0.05, le=10_000)] = 20.0
-    width_mm: Annotated[float, Field(ge=1, le=1000, description="Narrower side of the face")] = 30.0
-    gap_mm: Annotated[float, Field(ge=0, le=10)] = 0.1
-    hold_N: Annotated[float, Field(ge=0, le=20_000)] = 20.0
-    arm_mm: Annotated[float, Field(ge=0, le=2000)] = 50.0
-    within_min: Annotated[float, Field(ge=0.5, le=20_160)] = 60.0
-    workshop_C: Annotated[float, Field(ge=0, le=40)] = 20.0
-    heat_C: Annotated[float, Field(ge=-20, le=90, description="Warmest in use, a parked car included")] = 45.0
-    water: Literal["dry", "splash", "wet"] = "dry"
-    flex_percent: Annotated[float, Field(ge=0, le=30)] = 1.0
-    seen: bool = False
-    sanded: bool = False
-    schools: Annotated[dict[Key, Literal["one", "other"]], Field(max_length=20, default_factory=dict)]
 
 
 class Holds(Result):
@@ -97,6 +64,10 @@ class GlueChoice(Result):
     why: str
     points: float
     grade: str
+    own: OwnEvidence | None
+    """What own coupons made of it."""
+    why_not: str = ""
+    """Why not this one, against the best."""
     cautions: list[Caution]
 
 
@@ -107,91 +78,10 @@ class Gluing(Result):
     asked_N: float
     choices: list[GlueChoice]
     says: str
+    coupons_say: list[str]
+    """The same of own coupons against the tables alone."""
     schools_say: list[str]
     """What the chosen schools changed against none: places, and grams, newtons and minutes of the best."""
-
-
-@dataclass(frozen=True)
-class _Joint:
-    """A need made ready: pair, families of its foams, what tears beside the glue (S,), N over its face."""
-
-    need: GlueNeed
-    pair: str
-    families: tuple[str, ...]
-    sealed: bool
-    bed_MPa: Array | None
-    asked_N: float
-    face: float
-    """By what a stress becomes newtons: mm², or for bending the section modulus over the arm."""
-
-
-def _refuse(field: str, message: str, value: str) -> InvalidDocument:
-    return InvalidDocument([Problem(path=field, message=message, value=value)])
-
-
-def _joint(need: GlueNeed, catalogue: Catalogue) -> _Joint:
-    sides = {"one": need.one, "other": need.other}
-    foams = [k for k in sides.values() if k in catalogue.foams]
-    for name, key in sides.items():
-        if key not in catalogue.foams and key not in HARD:
-            raise _refuse(name, f"is neither a foam in the stockroom nor one of {', '.join(HARD)}", repr(key))
-        if key in catalogue.foams and key not in foam_families():
-            raise _refuse(name, "is a foam on which no adhesive is known here", catalogue.foams[key].name)
-    hard = [k for k in sides.values() if k in HARD]
-    if len(foams) == 2:
-        pair = "foam_foam"
-    elif len(foams) == 1:
-        pair = _PAIRS[hard[0]]
-    else:
-        found = _HARD_PAIRS.get(frozenset(hard))
-        if found is None:
-            raise _refuse("other", "is a pair on which nothing is known here: one side must be foam, wood or composite",
-                          f"{need.one} and {need.other}")  # fmt: skip
-        pair = found
-    area = need.area_cm2 * 100
-    if need.width_mm**2 > area * 25:
-        raise _refuse("width_mm", f"is too wide for {need.area_cm2:g} cm²: at most {5 * math.sqrt(area):.0f} mm",
-                      f"{need.width_mm:g}")  # fmt: skip
-    face = area * EVEN[need.loaded]
-    if need.loaded == "bend":
-        face = area * need.width_mm / 6 / max(need.arm_mm, 1.0)
-    bed = None
-    if foams:
-        drawn = [draw_foam(catalogue.foams[k]) for k in foams]
-        if need.loaded == "peel":  # what a tear that runs along the seam costs, N over the width
-            known = [
-                tear_table()[catalogue.foams[k].family] for k in foams if catalogue.foams[k].family in tear_table()
-            ]
-            bed = np.min([sampled(t, "glue/tear") for t in known or [Range(200, 500, 1200)]], axis=0) * 1e-3
-        else:
-            bed = np.min([d.shear if need.loaded == "shear" else d.tensile for d in drawn], axis=0)
-    if need.loaded == "peel":
-        face = need.width_mm
-    closed = len(foams) == 2 or (len(foams) == 1 and hard[0] not in ("wood", "film"))
-    families = tuple(dict.fromkeys(foam_families()[k] for k in foams))
-    return _Joint(need, pair, families, closed, bed, need.hold_N, face)
-
-
-def _efficiency(a: Adhesive, j: _Joint, row: Between) -> Array:
-    """Share of the foam's strength (S,) that the joint reaches: the least of pair and foams."""
-    key = f"glue/{a.key}/{j.pair}"
-    ranges = [r for r in (row.efficiency, *(on_foams()[a.key, f].efficiency for f in j.families)) if r is not None]
-    return np.asarray(np.min([sampled(r, key) for r in ranges], axis=0))
-
-
-def _capacity(a: Adhesive, j: _Joint, row: Between, technique: str, minutes: Array) -> _Capacity:
-    """N (S, t) at the minutes, the cured film's and the bed's stress (S,), the share that is cured in a week."""
-    key = "glue/" + a.key
-    glue = sampled(a.peel_N_25mm, key, 1) / 25 if j.need.loaded == "peel" else sampled(a.shear_MPa, key)
-    bed = glue if j.bed_MPa is None else j.bed_MPa * _efficiency(a, j, row)
-    if row.shear_MPa is not None and j.need.loaded != "peel":
-        glue = bed = sampled(row.shear_MPa, key)
-    over = max(j.need.gap_mm - a.gap_mm.typ, 0.0) / max(a.gap_mm.typ, 0.05)
-    glue = glue / (1 + over)  # a thick line is a weak one
-    width = j.need.width_mm if j.sealed else None
-    share = cured(a, curings()[a.key], minutes, j.need.workshop_C, width, technique)
-    held = joint(share, glue, bed, sets_at_once(a, technique)) * j.face
-    return held, glue, bed, float(share[0, len(TIMES_MIN) - 1])
 
 
 def _stages(a: Adhesive, need: GlueNeed) -> int:
@@ -199,7 +89,7 @@ def _stages(a: Adhesive, need: GlueNeed) -> int:
     return max(1, math.ceil(need.area_cm2 / (SPREAD_CM2_PER_MIN * max(a.open_min.typ, 0.05))))
 
 
-def _vetoes(a: Adhesive, j: _Joint, row: Between | None, week: float) -> list[str]:
+def _vetoes(a: Adhesive, j: Seam, row: Between | None, week: float) -> list[str]:
     need, out = j.need, []
     for family in j.families:
         on = on_foams()[a.key, family]
@@ -225,13 +115,20 @@ def _vetoes(a: Adhesive, j: _Joint, row: Between | None, week: float) -> list[st
     return out
 
 
+@lru_cache(maxsize=256)
+def _spread(key: str, _: int) -> tuple[Array, Array]:
+    """Share that stays, and g/m² of it on all coated faces, (S,)."""
+    a, stream = adhesives()[key], "glue/grams/" + key
+    solids = sampled(a.solids, stream, 1)
+    return solids, sampled(a.spread_g_m2, stream) * a.faces * solids
+
+
 def _grams(a: Adhesive, need: GlueNeed) -> Array:
     """Grams (S,) that stay: both coated faces of spread, and what a gap takes beyond the usual line."""
-    key = "glue/grams/" + a.key
-    solids = sampled(a.solids, key, 1)
-    spread = sampled(a.spread_g_m2, key) * a.faces * need.area_cm2 * 1e-4 * solids
+    solids, applied = _spread(a.key, drawn())
+    spread = applied * (need.area_cm2 * 1e-4)
     extra = max(need.gap_mm - a.line_mm.typ, 0.0) * need.area_cm2 * 100 * a.density_kg_m3.typ * 1e-6
-    return np.asarray(spread + extra * solids)
+    return np.asarray((spread + extra * solids) * need.habit)
 
 
 def _plan(a: Adhesive, need: GlueNeed, technique: str) -> list[str]:
@@ -253,7 +150,7 @@ def _points(choice: dict[str, float], a: Adhesive, need: GlueNeed, suits: int) -
         "holds in time": 40 * min(choice["then"], 2.0) / 2,
         "holds in the end": 20 * min(choice["end"], 3.0) / 3,
         "suits the pair": 3.0 * suits,
-        "is light": 12 / (1 + choice["grams"] / max(0.02 * need.area_cm2, 0.05)),
+        "is light": _GRAMS[need.grams_matter] / (1 + choice["grams"] / max(0.02 * need.area_cm2, 0.05)),
         "is clean to use": 1.2 * (5 - a.mess),
     }
     if need.flex_percent > a.stretch_pct.typ:
@@ -268,8 +165,8 @@ def _points(choice: dict[str, float], a: Adhesive, need: GlueNeed, suits: int) -
     return sum(parts.values()), why
 
 
-def glue(need: GlueNeed, catalogue: Catalogue) -> Gluing:
-    """All adhesives for a joint, ranked.
+def glue(need: GlueNeed, catalogue: Catalogue, coupons: Sequence[Coupon] = ()) -> Gluing:
+    """All adhesives for a joint, ranked, with what own coupons say of them.
 
     Raises
     ------
@@ -278,13 +175,21 @@ def glue(need: GlueNeed, catalogue: Catalogue) -> Gluing:
     """
     unknown = next((k for k in need.schools if k not in TOPICS), None)
     if unknown is not None:
-        raise _refuse(f"schools.{unknown}", f"is no topic here: {', '.join(TOPICS)}", unknown)
-    j = _joint(need, catalogue)
-    choices = _ranked(need, j)
-    changed = []
+        raise refuse(f"schools.{unknown}", f"is no topic here: {', '.join(TOPICS)}", unknown)
+    j = seam_of(need, catalogue)
+    need = j.need
+    choices = _ranked(j, coupons)
+    schooled, tested = [], []
     if need.schools:
-        changed = _moved(_ranked(need.model_copy(update={"schools": {}}), j), choices)
-    return Gluing(pair=j.pair, asked_N=need.hold_N, choices=choices, says=_says(choices, need), schools_say=changed)
+        unschooled = replace(j, need=need.model_copy(update={"schools": {}}))
+        schooled = _moved(_ranked(unschooled, coupons), choices)
+    if any(c.own is not None for c in choices):
+        tested = _moved(_ranked(j, ()), choices)
+    choices = [c.model_copy(update={"why_not": _why_not(c, n, choices)}) for n, c in enumerate(choices, 1)]
+    return Gluing(
+        pair=j.pair, asked_N=need.hold_N, choices=choices, says=_says(choices, need), coupons_say=tested,
+        schools_say=schooled,
+    )  # fmt: skip
 
 
 def _moved(before: list[GlueChoice], after: list[GlueChoice]) -> list[str]:
@@ -304,31 +209,55 @@ def _moved(before: list[GlueChoice], after: list[GlueChoice]) -> list[str]:
     return out + [f"{c.name} from place {was} to {n}" for _, c, was, n in far]
 
 
-def _ranked(need: GlueNeed, j: _Joint) -> list[GlueChoice]:
+def _why_not(c: GlueChoice, place: int, choices: list[GlueChoice]) -> str:
+    """Why an adhesive is not the one to take, against the best."""
+    best = choices[0]
+    if c.vetoes:
+        return f"{c.name} {'; and '.join(c.vetoes)}."
+    if c is best:
+        return f"It is the one: {c.why}"
+    lacks = []
+    for value, top, what in ((c.then_N, best.then_N, "then"), (c.finally_N, best.finally_N, "in the end")):
+        if value.typ < 0.95 * top.typ:
+            lacks.append(f"{value.typ:.3g} N {what} in place of {top.typ:.3g}")
+    if c.grams.typ > 1.1 * best.grams.typ:
+        lacks.append(f"{c.grams.typ - best.grams.typ:.2g} g more")
+    if c.own is not None and c.own.odds.after.typ < c.own.odds.before.typ:
+        lacks.append("your own coupons speak against it")
+    against = ", ".join(lacks) or "it suits the pair, the bench or the eye less"
+    return f"It is in place {place}; against {best.name}: {against}. It {c.why}"
+
+
+def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
+    need = j.need
     minutes = np.array([*TIMES_MIN, need.within_min])
     found = []
     for a in adhesives().values():
         row = between().get((a.key, j.pair))
-        used = row or Between(0, None, Range(0.05, 0.1, 0.2), "", "no row", "C")
-        technique, (held, film, bed, week) = _put_on(a, j, used, minutes)
-        found.append((a, row, used, technique, held, film, bed, week, _grams(a, need)))
+        used = row or NO_ROW
+        technique, put = _put_on(a, j, minutes)
+        held, own = moved(a, j, technique, put, minutes, max(a.grade, used.grade), coupons)
+        found.append((a, row, used, technique, held, put, own, _grams(a, need)))
     # one pass over all samples: bands of every curve, of the grams
     all_held = np.stack([f[4] for f in found], 1)  # S, adhesives, times
-    all_grams = np.stack([f[8] for f in found], 1)
+    all_grams = np.stack([f[7] for f in found], 1)
     (low, high), (light, heavy) = limits(all_held[1:]), limits(all_grams[1:])
     choices = []
-    for n, (a, row, used, technique, held, film, bed, week, grams) in enumerate(found):
+    for n, (a, row, used, technique, held, put, own, grams) in enumerate(found):
 
         def at(t: int, n: int = n, held: Array = held) -> Band:
             return Band(typ=float(held[0, t]), low=float(low[n, t]), high=float(high[n, t]))
 
         then, finally_ = at(-1), at(len(TIMES_MIN) - 1)
-        vetoes = _vetoes(a, j, row, week)
+        vetoes = _vetoes(a, j, row, float(put.share[0, len(TIMES_MIN) - 1]))
         asked = max(need.hold_N, 1e-6)
         numbers = {"then": then.typ / asked, "end": finally_.typ / asked, "grams": float(grams[0])}
         points, why = _points(numbers, a, need, used.suits)
         points += liking(a.key, need.schools)
-        tears = "the foam tears" if float(bed[0]) < float(film[0]) and j.bed_MPa is not None else "the glue line gives"
+        foam_first = float(put.bed[0]) < float(put.film[0]) and j.bed_MPa is not None
+        tears = "the foam tears" if foam_first else "the glue line gives"
+        if own is not None:
+            points += OWN_WORTH * (own.odds.after.typ - own.odds.before.typ)
         choices.append(
             GlueChoice(
                 key=a.key, name=a.name, vetoes=vetoes, technique=technique, technique_says=techniques(a)[technique],
@@ -337,7 +266,7 @@ def _ranked(need: GlueNeed, j: _Joint) -> list[GlueChoice]:
                 grams=Band(typ=float(grams[0]), low=float(light[n]), high=float(heavy[n])),
                 plan=_plan(a, need, technique), prepare=used.prepare,
                 why=vetoes[0] if vetoes else f"{why}. {used.reason}",
-                points=-1e3 if vetoes else points, grade=max(a.grade, used.grade), cautions=_cautions(a.key),
+                points=-1e3 if vetoes else points, grade=max(a.grade, used.grade), own=own, cautions=_cautions(a.key),
             )
         )  # fmt: skip
     order = {"sure": 0, "typical": 1, "later": 2, "no": 3}
@@ -345,21 +274,18 @@ def _ranked(need: GlueNeed, j: _Joint) -> list[GlueChoice]:
     return choices
 
 
-_Capacity = tuple[Array, Array, Array, float]
-
-
-def _put_on(a: Adhesive, j: _Joint, row: Between, minutes: Array) -> tuple[str, _Capacity]:
+def _put_on(a: Adhesive, j: Seam, minutes: Array) -> tuple[str, Capacity]:
     """How it is put on and what it then holds: in its usual way, in another one if that does not hold in time, or in
     the way that the builder's school insists on."""
-    known, wanted = list(techniques(a)), way(a, j.need.schools)
+    known, wanted = list(techniques(a)), j.need.technique or way(a, j.need.schools)
     usual = wanted if wanted in known else known[0]
-    found = _capacity(a, j, row, usual, minutes)
-    if wanted in known or float(found[0][0, -1]) >= j.need.hold_N:
+    found = capacity(a, j, usual, minutes)
+    if wanted in known or float(found.held[0, -1]) >= j.need.hold_N:
         return usual, found
     for other in known[1:]:
-        held = _capacity(a, j, row, other, minutes)
-        if float(held[0][0, -1]) > float(found[0][0, -1]):
-            usual, found = other, held
+        tried = capacity(a, j, other, minutes)
+        if float(tried.held[0, -1]) > float(found.held[0, -1]):
+            usual, found = other, tried
     return usual, found
 
 

@@ -5,13 +5,13 @@ from __future__ import annotations
 import numpy as np
 
 from fletcher.core import words
+from fletcher.core.bonding import tear_table
 from fletcher.core.dents import DEPTH_MM, PUNCH_MM
 from fletcher.core.estimate import Analysis
 from fletcher.core.evidence import draw_factor
 from fletcher.core.results import Dent, Symbol, Toughness, Warp, Working
 from fletcher.core.runs import FRICTION, GUIDE
 from fletcher.core.tables import reference
-from fletcher.core.toughness import tear_table
 
 
 def _symbol(symbol: str, meaning: str, value: float, unit: str) -> Symbol:

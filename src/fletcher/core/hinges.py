@@ -21,6 +21,7 @@ from fletcher.core.cases import Document, Key
 from fletcher.core.cautions import Caution, cautions_for
 from fletcher.core.curing import sampled
 from fletcher.core.evidence import Band, Inputs, band
+from fletcher.core.hinge_making import CLOTH_DEG, cloth_hinge, steps, sunned_share
 from fletcher.core.materials import Catalogue, Range
 from fletcher.core.outline import Array
 from fletcher.core.problems import InvalidDocument, Problem
@@ -123,6 +124,10 @@ class HingeNeed(Document):
     horn_arm_mm: Annotated[float, Field(ge=3, le=80)] = 12.0
     servo: Key = "servo_9g"
     all_up_mass_g: Annotated[float, Field(ge=20, le=25_000)] = 900.0
+    sun_months: Annotated[float, Field(ge=0, le=120, description="In the sun, unpainted")] = 0.0
+    cloth_deg: Annotated[
+        float | None, Field(ge=0, le=90, description="Angle of a hinge cloth from across the line; null: its usual one")
+    ] = None
 
 
 class Throw(Result):
@@ -162,6 +167,7 @@ class HingeChoice(Result):
     repair: str
     glues: list[str]
     keep_out: str
+    steps: list[str]
     why: str
     points: float
     grade: str
@@ -176,6 +182,11 @@ class Hinging(Result):
     servo_N_mm: float
     choices: list[HingeChoice]
     says: str
+
+
+def pull_on_hinges(moment: Array, chord_mm: float, arm_mm: float) -> Array:
+    """What wind and rod pull at a hinge line, N, at a hinge moment (S,), N·mm, with the horn's arm."""
+    return np.asarray(moment / (PRESSURE_AT * chord_mm) + moment / arm_mm)
 
 
 def largest_throw(height_mm: float, bevel_deg: float, gap_mm: float) -> float | None:
@@ -247,7 +258,7 @@ def hinge(need: HingeNeed, catalogue: Catalogue) -> Hinging:
     # the rod hands on the servo's torque by arms of much the same length: what it gives is planned at the horn
     gives = sampled(servo.torque_N_mm, "servo/" + servo.key) * STALL_SHARE
     throw = throw_of(need)
-    pull = need.moment_N_mm / (PRESSURE_AT * need.chord_mm) + need.moment_N_mm / need.horn_arm_mm
+    pull = float(pull_on_hinges(np.array(need.moment_N_mm), need.chord_mm, need.horn_arm_mm))
     choices = [_choice(h, need, family, gives, pull) for h in hinges().values()]
     choices.sort(key=lambda c: (bool(c.vetoes), -c.points))
     best = choices[0]
@@ -262,9 +273,13 @@ def _choice(h: Hinge, need: HingeNeed, family: str, gives: Array, pull: float) -
     key = "hinge/" + h.key
     largest = math.radians(max(need.up_deg, need.down_deg))
     count = max(2, math.ceil(need.length_mm / POINT_EVERY_MM)) if h.points else None
-    back = sampled(h.k, key) * need.length_mm / 100 * largest
+    k, tears = sampled(h.k, key), sampled(h.tear_N, key, 1)
+    if h.key in CLOTH_DEG:  # the line's bond tears as the table says, its web as lamination theory
+        k, web = cloth_hinge(CLOTH_DEG[h.key] if need.cloth_deg is None else need.cloth_deg)
+        tears = np.minimum(tears, web)
+    back = k * need.length_mm / 100 * largest
     share = (back + need.moment_N_mm) / gives
-    tears = sampled(h.tear_N, key, 1) * need.length_mm / 100
+    tears = tears * need.length_mm / 100 * sunned_share(h.key, family, need.sun_months)
     margin = tears / max(pull, 1e-6)
     vetoes = _vetoes(h, need, family, share, margin)
     parts = {
@@ -278,13 +293,14 @@ def _choice(h: Hinge, need: HingeNeed, family: str, gives: Array, pull: float) -
     }
     best = sorted(parts, key=lambda n: -parts[n])[:2]
     known = adhesives()
+    keep_out = f"{', '.join(known[k].name for k in h.keep_out if k in known)}: {h.keep_out_why}"
     return HingeChoice(
         key=h.key, name=h.name, vetoes=vetoes, back_N_mm=band(back, Inputs([])), servo_share=band(share, Inputs([])),
         tears_N=band(tears, Inputs([])), margin=band(margin, Inputs([])), count=count,
         sealed=h.sealed, sun=h.sun, grams=_scaled(h.grams, need.length_mm), minutes=_scaled(h.minutes, need.length_mm),
         skill=h.skill, bevel=h.bevel, checks=h.checks, mistakes=h.mistakes, repair=h.repair,
         glues=[known[k].name for k in h.glues if k in known],
-        keep_out=f"{', '.join(known[k].name for k in h.keep_out if k in known)}: {h.keep_out_why}",
+        keep_out=keep_out, steps=steps(h.key, need.bevel_deg, need.gap_mm, need.line),
         why=vetoes[0] if vetoes else " and ".join(best), points=-1e3 if vetoes else sum(parts.values()), grade=h.grade,
         cautions=cautions_for([f"key:{k}" for k in h.hazards]),
     )  # fmt: skip

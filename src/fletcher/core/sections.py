@@ -206,9 +206,20 @@ def geometry_of(
         bar_on=presence([(i.start, i.end) for i in elements.bars]),
         bar_scale=np.array([i.scale(y) for i in elements.bars]).reshape(b, n),
         sleeve_on=presence([i.sleeve_span for i in elements.bars]),
-        z_low=columns.lower[:, : len(COLUMN_X)].min(1),
-        z_high=columns.upper[:, : len(COLUMN_X)].max(1),
+        z_low=columns.lower[:, : len(COLUMN_X)].min(1) + _gone(elements, y, inside, "lower"),
+        z_high=columns.upper[:, : len(COLUMN_X)].max(1) - _gone(elements, y, inside, "upper"),
     )
+
+
+def _gone(elements: Elements, y: Array, inside: Array, face: str) -> Array:
+    """By how much a cut over the whole chord takes a face back, (n,) mm: beside narrower cuts it stands."""
+    gone, chord = np.zeros_like(y), elements.chord(y)
+    for hole in elements.holes:
+        front, rear = elements.edges(hole, y)
+        over = (front <= 0.01 * chord) & (rear >= 0.99 * chord) & (inside > hole.start) & (inside < hole.end)
+        if hole.face == face:
+            gone = np.maximum(gone, over * hole.depth_mm)
+    return gone
 
 
 @dataclass(frozen=True)

@@ -8,32 +8,23 @@ where the energy that it sets free, K²/E with K = 1.12 σ√(πa) of an edge cr
 
 from __future__ import annotations
 
-from functools import cache
-
 import numpy as np
 
 from fletcher.core import words
 from fletcher.core.bending import FOLD_STRAIN, Snap, released, tape_work
+from fletcher.core.bonding import tear_table
 from fletcher.core.estimate import Analysis, Prepared
 from fletcher.core.evidence import Band, Inputs, band, drawn, lognormal, normals
 from fletcher.core.fibres import Fibres, fibres_of, first_reached, moments
-from fletcher.core.materials import Range
 from fletcher.core.outline import Array
 from fletcher.core.results import Toughness
 from fletcher.core.strip import POINTS, Bent, bend_strip
-from fletcher.core.tables import table_rows
 
 _LEVELS, _SKIN_POINTS, _POINTS, _DRAWS = 12, 3, 12, 24
 """Levels of foam, places over a skin's height, curvatures and samples for the bands."""
 
 HAND_DEPTHS = 10.0
 """Depths of the part over which a hand bends it."""
-
-
-@cache
-def tear_table() -> dict[str, Range]:
-    """What tearing a family of foam costs, J/m² (N/m)."""
-    return {row["family"]: row["tear_J_m2"] for row in table_rows("tears.csv", ("tear_J_m2",))}
 
 
 def toughness_of(a: Analysis, k: int, snaps: tuple[Snap, Snap]) -> list[Toughness]:

@@ -3,9 +3,21 @@
 from __future__ import annotations
 
 from fletcher.core import cases
-from fletcher.core.airframe import Airframe, BarLayer, CordLayer, CutLayer, FittingLayer, Part, WallLayer
+from fletcher.core.airframe import (
+    Airframe,
+    BarLayer,
+    CordLayer,
+    CutLayer,
+    FittingLayer,
+    HingeLayer,
+    JointLayer,
+    Part,
+    WallLayer,
+)
 from fletcher.core.elements import Elements
 from fletcher.core.evidence import Band
+from fletcher.core.hinges import hinges
+from fletcher.core.joining import AcrossJoint, Joint
 from fletcher.core.strength import Mode
 
 ASSUMPTIONS = (
@@ -16,7 +28,7 @@ ASSUMPTIONS = (
     "pitching moment and the part's weight, all about the shear centre; the sweep of that line is left out.",
     "Edgewise the section bends as one, without slip.",
     "Stresses grow in proportion to the load up to the first failure.",
-    "Glue along bars and paint are not weighed yet.",
+    "Glue along lines weighs where a joint names it; paint is not weighed.",
     "The root is held without give unless a joiner tilts in its foam; bars marked as joined carry on through it.",
     "Walls of hollow parts buckle as flat panels; bars in them are booms on the nearest wall.",
 )
@@ -50,6 +62,10 @@ _SENTENCES = {
     "bar_bond": "{side}{label} shears loose from the foam",
     "skin_shear": "{label} shears in the twist on the {place}",
     "strip_bond": "{label} slides on the {place}",
+    **dict.fromkeys(
+        ("joint_glue", "joint_foam", "joint_part", "joint_pin", "joint_peel", "joint_pull", "hinge_tears"),
+        "{label}: {place}",
+    ),
 }
 
 
@@ -62,6 +78,17 @@ _PLACES = {
     "level": "level plate",
 }
 _CUTS = {"upper": "pocket", "lower": "pocket", "through": "hole", "inside": "hollow", "front": "slit", "rear": "slit"}
+
+
+def joint_name(joint: Joint) -> str:
+    """What a builder calls a joint."""
+    if isinstance(joint, AcrossJoint):
+        faces = {"open": "", "butt": "Butt joint", "scarf": f"Scarf 1:{joint.slope:g}"}[joint.faces]
+        braced = "braces" if joint.braces else "bridged by strips" if joint.bridges else ""
+        return " with ".join(filter(None, [faces, braced])).capitalize()
+    return {"lap": "Lap", "bond": "Glue line", "plate": "Glued plate", "bolted": "Bolts", "banded": "Bands and pegs"}[
+        joint.kind
+    ]
 
 
 def line_label(elements: Elements, line: int | None) -> str:
@@ -89,6 +116,10 @@ def line_label(elements: Elements, line: int | None) -> str:
         return "notch" if notch else _CUTS[layer.face]
     if isinstance(layer, WallLayer):
         return layer.sheet
+    if isinstance(layer, JointLayer):
+        return joint_name(layer.joint)
+    if isinstance(layer, HingeLayer):
+        return hinges()[layer.method].name
     for cord in elements.cords:
         if cord.line == line:
             return cord.stock.name
@@ -175,6 +206,10 @@ def warnings_of(airframe: Airframe, part: Part, case: cases.Case, mass_g: float)
             "Hanging weights fall when a part gives way: keep feet and faces clear, pad the floor, wear eye protection."
         )
         return out
+    if part.damage:
+        out.append(
+            "Damage is marked on this part. The figures here are those of the whole part; see what is left of it."
+        )
     count = part.count
     if count * mass_g > airframe.all_up_mass_g:
         weighs = "Two of this part weigh" if count == 2 else "This part weighs"

@@ -82,12 +82,13 @@ def _least(airframe: Airframe, part: Part, layer: Layer, now: Trial) -> Iterator
 
 
 def worth(airframe: Airframe, part: Part, case_id: str) -> list[LineWorth]:
-    """What every line that is on is worth, in the order of the lay-up; not cuts, nor what is merely carried. Bend and
+    """What every line that is on is worth, in the order of the lay-up; not cuts, joints, hinges, nor what is merely
+    carried. Bend and
     twist are those of the case `case_id`, the margin that of the case that leaves least."""
     now = trial(airframe, part)
     found = []
     for layer in part.layers:
-        if not layer.enabled or layer.type in ("cut", "fitting"):
+        if not layer.enabled or layer.type in ("cut", "fitting", "joint", "hinge"):
             continue
         bare = without(part, layer.id)
         gone = _change(now, trial(airframe, bare), case_id, "without it", None) if possible(bare) else None

@@ -1,0 +1,281 @@
+r"""After a crash: where to look first, and what a part as damaged still holds against what its cases ask.
+
+Where to look comes from the load case that stands for the crash: the places where it uses most of the strength. What is
+left comes from the same analysis of the part as its marks leave it (`fletcher.core.damaged`), beside the part as drawn.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from fletcher.core import words
+from fletcher.core.airframe import Airframe, Part
+from fletcher.core.cases import Along, Document
+from fletcher.core.cautions import Caution, cautions_for
+from fletcher.core.damage import BentMark
+from fletcher.core.damaged import as_damaged, parted_at
+from fletcher.core.defaults import default_case
+from fletcher.core.estimate import Analysis, prepared_for, under_all
+from fletcher.core.evidence import Band, Inputs, band
+from fletcher.core.failures import told_modes
+from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.core.report import read_at, twist_at, verdict_of
+from fletcher.core.results import Result
+from fletcher.core.shares import integral
+
+_STANDS_FOR: dict[str, dict[str, str]] = {
+    "nose_in": {"fuselage": "nose_strike", "": "sudden_stop"},
+    "tip_strike": {"fuselage": "handling", "surface": "handling", "": "tip_strike"},
+    "pole": {"fuselage": "handling", "surface": "handling", "": "tip_strike"},
+    "flat": {"surface": "handling", "": "landing"},
+    "mid_air": {"fuselage": "handling", "surface": "handling", "": "tip_strike"},
+    "transport": {"": "handling"},
+}
+"""The load case that stands for a crash, by the kind of part."""
+
+IN_THE_AIR = frozenset({"pull_up", "turn", "gust", "tow", "tail_lift", "tail_load", "deflected", "motor_torque"})
+LOOKS = 5
+"""So many places are told."""
+
+
+class Crash(Document):
+    """What happened: how it hit, how fast if known, and where along the part."""
+
+    what: Literal["nose_in", "tip_strike", "pole", "flat", "mid_air", "transport", "heat"] = "nose_in"
+    speed_m_s: Annotated[float | None, Field(ge=0.5, le=120)] = None
+    at_mm: Along | None = None
+
+
+class Look(Result):
+    """A place to look at: what is likely to have given there, how much of its strength the crash asked for (1: all),
+    and how to find it."""
+
+    at_mm: float
+    says: str
+    asked: Band
+    how: str
+
+
+class Inspection(Result):
+    """Where to look first after a crash, and what to check besides, on this part and construction."""
+
+    stands_for: str
+    looks: list[Look]
+    checks: list[str]
+    cautions: list[Caution]
+
+
+class CaseLeft(Result):
+    """One case: what the part as drawn and as damaged holds, times the load, and what gives first as damaged."""
+
+    case_id: str
+    name: str
+    asked: float
+    whole: Band
+    left: Band
+    enough: Literal["sure", "typical", "no"]
+    says: str
+    at_mm: float
+    in_the_air: bool
+
+
+class Left(Result):
+    """What damage leaves: per case, stiffness in bending and twist over that of the whole part, grams that are gone,
+    and what that means for flying."""
+
+    cases: list[CaseLeft]
+    bend_percent: Band
+    twist_percent: Band | None
+    lost_g: Band
+    load_share: float
+    """What it still bears in the air at the low end of the estimate, over what its cases ask or the whole part bore."""
+    speed_share: float
+    """The same as a share of the speed: loads in the air grow with its square."""
+    fly: Literal["sure", "reduced", "no"]
+    says: str
+    measured: list[str]
+    """What bend and twist that stayed mean."""
+    cautions: list[Caution]
+
+
+_HOW = {
+    "foam": "Press with a thumb on both sides of the place and along a line to the spar; a crack opens as a dark hair.",
+    "skin": "Look along the face against the light: a wrinkle or a white line. Cracks run on under a skin that looks "
+    "whole, to the spar: press here.",
+    "bar": "Bend gently and listen: a broken bar ticks. Cut a window over it if in doubt.",
+    "joint": "Flex the joint and watch the seam with a lens; try a corner with a thumbnail.",
+    "part": "Look, press, and flex gently beside the whole part of the other side.",
+}
+_SORTS = (
+    ("joint", "joint"), ("hinge", "joint"), ("root", "joint"), ("bar", "bar"), ("skin", "skin"), ("strip", "skin"),
+    ("wall", "skin"), ("foam", "foam"), ("core", "foam"), ("notch", "foam"),
+)  # fmt: skip
+
+
+def _how(kind: str) -> str:
+    return _HOW[next((sort for start, sort in _SORTS if kind.startswith(start)), "part")]
+
+
+def inspect(airframe: Airframe, part: Part, crash: Crash) -> Inspection:
+    """Where to look on a checked part after a crash, the most strained place first."""
+    tags = ["key:battery_crash", "key:flying_repaired"]
+    checks = _checks(part)
+    if crash.what == "heat":
+        told = ["Sight along the part against a straight edge: warmth bends and twists foam without a crack.",
+                "Look for film that let go, and for adhesive that crept: both soften first."]  # fmt: skip
+        return Inspection(stands_for="", looks=[], checks=[*told, *checks], cautions=cautions_for(tags))
+    kinds = _STANDS_FOR[crash.what]
+    case = default_case(kinds.get(part.kind, kinds[""]), airframe, part)
+    given = {"speed_m_s": crash.speed_m_s, "at_mm": None if crash.at_mm is None else min(crash.at_mm, part.span_mm)}
+    known = {n: v for n, v in given.items() if v is not None and n in type(case).model_fields}
+    case = case.model_copy(update=known)
+    struck = part.model_copy(update={"cases": (case,)})
+    p = prepared_for(struck, airframe.setting)
+    (a,) = under_all(p, airframe, struck, [case])
+    looks = []
+    for mode in told_modes(a)[:LOOKS]:
+        at = float(p.geometry.y[int(np.argmax(mode.use[0]))])
+        looks.append(
+            Look(
+                at_mm=at, says=words.out_at(words.failure_sentence(mode, p.elements), at),
+                asked=band(mode.use.max(1), p.inputs), how=_how(mode.kind),
+            )
+        )  # fmt: skip
+    return Inspection(stands_for=case.name, looks=looks, checks=checks, cautions=cautions_for(tags))
+
+
+def _checks(part: Part) -> list[str]:
+    """What is looked at on this part and construction besides, in order."""
+    out = []
+    if part.kind == "fuselage":
+        out.append("Battery first: out, outdoors, on ground that cannot burn. Then mounts, wing seat, tail seat.")
+    out.append("Corners of every cut-out, and the seams of servo and hatch.")
+    kinds = {la.type for la in part.layers if la.enabled}
+    if "bar" in kinds:
+        out.append("Every bar: twist and bend the part by hand, listen for ticking, look for a bar that slid.")
+    if kinds & {"film", "strip"}:
+        out.append("Ends and edges of skins and strips: lift with a thumbnail.")
+    if "joint" in kinds or "hinge" in kinds:
+        out.append("Every seam and hinge: flex it and watch the line.")
+    if part.foam is None:
+        out.append("Ribs and formers: look through an opening with a lamp; press between them.")
+    if part.kind in ("wing", "tail"):
+        out.append("Root, and the other half at the same place: what is loose on one side is strained on the other.")
+    out.append("Straightness against a rule, twist against the table: measure both halves the same way.")
+    return out
+
+
+def _stiffness(whole: Analysis, left: Analysis) -> tuple[Band, Band | None]:
+    """Stiffness left in bending and in twist, per cent."""
+    bends = [np.abs(a.deflection[:, read_at(a)]) for a in (whole, left)]
+    bend = band(100 * bends[0] / np.maximum(bends[1], 1e-9), Inputs([]))
+    if not np.any(whole.loading.torque):
+        return bend, None
+    turns = [np.abs(a.twist[:, twist_at(a)]) for a in (whole, left)]
+    return bend, band(100 * turns[0] / np.maximum(turns[1], 1e-12), Inputs([]))
+
+
+def what_is_left(airframe: Airframe, part: Part) -> Left:
+    """What a checked part with marks of damage still holds; without marks all of it."""
+    broken = as_damaged(part)
+    whole_p = prepared_for(part, airframe.setting)
+    whole = list(under_all(whole_p, airframe, part, list(part.cases)))
+    parted = parted_at(broken) if part.damage else None
+    if parted is not None:
+        return _in_two(whole, part, parted)
+    try:
+        left_p = prepared_for(broken, airframe.setting)
+        left = list(under_all(left_p, airframe, broken, list(part.cases)))
+    except (IndexError, ValueError, np.linalg.LinAlgError):  # marks that leave slivers the section cannot be made of
+        message = "leave a section that cannot be computed: mark less of it, or a clean break"
+        raise InvalidDocument([Problem(path="damage", message=message, value=f"{len(part.damage)} marks")]) from None
+    cases = []
+    for a, b in zip(whole, left, strict=True):
+        was, now = verdict_of(a), verdict_of(b)
+        cases.append(
+            CaseLeft(
+                case_id=a.case.id, name=a.case.name, asked=now.asked, whole=was.holds, left=now.holds,
+                enough=now.enough, says=words.out_at(now.sentence, now.at_mm), at_mm=now.at_mm,
+                in_the_air=a.case.type in IN_THE_AIR,
+            )
+        )  # fmt: skip
+    bend, twist = _stiffness(whole[0], left[0])
+    grams = [integral(p.line_mass, p.mesh).sum(0) for p in (whole_p, left_p)]
+    air = [c for c in cases if c.in_the_air] or cases
+    share = min(1.0, *(_share(c) for c in air))
+    fly: Literal["sure", "reduced", "no"] = "reduced" if share >= _LEAST_LOAD else "no"
+    if share >= AS_BEFORE:
+        fly = "sure"
+    return Left(
+        cases=cases, bend_percent=bend, twist_percent=twist, lost_g=band(grams[0] - grams[1], Inputs([])),
+        load_share=share, speed_share=math.sqrt(share), fly=fly, says=_says(fly, share, air), measured=_measured(part),
+        cautions=cautions_for(["key:flying_repaired", "key:battery_crash"]),
+    )  # fmt: skip
+
+
+def _share(c: CaseLeft) -> float:
+    """What is left at the low end, over what is asked, or over what the whole part held if that was less."""
+    share = c.left.low / max(min(c.asked, c.whole.low), 1e-9)
+    return share if math.isfinite(share) else 0.0
+
+
+AS_BEFORE = 0.97
+"""From this share on it is told to bear what it bore."""
+
+
+def _in_two(whole: list[Analysis], part: Part, at: float) -> Left:
+    """A part that is in two pieces bears nothing."""
+    none = Band(typ=0.0, low=0.0, high=0.0)
+    where = "It falls apart" if at == 0 else f"It is in two {at:.0f} mm out"
+    cases = [
+        CaseLeft(
+            case_id=a.case.id, name=a.case.name, asked=a.case.safety_factor, whole=verdict_of(a).holds, left=none,
+            enough="no", says=where, at_mm=at, in_the_air=a.case.type in IN_THE_AIR,
+        )
+        for a in whole
+    ]  # fmt: skip
+    twists = np.any(whole[0].loading.torque)
+    return Left(
+        cases=cases, bend_percent=none, twist_percent=none if twists else None, lost_g=none, load_share=0.0,
+        speed_share=0.0, fly="no", says=f"Not to be flown as it is: it bears nothing. {where}.",
+        measured=_measured(part), cautions=cautions_for(["key:flying_repaired", "key:battery_crash"]),
+    )  # fmt: skip
+
+
+_LEAST_LOAD = 0.35
+"""[J] Below this share of its loads an airframe is not flown as it is: gusts and a landing ask that much."""
+
+
+def _says(fly: str, share: float, air: list[CaseLeft]) -> str:
+    worst = min(air, key=_share)
+    bears = f"{100 * share:.0f} % of what it bore in “{worst.name}”"
+    if fly == "sure":
+        return (
+            "As marked it still bears what it bore in the air, or what its cases ask. What is not marked is not "
+            "counted: inspect it all, test it on the bench, and follow local rules before it flies."
+        )
+    if fly == "reduced":
+        return (
+            f"As marked it bears {bears}: at most {100 * math.sqrt(share):.0f} % of that speed, gently, and no gusts. "
+            f"{worst.says}. A caution, no clearance: mend it first if you can."
+        )
+    return f"Not to be flown as it is: it bears {bears}. {worst.says}."
+
+
+def _measured(part: Part) -> list[str]:
+    out = []
+    for mark in part.damage:
+        if isinstance(mark, BentMark):
+            if mark.tip_mm:
+                slope = math.degrees(mark.tip_mm / part.span_mm)
+                out.append(f"The tip stands {mark.tip_mm:g} mm off its straight: like {slope:.1f}° of dihedral more.")
+            if mark.twist_deg:
+                out.append(
+                    f"{abs(mark.twist_deg):g}° of twist that stayed, nose {'up' if mark.twist_deg > 0 else 'down'}: "
+                    "the halves lift differently and it rolls by itself. Straighten it, or trim and fly gently."
+                )
+    return out

@@ -1,0 +1,170 @@
+"""What acts at a joint: its place in a part under a load, the glue line there, braces made ready."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from fletcher.core.beam import Mesh, Response
+from fletcher.core.body import Loading
+from fletcher.core.bonding import SORT, GlueLine, glue_line
+from fletcher.core.elements import Elements, Membrane, PlacedJoint
+from fletcher.core.evidence import draw_bar, drawn, lognormal, normals
+from fletcher.core.joining import Brace, Glued
+from fletcher.core.materials import Bar, Range, Sheet
+from fletcher.core.outline import Array
+from fletcher.core.sections import Draws, Geometry, Sums
+from fletcher.core.shear import Fields
+
+
+@dataclass(frozen=True)
+class Way:
+    """One way in which a joint gives: its kind for the verdict, in words, and the share used (S, n); what is asked of
+    it where it is worst, (S,), in a unit."""
+
+    kind: str
+    name: str
+    use: Array
+    asks: Array
+    unit: str
+    breaks: bool = True
+
+
+@dataclass(frozen=True)
+class Scene:
+    """A part under a load, as its joints need it."""
+
+    elements: Elements
+    draws: Draws
+    geometry: Geometry
+    mesh: Mesh
+    sums: Sums
+    fields: Fields
+    response: Response
+    edge: Array
+    """Edgewise curvature (S, n)."""
+    loading: Loading
+    shear: Array
+    """Size of the shear force (S, n)."""
+
+
+@dataclass(frozen=True)
+class Site:
+    """A joint at its place in a scene, with glue so many minutes old (None: as the document says)."""
+
+    scene: Scene
+    placed: PlacedJoint
+    glue: Glued | None
+    minutes: float | None
+
+    @cached_property
+    def k(self) -> int:
+        """Its station: of two at one place the one on its own side."""
+        g = self.scene.geometry
+        return int(np.argmin(np.abs(g.y - self.placed.at) + 1e-6 * (g.inside < self.placed.at)))
+
+    def here(self, use: Array) -> Array:
+        """A share (S,) at its station alone, (S, n)."""
+        out = np.zeros((len(use), len(self.scene.geometry.y)))
+        out[:, self.k] = use
+        return out
+
+    def line(self, sort: str, width_mm: float) -> GlueLine:
+        """The glue line between the core and a sort of thing."""
+        assert self.glue is not None
+        return glue_line(self.glue, self.scene.elements.foam, self.scene.draws.foam, sort, width_mm, self.minutes)
+
+    @cached_property
+    def deep(self) -> float:
+        """Depth of the core, mm."""
+        g = self.scene.geometry
+        return float(g.z_high[self.k] - g.z_low[self.k])
+
+    @cached_property
+    def core(self) -> tuple[float, float, float]:
+        """Area and second moments, flatwise and edgewise, of the core about its own middle."""
+        g, k = self.scene.geometry, self.k
+        area, first, second = (float(v) for v in g.foam_below[:, k] + g.foam_above[:, k])
+        _, first_x, second_x = (float(v) for v in g.foam_x[:, k])
+        return area, second - first**2 / area, second_x - first_x**2 / area
+
+    def passed(self, parted: str) -> tuple[Array, Array, Array, Array, Array]:
+        """What passes the parting, (S,): moment and edgewise moment (N·mm), pull (N), shear (N), torque (N·mm)."""
+        s, k = self.scene, self.k
+        load, f = s.loading, s.draws.foam
+        area, flat, wide = self.core
+        E = 0.5 * (f.E_tension + f.E_compression)
+        kappa, kappa_e = np.abs(s.response.curvature[:, k]), np.abs(s.edge[:, k])
+        pull = np.zeros_like(E) if load.axial is None else load.axial[:, k]
+        shear, torque = s.shear[:, k], np.abs(load.torque[:, k])
+        if parted == "all":
+            return np.abs(load.moment[:, k]), np.abs(load.edge[:, k]), pull, shear, torque
+        share = E * area / s.sums.whole_EA[:, k]
+        if parted == "core":
+            mine = s.fields.twist_shear[:, k] if s.fields.twist_shear.ndim == 2 else s.fields.twist_shear[k]
+            torque = torque * np.minimum(mine * solid_torsion(area, flat, wide) / max(self.deep, 1e-6), 1.0)
+            return kappa * E * flat, kappa_e * E * wide, pull * share, shear, torque
+        return kappa * s.sums.host_EI[:, k], kappa_e * s.sums.edge_EI[:, k], pull, shear, torque
+
+
+def solid_torsion(area: float, flat: float, wide: float) -> float:
+    """Torsion constant of a full section, A⁴/(40 I_p) (Saint-Venant 1855)."""
+    return area**4 / (40 * (flat + wide))
+
+
+def strained(site: Site, m: Membrane, i: int) -> Array:
+    """Force per width (S,) of a membrane at the joint, N/mm, the larger of its ends."""
+    s, k = site.scene, site.k
+    z = np.array([s.geometry.skin_low[i, k], s.geometry.skin_high[i, k]])
+    along = s.response.axial[:, k] + s.response.curvature[:, k] * s.sums.host_z[:, k]
+    strain = np.max(np.abs(along[:, None] - s.response.curvature[:, [k]] * z), axis=1)
+    front, rear = s.elements.edges(m, s.geometry.y[[k]])
+    arm = np.max(np.abs(np.array([front[0], rear[0]]) - s.sums.edge_x[:, [k]]), axis=1)
+    return np.asarray((strain + np.abs(s.edge[:, k]) * arm) * s.draws.skins[i].Et * m.plies)
+
+
+def told(m: Membrane, elements: Elements) -> str:
+    """A membrane by its own name or its material's, and its face."""
+    name = elements.part.layers[m.line].name or m.skin.name
+    return f"{name} on the {m.face} face" if m.face in ("upper", "lower") else name
+
+
+def stack(m: Membrane) -> str:
+    """What sort of thing a membrane is to a glue."""
+    return SORT.get(m.skin.family, "film")
+
+
+@dataclass(frozen=True)
+class Braced:
+    """A brace made ready: width, height, second moment, own strength and E (S,)."""
+
+    brace: Brace
+    stock: Bar | Sheet
+    width: float
+    high: float
+    second: float
+    strong: Array
+    E: Array
+
+
+def brace_of(brace: Brace, placed: PlacedJoint) -> Braced:
+    """A brace of a joint made ready."""
+    stock = placed.stock(brace.stock)
+    if isinstance(stock, Bar):
+        width, high = stock.size(on_edge=True)
+        d = draw_bar(stock)
+        return Braced(
+            brace, stock, width, high, stock.second_moment_mm4(True), np.minimum(d.tensile, d.compressive), d.E
+        )
+    assert isinstance(stock, Sheet)
+    t, high = stock.thickness_mm.typ, brace.deep_mm or 10.0
+    pulled = drawn_of(stock.key + "/pull", stock.tensile_along_MPa)
+    strong = np.minimum(pulled, drawn_of(stock.key + "/press", stock.compressive_along_MPa))
+    return Braced(brace, stock, t, high, t * high**3 / 12, strong, drawn_of(stock.key + "/E", stock.E_along_MPa))
+
+
+def drawn_of(key: str, value: Range) -> Array:
+    """Samples (S,) of a value of what joins."""
+    return lognormal(value, normals("joint/" + key, 1)[0, : 1 + drawn()])
