@@ -8,6 +8,7 @@ import os
 import signal
 import subprocess
 import sys
+import tempfile
 import time
 import urllib.error
 import urllib.request
@@ -168,14 +169,37 @@ def test(arguments: list[str]) -> int:
                 if done.returncode:
                     failed.append(name)
                     print(done.stdout[-6000:])
-            say("pytest")
-            done_tests = subprocess.run([str(PYTHON), "-m", "pytest", *arguments], cwd=ROOT, env=env)
-            if done_tests.returncode:
-                failed.append("pytest")
+            failed += _pytest(arguments, env)
             print("\nAll checks passed." if not failed else f"\nFailed: {', '.join(failed)}", flush=True)
             return 1 if failed else 0
         finally:
             cluster.stop()
+
+
+def _pytest(arguments: list[str], env: dict[str, str]) -> list[str]:
+    """Pytest with the given arguments; without any the core, which needs no database, runs beside server and page.
+    What failed."""
+    run = [str(PYTHON), "-m", "pytest"]
+    if arguments:
+        say("pytest")
+        return ["pytest"] if subprocess.run([*run, *arguments], cwd=ROOT, env=env).returncode else []
+    say("pytest: server and page, the core beside them")
+    with tempfile.TemporaryFile() as told:
+        core = subprocess.Popen(
+            [*run, "tests/core", "-p", "no:django"], cwd=ROOT, env={**env, **NUMERIC}, stdout=told,
+            stderr=subprocess.STDOUT,
+        )  # fmt: skip
+        try:
+            page = subprocess.run([*run, "tests/server", "tests/browser"], cwd=ROOT, env=env).returncode
+            core.wait()
+        finally:
+            if core.poll() is None:
+                core.terminate()
+                core.wait()
+        told.seek(0)
+        say("pytest: the core")
+        print(told.read().decode(errors="replace"), flush=True)
+    return [name for name, code in (("server and page", page), ("core", core.returncode)) if code]
 
 
 def _proof() -> int:
@@ -186,6 +210,13 @@ def _proof() -> int:
     return subprocess.run(
         [str(PYTHON), "-m", "pytest", "tests/core", "-q", "-p", "no:django"], cwd=ROOT, env=env
     ).returncode
+
+
+_OF_THE_CORE = (
+    *("estimate", "compare", "making", "openings", "corridor", "detail", "joints", "damage", "inspect"),
+    *("glue", "hold", "hinge", "schema"),
+)
+"""Verbs that the core answers by itself."""
 
 
 def _core(arguments: list[str]) -> int:
@@ -215,7 +246,7 @@ def main(arguments: list[str]) -> int:
             return _with_database([PYTHON, MANAGE, "add_user", rest[0]], demo=False)
         if verb == "test":
             return test(rest)
-        if verb in ("estimate", "compare", "making", "openings", "corridor", "detail", "glue", "hinge", "schema"):
+        if verb in _OF_THE_CORE:
             return _core(arguments)
         if verb == "api" and not rest:
             return _api()

@@ -15,19 +15,34 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 from fletcher.cli.describe import describe
-from fletcher.cli.making import told_corridor, told_detail, told_glue, told_hinge, told_making, told_openings
+from fletcher.cli.making import (
+    told_corridor,
+    told_detail,
+    told_glue,
+    told_hinge,
+    told_hold,
+    told_inspection,
+    told_joints,
+    told_left,
+    told_making,
+    told_openings,
+)
 from fletcher.core.airframe import Airframe, Part
 from fletcher.core.cases import DeflectedCase
 from fletcher.core.checks import parse_json, read
 from fletcher.core.comparison import compare_surface
 from fletcher.core.corridor import CorridorWish, corridor
+from fletcher.core.crash import Crash, inspect, what_is_left
 from fletcher.core.details import DetailWish, detail
-from fletcher.core.gluing import GlueNeed, glue
+from fletcher.core.gluing import glue
 from fletcher.core.hinges import HingeNeed, hinge
+from fletcher.core.holding import HoldNeed, hold
+from fletcher.core.joint_sheet import joint_sheets
 from fletcher.core.making import making
 from fletcher.core.openings import openings
 from fletcher.core.problems import InvalidDocument, from_validation
 from fletcher.core.report import estimate
+from fletcher.core.seams import GlueNeed
 from fletcher.core.tables import reference
 
 Found = TypeVar("Found")
@@ -123,6 +138,19 @@ def _openings(arguments: argparse.Namespace) -> int:
     return _each(arguments, lambda a, p: openings(a, p, p.cases[0].id), told_openings)
 
 
+def _joints(arguments: argparse.Namespace) -> int:
+    return _each(arguments, joint_sheets, told_joints)
+
+
+def _damage(arguments: argparse.Namespace) -> int:
+    return _each(arguments, what_is_left, told_left)
+
+
+def _inspect(arguments: argparse.Namespace) -> int:
+    pairs = {name: _number(value) for name, _, value in (pair.partition("=") for pair in arguments.values)}
+    return _each(arguments, lambda a, p: inspect(a, p, _wish(Crash, pairs)), told_inspection)
+
+
 def _corridor(arguments: argparse.Namespace) -> int:
     given = {n: v for n in CorridorWish.model_fields if (v := getattr(arguments, n)) is not None}
     return _each(arguments, lambda a, p: corridor(a, p, _wish(CorridorWish, given)), told_corridor)
@@ -182,6 +210,10 @@ def _hinge(arguments: argparse.Namespace) -> int:
     return _asked(arguments, HingeNeed, lambda need: hinge(need, reference()), told_hinge)
 
 
+def _hold(arguments: argparse.Namespace) -> int:
+    return _asked(arguments, HoldNeed, lambda need: hold(need, reference()), told_hold)
+
+
 def _schema(_: argparse.Namespace) -> int:
     print(json.dumps(Airframe.model_json_schema(), indent=2))
     return 0
@@ -205,6 +237,9 @@ def main(argv: list[str] | None = None) -> int:
     for verb, run, says in (
         ("making", _making, "stack-up, forming, drape and flat patterns of the parts"),
         ("openings", _openings, "what every opening costs, and the smallest patch that gives it back"),
+        ("joints", _joints, "every joint and hinge against its worst case, and what helps most"),
+        ("damage", _damage, "what the marks of damage leave of every part, and whether it may fly"),
+        ("inspect", _inspect, "where to look first after a crash"),
         ("corridor", _corridor, "what holds a part and lets go before it breaks"),
         ("detail", _detail, "slots, fluted edges, bolted centres, lock joints and brackets"),
     ):
@@ -219,12 +254,15 @@ def main(argv: list[str] | None = None) -> int:
                 ("mount-N", "what the mount stands forwards"), ("hold-N", "load to hold, in place of the lift"),
             ):  # fmt: skip
                 study.add_argument(f"--{name}", type=float, help=means, dest=name.replace("-", "_"))
+        if verb == "inspect":
+            study.add_argument("values", nargs="*", help="the crash, as in what=nose_in speed_m_s=12")
         if verb == "detail":
             study.add_argument("--at", type=float, default=0.0, help="place along the part, mm")
             study.add_argument("kind", help="half_slot, fluted_edge, bolted_centre, lock_joint or bracket")
             study.add_argument("values", nargs="*", help="its fields, as in sheet=birchply_0.8 depth_mm=40")
     for verb, run, says, example in (
         ("glue", _glue, "every adhesive for a joint between two materials, ranked", "one=epp_30 other=wood hold_N=30"),
+        ("hold", _hold, "every way of holding a battery, hatch or payload in", "mass_g=180 speed_m_s=12 stop_mm=60"),
         ("hinge", _hinge, "every method of hinging a surface, ranked", "made_of=epp_30 thickness_mm=6 line=top"),
     ):
         asked = commands.add_parser(verb, help=says)

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from fletcher.cli.describe import said
 from fletcher.core.corridor import Corridor
+from fletcher.core.crash import Inspection, Left
 from fletcher.core.details import DetailResult
 from fletcher.core.drape import Surface
 from fletcher.core.folding import Pattern
 from fletcher.core.forming import FLAT_MM, Formed
 from fletcher.core.gluing import Gluing
 from fletcher.core.hinges import Hinging
+from fletcher.core.holding import HeldIn
+from fletcher.core.joint_sheet import JointSheet
 from fletcher.core.making import Making, SheetForming
 from fletcher.core.openings import Opening
 from fletcher.core.stackup import StackUp
@@ -183,3 +186,70 @@ def told_hinge(hinging: Hinging) -> str:
         )
         out.append(f"     {c.why}. {c.bevel}. Sun: {c.sun}")
     return "\n".join(out)
+
+
+def told_joints(sheets: list[JointSheet]) -> str:
+    """Every joint and hinge of a part."""
+    if not sheets:
+        return "  No joints or hinges in its lay-up."
+    out: list[str] = []
+    for s in sheets:
+        out.append(f"  {s.title} ({s.line_id}), {s.at_mm:.0f} mm from the root, {said(s.grams, 2, 'g')}")
+        if s.holds is None:
+            out.append("    no case asks anything of it")
+            continue
+        mark = {"sure": "surely enough", "typical": "typically enough", "no": "not enough", "unasked": ""}[s.enough]
+        out.append(f"    holds {said(s.holds, 2, '× the load')} of “{s.case_name}”, asked {s.asked:g}: {mark}")
+        for w in s.ways:
+            out.append(
+                f"      {w.holds.typ:8.2f} ×  {w.says} ({w.gives}): asked {w.asked.typ:.4g} {w.unit}, "
+                f"bears {w.bears.typ:.4g} ({w.bears.low:.4g} to {w.bears.high:.4g})"
+            )
+        if s.effective_mm is not None:
+            out.append(f"    hands its force on over {s.effective_mm:.0f} mm")
+        if s.over_time:
+            held = ", ".join(f"{t.minutes:g} min {t.holds.typ:.2f} ×" for t in s.over_time)
+            out.append(f"    after closing: {held}")
+        out += [f"    helps: {h.says}: {h.holds:.2f} × ({h.more_g:+.2f} g)" for h in s.helps]
+        out += [f"    {note}" for note in s.notes]
+        out += [f"    Mind: {c.hazard}. {c.caution} Protection: {c.protect}. {c.defer}" for c in s.cautions]
+    return "\n".join(out)
+
+
+def told_hold(found: HeldIn) -> str:
+    """Every way of holding something in."""
+    out = [f"  {found.says}", f"    off its bed: {found.off_says}"]
+    for c in found.choices:
+        mark = {"sure": "surely", "typical": "typically", "no": "not"}[c.enough]
+        out.append(
+            f"    {c.name:<52} {mark:<9} off {said(c.off_g, 1, 'g')}, along {said(c.along_g, 1, 'g')}; {c.gives} "
+            f"({c.grams:.1f} g, grade {c.grade})"
+        )
+    return "\n".join([*out, *(f"  Mind: {c.hazard}. {c.caution} {c.defer}" for c in found.cautions)])
+
+
+def told_inspection(found: Inspection) -> str:
+    """Where to look after a crash."""
+    out = [f"  Stands for it: {found.stands_for}"] if found.stands_for else []
+    for look in found.looks:
+        out.append(f"    {100 * look.asked.typ:5.0f} % of its strength  {look.says}")
+        out.append(f"            {look.how}")
+    out += [f"    check: {text}" for text in found.checks]
+    return "\n".join([*out, *(f"  Mind: {c.hazard}. {c.caution} {c.defer}" for c in found.cautions)])
+
+
+def told_left(left: Left) -> str:
+    """What damage leaves of a part."""
+    out = [
+        f"  {left.says}",
+        f"    stiffness in bending {said(left.bend_percent, 0, '%')}, gone {left.lost_g.typ:.1f} g",
+    ]
+    if left.twist_percent is not None:
+        out.append(f"    stiffness in twist {said(left.twist_percent, 0, '%')}")
+    for c in left.cases:
+        out.append(
+            f"    {c.name:<30} {said(c.left, 2, '×')}, whole {c.whole.typ:.2f} ×, asked {c.asked:g}: {c.enough}   "
+            f"{c.says}"
+        )
+    out += [f"    {text}" for text in left.measured]
+    return "\n".join([*out, *(f"  Mind: {c.hazard}. {c.caution} {c.defer}" for c in left.cautions)])

@@ -1,15 +1,32 @@
-"""Response headers that every page carries."""
+"""What holds for every request: no body is larger than the largest upload, and every page says what it may load."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, JsonResponse
 
 _POLICY = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
     "object-src 'none'; base-uri 'self'; form-action 'self'; frame-ancestors 'none'"
 )
+
+
+MAX_BODY_BYTES = 9_000_000
+"""The largest photograph and what the form puts around it."""
+
+
+def body_limit(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """A body that says it is larger is refused before it is read."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        said = request.META.get("CONTENT_LENGTH") or "0"
+        if said.isdigit() and int(said) <= MAX_BODY_BYTES:
+            return get_response(request)
+        problem = {"path": "", "message": f"is too large: at most {MAX_BODY_BYTES // 1_000_000} MB", "value": said}
+        return JsonResponse({"problems": [problem]}, status=413)
+
+    return middleware
 
 
 def content_security_policy(

@@ -35,12 +35,14 @@ INSTALLED_APPS = [
     "axes",
     "fletcher.server.accounts",
     "fletcher.server.airframes",
+    "fletcher.server.coupons",
 ]
 
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "fletcher.server.middleware.content_security_policy",
+    "fletcher.server.middleware.body_limit",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",

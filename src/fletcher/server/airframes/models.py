@@ -3,22 +3,12 @@
 from __future__ import annotations
 
 import uuid
-from typing import Any, NoReturn
+from typing import Any
 
 from django.conf import settings
-from django.contrib.auth.models import AbstractBaseUser
 from django.db import models
 
-
-class OwnedManager(models.Manager["Airframe"]):
-    """Hands out rows of one owner only: a query that names no owner is an error, not a leak."""
-
-    def owned_by(self, user: AbstractBaseUser) -> models.QuerySet[Airframe]:
-        """Airframes of this user."""
-        return super().get_queryset().filter(owner_id=user.pk)
-
-    def get_queryset(self) -> NoReturn:
-        raise TypeError("name the owner: Airframe.objects.owned_by(user)")
+from fletcher.server.accounts.owned import OwnedManager
 
 
 class Airframe(models.Model):
@@ -30,7 +20,7 @@ class Airframe(models.Model):
     created = models.DateTimeField(auto_now_add=True)
     updated = models.DateTimeField(auto_now=True)
 
-    objects = OwnedManager()
+    objects = OwnedManager["Airframe"]()
 
     class Meta:
         indexes = (models.Index(fields=["owner", "-updated"]),)

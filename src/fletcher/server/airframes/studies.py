@@ -15,9 +15,11 @@ from fletcher.core.choosing import Wish, choose
 from fletcher.core.comparing import compare
 from fletcher.core.constructions import Kind
 from fletcher.core.corridor import Corridor, CorridorWish, corridor
+from fletcher.core.crash import Crash, Inspection, Left, inspect, what_is_left
 from fletcher.core.details import DetailResult, DetailWish, detail
 from fletcher.core.drape import Drape, patch
 from fletcher.core.exactness import exactness
+from fletcher.core.joint_sheet import JointSheet, joint_sheets
 from fletcher.core.making import Making, making
 from fletcher.core.matching import Figure, match
 from fletcher.core.openings import Opening, openings
@@ -179,6 +181,30 @@ def read_corridor(request: HttpRequest, payload: CorridorStudy) -> Corridor:
 def read_detail(request: HttpRequest, payload: DetailStudy) -> DetailResult:
     """A slot, edge, bolted centre, lock joint or bracket against what the part's cases ask there."""
     return detail(payload.document, payload.part(), payload.wish)
+
+
+class CrashStudy(Study):
+    """What happened: see `fletcher.core.crash.Crash`."""
+
+    crash: Crash
+
+
+@router.post("/inspect", response=Inspection)
+def read_inspection(request: HttpRequest, payload: CrashStudy) -> Inspection:
+    """Where to look first after a crash."""
+    return inspect(payload.document, payload.part(), payload.crash)
+
+
+@router.post("/left", response=Left)
+def read_left(request: HttpRequest, payload: Study) -> Left:
+    """What the marks of damage leave of the part, case by case, and what that means for flying."""
+    return what_is_left(payload.document, payload.part())
+
+
+@router.post("/joints", response=list[JointSheet])
+def read_joints(request: HttpRequest, payload: Study) -> list[JointSheet]:
+    """Every joint and hinge of the part against its worst case, what it holds when, and which change helps most."""
+    return joint_sheets(payload.document, payload.part())
 
 
 @router.post("/drape", response=list[Drape])

@@ -4,23 +4,48 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
-from fletcher.core.adhesives import School, schools
+from fletcher.core.adhesives import School, adhesives, foam_families, on_foams, schools
 from fletcher.core.airframe import Part
+from fletcher.core.bonding import SORT
 from fletcher.core.checks import check_part
 from fletcher.core.constructions import CONSTRUCTIONS, Kind, Size
+from fletcher.core.curing import techniques
 from fletcher.core.defaults import CASES, NAMES, SUITS
-from fletcher.core.gluing import GlueNeed, Gluing, glue
-from fletcher.core.hinges import HingeNeed, Hinging, hinge
+from fletcher.core.gluing import Gluing, glue
+from fletcher.core.hinges import HingeNeed, Hinging, hinge, hinges
+from fletcher.core.holding import HeldIn, HoldNeed, hold
 from fletcher.core.materials import Bar, Cloth, Cord, Fastener, Fitting, Foam, Resin, Sheet, Skin
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.schooling import TOPICS
+from fletcher.core.seams import GlueNeed
 from fletcher.core.tables import glossary, reference
+from fletcher.server.coupons.services import coupons_of
 
 router = Router(tags=["stockroom"])
+
+
+class AdhesiveOut(Schema):
+    """An adhesive by name, its kind, the ways in which it is put on, and the foams (keys) that it attacks."""
+
+    key: str
+    name: str
+    family: str
+    techniques: dict[str, str]
+    attacks: list[str]
+    grade: str
+
+
+class HingeMethodOut(Schema):
+    """A method of hinging by name, and where its line may lie."""
+
+    key: str
+    name: str
+    lines: list[str]
+    grade: str
 
 
 class CatalogueOut(Schema):
@@ -35,6 +60,10 @@ class CatalogueOut(Schema):
     cords: list[Cord]
     fittings: list[Fitting]
     fasteners: list[Fastener]
+    adhesives: list[AdhesiveOut]
+    hinges: list[HingeMethodOut]
+    sorts: dict[str, str]
+    """What sort of thing a family of material is to a glue."""
 
 
 class ConstructionOut(Schema):
@@ -65,6 +94,19 @@ def read_catalogue(request: HttpRequest) -> CatalogueOut:
         cords=list(catalogue.cords.values()),
         fittings=list(catalogue.fittings.values()),
         fasteners=list(catalogue.fasteners.values()),
+        adhesives=[
+            AdhesiveOut(
+                key=a.key,
+                name=a.name,
+                family=a.kind,
+                techniques=techniques(a),
+                grade=a.grade,
+                attacks=[k for k, f in foam_families().items() if on_foams()[a.key, f].verdict == "attacks"],
+            )
+            for a in adhesives().values()
+        ],
+        sorts=SORT,
+        hinges=[HingeMethodOut(key=h.key, name=h.name, lines=list(h.lines), grade=h.grade) for h in hinges().values()],
     )
 
 
@@ -139,15 +181,23 @@ def construct(request: HttpRequest, payload: Wanted) -> BuiltOut:
 
 
 @router.post("/glue", response=Gluing)
-def read_glue(request: HttpRequest, payload: GlueNeed) -> Gluing:
-    """Every adhesive for a joint, ranked, with what rules one out."""
-    return glue(payload, reference())
+def read_glue(request: HttpRequest, payload: GlueNeed) -> HttpResponse:
+    """Every adhesive for a joint, ranked, with what rules one out, and what the builder's own coupons say."""
+    found = glue(payload, reference(), coupons_of(request.user))
+    # straight from the model: to check and copy every curve again costs as much as the ranking
+    return HttpResponse(found.model_dump_json(), content_type="application/json")
 
 
 @router.get("/schools", response=list[School])
 def read_schools(request: HttpRequest) -> list[School]:
     """Where practice disagrees on adhesives, with both arguments and the test that would settle it."""
     return [s for s in schools() if s.key in TOPICS]
+
+
+@router.post("/hold", response=HeldIn)
+def read_hold(request: HttpRequest, payload: HoldNeed) -> HeldIn:
+    """Every way of holding a battery, hatch or payload in, and the knock that it survives."""
+    return hold(payload, reference())
 
 
 @router.post("/hinge", response=Hinging)

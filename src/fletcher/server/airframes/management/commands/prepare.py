@@ -11,9 +11,10 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
-from fletcher.core.demo import demo_airframes, demo_variants
+from fletcher.core.demo import demo_airframes, demo_trial, demo_variants
 from fletcher.server.accounts.demo import DEMO_USERNAME
 from fletcher.server.airframes import history, services
+from fletcher.server.coupons.services import add_coupon, add_trial
 
 
 class Command(BaseCommand):
@@ -44,3 +45,7 @@ def load_demo() -> None:
         state = services.save(demo, state.id, state.revision, tried)
         history.pin(demo, state.id, part.id, state.revision, name)
     services.save(demo, state.id, state.revision, document)
+    wish, coupons = demo_trial()
+    trial = add_trial(demo, wish)
+    for coupon in coupons:
+        add_coupon(demo, coupon, trial.id)

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class CouponsConfig(AppConfig):
+    name = "fletcher.server.coupons"
