@@ -364,6 +364,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/coupons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Coupons
+         * @description All coupons of the signed-in builder, the newest first.
+         */
+        get: operations["fletcher_server_coupons_api_read_coupons"];
+        put?: never;
+        /**
+         * Add Coupon
+         * @description Keep a broken coupon.
+         */
+        post: operations["fletcher_server_coupons_api_add_coupon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{coupon_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Coupon
+         * @description Take a coupon out, with its photograph.
+         */
+        delete: operations["fletcher_server_coupons_api_remove_coupon"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coupons/{coupon_id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Photo
+         * @description The photograph of a coupon.
+         */
+        get: operations["fletcher_server_coupons_api_read_photo"];
+        put?: never;
+        /**
+         * Add Photo
+         * @description Put a photograph of the broken face to a coupon, in place of one that is there.
+         */
+        post: operations["fletcher_server_coupons_api_add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/detail": {
         parameters: {
             query?: never;
@@ -475,7 +543,7 @@ export interface paths {
         put?: never;
         /**
          * Read Glue
-         * @description Every adhesive for a joint, ranked, with what rules one out.
+         * @description Every adhesive for a joint, ranked, with what rules one out, and what the builder's own coupons say.
          */
         post: operations["fletcher_server_stockroom_api_read_glue"];
         delete?: never;
@@ -498,6 +566,86 @@ export interface paths {
          * @description Every method of hinging a surface, ranked, with the throw that its geometry leaves.
          */
         post: operations["fletcher_server_stockroom_api_read_hinge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Hold
+         * @description Every way of holding a battery, hatch or payload in, and the knock that it survives.
+         */
+        post: operations["fletcher_server_stockroom_api_read_hold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inspect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Inspection
+         * @description Where to look first after a crash.
+         */
+        post: operations["fletcher_server_airframes_studies_read_inspection"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Joints
+         * @description Every joint and hinge of the part against its worst case, what it holds when, and which change helps most.
+         */
+        post: operations["fletcher_server_airframes_studies_read_joints"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Left
+         * @description What the marks of damage leave of the part, case by case, and what that means for flying.
+         */
+        post: operations["fletcher_server_airframes_studies_read_left"];
         delete?: never;
         options?: never;
         head?: never;
@@ -692,6 +840,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trial-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Plan
+         * @description Plan a trial; stores nothing.
+         */
+        post: operations["fletcher_server_coupons_api_read_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Trials
+         * @description All trials of the signed-in builder, the newest first.
+         */
+        get: operations["fletcher_server_coupons_api_read_trials"];
+        put?: never;
+        /**
+         * Add Trial
+         * @description Keep a trial.
+         */
+        post: operations["fletcher_server_coupons_api_add_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{trial_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Trial
+         * @description Take a trial out, with its coupons.
+         */
+        delete: operations["fletcher_server_coupons_api_remove_trial"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/whole": {
         parameters: {
             query?: never;
@@ -737,6 +949,69 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AcrossJoint
+         * @description The part is in two pieces here: faces that meet, braces within, lines of the lay-up that bridge it. They share
+         *     what has to pass by their stiffness.
+         */
+        AcrossJoint: {
+            /**
+             * Braces
+             * @default []
+             */
+            braces: components["schemas"]["Brace"][];
+            /**
+             * Bridges
+             * @description Strips that reach over it to both sides
+             * @default []
+             */
+            bridges: string[];
+            /**
+             * Faces
+             * @description How the faces of the foam meet
+             * @default butt
+             * @enum {string}
+             */
+            faces: "open" | "butt" | "scarf";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "across";
+            /**
+             * Parted
+             * @description What ends here: the core alone, core and skins (bars run on), or all of it
+             * @default core
+             * @enum {string}
+             */
+            parted: "core" | "skins" | "all";
+            /**
+             * Slope
+             * @description Length of a scarf over the depth
+             * @default 4
+             */
+            slope: number;
+        };
+        /**
+         * AdhesiveOut
+         * @description An adhesive by name, its kind, the ways in which it is put on, and the foams (keys) that it attacks.
+         */
+        AdhesiveOut: {
+            /** Attacks */
+            attacks: string[];
+            /** Family */
+            family: string;
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Techniques */
+            techniques: {
+                [key: string]: string;
+            };
+        };
+        /**
          * AerofoilOut
          * @description A section read from a file, and its own thickness over the chord.
          */
@@ -747,7 +1022,7 @@ export interface components {
         };
         /**
          * Airframe
-         * @description An airframe: its flying mass and its parts. This is the file format, version 4.
+         * @description An airframe: its flying mass and its parts. This is the file format, version 5.
          */
         Airframe: {
             /**
@@ -797,10 +1072,10 @@ export interface components {
             top_speed_m_s: number;
             /**
              * Version
-             * @default 4
+             * @default 5
              * @constant
              */
-            version: 4;
+            version: 5;
         };
         /**
          * AirframeOut
@@ -826,6 +1101,22 @@ export interface components {
             updated: string;
         };
         /**
+         * Arm
+         * @description One way of gluing that is compared.
+         */
+        Arm: {
+            /** Adhesive */
+            adhesive: string;
+            /**
+             * Prepared
+             * @default as_cut
+             * @enum {string}
+             */
+            prepared: "as_cut" | "roughened" | "wiped" | "pricked" | "primed" | "painted";
+            /** Technique */
+            technique?: ("flashed" | "wet" | "misted" | "dry" | "plain" | "accelerated" | "vented") | null;
+        };
+        /**
          * Band
          * @description A figure with its 5-95 % band. `causes` names the one or two inputs that cause most of it.
          */
@@ -841,6 +1132,44 @@ export interface components {
             low: number;
             /** Typ */
             typ: number;
+        };
+        /**
+         * BandedJoint
+         * @description Elastic bands over the part to pegs in the foam of what carries it.
+         */
+        BandedJoint: {
+            /**
+             * Band
+             * @default band_80x4
+             */
+            band: string;
+            /**
+             * Bands
+             * @default 6
+             */
+            bands: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "banded";
+            /**
+             * Months
+             * @description Age of the bands
+             * @default 2
+             */
+            months: number;
+            /**
+             * Peg
+             * @default hardwood_dowel_6
+             */
+            peg: string;
+            /**
+             * Peg In Mm
+             * @description Of each peg's end in the foam
+             * @default 30
+             */
+            peg_in_mm: number;
         };
         /**
          * BandsRoot
@@ -1015,6 +1344,73 @@ export interface components {
             weighed_g_per_m?: number | null;
         };
         /**
+         * BarMark
+         * @description A bar that is broken, split lengthwise, or pulled out of its bed from a place to its end; of a pair one or both.
+         *     A split one counts as broken until it is wrapped.
+         */
+        BarMark: {
+            /**
+             * At Mm
+             * @description Place along the part from its root, mm
+             */
+            at_mm: number;
+            /**
+             * How
+             * @default broken
+             * @enum {string}
+             */
+            how: "broken" | "split" | "pulled_out";
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bar";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Of */
+            of: string;
+            /**
+             * Side
+             * @default both
+             * @enum {string}
+             */
+            side: "both" | "upper" | "lower";
+        };
+        /**
+         * BentMark
+         * @description A part that stayed bent or twisted, measured against a straight edge: by how much the tip stands off, up
+         *     positive, and its twist, nose up.
+         */
+        BentMark: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bent";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Tip Mm
+             * @default 0
+             */
+            tip_mm: number;
+            /**
+             * Twist Deg
+             * @default 0
+             */
+            twist_deg: number;
+        };
+        /**
          * Between
          * @description A wanted range; an end that is null is open.
          */
@@ -1072,6 +1468,89 @@ export interface components {
             width_mm: number;
         };
         /**
+         * BoltedJoint
+         * @description Bolts or screws that hold the part down; the washer or plate under each.
+         */
+        BoltedJoint: {
+            /**
+             * Apart Mm
+             * @description Along the part
+             * @default 60
+             */
+            apart_mm: number;
+            /**
+             * Bolt
+             * @default nylon_bolt_5
+             */
+            bolt: string;
+            /**
+             * Bolts
+             * @default 2
+             */
+            bolts: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bolted";
+            /**
+             * Plate
+             * @description Sheet that spreads the washers' load
+             */
+            plate?: string | null;
+            /**
+             * Washer Mm
+             * @default 15
+             */
+            washer_mm: number;
+        };
+        /**
+         * BondJoint
+         * @description The glue under a line of the lay-up, all along: spar in its slot, cap strip, patch, wall on the core.
+         */
+        BondJoint: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bond";
+            /** Of */
+            of: string;
+        };
+        /**
+         * Brace
+         * @description A dowel, bent wire, tube or upright plate that reaches so far into both sides. A bar lies in its slot as in the
+         *     stockroom; a flat one, and a plate cut from sheet `deep_mm` high, stands on edge.
+         */
+        Brace: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Deep Mm
+             * @description Height of a plate cut from sheet
+             */
+            deep_mm?: number | null;
+            /**
+             * Each Side Mm
+             * @default 60
+             */
+            each_side_mm: number;
+            /**
+             * Glued
+             * @description Else it slides in its hole and holds by bearing on it
+             * @default true
+             */
+            glued: boolean;
+            /**
+             * Stock
+             * @description A bar, or a sheet from which the plate is cut
+             */
+            stock: string;
+        };
+        /**
          * Bracket
          * @description Something from stock on a glued foot, and the knock it should stand, in g.
          */
@@ -1109,6 +1588,29 @@ export interface components {
             knock_g: number;
         };
         /**
+         * BreakMark
+         * @description A clean break of core and skins; bars that broke with it are marked by themselves.
+         */
+        BreakMark: {
+            /**
+             * At Mm
+             * @description Place along the part from its root, mm
+             */
+            at_mm: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "break";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
          * BuiltOut
          * @description A part to start from.
          */
@@ -1126,6 +1628,31 @@ export interface components {
             suits: string[];
             /** Type */
             type: string;
+        };
+        /**
+         * CaseLeft
+         * @description One case: what the part as drawn and as damaged holds, times the load, and what gives first as damaged.
+         */
+        CaseLeft: {
+            /** Asked */
+            asked: number;
+            /** At Mm */
+            at_mm: number;
+            /** Case Id */
+            case_id: string;
+            /**
+             * Enough
+             * @enum {string}
+             */
+            enough: "sure" | "typical" | "no";
+            /** In The Air */
+            in_the_air: boolean;
+            left: components["schemas"]["Band"];
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            whole: components["schemas"]["Band"];
         };
         /**
          * CaseOut
@@ -1170,6 +1697,8 @@ export interface components {
         };
         /** CatalogueOut */
         CatalogueOut: {
+            /** Adhesives */
+            adhesives: components["schemas"]["AdhesiveOut"][];
             /** Bar G Per M */
             bar_g_per_m: {
                 [key: string]: number;
@@ -1186,12 +1715,18 @@ export interface components {
             fittings: components["schemas"]["Fitting"][];
             /** Foams */
             foams: components["schemas"]["Foam"][];
+            /** Hinges */
+            hinges: components["schemas"]["HingeMethodOut"][];
             /** Resins */
             resins: components["schemas"]["Resin"][];
             /** Sheets */
             sheets: components["schemas"]["Sheet"][];
             /** Skins */
             skins: components["schemas"]["Skin"][];
+            /** Sorts */
+            sorts: {
+                [key: string]: string;
+            };
         };
         /**
          * Caution
@@ -1558,6 +2093,236 @@ export interface components {
              * @default 1
              */
             stretch: number;
+        };
+        /**
+         * Coupon
+         * @description A scrap that was glued and broken. `one` and `other` as the glue chooser takes them.
+         */
+        Coupon: {
+            /** Adhesive */
+            adhesive: string;
+            /**
+             * Area Cm2
+             * @default 6
+             */
+            area_cm2: number;
+            /**
+             * Arm Mm
+             * @description Of a snap: load to seam
+             * @default 60
+             */
+            arm_mm: number;
+            /**
+             * Broken
+             * @default snap
+             * @enum {string}
+             */
+            broken: "snap" | "peel" | "pull" | "shear";
+            /**
+             * Control
+             * @description Untreated, to compare with
+             * @default false
+             */
+            control: boolean;
+            /** Effort */
+            effort?: ("low" | "medium" | "high") | null;
+            face: components["schemas"]["Face"];
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** Load N */
+            load_N?: number | null;
+            /**
+             * Minutes
+             * @description From closing to breaking
+             * @default 1440
+             */
+            minutes: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
+            /**
+             * Prepared
+             * @default as_cut
+             * @enum {string}
+             */
+            prepared: "as_cut" | "roughened" | "wiped" | "pricked" | "primed" | "painted";
+            /** Technique */
+            technique?: ("flashed" | "wet" | "misted" | "dry" | "plain" | "accelerated" | "vented") | null;
+            /**
+             * Warmth C
+             * @default 20
+             */
+            warmth_C: number;
+            /**
+             * Width Mm
+             * @default 20
+             */
+            width_mm: number;
+        };
+        /**
+         * CouponIn
+         * @description A broken coupon, and the trial it belongs to.
+         */
+        CouponIn: {
+            coupon: components["schemas"]["Coupon"];
+            /** Trial Id */
+            trial_id?: string | null;
+        };
+        /**
+         * CouponOut
+         * @description A kept coupon.
+         */
+        CouponOut: {
+            coupon: components["schemas"]["Coupon"];
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Has Photo */
+            has_photo: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Trial Id */
+            trial_id: string | null;
+        };
+        /**
+         * CrackMark
+         * @description A crack across the part, so deep from a face; from the front or rear edge it goes so far in and right through.
+         */
+        CrackMark: {
+            /**
+             * At Mm
+             * @description Place along the part from its root, mm
+             */
+            at_mm: number;
+            /**
+             * Depth Mm
+             * @default 8
+             */
+            depth_mm: number;
+            /**
+             * Face
+             * @default upper
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "front" | "rear";
+            /**
+             * From Percent
+             * @default 10
+             */
+            from_percent: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "crack";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Skins Torn
+             * @default false
+             */
+            skins_torn: boolean;
+            /**
+             * To Percent
+             * @default 60
+             */
+            to_percent: number;
+        };
+        /**
+         * Crash
+         * @description What happened: how it hit, how fast if known, and where along the part.
+         */
+        Crash: {
+            /** At Mm */
+            at_mm?: number | null;
+            /** Speed M S */
+            speed_m_s?: number | null;
+            /**
+             * What
+             * @default nose_in
+             * @enum {string}
+             */
+            what: "nose_in" | "tip_strike" | "pole" | "flat" | "mid_air" | "transport" | "heat";
+        };
+        /**
+         * CrashStudy
+         * @description What happened: see `fletcher.core.crash.Crash`.
+         */
+        CrashStudy: {
+            /** Case Id */
+            case_id: string;
+            crash: components["schemas"]["Crash"];
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+        };
+        /**
+         * CrushMark
+         * @description A zone that is pressed in from a face, so deep.
+         */
+        CrushMark: {
+            /**
+             * Depth Mm
+             * @default 6
+             */
+            depth_mm: number;
+            /**
+             * End Mm
+             * @description Place along the part from its root, mm
+             */
+            end_mm: number;
+            /**
+             * Face
+             * @default front
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "front" | "rear";
+            /**
+             * From Percent
+             * @default 5
+             */
+            from_percent: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "crush";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             */
+            start_mm: number;
+            /**
+             * To Percent
+             * @default 30
+             */
+            to_percent: number;
         };
         /**
          * Curves
@@ -2097,6 +2862,52 @@ export interface components {
             workings: components["schemas"]["Working"][];
         };
         /**
+         * Face
+         * @description The broken face, by share in per cent: together all of it.
+         */
+        Face: {
+            /**
+             * Beside Seam
+             * @default 0
+             */
+            beside_seam: number;
+            /**
+             * Clean Seam
+             * @default 0
+             */
+            clean_seam: number;
+            /**
+             * Elsewhere
+             * @default 0
+             */
+            elsewhere: number;
+            /**
+             * Foam Deep
+             * @default 0
+             */
+            foam_deep: number;
+            /**
+             * Foam Softened
+             * @default 0
+             */
+            foam_softened: number;
+            /**
+             * Glue Soft
+             * @default 0
+             */
+            glue_soft: number;
+            /**
+             * Paint Lifted
+             * @default 0
+             */
+            paint_lifted: number;
+            /**
+             * Surface Layer
+             * @default 0
+             */
+            surface_layer: number;
+        };
+        /**
          * Facing
          * @description The paper or film on one side of a faced board; "along" is the way its fibres run.
          */
@@ -2626,6 +3437,7 @@ export interface components {
             meets: "sure" | "typical" | "later" | "no";
             /** Name */
             name: string;
+            own: components["schemas"]["OwnEvidence"] | null;
             /** Plan */
             plan: string[];
             /** Points */
@@ -2641,6 +3453,11 @@ export interface components {
             vetoes: string[];
             /** Why */
             why: string;
+            /**
+             * Why Not
+             * @default
+             */
+            why_not: string;
         };
         /**
          * GlueNeed
@@ -2659,6 +3476,11 @@ export interface components {
              */
             arm_mm: number;
             /**
+             * Bead Mm
+             * @description Length of a bead as wide as the face, in place of the area
+             */
+            bead_mm?: number | null;
+            /**
              * Flex Percent
              * @default 1
              */
@@ -2668,6 +3490,19 @@ export interface components {
              * @default 0.1
              */
             gap_mm: number;
+            /**
+             * Grams Matter
+             * @description How much a gram counts
+             * @default usual
+             * @enum {string}
+             */
+            grams_matter: "little" | "usual" | "much";
+            /**
+             * Habit
+             * @description Glue that you use over the table's: weigh the tube before and after
+             * @default 1
+             */
+            habit: number;
             /**
              * Heat C
              * @description Warmest in use, a parked car included
@@ -2710,6 +3545,11 @@ export interface components {
              */
             seen: boolean;
             /**
+             * Technique
+             * @description How it is put together; null: as holds best
+             */
+            technique?: ("flashed" | "wet" | "misted" | "dry" | "plain" | "accelerated" | "vented") | null;
+            /**
              * Water
              * @default dry
              * @enum {string}
@@ -2731,6 +3571,24 @@ export interface components {
              * @default 20
              */
             workshop_C: number;
+        };
+        /**
+         * Glued
+         * @description The glue of a joint, how it was put on, and since when: what it holds grows with the minutes.
+         */
+        Glued: {
+            /** Adhesive */
+            adhesive: string;
+            /**
+             * After Min
+             * @description Minutes since it was closed; null means cured
+             */
+            after_min?: number | null;
+            /**
+             * Technique
+             * @description Null: the way that is usual with this adhesive
+             */
+            technique?: ("flashed" | "wet" | "misted" | "dry" | "plain" | "accelerated" | "vented") | null;
         };
         /**
          * GluedRoot
@@ -2758,6 +3616,8 @@ export interface components {
             asked_N: number;
             /** Choices */
             choices: components["schemas"]["GlueChoice"][];
+            /** Coupons Say */
+            coupons_say: string[];
             /** Pair */
             pair: string;
             /** Says */
@@ -2943,6 +3803,24 @@ export interface components {
             times: number;
         };
         /**
+         * HeldIn
+         * @description The knocks asked for, and every way of holding, the best first.
+         */
+        HeldIn: {
+            /** Along Asked G */
+            along_asked_g: number;
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Choices */
+            choices: components["schemas"]["HoldChoice"][];
+            /** Off Asked G */
+            off_asked_g: number;
+            /** Off Says */
+            off_says: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * HeldRoot
          * @description The root is held without give: it is made in one piece with the rest, or clamped.
          */
@@ -2991,6 +3869,8 @@ export interface components {
             servo_share: components["schemas"]["Band"];
             /** Skill */
             skill: number;
+            /** Steps */
+            steps: string[];
             /** Sun */
             sun: string;
             tears_N: components["schemas"]["Band"];
@@ -2998,6 +3878,85 @@ export interface components {
             vetoes: string[];
             /** Why */
             why: string;
+        };
+        /**
+         * HingeLayer
+         * @description How a control surface hangs along its front edge, from start to end.
+         */
+        HingeLayer: {
+            /**
+             * Bevel Deg
+             * @description By how much the edges lean apart, together
+             * @default 45
+             */
+            bevel_deg: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /**
+             * Gap Mm
+             * @default 0.5
+             */
+            gap_mm: number;
+            /**
+             * Horn Arm Mm
+             * @default 12
+             */
+            horn_arm_mm: number;
+            /** Id */
+            id: string;
+            /**
+             * Line
+             * @description Where it turns in the depth
+             * @default top
+             * @enum {string}
+             */
+            line: "top" | "centre" | "bottom";
+            /**
+             * Method
+             * @description A method of the hinge table
+             * @default tape_both_sides_gap
+             */
+            method: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "hinge";
+        };
+        /**
+         * HingeMethodOut
+         * @description A method of hinging by name, and where its line may lie.
+         */
+        HingeMethodOut: {
+            /** Grade */
+            grade: string;
+            /** Key */
+            key: string;
+            /** Lines */
+            lines: string[];
+            /** Name */
+            name: string;
         };
         /**
          * HingeNeed
@@ -3021,6 +3980,11 @@ export interface components {
              * @default 42
              */
             chord_mm: number;
+            /**
+             * Cloth Deg
+             * @description Angle of a hinge cloth from across the line; null: its usual one
+             */
+            cloth_deg?: number | null;
             /**
              * Down Deg
              * @default 20
@@ -3063,6 +4027,12 @@ export interface components {
              */
             servo: string;
             /**
+             * Sun Months
+             * @description In the sun, unpainted
+             * @default 0
+             */
+            sun_months: number;
+            /**
              * Thickness Mm
              * @default 6
              */
@@ -3087,6 +4057,129 @@ export interface components {
             /** Servo N Mm */
             servo_N_mm: number;
             throw: components["schemas"]["Throw"];
+        };
+        /**
+         * HoldChoice
+         * @description One way of holding: the knock it survives straight off and along, new and worn, what gives, and its grams.
+         */
+        HoldChoice: {
+            along_g: components["schemas"]["Band"];
+            /** Basis */
+            basis: string;
+            /**
+             * Enough
+             * @enum {string}
+             */
+            enough: "sure" | "typical" | "no";
+            /** Gives */
+            gives: string;
+            /** Grade */
+            grade: string;
+            /** Grams */
+            grams: number;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** New Along G */
+            new_along_g: number;
+            /** New Off G */
+            new_off_g: number;
+            off_g: components["schemas"]["Band"];
+            /** Pieces */
+            pieces: number | null;
+            /** Wanted */
+            wanted: number | null;
+            /** Watch */
+            watch: string;
+        };
+        /**
+         * HoldNeed
+         * @description What is held in, on which foam, how often it comes out, and the knocks it must survive. `hangs`: it lies below
+         *     its bed, so that a pull-up pulls it off; else a pull-up presses it on and only a push-over lifts it.
+         */
+        HoldNeed: {
+            /**
+             * Foam
+             * @default epp_30
+             */
+            foam: string;
+            /**
+             * Hangs
+             * @default false
+             */
+            hangs: boolean;
+            /**
+             * High Mm
+             * @default 26
+             */
+            high_mm: number;
+            /**
+             * Long Mm
+             * @default 75
+             */
+            long_mm: number;
+            /**
+             * Mass G
+             * @default 180
+             */
+            mass_g: number;
+            /**
+             * Months
+             * @default 6
+             */
+            months: number;
+            /**
+             * Pad Percent
+             * @description Of its base, under pads or tape
+             * @default 30
+             */
+            pad_percent: number;
+            /**
+             * Pieces
+             * @description Pins, pairs of magnets, straps
+             * @default 2
+             */
+            pieces: number;
+            /**
+             * Pull Up G
+             * @default 8
+             */
+            pull_up_g: number;
+            /**
+             * Speed M S
+             * @default 12
+             */
+            speed_m_s: number;
+            /**
+             * Stop
+             * @description Stands against a wall of foam in front
+             * @default true
+             */
+            stop: boolean;
+            /**
+             * Stop Mm
+             * @description Over which the nose comes to rest
+             * @default 120
+             */
+            stop_mm: number;
+            /**
+             * Uses
+             * @description Times that it was taken out
+             * @default 100
+             */
+            uses: number;
+            /**
+             * What
+             * @default battery
+             * @enum {string}
+             */
+            what: "battery" | "hatch" | "payload";
+            /**
+             * Wide Mm
+             * @default 35
+             */
+            wide_mm: number;
         };
         /**
          * Holding
@@ -3125,6 +4218,154 @@ export interface components {
             load_N: components["schemas"]["Band"];
             /** Minutes */
             minutes: number;
+        };
+        /**
+         * Inspection
+         * @description Where to look first after a crash, and what to check besides, on this part and construction.
+         */
+        Inspection: {
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Checks */
+            checks: string[];
+            /** Looks */
+            looks: components["schemas"]["Look"][];
+            /** Stands For */
+            stands_for: string;
+        };
+        /**
+         * JointAt
+         * @description What the joint holds so many minutes after it was closed, times the load.
+         */
+        JointAt: {
+            holds: components["schemas"]["Band"];
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * JointHelp
+         * @description A change to the joint: what it then holds, typical, and weighs more; `layer` is the line as it would stand.
+         */
+        JointHelp: {
+            /** Holds */
+            holds: number;
+            /** Layer */
+            layer: components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"] | components["schemas"]["JointLayer"] | components["schemas"]["HingeLayer"];
+            /** More G */
+            more_g: number;
+            /** Says */
+            says: string;
+        };
+        /**
+         * JointLayer
+         * @description Where pieces are joined: at `start_mm`, or under the line that it glues. It weighs, and it may be what gives
+         *     first.
+         */
+        JointLayer: {
+            /**
+             * Chord Percent
+             * @description Where a plate, bolts or braces sit, behind the nose
+             * @default 40
+             */
+            chord_percent: number;
+            /**
+             * Enabled
+             * @default true
+             */
+            enabled: boolean;
+            /** End Mm */
+            end_mm?: number | null;
+            /** @description Null: nothing is glued, or a strip holds by its own adhesive */
+            glue?: components["schemas"]["Glued"] | null;
+            /** Id */
+            id: string;
+            /** Joint */
+            joint: components["schemas"]["AcrossJoint"] | components["schemas"]["LapJoint"] | components["schemas"]["BondJoint"] | components["schemas"]["PlateJoint"] | components["schemas"]["BoltedJoint"] | components["schemas"]["BandedJoint"];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             * @default 0
+             */
+            start_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "joint";
+        };
+        /**
+         * JointSheet
+         * @description A joint or hinge of a part in the case that leaves it least. No ways where no case asks anything of it.
+         */
+        JointSheet: {
+            /** Asked */
+            asked: number;
+            /** Assumptions */
+            assumptions: string[];
+            /** At Mm */
+            at_mm: number;
+            /** Case Name */
+            case_name: string;
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Effective Mm */
+            effective_mm: number | null;
+            /**
+             * Enough
+             * @enum {string}
+             */
+            enough: "sure" | "typical" | "no" | "unasked";
+            /** Enough After Min */
+            enough_after_min: number | null;
+            /** Formula */
+            formula: string;
+            grams: components["schemas"]["Band"];
+            /** Helps */
+            helps: components["schemas"]["JointHelp"][];
+            holds: components["schemas"]["Band"] | null;
+            /** Line Id */
+            line_id: string;
+            /** Notes */
+            notes: string[];
+            /** Over Time */
+            over_time: components["schemas"]["JointAt"][];
+            /** Symbols */
+            symbols: components["schemas"]["Symbol"][];
+            /** Title */
+            title: string;
+            /** Ways */
+            ways: components["schemas"]["JointWay"][];
+        };
+        /**
+         * JointWay
+         * @description One way in which a joint gives: what, in words, what is asked of it (with the factor) and what it bears, in a
+         *     unit, and how many times the load that is.
+         */
+        JointWay: {
+            asked: components["schemas"]["Band"];
+            /** At Mm */
+            at_mm: number;
+            bears: components["schemas"]["Band"];
+            /**
+             * Gives
+             * @enum {string}
+             */
+            gives: "glue" | "foam" | "piece" | "bearing";
+            holds: components["schemas"]["Band"];
+            /** Says */
+            says: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * Laminate
@@ -3186,6 +4427,51 @@ export interface components {
             type: "landing";
         };
         /**
+         * LapJoint
+         * @description A skin, wall or bar of the lay-up is in two lengths that lie over one another here.
+         */
+        LapJoint: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lap";
+            /** Of */
+            of: string;
+            /**
+             * Overlap Mm
+             * @default 20
+             */
+            overlap_mm: number;
+        };
+        /**
+         * Left
+         * @description What damage leaves: per case, stiffness in bending and twist over that of the whole part, grams that are gone,
+         *     and what that means for flying.
+         */
+        Left: {
+            bend_percent: components["schemas"]["Band"];
+            /** Cases */
+            cases: components["schemas"]["CaseLeft"][];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /**
+             * Fly
+             * @enum {string}
+             */
+            fly: "sure" | "reduced" | "no";
+            /** Load Share */
+            load_share: number;
+            lost_g: components["schemas"]["Band"];
+            /** Measured */
+            measured: string[];
+            /** Says */
+            says: string;
+            /** Speed Share */
+            speed_share: number;
+            twist_percent: components["schemas"]["Band"] | null;
+        };
+        /**
          * Limit
          * @description How far one figure may go before the part stops being enough, all else as it is; `most` None: not within eight
          *     times the present figure.
@@ -3216,7 +4502,7 @@ export interface components {
             /** Grams */
             grams: number;
             /** Layer */
-            layer: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"]) | null;
+            layer: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"] | components["schemas"]["JointLayer"] | components["schemas"]["HingeLayer"]) | null;
             /** Loss Per G */
             loss_per_g: number;
             /** Margin */
@@ -3294,6 +4580,44 @@ export interface components {
              * @default 40
              */
             width_mm: number;
+        };
+        /**
+         * Look
+         * @description A place to look at: what is likely to have given there, how much of its strength the crash asked for (1: all),
+         *     and how to find it.
+         */
+        Look: {
+            asked: components["schemas"]["Band"];
+            /** At Mm */
+            at_mm: number;
+            /** How */
+            how: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * LooseMark
+         * @description A joint that has let go, or a stretch of hinge that is torn (null: all of it).
+         */
+        LooseMark: {
+            /** End Mm */
+            end_mm?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "loose";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Of */
+            of: string;
+            /** Start Mm */
+            start_mm?: number | null;
         };
         /**
          * Losses
@@ -3388,6 +4712,55 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * MissingMark
+         * @description A piece that is gone, with its skins: out of a face or an edge so deep, or right through.
+         */
+        MissingMark: {
+            /**
+             * Depth Mm
+             * @default 20
+             */
+            depth_mm: number;
+            /**
+             * End Mm
+             * @description Place along the part from its root, mm
+             */
+            end_mm: number;
+            /**
+             * Face
+             * @default rear
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "front" | "rear" | "through";
+            /**
+             * From Percent
+             * @default 70
+             */
+            from_percent: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "missing";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             */
+            start_mm: number;
+            /**
+             * To Percent
+             * @default 95
+             */
+            to_percent: number;
         };
         /**
          * Mode
@@ -3506,6 +4879,18 @@ export interface components {
             type: "nose_strike";
         };
         /**
+         * Odds
+         * @description Odds that the foam breaks first, 0 to 1: by the tables, and with own coupons; how many of them speak.
+         */
+        Odds: {
+            after: components["schemas"]["Band"];
+            before: components["schemas"]["Band"];
+            /** Coupons */
+            coupons: number;
+            /** Prior Coupons */
+            prior_coupons: number;
+        };
+        /**
          * Opening
          * @description An opening: what it costs, and the lightest patch that gives it back, or the best that was tried.
          */
@@ -3528,6 +4913,19 @@ export interface components {
             ];
         };
         /**
+         * OwnEvidence
+         * @description What own coupons did to an adhesive's place: how many, the odds, and by how much its strength moved.
+         */
+        OwnEvidence: {
+            /** Coupons */
+            coupons: number;
+            /** Factor */
+            factor: number;
+            odds: components["schemas"]["Odds"];
+            /** Says */
+            says: string;
+        };
+        /**
          * Part
          * @description A wing half, tail half, control surface, fuselage or test piece between a root and a tip station, with its
          *     lay-up: on a core of foam, or hollow. Of a fuselage the chord is its width and the thickness its height.
@@ -3537,6 +4935,12 @@ export interface components {
             cases: (components["schemas"]["PullUpCase"] | components["schemas"]["TurnCase"] | components["schemas"]["GustCase"] | components["schemas"]["TowCase"] | components["schemas"]["LandingCase"] | components["schemas"]["SuddenStopCase"] | components["schemas"]["HandLaunchCase"] | components["schemas"]["TipStrikeCase"] | components["schemas"]["HandlingCase"] | components["schemas"]["ThreePointCase"] | components["schemas"]["TipWeightCase"] | components["schemas"]["TipTwistCase"] | components["schemas"]["StrapCase"] | components["schemas"]["TailLiftCase"] | components["schemas"]["DeflectedCase"] | components["schemas"]["TailLoadCase"] | components["schemas"]["MotorTorqueCase"] | components["schemas"]["NoseStrikeCase"])[];
             /** @description Control surface along its rear edge, for the speed of reversal */
             control?: components["schemas"]["ControlEdge"] | null;
+            /**
+             * Damage
+             * @description What a crash left, not mended yet
+             * @default []
+             */
+            damage: (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
             /**
              * Foam
              * @description Its core; null is a hollow part made of walls and skins
@@ -3561,7 +4965,7 @@ export interface components {
              * Layers
              * @default []
              */
-            layers: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"])[];
+            layers: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"] | components["schemas"]["JointLayer"] | components["schemas"]["HingeLayer"])[];
             /** Name */
             name: string;
             /**
@@ -3656,7 +5060,7 @@ export interface components {
             /** Lap Mm */
             lap_mm: number;
             /** Layer */
-            layer: components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"];
+            layer: components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"] | components["schemas"]["JointLayer"] | components["schemas"]["HingeLayer"];
             left: components["schemas"]["Losses"];
             /** Name */
             name: string;
@@ -3692,6 +5096,36 @@ export interface components {
             tip: components["schemas"]["Ends"] | null;
             /** Twisted Mm */
             twisted_mm: number;
+        };
+        /**
+         * PeeledMark
+         * @description A stretch over which a strip, skin or wall has come off its bed.
+         */
+        PeeledMark: {
+            /**
+             * End Mm
+             * @description Place along the part from its root, mm
+             */
+            end_mm: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "peeled";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Of */
+            of: string;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             */
+            start_mm: number;
         };
         /**
          * Piece
@@ -3787,6 +5221,90 @@ export interface components {
              * @default 0
              */
             z_mm: number;
+        };
+        /**
+         * PlateJoint
+         * @description A plate glued on a face that passes a load into the foam: hard point, gear or motor plate, control horn. `rod`
+         *     takes the push of the control rod in place of forces that are given.
+         */
+        PlateJoint: {
+            /**
+             * Arm Mm
+             * @description At which it pulls above the face; a horn's arm
+             * @default 12
+             */
+            arm_mm: number;
+            /**
+             * Face
+             * @default lower
+             * @enum {string}
+             */
+            face: "upper" | "lower";
+            /**
+             * Key Deep Mm
+             * @default 8
+             */
+            key_deep_mm: number;
+            /**
+             * Key Mm
+             * @default 3
+             */
+            key_mm: number;
+            /**
+             * Keys
+             * @description Holes into the foam that the glue fills
+             * @default 0
+             */
+            keys: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plate";
+            /**
+             * Load
+             * @description Forces as given, or of the rod on a horn
+             * @default given
+             * @enum {string}
+             */
+            load: "given" | "rod";
+            /**
+             * Long Mm
+             * @default 40
+             */
+            long_mm: number;
+            /**
+             * Pull N
+             * @description Off the face
+             * @default 10
+             */
+            pull_N: number;
+            /**
+             * Screw Mm
+             * @default 3
+             */
+            screw_mm: number;
+            /**
+             * Screws
+             * @default 0
+             */
+            screws: number;
+            /**
+             * Sheet
+             * @default birchply_1.5
+             */
+            sheet: string;
+            /**
+             * Slide N
+             * @description Along the face
+             * @default 20
+             */
+            slide_N: number;
+            /**
+             * Wide Mm
+             * @default 40
+             */
+            wide_mm: number;
         };
         /**
          * Ply
@@ -5044,6 +6562,149 @@ export interface components {
             type: "tow";
         };
         /**
+         * TrialCoupon
+         * @description One coupon of a trial, as it is marked, and which way it is glued.
+         */
+        TrialCoupon: {
+            /** Arm */
+            arm: number;
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * TrialOut
+         * @description A kept trial: its plan, and what its broken coupons say.
+         */
+        TrialOut: {
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            plan: components["schemas"]["TrialPlan"];
+            reading: components["schemas"]["TrialReading"];
+            wish: components["schemas"]["TrialWish"];
+        };
+        /**
+         * TrialPlan
+         * @description How many coupons of each, in the order in which they are glued and broken, and what to keep equal.
+         */
+        TrialPlan: {
+            /** Arms */
+            arms: string[];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Each */
+            each: number;
+            /** Foam Cm2 */
+            foam_cm2: number;
+            /** Keep Equal */
+            keep_equal: string[];
+            /** Order */
+            order: components["schemas"]["TrialCoupon"][];
+            /** Steps */
+            steps: string[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * TrialReading
+         * @description What a trial says so far: per way how many were broken, the odds of foam first, and every comparison.
+         */
+        TrialReading: {
+            /** Broken */
+            broken: number[];
+            /** Odds */
+            odds: components["schemas"]["Band"][];
+            /** Verdicts */
+            verdicts: components["schemas"]["TrialVerdict"][];
+        };
+        /**
+         * TrialVerdict
+         * @description One way against another: the chance that its share of foam breaking first is the larger, what to call that, and
+         *     how many more of each would settle it if the shares stay (0: settled; None: not within reason).
+         */
+        TrialVerdict: {
+            /** Better */
+            better: string;
+            /** Chance */
+            chance: number;
+            /** More Of Each */
+            more_of_each: number | null;
+            /** Says */
+            says: string;
+            /**
+             * Settled
+             * @enum {string}
+             */
+            settled: "real" | "likely" | "open";
+            /** Worse */
+            worse: string;
+        };
+        /**
+         * TrialWish
+         * @description What is compared, on what, how it is broken and when; which difference in shares is worth knowing. A control is
+         *     the first way, untreated.
+         */
+        TrialWish: {
+            /** Arms */
+            arms: components["schemas"]["Arm"][];
+            /**
+             * Broken
+             * @default snap
+             * @enum {string}
+             */
+            broken: "snap" | "peel" | "pull" | "shear";
+            /**
+             * Control
+             * @default true
+             */
+            control: boolean;
+            /**
+             * Difference Percent
+             * @default 50
+             */
+            difference_percent: number;
+            /**
+             * Minutes
+             * @default 1440
+             */
+            minutes: number;
+            /**
+             * Name
+             * @default Which glue holds?
+             */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * One
+             * @default epp_30
+             */
+            one: string;
+            /**
+             * Other
+             * @default epp_30
+             */
+            other: string;
+            /**
+             * Seed
+             * @description Of the order: another one draws it anew
+             * @default 1
+             */
+            seed: number;
+        };
+        /**
          * TurnCase
          * @description A steady turn at a bank angle.
          */
@@ -5863,6 +7524,122 @@ export interface operations {
             };
         };
     };
+    fletcher_server_coupons_api_read_coupons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouponOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_coupons_api_add_coupon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CouponIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouponOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_coupons_api_remove_coupon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                coupon_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    fletcher_server_coupons_api_read_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                coupon_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    fletcher_server_coupons_api_add_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                coupon_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Photo
+                     * Format: binary
+                     */
+                    photo: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouponOut"];
+                };
+            };
+        };
+    };
     fletcher_server_airframes_studies_read_detail: {
         parameters: {
             query?: never;
@@ -6023,6 +7800,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Hinging"];
+                };
+            };
+        };
+    };
+    fletcher_server_stockroom_api_read_hold: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldNeed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldIn"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_inspection: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CrashStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Inspection"];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_joints: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JointSheet"][];
+                };
+            };
+        };
+    };
+    fletcher_server_airframes_studies_read_left: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Left"];
                 };
             };
         };
@@ -6285,6 +8158,94 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SurfaceVariant"][];
                 };
+            };
+        };
+    };
+    fletcher_server_coupons_api_read_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialPlan"];
+                };
+            };
+        };
+    };
+    fletcher_server_coupons_api_read_trials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_coupons_api_add_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialWish"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_coupons_api_remove_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -2,8 +2,10 @@ import { api, type Catalogue, type Layer, type Part, type Schemas } from "../api
 import { freshId } from "../shared/ids";
 import { Word } from "../shared/Word";
 import { bare, inUnits, plain, show, unitOf } from "../shared/units";
+import { MAX_LINES } from "./edits";
 import { BreakFirst } from "./BreakFirst";
 import { DetailForm } from "./DetailForm";
+import { JointSheets } from "./JointSheets";
 import { useStudy, type Subject } from "./useStudy";
 
 interface Props {
@@ -14,7 +16,7 @@ interface Props {
   setSelected: (id: string | null) => void;
 }
 
-/** What is cut away and what gives it back, what holds and lets go in time, and single places that a beam does not see. */
+/** Whether its joints hold, what is cut away and what gives it back, what holds and lets go in time, and single places that a beam does not see. */
 export function DetailsView({ subject, part, catalogue, change, setSelected }: Props) {
   const cuts = part.layers.some((l) => l.type === "cut" || (l.type === "fitting" && l.pocket));
   const study = useStudy("openings", subject, (body) => api.POST("/api/openings", { body }), cuts);
@@ -27,8 +29,9 @@ export function DetailsView({ subject, part, catalogue, change, setSelected }: P
     setSelected(id);
   };
   return (
-    <section className="px-5 py-3" aria-label="Openings, fasteners and details">
-      <h2 className="border-b border-ink text-lg font-semibold">
+    <section className="px-5 py-3" aria-label="Joints, openings, fasteners and details">
+      <JointSheets {...{ subject, part, change, setSelected }} />
+      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
         <Word k="opening">What do the openings cost?</Word>
       </h2>
       {!cuts && (
@@ -45,7 +48,7 @@ export function DetailsView({ subject, part, catalogue, change, setSelected }: P
       {cuts && study.data && (
         <div className={study.isFetching ? "opacity-60" : ""}>
           {(study.data as Schemas["Opening"][]).map((o) => (
-            <OpeningRow key={o.line_id} opening={o} put={put} full={part.layers.length >= 24} />
+            <OpeningRow key={o.line_id} opening={o} put={put} full={part.layers.length >= MAX_LINES} />
           ))}
         </div>
       )}

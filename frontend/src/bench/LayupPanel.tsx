@@ -3,7 +3,7 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { api, type Catalogue, type Estimate, type Layer, type Part, type Problem } from "../api/client";
 import { freshId } from "../shared/ids";
 import { Word } from "../shared/Word";
-import { duplicated, freePercent, lineName, moved, movedTo, problemAt, withLayer } from "./edits";
+import { duplicated, freePercent, lineName, MAX_LINES, moved, movedTo, problemAt, withLayer } from "./edits";
 import { GramsPanel } from "./GramsPanel";
 import { LineEditor } from "./LineEditor";
 import { LineWorthBars } from "./LineWorthBars";
@@ -177,16 +177,16 @@ export function LayupPanel(props: Props) {
       </ol>
       <div className="px-4 pt-4">
         <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="key-button w-full" disabled={layers.length >= 24}>
+          <DropdownMenu.Trigger className="key-button w-full" disabled={layers.length >= MAX_LINES}>
             Add a line
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content
               align="start"
               sideOffset={4}
-              className="z-20 w-(--radix-dropdown-menu-trigger-width) border border-ink bg-raised"
+              className="z-20 max-h-(--radix-dropdown-menu-content-available-height) w-(--radix-dropdown-menu-trigger-width) overflow-y-auto border border-ink bg-raised"
             >
-              {STARTERS.map((s) => (
+              {STARTERS.filter((s) => s.suits?.(part) ?? true).map((s) => (
                 <DropdownMenu.Item
                   key={s.label}
                   onSelect={() => add(s.make)}

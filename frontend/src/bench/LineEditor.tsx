@@ -3,6 +3,8 @@ import { NumberField, OptionalNumber, TextField } from "../shared/fields";
 import { BarFields } from "./BarFields";
 import { acrossLine, problemAt } from "./edits";
 import { FittingFields } from "./FittingFields";
+import { HingeFields } from "./HingeFields";
+import { JointFields } from "./JointFields";
 import { CordFields, CutFields, SkinFields, WallFields } from "./LineFields";
 
 interface Props {
@@ -32,6 +34,8 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
       {layer.type === "cut" && <CutFields layer={layer} {...shared} />}
       {layer.type === "cord" && <CordFields layer={layer} {...shared} />}
       {layer.type === "fitting" && <FittingFields layer={layer} {...shared} />}
+      {layer.type === "joint" && <JointFields layer={layer} {...shared} />}
+      {layer.type === "hinge" && <HingeFields layer={layer} {...shared} />}
       {acrossLine(layer) && !(layer.type === "cut" && (layer.width_mm == null || onEdge(layer))) && (
         <>
           <NumberField
@@ -50,15 +54,17 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
           />
         </>
       )}
-      <NumberField
-        label="From"
-        value={layer.start_mm}
-        quantity="length"
-        step={5}
-        problem={at("start_mm")}
-        onChange={set("start_mm")}
-      />
-      {layer.type === "fitting" ? (
+      {!(layer.type === "joint" && layer.joint.kind === "bond") && (
+        <NumberField
+          label={layer.type === "joint" ? "Place, from the root" : "From"}
+          value={layer.start_mm}
+          quantity="length"
+          step={5}
+          problem={at("start_mm")}
+          onChange={set("start_mm")}
+        />
+      )}
+      {layer.type === "joint" ? null : layer.type === "fitting" ? (
         <OptionalNumber
           label="To"
           value={layer.end_mm ?? null}

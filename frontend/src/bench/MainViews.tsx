@@ -1,7 +1,8 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
-import type { Catalogue, Estimate, LoadCase, Part } from "../api/client";
+import type { Catalogue, Estimate, LoadCase, Part, Problem } from "../api/client";
 import { CutView } from "./CutView";
+import { DamageView } from "./DamageView";
 import { DetailsView } from "./DetailsView";
 import { ExactView } from "./ExactView";
 import { Findings } from "./Findings";
@@ -23,9 +24,10 @@ export const VIEWS = [
   ["exact", "How exact"],
   ["hand", "In the hand"],
   ["making", "Making"],
-  ["details", "Details"],
+  ["details", "Joints"],
   ["like", "Like with like"],
   ["variants", "Variants"],
+  ["damage", "Crash"],
 ] as const;
 
 export type View = (typeof VIEWS)[number][0];
@@ -58,6 +60,9 @@ interface Props {
   putting: boolean;
   setPutting: (on: boolean) => void;
   name: string;
+  problems: Problem[];
+  /** Where the part stands in the document, as problems name it. */
+  path: string;
 }
 
 const CONTENT = "min-h-0 flex-1 overflow-y-auto";
@@ -76,7 +81,7 @@ export function MainViews(props: Props) {
             <Tabs.Trigger
               key={key}
               value={key}
-              className="label-type min-h-10 border-b-[3px] border-transparent px-2.5 data-[state=active]:border-pick data-[state=active]:text-pick"
+              className="label-type min-h-10 border-b-[3px] border-transparent px-2 data-[state=active]:border-pick data-[state=active]:text-pick"
             >
               {label}
               {key === "variants" && pins.pins.length > 0 && ` ${pins.pins.length}`}
@@ -88,7 +93,7 @@ export function MainViews(props: Props) {
           {pins.pins.length > 0 && (
             <select
               aria-label="Compare with variant"
-              className="field-box w-40"
+              className="field-box w-36"
               value={against ?? ""}
               onChange={(e) => setAgainst(e.target.value ? Number(e.target.value) : null)}
             >
@@ -142,6 +147,9 @@ export function MainViews(props: Props) {
       </Tabs.Content>
       <Tabs.Content value="like" className={CONTENT}>
         <LikeView {...{ subject, part, catalogue, estimate, pins }} take={props.take} />
+      </Tabs.Content>
+      <Tabs.Content value="damage" className={CONTENT}>
+        <DamageView {...{ subject, part, catalogue, change }} problems={props.problems} path={props.path} />
       </Tabs.Content>
       <Tabs.Content value="variants" className={CONTENT}>
         <VariantsView {...{ estimate, pins, pinNow, openHistory }} adopt={props.adopt} />

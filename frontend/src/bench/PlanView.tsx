@@ -2,8 +2,11 @@ import { memo } from "react";
 import type { Estimate, Part } from "../api/client";
 import { toneOf } from "../drawing/tone";
 import { bare, show } from "../shared/units";
+import { PlanDamage } from "./PlanDamage";
+import { PlanJoints } from "./PlanJoints";
 import { Things } from "./PlanThings";
 import type { SheetLayout } from "./sheetLayout";
+import { asLongAsItIs } from "./snapping";
 
 interface Props {
   estimate: Estimate;
@@ -95,6 +98,8 @@ export const PlanView = memo(function PlanView({
           {...{ part, px, pz, scale, selected, setSelected }}
         />
       ))}
+      <PlanJoints {...{ part, px, pz, nose, chord, scale, selected, setSelected }} />
+      <PlanDamage {...{ part, px, pz, nose, chord }} />
       {part.control && (
         <path
           d={(["start_mm", "end_mm"] as const)
@@ -112,7 +117,7 @@ export const PlanView = memo(function PlanView({
           <title>control surface</title>
         </path>
       )}
-      {labelSpots(estimate).map(({ id, y, x }) => (
+      {labelSpots(estimate, part).map(({ id, y, x }) => (
         <Balloon key={id} x={px(y)} y={pz(nose(y) + x)} n={numberOf(id)} on={selected === id} />
       ))}
       <Dimension {...{ estimate, part, layout, px }} />
@@ -227,7 +232,7 @@ function FailLabel(props: {
 }
 
 /** One place per line for its balloon: near the outer end, those over the whole face near the tip corner. */
-function labelSpots(estimate: Estimate): { id: string; y: number; x: number }[] {
+function labelSpots(estimate: Estimate, part: Part): { id: string; y: number; x: number }[] {
   const spots = new Map<string, { id: string; y: number; x: number }>();
   for (const { tip_side: cut, root_side } of estimate.stretches) {
     const y = cut.y_mm - Math.min(0.045 * estimate.span_mm, (cut.y_mm - root_side.y_mm) / 2);
@@ -243,6 +248,15 @@ function labelSpots(estimate: Estimate): { id: string; y: number; x: number }[] 
       const whole = r - f > 0.98 * cut.chord_mm;
       spots.set(skin.line_id, { id: skin.line_id, y, x: whole ? 0.86 * cut.chord_mm : 0.5 * (f + r) });
     }
+  }
+  for (const layer of part.layers) {
+    if (layer.enabled === false || (layer.type !== "joint" && layer.type !== "hinge")) continue;
+    if (layer.type === "joint" && layer.joint.kind === "bond") continue;
+    const chord = estimate.stretches[0]!.root_side.chord_mm;
+    const x =
+      layer.type === "hinge" ? 0 : layer.joint.kind === "across" || layer.joint.kind === "lap" ? 0.93 : 0;
+    const at = layer.type === "joint" && x === 0 ? (layer.chord_percent / 100) * chord : x * chord;
+    spots.set(layer.id, { id: layer.id, y: Math.max(layer.start_mm, 0.04 * estimate.span_mm), x: at });
   }
   const placed: { id: string; y: number; x: number }[] = [];
   const reach = 0.05 * estimate.span_mm;
@@ -266,7 +280,9 @@ function Dimension({ estimate, part, layout, px }: DimensionProps) {
   const y = layout.plan.bottom + 15;
   const ends = new Map<number, string[]>();
   part.layers.forEach((layer, i) => {
-    for (const place of [layer.start_mm, layer.end_mm ?? estimate.span_mm])
+    for (const place of asLongAsItIs(layer)
+      ? [layer.start_mm]
+      : [layer.start_mm, layer.end_mm ?? estimate.span_mm])
       if (layer.enabled !== false && place > 0 && place < estimate.span_mm)
         ends.set(place, [...(ends.get(place) ?? []), String(i + 1)]);
   });

@@ -1,6 +1,7 @@
 import { DropdownMenu } from "radix-ui";
 import type { Layer, Part } from "../api/client";
 import { freshId } from "../shared/ids";
+import { MAX_LINES } from "./edits";
 import { putAt } from "./snapping";
 import { STARTERS } from "./starters";
 
@@ -47,13 +48,13 @@ export function PutMenu({ spot, open, setOpen, part, change, setSelected }: Prop
         <DropdownMenu.Content
           sideOffset={2}
           align="start"
-          className="z-20 min-w-60 border border-ink bg-raised"
+          className="z-20 max-h-(--radix-dropdown-menu-content-available-height) min-w-60 overflow-y-auto border border-ink bg-raised"
         >
           <DropdownMenu.Label className="label-type px-4 pt-2 pb-1 text-soft">Put here</DropdownMenu.Label>
-          {STARTERS.map((s) => (
+          {STARTERS.filter((s) => s.suits?.(part) ?? true).map((s) => (
             <DropdownMenu.Item
               key={s.label}
-              disabled={part.layers.length >= 24}
+              disabled={part.layers.length >= MAX_LINES}
               onSelect={() => put(s.make)}
               className="flex min-h-10 cursor-pointer items-center px-4 outline-none data-highlighted:bg-pick-wash"
             >

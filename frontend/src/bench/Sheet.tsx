@@ -226,7 +226,8 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
               setAgainst,
               chosen,
             }}
-            {...{ putting, setPutting }}
+            {...{ putting, setPutting, problems }}
+            path={shared.path}
             cursor={at}
             adopt={(pin) => take(adopted(part, pin.part))}
             openHistory={() => setOverlay("history")}

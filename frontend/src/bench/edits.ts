@@ -1,5 +1,8 @@
 import type { Airframe, Catalogue, Layer, LoadCase, Part, Problem } from "../api/client";
 
+/** So many lines a lay-up may have. */
+export const MAX_LINES = 32;
+
 /** The document with one part replaced. */
 export function withPart(document: Airframe, id: string, change: (part: Part) => Part): Airframe {
   return { ...document, parts: (document.parts ?? []).map((p) => (p.id === id ? change(p) : p)) };
@@ -69,6 +72,14 @@ export function withSpan(part: Part, span: number): Part {
         : {}),
       ...(l.type === "bar" ? { splices: l.splices.map((s) => ({ ...s, at_mm: along(s.at_mm) })) } : {}),
     })),
+    ...(part.damage && {
+      damage: part.damage.map((m) => ({
+        ...m,
+        ...("at_mm" in m ? { at_mm: along(m.at_mm) } : {}),
+        ...("start_mm" in m && m.start_mm != null ? { start_mm: along(m.start_mm) } : {}),
+        ...("end_mm" in m && m.end_mm != null ? { end_mm: along(m.end_mm) } : {}),
+      })) as Part["damage"],
+    }),
     control: part.control && {
       ...part.control,
       start_mm: along(part.control.start_mm),
@@ -99,6 +110,23 @@ export function acrossLine(layer: Layer): layer is Extract<Layer, { root_percent
   return ["bar", "strip", "cut", "fitting"].includes(layer.type);
 }
 
+/** What a builder calls a joint. */
+export function jointName(joint: Extract<Layer, { type: "joint" }>["joint"]): string {
+  if (joint.kind !== "across") return JOINTS[joint.kind];
+  const faces = { open: "", butt: "Butt joint", scarf: `Scarf 1:${joint.slope}` }[joint.faces];
+  const more = joint.braces.length ? "braces" : joint.bridges.length ? "bridged by strips" : "";
+  if (!faces) return more[0]!.toUpperCase() + more.slice(1);
+  return more ? `${faces} with ${more}` : faces;
+}
+
+const JOINTS = {
+  lap: "Lap",
+  bond: "Glue line",
+  plate: "Glued plate",
+  bolted: "Bolts",
+  banded: "Bands and pegs",
+} as const;
+
 const CUTS = {
   upper: "Pocket",
   lower: "Pocket",
@@ -118,6 +146,8 @@ export function lineName(layer: Layer, catalogue: Catalogue): string {
   if (layer.type === "cord") return named(catalogue.cords, layer.cord);
   if (layer.type === "cut") return CUTS[layer.face];
   if (layer.type === "fitting") return named(catalogue.fittings, layer.stock);
+  if (layer.type === "joint") return jointName(layer.joint);
+  if (layer.type === "hinge") return named(catalogue.hinges, layer.method);
   if (typeof layer.skin === "string") return named(catalogue.skins, layer.skin);
   const cloths = layer.skin.plies.map((p) => named(catalogue.cloths, p.cloth));
   return cloths.length === 1 ? `${cloths[0]} in resin` : `${cloths.length} plies of cloth`;

@@ -52,7 +52,7 @@ export function shortcutsOf(h: Hands): Shortcut[] {
     { combo: "Ctrl+Shift+Z", says: "redo", run: () => void h.keeper.step("redo") },
     { combo: "Ctrl+Y", says: "redo", run: () => void h.keeper.step("redo") },
     ...VIEWS.map(([view, label], i): Shortcut => ({
-      combo: String((i + 1) % 10),
+      combo: i < 10 ? String((i + 1) % 10) : "X",
       says: `view: ${label}`,
       run: () => h.show(view),
     })),

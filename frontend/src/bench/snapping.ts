@@ -29,7 +29,8 @@ export function snapped(value: number, targets: number[], reach: number, step: n
 }
 
 /** Whether a line is as long as the thing itself, so that it has a place but no end to move. */
-export const asLongAsItIs = (layer: Layer) => layer.type === "fitting" && layer.end_mm == null;
+export const asLongAsItIs = (layer: Layer) =>
+  (layer.type === "fitting" || layer.type === "joint") && layer.end_mm == null;
 
 /** A line moved along the part as it is: both ends by as much, snapping where either end meets something. */
 export function slid(layer: Layer, part: Part, by: number, targets: number[], reach: number): Layer {
@@ -52,6 +53,7 @@ export function putAt(layer: Layer, part: Part, y: number, percent: number): Lay
     return { ...layer, ...placed, start_mm: from, end_mm: Math.round(from + 2 * half) };
   }
   if (layer.type === "fitting") return { ...layer, ...placed, start_mm: Math.round(y) };
+  if (layer.type === "joint") return { ...layer, chord_percent: across, start_mm: Math.round(y) };
   if ((layer.type === "bar" || layer.type === "strip") && y > 0.15 * part.span_mm)
     return { ...layer, ...placed, end_mm: y > 0.97 * part.span_mm ? null : Math.round(y) };
   return { ...layer, ...placed };

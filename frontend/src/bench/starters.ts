@@ -33,6 +33,15 @@ export function describe(layer: Layer, part: Part): string {
     const wide = layer.width_mm == null ? "whole face" : `${show(layer.width_mm, "length", 4)} wide`;
     return `${FACES[layer.face]}, ${wide}, ${run}`;
   }
+  if (layer.type === "hinge") return `along the front edge, ${run}`;
+  if (layer.type === "joint") {
+    if (layer.joint.kind === "bond" || layer.joint.kind === "lap") {
+      const of = layer.joint.of;
+      const n = part.layers.findIndex((l) => l.id === of) + 1;
+      return layer.joint.kind === "bond" ? `under line ${n}` : `of line ${n}, at ${show(from, "length", 4)}`;
+    }
+    return from === 0 ? "at the root" : `at ${show(from, "length", 4)}`;
+  }
   if (layer.type === "fitting") {
     const lies = layer.pocket ? `let into the ${FACES[layer.face]}` : FACES[layer.face]!;
     return `${lies}, at ${show(from, "length", 4)}`;
@@ -62,7 +71,40 @@ const WALL = { ...LINE, type: "wall" as const, plies: 1, paper: "both" as const,
 export interface Starter {
   label: string;
   make: (part: Part, id: string) => Layer;
+  /** Whether it goes with this part; left out: always. */
+  suits?: (part: Part) => boolean;
 }
+
+type JointOf = Extract<Layer, { type: "joint" }>;
+
+const glued = (adhesive: string) => ({ adhesive, technique: null, after_min: null });
+
+const joint = (id: string, of: JointOf["joint"], glue: JointOf["glue"], at = 0): Layer => ({
+  ...WHOLE,
+  type: "joint",
+  id,
+  joint: of,
+  glue: glue ?? null,
+  chord_percent: 40,
+  start_mm: at,
+});
+
+/** The line that a new lap or glue line is about: the last one put in that can be glued. */
+const gluable = (part: Part) =>
+  part.layers.filter((l) => ["bar", "strip", "film", "wall"].includes(l.type)).at(-1)?.id;
+
+const cored = (part: Part) => part.foam !== null;
+
+/** A brace that fits: as high as two thirds of the depth, 60 mm to each side or as far as the part goes. */
+const brace = (part: Part) => ({
+  stock: "birchply_1.5",
+  count: 1,
+  each_side_mm: Math.min(60, Math.floor(part.span_mm / 2) - 1),
+  deep_mm: Math.max(2, Math.floor(0.6 * Math.min(part.root_thickness_mm, part.tip_thickness_mm))),
+  glued: true,
+});
+
+const ACROSS = { kind: "across" as const, parted: "core" as const, slope: 4, braces: [], bridges: [] };
 
 /** New lines as they come into the hand: a middling choice that fits most parts. */
 export const STARTERS: Starter[] = [
@@ -138,5 +180,98 @@ export const STARTERS: Starter[] = [
   {
     label: "Cord in an edge",
     make: (_, id) => ({ ...WHOLE, type: "cord", id, cord: "polyester_braid_1", face: "both" }),
+  },
+  {
+    label: "Joint across: butt, scarf, braces",
+    suits: cored,
+    make: (part, id) =>
+      joint(
+        id,
+        { ...ACROSS, faces: "butt", braces: [brace(part)] },
+        glued("epoxy_30min"),
+        Math.round(part.span_mm / 2),
+      ),
+  },
+  {
+    label: "Lap of a line",
+    suits: (part) => gluable(part) !== undefined,
+    make: (part, id) =>
+      joint(
+        id,
+        { kind: "lap", of: gluable(part)!, overlap_mm: 20 },
+        glued("contact_foamsafe_clear"),
+        Math.round(part.span_mm / 2),
+      ),
+  },
+  {
+    label: "Glue under a line",
+    suits: (part) => cored(part) && gluable(part) !== undefined,
+    make: (part, id) => joint(id, { kind: "bond", of: gluable(part)! }, glued("contact_foamsafe_clear")),
+  },
+  {
+    label: "Plate: hard point, mount or horn",
+    suits: cored,
+    make: (part, id) =>
+      joint(
+        id,
+        {
+          kind: "plate",
+          sheet: "birchply_1.5",
+          face: "lower",
+          long_mm: part.kind === "surface" ? 15 : 40,
+          wide_mm: Math.min(part.kind === "surface" ? 15 : 40, Math.floor(part.tip_chord_mm)),
+          load: part.kind === "surface" ? "rod" : "given",
+          pull_N: 10,
+          slide_N: 20,
+          arm_mm: 12,
+          screws: 0,
+          screw_mm: 3,
+          keys: 0,
+          key_mm: 3,
+          key_deep_mm: 8,
+        },
+        glued("epoxy_30min"),
+        Math.round(part.span_mm / 3),
+      ),
+  },
+  {
+    label: "Bolts or screws that hold it",
+    make: (_, id) =>
+      joint(
+        id,
+        { kind: "bolted", bolt: "nylon_bolt_5", bolts: 2, apart_mm: 60, washer_mm: 15, plate: null },
+        null,
+      ),
+  },
+  {
+    label: "Bands and pegs",
+    suits: (part) => cored(part) && part.kind === "wing",
+    make: (_, id) =>
+      joint(
+        id,
+        {
+          kind: "banded",
+          band: "band_80x4",
+          bands: 6,
+          months: 2,
+          peg: "hardwood_dowel_6",
+          peg_in_mm: 30,
+        },
+        null,
+      ),
+  },
+  {
+    label: "Hinge along the front edge",
+    suits: (part) => part.kind === "surface",
+    make: (_, id) => ({
+      ...WHOLE,
+      type: "hinge",
+      id,
+      method: "tape_both_sides_gap",
+      line: "top",
+      bevel_deg: 45,
+      gap_mm: 0.5,
+      horn_arm_mm: 12,
+    }),
   },
 ];

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, must, problemsOf, type Problem, type Schemas } from "../api/client";
-import { Choice, NumberField } from "../shared/fields";
+import { Choice, NumberField, OptionalNumber } from "../shared/fields";
 import { useSettled } from "../shared/useSettled";
 import { CautionLines } from "../shared/Cautions";
 import { bare, inUnits, plain, show } from "../shared/units";
@@ -24,10 +24,12 @@ const FIRST: Need = {
   horn_arm_mm: 12,
   servo: "servo_9g",
   all_up_mass_g: 900,
+  sun_months: 0,
+  cloth_deg: null,
 };
 
 const SIZES: [
-  Exclude<keyof Need, "made_of" | "line" | "servo">,
+  Exclude<keyof Need, "made_of" | "line" | "servo" | "cloth_deg">,
   string,
   Parameters<typeof NumberField>[0]["quantity"],
   number,
@@ -42,27 +44,30 @@ const SIZES: [
   ["moment_N_mm", "Wind at full throw", "couple", 5],
   ["horn_arm_mm", "Arm of the horn", "length", 1],
   ["all_up_mass_g", "All-up mass", "mass", 50],
+  ["sun_months", "Months in the sun", "plain", 1],
 ];
 
 /** Which hinge: the section turning to scale, and every method ranked with the reason for its place. */
 export function Hinges() {
   const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
   const [need, setNeed] = useState<Need>(FIRST);
-  const [problems, setProblems] = useState<Problem[]>([]);
   /** The last possible answer: it stays while a need cannot be. */
   const [last, setLast] = useState<{ need: Need; found: Schemas["Hinging"] } | null>(null);
-  const settled = useSettled(need, 120);
+  const settled = useSettled(need, 30);
   const answer = useQuery({
     queryKey: ["hinge", settled],
     queryFn: async () => {
       const { data, error } = await api.POST("/api/hinge", { body: settled });
-      setProblems(data ? [] : problemsOf(error));
-      if (data) setLast({ need: settled, found: data });
-      return data ?? null;
+      return { data: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,
     placeholderData: keepPreviousData,
   });
+  const problems: Problem[] = answer.data?.problems ?? [];
+  const answered = answer.data?.data ?? null;
+  // only the answer to the need as it stands: a late one to an earlier need must not take its place
+  if (!answer.isPlaceholderData && answered && answered !== last?.found)
+    setLast({ need: settled, found: answered });
   const set = (key: keyof Need) => (value: unknown) => setNeed((n) => ({ ...n, [key]: value }) as Need);
   const at = (key: string) => problems.find((p) => p.path.endsWith(key));
   const materials = [
@@ -106,6 +111,16 @@ export function Hinges() {
               onChange={set(key)}
             />
           ))}
+          {need.made_of === "composite" && (
+            <OptionalNumber
+              label="Hinge cloth turned by"
+              value={need.cloth_deg ?? null}
+              quantity="angle"
+              problem={at("cloth_deg")}
+              hint="from across the line; open: as usual"
+              onChange={set("cloth_deg")}
+            />
+          )}
         </div>
         <Choice
           label="Servo"
@@ -194,6 +209,11 @@ function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
         </summary>
         <div className="grid grid-cols-2 gap-x-8 pt-1 pb-4 pl-[3.3rem] text-[0.92rem] leading-snug max-md:grid-cols-1 max-md:pl-0">
           <div>
+            <ol className="mb-1 list-decimal pl-5" aria-label={`Making of ${c.name}`}>
+              {c.steps.map((step) => (
+                <li key={step}>{inUnits(step)}</li>
+              ))}
+            </ol>
             <p>
               <strong>Cut:</strong> {c.bevel}.
             </p>

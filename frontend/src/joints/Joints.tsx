@@ -3,29 +3,33 @@ import { Tabs } from "radix-ui";
 import { useState, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
 import { api, must, problemsOf, type Problem, type Schemas } from "../api/client";
-import { Choice, NumberField, Tick } from "../shared/fields";
+import { Choice, NumberField, OptionalNumber, Tick } from "../shared/fields";
 import { useSettled } from "../shared/useSettled";
 import { inUnits, plain, unitOf } from "../shared/units";
+import { Coupons } from "./Coupons";
 import { GlueRow } from "./GlueRow";
+import { Holders } from "./Holders";
 import { Hinges } from "./Hinges";
+import { meetingsIn, sidesOf } from "./sides";
+import { WhyNot } from "./WhyNot";
 import { Schools } from "./Schools";
 
 type Need = Schemas["GlueNeed"];
-
-const HARD = [
-  ["wood", "Wood or ply"],
-  ["composite", "Carbon or glass"],
-  ["plastic", "Rigid plastic"],
-  ["film", "Film or tape"],
-  ["metal", "Metal"],
-  ["slick", "Nylon or polyethylene"],
-].map(([value, label]) => ({ value: value!, label: label!, group: "Other" }));
 
 const LOADED = [
   { value: "shear", label: "Along the face: shear" },
   { value: "pull", label: "Straight off: pull" },
   { value: "peel", label: "From one edge: peel" },
   { value: "bend", label: "Bent across the seam" },
+];
+
+const TECHNIQUES = [
+  { value: "", label: "as holds best" },
+  { value: "flashed", label: "aired to tack" },
+  { value: "wet", label: "wet" },
+  { value: "misted", label: "misted" },
+  { value: "accelerated", label: "accelerated" },
+  { value: "vented", label: "vented, pricked" },
 ];
 
 const FIRST: Need = {
@@ -44,25 +48,34 @@ const FIRST: Need = {
   flex_percent: 1,
   seen: false,
   sanded: false,
+  bead_mm: null,
+  technique: null,
+  grams_matter: "usual",
+  habit: 1,
   schools: {},
 };
 
-/** Joints: which glue, and which hinge. */
+/** What can be chosen here, by the key in the address. */
+const TABS = [
+  ["glue", "Which glue?"],
+  ["hinge", "Which hinge?"],
+  ["hold", "Holding things in"],
+  ["coupons", "My coupons"],
+] as const;
+
+/** Joints: which glue, which hinge, what holds a battery in, and own trials. */
 export function Joints({ header }: { header: (children?: ReactNode) => ReactNode }) {
   const [query, setQuery] = useSearchParams();
-  const what = query.get("what") === "hinge" ? "hinge" : "glue";
+  const what = TABS.find(([key]) => key === query.get("what"))?.[0] ?? "glue";
   return (
     <>
       {header(<h1 className="font-label font-semibold">Joints</h1>)}
       <Tabs.Root value={what} onValueChange={(v) => setQuery({ what: v }, { replace: true })}>
         <Tabs.List aria-label="What is chosen" className="flex border-b border-rule px-5">
-          {[
-            ["glue", "Which glue?"],
-            ["hinge", "Which hinge?"],
-          ].map(([key, label]) => (
+          {TABS.map(([key, label]) => (
             <Tabs.Trigger
               key={key}
-              value={key!}
+              value={key}
               className="label-type min-h-11 border-b-[3px] border-transparent px-3 data-[state=active]:border-pick data-[state=active]:text-pick"
             >
               {label}
@@ -75,6 +88,12 @@ export function Joints({ header }: { header: (children?: ReactNode) => ReactNode
         <Tabs.Content value="hinge">
           <Hinges />
         </Tabs.Content>
+        <Tabs.Content value="hold">
+          <Holders />
+        </Tabs.Content>
+        <Tabs.Content value="coupons">
+          <Coupons />
+        </Tabs.Content>
       </Tabs.Root>
     </>
   );
@@ -83,25 +102,31 @@ export function Joints({ header }: { header: (children?: ReactNode) => ReactNode
 /** Which glue: what meets what, what is asked, and every adhesive ranked with the reason for its place. */
 function Glues() {
   const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
-  const [need, setNeed] = useState<Need>(FIRST);
-  const [problems, setProblems] = useState<Problem[]>([]);
+  const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => must(api.GET("/api/airframes")) });
+  const [query] = useSearchParams();
+  const [need, setNeed] = useState<Need>(() => ({
+    ...FIRST,
+    ...(query.get("one") && query.get("other") ? { one: query.get("one")!, other: query.get("other")! } : {}),
+  }));
   /** The last possible answer: it stays while a need cannot be. */
   const [last, setLast] = useState<Schemas["Gluing"] | null>(null);
-  const settled = useSettled(need, 120);
+  const settled = useSettled(need, 30);
   const answer = useQuery({
     queryKey: ["glue", settled],
     queryFn: async () => {
       const { data, error } = await api.POST("/api/glue", { body: settled });
-      setProblems(data ? [] : problemsOf(error));
-      if (data) setLast(data);
-      return data ?? null;
+      return { data: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,
     placeholderData: keepPreviousData,
   });
   // what stood where before the last change: shows what the change moved
   const [places, setPlaces] = useState<{ now: string[]; before: string[] }>({ now: [], before: [] });
-  const shown = answer.data ?? last;
+  const problems: Problem[] = answer.data?.problems ?? [];
+  const found = answer.data?.data ?? null;
+  // only the answer to the need as it stands: a late one to an earlier need must not take its place
+  if (!answer.isPlaceholderData && found && found !== last) setLast(found);
+  const shown = found ?? last;
   const order = shown?.choices.filter((c) => c.vetoes.length === 0).map((c) => c.key) ?? [];
   if (!answer.isPlaceholderData && shown && order.join() !== places.now.join())
     setPlaces({ now: order, before: places.now });
@@ -110,10 +135,14 @@ function Glues() {
     (value: unknown) =>
       setNeed((n) => ({ ...n, [key]: value as Need[K] }));
   const at = (key: string) => problems.find((p) => p.path.endsWith(key));
-  const sides = [
-    ...(catalogue.data?.foams ?? []).map((f) => ({ value: f.key, label: f.name, group: "Foam" })),
-    ...HARD,
-  ];
+  const sides = sidesOf(catalogue.data);
+  const meetings =
+    catalogue.data && shelf.data
+      ? meetingsIn(
+          shelf.data.map((a) => a.document),
+          catalogue.data,
+        )
+      : [];
   const fits = shown?.choices.filter((c) => c.vetoes.length === 0) ?? [];
   const out = shown?.choices.filter((c) => c.vetoes.length > 0) ?? [];
   const number = (
@@ -126,7 +155,8 @@ function Glues() {
       | "within_min"
       | "workshop_C"
       | "heat_C"
-      | "flex_percent",
+      | "flex_percent"
+      | "habit",
     label: string,
     quantity: Parameters<typeof NumberField>[0]["quantity"],
     step: number,
@@ -145,6 +175,17 @@ function Glues() {
   return (
     <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
       <section aria-label="What is asked of the joint" className="grid content-start gap-3">
+        {meetings.length > 0 && (
+          <Choice
+            label="From your airframes"
+            value={meetings.find((m) => m.one === need.one && m.other === need.other)?.value ?? ""}
+            options={[{ value: "", label: "chosen freely" }, ...meetings]}
+            onChange={(v) => {
+              const met = meetings.find((m) => m.value === v);
+              if (met) setNeed((n) => ({ ...n, one: met.one, other: met.other }));
+            }}
+          />
+        )}
         <Choice label="This" value={need.one} options={sides} problem={at("one")} onChange={set("one")} />
         <Choice
           label="meets this"
@@ -157,6 +198,21 @@ function Glues() {
         <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
           {number("area_cm2", "Face, cm²", "plain", 5)}
           {number("width_mm", "Its narrower side", "length", 5)}
+          <OptionalNumber
+            label="or a bead, long"
+            value={need.bead_mm ?? null}
+            quantity="length"
+            problem={at("bead_mm")}
+            hint="as wide as the narrower side"
+            onChange={set("bead_mm")}
+          />
+          <Choice
+            label="Put together"
+            value={need.technique ?? ""}
+            options={TECHNIQUES}
+            problem={at("technique")}
+            onChange={(v) => set("technique")(v || null)}
+          />
           {number("hold_N", "Must hold", "force", 5)}
           {number("within_min", "after, minutes", "plain", 10)}
           {need.loaded === "bend" && number("arm_mm", "Load acts at", "length", 10, "from the seam")}
@@ -164,6 +220,17 @@ function Glues() {
           {number("flex_percent", "Must bend with it, %", "plain", 1)}
           {number("workshop_C", "Workshop", "warmth", 1)}
           {number("heat_C", "Warmest in use", "warmth", 5, "a parked car: 60 and more")}
+          <Choice
+            label="A gram counts"
+            value={need.grams_matter}
+            options={[
+              { value: "little", label: "little" },
+              { value: "usual", label: "as usual" },
+              { value: "much", label: "much: tail, tip" },
+            ]}
+            onChange={set("grams_matter")}
+          />
+          {number("habit", "Glue you use over the table's", "plain", 0.1, "weigh the tube before and after")}
         </div>
         <Choice
           label="Water"
@@ -191,6 +258,15 @@ function Glues() {
               <p className="text-fail" role="alert">
                 Shown is the last possible need. {problems[0]!.message}
               </p>
+            )}
+            {shown.coupons_say.length > 0 && (
+              <ul aria-label="What your coupons changed" className="mt-1 text-[0.9rem] leading-snug">
+                {shown.coupons_say.map((text) => (
+                  <li key={text} className="border-l-[3px] border-pick pl-2">
+                    By your coupons: {inUnits(text)}
+                  </li>
+                ))}
+              </ul>
             )}
             {shown.schools_say.length > 0 && (
               <ul aria-label="What your schools changed" className="mt-1 text-[0.9rem] leading-snug">
@@ -223,6 +299,7 @@ function Glues() {
                 />
               ))}
             </ol>
+            <WhyNot choices={shown.choices} />
             {out.length > 0 && (
               <>
                 <h2 className="mt-6 border-b border-ink text-lg font-semibold">Ruled out, and why</h2>
