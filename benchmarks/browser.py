@@ -23,7 +23,8 @@ ROOT = Path(__file__).resolve().parents[1]
 # from the page's own input event to the end of the first frame that shows the changed verdict
 WATCH = """() => {
   window.measured = [];
-  const verdict = document.querySelector('footer[aria-label=Verdict]');
+  const verdict = document.querySelector('footer[aria-label=Verdict]')
+    ?? document.querySelector('section[aria-label="Adhesives, ranked"]');
   let since = null;
   const first = !window.started;
   window.started = () => { since ??= performance.now(); };
@@ -142,6 +143,12 @@ def main() -> None:
                 lambda: grip.press("Shift+ArrowLeft") for _ in range(30)
             ]))  # fmt: skip
             dragged(page)
+            page.goto(address + "joints")
+            page.get_by_role("list", name="What can be used").wait_for()
+            held = page.get_by_label("Must hold", exact=True)
+            spread("glue: need typed to ranking redrawn", measure(page, [
+                lambda v=v: held.fill(f"{v} N") for v in range(21, 51)
+            ]))  # fmt: skip
             browser.close()
     finally:
         web.terminate()

@@ -24,10 +24,11 @@ from fletcher.core.corridor import CorridorWish, corridor
 from fletcher.core.defaults import default_case
 from fletcher.core.demo import demo_airframes
 from fletcher.core.estimate import _prepared as prepared
-from fletcher.core.gluing import GlueNeed, glue
+from fletcher.core.gluing import glue
 from fletcher.core.making import making
 from fletcher.core.openings import openings
 from fletcher.core.report import estimate
+from fletcher.core.seams import GlueNeed
 from fletcher.core.tables import reference
 
 

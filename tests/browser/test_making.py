@@ -106,11 +106,11 @@ def test_a_folded_wing_is_laid_flat_and_its_folds_change_the_section(loud_page, 
 def test_a_slit_is_told_and_its_patch_put_in(loud_page, fleet, stored):
     page = loud_page
     open_part(page, fleet, "Right wing half")
-    view(page, "Details")
+    view(page, "Joints")
     airframe = Airframe.model_validate(stored("Tern Chaser")["document"])
     part = airframe.parts[0]
     slit = openings(airframe, part, part.cases[0].id)[1]
-    section = page.get_by_role("region", name="Openings, fasteners and details")
+    section = page.get_by_role("region", name="Joints, openings, fasteners and details")
     expect(section).to_contain_text(slit.says)
     section.get_by_role("button", name=re.compile("Put the patch in.* over Lead slit")).click()
     saved(page)
@@ -123,8 +123,8 @@ def test_a_slit_is_told_and_its_patch_put_in(loud_page, fleet, stored):
 def test_fasteners_follow_the_mount_and_a_detail_its_fields(loud_page, fleet):
     page = loud_page
     open_wing(page, fleet)
-    view(page, "Details")
-    section = page.get_by_role("region", name="Openings, fasteners and details")
+    view(page, "Joints")
+    section = page.get_by_role("region", name="Joints, openings, fasteners and details")
     expect(section).to_contain_text("nothing bounds it yet")
     fill(page, "The mount stands", "80 N")
     expect(section).to_contain_text("what the mount stands, as you have set it")

@@ -13,6 +13,7 @@ from fletcher.core.cases import Between
 from fletcher.core.checks import read
 from fletcher.core.comparison import compare_surface
 from fletcher.core.demo import demo_airframes
+from fletcher.core.joint_sheet import joint_sheets
 from fletcher.core.report import estimate
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -110,7 +111,7 @@ def test_schema_names_every_field_of_the_example(capsys):
 def test_a_document_of_version_1_becomes_one_of_the_present_version_without_loss():
     old = json.loads((ROOT / "docs" / "examples" / "reed-warden.v1.fletcher.json").read_text())
     new = json.loads(read(old).model_dump_json())
-    assert (old["version"], new["version"]) == (1, 4)
+    assert (old["version"], new["version"]) == (1, 5)
     for before, after in zip(old["parts"], new["parts"], strict=True):
         for key, value in before.items():
             if key not in ("layers", "cases"):
@@ -131,7 +132,7 @@ def test_the_example_in_the_documentation_is_the_kept_one():
     page = (ROOT / "docs" / "file-format.md").read_text()
     shown = re.search(r"```json\n(.*?)```", page, re.S)
     assert shown
-    kept = (ROOT / "docs" / "examples" / "mud-lark.v4.fletcher.json").read_text()
+    kept = (ROOT / "docs" / "examples" / "mud-lark.v5.fletcher.json").read_text()
     assert json.loads(shown.group(1)) == json.loads(kept)
 
 
@@ -188,3 +189,43 @@ def test_glue_is_ranked_at_the_terminal_and_a_wrong_need_is_one_line(capsys):
     assert capsys.readouterr().err.startswith("one: ")
     assert main(["glue", "area_cm2=-3"]) == 2
     assert capsys.readouterr().err.startswith("area_cm2: ")
+
+
+def test_what_holds_is_ranked_and_the_joints_of_a_file_are_told(capsys, tmp_path):
+    assert main(["hold", "mass_g=120", "speed_m_s=8", "stop=true"]) == 0
+    assert "survives" in capsys.readouterr().out
+    assert main(["hold", "mass_g=-1"]) == 2
+    assert capsys.readouterr().err.startswith("mass_g: ")
+    path = tmp_path / "fleet.json"
+    path.write_text(demo_airframes()[2].model_dump_json())
+    assert main(["joints", str(path)]) == 0
+    out = capsys.readouterr().out
+    for word in ("Panel joint", "×", "helps:", "after closing:", "Mind:"):
+        assert word in out
+    assert main(["joints", str(path), "--json"]) == 0
+    found = json.loads(capsys.readouterr().out)[0][0]
+    airframe = demo_airframes()[2]
+    assert found == joint_sheets(airframe, airframe.parts[0])[0].model_dump(mode="json")
+
+
+def test_damage_and_inspection_are_told_and_a_crash_that_is_none_is_one_line(capsys, tmp_path):
+    document = demo_airframes()[0].model_dump(mode="json")
+    document["parts"][0]["damage"] = [{"kind": "break", "id": "b", "at_mm": 150}]
+    path = tmp_path / "broken.json"
+    path.write_text(json.dumps(document))
+    assert main(["damage", str(path), "--part", "wing"]) == 0
+    assert "stiffness in twist" in capsys.readouterr().out
+    assert main(["inspect", str(path), "what=pole", "at_mm=300", "--part", "wing"]) == 0
+    out = capsys.readouterr().out
+    assert "of its strength" in out and "check:" in out
+    assert main(["inspect", str(path), "what=bored"]) == 2
+    assert capsys.readouterr().err.startswith("what: ")
+
+
+def test_the_one_command_hands_on_every_verb_of_the_core(capsys):
+    with pytest.raises(SystemExit):
+        main(["--help"])
+    told = re.search(r"\{([a-z,]+)\}", capsys.readouterr().out)
+    assert told
+    text = (ROOT / "tools" / "command.py").read_text()
+    assert all(f'"{verb}"' in text for verb in told.group(1).split(","))

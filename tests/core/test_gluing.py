@@ -6,10 +6,12 @@ import numpy as np
 import pytest
 
 from fletcher.core.adhesives import TIMES_MIN, adhesives, between, curings, foam_families, on_foams, schools
+from fletcher.core.bonding import EVEN
 from fletcher.core.curing import GEL, cured, joint, techniques
-from fletcher.core.gluing import EVEN, GlueNeed, glue
+from fletcher.core.gluing import glue
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.schooling import TOPICS
+from fletcher.core.seams import GlueNeed
 from fletcher.core.tables import reference
 
 STOCK = reference()
@@ -198,3 +200,33 @@ def test_cautions_come_with_the_adhesive():
     assert any(c.key == "isocyanate" for c in one("pu_foaming_brown").cautions)
     assert any(c.key == "solvent_vapour" for c in one("contact_neoprene_solvent").cautions)
     assert any(c.key == "hot_glue_burn" for c in one("hotmelt_low").cautions)
+
+
+def test_a_bead_is_its_length_by_its_width_and_a_habit_scales_the_grams():
+    face = glue(GlueNeed(area_cm2=30, width_mm=5, schools={}), reference())
+    bead = glue(GlueNeed(bead_mm=600, width_mm=5, schools={}), reference())
+    assert [c.then_N for c in bead.choices] == [c.then_N for c in face.choices]
+    heavy = glue(GlueNeed(area_cm2=30, width_mm=5, habit=2, schools={}), reference())
+    for one in face.choices:
+        two = next(c for c in heavy.choices if c.key == one.key)
+        assert two.grams.typ == pytest.approx(2 * one.grams.typ)
+
+
+def test_where_grams_matter_the_best_is_lighter_and_a_chosen_technique_is_used():
+    usual = glue(GlueNeed(schools={}), reference()).choices[0]
+    light = glue(GlueNeed(grams_matter="much", schools={}), reference()).choices[0]
+    assert light.grams.typ < usual.grams.typ
+    wet = glue(GlueNeed(technique="wet", schools={}), reference())
+    assert next(c for c in wet.choices if c.key == usual.key).technique == "wet"
+
+
+def test_every_adhesive_answers_why_not():
+    found = glue(GlueNeed(one="eps_20", other="wood", schools={}), reference())
+    assert found.choices[0].why_not.startswith("It is the one")
+    for n, c in enumerate(found.choices[1:], 2):
+        assert all(v in c.why_not for v in c.vetoes) if c.vetoes else c.why_not.startswith(f"It is in place {n};")
+
+
+def test_schools_on_technique_are_weighed_against_the_ranking_without_them():
+    wet = glue(GlueNeed(schools={"contact_wet_or_dry": "other"}), reference())
+    assert wet.schools_say and any("from place" in text for text in wet.schools_say)

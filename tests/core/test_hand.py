@@ -123,7 +123,7 @@ def test_the_longest_tear_that_stays_is_griffiths(proof):
     found = tough(part, materials=catalogue(core))
     assert found.tear_mm is not None
     stress = abs(a.loading.moment[0, k]) * a.case.safety_factor / (120 * 20**2 / 6)
-    from fletcher.core.toughness import tear_table
+    from fletcher.core.bonding import tear_table
 
     length = tear_table()["XPS"].typ * 1e-3 * 14 / (np.pi * (1.12 * stress) ** 2)
     proof("tear that stays put, Γ E/π(1.12 σ)²", found.tear_mm.typ, min(length, 10.0), 0.01)

@@ -96,7 +96,7 @@ def test_folds_and_control_runs_grow_with_the_span_and_things_carried_do_not():
 
 def test_what_is_merely_carried_is_not_weighed_up():
     told = {w.line_id for w in worth(CHASER, CHASER.parts[0], "pull-up")}
-    assert told == {"caps", "cloth"}
+    assert told == {"caps", "cloth", "joint_tape"}
 
 
 def wish(**changes):

@@ -181,9 +181,16 @@ def test_the_file_is_the_document(ann, wing, document):
 
 def test_catalogue_and_constructions_carry_grades_and_reasons(ann):
     _, catalogue = ann.send("GET", "catalogue")
-    assert all(
-        m["basis"].startswith("Estimate:") for kind in catalogue.values() if isinstance(kind, list) for m in kind
-    )
+    assert all(m["grade"] in "ABC" for kind in catalogue.values() if isinstance(kind, list) for m in kind)
+    materials = [
+        m
+        for name, kind in catalogue.items()
+        if name not in ("adhesives", "hinges", "bar_g_per_m", "sorts")
+        for m in kind
+    ]
+    assert all(m["basis"].startswith("Estimate:") for m in materials)
+    eats = {a["key"] for a in catalogue["adhesives"] if "eps_20" in a["attacks"]}
+    assert "contact_neoprene_solvent" in eats and "contact_foamsafe_clear" not in eats
     assert set(catalogue["bar_g_per_m"]) == {b["key"] for b in catalogue["bars"]}
     _, ways = ann.send("GET", "constructions")
     assert len(ways) >= 15 and all(w["why"] and w["size"]["span_mm"] > 0 for w in ways)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core.gluing import GlueNeed, glue
+from fletcher.core.gluing import glue
 from fletcher.core.hinges import HingeNeed, hinge
+from fletcher.core.seams import GlueNeed
 from fletcher.core.tables import reference
 
 

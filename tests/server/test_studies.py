@@ -9,8 +9,10 @@ import pytest
 from fletcher.core.airframe import Airframe
 from fletcher.core.balance import whole
 from fletcher.core.corridor import CorridorWish, corridor
+from fletcher.core.crash import Crash, inspect, what_is_left
 from fletcher.core.details import DetailWish, detail
 from fletcher.core.exactness import exactness
+from fletcher.core.joint_sheet import joint_sheets
 from fletcher.core.making import making
 from fletcher.core.openings import openings
 from fletcher.core.reach import reach
@@ -18,7 +20,7 @@ from fletcher.core.tables import reference
 from fletcher.core.worth import worth
 from fletcher.server.airframes.models import Revision
 
-STUDIES = ("worth", "exactness", "reach", "making", "openings")
+STUDIES = ("worth", "exactness", "reach", "making", "openings", "joints", "left")
 WISHES = {"corridor": {}, "detail": {"detail": {"kind": "bracket"}}}
 
 
@@ -189,3 +191,22 @@ def test_the_stockroom_tells_what_is_carried_and_what_fastens(ann):
     servo = next(f for f in catalogue["fittings"] if f["key"] == "servo_9g")
     assert servo["mass_g"]["typ"] > 0 and servo["grade"] in "ABC" and servo["basis"]
     assert {f["family"] for f in catalogue["fasteners"]} >= {"band", "tie", "bolt", "pin", "magnet"}
+
+
+def test_joints_and_damage_are_the_cores_and_a_bad_mark_is_refused_by_its_field(ann, study):
+    part = study["document"]["parts"][0]
+    glue = {"adhesive": "contact_foamsafe_clear"}
+    part["layers"].append({"type": "joint", "id": "seam", "start_mm": 200, "glue": glue, "joint": {"kind": "across"}})
+    part["damage"] = [{"kind": "bar", "id": "m", "of": "spar", "at_mm": 100}]
+    airframe = Airframe.model_validate(study["document"])
+    wing = airframe.parts[0]
+    assert ann.send("POST", "joints", study) == (200, plain(joint_sheets(airframe, wing)))
+    assert ann.send("POST", "left", study) == (200, what_is_left(airframe, wing).model_dump(mode="json"))
+    crash = {"what": "pole", "at_mm": 250}
+    found = inspect(airframe, wing, Crash(**crash)).model_dump(mode="json")
+    assert ann.send("POST", "inspect", {**study, "crash": crash}) == (200, found)
+    status, told = ann.send("POST", "inspect", {**study, "crash": {"what": "bored"}})
+    assert status == 422 and told["problems"][0]["path"].endswith("what")
+    part["damage"][0]["at_mm"] = 9000
+    status, told = ann.send("POST", "left", study)
+    assert status == 422 and told["problems"][0]["path"] == "parts[0].damage[0].at_mm"

@@ -1,0 +1,209 @@
+"""Damage: what marks leave of a part, against closed forms and plain sense; what cannot be marked; where to look."""
+
+from __future__ import annotations
+
+import itertools
+
+import numpy as np
+import pytest
+
+from fletcher.core.airframe import Airframe
+from fletcher.core.checks import read
+from fletcher.core.crash import AS_BEFORE, Crash, inspect, what_is_left
+from fletcher.core.damaged import as_damaged
+from fletcher.core.demo import demo_airframes
+from fletcher.core.estimate import analyse
+from fletcher.core.problems import InvalidDocument
+from fletcher.core.report import estimate
+from fletcher.core.tables import reference
+from tests.core.test_joints import DEEP, plank
+
+
+def marked(*marks: dict, airframe: Airframe | None = None) -> Airframe:
+    document = (airframe or demo_airframes()[0]).model_dump(mode="json")
+    document["parts"] = document["parts"][:1]
+    document["parts"][0]["damage"] = [{"id": f"m{n}", **m} for n, m in enumerate(marks)]
+    return read(document)
+
+
+def left(*marks: dict, airframe: Airframe | None = None):
+    found = marked(*marks, airframe=airframe)
+    return what_is_left(found, found.parts[0])
+
+
+BREAK = {"kind": "break", "at_mm": 200}
+SPAR = {"kind": "bar", "of": "spar", "at_mm": 200}
+
+
+def test_without_marks_all_of_it_is_left_and_the_part_is_the_same():
+    found = left()
+    assert found.bend_percent.typ == pytest.approx(100) and found.lost_g.typ == 0
+    assert found.load_share == 1 and found.fly == "sure"
+    assert all(c.left == c.whole for c in found.cases)
+    airframe = marked()
+    assert as_damaged(airframe.parts[0]) is airframe.parts[0]
+
+
+def test_the_drawn_part_is_estimated_whole_and_says_that_damage_is_marked():
+    hurt = marked(BREAK, SPAR)
+    whole = estimate(demo_airframes()[0], "wing", "pull-up")
+    told = estimate(hurt, "wing", "pull-up")
+    assert told.holds == whole.holds
+    assert any("Damage is marked" in w for w in told.warnings)
+
+
+def test_a_bare_plank_keeps_of_its_bending_what_a_crack_leaves_of_its_depth():
+    """A crack of half the depth from the upper face in foam that yields: σ = M/Z of what is left, (h/2)²/h² of it."""
+    airframe = plank(weight_g=100)
+    crack = {"kind": "crack", "at_mm": 60, "face": "upper", "from_percent": 0, "to_percent": 100, "depth_mm": DEEP / 2}
+    found = left(crack, airframe=airframe)
+    part = airframe.parts[0]
+    loading = analyse(airframe, part, part.cases[0]).loading
+    y = analyse(airframe, part, part.cases[0]).prepared.geometry.y
+    asked = np.interp(59.5, y, loading.moment[0]) / loading.moment[0, 0]
+    assert found.cases[0].left.typ / found.cases[0].whole.typ == pytest.approx(0.25 / asked, rel=0.01)
+    assert found.cases[0].at_mm == pytest.approx(60, abs=1)
+    assert found.bend_percent.typ > 95  # a crack is short
+
+
+def test_a_clean_break_with_its_bars_gone_carries_nothing_and_is_not_flown():
+    gone = left(BREAK, SPAR)
+    assert gone.fly == "no" and gone.load_share < 0.02 and gone.bend_percent.typ < 10
+    assert "Not to be flown" in gone.says and "in two 200 mm out" in gone.says and gone.cautions
+    assert all(c.left.high == 0 for c in gone.cases)
+    held = left(BREAK)
+    assert held.load_share > gone.load_share
+    assert held.twist_percent.typ < 100
+
+
+def test_one_rod_of_a_pair_is_worse_than_none_broken_and_better_than_both():
+    shares = [left(*m).cases[0].left.typ for m in ((), ({**SPAR, "side": "upper"},), ({**SPAR},), (SPAR, BREAK))]
+    assert shares == sorted(shares, reverse=True)
+    assert shares[0] > 1.5 * shares[1]
+
+
+def test_more_damage_never_leaves_more():
+    marks: list[dict] = [
+        {"kind": "crack", "at_mm": 150, "face": "front", "depth_mm": 30, "skins_torn": True},
+        {"kind": "missing", "start_mm": 300, "end_mm": 380, "face": "rear", "depth_mm": 40},
+        {"kind": "peeled", "of": "film", "start_mm": 250, "end_mm": 420},
+        {"kind": "bar", "of": "spar", "at_mm": 320, "how": "pulled_out"},
+    ]
+    stiff, held = [100.0], [1.0]
+    for n in range(1, len(marks) + 1):
+        found = left(*marks[:n])
+        stiff.append(found.bend_percent.typ)
+        held.append(found.load_share)
+    assert all(b <= a * 1.002 for a, b in itertools.pairwise(stiff))
+    assert all(b <= a * 1.002 for a, b in itertools.pairwise(held))
+    assert found.lost_g.typ > 2 and found.fly != "sure" and found.load_share < AS_BEFORE
+
+
+def test_foam_is_not_taken_out_twice_where_marks_overlap():
+    crack = {"kind": "crack", "at_mm": 60, "from_percent": 20, "to_percent": 60, "depth_mm": 8}
+    crush = {"kind": "crush", "start_mm": 40, "end_mm": 90, "face": "upper", "from_percent": 10, "to_percent": 70,
+             "depth_mm": 3}  # fmt: skip
+    airframe = plank(weight_g=60)
+    alone, both = left(crack, airframe=airframe), left(crack, crush, airframe=airframe)
+    again = left(crush, crack, airframe=airframe)
+    assert both.cases[0].left == again.cases[0].left  # whatever the order
+    assert 0 < both.cases[0].left.typ <= alone.cases[0].left.typ * 1.001
+    part = as_damaged(marked(crack, crush, airframe=airframe).parts[0])
+    cuts = [la for la in part.layers if la.type == "cut"]
+    for n, one in enumerate(cuts):
+        for other in cuts[:n]:
+            apart = one.end_mm <= other.start_mm or other.end_mm <= one.start_mm
+            sides = [
+                (c.root_percent - 50 * c.width_mm / 100, c.root_percent + 50 * c.width_mm / 100) for c in (one, other)
+            ]
+            beside = sides[0][1] <= sides[1][0] + 1e-6 or sides[1][1] <= sides[0][0] + 1e-6
+            assert apart or beside
+
+
+def test_a_crush_that_springs_back_counts_less_than_one_that_does_not():
+    crush = {"kind": "crush", "start_mm": 10, "end_mm": 60, "face": "upper", "depth_mm": 12, "from_percent": 10,
+             "to_percent": 90}  # fmt: skip
+    soft, brittle = (left(crush, airframe=plank(foam=f, weight_g=60)) for f in ("epp_30", "eps_20"))
+    back = [reference().foams[k].springback for k in ("epp_30", "eps_20")]
+    assert back[0] > back[1]
+    assert soft.load_share > brittle.load_share
+
+
+def test_bend_and_twist_that_stayed_are_told_in_degrees():
+    found = left({"kind": "bent", "tip_mm": -12, "twist_deg": 2})
+    assert len(found.measured) == 2 and "1.1°" in found.measured[0].replace("-", "")
+    assert found.load_share == 1
+
+
+@pytest.mark.parametrize(
+    ("mark", "path"),
+    [
+        ({"kind": "crack", "at_mm": 900}, "at_mm"),
+        ({"kind": "crack", "at_mm": 100, "face": "front", "depth_mm": 500}, "depth_mm"),
+        ({"kind": "crack", "at_mm": 100, "depth_mm": 60}, "depth_mm"),
+        ({"kind": "crack", "at_mm": 100, "from_percent": 60, "to_percent": 20}, "to_percent"),
+        ({"kind": "peeled", "of": "spar", "start_mm": 10, "end_mm": 50}, "of"),
+        ({"kind": "peeled", "of": "film", "start_mm": 50, "end_mm": 50}, "start_mm"),
+        ({"kind": "bar", "of": "film", "at_mm": 50}, "of"),
+        ({"kind": "bar", "of": "spar", "at_mm": 599}, "at_mm"),
+        ({"kind": "loose", "of": "spar"}, "of"),
+        ({"kind": "crack", "at_mm": 100, "depth_mm": float("nan")}, "depth_mm"),
+        ({"kind": "hole", "at_mm": 100}, "damage[0]"),
+    ],
+)
+def test_a_mark_that_cannot_be_is_refused_by_its_field(mark, path):
+    with pytest.raises(InvalidDocument) as refused:
+        marked(mark)
+    assert refused.value.problems[0].path.endswith(path)
+
+
+def test_marks_that_contradict_are_refused():
+    missing = {"kind": "missing", "start_mm": 150, "end_mm": 250, "face": "through"}
+    for one, other in ((BREAK, BREAK), (missing, {"kind": "crack", "at_mm": 200, "depth_mm": 5}), (SPAR, SPAR),
+                       ({"kind": "bent", "tip_mm": 3}, {"kind": "bent", "tip_mm": 4})):  # fmt: skip
+        with pytest.raises(InvalidDocument) as refused:
+            marked(one, other)
+        assert refused.value.problems[0].path.startswith("parts[0].damage[1]")
+    whole = marked(BREAK).model_dump(mode="json")
+    whole["parts"][0]["damage"].append({**BREAK, "id": "m0", "at_mm": 300})
+    with pytest.raises(InvalidDocument) as refused:
+        read(whole)
+    assert refused.value.problems[0].message == "is used twice"
+
+
+def test_where_to_look_follows_the_load_that_stands_for_the_crash():
+    airframe = demo_airframes()[0]
+    wing = airframe.parts[0]
+    slow, fast = (inspect(airframe, wing, Crash(what="nose_in", speed_m_s=v)) for v in (4, 16))
+    assert fast.stands_for == "Nose strikes" and fast.looks
+    asked = [look.asked.typ for look in fast.looks]
+    assert asked == sorted(asked, reverse=True)
+    assert fast.looks[0].asked.typ > slow.looks[0].asked.typ
+    assert "under a skin that looks whole" in " ".join(look.how for look in fast.looks)
+    inner, outer = (inspect(airframe, wing, Crash(what="pole", at_mm=y, speed_m_s=10)) for y in (100, 500))
+    assert inner.looks[0].asked.typ != outer.looks[0].asked.typ
+    warm = inspect(airframe, wing, Crash(what="heat"))
+    assert warm.looks == [] and "straight edge" in warm.checks[0]
+    assert any("battery" in c.hazard.lower() for c in fast.cautions)
+
+
+def test_marks_from_both_faces_and_past_a_bar_or_slit_all_count():
+    upper, lower = ({"kind": "crack", "at_mm": 60, "face": f, "from_percent": 0, "to_percent": 100, "depth_mm": 6}
+                    for f in ("upper", "lower"))  # fmt: skip
+    airframe = plank(weight_g=60)
+    one, both = left(upper, airframe=airframe), left(upper, lower, airframe=airframe)
+    assert both.cases[0].left.typ < 0.6 * one.cases[0].left.typ
+    part = marked({"kind": "crack", "at_mm": 200, "face": "front", "depth_mm": 120, "skins_torn": True}).parts[0]
+    cuts = [la for la in as_damaged(part).layers if la.type == "cut"]
+    assert [c.face for c in cuts] == ["front", "through"]  # the spar between them, with foam about it
+    tern = demo_airframes()[2].parts[0]
+    slit = tern.model_copy(update={"damage": marked({"kind": "crack", "at_mm": 200, "face": "front", "depth_mm": 40})
+                                   .parts[0].damage})  # fmt: skip
+    assert any(la.type == "cut" and la.face == "front" for la in as_damaged(slit).layers)
+
+
+def test_a_strip_peeled_twice_only_gets_shorter():
+    marks = [{"kind": "peeled", "of": "film", "start_mm": a, "end_mm": b} for a, b in ((200, 300), (50, 100))]
+    films = [la for la in as_damaged(marked(*marks).parts[0]).layers if la.type == "film"]
+    spans = sorted((la.start_mm, la.end_mm or 600) for la in films)
+    assert spans == [(0, 50), (100, 200), (300, 600)]

@@ -1,0 +1,163 @@
+"""Coupons and trials through the API: kept for one builder, refused by their field, photographs made safe."""
+
+from __future__ import annotations
+
+import io
+import uuid
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
+
+from fletcher.core.coupons import Coupon
+from fletcher.core.gluing import glue
+from fletcher.core.seams import GlueNeed
+from fletcher.core.tables import reference
+from fletcher.server.coupons.photos import LONGEST_PX, MAX_BYTES
+
+CLEAN = {
+    "adhesive": "contact_foamsafe_clear", "one": "epp_30", "other": "epp_30", "effort": "low",
+    "face": {"clean_seam": 100},
+}  # fmt: skip
+WISH = {"arms": [{"adhesive": "contact_foamsafe_clear"}, {"adhesive": "ca_foamsafe"}], "control": False}
+
+
+def kept(client, **change):
+    status, told = client.send("POST", "coupons", {"coupon": {**CLEAN, **change}})
+    assert status == 201, told
+    return told
+
+
+def put(client, coupon_id, data: bytes, name="face.jpg"):
+    return client.post(f"/api/coupons/{coupon_id}/photo", {"photo": SimpleUploadedFile(name, data)})
+
+
+def picture(size=(2400, 1200), kind="JPEG", **extra) -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", size, (200, 120, 40)).save(out, kind, **extra)
+    return out.getvalue()
+
+
+def test_coupons_move_the_builders_own_ranking_and_nobody_elses(ann, ben):
+    need = {"one": "epp_30", "other": "epp_30"}
+    before = ann.send("POST", "glue", need)[1]
+    for _ in range(4):
+        kept(ann)
+    after = ann.send("POST", "glue", need)[1]
+    assert after == glue(GlueNeed(**need), reference(), [Coupon(**CLEAN)] * 4).model_dump(mode="json")
+    assert after["choices"][0]["key"] != before["choices"][0]["key"] == "contact_foamsafe_clear"
+    assert any("Foam-safe clear contact" in text for text in after["coupons_say"])
+    assert ben.send("POST", "glue", need)[1] == before
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [
+        ({"face": {"clean_seam": 60}}, "coupon.face"),
+        ({"face": {"clean_seam": 80, "foam_deep": 80}}, "coupon.face"),
+        ({"face": {"clean_seam": -5, "foam_deep": 100}}, "coupon.face.clean_seam"),
+        ({"face": {"looks_fine": 100}}, "coupon.face.looks_fine"),
+        ({"adhesive": "spit"}, "coupon.adhesive"),
+        ({"technique": "misted"}, "coupon.technique"),
+        ({"other": "cheese"}, "coupon.other"),
+        ({"load_N": -3}, "coupon.load_N"),
+        ({"load_N": "Infinity"}, "coupon.load_N"),
+        ({"minutes": 0}, "coupon.minutes"),
+        ({"area_cm2": 0.1, "width_mm": 400}, "coupon.width_mm"),
+        ({"note": "x" * 401}, "coupon.note"),
+    ],
+)
+def test_a_coupon_that_cannot_be_is_refused_by_its_field(ann, change, path):
+    status, told = ann.send("POST", "coupons", {"coupon": {**CLEAN, **change}})
+    assert status == 422
+    assert told["problems"][0]["path"] == path
+    assert ann.send("GET", "coupons") == (200, [])
+
+
+def test_a_coupon_is_its_owners_alone(ann, ben):
+    one = kept(ann)["id"]
+    assert ben.send("GET", "coupons") == (200, [])
+    assert ben.send("DELETE", f"coupons/{one}")[0] == 404
+    assert put(ben, one, picture()).status_code == 404
+    assert put(ann, one, picture()).status_code == 200
+    assert ben.get(f"/api/coupons/{one}/photo").status_code == 404
+    assert ann.send("DELETE", f"coupons/{one}")[0] == 204
+    assert ann.send("GET", "coupons") == (200, [])
+
+
+def test_a_photograph_is_kept_small_upright_and_without_what_the_camera_wrote(ann):
+    one = kept(ann)["id"]
+    exif = Image.Exif()
+    exif[0x0112] = 6  # taken with the camera on its side
+    exif[0x010F] = "A camera"
+    assert put(ann, one, picture(exif=exif)).json()["has_photo"] is True
+    answer = ann.get(f"/api/coupons/{one}/photo")
+    assert (answer["Content-Type"], answer["X-Content-Type-Options"]) == ("image/jpeg", "nosniff")
+    seen = Image.open(io.BytesIO(answer.content))
+    assert seen.size == (LONGEST_PX // 2, LONGEST_PX)
+    assert not seen.getexif()
+    assert ann.send("GET", "coupons")[1][0]["has_photo"] is True
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"<svg xmlns='http://www.w3.org/2000/svg'/>", "no picture"),
+        (b"GIF89a" + bytes(40), "no picture"),
+        (picture()[:200], "no picture"),
+        (b"", "no picture"),
+        (picture((8000, 5001), "PNG"), "at most 40 million"),
+        (bytes(MAX_BYTES + 1), "at most 8 MB"),
+    ],
+)
+def test_what_is_no_photograph_or_too_large_is_refused_with_its_limit(ann, data, says):
+    one = kept(ann)["id"]
+    answer = put(ann, one, data)
+    assert answer.status_code == 422
+    problem = answer.json()["problems"][0]
+    assert problem["path"] == "photo" and says in problem["message"]
+    assert ann.get(f"/api/coupons/{one}/photo").status_code == 404
+
+
+def test_a_body_beyond_all_uploads_is_refused_unread(ann):
+    answer = ann.generic("POST", "/api/coupons", b"{}", "application/json", CONTENT_LENGTH="99000000")
+    assert answer.status_code == 413
+    assert "at most 9 MB" in answer.json()["problems"][0]["message"]
+
+
+def test_a_trial_reads_its_own_coupons(ann, ben):
+    status, trial = ann.send("POST", "trials", WISH)
+    assert status == 201 and trial["reading"]["broken"] == [0, 0]
+    for label, face in (("A", {"foam_deep": 100}), ("B", {"clean_seam": 100})):
+        for n in range(6):
+            coupon = {**CLEAN, "label": f"{label}{n}", "face": face}
+            assert ann.send("POST", "coupons", {"coupon": coupon, "trial_id": trial["id"]})[0] == 201
+    kept(ann, label="B7", face={"foam_deep": 100})  # not of this trial
+    reading = ann.send("GET", "trials")[1][0]["reading"]
+    assert reading["broken"] == [6, 6]
+    assert reading["verdicts"][0]["settled"] == "real"
+    assert reading["verdicts"][0]["better"].startswith("Foam-safe clear contact")
+    assert ben.send("GET", "trials") == (200, [])
+    status, _ = ben.send("POST", "coupons", {"coupon": CLEAN, "trial_id": trial["id"]})
+    assert status == 404
+    assert ann.send("DELETE", f"trials/{uuid.uuid4()}")[0] == 404
+    assert ann.send("DELETE", f"trials/{trial['id']}")[0] == 204
+    assert len(ann.send("GET", "coupons")[1]) == 1
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [
+        ({"arms": []}, "arms"),
+        ({"arms": [{"adhesive": "ca_foamsafe"}], "control": False}, "arms"),
+        ({"arms": [{"adhesive": "ca_foamsafe"}, {"adhesive": "ca_foamsafe"}]}, "arms[1]"),
+        ({"arms": [{"adhesive": "ca_foamsafe", "technique": "misted"}]}, "arms[0].technique"),
+        ({"one": "metal", "other": "metal"}, "other"),
+        ({"difference_percent": 5}, "difference_percent"),
+    ],
+)
+def test_a_trial_that_cannot_be_planned_is_refused_by_its_field(ann, change, path):
+    for place in ("trial-plan", "trials"):
+        status, told = ann.send("POST", place, {**WISH, **change})
+        assert status == 422
+        assert told["problems"][0]["path"].endswith(path)
