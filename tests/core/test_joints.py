@@ -16,8 +16,8 @@ from fletcher.core.checks import read
 from fletcher.core.demo import demo_airframes
 from fletcher.core.estimate import analyse
 from fletcher.core.hinges import PRESSURE_AT, TEAR_SAFETY
+from fletcher.core.joint_across import face_torsion
 from fletcher.core.joint_sheet import JointSheet, joint_sheets
-from fletcher.core.joints import face_torsion
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.report import estimate
 from fletcher.core.root import pin_moment

@@ -47,10 +47,12 @@ class Sleeve(Document):
 
 
 class Splice(Document):
-    """Where a bar is joined from two lengths that lie side by side over an overlap."""
+    """Where a bar is joined from two lengths: side by side over an overlap, on a slope so long, end to end under a
+    sleeve; or where a lengthwise split is wrapped with thread."""
 
     at_mm: Along
     overlap_mm: Annotated[float, Field(ge=0, le=1000)] = 60.0
+    how: Literal["side_by_side", "scarf", "sleeved", "wrapped"] = "side_by_side"
 
 
 class BarLayer(LayerBase):

@@ -168,7 +168,8 @@ def joint_span(layer: JointLayer, part: Part) -> tuple[float, float]:
     before = after = 1.0
     if isinstance(j, BondJoint):
         of = next((la for la in part.layers if la.id == j.of), None)
-        return (at, at) if of is None else line_span(of, part)
+        first, last = (at, at) if of is None else line_span(of, part)
+        return (first, last) if j.long_mm is None else (max(first, at), min(last, at + j.long_mm))
     if isinstance(j, AcrossJoint):
         before = after = max([1.0, *(b.each_side_mm for b in j.braces)])
     elif isinstance(j, LapJoint):
@@ -233,7 +234,7 @@ def _bars(layer: BarLayer, line: int, part: Part, catalogue: Catalogue) -> Itera
             taper=layer.end_size_percent / 100,
             sleeve=catalogue.bars[sleeve.stock] if sleeve else None,
             sleeve_span=(sleeve.start_mm, sleeve.end_mm) if sleeve else (0.0, 0.0),
-            splices=tuple((s.at_mm, s.overlap_mm) for s in layer.splices),
+            splices=layer.splices,
         )
 
 

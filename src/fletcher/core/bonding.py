@@ -135,6 +135,12 @@ def glue_line(glue: Glued, foam: Foam, draw: FoamDraw, sort: str, width_mm: floa
     )  # fmt: skip
 
 
+def pressed_on(minutes: float | None) -> Array:
+    """Share (S,) of its shear that the adhesive of a tape holds so long after it was rubbed down (None: a week)."""
+    a = adhesives()["tape_transfer"]
+    return cured(a, curings()[a.key], np.array([minutes or CURED_MIN]), 20.0, None, "plain")[:, 0]
+
+
 @cache
 def tear_table() -> dict[str, Range]:
     """What tearing a family of foam costs, J/m² (N/m)."""

@@ -45,6 +45,7 @@ class CrushMark(MarkBase):
     from_percent: Percent = 5.0
     to_percent: Percent = 30.0
     depth_mm: Annotated[float, Field(gt=0, le=400)] = 6.0
+    warmed: Annotated[bool, Field(description="Its beads were swelled back by warmth")] = False
 
 
 class MissingMark(MarkBase):

@@ -3,7 +3,7 @@
 A crack is a cut of `CRACK_MM` along the part: the section there is what is left, bars and whole skins bridge it by
 their bond, and in brittle foam its tip is a corner without a radius. Foam hangs on `NECK_MM` about a whole bar [J]. A
 crushed zone counts as gone by the share of its depth that does not come back [J], a split bar as broken until it is
-wrapped [J].
+wrapped [J]; of what warmth brought back in a crushed zone `KEPT_BY_WARMTH` counts [J].
 """
 
 from __future__ import annotations
@@ -36,20 +36,24 @@ CRACK_MM = 1.0
 LEAST_LEFT = 0.01
 """Share of its section below which a part counts as in two."""
 
+KEPT_BY_WARMTH = 0.8
+"""Share of its strength that crushed bead foam has again when warmth swelled it back."""
+
 NECK_MM = 2.0
 """Foam that stays on each side of a bar where a crack passes it."""
 
 _Face = Literal["upper", "lower", "through", "inside", "front", "rear"]
 
 
-def _chord(part: Part, at: float) -> float:
+def chord_at(part: Part, at: float) -> float:
+    """Chord at a place, mm."""
     return part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * at / part.span_mm
 
 
 def _cut(part: Part, span: tuple[float, float], face: _Face, percents: tuple[float, float], depth: float) -> CutLayer:
     """A cut between two shares of the chord, of the width that this has in the middle of its stretch."""
     start, end = max(0.0, span[0]), min(part.span_mm, span[1])
-    wide = (percents[1] - percents[0]) / 100 * _chord(part, 0.5 * (start + end))
+    wide = (percents[1] - percents[0]) / 100 * chord_at(part, 0.5 * (start + end))
     middle = 0.5 * sum(percents)
     edge = face in ("front", "rear")
     return CutLayer(
@@ -72,9 +76,10 @@ def _holes(mark: Mark, part: Part) -> Iterator[tuple[CutLayer, bool]]:
         spread, depth = (mark.from_percent, mark.to_percent), mark.depth_mm
     if isinstance(mark, CrushMark):
         foam = reference().foams.get(part.foam or "")
-        depth = max(depth * (1.0 if foam is None else 1 - foam.springback), 0.1)
+        gone = (1.0 if foam is None else 1 - foam.springback) * (1 - KEPT_BY_WARMTH if mark.warmed else 1.0)
+        depth = max(depth * gone, 0.1)
     torn = isinstance(mark, BreakMark | MissingMark) or (isinstance(mark, CrackMark) and mark.skins_torn)
-    chord = _chord(part, 0.5 * sum(span))
+    chord = chord_at(part, 0.5 * sum(span))
     stops = (spread[0] / 100 * chord, spread[1] / 100 * chord)
     if face in ("front", "rear"):
         deep = min(depth, 0.97 * chord)
@@ -90,7 +95,7 @@ def _between(
 ) -> Iterator[CutLayer]:  # fmt: skip
     """Cuts over a stretch of the chord without its gaps, mm behind the nose; of one from an edge what does not touch
     the edge goes right through."""
-    chord, start = _chord(part, 0.5 * sum(span)), stops[0]
+    chord, start = chord_at(part, 0.5 * sum(span)), stops[0]
     for low, high in [*sorted(gaps), (stops[1], stops[1])]:
         end = min(low, stops[1])
         if end - start > 0.5:
@@ -117,7 +122,7 @@ def _necks(mark: Mark, part: Part, span: tuple[float, float]) -> Iterator[tuple[
         if any(m.at_mm <= span[1] + 1 and (m.how == "pulled_out" or m.at_mm >= span[0] - 1) for m in hurt):
             continue
         percent = layer.root_percent + (layer.tip_percent - layer.root_percent) * share
-        yield percent / 100 * _chord(part, middle), bar.size(layer.on_edge)[0] / 2 + NECK_MM
+        yield percent / 100 * chord_at(part, middle), bar.size(layer.on_edge)[0] / 2 + NECK_MM
 
 
 def _pieces(layer: Layer, part: Part, start: float, end: float) -> list[Layer]:
@@ -161,9 +166,15 @@ def _bar(piece: BarLayer, mark: BarMark, part: Part) -> list[Layer]:
     since = mark.at_mm if mark.how == "pulled_out" else mark.at_mm - CRACK_MM / 2
     if piece.place != "pair" or mark.side == "both":
         return _pieces(piece, part, since, until)
-    other = "lower" if mark.side == "upper" else "upper"
-    hurt = piece.model_copy(update={"id": f"{piece.id}_{mark.side}"[:40], "place": mark.side})
-    return [piece.model_copy(update={"place": other}), *_pieces(hurt, part, since, until)]
+    whole, hurt = parted_bar(piece, mark.side)
+    return [whole, *_pieces(hurt, part, since, until)]
+
+
+def parted_bar(pair: BarLayer, side: str) -> tuple[BarLayer, BarLayer]:
+    """A pair as the line of its whole bar and the line of its hurt one."""
+    other = "lower" if side == "upper" else "upper"
+    hurt = pair.model_copy(update={"id": f"{pair.id}_{side}"[:40], "place": side})
+    return pair.model_copy(update={"place": other}), hurt
 
 
 def _depth(mark: Mark) -> float:
@@ -177,7 +188,7 @@ def _depth(mark: Mark) -> float:
 
 def _across(cut: CutLayer, part: Part, at: float) -> tuple[float, float]:
     """Front and rear edge of a cut at a place, mm behind the nose."""
-    chord, share = _chord(part, at), at / part.span_mm
+    chord, share = chord_at(part, at), at / part.span_mm
     if cut.face == "front":
         return 0.0, cut.depth_mm
     if cut.face == "rear":

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core.airframe import Part
+from fletcher.core.airframe import Part, Splice
 from fletcher.core.joining import Joint
 from fletcher.core.materials import Bar, Cord, Fastener, Fitting, Foam, Range, Sheet, Skin
 from fletcher.core.outline import Array, Outline, faces
@@ -108,8 +108,8 @@ class PlacedBar:
     taper: float = 1.0
     sleeve: Bar | None = None
     sleeve_span: tuple[float, float] = (0.0, 0.0)
-    splices: tuple[tuple[float, float], ...] = ()
-    """Places and overlaps at which it is lapped from two lengths, mm."""
+    splices: tuple[Splice, ...] = ()
+    """Where it is joined from two lengths."""
 
     def scale(self, y: Array) -> Array:
         """Size over that at the start: diameter, or width of a flat."""
@@ -270,7 +270,7 @@ class Elements:
             ends |= {thing.start, thing.end}
         ends |= {j.at for j in self.joints}
         for bar in self.bars:
-            ends |= {at for at, _ in bar.splices}
+            ends |= {s.at_mm for s in bar.splices}
             if bar.sleeve is not None:
                 ends |= set(bar.sleeve_span)
         return sorted(ends)

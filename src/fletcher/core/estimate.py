@@ -116,7 +116,6 @@ class Prepared:
     shaking: Shaking
     root_give: Array
     """Rotation of the root per moment (S,), 1/(N·mm)."""
-    stretches: list[Stretch]
     inputs: Inputs
     snaps: dict[int, tuple[Snap, Snap]] = field(default_factory=dict)
     """What the part does when snapped at a station, filled when asked for."""
@@ -128,6 +127,11 @@ class Prepared:
     """How it warps, filled when asked for."""
     dents: list[Dent] = field(default_factory=list)
     """What leaves a dent, filled when asked for."""
+
+    @cached_property
+    def stretches(self) -> list[Stretch]:
+        """The stretches between its breaks, for drawing."""
+        return stretches_of(self.elements)
 
 
 @dataclass(frozen=True)
@@ -211,7 +215,6 @@ def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prep
         tied=tied,
         shaking=_shaking(part, tied, geometry, sums, fields, line_mass.sum(0)),
         root_give=root_give(elements, draws, geometry),
-        stretches=stretches_of(elements),
         inputs=_inputs(elements, draws),
     )
 

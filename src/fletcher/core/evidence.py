@@ -94,6 +94,11 @@ SPLICE_SHEAR = ModelFactor(
     Range(3.0, 7.0, 14.0),
     "MPa over the lap of two bars side by side, thin resin, ends not tapered",
 )
+WRAPPED = ModelFactor(
+    "wrapped split",
+    Range(0.5, 0.75, 0.9),
+    "share of its strength that a bar split lengthwise has under thread soaked in thin glue",
+)
 SLOT_WAVE = ModelFactor("slot waviness", Range(0.1, 0.2, 0.5), "mm out of straight of a bar in its slot")
 
 

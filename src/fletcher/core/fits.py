@@ -55,6 +55,10 @@ def _joined(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
         if not start + splice.overlap_mm / 2 <= splice.at_mm <= end - splice.overlap_mm / 2:
             message = f"must lie on the bar with its overlap: between {start:g} and {end:g} mm"
             yield Problem(path=f"{path}.splices[{n}].at_mm", message=message, value=f"{splice.at_mm:g}")
+        held = layer.sleeve is not None and layer.sleeve.start_mm < splice.at_mm < layer.sleeve.end_mm
+        if splice.how == "sleeved" and not held:
+            message = "needs a sleeve that runs over this place: a rod in the bore, or a tube over the bar"
+            yield Problem(path=f"{path}.splices[{n}].how", message=message, value=splice.how)
     yield from _faced(layer, catalogue, path)
     if layer.in_flute:
         yield from _fluted(layer, part, catalogue, path)

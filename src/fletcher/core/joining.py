@@ -32,6 +32,16 @@ class Brace(Document):
     glued: Annotated[bool, Field(description="Else it slides in its hole and holds by bearing on it")] = True
 
 
+class Extent(Document):
+    """How much of the core a crack parted: so deep from a face between two places of the chord, or in from an edge
+    and right through."""
+
+    face: Literal["upper", "lower", "front", "rear"]
+    from_percent: Annotated[float, Field(ge=0, le=100)] = 0.0
+    to_percent: Annotated[float, Field(ge=0, le=100)] = 100.0
+    depth_mm: Annotated[float, Field(gt=0, le=1000)]
+
+
 class AcrossJoint(Document):
     """The part is in two pieces here: faces that meet, braces within, lines of the lay-up that bridge it. They share
     what has to pass by their stiffness."""
@@ -43,6 +53,11 @@ class AcrossJoint(Document):
     ] = "core"
     faces: Annotated[Literal["open", "butt", "scarf"], Field(description="How the faces of the foam meet")] = "butt"
     slope: Annotated[float, Field(ge=1, le=20, description="Length of a scarf over the depth")] = 4.0
+    reached: Annotated[
+        Literal["all", "worked_in", "over_old"],
+        Field(description="By the glue: the clean faces, a crack that it was worked into, or faces with old glue"),
+    ] = "all"
+    extent: Annotated[Extent | None, Field(description="Of a mended crack; null: the core is parted all over")] = None
     braces: Annotated[tuple[Brace, ...], Field(max_length=4)] = ()
     bridges: Annotated[tuple[Id, ...], Field(max_length=4, description="Strips that reach over it to both sides")] = ()
 
@@ -56,10 +71,14 @@ class LapJoint(Document):
 
 
 class BondJoint(Document):
-    """The glue under a line of the lay-up, all along: spar in its slot, cap strip, patch, wall on the core."""
+    """The glue under a line of the lay-up, all along, or over a stretch that was glued anew: spar in its slot, cap
+    strip, patch, wall on the core."""
 
     kind: Literal["bond"] = "bond"
     of: Id
+    long_mm: Annotated[
+        float | None, Field(ge=1, le=5000, description="Length glued anew from its start; null is all of the line")
+    ] = None
 
 
 class PlateJoint(Document):

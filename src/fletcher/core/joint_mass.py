@@ -70,14 +70,18 @@ def glued_area(j: Joint, placed: PlacedJoint, elements: Elements, geometry: Geom
                 around = 2 * b.high if b.high > 2 * b.width else 0.5 * math.pi * b.high
                 area += around * brace.each_side_mm * sides * brace.count
     elif isinstance(j, LapJoint | BondJoint):
-        overlap = j.overlap_mm if isinstance(j, LapJoint) else None
+        overlap = j.overlap_mm if isinstance(j, LapJoint) else None if j.long_mm is None else placed.end - placed.start
         for i, m in enumerate(elements.membranes):
             if elements.part.layers[m.line].id == j.of:
                 on = geometry.skin_on[i] > 0
                 area += float(geometry.skin[i, 0][on].mean()) * (overlap or m.end - m.start)
         for bar in elements.bars:
             if elements.part.layers[bar.line].id == j.of:
-                area += (0.25 if overlap else 0.5) * bar.stock.perimeter_mm * (overlap or bar.end - bar.start)
+                area += (
+                    (0.25 if isinstance(j, LapJoint) else 0.5)
+                    * bar.stock.perimeter_mm
+                    * (overlap or bar.end - bar.start)
+                )
     elif isinstance(j, PlateJoint):
         area = j.long_mm * j.wide_mm + j.keys * math.pi * j.key_mm * j.key_deep_mm
     return area

@@ -44,7 +44,7 @@ _FORMULAS = {
 }
 ASSUMPTIONS = (
     "The load is that of the part in one piece: a joint that gives much would shed some of it.",
-    "Twist is passed on by glued faces alone; braces and strips are not counted on for it.",
+    "Twist is passed on by glued faces, and by strips that bridge it on both faces; braces are not counted on for it.",
     "Faces fit, are roughened and clean, and were closed within the open time.",
 )
 

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from functools import cached_property
+from dataclasses import dataclass, fields
+from functools import cached_property, lru_cache
 
 import numpy as np
 
 from fletcher.core.beam import Mesh, Response
 from fletcher.core.body import Loading
-from fletcher.core.bonding import SORT, GlueLine, glue_line
+from fletcher.core.bonding import SORT, GlueLine, glue_line, pressed_on
 from fletcher.core.elements import Elements, Membrane, PlacedJoint
-from fletcher.core.evidence import draw_bar, drawn, lognormal, normals
+from fletcher.core.evidence import draw_bar, draw_foam, drawn, lognormal, normals
 from fletcher.core.joining import Brace, Glued
-from fletcher.core.materials import Bar, Range, Sheet
+from fletcher.core.materials import Bar, Foam, Range, Sheet
 from fletcher.core.outline import Array
 from fletcher.core.sections import Draws, Geometry, Sums
 from fletcher.core.shear import Fields
@@ -51,13 +51,27 @@ class Scene:
 
 
 @dataclass(frozen=True)
+class Many:
+    """Glues and minutes (None: cured) that are tried at once in a scene of typical values alone: they take the place
+    of the samples, all minutes of the first glue first."""
+
+    glues: tuple[Glued, ...]
+    minutes: tuple[float | None, ...]
+
+    def each(self) -> list[tuple[Glued, float | None]]:
+        """Every glue at every time, in order."""
+        return [(g, m) for g in self.glues for m in self.minutes]
+
+
+@dataclass(frozen=True)
 class Site:
-    """A joint at its place in a scene, with glue so many minutes old (None: as the document says)."""
+    """A joint at its place in a scene, with glue so many minutes old (None: cured), or with many tried at once."""
 
     scene: Scene
     placed: PlacedJoint
     glue: Glued | None
     minutes: float | None
+    many: Many | None = None
 
     @cached_property
     def k(self) -> int:
@@ -71,10 +85,19 @@ class Site:
         out[:, self.k] = use
         return out
 
-    def line(self, sort: str, width_mm: float) -> GlueLine:
-        """The glue line between the core and a sort of thing."""
-        assert self.glue is not None
-        return glue_line(self.glue, self.scene.elements.foam, self.scene.draws.foam, sort, width_mm, self.minutes)
+    def line(self, sort: str, width_mm: float, own: Glued | None = None) -> GlueLine:
+        """The glue line between the core and a sort of thing, of the joint's glue or of what holds by its `own`."""
+        foam, glue = self.scene.elements.foam, own or self.glue
+        assert glue is not None
+        if self.many is None:
+            return glue_line(glue, foam, self.scene.draws.foam, sort, width_mm, self.minutes)
+        return _lines(self.many, own, foam, sort, 5.0 * max(round(width_mm / 5), 1), drawn())
+
+    def pressed(self) -> Array:
+        """Share of its shear that the adhesive of a tape holds by then, (S,): it creeps in over days."""
+        if self.many is None:
+            return pressed_on(self.minutes)
+        return np.array([float(pressed_on(m)[0]) for _, m in self.many.each()])
 
     @cached_property
     def deep(self) -> float:
@@ -107,6 +130,16 @@ class Site:
             torque = torque * np.minimum(mine * solid_torsion(area, flat, wide) / max(self.deep, 1e-6), 1.0)
             return kappa * E * flat, kappa_e * E * wide, pull * share, shear, torque
         return kappa * s.sums.host_EI[:, k], kappa_e * s.sums.edge_EI[:, k], pull, shear, torque
+
+
+@lru_cache(maxsize=256)
+def _lines(many: Many, own: Glued | None, foam: Foam, sort: str, width_mm: float, _: int) -> GlueLine:
+    """Glue lines of many glues at many times as one."""
+    draw = draw_foam(foam)
+    each = [glue_line(own or g, foam, draw, sort, width_mm, m) for g, m in many.each()]
+    names = [f.name for f in fields(GlueLine) if f.name != "brittle"]
+    stacked = {n: np.concatenate([getattr(line, n)[:1] for line in each]) for n in names}
+    return GlueLine(**stacked, brittle=foam.brittle)
 
 
 def solid_torsion(area: float, flat: float, wide: float) -> float:

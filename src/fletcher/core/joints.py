@@ -1,10 +1,7 @@
 r"""What a joint bears against what the part asks of it at its place, and so whether it is what gives first.
 
-Across a parting the moment is shared by stiffness between the faces of the foam, braces and strips that bridge it
-(transformed section). Faces meet at θ to the part's axis: (σ sin²θ/σ_a)² + (σ sinθ cosθ/τ_a)² ≤ 1 of film and of foam
-(stress transformation; MECHANICS section 6). A brace bears on the foam as a pin (Broms 1964) or, a glued plate, by its
-faces in shear about their middle; its own bending is M/Z. The load is that of the part without a joint: a joint that
-gives much would shed some of it.
+Across a parting: `fletcher.core.joint_across`. The load is that of the part without a joint: a joint that gives much
+would shed some of it.
 """
 
 from __future__ import annotations
@@ -17,133 +14,18 @@ import numpy as np
 from fletcher.core.airframe import HingeLayer, JointLayer
 from fletcher.core.bonding import EVEN, SORT, GlueLine, counts, decay
 from fletcher.core.curing import sampled
-from fletcher.core.elements import Elements, Membrane
+from fletcher.core.elements import Elements
 from fletcher.core.hinges import TEAR_SAFETY, hinges, pull_on_hinges
 from fletcher.core.joining import AcrossJoint, BandedJoint, BoltedJoint, BondJoint, LapJoint, PlateJoint
-from fletcher.core.jointing import Braced, Scene, Site, Way, brace_of, drawn_of, solid_torsion, stack, strained, told
+from fletcher.core.joint_across import across, counted, lapped
+from fletcher.core.jointing import Scene, Site, Way, drawn_of, stack, strained, told
 from fletcher.core.materials import Bar, Fastener, Sheet
 from fletcher.core.outline import Array
-from fletcher.core.root import pin_moment
 from fletcher.core.strength import Mode, at_stations
 
 _ENDS = {"upper": "top", "lower": "bottom"}
 PLY_BEARING = 1.5
 """[J] Bearing of sheet under a screw over its crushing stress."""
-
-
-def face_torsion(high: float, long: float, brittle: bool) -> float:
-    """Moment per shear stress, mm³, of a glued face high × long twisted about its middle: all of it at the limit, or in
-    brittle foam its corners alone (τ = M r/J)."""
-    p, q = high / 2, long / 2
-    d = math.hypot(p, q)
-    if brittle:
-        return 4 * p * q * d / 3
-    mean = d / 3 + p**2 / (6 * q) * math.asinh(q / p) + q**2 / (6 * p) * math.asinh(p / q)
-    return 4 * p * q * mean
-
-
-def _across(j: AcrossJoint, site: Site) -> Iterator[Way]:
-    s, k = site.scene, site.k
-    f = s.draws.foam
-    area, flat, wide = site.core
-    E = 0.5 * (f.E_tension + f.E_compression)
-    moment, edge, pull, shear, torque = site.passed(j.parted)
-    braces = [brace_of(b, site.placed) for b in j.braces]
-    bridges = [
-        (i, m)
-        for i, m in enumerate(s.elements.membranes)
-        if s.elements.part.layers[m.line].id in j.bridges and m.start - 1e-6 <= site.placed.at <= m.end + 1e-6
-    ]
-    stiff = [b.brace.count * b.E * b.second for b in braces]
-    middle = s.sums.host_z[:, k]
-    for i, m in bridges:
-        z = 0.5 * (s.geometry.skin_low[i, k] + s.geometry.skin_high[i, k]) - middle
-        stiff.append(s.draws.skins[i].Et * m.plies * s.geometry.skin[i, 0, k] * z**2)
-    faced = np.zeros_like(E) if j.faces == "open" else E * flat
-    total = faced + np.sum(stiff, axis=0) if stiff else faced
-    share = faced / total
-    if j.faces != "open":
-        deep = site.deep
-        sigma = share * (moment * deep / 2 / flat + edge * float(s.geometry.chord[k]) / 2 / wide) + np.maximum(
-            pull / area, 0
-        )
-        tau = shear * share * 1.5 / area + torque * deep / solid_torsion(area, flat, wide)
-        yield from _faces(j, site, sigma, tau, moment * share)
-    for b, part in zip(braces, stiff, strict=False):
-        one = part / total / b.brace.count
-        asked = np.hypot(moment, edge) * one
-        yield from _braced(b, site, asked, shear * one)
-    for (i, m), _ in zip(bridges, stiff[len(braces) :], strict=True):
-        z = 0.5 * (s.geometry.skin_low[i, k] + s.geometry.skin_high[i, k]) - middle
-        force = moment / total * s.draws.skins[i].Et * m.plies * np.abs(z)
-        long = min(site.placed.at - m.start, m.end - site.placed.at) if site.placed.at > 1e-6 else m.end
-        yield from _lapped(site, i, m, force, long, on_foam=True)
-
-
-def _faces(j: AcrossJoint, site: Site, sigma: Array, tau: Array, moment: Array) -> Iterator[Way]:
-    angle = math.pi / 2 if j.faces == "butt" else math.atan(1 / j.slope)
-    sin, cos = math.sin(angle), math.cos(angle)
-    across = sigma * sin**2 + np.abs(tau) * math.sin(2 * angle)
-    along = sigma * sin * cos + tau * abs(math.cos(2 * angle))
-    line = site.line("foam", site.deep)
-    for kind, name, a, t in (
-        ("joint_glue", "the glue in the seam gives", line.film_pull, line.film_shear),
-        ("joint_foam", "the foam tears beside the seam", line.bed_pull, line.bed_shear),
-    ):
-        yield Way(kind, name, site.here(np.hypot(across / a, along / t)), moment, "N·mm")
-
-
-def _braced(b: Braced, site: Site, moment: Array, shear: Array) -> Iterator[Way]:
-    foam, name = site.scene.draws.foam, b.stock.name
-    cover = max(site.deep - b.high, 0.0) / 2
-    bearing = foam.bearing * (0.5 if cover < 2 * b.width else 1.0)
-    long = b.brace.each_side_mm
-    holds, bears = pin_moment(bearing, b.width, long, shear), True
-    flat = isinstance(b.stock, Sheet) or b.stock.shape == "flat"
-    if b.brace.glued and site.glue is not None and flat:
-        line = site.line(SORT.get(b.stock.family, "wood"), b.high)
-        twisted = 2 * face_torsion(b.high, long, line.brittle)
-        reach = np.maximum(1 - shear / (2 * b.high * long * line.sheared()), 0.05)
-        film, bed = (stress * twisted * reach for stress in (line.film_shear, line.bed_shear))
-        if float(np.minimum(film, bed)[0]) > float(holds[0]):
-            yield Way("joint_glue", f"the glue on {name} gives", site.here(moment / film), moment, "N·mm")
-            yield Way("joint_foam", f"the foam shears beside {name}", site.here(moment / bed), moment, "N·mm")
-            bears = False
-    if bears:
-        yield Way("joint_pin", f"{name} crushes the foam around it", site.here(moment / holds), moment, "N·mm")
-    own = b.strong * b.second / (b.high / 2)
-    yield Way("joint_part", f"{name} breaks", site.here(moment / own), moment, "N·mm")
-
-
-def _lapped(site: Site, i: int, m: Membrane, force: Array, long: float, on_foam: bool) -> Iterator[Way]:
-    """A skin that hands its force per width on over a length: to the core, or to its own next length."""
-    s = site.scene
-    d, foam, name = s.draws.skins[i], s.draws.foam, told(m, s.elements)
-    if site.glue is not None:
-        line = site.line(stack(m) if on_foam else "foam", 30.0)
-        film, bed = line.film_shear, line.bed_shear
-    else:
-        film = foam.shear if d.adhesive_shear is None else d.adhesive_shear
-        bed = foam.shear
-    counted = _counted(site, i, m, long, on_foam)
-    yield Way("joint_glue", f"the glue under {name} gives", site.here(force / (film * counted)), force, "N/mm")
-    if on_foam:
-        yield Way("joint_foam", f"the foam shears under {name}", site.here(force / (bed * counted)), force, "N/mm")
-    strong = (d.tensile if d.draws_out is None else d.draws_out) * m.thickness_mm
-    yield Way("joint_part", f"{name} gives over the joint", site.here(force / strong), force, "N/mm")
-
-
-def _counted(site: Site, i: int, m: Membrane, long: float, on_foam: bool) -> Array:
-    """How much of so long a lap of a skin hands force on, (S,) mm: on the core, or on its own next length."""
-    s = site.scene
-    d, foam, t = s.draws.skins[i], s.draws.foam, m.thickness_mm
-    gives = np.full_like(d.Et, 0.1) if site.glue is None else site.line(stack(m), 30.0).gives
-    one, G = d.Et * m.plies, np.maximum(d.Gt * m.plies / t, 1e-3)
-    if not on_foam:
-        return counts(long, decay((one, one), gives + 2 * t / (3 * G)), False)
-    E, deep = 0.5 * (foam.E_tension + foam.E_compression), site.deep / 2
-    rate = decay((one, E * deep), gives + t / (3 * G) + deep / (3 * foam.G))
-    return counts(long, rate, s.elements.foam.brittle)
 
 
 def effective_mm(site: Site) -> float | None:
@@ -160,7 +42,7 @@ def effective_mm(site: Site) -> float | None:
         if site.scene.elements.part.layers[m.line].id in of:
             lapped = isinstance(joint, LapJoint)
             long = joint.overlap_mm if isinstance(joint, LapJoint) else m.end - m.start
-            return float(_counted(site, i, m, long, not lapped)[0])
+            return float(counted(site, i, m, long, not lapped)[0])
     return None
 
 
@@ -168,7 +50,7 @@ def _lap(j: LapJoint, site: Site) -> Iterator[Way]:
     s, k = site.scene, site.k
     for i, m in enumerate(s.elements.membranes):
         if s.elements.part.layers[m.line].id == j.of and s.geometry.skin_on[i, k]:
-            yield from _lapped(site, i, m, strained(site, m, i), j.overlap_mm, on_foam=False)
+            yield from lapped(site, i, m, strained(site, m, i), j.overlap_mm, on_foam=False)
     for i, bar in enumerate(s.elements.bars):
         if s.elements.part.layers[bar.line].id != j.of or not s.geometry.bar_on[i, k] or site.glue is None:
             continue
@@ -184,7 +66,8 @@ def _lap(j: LapJoint, site: Site) -> Iterator[Way]:
 
 def _bond(j: BondJoint, site: Site) -> Iterator[Way]:
     s = site.scene
-    flow = at_stations(s.mesh, np.abs(s.response.force_rate))
+    here = (s.geometry.inside > site.placed.start) & (s.geometry.inside < site.placed.end)
+    flow = at_stations(s.mesh, np.abs(s.response.force_rate)) * here
     n = len(s.geometry.y)
     for i, bar in enumerate(s.elements.bars):
         if s.elements.part.layers[bar.line].id != j.of:
@@ -200,7 +83,7 @@ def _bond(j: BondJoint, site: Site) -> Iterator[Way]:
             continue
         line, d = site.line(stack(m), 30.0), s.draws.skins[i]
         arm = np.abs(0.5 * (s.geometry.skin_low[i] + s.geometry.skin_high[i]) - s.sums.whole_z)
-        stress = s.shear * s.sums.skin_Et[:, [i]] * arm / s.sums.whole_EI * s.geometry.skin_on[i]
+        stress = s.shear * s.sums.skin_Et[:, [i]] * arm / s.sums.whole_EI * s.geometry.skin_on[i] * here
         yield from _two(line, stress, told(m, s.elements), "MPa")
         ends = np.zeros(n)
         for place, inside in ((m.start, s.geometry.inside > m.start), (m.end, s.geometry.inside < m.end)):
@@ -310,7 +193,7 @@ def _hinged(layer: HingeLayer, site: Site) -> Iterator[Way]:
 
 
 _WAYS: dict[type, Callable[..., Iterator[Way]]] = {
-    AcrossJoint: _across,
+    AcrossJoint: across,
     LapJoint: _lap,
     BondJoint: _bond,
     PlateJoint: _plate,
@@ -346,5 +229,5 @@ def joint_modes(scene: Scene) -> list[Mode]:
 
 def bonded_lines(elements: Elements) -> frozenset[int]:
     """Lines whose glue is named by a joint, so that no usual one is taken for them."""
-    ids = {j.joint.of for j in elements.joints if isinstance(j.joint, BondJoint)}
+    ids = {j.joint.of for j in elements.joints if isinstance(j.joint, BondJoint) and j.joint.long_mm is None}
     return frozenset(n for n, layer in enumerate(elements.part.layers) if layer.id in ids)

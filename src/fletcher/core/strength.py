@@ -11,10 +11,11 @@ from functools import cached_property
 
 import numpy as np
 
+from fletcher.core.airframe import Splice
 from fletcher.core.beam import Mesh, Response
 from fletcher.core.buckling import buckling_loads, skin_limits
-from fletcher.core.elements import Elements
-from fletcher.core.evidence import PEEL, SPLICE_SHEAR, draw_factor
+from fletcher.core.elements import Elements, PlacedBar
+from fletcher.core.evidence import PEEL, SPLICE_SHEAR, WRAPPED, draw_bar, draw_factor
 from fletcher.core.outline import Array, BoolArray
 from fletcher.core.sections import Draws, Geometry, Sums
 from fletcher.core.shear import Fields
@@ -366,12 +367,29 @@ def _bar_modes(elements: Elements, geometry: Geometry, strains: Strains, i: int,
 
 
 def _splice_modes(elements: Elements, geometry: Geometry, strain: Array, full: Array, i: int) -> list[Mode]:
-    """Lapped joints of a bar: its force against what the glue between the two lengths holds, on a quarter of the
-    perimeter (the side where they touch) over the overlap."""
+    """Joints of a bar: its force against what holds it there."""
     bar, force = elements.bars[i], strain * full
     use = np.zeros_like(force)
-    for at, overlap in bar.splices:
-        k = int(np.argmin(np.abs(geometry.y - at)))
-        glued = draw_factor(SPLICE_SHEAR) * 0.25 * bar.stock.perimeter_mm * geometry.bar_scale[i, k] * overlap
-        use[:, k] = np.maximum(use[:, k], np.abs(force[:, k]) / np.maximum(glued, 1e-9))
+    for splice in bar.splices:
+        k = int(np.argmin(np.abs(geometry.y - splice.at_mm)))
+        holds = splice_holds(bar, splice, float(geometry.bar_scale[i, k]))
+        use[:, k] = np.maximum(use[:, k], np.abs(force[:, k]) / np.maximum(holds, 1e-9))
     return [Mode("bar_splice", bar.line, bar.side, use, True, i)]
+
+
+def splice_holds(bar: PlacedBar, splice: Splice, scale: float) -> Array:
+    """Force (S,) that a joint of a bar holds, N. Side by side: glue on a quarter of the perimeter over the overlap.
+    Scarf: glue on the slope, τ b o. Sleeved: glue on each half of the sleeve, τ π d o/2, and the sleeve's own strength.
+    Wrapped: a share of the bar's own, as the threads hold the split shut but mend no fibre."""
+    shear, d = draw_factor(SPLICE_SHEAR), draw_bar(bar.stock)
+    if splice.how == "wrapped":
+        own = np.minimum(d.tensile, d.compressive) * bar.stock.area_mm2 * scale
+        return np.asarray(draw_factor(WRAPPED) * own)
+    if splice.how == "scarf":
+        return np.asarray(shear * max(bar.sizes(scale)) * splice.overlap_mm)
+    if splice.how == "sleeved" and bar.sleeve is not None:
+        s = draw_bar(bar.sleeve)
+        touches = min(bar.sleeve.diameter_mm or 1.0, bar.stock.diameter_mm or 1.0)
+        own = np.minimum(s.tensile, s.compressive) * bar.sleeve.area_mm2
+        return np.asarray(np.minimum(shear * np.pi * touches * splice.overlap_mm / 2, own))
+    return np.asarray(shear * 0.25 * bar.stock.perimeter_mm * scale * splice.overlap_mm)

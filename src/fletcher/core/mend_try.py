@@ -1,0 +1,209 @@
+"""One fix of one mark, tried with typical values: what the part holds with every glue after so many minutes.
+
+Each mark is tried by itself, as if all else were whole. A whole repair is then no stronger than its weakest mark, and
+its flexibilities add (`fletcher.core.mend_search`); what is proposed is computed in full.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from fletcher.core.adhesives import TIMES_MIN
+from fletcher.core.airframe import Airframe, JointLayer, Layer, Part
+from fletcher.core.assembly import elements_of, place_joint
+from fletcher.core.bonding import CURED_MIN
+from fletcher.core.checks import check_part
+from fletcher.core.damage import Mark
+from fletcher.core.damaged import as_damaged, parted_at
+from fletcher.core.effort import effort_of, prices
+from fletcher.core.estimate import Analysis, Prepared, prepared_for, under_all
+from fletcher.core.evidence import samples
+from fletcher.core.joining import Glued
+from fletcher.core.joint_mass import joint_grams
+from fletcher.core.jointing import Many, Scene, Site
+from fletcher.core.joints import ways_of
+from fletcher.core.outline import Array
+from fletcher.core.repair_table import RepairStep, steps_of
+from fletcher.core.repairing import Fix, Recipe, mended
+from fletcher.core.report import read_at, twist_at
+from fletcher.core.setting import catalogue_in
+from fletcher.core.shares import integral
+from fletcher.core.tables import reference
+
+MINUTES = (*TIMES_MIN[:7], CURED_MIN)
+"""Minutes after gluing at which fixes are tried; the last is cured."""
+
+
+@dataclass(frozen=True)
+class Tried:
+    """A fix: `holds` (cases, glues, times) times the load; bend and twist over those of the whole part; grams, minutes
+    of hands, looks, skill, credits; what it is made with."""
+
+    fix: Fix
+    steps: tuple[RepairStep, ...]
+    holds: Array
+    bend: float
+    twist: float
+    grams: float
+    minutes: float
+    looks: int
+    skill: int
+    cost: float
+    needs: frozenset[str]
+
+    @property
+    def in_the_field(self) -> bool:
+        """Whether all of it can be done away from the bench."""
+        return all(s.in_the_field for s in self.steps)
+
+
+@dataclass(frozen=True)
+class _Look:
+    prepared: Prepared
+    analyses: list[Analysis]
+
+
+class Trials:
+    """Fixes of a damaged part, tried one by one; sections that were prepared are kept."""
+
+    def __init__(self, airframe: Airframe, part: Part, glues: list[str]) -> None:
+        self.airframe, self.part, self.glues = airframe, part, glues
+        self.whole_part = part.model_copy(update={"damage": ()})
+        self.many = Many(tuple(Glued(adhesive=g) for g in glues), MINUTES)
+        self._looks: dict[tuple[tuple[Layer, ...], tuple[Mark, ...]], _Look | None] = {}
+        look = self._look(self.whole_part)
+        assert look is not None
+        self.whole = look
+        self.whole_holds = np.array([1 / max(_worst(a), 1e-9) for a in look.analyses])
+        self._grams = float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum())
+        self._cost = effort_of(self.whole_part).cost.typ
+
+    def _look(self, part: Part) -> _Look | None:
+        key = (part.layers, part.damage)
+        if key not in self._looks:
+            self._looks[key] = self._prepared(part)
+        return self._looks[key]
+
+    def _prepared(self, part: Part) -> _Look | None:
+        broken = as_damaged(part)
+        if part.damage and parted_at(broken) is not None:
+            return None
+        with samples(0):
+            p = prepared_for(broken, self.airframe.setting)
+            return _Look(p, list(under_all(p, self.airframe, broken, list(part.cases))))
+
+    def tried(self, mark: Mark, fix: Fix, like: Fix | None = None) -> Tried | None:
+        """A fix of a mark; None where it cannot be made, or leaves the part in two. `like`: one of another reach, for
+        whose section it is told."""
+        hurt = self.part.model_copy(update={"damage": (mark,)})
+        glue = self.glues[0] if self.glues else ""
+        part = mended(hurt, Recipe(fixes=(fix,), glue=glue))
+        if part.layers != hurt.layers and check_part(part, reference()):
+            return None
+        own, bare = self._bare(part)
+        try:
+            look = self._look(self._bare(mended(hurt, Recipe(fixes=(like,), glue=glue)))[1] if like else bare)
+        except (IndexError, ValueError, np.linalg.LinAlgError):
+            return None
+        if look is None:
+            return None
+        with samples(0):
+            holds, glued = self._holds(part, own, look)
+            scale = fix.each_side_mm / like.each_side_mm if like else 1.0
+            grams = float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum()) - self._grams
+            grams = 0.0 if fix.way in ("leave", "fill") else grams * scale + glued
+        bend, twist = self._gives(look)
+        steps = tuple(steps_of(fix, mark, self.part))
+        return Tried(
+            fix=fix, steps=steps, holds=holds, bend=bend, twist=twist, grams=grams,
+            minutes=sum(s.minutes.typ for s in steps), looks=min((s.looks for s in steps), default=_LEFT_LOOKS),
+            skill=max((s.skill for s in steps), default=1), cost=self._costs(part, fix),
+            needs=frozenset(new_stock(self.part, part, fix)),
+        )  # fmt: skip
+
+    def _bare(self, part: Part) -> tuple[list[int], Part]:
+        """Places of the joints that the fix made or changed, and the part without them, lines at their places."""
+        known = {la.id: la for la in self.part.layers}
+        own = [n for n, la in enumerate(part.layers) if isinstance(la, JointLayer) and known.get(la.id) != la]
+        layers = []
+        for n, la in enumerate(part.layers):
+            if n not in own:
+                layers.append(la)
+            elif la.id in known:
+                layers.append(la.model_copy(update={"enabled": False}))
+        return own, part.model_copy(update={"layers": tuple(layers)})
+
+    def _holds(self, part: Part, own: list[int], look: _Look) -> tuple[Array, float]:
+        """Times the load (cases, glues, times), and grams of glue and pins."""
+        shape = (len(self.glues) or 1, len(MINUTES))
+        out = []
+        grams = 0.0
+        membranes = elements_of(part, catalogue_in(self.airframe.setting)).membranes
+        if len(membranes) != len(look.analyses[0].scene.elements.membranes):
+            membranes = look.analyses[0].scene.elements.membranes
+        placed = [place_joint(part.layers[n], n, part, reference()) for n in own]  # type: ignore[arg-type]
+        for c, a in enumerate(look.analyses):
+            use = np.full(shape, _worst(a))
+            elements = replace(a.scene.elements, part=part, membranes=membranes)
+            scene = Scene(**{**vars(a.scene), "elements": elements})
+            for p in placed:
+                layer = part.layers[p.line]
+                assert isinstance(layer, JointLayer)
+                for way in ways_of(Site(scene, p, layer.glue, None, self.many)):
+                    peak = way.use.max(1)
+                    use = np.maximum(use, peak.reshape(shape) if len(peak) > 1 else peak)
+                if c == 0:
+                    grams += float(joint_grams(p, elements, a.scene.draws, a.scene.geometry)[0])
+            out.append(1 / np.maximum(use, 1e-9))
+        return np.array(out), grams
+
+    def _gives(self, look: _Look) -> tuple[float, float]:
+        """Bend and twist over those of the whole part, the largest of all cases."""
+        bend, twist = 0.0, 0.0
+        for a, b in zip(look.analyses, self.whole.analyses, strict=True):
+            was, now = (float(np.abs(x.deflection[0, read_at(x)])) for x in (b, a))
+            bend = max(bend, now / max(was, 1e-9))
+            if np.any(b.loading.torque):
+                was, now = (float(np.abs(x.twist[0, twist_at(x)])) for x in (b, a))
+                twist = max(twist, now / max(was, 1e-9))
+        return bend, twist or 1.0
+
+    def _costs(self, part: Part, fix: Fix) -> float:
+        more = effort_of(part.model_copy(update={"damage": ()})).cost.typ - self._cost
+        if fix.way == "replace_bar" and fix.stock in prices():
+            line = next(la for la in self.part.layers if la.id == _of(self.part, fix))
+            price = prices()[fix.stock]
+            long = (line.end_mm or self.part.span_mm) - line.start_mm
+            more = max(more, 0.0) + price.credits.typ * long / price.amount
+        return max(more, 0.0)
+
+
+_LEFT_LOOKS = 2
+"""Looks of what is left as it is."""
+
+
+def _of(part: Part, fix: Fix) -> str:
+    return str(next(getattr(m, "of", "") for m in part.damage if m.id == fix.mark))
+
+
+def _worst(a: Analysis) -> float:
+    return max(float(m.use[0].max()) for m in a.modes)
+
+
+def new_stock(before: Part, after: Part, fix: Fix | None = None) -> Iterator[str]:
+    """Keys of stock in lines that a repair made."""
+    known = {la.id for la in before.layers}
+    if fix is not None and fix.stock is not None:
+        yield fix.stock
+    for la in after.layers:
+        if la.id in known:
+            continue
+        for name in ("stock", "skin"):
+            key = getattr(la, name, None)
+            if isinstance(key, str):
+                yield key
+        if isinstance(la, JointLayer) and hasattr(la.joint, "braces"):
+            yield from (b.stock for b in la.joint.braces)
