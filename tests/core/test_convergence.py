@@ -8,9 +8,10 @@ import pytest
 from fletcher.core import bending, grid
 from fletcher.core import estimate as core
 from fletcher.core.demo import demo_airframes
-from fletcher.core.estimate import prepare, under
+from fletcher.core.estimate import under
 from fletcher.core.grid import BarSpot, FaceSkin
 from fletcher.core.outline import FourDigit
+from fletcher.core.preparing import prepare, sectioned
 from fletcher.core.tables import reference
 from fletcher.core.warping import solve
 
@@ -21,7 +22,7 @@ WING = AIRFRAME.parts[0]
 def figures(monkeypatch, stations):
     """Tip bend, tip twist, first frequency and margin with so many stations, typical values."""
     monkeypatch.setattr(core, "STATIONS", stations)
-    a = under(prepare(WING, (25.0,), reference()), AIRFRAME, WING, WING.cases[0])
+    a = under(prepare(sectioned(WING, (25.0,), reference()), WING), AIRFRAME, WING, WING.cases[0])
     use = max(float(m.use[0].max()) for m in a.modes)
     return np.array([a.deflection[0, -1], a.twist[0, -1], a.prepared.shaking.flap[0], 1 / use])
 
@@ -34,7 +35,7 @@ def test_stations_converge(monkeypatch):
 
 
 def test_fibres_converge():
-    a = under(prepare(WING, (25.0,), reference()), AIRFRAME, WING, WING.cases[0])
+    a = under(prepare(sectioned(WING, (25.0,), reference()), WING), AIRFRAME, WING, WING.cases[0])
     p = a.prepared
     found = {}
     for levels in (18, 36, 144):
@@ -63,5 +64,7 @@ def test_the_grid_converges(monkeypatch, rows):
 
 
 def test_samples_are_the_same_every_time():
-    one, other = (under(prepare(WING, (25.0,), reference()), AIRFRAME, WING, WING.cases[0]) for _ in range(2))
+    one, other = (
+        under(prepare(sectioned(WING, (25.0,), reference()), WING), AIRFRAME, WING, WING.cases[0]) for _ in range(2)
+    )
     assert np.array_equal(one.deflection, other.deflection)

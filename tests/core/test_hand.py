@@ -13,8 +13,8 @@ from fletcher.core.bending import FOLD_STRAIN, snap
 from fletcher.core.cases import Between, ThreePointCase
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.dents import COATINGS, PUNCH_MM, dent_load, hardened, plastic_moment
-from fletcher.core.estimate import prepared_for
 from fletcher.core.evidence import samples
+from fletcher.core.preparing import prepared_for
 from fletcher.core.report import estimate
 from fletcher.core.setting import Setting
 from fletcher.core.strip import POINTS, bend_strip

@@ -6,10 +6,10 @@ import numpy as np
 
 from fletcher.core.airframe import Airframe, Part
 from fletcher.core.effort import effort_of
-from fletcher.core.estimate import Prepared, prepared_for
 from fletcher.core.evidence import Band, band
 from fletcher.core.materials import Range
 from fletcher.core.outline import Array
+from fletcher.core.preparing import Prepared, prepared_for
 from fletcher.core.setting import effects, setting_warnings
 from fletcher.core.shares import integral
 from fletcher.core.studies import PartMass, Weathered, Whole

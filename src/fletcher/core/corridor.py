@@ -15,10 +15,11 @@ from pydantic import Field
 
 from fletcher.core.airframe import Airframe, Part
 from fletcher.core.cases import Document, SuddenStopCase, TipStrikeCase
-from fletcher.core.estimate import Analysis, prepared_for, under_all
+from fletcher.core.estimate import Analysis, under_all
 from fletcher.core.evidence import Band, Inputs, band, drawn, lognormal, normals
 from fletcher.core.materials import Fastener, Range
 from fletcher.core.outline import Array
+from fletcher.core.preparing import prepared_for
 from fletcher.core.results import Result
 from fletcher.core.tables import reference
 

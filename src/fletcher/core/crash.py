@@ -19,9 +19,10 @@ from fletcher.core.cautions import Caution, cautions_for
 from fletcher.core.damage import BentMark
 from fletcher.core.damaged import as_damaged, parted_at
 from fletcher.core.defaults import default_case
-from fletcher.core.estimate import Analysis, prepared_for, under_all
+from fletcher.core.estimate import Analysis, under_all
 from fletcher.core.evidence import Band, Inputs, band
 from fletcher.core.failures import told_modes
+from fletcher.core.preparing import prepared_for
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.report import read_at, twist_at, verdict_of
 from fletcher.core.results import Result

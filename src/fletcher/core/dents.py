@@ -16,10 +16,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core.estimate import Prepared
 from fletcher.core.evidence import Band, SkinDraw, band, draw_skin, drawn
 from fletcher.core.materials import Catalogue, Skin
 from fletcher.core.outline import Array
+from fletcher.core.preparing import Prepared
 from fletcher.core.results import Dent, Result
 from fletcher.core.shares import integral
 

@@ -15,11 +15,12 @@ from pydantic import Field
 
 from fletcher.core.airframe import Airframe, Part
 from fletcher.core.cases import Along, Document, Key
-from fletcher.core.estimate import Prepared, prepared_for, under_all
+from fletcher.core.estimate import under_all
 from fletcher.core.evidence import Band, Inputs, ModelFactor, band, draw_factor, drawn, lognormal, normals
 from fletcher.core.materials import G_GRAVITY, Range
 from fletcher.core.outline import Array
 from fletcher.core.plates import FOLD_PEEL
+from fletcher.core.preparing import Prepared, prepared_for
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.results import Result, Symbol
 from fletcher.core.root import SEAM, pin_moment

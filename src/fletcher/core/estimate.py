@@ -1,137 +1,36 @@
-"""From the document to the arrays behind an estimate: what is prepared once per part, what each load case asks."""
+"""From a prepared part to the arrays behind an estimate: what each load case asks."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
-from functools import cached_property, lru_cache
+from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
 from fletcher.core import dynamics, loads
-from fletcher.core.airframe import Airframe, Part, Place, Setting, Targets
-from fletcher.core.assembly import elements_of
-from fletcher.core.beam import Bend, Mesh, Response, Tie, mesh, respond_all, tie
-from fletcher.core.bending import Snap
+from fletcher.core.airframe import Airframe, Part
+from fletcher.core.beam import Bend, Response, respond_all
 from fletcher.core.body import Body, Loading
 from fletcher.core.buckling import panel_buckling
 from fletcher.core.cases import Case, NoseStrikeCase, TipStrikeCase
-from fletcher.core.cords import cord_modes, draw_cord, front_cords, pulled_edge
-from fletcher.core.drawing import stretches_of
+from fletcher.core.cords import cord_modes, front_cords, pulled_edge
 from fletcher.core.elements import Elements
 from fletcher.core.evidence import (
-    BUCKLING_FACTOR,
-    SLOT_WAVE,
-    SPLICE_SHEAR,
-    WARPING_HELD,
-    Inputs,
     draw_factor,
-    drawn,
-    lognormal,
-    normals,
 )
 from fletcher.core.fuselage import PLATEAU
-from fletcher.core.joint_mass import joint_grams
 from fletcher.core.jointing import Scene
 from fletcher.core.joints import bonded_lines, joint_modes
-from fletcher.core.lift import lift_slope
 from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Array
-from fletcher.core.results import CaseVerdict, Dent, Stretch, Toughness, Warp
-from fletcher.core.root import root_give, root_modes
-from fletcher.core.sections import Draws, Geometry, Sums, bar_area_scale, draws_of, neutral_axis, outer_area, sums_of
-from fletcher.core.setting import catalogue_in
-from fletcher.core.shear import Fields, fields_along, shear_stiffness
-from fletcher.core.strength import Acting, Limits, Mode, at_stations, limits_of, modes
-from fletcher.core.surfaces import flap
-
-STATIONS = 60
-"""About so many stations along a part."""
-
-
-def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
-    """Mass per length of every lay-up line and, last, of the foam less what the bars displace: (lines + 1, S, n) g/mm.
-
-    Skins weigh by the true length around the section and their areal mass with adhesive or resin.
-    """
-    samples, n = len(draws.foam.G), len(geometry.y)
-    out = np.zeros((len(elements.part.layers) + 1, samples, n))
-    foam_area = geometry.foam_x[0].copy()
-    size = bar_area_scale(elements, geometry) * geometry.bar_on
-    for i, bar in enumerate(elements.bars):
-        foam_area -= outer_area(bar) * size[i]
-        out[bar.line] += draws.bars[i].density[:, None] * bar.stock.area_mm2 * size[i]
-        sleeve = draws.sleeves[i]
-        if sleeve is not None and bar.sleeve is not None:
-            out[bar.line] += sleeve.density[:, None] * bar.sleeve.area_mm2 * geometry.sleeve_on[i] * geometry.bar_on[i]
-    for i, membrane in enumerate(elements.membranes):
-        if membrane.face in ("web", "level"):
-            foam_area -= membrane.thickness_mm * geometry.skin[i, 0] * geometry.skin_on[i]
-        out[membrane.line] += draws.skins[i].areal_mass[:, None] * (
-            membrane.plies * geometry.skin[i, 0] * geometry.skin_on[i]
-        )
-    for cord in elements.cords:
-        on = (geometry.inside > cord.start) & (geometry.inside < cord.end)
-        out[cord.line] += draw_cord(cord.stock).mass[:, None] * on
-    out[-1] = draws.foam.density[:, None] * np.maximum(foam_area, 0.0)
-    for fitting in elements.fittings:
-        on = (geometry.inside > fitting.start) & (geometry.inside < fitting.end)
-        grams = lognormal(fitting.grams, normals("fitting/" + fitting.stock.key, 1)[0, : 1 + drawn()])
-        out[fitting.line] += grams[:, None] / (fitting.end - fitting.start) * on
-    for joint in elements.joints:
-        on = (geometry.inside > joint.start) & (geometry.inside < joint.end)
-        out[joint.line] += joint_grams(joint, elements, draws, geometry)[:, None] / (joint.end - joint.start) * on
-    return out
-
-
-@dataclass(frozen=True)
-class Shaking:
-    """First frequencies with the root held (Hz) and the speeds of divergence and of reversal (m/s, infinite where there
-    is none), (S,); no reversal without a control surface."""
-
-    flap: Array
-    edge: Array
-    twist: Array
-    divergence: Array
-    reversal: Array | None
-
-
-@dataclass(frozen=True)
-class Prepared:
-    """All that does not depend on the load: kept for the last few parts, so that a change of load is quick.
-    Axes as in `fletcher.core.sections`; `GA_s` (n,) without slip, N, typical; `line_mass` (lines + 1, S, n) g/mm, the
-    foam last; `centroid` (n,) of the foam aft of the local leading edge."""
-
-    elements: Elements
-    draws: Draws
-    mesh: Mesh
-    geometry: Geometry
-    sums: Sums
-    fields: Fields
-    GA_s: Array
-    line_mass: Array
-    centroid: Array
-    limits: Limits
-    tied: Tie
-    shaking: Shaking
-    root_give: Array
-    """Rotation of the root per moment (S,), 1/(N·mm)."""
-    inputs: Inputs
-    snaps: dict[int, tuple[Snap, Snap]] = field(default_factory=dict)
-    """What the part does when snapped at a station, filled when asked for."""
-    verdicts: dict[tuple[Case, float], CaseVerdict] = field(default_factory=dict)
-    """What each case says at an all-up mass, filled when asked for."""
-    hands: dict[int, list[Toughness]] = field(default_factory=dict)
-    """How tough it is at a station, but for tears, which hang on the load."""
-    warps: list[Warp | None] = field(default_factory=list)
-    """How it warps, filled when asked for."""
-    dents: list[Dent] = field(default_factory=list)
-    """What leaves a dent, filled when asked for."""
-
-    @cached_property
-    def stretches(self) -> list[Stretch]:
-        """The stretches between its breaks, for drawing."""
-        return stretches_of(self.elements)
+from fletcher.core.preparing import (
+    Prepared,
+    prepared_for,
+)
+from fletcher.core.root import root_modes
+from fletcher.core.sections import Draws, Geometry
+from fletcher.core.strength import Acting, Mode, at_stations, modes
 
 
 @dataclass(frozen=True)
@@ -180,45 +79,6 @@ class Analysis:
         return moments[self.loading.read]
 
 
-@lru_cache(maxsize=24)
-def _prepared(part: Part, points: tuple[float, ...], setting: Setting, count: int) -> Prepared:
-    """Prepare a part of the reference materials in a setting, with so many samples; its load cases, and what does not
-    bear on it, are left out of the key."""
-    return prepare(part, points, catalogue_in(setting))
-
-
-def prepare(part: Part, points: tuple[float, ...], catalogue: Catalogue) -> Prepared:
-    """Everything about a part that does not depend on the load; `points` are places that stations must not straddle."""
-    elements = elements_of(part, catalogue)
-    draws = draws_of(elements)
-    breaks = elements.breaks()
-    # a station each at both sides of a break
-    spans = max(STATIONS - len(breaks) + 1, 10)
-    grid = mesh(sorted({*breaks, *points}), spans, set(points) - set(breaks))
-    geometry = neutral_axis(elements, draws, grid.y, grid.inside)
-    sums = sums_of(elements, draws, geometry)
-    fields = fields_along(elements, draws, geometry, sums, grid)
-    joined = np.array([b.joined_at_root for b in elements.bars], bool)
-    tied = tie(grid, sums.host_EI, sums.host_EA, sums.bar_EA, sums.arm, fields.flexibility, joined)
-    line_mass = mass_per_length(elements, draws, geometry)
-    return Prepared(
-        elements=elements,
-        draws=draws,
-        mesh=grid,
-        geometry=geometry,
-        sums=sums,
-        fields=fields,
-        GA_s=shear_stiffness(fields.flexibility[..., :1], _first_sample(sums))[0],
-        line_mass=line_mass,
-        centroid=sums.edge_x[0] if elements.hollow else geometry.foam_x[1] / geometry.foam_x[0],
-        limits=limits_of(elements, draws, geometry, sums),
-        tied=tied,
-        shaking=_shaking(part, tied, geometry, sums, fields, line_mass.sum(0)),
-        root_give=root_give(elements, draws, geometry),
-        inputs=_inputs(elements, draws),
-    )
-
-
 def end_crush(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
     """Force (S,) that crushes the outer end of a part lengthwise, N: foam at its crush stress, walls and bars at the
     plateau of their crushing or buckling stress."""
@@ -256,46 +116,6 @@ def _at_place(share: Array, p: Prepared, loading: Loading) -> Array:
     use = np.zeros((len(share), len(p.mesh.y)))
     use[:, int(np.argmin(np.abs(p.mesh.y - place)))] = share
     return use
-
-
-def _first_sample(sums: Sums) -> Sums:
-    return Sums(**{k: v[:1] if v.ndim > 1 else v for k, v in vars(sums).items()})
-
-
-def _shaking(part: Part, tied: Tie, geometry: Geometry, sums: Sums, fields: Fields, mass: Array) -> Shaking:
-    """Frequencies and divergence. The polar inertia counts chord and distance to the shear centre, all mass spread
-    along the chord as the foam is."""
-    y, chord = geometry.y, geometry.chord
-    area, first, second = geometry.foam_x
-    about = second / area - 2 * fields.shear_centre * first / area + fields.shear_centre**2
-    reversal = None
-    if part.control is not None:
-        c = part.control
-        reversal = dynamics.reversal_speed(
-            y, chord, fields.shear_centre, fields.torsion, lift_slope(2 * part.span_mm / float(np.mean(chord))),
-            flap(round(c.chord_percent / 100, 4)), (y >= c.start_mm) & (y <= c.end_mm),
-        )  # fmt: skip
-    aspect = 4 * part.span_mm / (part.root_chord_mm + part.tip_chord_mm)
-    return Shaking(
-        flap=dynamics.flap_frequency(tied, mass),
-        edge=dynamics.edge_frequency(tied.mesh, mass, sums.edge_EI),
-        twist=dynamics.twist_frequency(y, mass * about, fields.torsion),
-        divergence=dynamics.divergence_speed(y, chord, fields.shear_centre, fields.torsion, lift_slope(aspect)),
-        reversal=reversal,
-    )
-
-
-_NO_BEARING: dict[str, object] = {
-    "cases": (), "damage": (), "name": "", "place": Place(), "hand": "both", "targets": Targets(),
-}  # fmt: skip
-
-
-def prepared_for(part: Part, setting: Setting, catalogue: Catalogue | None = None) -> Prepared:
-    """What is prepared of a checked part; `catalogue` None is the reference in this setting, whose parts are kept."""
-    points = tuple(sorted({p for c in part.cases for p in loads.breaks_of(c, part) if p < part.span_mm}))
-    if catalogue is None:
-        return _prepared(part.model_copy(update=_NO_BEARING), points, setting, drawn())
-    return prepare(part, points, catalogue)
 
 
 def analyse(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue | None = None) -> Analysis:
@@ -377,44 +197,3 @@ def _analysed(p: Prepared, part: Part, case: Case, loading: Loading, response: R
         edge_curvature=edge,
         scene=scene,
     )
-
-
-def _inputs(elements: Elements, draws: Draws) -> Inputs:
-    """Named samples of everything uncertain that acts in this part."""
-    f = draws.foam
-    named = (
-        []
-        if elements.hollow
-        else [
-            ("foam, pulled", f.E_tension),
-            ("foam, pressed", f.E_compression),
-            ("foam in shear", f.G),
-            ("foam strength, pulled", f.tensile),
-            ("foam crush stress", f.crush),
-            ("foam density", f.density),
-        ]
-    )
-    for membrane, skin in zip(elements.membranes, draws.skins, strict=True):
-        name = membrane.skin.name
-        named += [
-            (f"{name}: stiffness", skin.Et),
-            (f"{name}: strength", skin.tensile if skin.draws_out is None else skin.draws_out),
-            (f"{name}: wrinkling", skin.wrinkling_k),
-            (f"{name}: mass", skin.areal_mass),
-        ]
-        if skin.compressive is not None:
-            named.append((f"{name}: crushing stress", skin.compressive))
-    for bar, d in zip(elements.bars, draws.bars, strict=True):
-        named += [
-            (f"{bar.stock.name}: stiffness", d.E),
-            (f"{bar.stock.name}: strength, pulled", d.tensile),
-            (f"{bar.stock.name}: strength, pressed", d.compressive),
-            (f"{bar.stock.name}: density", d.density),
-        ]
-    if any(b.splices for b in elements.bars):
-        named.append((SPLICE_SHEAR.name, draw_factor(SPLICE_SHEAR)))
-    if elements.hollow:
-        named.append((WARPING_HELD.name, draw_factor(WARPING_HELD)))
-    if elements.bars:
-        named += [(f.name, draw_factor(f)) for f in (BUCKLING_FACTOR, SLOT_WAVE)]
-    return Inputs(named)

@@ -15,7 +15,7 @@ from fletcher.core.airframe import Airframe, HingeLayer, JointLayer, Layer, Part
 from fletcher.core.assembly import place_joint
 from fletcher.core.cases import Case, DeflectedCase
 from fletcher.core.cautions import Caution, cautions_for
-from fletcher.core.estimate import Analysis, prepared_for, under_all
+from fletcher.core.estimate import Analysis, under_all
 from fletcher.core.evidence import Band, band
 from fletcher.core.hinges import HingeNeed, hinges, throw_of
 from fletcher.core.joining import AcrossJoint, BandedJoint, BoltedJoint, LapJoint, PlateJoint
@@ -25,6 +25,7 @@ from fletcher.core.jointing import Scene, Site, Way
 from fletcher.core.joints import effective_mm, sites_of, ways_of
 from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Array
+from fletcher.core.preparing import prepared_for
 from fletcher.core.results import Result, Symbol
 from fletcher.core.setting import catalogue_in
 

@@ -6,11 +6,11 @@ from fletcher.core.airframe import Airframe, Part, WallLayer
 from fletcher.core.cautions import Caution, cautions_for, making_tags
 from fletcher.core.dents import Hardening, hardened
 from fletcher.core.drape import Surface, surfaces_of
-from fletcher.core.estimate import prepared_for
 from fletcher.core.evidence import Band
 from fletcher.core.folding import Pattern, pattern_of
 from fletcher.core.forming import PAPER_WEATHER_PCT, Formed, FormState, curl_radius, formed_of, ways_to_form
 from fletcher.core.materials import Catalogue, Sheet
+from fletcher.core.preparing import prepared_for
 from fletcher.core.results import Result
 from fletcher.core.shapes import FoldedSection
 from fletcher.core.stackup import StackUp, stack_up

@@ -17,20 +17,22 @@ from fletcher.core.assembly import elements_of, place_joint
 from fletcher.core.bonding import CURED_MIN
 from fletcher.core.checks import check_part
 from fletcher.core.damage import Mark
-from fletcher.core.damaged import as_damaged, parted_at
+from fletcher.core.damaged import as_damaged, chord_at, parted_at
 from fletcher.core.effort import effort_of, prices
-from fletcher.core.estimate import Analysis, Prepared, prepared_for, under_all
-from fletcher.core.evidence import samples
+from fletcher.core.estimate import Analysis, under_all
+from fletcher.core.evidence import draw_skin, samples
 from fletcher.core.joining import Glued
 from fletcher.core.joint_mass import joint_grams
 from fletcher.core.jointing import Many, Scene, Site
 from fletcher.core.joints import ways_of
 from fletcher.core.outline import Array
+from fletcher.core.preparing import Prepared, points_of, prepare, sectioned
 from fletcher.core.repair_table import RepairStep, steps_of
 from fletcher.core.repairing import Fix, Recipe, mended
 from fletcher.core.report import read_at, twist_at
 from fletcher.core.setting import catalogue_in
 from fletcher.core.shares import integral
+from fletcher.core.shear import rough
 from fletcher.core.tables import reference
 
 MINUTES = (*TIMES_MIN[:7], CURED_MIN)
@@ -72,6 +74,7 @@ class Trials:
     def __init__(self, airframe: Airframe, part: Part, glues: list[str]) -> None:
         self.airframe, self.part, self.glues = airframe, part, glues
         self.whole_part = part.model_copy(update={"damage": ()})
+        self.catalogue = catalogue_in(airframe.setting)
         self.many = Many(tuple(Glued(adhesive=g) for g in glues), MINUTES)
         self._looks: dict[tuple[tuple[Layer, ...], tuple[Mark, ...]], _Look | None] = {}
         look = self._look(self.whole_part)
@@ -91,30 +94,28 @@ class Trials:
         broken = as_damaged(part)
         if part.damage and parted_at(broken) is not None:
             return None
-        with samples(0):
-            p = prepared_for(broken, self.airframe.setting)
+        with samples(0), rough():
+            p = prepare(sectioned(broken, points_of(broken), self.catalogue), broken)
             return _Look(p, list(under_all(p, self.airframe, broken, list(part.cases))))
 
     def tried(self, mark: Mark, fix: Fix, like: Fix | None = None) -> Tried | None:
-        """A fix of a mark; None where it cannot be made, or leaves the part in two. `like`: one of another reach, for
-        whose section it is told."""
-        hurt = self.part.model_copy(update={"damage": (mark,)})
-        glue = self.glues[0] if self.glues else ""
-        part = mended(hurt, Recipe(fixes=(fix,), glue=glue))
-        if part.layers != hurt.layers and check_part(part, reference()):
+        """A fix of a mark; None where it cannot be made, or leaves the part in two. `like`: one of another reach or
+        stock, whose section stands for this one's."""
+        part = self._mended(mark, fix)
+        if part.layers != self.part.layers and check_part(part, reference()):
             return None
         own, bare = self._bare(part)
         try:
-            look = self._look(self._bare(mended(hurt, Recipe(fixes=(like,), glue=glue)))[1] if like else bare)
+            look = self._look(self._bare(self._mended(mark, like))[1] if like else bare)
         except (IndexError, ValueError, np.linalg.LinAlgError):
             return None
         if look is None:
             return None
         with samples(0):
             holds, glued = self._holds(part, own, look)
-            scale = fix.each_side_mm / like.each_side_mm if like else 1.0
-            grams = float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum()) - self._grams
-            grams = 0.0 if fix.way in ("leave", "fill") else grams * scale + glued
+        grams = 0.0
+        if fix.way not in ("leave", "fill"):
+            grams = self._laid_grams(part, look if like is None else None) + glued
         bend, twist = self._gives(look)
         steps = tuple(steps_of(fix, mark, self.part))
         return Tried(
@@ -123,6 +124,27 @@ class Trials:
             skill=max((s.skill for s in steps), default=1), cost=self._costs(part, fix),
             needs=frozenset(new_stock(self.part, part, fix)),
         )  # fmt: skip
+
+    def _mended(self, mark: Mark, fix: Fix) -> Part:
+        hurt = self.part.model_copy(update={"damage": (mark,)})
+        return mended(hurt, Recipe(fixes=(fix,), glue=self.glues[0] if self.glues else ""))
+
+    def _laid_grams(self, part: Part, look: _Look | None) -> float:
+        """What the lines of a fix weigh over those of the whole part, but its glue and pins."""
+        if look is not None:
+            with samples(0):
+                return float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum()) - self._grams
+        known = {la.id for la in self.part.layers}
+        own = [n for n, la in enumerate(part.layers) if la.id not in known]
+        grams = 0.0
+        for m in elements_of(part, self.catalogue).membranes:
+            if m.line in own:
+                front, rear = m.front, m.rear
+                middle = np.array([0.5 * (m.start + m.end)])
+                chord, share = chord_at(part, float(middle[0])) * np.ones(1), middle / part.span_mm
+                wide = float((rear.at(share, chord) - front.at(share, chord))[0])
+                grams += m.skin.areal_mass_g_m2.typ * 1e-6 * m.plies * wide * (m.end - m.start)
+        return grams
 
     def _bare(self, part: Part) -> tuple[list[int], Part]:
         """Places of the joints that the fix made or changed, and the part without them, lines at their places."""
@@ -141,14 +163,17 @@ class Trials:
         shape = (len(self.glues) or 1, len(MINUTES))
         out = []
         grams = 0.0
-        membranes = elements_of(part, catalogue_in(self.airframe.setting)).membranes
+        membranes = elements_of(part, self.catalogue).membranes
         if len(membranes) != len(look.analyses[0].scene.elements.membranes):
             membranes = look.analyses[0].scene.elements.membranes
         placed = [place_joint(part.layers[n], n, part, reference()) for n in own]  # type: ignore[arg-type]
         for c, a in enumerate(look.analyses):
             use = np.full(shape, _worst(a))
             elements = replace(a.scene.elements, part=part, membranes=membranes)
-            scene = Scene(**{**vars(a.scene), "elements": elements})
+            draws = a.scene.draws
+            if membranes != a.scene.elements.membranes:
+                draws = replace(draws, skins=tuple(draw_skin(m.skin) for m in membranes))
+            scene = Scene(**{**vars(a.scene), "elements": elements, "draws": draws})
             for p in placed:
                 layer = part.layers[p.line]
                 assert isinstance(layer, JointLayer)

@@ -115,7 +115,7 @@ def _across(mark: CrackMark | BreakMark, part: Part, way: Way) -> Iterator[Fix]:
     else:
         overs = ("pins", "splints", "tape_one", "tape_both", "filament", "cloth")
     if isinstance(mark, CrackMark):
-        overs = tuple(o for o in overs if o not in ("pins", "splints", "filament"))
+        overs = ("tape_one", "tape_both", "cloth") if way == "pack" else ("cloth",)
     for over in overs:
         stocks = {"pins": PINS, "splints": SPLINTS, "filament": (FILAMENT,), "cloth": CLOTHS}.get(over, TAPES)
         for key in stocks:
@@ -212,9 +212,9 @@ def _opens(mark: CrackMark) -> bool:
 
 
 def like_of(fix: Fix, before: list[Fix]) -> Fix | None:
-    """A fix of the same mark and kind with the longest reach, tried before: its section stands for all reaches."""
-    if fix.over not in ("tape_one", "tape_both", "cloth"):
+    """A fix of the same mark and kind that was tried before, of another reach or stock: its section stands for all."""
+    if fix.over not in ("tape_one", "tape_both", "cloth", "splints"):
         return None
-    same = fix.model_copy(update={"each_side_mm": 0.0})
-    longer = [f for f in before if f.model_copy(update={"each_side_mm": 0.0}) == same]
-    return max(longer, key=lambda f: f.each_side_mm, default=None)
+    same = {"each_side_mm": 0.0, "stock": None}
+    kind = fix.model_copy(update=same)
+    return next((f for f in before if f.model_copy(update=same) == kind), None)

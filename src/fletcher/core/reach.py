@@ -13,8 +13,9 @@ import numpy as np
 
 from fletcher.core import cases, words
 from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Layer, Part, WallLayer
-from fletcher.core.estimate import Prepared, prepared_for, under_all
+from fletcher.core.estimate import under_all
 from fletcher.core.evidence import SAMPLES, Band, samples
+from fletcher.core.preparing import Prepared, prepared_for
 from fletcher.core.report import verdict_of
 from fletcher.core.results import CaseVerdict
 from fletcher.core.studies import Limit, Need, Reach

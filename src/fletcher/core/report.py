@@ -11,12 +11,13 @@ from fletcher.core.bending import snap
 from fletcher.core.cords import draw_cord, pulled_edge
 from fletcher.core.dents import dents_of
 from fletcher.core.effort import effort_of
-from fletcher.core.estimate import Analysis, Prepared, prepared_for, under_all
+from fletcher.core.estimate import Analysis, under_all
 from fletcher.core.evidence import Band, Inputs, band, limits
 from fletcher.core.failures import failures_of, told_modes
 from fletcher.core.hand_workings import hand_workings
 from fletcher.core.ledger import ledger_of
 from fletcher.core.outline import Array
+from fletcher.core.preparing import Prepared, prepared_for
 from fletcher.core.results import (
     CaseVerdict,
     ControlResult,

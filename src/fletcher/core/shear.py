@@ -7,6 +7,9 @@ strength costs nothing.
 from __future__ import annotations
 
 import itertools
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from dataclasses import dataclass
 from threading import Lock
 
@@ -24,6 +27,22 @@ _STRONG_TAPER = 2.5
 """Size ratio along a stretch above which its middle is solved as well as its ends."""
 
 
+_rough: ContextVar[bool] = ContextVar("rough", default=False)
+ALIKE = 0.03
+"""Sections that differ by less, over the chord or the thickness, share a field solution where that is said to do."""
+
+
+@contextmanager
+def rough() -> Iterator[None]:
+    """Within it a section takes the field solution of one nearly alike (`ALIKE`), for trials of many variants; nothing
+    of it is kept, so that a full computation is never touched by it."""
+    token = _rough.set(True)
+    try:
+        yield
+    finally:
+        _rough.reset(token)
+
+
 class _Solved:
     """Solutions kept by content; the oldest go when there are too many."""
 
@@ -36,7 +55,21 @@ class _Solved:
         """Solutions of all stations; those not known are solved together."""
         with self.lock:
             found = {s: self.known[s] for s in stations if s in self.known}
+            alike = list(self.known) if _rough.get() and len(found) < len(set(stations)) else []
         missing = list(dict.fromkeys(s for s in stations if s not in found))
+        stand: dict[Station, Station] = {}
+        if _rough.get():
+            near: dict[object, list[Station]] = {}
+            for s in alike:
+                near.setdefault(_made_of(s), []).append(s)
+            for s in missing:
+                others = near.setdefault(_made_of(s), [])
+                other = next((o for o in others if _apart(s, o) < ALIKE), None)
+                if other is None:
+                    others.append(s)
+                else:
+                    stand[s] = other
+            missing = [s for s in missing if s not in stand]
         if missing:
             new = dict(zip(missing, solve_all(missing), strict=True))
             found |= new
@@ -44,7 +77,27 @@ class _Solved:
                 self.known.update(new)
                 while len(self.known) > self.most:
                     del self.known[next(iter(self.known))]
+        for s, other in stand.items():
+            found[s] = found[other] if other in found else self.known.get(other) or solve_all([s])[0]
         return [found[s] for s in stations]
+
+
+def _made_of(s: Station) -> object:
+    """What must be the same for one section to stand for another."""
+    return s.outline, tuple(k.face for k in s.skins), len(s.bars), tuple(h.face for h in s.holes)
+
+
+def _apart(a: Station, b: Station) -> float:
+    """How far two sections made of the same things differ, over chord or thickness."""
+    c, t = b.chord, b.thickness
+    gaps = [abs(a.chord - c) / c, abs(a.thickness - t) / t, abs(a.split - b.split) / t]
+    for k, m in zip(a.skins, b.skins, strict=True):
+        gaps += [abs(k.x0 - m.x0) / c, abs(k.x1 - m.x1) / c, abs(k.shear_ratio - m.shear_ratio) / max(m.shear_ratio, t)]
+    for p, q in zip(a.bars, b.bars, strict=True):
+        gaps += [abs(p.x - q.x) / c, abs(p.z - q.z) / t, abs(p.width - q.width) / t, abs(p.height - q.height) / t]
+    for v, w in zip(a.holes, b.holes, strict=True):
+        gaps += [abs(v.x0 - w.x0) / c, abs(v.x1 - w.x1) / c, abs(v.depth - w.depth) / t]
+    return max(gaps)
 
 
 solved = _Solved(4096)
@@ -233,6 +286,21 @@ def _between(a: Array, b: Array, t: Array) -> Array:
     return np.asarray(np.exp(np.multiply.outer(1 - t, np.log(a)) + np.multiply.outer(t, np.log(b))))
 
 
+def _stretches(elements: Elements, geometry: Geometry, mesh: Mesh) -> list[tuple[IntArray, list[int]]]:
+    """Stations of every stretch between element ends, and those of them at which the fields are solved."""
+    size = geometry.chord * geometry.thickness
+    found: list[tuple[IntArray, list[int]]] = []
+    for a, b in itertools.pairwise(elements.breaks()):
+        stations = np.nonzero((mesh.inside > a) & (mesh.inside < b))[0]
+        if not len(stations):
+            continue
+        chosen = [int(stations[0]), int(stations[-1])]
+        if max(size[chosen]) > _STRONG_TAPER * min(size[chosen]) and len(stations) > 4:
+            chosen.insert(1, int(stations[len(stations) // 2]))
+        found.append((stations, chosen))
+    return found
+
+
 def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, mesh: Mesh) -> Fields:
     """The fields of every station, station axis second.
 
@@ -247,17 +315,8 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
     peak, twisted = (np.zeros((spread, n)) for _ in range(2))
     skin_flow, wall_flow = (np.zeros((len(elements.membranes), spread, n)) for _ in range(2))
     skin_share, bar_share = np.zeros((len(elements.membranes), n)), np.zeros((bars, n))
-    stops = elements.breaks()
     size = geometry.chord * geometry.thickness
-    stretches: list[tuple[IntArray, list[int]]] = []
-    for a, b in itertools.pairwise(stops):
-        stations = np.nonzero((mesh.inside > a) & (mesh.inside < b))[0]
-        if not len(stations):
-            continue
-        chosen = [int(stations[0]), int(stations[-1])]
-        if max(size[chosen]) > _STRONG_TAPER * min(size[chosen]) and len(stations) > 4:
-            chosen.insert(1, int(stations[len(stations) // 2]))
-        stretches.append((stations, chosen))
+    stretches = _stretches(elements, geometry, mesh)
     wanted = [k for _, chosen in stretches for k in chosen]
     walls: dict[int, Walls] = {}
     if elements.hollow:

@@ -13,10 +13,11 @@ import numpy as np
 from fletcher.core import words
 from fletcher.core.bending import FOLD_STRAIN, Snap, released, tape_work
 from fletcher.core.bonding import tear_table
-from fletcher.core.estimate import Analysis, Prepared
+from fletcher.core.estimate import Analysis
 from fletcher.core.evidence import Band, Inputs, band, drawn, lognormal, normals
 from fletcher.core.fibres import Fibres, fibres_of, first_reached, moments
 from fletcher.core.outline import Array
+from fletcher.core.preparing import Prepared
 from fletcher.core.results import Toughness
 from fletcher.core.strip import POINTS, Bent, bend_strip
 

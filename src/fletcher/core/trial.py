@@ -14,8 +14,9 @@ from fletcher.core import words
 from fletcher.core.airframe import Airframe, Layer, Part
 from fletcher.core.cases import Case
 from fletcher.core.checks import check_part
-from fletcher.core.estimate import Analysis, prepared_for, under_all
+from fletcher.core.estimate import Analysis, under_all
 from fletcher.core.evidence import samples
+from fletcher.core.preparing import prepared_for
 from fletcher.core.report import read_at, twist_at
 from fletcher.core.shares import integral
 from fletcher.core.tables import reference

@@ -20,11 +20,11 @@ import numpy as np
 from fletcher.core.airframe import FilmLayer, Laminate, StripLayer
 from fletcher.core.beam import Mesh
 from fletcher.core.elements import Elements
-from fletcher.core.estimate import Prepared
 from fletcher.core.evidence import Inputs, band, drawn, lognormal, normals
 from fletcher.core.laminates import FIBRE_SHARE, ply
 from fletcher.core.materials import Range
 from fletcher.core.outline import Array
+from fletcher.core.preparing import Prepared
 from fletcher.core.results import Warp, WarpLine
 from fletcher.core.tables import reference, table_rows
 

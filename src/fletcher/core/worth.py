@@ -11,9 +11,9 @@ import numpy as np
 
 from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Layer, Part, StripLayer
 from fletcher.core.assembly import line_span
-from fletcher.core.estimate import Prepared, prepared_for
 from fletcher.core.evidence import samples
 from fletcher.core.ladders import lighter, widened
+from fletcher.core.preparing import Prepared, prepared_for
 from fletcher.core.studies import LineChange, LineWorth
 from fletcher.core.trial import CaseTrial, Trial, possible, trial, with_layer, without
 
