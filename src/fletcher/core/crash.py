@@ -170,7 +170,7 @@ def _checks(part: Part) -> list[str]:
     return out
 
 
-def _stiffness(whole: Analysis, left: Analysis) -> tuple[Band, Band | None]:
+def stiffness_left(whole: Analysis, left: Analysis) -> tuple[Band, Band | None]:
     """Stiffness left in bending and in twist, per cent."""
     bends = [np.abs(a.deflection[:, read_at(a)]) for a in (whole, left)]
     bend = band(100 * bends[0] / np.maximum(bends[1], 1e-9), Inputs([]))
@@ -204,7 +204,7 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
                 in_the_air=a.case.type in IN_THE_AIR,
             )
         )  # fmt: skip
-    bend, twist = _stiffness(whole[0], left[0])
+    bend, twist = stiffness_left(whole[0], left[0])
     grams = [integral(p.line_mass, p.mesh).sum(0) for p in (whole_p, left_p)]
     air = [c for c in cases if c.in_the_air] or cases
     share = min(1.0, *(_share(c) for c in air))

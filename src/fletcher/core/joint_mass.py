@@ -70,21 +70,24 @@ def glued_area(j: Joint, placed: PlacedJoint, elements: Elements, geometry: Geom
                 around = 2 * b.high if b.high > 2 * b.width else 0.5 * math.pi * b.high
                 area += around * brace.each_side_mm * sides * brace.count
     elif isinstance(j, LapJoint | BondJoint):
-        overlap = j.overlap_mm if isinstance(j, LapJoint) else None if j.long_mm is None else placed.end - placed.start
         for i, m in enumerate(elements.membranes):
             if elements.part.layers[m.line].id == j.of:
                 on = geometry.skin_on[i] > 0
-                area += float(geometry.skin[i, 0][on].mean()) * (overlap or m.end - m.start)
+                area += float(geometry.skin[i, 0][on].mean()) * _glued_length(j, placed, m.start, m.end)
+        side = 0.25 if isinstance(j, LapJoint) else 0.5
         for bar in elements.bars:
             if elements.part.layers[bar.line].id == j.of:
-                area += (
-                    (0.25 if isinstance(j, LapJoint) else 0.5)
-                    * bar.stock.perimeter_mm
-                    * (overlap or bar.end - bar.start)
-                )
+                area += side * bar.stock.perimeter_mm * _glued_length(j, placed, bar.start, bar.end)
     elif isinstance(j, PlateJoint):
         area = j.long_mm * j.wide_mm + j.keys * math.pi * j.key_mm * j.key_deep_mm
     return area
+
+
+def _glued_length(j: LapJoint | BondJoint, placed: PlacedJoint, start: float, end: float) -> float:
+    """How much of a piece of a line a lap or bond glues, mm."""
+    if isinstance(j, LapJoint):
+        return j.overlap_mm if start <= placed.at <= end else 0.0
+    return max(min(end, placed.end) - max(start, placed.start), 0.0)
 
 
 def _weight(b: Braced) -> Array:

@@ -79,7 +79,8 @@ def _bond(j: BondJoint, site: Site) -> Iterator[Way]:
             line, stress, f"{bar.stock.name}{'' if bar.side == 'middle' else ' at the ' + _ENDS[bar.side]}", "MPa"
         )
     for i, m in enumerate(s.elements.membranes):
-        if s.elements.part.layers[m.line].id != j.of:
+        apart = m.end <= site.placed.start or m.start >= site.placed.end
+        if s.elements.part.layers[m.line].id != j.of or apart:
             continue
         line, d = site.line(stack(m), 30.0), s.draws.skins[i]
         arm = np.abs(0.5 * (s.geometry.skin_low[i] + s.geometry.skin_high[i]) - s.sums.whole_z)

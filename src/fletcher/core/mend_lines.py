@@ -59,7 +59,7 @@ def _skins(b: Builder, at: float) -> list[str]:
     return out
 
 
-def _stretch(mark: CrackMark | CrushMark | MissingMark, part: Part, at: float) -> tuple[float, float]:
+def stretch_of(mark: CrackMark | CrushMark | MissingMark, part: Part, at: float) -> tuple[float, float]:
     """What a mark takes of the chord, in per cent, front and rear."""
     if mark.face == "front":
         return 0.0, min(100 * mark.depth_mm / chord_at(part, at), 97.0)
@@ -111,7 +111,7 @@ def across(
 ) -> None:  # fmt: skip
     """The seam of a crack or break, the old skins that it cut, and what is laid over it."""
     part, at = b.part, mark.at_mm
-    stretch = None if isinstance(mark, BreakMark) else _stretch(mark, part, at)
+    stretch = None if isinstance(mark, BreakMark) else stretch_of(mark, part, at)
     faces = ("upper", "lower") if isinstance(mark, BreakMark) else _faces_of(mark)
     if _skins(b, at) and (isinstance(mark, BreakMark) or mark.skins_torn):
         _cut_skins(b, faces, (at - CRACK_MM / 2, at + CRACK_MM / 2), stretch)
@@ -186,7 +186,7 @@ def graft(b: Builder, mark: CrushMark | MissingMark, skin: str | None, lap: floa
     """A block of the same foam in place of what is gone: a seam at each end, and a skin over it where it had one."""
     part, (start, end) = b.part, (mark.start_mm, mark.end_mm)
     middle = 0.5 * (start + end)
-    stretch, faces = _stretch(mark, part, middle), _faces_of(mark)
+    stretch, faces = stretch_of(mark, part, middle), _faces_of(mark)
     if _skins(b, middle):
         _cut_skins(b, faces, (start, end), stretch)
         if skin is not None:

@@ -13,7 +13,7 @@ import numpy as np
 
 from fletcher.core.adhesives import TIMES_MIN
 from fletcher.core.airframe import Airframe, JointLayer, Layer, Part
-from fletcher.core.assembly import elements_of, place_joint
+from fletcher.core.assembly import elements_of, line_span, place_joint
 from fletcher.core.bonding import CURED_MIN
 from fletcher.core.checks import check_part
 from fletcher.core.damage import Mark
@@ -198,20 +198,22 @@ class Trials:
 
     def _costs(self, part: Part, fix: Fix) -> float:
         more = effort_of(part.model_copy(update={"damage": ()})).cost.typ - self._cost
-        if fix.way == "replace_bar" and fix.stock in prices():
-            line = next(la for la in self.part.layers if la.id == _of(self.part, fix))
-            price = prices()[fix.stock]
-            long = (line.end_mm or self.part.span_mm) - line.start_mm
-            more = max(more, 0.0) + price.credits.typ * long / price.amount
-        return max(more, 0.0)
+        return max(more, 0.0) + replaced_cost(self.part, fix)
 
 
 _LEFT_LOOKS = 2
 """Looks of what is left as it is."""
 
 
-def _of(part: Part, fix: Fix) -> str:
-    return str(next(getattr(m, "of", "") for m in part.damage if m.id == fix.mark))
+def replaced_cost(part: Part, fix: Fix) -> float:
+    """Credits for a bar that takes the place of a broken one; nothing else."""
+    mark = next((m for m in part.damage if m.id == fix.mark), None)
+    line = next((la for la in part.layers if la.id == getattr(mark, "of", "")), None)
+    if fix.way != "replace_bar" or fix.stock not in prices() or line is None:
+        return 0.0
+    price = prices()[fix.stock]
+    start, end = line_span(line, part)
+    return price.credits.typ * (end - start) / price.amount
 
 
 def _worst(a: Analysis) -> float:

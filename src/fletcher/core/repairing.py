@@ -35,20 +35,24 @@ Way = Literal[
 ]  # fmt: skip
 
 WAYS: dict[type, tuple[Way, ...]] = {
-    CrackMark: ("pack", "reglue", "leave"),
+    CrackMark: ("pack", "reglue"),
     BreakMark: ("reglue", "scarf"),
     CrushMark: ("warm", "graft", "fill", "leave"),
     MissingMark: ("graft", "fill", "leave"),
-    Peeled: ("relay", "reskin", "leave"),
+    Peeled: ("relay", "reskin"),
     BarMark: ("sister", "sleeve", "scarf_bar", "wrap_bar", "replace_bar", "rebed", "leave"),
     LooseMark: ("reglue_joint", "hinge_tape", "hinge_cement"),
     BentMark: ("straighten", "leave"),
 }
-"""By the kind of mark: how it can be mended at all."""
+"""By the kind of mark: how it can be mended at all. A crack runs on and a peeled skin peels on: they are not left."""
 
 
 SKIN_GLUE = "contact_foamsafe_clear"
 """What skins and strips are laid down again with, and lapped: no foam is hurt by it, and it bends with them."""
+
+
+REST = "rest"
+"""How the id of the outer length of a broken bar ends."""
 
 
 class Fix(Document):
@@ -168,7 +172,7 @@ def _sister(b: Builder, line: BarLayer, mark: BarMark, fix: Fix) -> None:
     first, last = line_span(line, b.part)
     gap = CRACK_MM / 2
     inner = line.model_copy(update={"end_mm": mark.at_mm - gap})
-    outer = line.model_copy(update={"id": b.id("rest"), "start_mm": mark.at_mm + gap, "joined_at_root": False})
+    outer = line.model_copy(update={"id": b.id(REST), "start_mm": mark.at_mm + gap, "joined_at_root": False})
     pieces = [p for p, long in ((inner, mark.at_mm - first), (outer, last - mark.at_mm)) if long > 2]
     stock = fix.stock or line.stock
     bars = reference().bars

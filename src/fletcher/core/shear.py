@@ -28,7 +28,7 @@ _STRONG_TAPER = 2.5
 
 
 _rough: ContextVar[bool] = ContextVar("rough", default=False)
-ALIKE = 0.03
+ALIKE = 0.06
 """Sections that differ by less, over the chord or the thickness, share a field solution where that is said to do."""
 
 
