@@ -11,16 +11,17 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from functools import lru_cache
 
 import numpy as np
 
 from fletcher.core.bonding import SORT, counts, decay
 from fletcher.core.curing import sampled
 from fletcher.core.elements import Membrane
-from fletcher.core.joining import AcrossJoint, Glued
+from fletcher.core.joining import AcrossJoint, Extent, Glued
 from fletcher.core.jointing import Braced, Site, Way, brace_of, solid_torsion, stack, strained, told
 from fletcher.core.materials import Range, Sheet
-from fletcher.core.outline import Array
+from fletcher.core.outline import Array, Outline, faces
 from fletcher.core.root import pin_moment
 
 REACHED = {"worked_in": Range(0.3, 0.55, 0.8), "over_old": Range(0.5, 0.75, 0.95)}
@@ -114,9 +115,12 @@ def _cracked(j: AcrossJoint, site: Site, bridges: list[tuple[int, Membrane]]) ->
     passes the core, whichever holds more (both are in equilibrium: the static theorem of limit analysis)."""
     f = site.scene.draws.foam
     moment, edge, pull, shear, torque = site.passed("core")
+    assert j.extent is not None
+    s = site.scene
+    chord, thick = (round(float(v[site.k]), 3) for v in (s.geometry.chord, s.geometry.thickness))
     uses = []
     for sound in (False, True):
-        area, flat, wide, high, long = _core_left(j, site, sound)
+        area, flat, wide, high, long = _core_left(s.elements.outline, chord, thick, j.extent, sound)
         sigma = moment * high / max(flat, 1e-9) + edge * long / max(wide, 1e-9) + np.maximum(pull / max(area, 1e-9), 0)
         tau = shear * 1.5 / max(area, 1e-9) + torque * site.deep / max(solid_torsion(area, flat, wide), 1e-9)
         if sound:
@@ -132,14 +136,14 @@ def _cracked(j: AcrossJoint, site: Site, bridges: list[tuple[int, Membrane]]) ->
             yield from lapped(site, i, m, strained(site, m, i), long, on_foam=True)
 
 
-def _core_left(j: AcrossJoint, site: Site, sound: bool) -> tuple[float, float, float, float, float]:
+@lru_cache(maxsize=256)
+def _core_left(
+    outline: Outline, chord: float, thick: float, e: Extent, sound: bool
+) -> tuple[float, float, float, float, float]:  # fmt: skip
     """Area, second moments flatwise and edgewise about its own middle, and the furthest fibre each way, of the core,
     or of what a crack left of it."""
-    s, e = site.scene, j.extent
-    assert e is not None
-    chord = float(s.geometry.chord[site.k])
     x = (np.arange(81) + 0.5) / 81
-    low, high = s.elements.faces_at(x * chord, np.full_like(x, float(s.geometry.y[site.k])))
+    low, high = faces(outline, x, np.full_like(x, chord), np.full_like(x, thick))
     if sound:
         edge = {"front": x < e.depth_mm / chord, "rear": x > 1 - e.depth_mm / chord}
         hurt = edge.get(e.face, (x > e.from_percent / 100) & (x < e.to_percent / 100))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
@@ -19,6 +19,7 @@ from fletcher.core.defaults import default_case
 from fletcher.core.effort import effort_of
 from fletcher.core.estimate import Analysis, under_all
 from fletcher.core.evidence import Band, Inputs, band
+from fletcher.core.joining import AcrossJoint
 from fletcher.core.jointing import Site
 from fletcher.core.joints import sites_of, ways_of
 from fletcher.core.mend_results import (
@@ -71,10 +72,24 @@ def state_of(airframe: Airframe, part: Part) -> State:
     return State(p, own, every[len(own) :], [verdict_of(a) for a in own])
 
 
-def mend_option(
+@dataclass(frozen=True)
+class Computed:
+    """A repair with the arrays behind it: the whole part, the mended one, and the joints that the repair made."""
+
+    option: MendOption
+    whole: State
+    then: State
+    own: frozenset[str]
+
+    def over_old(self) -> Array:
+        """Strength (S,) over the whole part's, were its seams glued over scraped old glue."""
+        return np.asarray(np.min(_after(self.then, self.own, None, over_old=True) / _holds(self.whole), axis=0))
+
+
+def computed(
     airframe: Airframe, part: Part, recipe: Recipe, wish: MendWish, kinds: Sequence[Kind] = (),
     whole: State | None = None,
-) -> MendOption:  # fmt: skip
+) -> Computed:  # fmt: skip
     """A repair of a checked part with marks of damage, computed in full; `whole` is the state of the part unhurt.
 
     Raises
@@ -96,8 +111,7 @@ def mend_option(
     steps = [s for f in recipe.fixes if f.mark in marks for s in steps_of(f, marks[f.mark], part)]
     minutes = _summed([(s.minutes.low, s.minutes.typ, s.minutes.high) for s in steps])
     own = _own(part, after)
-    holds = np.array([1 / np.maximum(_use(a), 1e-9) for a in then.analyses])
-    was = np.array([1 / np.maximum(_use(a), 1e-9) for a in whole.analyses])
+    holds, was = _holds(then), _holds(whole)
     asked = np.array([[a.case.safety_factor] for a in then.analyses])
     left_min = wish.fly_in_min - minutes.typ
     launch = np.zeros_like(holds)
@@ -117,7 +131,7 @@ def mend_option(
     strength = band(100 * np.min(holds / was, axis=0), _NONE)
     worth = worth_of(minutes, cost, effort, strength, float(grams[1][0] - grams[0][0]), wish.hour_worth)
     needs = needs_of(part, after, recipe, wish.at_hand)
-    return MendOption(
+    option = MendOption(
         kinds=list(kinds), recipe=recipe, says=recipe_words(recipe, part), part=after,
         fixes=[FixTold(mark_id=f.mark, says=fix_words(f, marks[f.mark]),
                        steps=[s.name for s in steps_of(f, marks[f.mark], part)])
@@ -132,6 +146,7 @@ def mend_option(
         weak_says=_weak(then), steps_at=_ends(part, after, then), operations=operations, checks=checks,
         worth=worth.says, break_even=worth.break_even, mend_cheaper=worth.mend,
     )  # fmt: skip
+    return Computed(option, whole, then, own)
 
 
 def _impossible(part: Part, after: Part, recipe: Recipe) -> list[Problem]:
@@ -145,9 +160,9 @@ def _impossible(part: Part, after: Part, recipe: Recipe) -> list[Problem]:
     ]
 
 
-def _use(a: Analysis) -> Array:
-    """Largest share of strength used (S,)."""
-    return np.asarray(np.max([m.use.max(1) for m in a.modes], axis=0))
+def _holds(s: State) -> Array:
+    """Times the load (cases, S)."""
+    return np.array([1 / np.maximum(np.max([m.use.max(1) for m in a.modes], axis=0), 1e-9) for a in s.analyses])
 
 
 def _own(part: Part, after: Part) -> frozenset[str]:
@@ -156,15 +171,19 @@ def _own(part: Part, after: Part) -> frozenset[str]:
     return frozenset(la.id for la in after.layers if isinstance(la, JointLayer) and known.get(la.id) != la)
 
 
-def _after(s: State, own: frozenset[str], minutes: float) -> Array:
-    """Times the load (cases, S) that the part holds so long after its seams were closed."""
+def _after(s: State, own: frozenset[str], minutes: float | None, over_old: bool = False) -> Array:
+    """Times the load (cases, S) that the part holds so long after its seams were closed (None: cured), on clean faces
+    or over old glue."""
     out = []
     for a in s.analyses:
         layers = a.scene.elements.part.layers
         uses = [m.use.max(1) for m in a.modes if m.line is None or layers[m.line].id not in own]
         for site in sites_of(a.scene):
             if layers[site.placed.line].id in own:
-                uses += [w.use.max(1) for w in ways_of(Site(a.scene, site.placed, site.glue, minutes))]
+                placed, joint = site.placed, site.placed.joint
+                if over_old and isinstance(joint, AcrossJoint):
+                    placed = replace(placed, joint=joint.model_copy(update={"reached": "over_old"}))
+                uses += [w.use.max(1) for w in ways_of(Site(a.scene, placed, site.glue, minutes))]
         out.append(1 / np.maximum(np.max(uses, axis=0), 1e-9))
     return np.array(out)
 

@@ -16,11 +16,11 @@ from fletcher.core.airframe import Airframe, Part
 from fletcher.core.bonding import CURED_MIN
 from fletcher.core.cautions import cautions_for
 from fletcher.core.effort import effort_of
-from fletcher.core.evidence import Inputs, band
+from fletcher.core.evidence import Inputs, band, samples
 from fletcher.core.mend_missing import gauges_of, pieces_of
-from fletcher.core.mend_option import FLIES_AT, Kind, State, mend_option, state_of
-from fletcher.core.mend_results import ASSUMPTIONS, FrontPoint, Mending, MendOption, MendWish, Progress, Rebuild, Staged
-from fletcher.core.mend_stages import staged
+from fletcher.core.mend_option import FLIES_AT, Computed, Kind, State, computed, state_of
+from fletcher.core.mend_results import ASSUMPTIONS, FrontPoint, Mending, MendWish, Progress, Rebuild
+from fletcher.core.mend_stages import stages_of
 from fletcher.core.mend_try import MINUTES, Trials, Tried
 from fletcher.core.mend_ways import fixes_for, glues_for, like_of
 from fletcher.core.mend_words import mark_words, recipe_words
@@ -34,16 +34,22 @@ KEPT = 120
 """So many combinations are kept while marks are joined."""
 FRONT = 40
 """So many points of the front are told."""
+MOST = 4
+"""So many repairs are computed in full."""
+DRAWS = 100
+"""So many draws stand behind their bands: half of those on the Bench, for the answer within two seconds."""
 _LOG = np.log(np.array(MINUTES))
 
 
 @dataclass(frozen=True)
 class _Set:
-    """Combinations of fixes: `holds` (K, cases, glues, times); `scores` (K, 6): bend and twist over the whole's, grams,
+    """Combinations of fixes: `holds` (K, cases, glues, times); `strains` (K, cases, marks) by how much the faces are
+    strained more at every mark than in the whole part; `scores` (K, 6): bend and twist over the whole's, grams,
     minutes, credits, and what is not at hand; `grades` (K, 2): looks, skill."""
 
     fixes: list[tuple[Fix, ...]]
     holds: Array
+    strains: Array
     scores: Array
     grades: Array
 
@@ -53,19 +59,25 @@ def _row(t: Tried, at_hand: frozenset[str]) -> tuple[list[float], list[float]]:
     return [t.bend - 1, t.twist - 1, t.grams, t.minutes, t.cost, lacks], [float(t.looks), float(t.skill)]
 
 
-def _joined(a: _Set, tried: list[Tried], at_hand: frozenset[str]) -> _Set:
-    """Every combination with every fix of one more mark."""
+def _joined(a: _Set, tried: list[Tried], n: int, at_hand: frozenset[str]) -> _Set:
+    """Every combination with every fix of the n-th mark. What one leaves softer strains the other more: a fix holds
+    less by the strain that all others add at its place."""
     rows = [_row(t, at_hand) for t in tried]
     more = np.array([r[0] for r in rows])
     grades = np.array([r[1] for r in rows])
     holds = np.array([t.holds for t in tried])
+    strains = np.array([t.strains for t in tried])
+    on_others = np.max(strains[:, :, :n], axis=2) if n else np.ones(strains.shape[:2])
+    before = a.holds[:, None] / on_others[None, :, :, None, None]
+    now = holds[None] / a.strains[:, None, :, n, None, None]
     K, W = len(a.fixes), len(tried)
     shape = (K * W, *a.holds.shape[1:])
     looks = np.minimum(a.grades[:, None, 0], grades[None, :, 0])
     skill = np.maximum(a.grades[:, None, 1], grades[None, :, 1])
     return _Set(
         fixes=[(*f, t.fix) for f in a.fixes for t in tried],
-        holds=np.minimum(a.holds[:, None], holds[None]).reshape(shape),
+        holds=np.minimum(before, now).reshape(shape),
+        strains=(a.strains[:, None] * strains[None]).reshape(K * W, *a.strains.shape[1:]),
         scores=(a.scores[:, None] + more[None]).reshape(K * W, -1),
         grades=np.stack([looks, skill], -1).reshape(K * W, 2),
     )
@@ -100,7 +112,7 @@ def _thinned(s: _Set, whole: Array) -> _Set:
                 if len(chosen) < KEPT:
                     chosen.setdefault(int(order[n]))
         places = np.array(list(chosen))
-    return _Set([s.fixes[k] for k in places], s.holds[places], s.scores[places], s.grades[places])
+    return _Set([s.fixes[k] for k in places], s.holds[places], s.strains[places], s.scores[places], s.grades[places])
 
 
 def search(airframe: Airframe, part: Part, wish: MendWish) -> Iterator[Progress | Mending]:
@@ -120,7 +132,7 @@ def search(airframe: Airframe, part: Part, wish: MendWish) -> Iterator[Progress 
     trials = Trials(airframe, part, glues)
     found = _Set(
         [()], np.repeat(np.repeat(trials.whole_holds[None, :, None, None], len(glues), 2), len(MINUTES), 3),
-        np.zeros((1, 6)), np.array([[5.0, 1.0]]),
+        np.ones((1, len(part.cases), len(part.damage))), np.zeros((1, 6)), np.array([[5.0, 1.0]]),
     )  # fmt: skip
     considered = 0
     for n, mark in enumerate(part.damage):
@@ -130,27 +142,30 @@ def search(airframe: Airframe, part: Part, wish: MendWish) -> Iterator[Progress 
         if not tried:
             message = "cannot be mended by any way that this part's foam, glue or stock allows: build the part anew"
             raise InvalidDocument([Problem(path=f"damage[{n}]", message=message, value=mark_words(mark))])
-        joined = _joined(found, tried, hand)
+        joined = _joined(found, tried, n, hand)
         considered += len(joined.fixes) * len(glues)
         found = _thinned(joined, trials.whole_holds)
     ranked = _Ranked(found, trials, wish, part)
     yield Progress(done=len(part.damage) + 2, of=len(part.damage) + 6, says=f"{considered} repairs weighed")
-    options: list[MendOption] = []
-    whole = state_of(airframe, part.model_copy(update={"damage": ()}))
-    for recipe, kinds in ranked.chosen():
-        try:
-            options.append(mend_option(airframe, part, recipe, wish, kinds, whole))
-        except InvalidDocument:  # fixes that fit alone may not fit together
-            continue
+    options: list[Computed] = []
+    state: list[State] = []
+    for recipe, kinds in ranked.chosen()[:MOST]:
+        with samples(DRAWS):  # never over a yield: who reads the progress keeps his own count
+            state = state or [state_of(airframe, trials.whole_part)]
+            try:
+                options.append(computed(airframe, part, recipe, wish, kinds, state[0]))
+            except InvalidDocument:  # fixes that fit alone may not fit together
+                continue
         says = f"{len(options)} computed in full"
-        yield Progress(done=min(len(part.damage) + 2 + len(options), len(part.damage) + 5), of=len(part.damage) + 6,
-                       says=says)  # fmt: skip
+        yield Progress(done=len(part.damage) + 2 + len(options), of=len(part.damage) + 6, says=says)
     if not options:
         message = "has no repair whose parts fit together: build the part anew, or mark less"
         raise InvalidDocument([Problem(path="damage", message=message, value=f"{len(part.damage)} marks")])
+    with samples(DRAWS):
+        stages, anew = stages_of(options), _rebuild(airframe, part)
     yield Mending(
-        considered=considered, options=options, front=ranked.front(),
-        staged=_stages(airframe, part, options, wish, whole), rebuild=_rebuild(airframe, part), pieces=pieces_of(airframe, part), gauges=gauges_of(part),
+        considered=considered, options=[c.option for c in options], front=ranked.front(), staged=stages, rebuild=anew,
+        pieces=pieces_of(airframe, part), gauges=gauges_of(part),
         cautions=cautions_for(["key:battery_crash", "key:flying_repaired", "key:estimate_limits"]),
         assumptions=list(ASSUMPTIONS),
     )  # fmt: skip
@@ -206,7 +221,7 @@ class _Ranked:
         hand = self.lacks == 0
         in_time = minutes < self.wish.fly_in_min
         field = in_time & hand if np.any(in_time & hand) else in_time & every
-        sound = self.enough >= min(1.1, float(self.enough.max()) * 0.999)
+        sound = self.enough >= min(1.0, 0.98 * float(self.enough.max()))
         full = (self.strength >= 0.97) & (self.mismatch <= 0.06) & (looks >= 3)
         near = np.minimum(self.strength, 1.0) - np.minimum(self.mismatch, 0.5)
         picks: list[tuple[Kind, tuple[int, int] | None]] = [
@@ -252,18 +267,6 @@ class _Ranked:
                 )
             )  # fmt: skip
         return out
-
-
-def _stages(
-    airframe: Airframe, part: Part, options: list[MendOption], wish: MendWish, whole: State
-) -> list[Staged]:  # fmt: skip
-    """The quick fix now and the sound or restored one later."""
-    quick = next((o for o in options if "quick" in o.kinds), None)
-    later = next((o for o in options if "sound" in o.kinds and o is not quick), None)
-    later = later or next((o for o in options if "restored" in o.kinds and o is not quick), None)
-    if quick is None or later is None:
-        return []
-    return [staged(airframe, part, quick, later, wish, whole)]
 
 
 def _rebuild(airframe: Airframe, part: Part) -> Rebuild:

@@ -25,6 +25,7 @@ from fletcher.core.joining import Glued
 from fletcher.core.joint_mass import joint_grams
 from fletcher.core.jointing import Many, Scene, Site
 from fletcher.core.joints import ways_of
+from fletcher.core.mend_words import place_of
 from fletcher.core.outline import Array
 from fletcher.core.preparing import Prepared, points_of, prepare, sectioned
 from fletcher.core.repair_table import RepairStep, steps_of
@@ -41,12 +42,14 @@ MINUTES = (*TIMES_MIN[:7], CURED_MIN)
 
 @dataclass(frozen=True)
 class Tried:
-    """A fix: `holds` (cases, glues, times) times the load; bend and twist over those of the whole part; grams, minutes
+    """A fix: `holds` (cases, glues, times) times the load; `strains` (cases, marks) of the faces at every mark over
+    those of the whole part; bend and twist over those of the whole part; grams, minutes
     of hands, looks, skill, credits; what it is made with."""
 
     fix: Fix
     steps: tuple[RepairStep, ...]
     holds: Array
+    strains: Array
     bend: float
     twist: float
     grams: float
@@ -119,7 +122,7 @@ class Trials:
         bend, twist = self._gives(look)
         steps = tuple(steps_of(fix, mark, self.part))
         return Tried(
-            fix=fix, steps=steps, holds=holds, bend=bend, twist=twist, grams=grams,
+            fix=fix, steps=steps, holds=holds, strains=self._strains(look), bend=bend, twist=twist, grams=grams,
             minutes=sum(s.minutes.typ for s in steps), looks=min((s.looks for s in steps), default=_LEFT_LOOKS),
             skill=max((s.skill for s in steps), default=1), cost=self._costs(part, fix),
             needs=frozenset(new_stock(self.part, part, fix)),
@@ -185,6 +188,19 @@ class Trials:
             out.append(1 / np.maximum(use, 1e-9))
         return np.array(out), grams
 
+    def _strains(self, look: _Look) -> Array:
+        """Largest strain of the faces near every mark over that of the whole part, (cases, marks); 1 where the part is
+        strained less, or hardly at all."""
+        out = np.ones((len(look.analyses), len(self.part.damage)))
+        for n, mark in enumerate(self.part.damage):
+            at = place_of(mark)
+            if at is None:
+                continue
+            for c, (a, b) in enumerate(zip(look.analyses, self.whole.analyses, strict=True)):
+                now, was = _strained(a, at), _strained(b, at)
+                out[c, n] = max(now / was, 1.0) if was > 1e-5 else 1.0
+        return out
+
     def _gives(self, look: _Look) -> tuple[float, float]:
         """Bend and twist over those of the whole part, the largest of all cases."""
         bend, twist = 0.0, 0.0
@@ -214,6 +230,21 @@ def replaced_cost(part: Part, fix: Fix) -> float:
     price = prices()[fix.stock]
     start, end = line_span(line, part)
     return price.credits.typ * (end - start) / price.amount
+
+
+NEAR_MM = 15.0
+"""Strains are looked at so far on either side of a mark."""
+
+
+def _strained(a: Analysis, at: float) -> float:
+    """Largest strain of the faces near a place, typical."""
+    g, s, r = a.prepared.geometry, a.prepared.sums, a.response
+    near = np.abs(g.y - at) <= NEAR_MM
+    if not np.any(near):
+        near = np.arange(len(g.y)) == int(np.argmin(np.abs(g.y - at)))
+    axial = r.axial[0] + r.curvature[0] * s.host_z[0]
+    faces = np.abs(np.stack([axial - r.curvature[0] * z for z in (g.z_low, g.z_high)]))
+    return float(faces[:, near].max())
 
 
 def _worst(a: Analysis) -> float:

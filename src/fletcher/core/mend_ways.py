@@ -35,6 +35,8 @@ SPLINTS = ("craftstick_10x2", "carbon_strip_6x1")
 TAPES = ("bopp_tape_std", "filament_tape_bi")
 FILAMENT = "filament_tape_uni"
 CLOTHS = ("glass_49", "glass_105")
+SIMPLE = "bamboo_skewer_3"
+"""A sister that every field box has."""
 SLEEVED_OVER = (5.0, 8.0)
 """Reach of a sleeve on each side over its diameter; at least `LEAST_SLEEVE_MM`."""
 LEAST_SLEEVE_MM = 30.0
@@ -164,8 +166,9 @@ def _bar(mark: BarMark, part: Part, way: Way) -> Iterator[Fix]:
         thick = min(stock.size())
         yield fix.model_copy(update={"each_side_mm": 0.5 * SCARF_SLOPE.get(stock.family, 30.0) * thick})
     elif way == "sister" and part.foam is not None and line.place != "middle":
-        for key in dict.fromkeys((*([line.stock] if not stock.bore_mm else _solid(stock, bars)), "bamboo_skewer_3")):
-            for each in _reaches(max(80.0, bar_reach(part, bars[key])), part):
+        for key in dict.fromkeys((*([line.stock] if not stock.bore_mm else _solid(stock, bars)), SIMPLE)):
+            reaches = _reaches(max(80.0, bar_reach(part, bars[key])), part)
+            for each in reaches if key != SIMPLE else reaches[:1]:
                 yield fix.model_copy(update={"stock": key, "each_side_mm": each})
 
 
@@ -213,7 +216,7 @@ def _opens(mark: CrackMark) -> bool:
 
 def like_of(fix: Fix, before: list[Fix]) -> Fix | None:
     """A fix of the same mark and kind that was tried before, of another reach or stock: its section stands for all."""
-    if fix.over not in ("tape_one", "tape_both", "cloth", "splints"):
+    if fix.over not in ("tape_one", "tape_both", "cloth", "splints") and fix.way != "graft":
         return None
     same = {"each_side_mm": 0.0, "stock": None}
     kind = fix.model_copy(update=same)
