@@ -88,7 +88,7 @@ def cord_modes(elements: Elements, draws: Draws, geometry: Geometry, acting: Act
 
 def front_cords(elements: Elements, at: float | None) -> tuple[Array, Array]:
     """EA and breaking load (S,) of all cords in the front edge at a place; zeros where there is none."""
-    none = np.zeros(normals("none", 1).shape[1])
+    none = np.zeros(1 + drawn())
     if at is None:
         return none, none
     here = [draw_cord(c.stock) for c in elements.cords if c.face == "front" and c.start <= at <= c.end]

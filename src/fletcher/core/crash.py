@@ -14,7 +14,7 @@ from pydantic import Field
 
 from fletcher.core import words
 from fletcher.core.airframe import Airframe, Part
-from fletcher.core.cases import Along, Document
+from fletcher.core.cases import Along, Case, Document
 from fletcher.core.cautions import Caution, cautions_for
 from fletcher.core.damage import BentMark
 from fletcher.core.damaged import as_damaged, parted_at
@@ -121,6 +121,15 @@ def _how(kind: str) -> str:
     return _HOW[next((sort for start, sort in _SORTS if kind.startswith(start)), "part")]
 
 
+def crash_case(airframe: Airframe, part: Part, crash: Crash) -> Case:
+    """The load case that stands for a crash on a part; heat stands for none and gives a hand at the tip."""
+    kinds = _STANDS_FOR.get(crash.what, {"": "handling"})
+    case = default_case(kinds.get(part.kind, kinds[""]), airframe, part)
+    given = {"speed_m_s": crash.speed_m_s, "at_mm": None if crash.at_mm is None else min(crash.at_mm, part.span_mm)}
+    known = {n: v for n, v in given.items() if v is not None and n in type(case).model_fields}
+    return case.model_copy(update=known)
+
+
 def inspect(airframe: Airframe, part: Part, crash: Crash) -> Inspection:
     """Where to look on a checked part after a crash, the most strained place first."""
     tags = ["key:battery_crash", "key:flying_repaired"]
@@ -129,11 +138,7 @@ def inspect(airframe: Airframe, part: Part, crash: Crash) -> Inspection:
         told = ["Sight along the part against a straight edge: warmth bends and twists foam without a crack.",
                 "Look for film that let go, and for adhesive that crept: both soften first."]  # fmt: skip
         return Inspection(stands_for="", looks=[], checks=[*told, *checks], cautions=cautions_for(tags))
-    kinds = _STANDS_FOR[crash.what]
-    case = default_case(kinds.get(part.kind, kinds[""]), airframe, part)
-    given = {"speed_m_s": crash.speed_m_s, "at_mm": None if crash.at_mm is None else min(crash.at_mm, part.span_mm)}
-    known = {n: v for n, v in given.items() if v is not None and n in type(case).model_fields}
-    case = case.model_copy(update=known)
+    case = crash_case(airframe, part, crash)
     struck = part.model_copy(update={"cases": (case,)})
     p = prepared_for(struck, airframe.setting)
     (a,) = under_all(p, airframe, struck, [case])
