@@ -13,7 +13,7 @@ from fletcher.core.coupons import Coupon
 from fletcher.core.gluing import glue
 from fletcher.core.seams import GlueNeed
 from fletcher.core.tables import reference
-from fletcher.server.coupons.photos import LONGEST_PX, MAX_BYTES
+from fletcher.server.photos import LONGEST_PX, MAX_BYTES
 
 CLEAN = {
     "adhesive": "contact_foamsafe_clear", "one": "epp_30", "other": "epp_30", "effort": "low",

@@ -18,6 +18,7 @@ from fletcher.server.airframes.api import router as airframes_router
 from fletcher.server.airframes.services import Stale
 from fletcher.server.airframes.studies import router as studies_router
 from fletcher.server.coupons.api import router as coupons_router
+from fletcher.server.logbook.api import router as logbook_router
 from fletcher.server.stockroom.api import router as stockroom_router
 
 api = NinjaAPI(title="Fletcher", version="1", auth=django_auth, docs_url=None)
@@ -26,6 +27,7 @@ api.add_router("", stockroom_router)
 api.add_router("", airframes_router)
 api.add_router("", studies_router)
 api.add_router("", coupons_router)
+api.add_router("", logbook_router)
 
 
 class Refusal(Schema):

@@ -36,6 +36,7 @@ INSTALLED_APPS = [
     "fletcher.server.accounts",
     "fletcher.server.airframes",
     "fletcher.server.coupons",
+    "fletcher.server.logbook",
 ]
 
 MIDDLEWARE = [

@@ -15,7 +15,7 @@ from fletcher.core.coupons import Coupon
 from fletcher.core.fair_trial import TrialPlan, TrialReading, TrialWish, plan, read_trial
 from fletcher.core.tables import reference
 from fletcher.server.coupons import models, services
-from fletcher.server.coupons.photos import kept_photo
+from fletcher.server.photos import kept_photo
 
 router = Router(tags=["coupons"])
 

@@ -1,4 +1,4 @@
-"""Photographs of broken faces: checked, scaled down and encoded anew, so that nothing but the picture is kept."""
+"""Photographs: checked, scaled down and encoded anew, so that nothing but the picture is kept."""
 
 from __future__ import annotations
 

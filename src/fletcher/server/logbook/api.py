@@ -1,0 +1,302 @@
+"""The crash desk's side of the server: search of repairs as a stream, adopting, the log, jobs, pictures, candidates."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.shortcuts import get_object_or_404
+from ninja import File, Form, Router, Schema, Status, UploadedFile
+from pydantic import AwareDatetime, Field
+
+from fletcher.core.cases import PRINTABLE, Id
+from fletcher.core.events import Event, Finding, findings
+from fletcher.core.mend_option import computed
+from fletcher.core.mend_results import CheckAfter, Mending, MendOption, MendWish, Operation, Progress
+from fletcher.core.mend_search import search
+from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.core.repairing import Recipe
+from fletcher.core.slips import SlipAnswer, SlipWish, slip, slips
+from fletcher.core.toughen import Toughening, toughenings
+from fletcher.server.airframes.api import AirframeOut
+from fletcher.server.airframes.studies import CrashStudy, Study
+from fletcher.server.logbook import models, services
+
+router = Router(tags=["crash desk"])
+
+
+class MendStudy(Study):
+    """A damaged part, and what its repair is for."""
+
+    wish: MendWish
+
+
+class MendLine(Schema):
+    """A line of the stream: progress, at last the answer, or what is wrong."""
+
+    progress: Progress | None = None
+    answer: Mending | None = None
+    problems: list[Problem] | None = None
+
+
+def _lines(found: Iterator[Progress | Mending], first: Progress | Mending) -> Iterator[bytes]:
+    """The search as lines of JSON; when the page goes away the iterator is closed, and with it the search."""
+    step: Progress | Mending | None = first
+    try:
+        while step is not None:
+            key = "progress" if isinstance(step, Progress) else "answer"
+            yield json.dumps({key: step.model_dump(mode="json")}).encode() + b"\n"
+            step = next(found, None)
+    except InvalidDocument as invalid:
+        yield json.dumps({"problems": [p.model_dump() for p in invalid.problems]}).encode() + b"\n"
+
+
+@router.post("/mend", response=MendLine)
+def read_mending(request: HttpRequest, payload: MendStudy) -> StreamingHttpResponse:
+    """Search repairs for the damaged part: a line of JSON for every step of progress, the last one with the answer.
+    Closing the connection ends the search."""
+    found = search(payload.document, payload.part(), payload.wish)
+    first = next(found)  # what is wrong from the start is a plain refusal
+    return StreamingHttpResponse(_lines(found, first), content_type="application/x-ndjson")
+
+
+class OptionStudy(MendStudy):
+    """One repair of a damaged part."""
+
+    recipe: Recipe
+
+
+@router.post("/mend-option", response=MendOption)
+def read_option(request: HttpRequest, payload: OptionStudy) -> MendOption:
+    """One repair computed in full."""
+    return computed(payload.document, payload.part(), payload.recipe, payload.wish).option
+
+
+class SlipStudy(Study):
+    """A slip while building: see `fletcher.core.slips.SlipWish`."""
+
+    wish: SlipWish
+
+
+class SlipKind(Schema):
+    """A kind of slip."""
+
+    key: str
+    title: str
+    says: str
+
+
+@router.get("/slips", response=list[SlipKind])
+def read_slips(request: HttpRequest) -> list[SlipKind]:
+    """All kinds of slip."""
+    return [SlipKind(key=s.key, title=s.title, says=s.says) for s in slips().values()]
+
+
+@router.post("/slip", response=SlipAnswer)
+def read_slip(request: HttpRequest, payload: SlipStudy) -> SlipAnswer:
+    """What a slip costs, its remedies, and what must not be done."""
+    return slip(payload.document, payload.part(), payload.wish)
+
+
+@router.post("/toughen", response=list[Toughening])
+def read_toughenings(request: HttpRequest, payload: CrashStudy) -> list[Toughening]:
+    """Changes that let the part take more of such a crash, with what they add and weigh."""
+    return toughenings(payload.document, payload.part(), payload.crash)
+
+
+class Adoption(Schema):
+    """A repair to adopt, and the revision it was made from."""
+
+    revision: int
+    part_id: str
+    recipe: Recipe
+    wish: MendWish = MendWish()
+
+
+class TaskOut(Schema):
+    """An operation of a job, when it was done, and what was noted."""
+
+    number: int
+    operation: Operation
+    done: datetime | None
+    note: str
+
+
+class JobOut(Schema):
+    """A list of operations on a part, with the checks that follow."""
+
+    id: UUID
+    part_id: str
+    title: str
+    created: datetime
+    tasks: list[TaskOut]
+    checks: list[CheckAfter]
+
+
+class AdoptedOut(Schema):
+    """The airframe with the repair in it, and the work."""
+
+    airframe: AirframeOut
+    job: JobOut
+
+
+def _job(row: models.Job) -> JobOut:
+    return JobOut(
+        id=row.id, part_id=row.part_id, title=row.title, created=row.created, checks=row.checks,
+        tasks=[TaskOut(number=t.number, operation=t.operation, done=t.done, note=t.note) for t in row.tasks.all()],
+    )  # fmt: skip
+
+
+@router.post("/airframes/{airframe_id}/adopt", response={200: AdoptedOut, 409: AirframeOut})
+def adopt(request: HttpRequest, airframe_id: UUID, payload: Adoption) -> AdoptedOut:
+    """Make a repair part of the airframe: document, log and work in one transaction."""
+    saved, job, _ = services.adopt(
+        request.user, airframe_id, payload.revision, payload.part_id, payload.recipe, payload.wish
+    )
+    return AdoptedOut(airframe=AirframeOut.from_orm(saved), job=_job(job))
+
+
+@router.get("/airframes/{airframe_id}/jobs", response=list[JobOut])
+def read_jobs(request: HttpRequest, airframe_id: UUID) -> list[JobOut]:
+    """All jobs of an airframe, the newest first."""
+    return [_job(row) for row in services.jobs(request.user, airframe_id)]
+
+
+class Tick(Schema):
+    """Whether an operation is done, and a note."""
+
+    done: bool
+    note: Annotated[str, Field(max_length=400, pattern=PRINTABLE)] = ""
+
+
+@router.put("/jobs/{job_id}/tasks/{number}", response=JobOut)
+def tick(request: HttpRequest, job_id: UUID, number: int, payload: Tick) -> JobOut:
+    """Tick an operation off, or take the tick back."""
+    return _job(services.tick(request.user, job_id, number, payload.done, payload.note))
+
+
+@router.delete("/jobs/{job_id}", response={204: None})
+def remove_job(request: HttpRequest, job_id: UUID) -> Status:
+    """Take a job out; document and log stay."""
+    get_object_or_404(models.Job.objects.owned_by(request.user), id=job_id).delete()
+    return Status(204, None)
+
+
+class LogEntry(Schema):
+    """Something on the time line."""
+
+    id: UUID
+    happened: datetime
+    revision: int | None
+    event: Event
+
+
+class LogOut(Schema):
+    """The time line, the newest first, and what it shows together."""
+
+    entries: list[LogEntry]
+    findings: list[Finding]
+
+
+class LogIn(Schema):
+    """Something to put on the time line; `happened` null is now."""
+
+    event: Event
+    happened: AwareDatetime | None = None
+
+
+@router.get("/airframes/{airframe_id}/log", response=LogOut)
+def read_log(request: HttpRequest, airframe_id: UUID) -> LogOut:
+    """What happened to an airframe."""
+    rows = services.record(request.user, airframe_id)
+    entries = [LogEntry(id=r.id, happened=r.happened, revision=r.revision, event=e) for r, e in rows]
+    return LogOut(entries=entries, findings=findings([(r.happened, e) for r, e in rows]))
+
+
+@router.post("/airframes/{airframe_id}/log", response={201: LogEntry})
+def write_log(request: HttpRequest, airframe_id: UUID, payload: LogIn) -> Status:
+    """Put something on the time line."""
+    row = services.write(request.user, airframe_id, payload.event, payload.happened)
+    return Status(201, LogEntry(id=row.id, happened=row.happened, revision=row.revision, event=payload.event))
+
+
+class PictureOut(Schema):
+    """A picture at a mark."""
+
+    id: UUID
+    part_id: str
+    mark_id: str
+    created: datetime
+
+
+@router.get("/airframes/{airframe_id}/pictures", response=list[PictureOut])
+def read_pictures(request: HttpRequest, airframe_id: UUID) -> list[models.Picture]:
+    """Pictures at the marks of an airframe."""
+    return services.pictures(request.user, airframe_id)
+
+
+@router.post("/airframes/{airframe_id}/pictures", response={201: PictureOut})
+def add_picture(
+    request: HttpRequest, airframe_id: UUID, photo: File[UploadedFile], part_id: Form[Id], mark_id: Form[Id]
+) -> Status:
+    """Put a picture to a mark."""
+    return Status(201, services.add_picture(request.user, airframe_id, part_id, mark_id, photo))
+
+
+@router.get("/pictures/{picture_id}", include_in_schema=False)
+def read_picture(request: HttpRequest, picture_id: UUID) -> HttpResponse:
+    """A picture itself."""
+    row = get_object_or_404(models.Picture.objects.owned_by(request.user), id=picture_id)
+    answer = HttpResponse(bytes(row.photo), content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=3600"
+    answer["X-Content-Type-Options"] = "nosniff"
+    return answer
+
+
+@router.delete("/pictures/{picture_id}", response={204: None})
+def remove_picture(request: HttpRequest, picture_id: UUID) -> Status:
+    """Take a picture out."""
+    get_object_or_404(models.Picture.objects.owned_by(request.user), id=picture_id).delete()
+    return Status(204, None)
+
+
+class CandidateOut(Schema):
+    """A repair that is kept for comparison."""
+
+    id: UUID
+    part_id: str
+    name: str
+    recipe: Recipe
+
+
+class CandidateIn(Schema):
+    """A repair to keep for comparison."""
+
+    part_id: str
+    name: Annotated[str, Field(min_length=1, max_length=80, pattern=PRINTABLE)]
+    recipe: Recipe
+
+
+@router.get("/airframes/{airframe_id}/candidates", response=list[CandidateOut])
+def read_candidates(request: HttpRequest, airframe_id: UUID) -> list[models.Candidate]:
+    """Repairs that are kept for comparison, in the order they were kept."""
+    rows = models.Candidate.objects.owned_by(request.user).filter(airframe_id=airframe_id)
+    return list(rows.order_by("created"))
+
+
+@router.post("/airframes/{airframe_id}/candidates", response={201: CandidateOut})
+def keep_candidate(request: HttpRequest, airframe_id: UUID, payload: CandidateIn) -> Status:
+    """Keep a repair for comparison."""
+    row = services.keep_candidate(request.user, airframe_id, payload.part_id, payload.name, payload.recipe)
+    return Status(201, row)
+
+
+@router.delete("/candidates/{candidate_id}", response={204: None})
+def remove_candidate(request: HttpRequest, candidate_id: UUID) -> Status:
+    """Take a kept repair out."""
+    get_object_or_404(models.Candidate.objects.owned_by(request.user), id=candidate_id).delete()
+    return Status(204, None)

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class LogbookConfig(AppConfig):
+    name = "fletcher.server.logbook"

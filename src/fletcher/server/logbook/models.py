@@ -1,0 +1,113 @@
+"""What happened to airframes and what is to be done: time line, jobs with their operations, pictures at marks, kept
+candidates for a repair. Every row has its owner."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.conf import settings
+from django.db import models
+
+from fletcher.server.accounts.owned import OwnedManager
+from fletcher.server.airframes.models import Airframe
+
+_OWNER = settings.AUTH_USER_MODEL
+
+
+class Entry(models.Model):
+    """Something on an airframe's time line, as `fletcher.core.events.Event`; `revision` is the document it led to."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")
+    airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="+")
+    happened = models.DateTimeField()
+    revision = models.PositiveIntegerField(null=True)
+    event: models.JSONField[Any, Any] = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    objects = OwnedManager["Entry"]()
+
+    class Meta:
+        indexes = (models.Index(fields=["airframe", "-happened"]),)
+
+    def __str__(self) -> str:
+        return str(self.id)
+
+
+class Job(models.Model):
+    """An ordered list of operations on a part."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")
+    airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="+")
+    part_id = models.CharField(max_length=40)
+    title = models.CharField(max_length=300)
+    checks: models.JSONField[Any, Any] = models.JSONField(default=list)
+    created = models.DateTimeField(auto_now_add=True)
+
+    objects = OwnedManager["Job"]()
+
+    class Meta:
+        indexes = (models.Index(fields=["airframe", "-created"]),)
+
+    def __str__(self) -> str:
+        return self.title
+
+
+class Task(models.Model):
+    """One operation of a job, as `fletcher.core.mend_results.Operation`: its place in the order, when it was done, what
+    was noted or measured."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="tasks")
+    number = models.PositiveIntegerField()
+    operation: models.JSONField[Any, Any] = models.JSONField()
+    done = models.DateTimeField(null=True)
+    note = models.CharField(max_length=400, blank=True)
+
+    class Meta:
+        ordering = ("number",)
+        constraints = (models.UniqueConstraint(fields=["job", "number"], name="task_number_once"),)
+
+    def __str__(self) -> str:
+        return f"{self.number}"
+
+
+class Picture(models.Model):
+    """A photograph at a mark of damage."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")
+    airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="+")
+    part_id = models.CharField(max_length=40)
+    mark_id = models.CharField(max_length=40)
+    photo = models.BinaryField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    objects = OwnedManager["Picture"]()
+
+    class Meta:
+        indexes = (models.Index(fields=["airframe", "part_id"]),)
+
+    def __str__(self) -> str:
+        return str(self.id)
+
+
+class Candidate(models.Model):
+    """A repair that is kept for comparison, as `fletcher.core.repairing.Recipe`."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")
+    airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="+")
+    part_id = models.CharField(max_length=40)
+    name = models.CharField(max_length=80)
+    recipe: models.JSONField[Any, Any] = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    objects = OwnedManager["Candidate"]()
+
+    class Meta:
+        indexes = (models.Index(fields=["airframe", "part_id"]),)
+
+    def __str__(self) -> str:
+        return self.name

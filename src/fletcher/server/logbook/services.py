@@ -1,0 +1,195 @@
+"""What can be done with log, jobs, pictures and candidates; always those of one owner. Adopting a repair changes the
+document, writes the log and lists the work in one transaction: all of it or nothing."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, cast
+from uuid import UUID
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.core.files.uploadedfile import UploadedFile
+from django.db import models as db
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from pydantic import ValidationError
+
+from fletcher.core.airframe import Airframe as Document
+from fletcher.core.airframe import Part
+from fletcher.core.events import Event
+from fletcher.core.mend_option import computed
+from fletcher.core.mend_results import MendOption, MendWish
+from fletcher.core.mend_words import mark_words
+from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.core.repairing import Recipe
+from fletcher.server.airframes import services as airframes
+from fletcher.server.airframes.models import Airframe
+from fletcher.server.logbook import models
+from fletcher.server.photos import kept_photo
+
+MOST = 2000
+"""So many entries, and a fifth as many pictures, may one airframe have; a fiftieth as many candidates a part."""
+
+
+def _refuse(path: str, message: str, value: str = "") -> InvalidDocument:
+    return InvalidDocument([Problem(path=path, message=message, value=value)])
+
+
+def _airframe(owner: AbstractBaseUser, airframe_id: UUID) -> Airframe:
+    return get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
+
+
+def part_of(document: Document, part_id: str) -> Part:
+    """A part of a document; InvalidDocument if there is none."""
+    part = next((p for p in document.parts if p.id == part_id), None)
+    if part is None:
+        raise _refuse("part_id", "names no part of the document", part_id)
+    return part
+
+
+def record(owner: AbstractBaseUser, airframe_id: UUID) -> list[tuple[models.Entry, Event]]:
+    """The time line of an airframe, the newest first; an entry that is no longer valid is left out."""
+    airframe = _airframe(owner, airframe_id)
+    out = []
+    for row in models.Entry.objects.owned_by(owner).filter(airframe=airframe).order_by("-happened", "-created"):
+        try:
+            out.append((row, Event.model_validate(row.event)))
+        except ValidationError:
+            continue
+    return out
+
+
+def _write(
+    owner: AbstractBaseUser, airframe: Airframe, event: Event, happened: datetime | None, revision: int | None = None
+) -> models.Entry:  # fmt: skip
+    row = models.Entry(owner=owner, airframe=airframe, event=event.model_dump(mode="json"), revision=revision,
+                       happened=happened or timezone.now())  # fmt: skip
+    row.save()
+    return row
+
+
+@transaction.atomic
+def write(owner: AbstractBaseUser, airframe_id: UUID, event: Event, happened: datetime | None) -> models.Entry:
+    """Put something on the time line; `happened` None is now."""
+    airframe = _airframe(owner, airframe_id)
+    document = Document.model_validate(airframe.revisions.get(number=airframe.revision).document)
+    if event.part_id is not None:
+        part_of(document, event.part_id)
+    if happened is not None and happened > timezone.now():
+        raise _refuse("happened", "lies in the future: the log tells what was", happened.isoformat())
+    if models.Entry.objects.owned_by(owner).filter(airframe=airframe).count() >= MOST:
+        raise _refuse("", f"there are as many entries as can be kept: at most {MOST}")
+    return _write(owner, airframe, event, happened)
+
+
+def stretches_of(before: Part, after: Part) -> tuple[tuple[float, float], ...]:
+    """Where a repair lies along the part: the stretches of the lines that it made."""
+    known = {la.id for la in before.layers}
+    out = []
+    for la in after.layers:
+        if la.id not in known:
+            end = la.end_mm if la.end_mm is not None else la.start_mm if la.type == "joint" else after.span_mm
+            out.append((la.start_mm, max(end, la.start_mm)))
+    return tuple(dict.fromkeys(out))[:64]
+
+
+@transaction.atomic
+def adopt(
+    owner: AbstractBaseUser, airframe_id: UUID, revision: int, part_id: str, recipe: Recipe, wish: MendWish
+) -> tuple[airframes.State, models.Job, MendOption]:
+    """Make a repair part of the airframe: its lines in the document, its damage and itself in the log, its operations
+    as a job.
+
+    Raises
+    ------
+    InvalidDocument
+        If the repair cannot be made; nothing is stored.
+    Stale
+        If `revision` is not the current one; nothing is stored.
+    """
+    state = airframes.current(owner, airframe_id)
+    if state.revision != revision:
+        raise airframes.Stale(state)
+    document = Document.model_validate(state.document)
+    part = part_of(document, part_id)
+    if not part.damage:
+        raise _refuse("recipe", "has nothing to mend: no damage is marked on this part")
+    option = computed(document, part, recipe, wish).option
+    parts = tuple(option.part if p.id == part_id else p for p in document.parts)
+    saved = airframes.save(owner, airframe_id, revision, document.model_copy(update={"parts": parts}))
+    airframe = _airframe(owner, airframe_id)
+    now = timezone.now()
+    known = [m for _, e in record(owner, airframe_id) if e.kind == "damage" and e.part_id == part_id for m in e.marks]
+    fresh = tuple(m for m in part.damage if m not in known)
+    if fresh:
+        says = "; ".join(mark_words(m) for m in fresh)[:600]
+        _write(owner, airframe, Event(kind="damage", part_id=part_id, says=says, marks=fresh), now, revision)
+    repair = Event(kind="repair", part_id=part_id, says=option.says[:600], recipe=recipe,
+                   stretches_mm=stretches_of(part, option.part))  # fmt: skip
+    _write(owner, airframe, repair, now, saved.revision)
+    job = models.Job(owner=owner, airframe=airframe, part_id=part_id, title=f"{part.name}: {option.says}"[:300],
+                     checks=[c.model_dump(mode="json") for c in option.checks])  # fmt: skip
+    job.save()
+    tasks = [models.Task(job=job, number=n + 1, operation=op.model_dump(mode="json"))
+             for n, op in enumerate(option.operations)]  # fmt: skip
+    models.Task.objects.bulk_create(tasks)
+    models.Candidate.objects.owned_by(owner).filter(airframe=airframe, part_id=part_id).delete()
+    return saved, job, option
+
+
+def jobs(owner: AbstractBaseUser, airframe_id: UUID) -> db.QuerySet[models.Job]:
+    """Jobs of an airframe, the newest first."""
+    rows = models.Job.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
+    return rows.order_by("-created").prefetch_related("tasks")
+
+
+@transaction.atomic
+def tick(owner: AbstractBaseUser, job_id: UUID, number: int, done: bool, note: str) -> models.Job:
+    """Tick an operation off, or take the tick back; the last one done puts the job on the time line."""
+    job = get_object_or_404(models.Job.objects.owned_by(owner).select_for_update(), id=job_id)
+    task = get_object_or_404(job.tasks.all(), number=number)
+    was_open = job.tasks.filter(done=None).exists()
+    task.done, task.note = (task.done or timezone.now()) if done else None, note
+    task.save()
+    if was_open and not job.tasks.filter(done=None).exists():
+        event = Event(kind="check", part_id=job.part_id, says=f"All done: {job.title}"[:600])
+        _write(owner, job.airframe, event, None)
+    return job
+
+
+def add_picture(
+    owner: AbstractBaseUser, airframe_id: UUID, part_id: str, mark_id: str, upload: UploadedFile
+) -> models.Picture:  # fmt: skip
+    """Put a picture to a mark of the airframe as it is stored."""
+    airframe = _airframe(owner, airframe_id)
+    document = Document.model_validate(airframe.revisions.get(number=airframe.revision).document)
+    if mark_id not in {m.id for m in part_of(document, part_id).damage}:
+        raise _refuse("mark_id", "names no mark of this part as it is kept: wait until the mark is saved", mark_id)
+    if models.Picture.objects.owned_by(owner).filter(airframe=airframe).count() >= MOST // 5:
+        raise _refuse("photo", f"there are as many pictures as can be kept: at most {MOST // 5}")
+    row = models.Picture(owner=owner, airframe=airframe, part_id=part_id, mark_id=mark_id, photo=kept_photo(upload))
+    row.save()
+    return row
+
+
+def pictures(owner: AbstractBaseUser, airframe_id: UUID) -> list[models.Picture]:
+    """Pictures of an airframe without their bytes, in the order they were put."""
+    rows: Any = models.Picture.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
+    return cast("list[models.Picture]", list(rows.defer("photo").order_by("created")))
+
+
+def keep_candidate(
+    owner: AbstractBaseUser, airframe_id: UUID, part_id: str, name: str, recipe: Recipe
+) -> models.Candidate:  # fmt: skip
+    """Keep a repair for comparison, if it can be made on the part as it is stored."""
+    airframe = _airframe(owner, airframe_id)
+    document = Document.model_validate(airframe.revisions.get(number=airframe.revision).document)
+    computed(document, part_of(document, part_id), recipe, MendWish())
+    rows = models.Candidate.objects.owned_by(owner).filter(airframe=airframe, part_id=part_id)
+    if rows.count() >= MOST // 50:
+        raise _refuse("", f"there are as many candidates as can be kept: at most {MOST // 50}; take old ones out")
+    row = models.Candidate(owner=owner, airframe=airframe, part_id=part_id, name=name,
+                           recipe=recipe.model_dump(mode="json"))  # fmt: skip
+    row.save()
+    return row
