@@ -18,6 +18,7 @@ from fletcher.core.airframe import (
 from fletcher.core.cases import ControlRun, DeflectedCase, PullUpCase, ThreePointCase
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.coupons import Coupon, Face
+from fletcher.core.demo_crash import crashed_airframe
 from fletcher.core.fair_trial import Arm, TrialWish
 from fletcher.core.joining import AcrossJoint, Brace, Glued, PlateJoint
 
@@ -75,6 +76,7 @@ def demo_airframes() -> tuple[Airframe, ...]:
             note="Fast and cloth-skinned, for the far islands on windy days.",
             parts=(_with_servo(made("cloth_wing", "wing", "Right wing half", (210, 20, 30), 1150, 32)),),
         ),
+        crashed_airframe(),
     )
 
 

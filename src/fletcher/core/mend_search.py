@@ -16,7 +16,7 @@ from fletcher.core.airframe import Airframe, Part
 from fletcher.core.bonding import CURED_MIN
 from fletcher.core.cautions import cautions_for
 from fletcher.core.effort import effort_of
-from fletcher.core.evidence import Inputs, band, samples
+from fletcher.core.evidence import QUICK_SAMPLES, Inputs, band, samples
 from fletcher.core.mend_missing import gauges_of, pieces_of
 from fletcher.core.mend_option import FLIES_AT, Computed, Kind, State, computed, state_of
 from fletcher.core.mend_results import ASSUMPTIONS, FrontPoint, Mending, MendWish, Progress, Rebuild
@@ -36,8 +36,9 @@ FRONT = 40
 """So many points of the front are told."""
 MOST = 4
 """So many repairs are computed in full."""
-DRAWS = 100
-"""So many draws stand behind their bands: half of those on the Bench, for the answer within two seconds."""
+DRAWS = QUICK_SAMPLES
+"""So many draws stand behind their bands, as on the Bench while a thing is dragged: for the answer within two seconds.
+One that is opened or adopted is computed with all."""
 _LOG = np.log(np.array(MINUTES))
 
 

@@ -84,6 +84,8 @@ class Trials:
         assert look is not None
         self.whole = look
         self.whole_holds = np.array([1 / max(_worst(a), 1e-9) for a in look.analyses])
+        self.whole_strains = [_strain(a) for a in look.analyses]
+        self.places = [place_of(m) for m in part.damage]
         self._grams = float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum())
         self._cost = effort_of(self.whole_part).cost.typ
 
@@ -192,13 +194,13 @@ class Trials:
         """Largest strain of the faces near every mark over that of the whole part, (cases, marks); 1 where the part is
         strained less, or hardly at all."""
         out = np.ones((len(look.analyses), len(self.part.damage)))
-        for n, mark in enumerate(self.part.damage):
-            at = place_of(mark)
-            if at is None:
-                continue
-            for c, (a, b) in enumerate(zip(look.analyses, self.whole.analyses, strict=True)):
-                now, was = _strained(a, at), _strained(b, at)
-                out[c, n] = max(now / was, 1.0) if was > 1e-5 else 1.0
+        y, was_y = look.prepared.geometry.y, self.whole.prepared.geometry.y
+        for c, (a, was) in enumerate(zip(look.analyses, self.whole_strains, strict=True)):
+            ratio = _strain(a) / np.maximum(np.interp(y, was_y, was), 1e-5)
+            for n, at in enumerate(self.places):
+                near = np.abs(y - at) <= NEAR_MM if at is not None else np.zeros(len(y), bool)
+                if np.any(near):  # the least of them: a cut skin strains its own place alone
+                    out[c, n] = max(float(ratio[near].min()), 1.0)
         return out
 
     def _gives(self, look: _Look) -> tuple[float, float]:
@@ -232,19 +234,15 @@ def replaced_cost(part: Part, fix: Fix) -> float:
     return price.credits.typ * (end - start) / price.amount
 
 
-NEAR_MM = 15.0
+NEAR_MM = 20.0
 """Strains are looked at so far on either side of a mark."""
 
 
-def _strained(a: Analysis, at: float) -> float:
-    """Largest strain of the faces near a place, typical."""
+def _strain(a: Analysis) -> Array:
+    """Largest strain of the faces (n,), typical."""
     g, s, r = a.prepared.geometry, a.prepared.sums, a.response
-    near = np.abs(g.y - at) <= NEAR_MM
-    if not np.any(near):
-        near = np.arange(len(g.y)) == int(np.argmin(np.abs(g.y - at)))
     axial = r.axial[0] + r.curvature[0] * s.host_z[0]
-    faces = np.abs(np.stack([axial - r.curvature[0] * z for z in (g.z_low, g.z_high)]))
-    return float(faces[:, near].max())
+    return np.asarray(np.max(np.abs([axial - r.curvature[0] * z for z in (g.z_low, g.z_high)]), axis=0))
 
 
 def _worst(a: Analysis) -> float:

@@ -49,37 +49,49 @@ class _Solved:
     def __init__(self, most: int) -> None:
         self.most = most
         self.known: dict[Station, Flexibility] = {}
+        self.sorts: dict[object, list[Station]] = {}
+        """Known stations by what they are made of, for `rough`."""
         self.lock = Lock()
 
     def of(self, stations: list[Station]) -> list[Flexibility]:
         """Solutions of all stations; those not known are solved together."""
         with self.lock:
             found = {s: self.known[s] for s in stations if s in self.known}
-            alike = list(self.known) if _rough.get() and len(found) < len(set(stations)) else []
-        missing = list(dict.fromkeys(s for s in stations if s not in found))
-        stand: dict[Station, Station] = {}
-        if _rough.get():
-            near: dict[object, list[Station]] = {}
-            for s in alike:
-                near.setdefault(_made_of(s), []).append(s)
-            for s in missing:
-                others = near.setdefault(_made_of(s), [])
-                other = next((o for o in others if _apart(s, o) < ALIKE), None)
-                if other is None:
-                    others.append(s)
-                else:
-                    stand[s] = other
-            missing = [s for s in missing if s not in stand]
+            stand = self._stand_ins([s for s in stations if s not in found]) if _rough.get() else {}
+            found |= {s: self.known[other] for s, other in stand.items() if other in self.known}
+        missing = list(dict.fromkeys(s for s in stations if s not in found and s not in stand))
         if missing:
             new = dict(zip(missing, solve_all(missing), strict=True))
             found |= new
             with self.lock:
-                self.known.update(new)
-                while len(self.known) > self.most:
-                    del self.known[next(iter(self.known))]
+                self._keep(new)
         for s, other in stand.items():
-            found[s] = found[other] if other in found else self.known.get(other) or solve_all([s])[0]
+            if s not in found:
+                found[s] = found[other]
         return [found[s] for s in stations]
+
+    def _keep(self, new: dict[Station, Flexibility]) -> None:
+        self.known.update(new)
+        for s in new:
+            self.sorts.setdefault(_made_of(s), []).append(s)
+        while len(self.known) > self.most:
+            oldest = next(iter(self.known))
+            del self.known[oldest]
+            self.sorts[_made_of(oldest)].remove(oldest)
+
+    def _stand_ins(self, missing: list[Station]) -> dict[Station, Station]:
+        """For stations that are nearly alike to a known one, or to another that will be solved, that one."""
+        out: dict[Station, Station] = {}
+        chosen: dict[object, list[Station]] = {}
+        for s in dict.fromkeys(missing):
+            sort = _made_of(s)
+            others = (*self.sorts.get(sort, ()), *chosen.get(sort, ()))
+            other = next((o for o in others if _apart(s, o) < ALIKE), None)
+            if other is None:
+                chosen.setdefault(sort, []).append(s)
+            else:
+                out[s] = other
+        return out
 
 
 def _made_of(s: Station) -> object:
@@ -295,7 +307,9 @@ def _stretches(elements: Elements, geometry: Geometry, mesh: Mesh) -> list[tuple
         if not len(stations):
             continue
         chosen = [int(stations[0]), int(stations[-1])]
-        if max(size[chosen]) > _STRONG_TAPER * min(size[chosen]) and len(stations) > 4:
+        if _rough.get() and min(size[chosen]) > (1 - ALIKE) * max(size[chosen]):
+            chosen = chosen[:1]
+        elif max(size[chosen]) > _STRONG_TAPER * min(size[chosen]) and len(stations) > 4:
             chosen.insert(1, int(stations[len(stations) // 2]))
         found.append((stations, chosen))
     return found
@@ -328,6 +342,14 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
             k: _station_field(elements, draws, geometry, sums, k, s) for k, s in zip(wanted, solutions, strict=True)
         }
     for stations, chosen in stretches:
+        if len(chosen) == 1:  # rough: the same all along
+            f = field[chosen[0]]
+            flexibility[stations] = f.flexibility[None]
+            torsion[:, stations], peak[:, stations] = f.torsion[:, None], f.core_shear[:, None]
+            twisted[:, stations], skin_flow[..., stations] = f.twist_shear[:, None], f.skin_flow[..., None]
+            wall_flow[..., stations] = f.wall_flow[..., None]
+            skin_share[:, stations], bar_share[:, stations] = f.skin_share[:, None], f.bar_share[:, None]
+            centre[:, stations] = f.shear_centre[:, None]
         for (k0, f0), (k1, f1) in itertools.pairwise((k, field[k]) for k in chosen):
             here = stations[(stations >= k0) & (stations <= k1)]
             t = (mesh.y[here] - mesh.y[k0]) / (mesh.y[k1] - mesh.y[k0])

@@ -7,14 +7,17 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
+from django.contrib.auth.models import AbstractBaseUser
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
 from fletcher.core.demo import demo_airframes, demo_trial, demo_variants
+from fletcher.core.demo_crash import crash_candidates, crash_record
 from fletcher.server.accounts.demo import DEMO_USERNAME
 from fletcher.server.airframes import history, services
 from fletcher.server.coupons.services import add_coupon, add_trial
+from fletcher.server.logbook.services import keep_candidate, write
 
 
 class Command(BaseCommand):
@@ -40,6 +43,8 @@ def load_demo() -> None:
     demo = users.create_user(DEMO_USERNAME)  # no password: it can be entered in demo mode only
     for document in reversed(demo_airframes()):  # the last one made stands first on the shelf
         state = services.create(demo, document)
+        if document.state == "broken":
+            _load_crash(demo, state)
     for name, part in demo_variants():  # the first airframe's wing as the group tried it, then as it settled
         tried = document.model_copy(update={"parts": (part, *document.parts[1:])})
         state = services.save(demo, state.id, state.revision, tried)
@@ -49,3 +54,11 @@ def load_demo() -> None:
     trial = add_trial(demo, wish)
     for coupon in coupons:
         add_coupon(demo, coupon, trial.id)
+
+
+def _load_crash(demo: AbstractBaseUser, state: services.State) -> None:
+    """The record of the broken airframe, and the repairs that the group weighs."""
+    for happened, event in crash_record():
+        write(demo, state.id, event, happened)
+    for name, recipe in crash_candidates():
+        keep_candidate(demo, state.id, crash_record()[-1][1].part_id or "", name, recipe)
