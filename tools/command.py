@@ -213,8 +213,8 @@ def _proof() -> int:
 
 
 _OF_THE_CORE = (
-    *("estimate", "compare", "making", "openings", "corridor", "detail", "joints", "damage", "inspect"),
-    *("glue", "hold", "hinge", "schema"),
+    *("estimate", "compare", "making", "openings", "corridor", "detail", "joints", "damage", "inspect", "mend"),
+    *("slip", "toughen", "glue", "hold", "hinge", "schema"),
 )
 """Verbs that the core answers by itself."""
 

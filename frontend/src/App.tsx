@@ -3,6 +3,8 @@ import type { ReactNode } from "react";
 import { Link, Route, Routes } from "react-router";
 import { api, must, rememberSession, type Session } from "./api/client";
 import { Bench } from "./bench/Bench";
+import { CrashDesk } from "./crash/CrashDesk";
+import { CrashList } from "./crash/CrashList";
 import { Joints } from "./joints/Joints";
 import mark from "./mark.svg";
 import { PreferencesMenu } from "./shared/PreferencesMenu";
@@ -64,6 +66,8 @@ export function App() {
         <Route path="/" element={<Shelf header={header} />} />
         <Route path="/choose" element={<ChooseWay header={header} />} />
         <Route path="/joints" element={<Joints header={header} />} />
+        <Route path="/crash" element={<CrashList header={header} />} />
+        <Route path="/crash/:airframeId/:partId" element={<CrashDesk header={header} />} />
         <Route path="/airframe/:airframeId" element={<Whole header={header} />} />
         <Route path="/bench/:airframeId/:partId" element={<Bench header={header} />} />
         <Route

@@ -35,6 +35,11 @@ export function rememberSession(session: Session): Session {
   return session;
 }
 
+/** The token for what is asked outside the typed client. */
+export function csrfToken(): string {
+  return csrf;
+}
+
 export const api = createClient<paths>({ baseUrl: "/" });
 
 api.use({

@@ -76,6 +76,118 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/airframes/{airframe_id}/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Adopt
+         * @description Make a repair part of the airframe: document, log and work in one transaction.
+         */
+        post: operations["fletcher_server_logbook_api_adopt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/airframes/{airframe_id}/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Candidates
+         * @description Repairs that are kept for comparison, in the order they were kept.
+         */
+        get: operations["fletcher_server_logbook_api_read_candidates"];
+        put?: never;
+        /**
+         * Keep Candidate
+         * @description Keep a repair for comparison.
+         */
+        post: operations["fletcher_server_logbook_api_keep_candidate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/airframes/{airframe_id}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Jobs
+         * @description All jobs of an airframe, the newest first.
+         */
+        get: operations["fletcher_server_logbook_api_read_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/airframes/{airframe_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Log
+         * @description What happened to an airframe.
+         */
+        get: operations["fletcher_server_logbook_api_read_log"];
+        put?: never;
+        /**
+         * Write Log
+         * @description Put something on the time line.
+         */
+        post: operations["fletcher_server_logbook_api_write_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/airframes/{airframe_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Pictures
+         * @description Pictures at the marks of an airframe.
+         */
+        get: operations["fletcher_server_logbook_api_read_pictures"];
+        put?: never;
+        /**
+         * Add Picture
+         * @description Put a picture to a mark.
+         */
+        post: operations["fletcher_server_logbook_api_add_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/airframes/{airframe_id}/pins": {
         parameters: {
             query?: never;
@@ -199,6 +311,26 @@ export interface paths {
          */
         post: operations["fletcher_server_airframes_api_undo"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/candidates/{candidate_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Candidate
+         * @description Take a kept repair out.
+         */
+        delete: operations["fletcher_server_logbook_api_remove_candidate"];
         options?: never;
         head?: never;
         patch?: never;
@@ -612,6 +744,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Job
+         * @description Take a job out; document and log stay.
+         */
+        delete: operations["fletcher_server_logbook_api_remove_job"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/tasks/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Tick
+         * @description Tick an operation off, or take the tick back.
+         */
+        put: operations["fletcher_server_logbook_api_tick"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints": {
         parameters: {
             query?: never;
@@ -692,6 +864,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Mending
+         * @description Search repairs for the damaged part: a line of JSON for every step of progress, the last one with the answer.
+         *     Closing the connection ends the search.
+         */
+        post: operations["fletcher_server_logbook_api_read_mending"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mend-option": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Option
+         * @description One repair computed in full.
+         */
+        post: operations["fletcher_server_logbook_api_read_option"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/openings": {
         parameters: {
             query?: never;
@@ -707,6 +920,26 @@ export interface paths {
          */
         post: operations["fletcher_server_airframes_studies_read_openings"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Picture
+         * @description Take a picture out.
+         */
+        delete: operations["fletcher_server_logbook_api_remove_picture"];
         options?: never;
         head?: never;
         patch?: never;
@@ -820,6 +1053,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/slip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Slip
+         * @description What a slip costs, its remedies, and what must not be done.
+         */
+        post: operations["fletcher_server_logbook_api_read_slip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/slips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Slips
+         * @description All kinds of slip.
+         */
+        get: operations["fletcher_server_logbook_api_read_slips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/surface-ways": {
         parameters: {
             query?: never;
@@ -834,6 +1107,26 @@ export interface paths {
          * @description A control surface of the same size built in other ways; stores nothing.
          */
         post: operations["fletcher_server_airframes_api_compare_surface_ways"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/toughen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Toughenings
+         * @description Changes that let the part take more of such a crash, with what they add and weigh.
+         */
+        post: operations["fletcher_server_logbook_api_read_toughenings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -965,6 +1258,8 @@ export interface components {
              * @default []
              */
             bridges: string[];
+            /** @description Of a mended crack; null: the core is parted all over */
+            extent?: components["schemas"]["Extent"] | null;
             /**
              * Faces
              * @description How the faces of the foam meet
@@ -984,6 +1279,13 @@ export interface components {
              * @enum {string}
              */
             parted: "core" | "skins" | "all";
+            /**
+             * Reached
+             * @description By the glue: the clean faces, a crack that it was worked into, or faces with old glue
+             * @default all
+             * @enum {string}
+             */
+            reached: "all" | "worked_in" | "over_old";
             /**
              * Slope
              * @description Length of a scarf over the depth
@@ -1010,6 +1312,33 @@ export interface components {
             techniques: {
                 [key: string]: string;
             };
+        };
+        /**
+         * AdoptedOut
+         * @description The airframe with the repair in it, and the work.
+         */
+        AdoptedOut: {
+            airframe: components["schemas"]["AirframeOut"];
+            job: components["schemas"]["JobOut"];
+        };
+        /**
+         * Adoption
+         * @description A repair to adopt, and the revision it was made from.
+         */
+        Adoption: {
+            /** Part Id */
+            part_id: string;
+            recipe: components["schemas"]["Recipe"];
+            /** Revision */
+            revision: number;
+            /**
+             * @default {
+             *       "at_hand": [],
+             *       "fly_in_min": 60,
+             *       "hour_worth": 10
+             *     }
+             */
+            wish: components["schemas"]["MendWish"];
         };
         /**
          * AerofoilOut
@@ -1506,7 +1835,8 @@ export interface components {
         };
         /**
          * BondJoint
-         * @description The glue under a line of the lay-up, all along: spar in its slot, cap strip, patch, wall on the core.
+         * @description The glue under a line of the lay-up, all along, or over a stretch that was glued anew: spar in its slot, cap
+         *     strip, patch, wall on the core.
          */
         BondJoint: {
             /**
@@ -1514,6 +1844,11 @@ export interface components {
              * @enum {string}
              */
             kind: "bond";
+            /**
+             * Long Mm
+             * @description Length glued anew from its start; null is all of the line
+             */
+            long_mm?: number | null;
             /** Of */
             of: string;
         };
@@ -1618,6 +1953,33 @@ export interface components {
             part: components["schemas"]["Part"];
         };
         /**
+         * CandidateIn
+         * @description A repair to keep for comparison.
+         */
+        CandidateIn: {
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            recipe: components["schemas"]["Recipe"];
+        };
+        /**
+         * CandidateOut
+         * @description A repair that is kept for comparison.
+         */
+        CandidateOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            recipe: components["schemas"]["Recipe"];
+        };
+        /**
          * CaseKind
          * @description A kind of load case: its type in the document, what it is called, and the kinds of part that it suits.
          */
@@ -1652,6 +2014,30 @@ export interface components {
             name: string;
             /** Says */
             says: string;
+            whole: components["schemas"]["Band"];
+        };
+        /**
+         * CaseMended
+         * @description One case: times its load that the part held whole, holds mended and cured, and at the launch that was asked.
+         */
+        CaseMended: {
+            /** Asked */
+            asked: number;
+            /** At Mm */
+            at_mm: number;
+            /** Case Id */
+            case_id: string;
+            /**
+             * Enough
+             * @enum {string}
+             */
+            enough: "sure" | "typical" | "no";
+            launch: components["schemas"]["Band"];
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            then: components["schemas"]["Band"];
             whole: components["schemas"]["Band"];
         };
         /**
@@ -1754,6 +2140,22 @@ export interface components {
             document: components["schemas"]["Airframe"];
             /** Revision */
             revision: number;
+        };
+        /**
+         * CheckAfter
+         * @description A check of the mended part: how, what is foreseen for the whole half and for the mended one, and when to stop.
+         */
+        CheckAfter: {
+            /** How */
+            how: string;
+            mended: components["schemas"]["Band"] | null;
+            /** Stop */
+            stop: string;
+            /** Unit */
+            unit: string;
+            /** What */
+            what: string;
+            whole: components["schemas"]["Band"] | null;
         };
         /**
          * Choice
@@ -2323,6 +2725,12 @@ export interface components {
              * @default 30
              */
             to_percent: number;
+            /**
+             * Warmed
+             * @description Its beads were swelled back by warmth
+             * @default false
+             */
+            warmed: boolean;
         };
         /**
          * Curves
@@ -2862,6 +3270,62 @@ export interface components {
             workings: components["schemas"]["Working"][];
         };
         /**
+         * Event
+         * @description Something that happened to an airframe. Kinds are added as places need them; what a kind does not use is left
+         *     out.
+         */
+        Event: {
+            crash?: components["schemas"]["Crash"] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "crash" | "damage" | "repair" | "check" | "note";
+            /**
+             * Marks
+             * @default []
+             */
+            marks: (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
+            /** Part Id */
+            part_id?: string | null;
+            recipe?: components["schemas"]["Recipe"] | null;
+            /** Says */
+            says: string;
+            /**
+             * Stretches Mm
+             * @description Where a repair lies along the part
+             * @default []
+             */
+            stretches_mm: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * Extent
+         * @description How much of the core a crack parted: so deep from a face between two places of the chord, or in from an edge
+         *     and right through.
+         */
+        Extent: {
+            /** Depth Mm */
+            depth_mm: number;
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "front" | "rear";
+            /**
+             * From Percent
+             * @default 0
+             */
+            from_percent: number;
+            /**
+             * To Percent
+             * @default 100
+             */
+            to_percent: number;
+        };
+        /**
          * Face
          * @description The broken face, by share in per cent: together all of it.
          */
@@ -3082,6 +3546,25 @@ export interface components {
             type: "film";
         };
         /**
+         * Finding
+         * @description What the record shows: where, since when, and what it says.
+         */
+        Finding: {
+            /** At Mm */
+            at_mm: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "beside_repair" | "repeated";
+            /** Part Id */
+            part_id: string;
+            /** Says */
+            says: string;
+            /** Times */
+            times: string[];
+        };
+        /**
          * Fitting
          * @description Something that is carried: servo, battery, lead, bracket. A thing without a length is sold by the metre, and its
          *     mass is then grams per metre; `torque_N_mm` is what a servo gives.
@@ -3187,6 +3670,52 @@ export interface components {
              * @description Own weighing
              */
             weighed_g?: number | null;
+        };
+        /**
+         * Fix
+         * @description How one mark is mended, and what is laid over or beside it.
+         */
+        Fix: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Each Side Mm
+             * @default 0
+             */
+            each_side_mm: number;
+            /** Mark */
+            mark: string;
+            /**
+             * Over
+             * @default none
+             * @enum {string}
+             */
+            over: "none" | "pins" | "splints" | "tape_one" | "tape_both" | "filament" | "cloth";
+            /**
+             * Stock
+             * @description Bar, pin, tape or cloth; of a graft the skin over it
+             */
+            stock?: string | null;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "leave" | "reglue" | "scarf" | "pack" | "graft" | "warm" | "fill" | "relay" | "reskin" | "sister" | "sleeve" | "scarf_bar" | "wrap_bar" | "replace_bar" | "rebed" | "reglue_joint" | "hinge_tape" | "hinge_cement" | "straighten";
+        };
+        /**
+         * FixTold
+         * @description How one mark is mended, in words, and the steps of the table that it takes.
+         */
+        FixTold: {
+            /** Mark Id */
+            mark_id: string;
+            /** Says */
+            says: string;
+            /** Steps */
+            steps: string[];
         };
         /**
          * FlutedEdge
@@ -3411,6 +3940,45 @@ export interface components {
         From: {
             /** Revision */
             revision: number;
+        };
+        /**
+         * FrontPoint
+         * @description A repair that no other beats in every respect, with typical values of the search.
+         */
+        FrontPoint: {
+            /** Cost */
+            cost: number;
+            /** Fly Min */
+            fly_min: number;
+            /** Launch Percent */
+            launch_percent: number;
+            /** Looks */
+            looks: number;
+            /** Mismatch Percent */
+            mismatch_percent: number;
+            /** More G */
+            more_g: number;
+            recipe: components["schemas"]["Recipe"];
+            /** Says */
+            says: string;
+            /** Skill */
+            skill: number;
+            /** Strength Percent */
+            strength_percent: number;
+        };
+        /**
+         * Gauge
+         * @description What to take from the other half at a place: chord, thickness and setback of the whole part there, mm.
+         */
+        Gauge: {
+            /** At Mm */
+            at_mm: number;
+            /** Chord Mm */
+            chord_mm: number;
+            /** Setback Mm */
+            setback_mm: number;
+            /** Thickness Mm */
+            thickness_mm: number;
         };
         /**
          * GlueChoice
@@ -4234,6 +4802,30 @@ export interface components {
             stands_for: string;
         };
         /**
+         * JobOut
+         * @description A list of operations on a part, with the checks that follow.
+         */
+        JobOut: {
+            /** Checks */
+            checks: components["schemas"]["CheckAfter"][];
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Part Id */
+            part_id: string;
+            /** Tasks */
+            tasks: components["schemas"]["TaskOut"][];
+            /** Title */
+            title: string;
+        };
+        /**
          * JointAt
          * @description What the joint holds so many minutes after it was closed, times the load.
          */
@@ -4582,6 +5174,44 @@ export interface components {
             width_mm: number;
         };
         /**
+         * LogEntry
+         * @description Something on the time line.
+         */
+        LogEntry: {
+            event: components["schemas"]["Event"];
+            /**
+             * Happened
+             * Format: date-time
+             */
+            happened: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Revision */
+            revision: number | null;
+        };
+        /**
+         * LogIn
+         * @description Something to put on the time line; `happened` null is now.
+         */
+        LogIn: {
+            event: components["schemas"]["Event"];
+            /** Happened */
+            happened?: string | null;
+        };
+        /**
+         * LogOut
+         * @description The time line, the newest first, and what it shows together.
+         */
+        LogOut: {
+            /** Entries */
+            entries: components["schemas"]["LogEntry"][];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+        };
+        /**
          * Look
          * @description A place to look at: what is likely to have given there, how much of its strength the crash asked for (1: all),
          *     and how to find it.
@@ -4635,6 +5265,25 @@ export interface components {
             margin: number;
             /** Twist */
             twist: number;
+        };
+        /**
+         * LostPiece
+         * @description A piece that is missing or has to be cut away, and where foam for it may come from.
+         */
+        LostPiece: {
+            /** Donors */
+            donors: string[];
+            /** Foam */
+            foam: string;
+            grams: components["schemas"]["Band"];
+            /** Mark Id */
+            mark_id: string;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number,
+                number
+            ];
         };
         /**
          * Making
@@ -4712,6 +5361,138 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * MendLine
+         * @description A line of the stream: progress, at last the answer, or what is wrong.
+         */
+        MendLine: {
+            answer?: components["schemas"]["Mending"] | null;
+            /** Problems */
+            problems?: components["schemas"]["Problem"][] | null;
+            progress?: components["schemas"]["Progress"] | null;
+        };
+        /**
+         * MendNeed
+         * @description Something that a repair takes, and whether it is at hand (None: not said).
+         */
+        MendNeed: {
+            /** At Hand */
+            at_hand: boolean | null;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * MendOption
+         * @description A repair, computed in full.
+         */
+        MendOption: {
+            /** Balance Mm */
+            balance_mm: number;
+            bend_percent: components["schemas"]["Band"];
+            /** Break Even */
+            break_even: number | null;
+            /** Cases */
+            cases: components["schemas"]["CaseMended"][];
+            /** Checks */
+            checks: components["schemas"]["CheckAfter"][];
+            cost: components["schemas"]["Band"];
+            /** Fixes */
+            fixes: components["schemas"]["FixTold"][];
+            fly_min: components["schemas"]["Band"];
+            /** In The Field */
+            in_the_field: boolean;
+            /** Kinds */
+            kinds: ("quick" | "sound" | "restored" | "light" | "cheap")[];
+            launch_percent: components["schemas"]["Band"];
+            /** Left */
+            left: string[];
+            /** Looks */
+            looks: number;
+            /** Mend Cheaper */
+            mend_cheaper: boolean;
+            minutes: components["schemas"]["Band"];
+            more_g: components["schemas"]["Band"];
+            /** Needs */
+            needs: components["schemas"]["MendNeed"][];
+            /** Operations */
+            operations: components["schemas"]["Operation"][];
+            part: components["schemas"]["Part"];
+            recipe: components["schemas"]["Recipe"];
+            rolls_g: components["schemas"]["Band"];
+            /** Says */
+            says: string;
+            /** Skill */
+            skill: number;
+            /** Steps At */
+            steps_at: string[];
+            strength_percent: components["schemas"]["Band"];
+            /** Tools */
+            tools: string[];
+            twist_percent: components["schemas"]["Band"] | null;
+            /** Weak Says */
+            weak_says: string;
+            /** Worth */
+            worth: string;
+        };
+        /**
+         * MendStudy
+         * @description A damaged part, and what its repair is for.
+         */
+        MendStudy: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+            wish: components["schemas"]["MendWish"];
+        };
+        /**
+         * MendWish
+         * @description What a repair is for: minutes until the next launch, what an hour at the bench is worth to the builder (credits),
+         *     and what is at hand (keys of stock and adhesives; empty: not said).
+         */
+        MendWish: {
+            /**
+             * At Hand
+             * @default []
+             */
+            at_hand: string[];
+            /**
+             * Fly In Min
+             * @default 60
+             */
+            fly_in_min: number;
+            /**
+             * Hour Worth
+             * @default 10
+             */
+            hour_worth: number;
+        };
+        /**
+         * Mending
+         * @description The answer: a handful of repairs on the front, how many were considered, and what they are measured against.
+         */
+        Mending: {
+            /** Assumptions */
+            assumptions: string[];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Considered */
+            considered: number;
+            /** Front */
+            front: components["schemas"]["FrontPoint"][];
+            /** Gauges */
+            gauges: components["schemas"]["Gauge"][];
+            /** Options */
+            options: components["schemas"]["MendOption"][];
+            /** Pieces */
+            pieces: components["schemas"]["LostPiece"][];
+            rebuild: components["schemas"]["Rebuild"];
+            /** Staged */
+            staged: components["schemas"]["Staged"][];
         };
         /**
          * MissingMark
@@ -4911,6 +5692,44 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * Operation
+         * @description A step of work: what, how, minutes of hands, what has to be waited for after it, tools, checks before it goes on,
+         *     what must not be done, and the cautions that stand at it.
+         */
+        Operation: {
+            /** At Mm */
+            at_mm: number | null;
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Checks */
+            checks: string[];
+            /** How */
+            how: string;
+            minutes: components["schemas"]["Band"];
+            /** Never */
+            never: string[];
+            /** Title */
+            title: string;
+            /** Tools */
+            tools: string[];
+            /** Wait For */
+            wait_for: string;
+            wait_min: components["schemas"]["Band"] | null;
+        };
+        /**
+         * OptionStudy
+         * @description One repair of a damaged part.
+         */
+        OptionStudy: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+            recipe: components["schemas"]["Recipe"];
+            wish: components["schemas"]["MendWish"];
         };
         /**
          * OwnEvidence
@@ -5126,6 +5945,26 @@ export interface components {
              * @description Place along the part from its root, mm
              */
             start_mm: number;
+        };
+        /**
+         * PictureOut
+         * @description A picture at a mark.
+         */
+        PictureOut: {
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Mark Id */
+            mark_id: string;
+            /** Part Id */
+            part_id: string;
         };
         /**
          * Piece
@@ -5369,6 +6208,33 @@ export interface components {
             units: "metric" | "inch";
         };
         /**
+         * Problem
+         * @description One thing wrong with a document. `path` is like "parts[0].layers[2].end_mm".
+         */
+        Problem: {
+            /** Message */
+            message: string;
+            /** Path */
+            path: string;
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+        };
+        /**
+         * Progress
+         * @description How far a search is.
+         */
+        Progress: {
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
+            /** Says */
+            says: string;
+        };
+        /**
          * PullUpCase
          * @description A pull-up in the air, limited by the lift that the wing can give at that speed.
          */
@@ -5453,6 +6319,37 @@ export interface components {
             needs: components["schemas"]["Need"][];
         };
         /**
+         * Rebuild
+         * @description The part built anew.
+         */
+        Rebuild: {
+            cost: components["schemas"]["Band"];
+            grams: components["schemas"]["Band"];
+            hours: components["schemas"]["Band"];
+            ready_h: components["schemas"]["Band"];
+            /** Tools */
+            tools: string[];
+        };
+        /**
+         * Recipe
+         * @description A whole repair: a fix for every mark, and the glue of its seams.
+         */
+        Recipe: {
+            /** Fixes */
+            fixes: components["schemas"]["Fix"][];
+            /**
+             * Glue
+             * @default pu_foaming_white
+             */
+            glue: string;
+            /**
+             * Over Old
+             * @description The faces were glued in haste before: old glue is scraped off
+             * @default false
+             */
+            over_old: boolean;
+        };
+        /**
          * RectangleSection
          * @description Plain rectangle: plate, plank or test piece.
          */
@@ -5462,6 +6359,22 @@ export interface components {
              * @enum {string}
              */
             shape: "rectangle";
+        };
+        /**
+         * Remedy
+         * @description A remedy: how, with the steps of the table, what the part then holds of what it did, grams and minutes.
+         */
+        Remedy: {
+            /** Looks */
+            looks: number;
+            minutes: components["schemas"]["Band"];
+            more_g: components["schemas"]["Band"];
+            recipe: components["schemas"]["Recipe"];
+            /** Says */
+            says: string;
+            /** Steps */
+            steps: string[];
+            strength_percent: components["schemas"]["Band"];
         };
         /**
          * Resin
@@ -5826,6 +6739,69 @@ export interface components {
             stock: string;
         };
         /**
+         * SlipAnswer
+         * @description What a slip costs, what mends it, what must not be done, and the check after. `over_old` is what seams reach on
+         *     faces with old glue, scraped, of what they would on clean ones.
+         */
+        SlipAnswer: {
+            /** Check */
+            check: string;
+            left: components["schemas"]["Left"];
+            /** Mark */
+            mark: components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"];
+            /** Never */
+            never: string[];
+            over_old_percent: components["schemas"]["Band"];
+            /** Remedies */
+            remedies: components["schemas"]["Remedy"][];
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * SlipKind
+         * @description A kind of slip.
+         */
+        SlipKind: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * SlipStudy
+         * @description A slip while building: see `fletcher.core.slips.SlipWish`.
+         */
+        SlipStudy: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+            wish: components["schemas"]["SlipWish"];
+        };
+        /**
+         * SlipWish
+         * @description A slip at a place, over so long a stretch.
+         */
+        SlipWish: {
+            /**
+             * At Mm
+             * @description Place along the part from its root, mm
+             */
+            at_mm: number;
+            /**
+             * Long Mm
+             * @default 30
+             */
+            long_mm: number;
+            /** Slip */
+            slip: string;
+        };
+        /**
          * SnapResult
          * @description What the part does when bent by hand until it parts, at its most loaded place; `direction` "up" presses the
          *     upper face. `hangs_together` is the share of its strength that is left, 0 to 1; `reserve` whether what is left after
@@ -5861,7 +6837,8 @@ export interface components {
         };
         /**
          * Splice
-         * @description Where a bar is joined from two lengths that lie side by side over an overlap.
+         * @description Where a bar is joined from two lengths: side by side over an overlap, on a slope so long, end to end under a
+         *     sleeve; or where a lengthwise split is wrapped with thread.
          */
         Splice: {
             /**
@@ -5869,6 +6846,12 @@ export interface components {
              * @description Place along the part from its root, mm
              */
             at_mm: number;
+            /**
+             * How
+             * @default side_by_side
+             * @enum {string}
+             */
+            how: "side_by_side" | "scarf" | "sleeved" | "wrapped";
             /**
              * Overlap Mm
              * @default 60
@@ -5916,6 +6899,25 @@ export interface components {
             outline: string;
             /** Rows */
             rows: components["schemas"]["StackRow"][];
+        };
+        /**
+         * Staged
+         * @description A quick fix now and a sound repair later: what the first leaves behind, and what the second then reaches.
+         */
+        Staged: {
+            clean_percent: components["schemas"]["Band"];
+            /** First */
+            first: string;
+            recipe: components["schemas"]["Recipe"];
+            /** Says */
+            says: string;
+            /** Stays G */
+            stays_g: number;
+            strength_percent: components["schemas"]["Band"];
+            /** Then */
+            then: string;
+            /** Undo Min */
+            undo_min: number;
         };
         /**
          * StrapCase
@@ -6292,6 +7294,19 @@ export interface components {
             toughness_mJ?: components["schemas"]["Between"] | null;
         };
         /**
+         * TaskOut
+         * @description An operation of a job, when it was done, and what was noted.
+         */
+        TaskOut: {
+            /** Done */
+            done: string | null;
+            /** Note */
+            note: string;
+            /** Number */
+            number: number;
+            operation: components["schemas"]["Operation"];
+        };
+        /**
          * ThreePointCase
          * @description Bench test: the part on two supports, a weight hung from the middle between them.
          */
@@ -6349,6 +7364,19 @@ export interface components {
             says: string;
             /** Up Deg */
             up_deg: number | null;
+        };
+        /**
+         * Tick
+         * @description Whether an operation is done, and a note.
+         */
+        Tick: {
+            /** Done */
+            done: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * TipStrikeCase
@@ -6466,6 +7494,18 @@ export interface components {
             off_mm: number | null;
             /** Way */
             way: string;
+        };
+        /**
+         * Toughening
+         * @description A change that hardens a place: the part with it, what the crash then takes over what it took, and grams.
+         */
+        Toughening: {
+            before: components["schemas"]["Band"];
+            holds: components["schemas"]["Band"];
+            more_g: components["schemas"]["Band"];
+            part: components["schemas"]["Part"];
+            /** Says */
+            says: string;
         };
         /**
          * Toughness
@@ -7131,6 +8171,217 @@ export interface operations {
             };
         };
     };
+    fletcher_server_logbook_api_adopt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Adoption"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdoptedOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_logbook_api_read_candidates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_logbook_api_keep_candidate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CandidateIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_logbook_api_read_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_logbook_api_read_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_logbook_api_write_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEntry"];
+                };
+            };
+        };
+    };
+    fletcher_server_logbook_api_read_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_logbook_api_add_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Mark Id */
+                    mark_id: string;
+                    /** Part Id */
+                    part_id: string;
+                    /**
+                     * Photo
+                     * Format: binary
+                     */
+                    photo: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+        };
+    };
     fletcher_server_airframes_api_read_pins: {
         parameters: {
             query?: never;
@@ -7341,6 +8592,26 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
+            };
+        };
+    };
+    fletcher_server_logbook_api_remove_candidate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                candidate_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -7852,6 +9123,53 @@ export interface operations {
             };
         };
     };
+    fletcher_server_logbook_api_remove_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    fletcher_server_logbook_api_tick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tick"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
     fletcher_server_airframes_studies_read_joints: {
         parameters: {
             query?: never;
@@ -7948,6 +9266,54 @@ export interface operations {
             };
         };
     };
+    fletcher_server_logbook_api_read_mending: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendLine"];
+                };
+            };
+        };
+    };
+    fletcher_server_logbook_api_read_option: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OptionStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendOption"];
+                };
+            };
+        };
+    };
     fletcher_server_airframes_studies_read_openings: {
         parameters: {
             query?: never;
@@ -7969,6 +9335,26 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Opening"][];
                 };
+            };
+        };
+    };
+    fletcher_server_logbook_api_remove_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -8137,6 +9523,50 @@ export interface operations {
             };
         };
     };
+    fletcher_server_logbook_api_read_slip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlipStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipAnswer"];
+                };
+            };
+        };
+    };
+    fletcher_server_logbook_api_read_slips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipKind"][];
+                };
+            };
+        };
+    };
     fletcher_server_airframes_api_compare_surface_ways: {
         parameters: {
             query?: never;
@@ -8157,6 +9587,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SurfaceVariant"][];
+                };
+            };
+        };
+    };
+    fletcher_server_logbook_api_read_toughenings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CrashStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Toughening"][];
                 };
             };
         };

@@ -47,7 +47,16 @@ function fresh(kind: Kind, part: Part, id: string): Mark {
     case "break":
       return { ...base, kind, at_mm: at };
     case "crush":
-      return { ...base, kind, ...span, face: "front", from_percent: 5, to_percent: 30, depth_mm: 6 };
+      return {
+        ...base,
+        kind,
+        ...span,
+        face: "front",
+        from_percent: 5,
+        to_percent: 30,
+        depth_mm: 6,
+        warmed: false,
+      };
     case "missing":
       return { ...base, kind, ...span, face: "rear", from_percent: 70, to_percent: 95, depth_mm: 15 };
     case "peeled":

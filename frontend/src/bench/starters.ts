@@ -187,7 +187,7 @@ export const STARTERS: Starter[] = [
     make: (part, id) =>
       joint(
         id,
-        { ...ACROSS, faces: "butt", braces: [brace(part)] },
+        { ...ACROSS, faces: "butt", reached: "all", braces: [brace(part)] },
         glued("epoxy_30min"),
         Math.round(part.span_mm / 2),
       ),

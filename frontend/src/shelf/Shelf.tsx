@@ -98,6 +98,9 @@ export function Shelf({ header }: { header: (children?: ReactNode) => ReactNode 
             <Link to="/joints" className="key-button">
               Joints
             </Link>
+            <Link to="/crash" className="key-button">
+              Crash desk
+            </Link>
             <Link to="/choose" className="key-button">
               Which construction?
             </Link>

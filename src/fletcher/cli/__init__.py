@@ -27,6 +27,7 @@ from fletcher.cli.making import (
     told_making,
     told_openings,
 )
+from fletcher.cli.mending import told_mending, told_slip, told_toughenings
 from fletcher.core.airframe import Airframe, Part
 from fletcher.core.cases import DeflectedCase
 from fletcher.core.checks import parse_json, read
@@ -39,11 +40,15 @@ from fletcher.core.hinges import HingeNeed, hinge
 from fletcher.core.holding import HoldNeed, hold
 from fletcher.core.joint_sheet import joint_sheets
 from fletcher.core.making import making
+from fletcher.core.mend_results import Mending, MendWish
+from fletcher.core.mend_search import search
 from fletcher.core.openings import openings
 from fletcher.core.problems import InvalidDocument, from_validation
 from fletcher.core.report import estimate
 from fletcher.core.seams import GlueNeed
+from fletcher.core.slips import SlipWish, slip
 from fletcher.core.tables import reference
+from fletcher.core.toughen import toughenings
 
 Found = TypeVar("Found")
 Wished = TypeVar("Wished", bound=BaseModel)
@@ -151,6 +156,37 @@ def _inspect(arguments: argparse.Namespace) -> int:
     return _each(arguments, lambda a, p: inspect(a, p, _wish(Crash, pairs)), told_inspection)
 
 
+def _mended(airframe: Airframe, part: Part, wish: MendWish) -> Mending:
+    """The answer of a search; its progress goes to the error stream."""
+    for step in search(airframe, part, wish):
+        if isinstance(step, Mending):
+            return step
+        print(f"{step.done} of {step.of}: {step.says}", file=sys.stderr)
+    raise AssertionError("a search ends with its answer")
+
+
+def _mend(arguments: argparse.Namespace) -> int:
+    pairs: dict[str, Any] = {n: _number(v) for n, _, v in (pair.partition("=") for pair in arguments.values)}
+    if "at_hand" in pairs:
+        pairs["at_hand"] = [k for k in str(pairs["at_hand"]).split(",") if k]
+    found = _parts(arguments)
+    if found is None:
+        return 2
+    if arguments.part is None and any(p.damage for p in found[1]):  # those that are broken
+        arguments.part = next(p.id for p in found[1] if p.damage)
+    return _each(arguments, lambda a, p: _mended(a, p, _wish(MendWish, pairs)), told_mending)
+
+
+def _slip(arguments: argparse.Namespace) -> int:
+    pairs = {name: _number(value) for name, _, value in (pair.partition("=") for pair in arguments.values)}
+    return _each(arguments, lambda a, p: slip(a, p, _wish(SlipWish, pairs)), told_slip)
+
+
+def _toughen(arguments: argparse.Namespace) -> int:
+    pairs = {name: _number(value) for name, _, value in (pair.partition("=") for pair in arguments.values)}
+    return _each(arguments, lambda a, p: toughenings(a, p, _wish(Crash, pairs)), told_toughenings)
+
+
 def _corridor(arguments: argparse.Namespace) -> int:
     given = {n: v for n in CorridorWish.model_fields if (v := getattr(arguments, n)) is not None}
     return _each(arguments, lambda a, p: corridor(a, p, _wish(CorridorWish, given)), told_corridor)
@@ -240,6 +276,9 @@ def main(argv: list[str] | None = None) -> int:
         ("joints", _joints, "every joint and hinge against its worst case, and what helps most"),
         ("damage", _damage, "what the marks of damage leave of every part, and whether it may fly"),
         ("inspect", _inspect, "where to look first after a crash"),
+        ("mend", _mend, "repairs of a damaged part: a handful of the front, computed in full"),
+        ("slip", _slip, "what a slip while building costs, and what mends it"),
+        ("toughen", _toughen, "changes that let a part take more of a crash"),
         ("corridor", _corridor, "what holds a part and lets go before it breaks"),
         ("detail", _detail, "slots, fluted edges, bolted centres, lock joints and brackets"),
     ):
@@ -254,8 +293,14 @@ def main(argv: list[str] | None = None) -> int:
                 ("mount-N", "what the mount stands forwards"), ("hold-N", "load to hold, in place of the lift"),
             ):  # fmt: skip
                 study.add_argument(f"--{name}", type=float, help=means, dest=name.replace("-", "_"))
-        if verb == "inspect":
-            study.add_argument("values", nargs="*", help="the crash, as in what=nose_in speed_m_s=12")
+        example = {
+            "inspect": "the crash, as in what=nose_in speed_m_s=12",
+            "toughen": "the crash, as in what=pole speed_m_s=6 at_mm=400",
+            "slip": "the slip, as in slip=nick at_mm=300",
+            "mend": "the wish, as in fly_in_min=90 hour_worth=12 at_hand=hotmelt_low,bamboo_skewer_3",
+        }.get(verb)
+        if example is not None:
+            study.add_argument("values", nargs="*", help=example)
         if verb == "detail":
             study.add_argument("--at", type=float, default=0.0, help="place along the part, mm")
             study.add_argument("kind", help="half_slot, fluted_edge, bolted_centre, lock_joint or bracket")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import UTC, datetime
 
 from fletcher.core.airframe import Airframe, Part, Place
-from fletcher.core.cases import PullUpCase, ThreePointCase, TipStrikeCase
+from fletcher.core.cases import PullUpCase, ThreePointCase
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.crash import Crash
 from fletcher.core.damage import BarMark, CrackMark, CrushMark, Mark, PeeledMark
@@ -31,7 +31,6 @@ def _wing(hand: str) -> Part:
         ThreePointCase(
             id="bench", name="Bench, weight in the middle", first_support_mm=60, second_support_mm=540, weight_g=900
         ),
-        TipStrikeCase(id="post", name="Reed or post at the nose", speed_m_s=3, at_mm=400, safety_factor=1.0),
     )
     part = CONSTRUCTIONS["bead_wing"].part()
     return part.model_copy(

@@ -11,7 +11,7 @@ from fletcher.core.damage import CrushMark, MissingMark
 from fletcher.core.damaged import chord_at
 from fletcher.core.evidence import Inputs, band, draw_foam
 from fletcher.core.mend_lines import stretch_of
-from fletcher.core.mend_results import Gauge, Piece
+from fletcher.core.mend_results import Gauge, LostPiece
 from fletcher.core.mend_words import place_of
 from fletcher.core.outline import faces
 from fletcher.core.tables import reference
@@ -22,7 +22,7 @@ def thickness_at(part: Part, at: float) -> float:
     return part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * at / part.span_mm
 
 
-def pieces_of(airframe: Airframe, part: Part) -> list[Piece]:
+def pieces_of(airframe: Airframe, part: Part) -> list[LostPiece]:
     """A piece for every mark whose foam is gone or crushed: its box, its grams of the same foam, and the parts of the
     airframe that are broken and of the same family of foam: scrap to cut it from."""
     out = []
@@ -43,7 +43,7 @@ def pieces_of(airframe: Airframe, part: Part) -> list[Piece]:
         long, wide = mark.end_mm - mark.start_mm, (rear - front) * chord
         volume = float(np.mean(deep)) * long * wide
         out.append(
-            Piece(
+            LostPiece(
                 mark_id=mark.id, size_mm=(long, wide, float(deep.max())), foam=foam.name,
                 grams=band(draw_foam(foam).density * volume, Inputs([])), donors=_donors(airframe, part),
             )

@@ -27,9 +27,9 @@ from fletcher.core.mend_results import (
     CaseMended,
     CheckAfter,
     FixTold,
+    MendNeed,
     MendOption,
     MendWish,
-    Need,
 )
 from fletcher.core.mend_try import MINUTES, replaced_cost
 from fletcher.core.mend_words import fix_words, mark_words, recipe_words
@@ -39,7 +39,7 @@ from fletcher.core.outline import Array
 from fletcher.core.preparing import Prepared, prepared_for
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.repair_table import steps_of
-from fletcher.core.repairing import REST, Recipe, mended
+from fletcher.core.repairing import Recipe, mended
 from fletcher.core.report import read_at, twist_at, verdict_of
 from fletcher.core.results import CaseVerdict
 from fletcher.core.shares import integral
@@ -141,7 +141,8 @@ def computed(
         twist_percent=twist, more_g=band(grams[1] - grams[0], _NONE), rolls_g=_rolls(part, whole, then),
         balance_mm=_balance(airframe, part, whole, then, grams), minutes=minutes, fly_min=fly, cost=cost,
         looks=min((s.looks for s in steps), default=2), skill=max((s.skill for s in steps), default=1),
-        in_the_field=all(s.in_the_field for s in steps), needs=[Need(key=k, name=n, at_hand=h) for k, n, h in needs],
+        in_the_field=all(s.in_the_field for s in steps),
+        needs=[MendNeed(key=k, name=n, at_hand=h) for k, n, h in needs],
         tools=tools_of(operations), left=[mark_words(m) for m in part.damage if m.id in {d.id for d in after.damage}],
         weak_says=_weak(then), steps_at=_ends(part, after, then), operations=operations, checks=checks,
         worth=worth.says, break_even=worth.break_even, mend_cheaper=worth.mend,
@@ -250,12 +251,12 @@ def _weak(then: State) -> str:
 
 def _ends(part: Part, after: Part, then: State) -> list[str]:
     """Where the stiffness in bending falls at the ends of what was laid on: the next break starts there."""
-    known = {la.id for la in part.layers}
+    known, named = {la.id for la in part.layers}, {la.name for la in part.layers}
     g, EI = then.prepared.geometry, then.prepared.sums.whole_EI[0]
     found: list[tuple[float, str]] = []
     for la in after.layers:
-        if la.id in known or la.type not in ("bar", "strip", "film") or la.id.endswith(REST):
-            continue
+        if la.id in known or la.name in named or la.type not in ("bar", "strip", "film"):
+            continue  # a broken bar in two lengths keeps its name
         for at, inwards in ((la.start_mm, 1.0), (la.end_mm or part.span_mm, -1.0)):
             if not 5 < at < part.span_mm - 5:
                 continue

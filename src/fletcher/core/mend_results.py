@@ -31,7 +31,7 @@ class Progress(Result):
     says: str
 
 
-class Need(Result):
+class MendNeed(Result):
     """Something that a repair takes, and whether it is at hand (None: not said)."""
 
     key: str
@@ -116,7 +116,7 @@ class MendOption(Result):
     looks: int
     skill: int
     in_the_field: bool
-    needs: list[Need]
+    needs: list[MendNeed]
     tools: list[str]
     left: list[str]
     """Marks that stay."""
@@ -172,7 +172,7 @@ class Rebuild(Result):
     tools: list[str]
 
 
-class Piece(Result):
+class LostPiece(Result):
     """A piece that is missing or has to be cut away, and where foam for it may come from."""
 
     mark_id: str
@@ -200,7 +200,7 @@ class Mending(Result):
     front: list[FrontPoint]
     staged: list[Staged]
     rebuild: Rebuild
-    pieces: list[Piece]
+    pieces: list[LostPiece]
     gauges: list[Gauge]
     cautions: list[Caution]
     assumptions: list[str]

@@ -51,10 +51,6 @@ SKIN_GLUE = "contact_foamsafe_clear"
 """What skins and strips are laid down again with, and lapped: no foam is hurt by it, and it bends with them."""
 
 
-REST = "rest"
-"""How the id of the outer length of a broken bar ends."""
-
-
 class Fix(Document):
     """How one mark is mended, and what is laid over or beside it."""
 
@@ -172,7 +168,7 @@ def _sister(b: Builder, line: BarLayer, mark: BarMark, fix: Fix) -> None:
     first, last = line_span(line, b.part)
     gap = CRACK_MM / 2
     inner = line.model_copy(update={"end_mm": mark.at_mm - gap})
-    outer = line.model_copy(update={"id": b.id(REST), "start_mm": mark.at_mm + gap, "joined_at_root": False})
+    outer = line.model_copy(update={"id": b.id("rest"), "start_mm": mark.at_mm + gap, "joined_at_root": False})
     pieces = [p for p, long in ((inner, mark.at_mm - first), (outer, last - mark.at_mm)) if long > 2]
     stock = fix.stock or line.stock
     bars = reference().bars

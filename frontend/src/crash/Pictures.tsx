@@ -1,0 +1,119 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useId, useState } from "react";
+import { api, csrfToken, must, type Part, type Problem } from "../api/client";
+import { MARKS } from "../bench/Marks";
+
+interface Props {
+  airframeId: string;
+  part: Part;
+  /** Stores the document, so that the server knows the marks. */
+  stored: () => Promise<number | null>;
+}
+
+/** Photographs at the marks of a part. */
+export function Pictures({ airframeId, part, stored }: Props) {
+  const queries = useQueryClient();
+  const id = useId();
+  const marks = part.damage ?? [];
+  const [mark, setMark] = useState<string | null>(null);
+  const [trouble, setTrouble] = useState("");
+  const key = ["pictures", airframeId];
+  const list = useQuery({
+    queryKey: key,
+    queryFn: () =>
+      must(
+        api.GET("/api/airframes/{airframe_id}/pictures", { params: { path: { airframe_id: airframeId } } }),
+      ),
+  });
+  const mine = (list.data ?? []).filter((p) => p.part_id === part.id);
+  const chosen = marks.find((m) => m.id === mark)?.id ?? marks[0]?.id;
+  const refresh = () => queries.invalidateQueries({ queryKey: key });
+  const put = async (file: File) => {
+    setTrouble("");
+    await stored();
+    const body = new FormData();
+    body.set("photo", file);
+    body.set("part_id", part.id);
+    body.set("mark_id", chosen ?? "");
+    const answer = await fetch(`/api/airframes/${airframeId}/pictures`, {
+      method: "POST",
+      headers: { "X-CSRFToken": csrfToken() },
+      body,
+    });
+    if (!answer.ok) {
+      const told = (await answer.json()) as { problems?: Problem[] };
+      setTrouble(`The picture ${told.problems?.[0]?.message ?? "was refused"}`);
+    }
+    await refresh();
+  };
+  const remove = async (picture: string) => {
+    await api.DELETE("/api/pictures/{picture_id}", { params: { path: { picture_id: picture } } });
+    await refresh();
+  };
+  if (marks.length === 0) return null;
+  return (
+    <section aria-label="Pictures at the marks" className="px-5 pb-4">
+      <h2 className="mt-4 border-b border-ink text-lg font-semibold">Pictures</h2>
+      <div className="flex flex-wrap items-end gap-3 py-2">
+        <label className="grid gap-1">
+          <span className="label-type text-[0.85rem]">At the mark</span>
+          <select className="field-box w-64" value={chosen ?? ""} onChange={(e) => setMark(e.target.value)}>
+            {marks.map((m, n) => (
+              <option key={m.id} value={m.id}>
+                {n + 1} {MARKS[m.kind]}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label
+          htmlFor={id}
+          className="key-button inline-flex cursor-pointer items-center focus-within:outline-2"
+        >
+          Put a picture
+          <input
+            id={id}
+            type="file"
+            accept="image/jpeg,image/png,image/webp"
+            className="sr-only"
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              e.target.value = "";
+              if (file) void put(file);
+            }}
+          />
+        </label>
+        <span className="text-[0.85rem] text-soft">
+          JPEG, PNG or WebP, at most 8 MB; only the picture is kept
+        </span>
+      </div>
+      {trouble && (
+        <p role="alert" className="text-fail">
+          {trouble}
+        </p>
+      )}
+      <ul className="flex flex-wrap gap-3">
+        {mine.map((p) => {
+          const n = marks.findIndex((m) => m.id === p.mark_id);
+          const label = n < 0 ? "A mark that is gone" : `${n + 1} ${MARKS[marks[n]!.kind]}`;
+          return (
+            <li key={p.id} className="border border-rule">
+              <a href={`/api/pictures/${p.id}`} target="_blank" rel="noreferrer">
+                <img
+                  src={`/api/pictures/${p.id}`}
+                  alt={`Picture at mark ${label}`}
+                  className="h-32 w-44 object-cover"
+                />
+              </a>
+              <span className="flex items-center justify-between gap-2 px-2 py-1 text-[0.85rem]">
+                {label}
+                <button type="button" className="key-button text-fail" onClick={() => void remove(p.id)}>
+                  ×<span className="sr-only"> take out the picture at {label}</span>
+                </button>
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}
