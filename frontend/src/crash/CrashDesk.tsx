@@ -4,9 +4,12 @@ import { useCallback, useState, type ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, must, type AirframeOut, type Catalogue, type Part, type Schemas } from "../api/client";
 import { DamageView } from "../bench/DamageView";
+import { MARKS } from "../bench/Marks";
+import { useStudy, type Subject } from "../bench/useStudy";
 import { withPart } from "../bench/edits";
 import { Conflict } from "../shared/Conflict";
 import { PHASE_WORDS } from "../shared/keeper";
+import { inUnits } from "../shared/units";
 import { useKept, useStored } from "../shared/useKept";
 import { DeskPlan } from "./DeskPlan";
 import { Measure } from "./Measure";
@@ -152,8 +155,9 @@ function Desk({ state, partId, catalogue, header, again }: DeskProps) {
         </>,
       )}
       <main className="mx-auto max-w-[88rem] pb-12">
-        <div className="px-5 pt-3">
+        <div className="grid gap-x-8 px-5 pt-3 md:grid-cols-[minmax(0,1fr)_24rem]">
           <DeskPlan part={part} mended={tab === "mend" ? (option?.part ?? null) : null} change={change} />
+          <Standing subject={subject} part={part} />
         </div>
         <Tabs.Root value={tab} onValueChange={show}>
           <Tabs.List aria-label="Steps" className="flex flex-wrap border-b border-rule px-3">
@@ -196,5 +200,40 @@ function Desk({ state, partId, catalogue, header, again }: DeskProps) {
       </main>
       {draft.theirs && <Conflict keeper={keeper} draft={draft} />}
     </>
+  );
+}
+
+const FLY = { sure: "✓", reduced: "⚠", no: "✕" } as const;
+
+/** What stands: every mark in a line, and what is left of the part. */
+function Standing({ subject, part }: { subject: Subject; part: Part }) {
+  const marks = part.damage ?? [];
+  const study = useStudy("left", subject, (body) => api.POST("/api/left", { body }), marks.length > 0);
+  const left = marks.length > 0 ? (study.data as Schemas["Left"] | undefined) : undefined;
+  return (
+    <aside aria-label="As it stands" className="py-2 text-[0.92rem] leading-snug">
+      {marks.length === 0 && (
+        <p className="text-soft">
+          Nothing is marked on this part. Mark what you find under “What broke”: it is drawn here, and its
+          number can be pulled to its place.
+        </p>
+      )}
+      <ol>
+        {marks.map((m, n) => (
+          <li key={m.id} className="flex gap-2 border-b border-rule py-1">
+            <span className="figure-type w-4 text-fail">{n + 1}</span>
+            <span>
+              {MARKS[m.kind]}
+              {m.note && <span className="text-soft"> · {m.note}</span>}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {left && (
+        <p aria-live="polite" className={`pt-2 ${left.fly === "no" ? "text-fail" : ""}`}>
+          <strong>{FLY[left.fly]}</strong> {inUnits(left.says)}
+        </p>
+      )}
+    </aside>
   );
 }

@@ -28,6 +28,19 @@ export function moved(mark: Mark, at: number, span: number): Mark {
   return mark;
 }
 
+/** Places of the numbers, px, moved apart so that none covers another. */
+export function spread(places: (number | null)[], apart = 22): number[] {
+  const order = places
+    .map((x, n) => ({ x: x ?? 0, n }))
+    .filter(({ n }) => places[n] !== null)
+    .sort((a, b) => a.x - b.x);
+  const out = places.map((x) => x ?? 0);
+  for (let k = 1; k < order.length; k++) order[k]!.x = Math.max(order[k]!.x, order[k - 1]!.x + apart);
+  const shift = order.reduce((sum, { x, n }) => sum + (x - places[n]!), 0) / Math.max(order.length, 1);
+  for (const { x, n } of order) out[n] = x - Math.min(shift, apart);
+  return out;
+}
+
 interface Props {
   part: Part;
   /** The part as an option would leave it: what it lays on is drawn. */
@@ -39,7 +52,7 @@ interface Props {
 export function DeskPlan({ part, mended, change }: Props) {
   const [holder, width] = useWidth<HTMLDivElement>();
   const [first, last] = depth(part);
-  const scale = Math.min((width - 2 * MARGIN) / part.span_mm, 170 / (last - first));
+  const scale = Math.min((width - 2 * MARGIN) / part.span_mm, 215 / (last - first));
   const height = (last - first) * scale + 2 * MARGIN;
   const px = (y: number) => MARGIN + y * scale;
   const pz = (x: number) => MARGIN + (x - first) * scale;
@@ -49,6 +62,12 @@ export function DeskPlan({ part, mended, change }: Props) {
   const known = new Set(part.layers.map((l) => l.id));
   const laid = (mended?.layers ?? []).filter(
     (l) => !known.has(l.id) && ["bar", "strip", "film"].includes(l.type) && l.name !== "",
+  );
+  const numbers = spread(
+    (part.damage ?? []).map((m) => {
+      const at = placeOf(m);
+      return at === null ? null : px(at);
+    }),
   );
   const grabbed = useRef<string | null>(null);
   const put = (id: string, at: number) =>
@@ -108,7 +127,7 @@ export function DeskPlan({ part, mended, change }: Props) {
           {(part.damage ?? []).map((m, n) => {
             const at = placeOf(m);
             if (at === null) return null;
-            const top = pz(nose(at)) - 11 - (n % 2) * 0;
+            const [top, x] = [pz(nose(at)) - 13, numbers[n]!];
             return (
               <g
                 key={m.id}
@@ -136,10 +155,11 @@ export function DeskPlan({ part, mended, change }: Props) {
                 }}
                 onPointerUp={() => (grabbed.current = null)}
               >
-                <rect x={px(at) - 12} y={top - 12} width={24} height={24} fill="transparent" />
-                <circle cx={px(at)} cy={top} r={9} fill="var(--fail)" />
+                <rect x={x - 12} y={top - 12} width={24} height={24} fill="transparent" />
+                <line x1={x} y1={top + 8} x2={px(at)} y2={top + 20} stroke="var(--fail)" />
+                <circle cx={x} cy={top} r={9} fill="var(--fail)" />
                 <text
-                  x={px(at)}
+                  x={x}
                   y={top + 4}
                   textAnchor="middle"
                   fontSize={12}

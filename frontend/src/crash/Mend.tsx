@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { api, must, problemsOf, type Part, type Schemas } from "../api/client";
 import type { Subject } from "../bench/useStudy";
 import { NumberField } from "../shared/fields";
@@ -53,15 +53,8 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
   const kept = useKept(airframeId, part.id, settled, wish);
   const [picked, setPicked] = useState<Option | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
-  if (!marked)
-    return (
-      <p className="px-5 py-4 text-soft">
-        Nothing is marked on this part. Mark what broke first, then its repairs stand here.
-      </p>
-    );
-  const { answer } = found;
   const rows: Row[] = [
-    ...(answer?.options ?? []).map((option, n) => ({
+    ...(found.answer?.options ?? []).map((option, n) => ({
       key: `found-${n}`,
       label: option.kinds.map((k) => KINDS[k]).join(", "),
       option,
@@ -70,16 +63,20 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
     ...(picked ? [{ key: "picked", label: "From the front", option: picked }] : []),
   ];
   const row = rows.find((r) => r.key === chosen) ?? rows[0];
-  const choose = (key: string) => {
-    setChosen(key);
-    show(rows.find((r) => r.key === key)?.option ?? null);
-  };
+  const looked = row?.option ?? null;
+  useEffect(() => show(looked), [looked, show]);
+  if (!marked)
+    return (
+      <p className="px-5 py-4 text-soft">
+        Nothing is marked on this part. Mark what broke first, then its repairs stand here.
+      </p>
+    );
+  const { answer } = found;
   const pick = async (recipe: Schemas["Recipe"]) => {
     const { data } = await api.POST("/api/mend-option", { body: { ...settled, wish, recipe } });
     if (!data) return;
     setPicked(data);
     setChosen("picked");
-    show(data);
   };
   return (
     <section className="px-5 py-3" aria-label="Repairs">
@@ -140,7 +137,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
       ))}
       {rows.length > 0 && (
         <div className={found.running ? "opacity-70" : ""}>
-          <Compared rows={rows} chosen={row?.key ?? ""} choose={choose} rate={rate} answer={answer} />
+          <Compared rows={rows} chosen={row?.key ?? ""} choose={setChosen} rate={rate} answer={answer} />
         </div>
       )}
       {row && (
@@ -253,9 +250,9 @@ function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) {
               "grams",
               "hands",
               "flies after",
-              "looks",
-              "skill",
-              "worth",
+              "looks of 5",
+              "skill of 5",
+              "credits and hours",
             ].map((h, n) => (
               <th key={h} scope="col" className={`py-1 ${n === 0 ? "text-left" : "pl-4 text-right"}`}>
                 {h}
@@ -297,8 +294,8 @@ function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) {
               <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
                 {minutesText(o.fly_min.typ)}
               </td>
-              <td className="figure-type py-1.5 pl-4 text-right">{o.looks} of 5</td>
-              <td className="figure-type py-1.5 pl-4 text-right">{o.skill} of 5</td>
+              <td className="figure-type py-1.5 pl-4 text-right">{o.looks}</td>
+              <td className="figure-type py-1.5 pl-4 text-right">{o.skill}</td>
               <td className="py-1.5 pl-4 text-right">
                 <span className="figure-type">{sum(o.cost.typ, o.minutes.typ)}</span>
                 {anew && (

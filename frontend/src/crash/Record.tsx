@@ -57,7 +57,11 @@ export function Record({ airframeId, subject, part, change }: Props) {
             </ul>
           </>
         )}
-        <Toughen key={part.id} {...{ subject, part, change }} at={findings[0]?.at_mm ?? null} />
+        <Toughen
+          key={`${part.id} ${findings[0]?.at_mm ?? ""}`}
+          {...{ subject, part, change }}
+          at={findings[0] ? Math.round(findings[0].at_mm) : null}
+        />
         <h2 className="mt-6 border-b border-ink text-lg font-semibold">Time line</h2>
         <ol aria-label="Time line">
           {entries.map((e) => (

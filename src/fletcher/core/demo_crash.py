@@ -76,18 +76,18 @@ def crash_candidates() -> tuple[tuple[str, Recipe], ...]:
     crack = Fix(mark="crack", way="pack")
     sister = Fix(mark="rod", way="sister", stock="bamboo_skewer_3", each_side_mm=125)
     return (
-        ("By the next launch", Recipe(
+        ("Skewer and hot-melt", Recipe(
             glue="hotmelt_low", fixes=(
                 Fix(mark="nose", way="fill"),
                 crack.model_copy(update={"over": "tape_both", "stock": "filament_tape_bi", "each_side_mm": 35}),
                 sister, film,
             ))),
-        ("On Sunday's bench", Recipe(
+        ("Rod and contact glue", Recipe(
             glue="contact_foamsafe_clear", fixes=(
                 nose, crack,
                 sister.model_copy(update={"stock": "carbon_rod_3", "each_side_mm": 200}), film,
             ))),
-        ("As it was", Recipe(
+        ("New rod and cloth", Recipe(
             glue="pu_foaming_white", fixes=(
                 nose, crack.model_copy(update={"over": "cloth", "stock": "glass_49", "each_side_mm": 35}),
                 Fix(mark="rod", way="replace_bar", stock="carbon_rod_3"),

@@ -33,7 +33,7 @@ def _step(step: RepairStep, fix: Fix, mark: Mark, recipe: Recipe) -> Operation:
     if glued:
         a = adhesives()[recipe.glue]
         tags += [f"adhesive:{recipe.glue}", *(f"key:{k}" for k in a.hazards)]
-        how += f" Glue: {a.name}. {a.technique}"
+        how += f" Glue: {a.name}. {a.technique.rstrip('.')}."
     if step.key == "cloth_patch":
         tags.append("adhesive:epoxy_laminating")
     return Operation(
