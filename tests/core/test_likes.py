@@ -25,7 +25,7 @@ from fletcher.core.wanted import judged, sized
 from fletcher.core.worth import worth
 from tests.core.factories import plank
 
-WARDEN, LARK, CHASER = demo_airframes()
+WARDEN, LARK, CHASER, _ = demo_airframes()
 WING = WARDEN.parts[0]
 
 

@@ -15,7 +15,7 @@ from fletcher.core.trial import trial, with_line, without
 from fletcher.core.worth import worth
 from tests.core.factories import plank
 
-WARDEN, LARK, CHASER = demo_airframes()
+WARDEN, LARK, CHASER, _ = demo_airframes()
 WING = WARDEN.parts[0]
 
 

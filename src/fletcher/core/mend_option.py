@@ -98,14 +98,7 @@ def computed(
         If it cannot be made: what it adds does not fit, the glue attacks the foam, or it leaves the part in two.
     """
     whole_part = part.model_copy(update={"damage": ()})
-    after = mended(part, recipe)
-    problems = _impossible(part, after, recipe)
-    if problems:
-        raise InvalidDocument(problems)
-    broken = as_damaged(after)
-    if after.damage and parted_at(broken) is not None:
-        message = "leaves the part in two: mend every mark that goes right through"
-        raise InvalidDocument([Problem(path="recipe.fixes", message=message, value="left as it is")])
+    after, broken = makeable(part, recipe)
     whole, then = whole or state_of(airframe, whole_part), state_of(airframe, broken)
     marks = {m.id: m for m in part.damage}
     steps = [s for f in recipe.fixes if f.mark in marks for s in steps_of(f, marks[f.mark], part)]
@@ -148,6 +141,25 @@ def computed(
         worth=worth.says, break_even=worth.break_even, mend_cheaper=worth.mend,
     )  # fmt: skip
     return Computed(option, whole, then, own)
+
+
+def makeable(part: Part, recipe: Recipe) -> tuple[Part, Part]:
+    """The part as mended, and with what stays broken of it.
+
+    Raises
+    ------
+    InvalidDocument
+        If the repair cannot be made.
+    """
+    after = mended(part, recipe)
+    problems = _impossible(part, after, recipe)
+    if problems:
+        raise InvalidDocument(problems)
+    broken = as_damaged(after)
+    if after.damage and parted_at(broken) is not None:
+        message = "leaves the part in two: mend every mark that goes right through"
+        raise InvalidDocument([Problem(path="recipe.fixes", message=message, value="left as it is")])
+    return after, broken
 
 
 def _impossible(part: Part, after: Part, recipe: Recipe) -> list[Problem]:

@@ -44,12 +44,13 @@ _LOG = np.log(np.array(MINUTES))
 
 @dataclass(frozen=True)
 class _Set:
-    """Combinations of fixes: `holds` (K, cases, glues, times); `strains` (K, cases, marks) by how much the faces are
-    strained more at every mark than in the whole part; `scores` (K, 6): bend and twist over the whole's, grams,
-    minutes, credits, and what is not at hand; `grades` (K, 2): looks, skill."""
+    """Combinations of fixes: `holds` (K, cases, glues, times), and `near` of what gives beside the marks; `strains`
+    (K, cases, marks) by how much the faces are strained more at every mark than in the whole part; `scores` (K, 6):
+    bend and twist over the whole's, grams, minutes, credits, and what is not at hand; `grades` (K, 2): looks, skill."""
 
     fixes: list[tuple[Fix, ...]]
     holds: Array
+    near: Array
     strains: Array
     scores: Array
     grades: Array
@@ -69,15 +70,17 @@ def _joined(a: _Set, tried: list[Tried], n: int, at_hand: frozenset[str]) -> _Se
     holds = np.array([t.holds for t in tried])
     strains = np.array([t.strains for t in tried])
     on_others = np.max(strains[:, :, :n], axis=2) if n else np.ones(strains.shape[:2])
-    before = a.holds[:, None] / on_others[None, :, :, None, None]
-    now = holds[None] / a.strains[:, None, :, n, None, None]
+    near = np.array([t.near for t in tried])
+    before = a.near[:, None] / on_others[None, :, :, None, None]
+    beside = np.minimum(before, near[None] / a.strains[:, None, :, n, None, None])
     K, W = len(a.fixes), len(tried)
     shape = (K * W, *a.holds.shape[1:])
     looks = np.minimum(a.grades[:, None, 0], grades[None, :, 0])
     skill = np.maximum(a.grades[:, None, 1], grades[None, :, 1])
     return _Set(
         fixes=[(*f, t.fix) for f in a.fixes for t in tried],
-        holds=np.minimum(before, now).reshape(shape),
+        holds=np.minimum(np.minimum(a.holds[:, None], holds[None]), beside).reshape(shape),
+        near=beside.reshape(shape),
         strains=(a.strains[:, None] * strains[None]).reshape(K * W, *a.strains.shape[1:]),
         scores=(a.scores[:, None] + more[None]).reshape(K * W, -1),
         grades=np.stack([looks, skill], -1).reshape(K * W, 2),
@@ -113,7 +116,14 @@ def _thinned(s: _Set, whole: Array) -> _Set:
                 if len(chosen) < KEPT:
                     chosen.setdefault(int(order[n]))
         places = np.array(list(chosen))
-    return _Set([s.fixes[k] for k in places], s.holds[places], s.strains[places], s.scores[places], s.grades[places])
+    return _Set(
+        [s.fixes[k] for k in places],
+        s.holds[places],
+        s.near[places],
+        s.strains[places],
+        s.scores[places],
+        s.grades[places],
+    )
 
 
 def search(airframe: Airframe, part: Part, wish: MendWish) -> Iterator[Progress | Mending]:
@@ -131,8 +141,9 @@ def search(airframe: Airframe, part: Part, wish: MendWish) -> Iterator[Progress 
     hand = frozenset(wish.at_hand)
     yield Progress(done=0, of=len(part.damage) + 6, says="The whole part")
     trials = Trials(airframe, part, glues)
+    whole = np.repeat(np.repeat(trials.whole_holds[None, :, None, None], len(glues), 2), len(MINUTES), 3)
     found = _Set(
-        [()], np.repeat(np.repeat(trials.whole_holds[None, :, None, None], len(glues), 2), len(MINUTES), 3),
+        [()], whole, np.full_like(whole, 1e9),
         np.ones((1, len(part.cases), len(part.damage))), np.zeros((1, 6)), np.array([[5.0, 1.0]]),
     )  # fmt: skip
     considered = 0

@@ -42,13 +42,14 @@ MINUTES = (*TIMES_MIN[:7], CURED_MIN)
 
 @dataclass(frozen=True)
 class Tried:
-    """A fix: `holds` (cases, glues, times) times the load; `strains` (cases, marks) of the faces at every mark over
-    those of the whole part; bend and twist over those of the whole part; grams, minutes
-    of hands, looks, skill, credits; what it is made with."""
+    """A fix: `holds` (cases, glues, times) times the load, `near` the same of what gives beside the mark; `strains`
+    (cases, marks) of the faces at every mark over those of the whole part; bend and twist over the whole part's; grams,
+    minutes of hands, looks, skill, credits; what it is made with."""
 
     fix: Fix
     steps: tuple[RepairStep, ...]
     holds: Array
+    near: Array
     strains: Array
     bend: float
     twist: float
@@ -117,15 +118,15 @@ class Trials:
         if look is None:
             return None
         with samples(0):
-            holds, glued = self._holds(part, own, look)
+            holds, near, glued = self._holds(part, own, look, place_of(mark))
         grams = 0.0
         if fix.way not in ("leave", "fill"):
             grams = self._laid_grams(part, look if like is None else None) + glued
         bend, twist = self._gives(look)
         steps = tuple(steps_of(fix, mark, self.part))
         return Tried(
-            fix=fix, steps=steps, holds=holds, strains=self._strains(look), bend=bend, twist=twist, grams=grams,
-            minutes=sum(s.minutes.typ for s in steps), looks=min((s.looks for s in steps), default=_LEFT_LOOKS),
+            fix=fix, steps=steps, holds=holds, near=near, strains=self._strains(look), bend=bend, twist=twist,
+            grams=grams, minutes=sum(s.minutes.typ for s in steps), looks=min((s.looks for s in steps), default=_LEFT_LOOKS),
             skill=max((s.skill for s in steps), default=1), cost=self._costs(part, fix),
             needs=frozenset(new_stock(self.part, part, fix)),
         )  # fmt: skip
@@ -163,17 +164,20 @@ class Trials:
                 layers.append(la.model_copy(update={"enabled": False}))
         return own, part.model_copy(update={"layers": tuple(layers)})
 
-    def _holds(self, part: Part, own: list[int], look: _Look) -> tuple[Array, float]:
-        """Times the load (cases, glues, times), and grams of glue and pins."""
+    def _holds(self, part: Part, own: list[int], look: _Look, at: float | None) -> tuple[Array, Array, float]:
+        """Times the load (cases, glues, times) of the part and of what gives beside a place; grams of glue and pins."""
         shape = (len(self.glues) or 1, len(MINUTES))
-        out = []
+        out: list[tuple[Array, Array]] = []
         grams = 0.0
+        y = look.prepared.geometry.y
+        beside = np.ones(len(y), bool) if at is None else np.abs(y - at) <= BESIDE_MM
         membranes = elements_of(part, self.catalogue).membranes
         if len(membranes) != len(look.analyses[0].scene.elements.membranes):
             membranes = look.analyses[0].scene.elements.membranes
         placed = [place_joint(part.layers[n], n, part, reference()) for n in own]  # type: ignore[arg-type]
         for c, a in enumerate(look.analyses):
             use = np.full(shape, _worst(a))
+            near = np.full(shape, max(float(m.use[0][beside].max(initial=0.0)) for m in a.modes))
             elements = replace(a.scene.elements, part=part, membranes=membranes)
             draws = a.scene.draws
             if membranes != a.scene.elements.membranes:
@@ -184,11 +188,12 @@ class Trials:
                 assert isinstance(layer, JointLayer)
                 for way in ways_of(Site(scene, p, layer.glue, None, self.many)):
                     peak = way.use.max(1)
-                    use = np.maximum(use, peak.reshape(shape) if len(peak) > 1 else peak)
+                    peak = peak.reshape(shape) if len(peak) > 1 else peak
+                    use, near = np.maximum(use, peak), np.maximum(near, peak)
                 if c == 0:
                     grams += float(joint_grams(p, elements, a.scene.draws, a.scene.geometry)[0])
-            out.append(1 / np.maximum(use, 1e-9))
-        return np.array(out), grams
+            out.append((1 / np.maximum(use, 1e-9), 1 / np.maximum(near, 1e-9)))
+        return np.array([o[0] for o in out]), np.array([o[1] for o in out]), grams
 
     def _strains(self, look: _Look) -> Array:
         """Largest strain of the faces near every mark over that of the whole part, (cases, marks); 1 where the part is
@@ -234,6 +239,8 @@ def replaced_cost(part: Part, fix: Fix) -> float:
     return price.credits.typ * (end - start) / price.amount
 
 
+BESIDE_MM = 40.0
+"""What gives within this distance of a mark is strained by what other marks leave softer."""
 NEAR_MM = 20.0
 """Strains are looked at so far on either side of a mark."""
 

@@ -10,7 +10,7 @@ import itertools
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from threading import Lock
 
 import numpy as np
@@ -58,7 +58,6 @@ class _Solved:
         with self.lock:
             found = {s: self.known[s] for s in stations if s in self.known}
             stand = self._stand_ins([s for s in stations if s not in found]) if _rough.get() else {}
-            found |= {s: self.known[other] for s, other in stand.items() if other in self.known}
         missing = list(dict.fromkeys(s for s in stations if s not in found and s not in stand))
         if missing:
             new = dict(zip(missing, solve_all(missing), strict=True))
@@ -66,8 +65,9 @@ class _Solved:
             with self.lock:
                 self._keep(new)
         for s, other in stand.items():
-            if s not in found:
-                found[s] = found[other]
+            one = found.get(other) or self.known[other]
+            larger = (s.chord * s.thickness / (other.chord * other.thickness)) ** 2
+            found[s] = replace(one, torsion=replace(one.torsion, constant=one.torsion.constant * larger))
         return [found[s] for s in stations]
 
     def _keep(self, new: dict[Station, Flexibility]) -> None:
@@ -345,7 +345,8 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
         if len(chosen) == 1:  # rough: the same all along
             f = field[chosen[0]]
             flexibility[stations] = f.flexibility[None]
-            torsion[:, stations], peak[:, stations] = f.torsion[:, None], f.core_shear[:, None]
+            torsion[:, stations] = f.torsion[:, None] * (size[stations] / size[chosen[0]]) ** 2
+            peak[:, stations] = f.core_shear[:, None]
             twisted[:, stations], skin_flow[..., stations] = f.twist_shear[:, None], f.skin_flow[..., None]
             wall_flow[..., stations] = f.wall_flow[..., None]
             skin_share[:, stations], bar_share[:, stations] = f.skin_share[:, None], f.bar_share[:, None]

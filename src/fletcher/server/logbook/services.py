@@ -18,7 +18,7 @@ from pydantic import ValidationError
 from fletcher.core.airframe import Airframe as Document
 from fletcher.core.airframe import Part
 from fletcher.core.events import Event
-from fletcher.core.mend_option import computed
+from fletcher.core.mend_option import computed, makeable
 from fletcher.core.mend_results import MendOption, MendWish
 from fletcher.core.mend_words import mark_words
 from fletcher.core.problems import InvalidDocument, Problem
@@ -185,7 +185,7 @@ def keep_candidate(
     """Keep a repair for comparison, if it can be made on the part as it is stored."""
     airframe = _airframe(owner, airframe_id)
     document = Document.model_validate(airframe.revisions.get(number=airframe.revision).document)
-    computed(document, part_of(document, part_id), recipe, MendWish())
+    makeable(part_of(document, part_id), recipe)
     rows = models.Candidate.objects.owned_by(owner).filter(airframe=airframe, part_id=part_id)
     if rows.count() >= MOST // 50:
         raise _refuse("", f"there are as many candidates as can be kept: at most {MOST // 50}; take old ones out")
