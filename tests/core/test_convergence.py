@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from fletcher.core import bending, grid
-from fletcher.core import estimate as core
+from fletcher.core import preparing as core
 from fletcher.core.demo import demo_airframes
 from fletcher.core.estimate import under
 from fletcher.core.grid import BarSpot, FaceSkin

@@ -15,7 +15,7 @@ from fletcher.core.events import BESIDE_MM, Event, findings
 from fletcher.core.evidence import QUICK_SAMPLES, SAMPLES, drawn, samples
 from fletcher.core.mend_option import computed
 from fletcher.core.mend_results import Mending, MendWish, Progress
-from fletcher.core.mend_search import FRONT, MOST, search
+from fletcher.core.mend_search import FRONT, search
 from fletcher.core.mend_try import Trials
 from fletcher.core.mend_ways import fixes_for, glues_for, like_of
 from fletcher.core.preparing import points_of, prepare, sectioned
@@ -42,7 +42,7 @@ def answer() -> Mending:
 
 
 def test_hundreds_are_considered_and_a_handful_is_computed_in_full(answer):
-    assert answer.considered >= 200 and 3 <= len(answer.options) <= MOST
+    assert answer.considered >= 200 and 3 <= len(answer.options) <= 5
     kinds = [k for o in answer.options for k in o.kinds]
     assert sorted(kinds) == sorted({"quick", "sound", "restored", "light", "cheap"} & set(kinds))
     assert {"quick", "sound", "restored"} <= set(kinds)
@@ -146,11 +146,14 @@ def test_nearly_alike_sections_share_a_solution_that_is_close_and_is_not_kept():
     catalogue = catalogue_in(POST.setting)
     part = mended(RIGHT, crash_candidates()[1][1]).model_copy(update={"damage": (), "span_mm": 587.0})
     with samples(0):
-        with rough():
+        with rough({}):
             quick = prepare(sectioned(part, points_of(part), catalogue), part)
         known = len(solved.known)
+        with rough({}):  # what else is known by now does not bear on it
+            again = prepare(sectioned(part, points_of(part), catalogue), part)
         exact = prepare(sectioned(part, points_of(part), catalogue), part)
     assert len(solved.known) > known  # the stand-ins were not put down as solutions
+    assert np.array_equal(quick.fields.torsion, again.fields.torsion)
     assert np.allclose(quick.fields.torsion, exact.fields.torsion, rtol=0.25)
     assert np.mean(np.abs(quick.fields.torsion / exact.fields.torsion - 1)) < 0.06
     assert np.allclose(quick.shaking.flap, exact.shaking.flap, rtol=0.01)
@@ -167,7 +170,7 @@ def test_a_fix_of_another_reach_is_told_from_the_section_of_the_first():
     assert told.holds[..., -1] == pytest.approx(own.holds[..., -1], rel=0.05)
     # more glues and minutes at once are what each is by itself
     one = Trials(POST, RIGHT, [glues[2]]).tried(crack, fixes[0])
-    assert trials.tried(crack, fixes[0]).holds[:, 2] == pytest.approx(one.holds[:, 0], rel=1e-6)
+    assert Trials(POST, RIGHT, glues).tried(crack, fixes[0]).holds[:, 2] == pytest.approx(one.holds[:, 0], rel=1e-6)
 
 
 @pytest.mark.parametrize("key", sorted(slips()))

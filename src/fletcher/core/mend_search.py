@@ -8,7 +8,7 @@ whole, with bands (`fletcher.core.mend_option`). The search yields its progress,
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -19,7 +19,7 @@ from fletcher.core.effort import effort_of
 from fletcher.core.evidence import QUICK_SAMPLES, Inputs, band, samples
 from fletcher.core.mend_missing import gauges_of, pieces_of
 from fletcher.core.mend_option import FLIES_AT, Computed, Kind, State, computed, state_of
-from fletcher.core.mend_results import ASSUMPTIONS, FrontPoint, Mending, MendWish, Progress, Rebuild
+from fletcher.core.mend_results import ASSUMPTIONS, FrontPoint, Mending, MendOption, MendWish, Progress, Rebuild
 from fletcher.core.mend_stages import stages_of
 from fletcher.core.mend_try import MINUTES, Trials, Tried
 from fletcher.core.mend_ways import fixes_for, glues_for, like_of
@@ -34,8 +34,8 @@ KEPT = 120
 """So many combinations are kept while marks are joined."""
 FRONT = 40
 """So many points of the front are told."""
-MOST = 4
-"""So many repairs are computed in full."""
+TRIED = 3
+"""So many of a kind are computed in full, until one keeps what the search foretold of it."""
 DRAWS = QUICK_SAMPLES
 """So many draws stand behind their bands, as on the Bench while a thing is dragged: for the answer within two seconds.
 One that is opened or adopted is computed with all."""
@@ -159,17 +159,26 @@ def search(airframe: Airframe, part: Part, wish: MendWish) -> Iterator[Progress 
         found = _thinned(joined, trials.whole_holds)
     ranked = _Ranked(found, trials, wish, part)
     yield Progress(done=len(part.damage) + 2, of=len(part.damage) + 6, says=f"{considered} repairs weighed")
-    options: list[Computed] = []
+    made: dict[Recipe, Computed | None] = {}
+    told: dict[Recipe, list[Kind]] = {}
     state: list[State] = []
-    for recipe, kinds in ranked.chosen()[:MOST]:
-        with samples(DRAWS):  # never over a yield: who reads the progress keeps his own count
-            state = state or [state_of(airframe, trials.whole_part)]
-            try:
-                options.append(computed(airframe, part, recipe, wish, kinds, state[0]))
-            except InvalidDocument:  # fixes that fit alone may not fit together
-                continue
-        says = f"{len(options)} computed in full"
-        yield Progress(done=len(part.damage) + 2 + len(options), of=len(part.damage) + 6, says=says)
+    for kind, recipes in ranked.chosen():
+        for recipe in recipes:
+            if recipe not in made:
+                with samples(DRAWS):  # never over a yield: who reads the progress keeps his own count
+                    state = state or [state_of(airframe, trials.whole_part)]
+                    made[recipe] = _made(airframe, part, recipe, wish, state[0])
+                done = len(part.damage) + 2 + min(len(made), 3)
+                yield Progress(done=done, of=len(part.damage) + 6, says=f"{len(made)} computed in full")
+            c = made[recipe]
+            if c is not None and _keeps_its_name(kind, c.option):
+                told.setdefault(recipe, []).append(kind)
+                break
+    options = [
+        replace(c, option=c.option.model_copy(update={"kinds": kinds}))
+        for recipe, kinds in told.items()
+        if (c := made[recipe]) is not None
+    ]
     if not options:
         message = "has no repair whose parts fit together: build the part anew, or mark less"
         raise InvalidDocument([Problem(path="damage", message=message, value=f"{len(part.damage)} marks")])
@@ -181,6 +190,23 @@ def search(airframe: Airframe, part: Part, wish: MendWish) -> Iterator[Progress 
         cautions=cautions_for(["key:battery_crash", "key:flying_repaired", "key:estimate_limits"]),
         assumptions=list(ASSUMPTIONS),
     )  # fmt: skip
+
+
+def _made(airframe: Airframe, part: Part, recipe: Recipe, wish: MendWish, whole: State) -> Computed | None:
+    """A repair computed in full; None where fixes that fit alone do not fit together."""
+    try:
+        return computed(airframe, part, recipe, wish, (), whole)
+    except InvalidDocument:
+        return None
+
+
+def _keeps_its_name(kind: Kind, o: MendOption) -> bool:
+    """Whether what the search foretold of a kind holds when it is computed whole."""
+    if kind == "restored":
+        return o.strength_percent.typ >= 96 and abs(o.bend_percent.typ - 100) <= 8
+    if kind == "quick":
+        return True
+    return all(c.then.typ >= 0.97 * min(c.asked, c.whole.typ) for c in o.cases)
 
 
 class _Ranked:
@@ -217,14 +243,16 @@ class _Ranked:
         never = np.all(np.isclose(holds, holds[..., -1:]), axis=(1, 3))  # nothing has to cure
         return launch, hands[:, None] + np.where(never, 0.0, wait)
 
-    def _pick(self, score: Array, allowed: Array) -> tuple[int, int] | None:
-        if not np.any(allowed):
-            return None
-        k, g = np.unravel_index(int(np.argmax(np.where(allowed, score, -np.inf))), score.shape)
-        return int(k), int(g)
+    def _pick(self, score: Array, allowed: Array) -> list[Recipe]:
+        """The best few that are allowed, each with its best glue, the best first."""
+        ranked = np.where(allowed, score, -np.inf)
+        glue = np.argmax(ranked, axis=1)
+        best = ranked[np.arange(len(glue)), glue]
+        order = np.argsort(-best, kind="stable")[:TRIED]
+        return [Recipe(fixes=self.s.fixes[k], glue=self.glues[int(glue[k])]) for k in order if np.isfinite(best[k])]
 
-    def chosen(self) -> list[tuple[Recipe, tuple[Kind, ...]]]:
-        """The handful that is computed in full: quick, sound, restored, light and cheap, each told once."""
+    def chosen(self) -> list[tuple[Kind, list[Recipe]]]:
+        """By the kind of repair the few that suit it best, the best first."""
         s = self.s
         grams, minutes, cost = (s.scores[:, n][:, None] for n in (2, 3, 4))
         looks, skill = s.grades[:, :1], s.grades[:, 1:]
@@ -236,7 +264,7 @@ class _Ranked:
         sound = self.enough >= min(1.0, 0.98 * float(self.enough.max()))
         full = (self.strength >= 0.97) & (self.mismatch <= 0.06) & (looks >= 3)
         near = np.minimum(self.strength, 1.0) - np.minimum(self.mismatch, 0.5)
-        picks: list[tuple[Kind, tuple[int, int] | None]] = [
+        return [
             ("quick", self._pick(3 * np.minimum(self.launch, 1.0) - 0.004 * minutes - 0.01 * grams + handy, field)),
             ("sound", self._pick(-np.log(self.fly + 20) - 0.03 * grams - 0.05 * skill + handy, sound)),
             ("restored", self._pick(near + 0.1 * looks - 0.01 * grams - 0.02 * np.log(self.fly + 20) + handy,
@@ -244,11 +272,6 @@ class _Ranked:
             ("light", self._pick(-grams - 0.002 * minutes + 0.1 * handy, sound)),
             ("cheap", self._pick(-cost - minutes / 60 * self.wish.hour_worth + handy, sound)),
         ]  # fmt: skip
-        told: dict[tuple[int, int], list[Kind]] = {}
-        for kind, place in picks:
-            if place is not None:
-                told.setdefault(place, []).append(kind)
-        return [(Recipe(fixes=s.fixes[k], glue=self.glues[g]), tuple(kinds)) for (k, g), kinds in told.items()]
 
     def front(self) -> list[FrontPoint]:
         """Repairs that no other beats in time, strength, grams, looks and money, the soonest first."""

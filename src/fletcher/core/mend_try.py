@@ -33,7 +33,7 @@ from fletcher.core.repairing import Fix, Recipe, mended
 from fletcher.core.report import read_at, twist_at
 from fletcher.core.setting import catalogue_in
 from fletcher.core.shares import integral
-from fletcher.core.shear import rough
+from fletcher.core.shear import Sorts, rough
 from fletcher.core.tables import reference
 
 MINUTES = (*TIMES_MIN[:7], CURED_MIN)
@@ -80,6 +80,7 @@ class Trials:
         self.whole_part = part.model_copy(update={"damage": ()})
         self.catalogue = catalogue_in(airframe.setting)
         self.many = Many(tuple(Glued(adhesive=g) for g in glues), MINUTES)
+        self._seen: Sorts = {}
         self._looks: dict[tuple[tuple[Layer, ...], tuple[Mark, ...]], _Look | None] = {}
         look = self._look(self.whole_part)
         assert look is not None
@@ -100,7 +101,7 @@ class Trials:
         broken = as_damaged(part)
         if part.damage and parted_at(broken) is not None:
             return None
-        with samples(0), rough():
+        with samples(0), rough(self._seen):
             p = prepare(sectioned(broken, points_of(broken), self.catalogue), broken)
             return _Look(p, list(under_all(p, self.airframe, broken, list(part.cases))))
 
@@ -126,7 +127,8 @@ class Trials:
         steps = tuple(steps_of(fix, mark, self.part))
         return Tried(
             fix=fix, steps=steps, holds=holds, near=near, strains=self._strains(look), bend=bend, twist=twist,
-            grams=grams, minutes=sum(s.minutes.typ for s in steps), looks=min((s.looks for s in steps), default=_LEFT_LOOKS),
+            grams=grams, minutes=sum(s.minutes.typ for s in steps),
+            looks=min((s.looks for s in steps), default=_LEFT_LOOKS),
             skill=max((s.skill for s in steps), default=1), cost=self._costs(part, fix),
             needs=frozenset(new_stock(self.part, part, fix)),
         )  # fmt: skip

@@ -27,16 +27,19 @@ _STRONG_TAPER = 2.5
 """Size ratio along a stretch above which its middle is solved as well as its ends."""
 
 
-_rough: ContextVar[bool] = ContextVar("rough", default=False)
+Sorts = dict[object, list[Station]]
+"""Sections by what they are made of."""
+
+_rough: ContextVar[Sorts | None] = ContextVar("rough", default=None)
 ALIKE = 0.06
 """Sections that differ by less, over the chord or the thickness, share a field solution where that is said to do."""
 
 
 @contextmanager
-def rough() -> Iterator[None]:
-    """Within it a section takes the field solution of one nearly alike (`ALIKE`), for trials of many variants; nothing
-    of it is kept, so that a full computation is never touched by it."""
-    token = _rough.set(True)
+def rough(seen: Sorts) -> Iterator[None]:
+    """Within it a section takes the field solution of one nearly alike (`ALIKE`) out of `seen`, which grows; for trials
+    of many variants. What else was computed before does not bear on it, and a full computation is not touched by it."""
+    token = _rough.set(seen)
     try:
         yield
     finally:
@@ -49,49 +52,43 @@ class _Solved:
     def __init__(self, most: int) -> None:
         self.most = most
         self.known: dict[Station, Flexibility] = {}
-        self.sorts: dict[object, list[Station]] = {}
-        """Known stations by what they are made of, for `rough`."""
         self.lock = Lock()
 
     def of(self, stations: list[Station]) -> list[Flexibility]:
         """Solutions of all stations; those not known are solved together."""
+        seen = _rough.get()
+        stand = {} if seen is None else _stand_ins(stations, seen)
+        wanted = [stand.get(s, s) for s in stations]
         with self.lock:
-            found = {s: self.known[s] for s in stations if s in self.known}
-            stand = self._stand_ins([s for s in stations if s not in found]) if _rough.get() else {}
-        missing = list(dict.fromkeys(s for s in stations if s not in found and s not in stand))
+            found = {s: self.known[s] for s in wanted if s in self.known}
+        missing = list(dict.fromkeys(s for s in wanted if s not in found))
         if missing:
             new = dict(zip(missing, solve_all(missing), strict=True))
             found |= new
             with self.lock:
-                self._keep(new)
-        for s, other in stand.items():
-            one = found.get(other) or self.known[other]
-            larger = (s.chord * s.thickness / (other.chord * other.thickness)) ** 2
-            found[s] = replace(one, torsion=replace(one.torsion, constant=one.torsion.constant * larger))
-        return [found[s] for s in stations]
+                self.known.update(new)
+                while len(self.known) > self.most:
+                    del self.known[next(iter(self.known))]
+        return [found[s] if s is w else _resized(found[w], s, w) for s, w in zip(stations, wanted, strict=True)]
 
-    def _keep(self, new: dict[Station, Flexibility]) -> None:
-        self.known.update(new)
-        for s in new:
-            self.sorts.setdefault(_made_of(s), []).append(s)
-        while len(self.known) > self.most:
-            oldest = next(iter(self.known))
-            del self.known[oldest]
-            self.sorts[_made_of(oldest)].remove(oldest)
 
-    def _stand_ins(self, missing: list[Station]) -> dict[Station, Station]:
-        """For stations that are nearly alike to a known one, or to another that will be solved, that one."""
-        out: dict[Station, Station] = {}
-        chosen: dict[object, list[Station]] = {}
-        for s in dict.fromkeys(missing):
-            sort = _made_of(s)
-            others = (*self.sorts.get(sort, ()), *chosen.get(sort, ()))
-            other = next((o for o in others if _apart(s, o) < ALIKE), None)
-            if other is None:
-                chosen.setdefault(sort, []).append(s)
-            else:
-                out[s] = other
-        return out
+def _stand_ins(stations: list[Station], seen: Sorts) -> dict[Station, Station]:
+    """For stations that are nearly alike to one that was seen, that one; the others are now seen."""
+    out: dict[Station, Station] = {}
+    for s in dict.fromkeys(stations):
+        others = seen.setdefault(_made_of(s), [])
+        other = next((o for o in others if o == s or _apart(s, o) < ALIKE), None)
+        if other is None:
+            others.append(s)
+        elif other != s:
+            out[s] = other
+    return out
+
+
+def _resized(one: Flexibility, wanted: Station, solved_for: Station) -> Flexibility:
+    """A solution with its torsion constant brought to another size: it grows as the fourth power of lengths."""
+    larger = (wanted.chord * wanted.thickness / (solved_for.chord * solved_for.thickness)) ** 2
+    return replace(one, torsion=replace(one.torsion, constant=one.torsion.constant * larger))
 
 
 def _made_of(s: Station) -> object:
@@ -307,7 +304,7 @@ def _stretches(elements: Elements, geometry: Geometry, mesh: Mesh) -> list[tuple
         if not len(stations):
             continue
         chosen = [int(stations[0]), int(stations[-1])]
-        if _rough.get() and min(size[chosen]) > (1 - ALIKE) * max(size[chosen]):
+        if _rough.get() is not None and min(size[chosen]) > (1 - ALIKE) * max(size[chosen]):
             chosen = chosen[:1]
         elif max(size[chosen]) > _STRONG_TAPER * min(size[chosen]) and len(stations) > 4:
             chosen.insert(1, int(stations[len(stations) // 2]))
