@@ -134,7 +134,7 @@ def test_pieces_and_gauges_measure_what_is_gone(answer):
         assert g.chord_mm == pytest.approx(180 - 40 * g.at_mm / 600)
     scrap = LEFT.model_copy(update={"damage": (CrackMark(id="c", at_mm=100),), "foam": "epp_20"})
     other = POST.model_copy(update={"parts": (RIGHT, scrap)})
-    assert found(airframe=other).pieces[0].donors == ["Left wing half (the same family, another density)"]
+    assert found(airframe=other).pieces[0].donors == ["Wing, left (the same family, another density)"]
 
 
 def test_nothing_marked_and_nothing_that_mends_is_said():
@@ -239,3 +239,13 @@ def test_a_wish_beyond_all_measure_is_refused():
         Recipe(fixes=())
     with pytest.raises(ValueError):
         Fix(mark="m", way="pray")
+
+
+def test_quick_bands_are_those_of_fewer_draws():
+    """What the table shows of a found repair is the core's own, with the draws of a quick answer."""
+    recipe = crash_candidates()[0][1]
+    full = computed(POST, RIGHT, recipe, MendWish()).option
+    with samples(QUICK_SAMPLES):
+        quick = computed(POST, RIGHT, recipe, MendWish()).option
+    assert quick.strength_percent.typ == full.strength_percent.typ
+    assert quick.strength_percent.low == pytest.approx(full.strength_percent.low, abs=12)

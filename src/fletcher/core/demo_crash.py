@@ -35,7 +35,7 @@ def _wing(hand: str) -> Part:
     part = CONSTRUCTIONS["bead_wing"].part()
     return part.model_copy(
         update={
-            "id": f"{hand}-wing", "name": f"{hand.capitalize()} wing half", "hand": hand, "cases": cases,
+            "id": f"{hand}-wing", "name": f"Wing, {hand}", "hand": hand, "cases": cases,
             "place": Place(x_mm=215, y_mm=25, z_mm=40, dihedral_deg=4),
         }
     )  # fmt: skip
