@@ -63,6 +63,11 @@ export function BenchHeader({
         <button type="button" className="key-button" disabled={!draft.canRedo} onClick={() => step("redo")}>
           Redo
         </button>
+        {(part.damage ?? []).length > 0 && (
+          <Link to={`/crash/${airframeId}/${part.id}`} className="key-button">
+            Crash desk
+          </Link>
+        )}
         <button type="button" className="key-button" onClick={openHistory}>
           States
         </button>

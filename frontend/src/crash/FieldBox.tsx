@@ -47,7 +47,7 @@ interface Props {
 /** What is at hand: repairs that need nothing else are preferred. */
 export function FieldBox({ box, setBox, options }: Props) {
   const needed = options.flatMap((o) => o.needs.map((n) => [n.key, n.name] as [string, string]));
-  const known = new Map([...USUAL, ...needed]);
+  const known = new Map([...USUAL, ...needed.filter(([key]) => !USUAL.some(([k]) => k === key))]);
   return (
     <details className="relative">
       <summary className="key-button inline-flex cursor-pointer items-center">

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { api, csrfToken, must, type Part, type Problem } from "../api/client";
 import { MARKS } from "../bench/Marks";
+import { Choice } from "../shared/fields";
 
 interface Props {
   airframeId: string;
@@ -55,16 +56,14 @@ export function Pictures({ airframeId, part, stored }: Props) {
     <section aria-label="Pictures at the marks" className="px-5 pb-4">
       <h2 className="mt-4 border-b border-ink text-lg font-semibold">Pictures</h2>
       <div className="flex flex-wrap items-end gap-3 py-2">
-        <label className="grid gap-1">
-          <span className="label-type text-[0.85rem]">At the mark</span>
-          <select className="field-box w-64" value={chosen ?? ""} onChange={(e) => setMark(e.target.value)}>
-            {marks.map((m, n) => (
-              <option key={m.id} value={m.id}>
-                {n + 1} {MARKS[m.kind]}
-              </option>
-            ))}
-          </select>
-        </label>
+        <div className="w-64">
+          <Choice
+            label="At the mark"
+            value={chosen ?? ""}
+            options={marks.map((m, n) => ({ value: m.id, label: `${n + 1} ${MARKS[m.kind]}` }))}
+            onChange={setMark}
+          />
+        </div>
         <label
           htmlFor={id}
           className="key-button inline-flex cursor-pointer items-center focus-within:outline-2"

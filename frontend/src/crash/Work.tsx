@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { api, must, type Schemas } from "../api/client";
 import { inUnits, plain } from "../shared/units";
 import { Operations } from "./Operations";
@@ -22,7 +23,11 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
       queries.invalidateQueries({ queryKey: ["jobs", airframeId] }),
       queries.invalidateQueries({ queryKey: ["log", airframeId] }),
     ]);
+  const [ticked, setTicked] = useState<Record<string, boolean>>({});
+  const isDone = (job: Schemas["JobOut"], task: Schemas["TaskOut"]) =>
+    ticked[`${job.id} ${task.number}`] ?? task.done !== null;
   const tick = async (job: Schemas["JobOut"], number: number, done: boolean) => {
+    setTicked((t) => ({ ...t, [`${job.id} ${number}`]: done }));
     await api.PUT("/api/jobs/{job_id}/tasks/{number}", {
       params: { path: { job_id: job.id, number } },
       body: { done, note: "" },
@@ -40,7 +45,7 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
   return (
     <section className="px-5 py-3" aria-label="Work">
       {mine.map((job) => {
-        const left = job.tasks.filter((t) => t.done === null).length;
+        const left = job.tasks.filter((t) => !isDone(job, t)).length;
         return (
           <article key={job.id} className="mb-8" aria-label={job.title}>
             <div className="flex items-baseline justify-between gap-4 border-b border-ink">
@@ -58,13 +63,16 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
               operations={job.tasks.map((t) => ({
                 number: t.number,
                 operation: t.operation,
-                done: t.done !== null,
+                done: isDone(job, t),
               }))}
               head={(number) => (
                 <label className="flex min-h-9 items-center gap-1.5 text-[0.9rem]">
                   <input
                     type="checkbox"
-                    checked={job.tasks.find((t) => t.number === number)?.done !== null}
+                    checked={isDone(
+                      job,
+                      job.tasks.find((t) => t.number === number)!,
+                    )}
                     onChange={(e) => void tick(job, number, e.target.checked)}
                   />
                   done<span className="sr-only">: step {number}</span>

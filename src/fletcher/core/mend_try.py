@@ -101,8 +101,15 @@ class Trials:
         broken = as_damaged(part)
         if part.damage and parted_at(broken) is not None:
             return None
-        with samples(0), rough(self._seen):
-            p = prepare(sectioned(broken, points_of(broken), self.catalogue), broken)
+        with samples(0):
+            cut = sectioned(broken, points_of(broken), self.catalogue)
+            with rough(self._seen), np.errstate(invalid="ignore"):
+                p = prepare(cut, broken)
+            if not _sane(p):  # a stand-in was too far off for a narrow or cracked section
+                with np.errstate(invalid="ignore"):
+                    p = prepare(cut, broken)
+            if not _sane(p):  # bars so close to one another that the field model has no answer
+                return None
             return _Look(p, list(under_all(p, self.airframe, broken, list(part.cases))))
 
     def tried(self, mark: Mark, fix: Fix, like: Fix | None = None) -> Tried | None:
@@ -252,6 +259,10 @@ def _strain(a: Analysis) -> Array:
     g, s, r = a.prepared.geometry, a.prepared.sums, a.response
     axial = r.axial[0] + r.curvature[0] * s.host_z[0]
     return np.asarray(np.max(np.abs([axial - r.curvature[0] * z for z in (g.z_low, g.z_high)]), axis=0))
+
+
+def _sane(p: Prepared) -> bool:
+    return bool(np.all(np.isfinite(p.fields.torsion)) and np.all(np.isfinite(p.fields.flexibility)))
 
 
 def _worst(a: Analysis) -> float:

@@ -192,6 +192,8 @@ def fixes_for(mark: Mark, part: Part) -> list[Fix]:
         if way == "leave":
             out.append(fix)
         elif isinstance(mark, CrackMark | BreakMark):
+            if part.foam is None:  # a seam needs a core: walls of hollow parts are lapped or renewed
+                continue
             if way != "reglue" or isinstance(mark, BreakMark) or _opens(mark):
                 out += _across(mark, part, way)
         elif isinstance(mark, CrushMark | MissingMark) and way == "graft":
