@@ -105,7 +105,7 @@ function Desk({ state, partId, catalogue, header, again }: DeskProps) {
       {header(
         <>
           <h1 className="flex min-w-0 items-center gap-2 font-label font-semibold">
-            <Link to="/crash" className="hover:underline">
+            <Link to="/crash" className="whitespace-nowrap hover:underline">
               Crash desk
             </Link>
             <span className="text-soft">·</span>
@@ -148,7 +148,7 @@ function Desk({ state, partId, catalogue, header, again }: DeskProps) {
             >
               Redo
             </button>
-            <Link to={`/bench/${state.id}/${partId}`} className="key-button">
+            <Link to={`/bench/${state.id}/${partId}`} className="key-button whitespace-nowrap">
               To the Bench
             </Link>
           </span>

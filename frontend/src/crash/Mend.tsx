@@ -278,7 +278,7 @@ function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) {
                   onClick={() => choose(key)}
                 >
                   <strong>{label}</strong>
-                  <span className="block text-[0.85rem] leading-snug text-soft">{o.says}</span>
+                  <span className="block text-[0.85rem] leading-snug text-soft max-lg:hidden">{o.says}</span>
                 </button>
               </th>
               <Percent value={o.strength_percent} />

@@ -92,7 +92,8 @@ def recipe_words(recipe: Recipe, part: Part) -> str:
     order = ["break", "bar", "crack", "missing", "crush", "loose", "peeled", "bent"]
     done.sort(key=lambda f: order.index(marks[f.mark].kind))
     told = [_short(f) for f in done]
-    return "; ".join([*dict.fromkeys(told), f"seams with {name_of(recipe.glue)}"]) if told else "Nothing is mended"
+    glue = name_of(recipe.glue).split(" (")[0]  # its make-up stands where it is needed
+    return "; ".join([*dict.fromkeys(told), f"seams with {glue}"]) if told else "Nothing is mended"
 
 
 def _short(fix: Fix) -> str:
