@@ -13,6 +13,7 @@ from fletcher.core.damage import CrackMark
 from fletcher.core.demo_crash import crash_candidates, crash_record, crashed_airframe
 from fletcher.core.events import BESIDE_MM, Event, findings
 from fletcher.core.evidence import QUICK_SAMPLES, SAMPLES, drawn, samples
+from fletcher.core.mend_missing import pieces_of
 from fletcher.core.mend_option import computed
 from fletcher.core.mend_results import Mending, MendWish, Progress
 from fletcher.core.mend_search import FRONT, search
@@ -133,6 +134,9 @@ def test_pieces_and_gauges_measure_what_is_gone(answer):
     for g in answer.gauges:
         assert g.chord_mm == pytest.approx(180 - 40 * g.at_mm / 600)
     scrap = LEFT.model_copy(update={"damage": (CrackMark(id="c", at_mm=100),), "foam": "epp_20"})
+    elsewhere = [("Nose of an old one", scrap.model_copy(update={"foam": "epp_30"})), ("Whole", LEFT)]
+    told = pieces_of(POST, RIGHT, elsewhere)[0].donors
+    assert told == ["Nose of an old one (the same foam)"]
     other = POST.model_copy(update={"parts": (RIGHT, scrap)})
     assert found(airframe=other).pieces[0].donors == ["Wing, left (the same family, another density)"]
 

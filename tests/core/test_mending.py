@@ -299,3 +299,32 @@ def test_marks_beside_each_other_are_mended_in_one_part():
         Fix(mark="m1", way="sister", stock="carbon_rod_3", each_side_mm=150),
     )  # fmt: skip
     assert option.left == [] and 30 < option.strength_percent.typ < 110
+
+
+def test_strips_on_both_faces_share_the_twist_and_a_wrap_closes_the_section():
+    """Of a torque T the pair passes T·K/(K + G J), K = 4 b h² Gt Gt'/(Gt + Gt'); with open faces it passes all."""
+    from fletcher.core.joint_across import across
+    from fletcher.core.jointing import Site
+    from fletcher.core.joints import sites_of
+
+    twist = {"type": "tip_twist", "id": "w", "name": "Twist", "couple_N_mm": 300}
+    document = hurt_plank({"kind": "break", "at_mm": 200}).model_dump(mode="json")
+    document["parts"][0]["cases"] = [twist]
+    airframe = read(document)
+    seams = {}
+    for over in ("none", "tape_both", "tape_wrap"):
+        stock = None if over == "none" else "bopp_tape_std"
+        fix = Fix(mark="m0", way="reglue", over=over, stock=stock, each_side_mm=0 if over == "none" else 60)
+        after = mended(airframe.parts[0], Recipe(fixes=(fix,), glue="epoxy_30min"))
+        assert check_part(after, reference()) == []
+        a = analyse(airframe, after, airframe.parts[0].cases[0])
+        (site,) = sites_of(a.scene)
+        faces = next(w for w in across(site.placed.joint, site) if w.name.startswith("the foam tears"))
+        seams[over] = float(faces.use[0].max())
+        if over == "tape_both":
+            open_faces = site.placed.joint.model_copy(update={"faces": "open"})
+            laps = list(across(open_faces, Site(a.scene, site.placed, site.glue, None)))
+            flow = 300 / (2 * 48 * (DEEP + 0.048))
+            told = next(w for w in laps if "gives over the joint" in w.name)
+            assert float(told.asks[0]) == pytest.approx(flow, rel=0.05)
+    assert seams["tape_wrap"] < seams["tape_both"] < seams["none"]

@@ -59,6 +59,15 @@ def test_the_stream_ends_with_the_answer_that_core_and_terminal_give(ann, tmp_pa
     assert json.loads(capsys.readouterr().out) == [answer]
 
 
+def test_foam_is_found_on_broken_parts_of_the_builders_other_airframes(ann, ben, post):
+    other = POST.model_dump(mode="json") | {"name": "Old Dunlin"}
+    ben.send("POST", "airframes", POST.model_dump(mode="json") | {"name": "Bens"})
+    assert lines(ann, {})[-1]["answer"]["pieces"][0]["donors"] == []
+    ann.send("POST", "airframes", other)
+    donors = lines(ann, {})[-1]["answer"]["pieces"][0]["donors"]
+    assert donors == ["Wing, right of Old Dunlin (the same foam)"]
+
+
 def test_a_stream_that_is_left_ends_the_search(ann, monkeypatch):
     closed = []
 

@@ -127,6 +127,10 @@ def across(
             b.add(StripLayer(id=b.id("tape"), name="Glass-thread tape", skin=stock, face=face, shrink_percent=0.0,
                              width_mm=FILAMENT_WIDE_MM, root_percent=percent, tip_percent=percent))  # fmt: skip
             laid.append(b.layers[-1].id)
+    elif over == "tape_wrap" and stock:
+        start, end = b.clip(at - each, at + each)
+        laid = [b.add(FilmLayer(id=b.id("wrap"), name="Tape round the break", skin=stock, face="wrapped",
+                                start_mm=start, end_mm=end, shrink_percent=0.0))]  # fmt: skip
     elif over in ("tape_one", "tape_both", "cloth") and stock:
         laid = _laid(b, mark, over, stock, each, stretch)
     seam = AcrossJoint(

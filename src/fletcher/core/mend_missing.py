@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from fletcher.core.adhesives import foam_families
@@ -22,9 +24,9 @@ def thickness_at(part: Part, at: float) -> float:
     return part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * at / part.span_mm
 
 
-def pieces_of(airframe: Airframe, part: Part) -> list[LostPiece]:
-    """A piece for every mark whose foam is gone or crushed: its box, its grams of the same foam, and the parts of the
-    airframe that are broken and of the same family of foam: scrap to cut it from."""
+def pieces_of(airframe: Airframe, part: Part, scrap: Sequence[tuple[str, Part]] = ()) -> list[LostPiece]:
+    """A piece for every mark whose foam is gone or crushed: its box, its grams of the same foam, and what it could be
+    cut from: broken parts of the same family of foam, of the airframe or of the builder's `scrap`, by name."""
     out = []
     foam = reference().foams.get(part.foam or "")
     if foam is None:
@@ -45,18 +47,19 @@ def pieces_of(airframe: Airframe, part: Part) -> list[LostPiece]:
         out.append(
             LostPiece(
                 mark_id=mark.id, size_mm=(long, wide, float(deep.max())), foam=foam.name,
-                grams=band(draw_foam(foam).density * volume, Inputs([])), donors=_donors(airframe, part),
+                grams=band(draw_foam(foam).density * volume, Inputs([])), donors=_donors(airframe, part, scrap),
             )
         )  # fmt: skip
     return out
 
 
-def _donors(airframe: Airframe, part: Part) -> list[str]:
+def _donors(airframe: Airframe, part: Part, scrap: Sequence[tuple[str, Part]]) -> list[str]:
     family = foam_families().get(part.foam or "", part.foam)
+    own = [(p.name, p) for p in airframe.parts if p.id != part.id]
     return [
-        f"{p.name} ({'the same foam' if p.foam == part.foam else 'the same family, another density'})"
-        for p in airframe.parts
-        if p.id != part.id and p.damage and p.foam and foam_families().get(p.foam, p.foam) == family
+        f"{name} ({'the same foam' if p.foam == part.foam else 'the same family, another density'})"
+        for name, p in (*own, *scrap)
+        if p.damage and p.foam and foam_families().get(p.foam, p.foam) == family
     ]
 
 

@@ -7,7 +7,7 @@ whole, with bands (`fletcher.core.mend_option`). The search yields its progress,
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -126,8 +126,11 @@ def _thinned(s: _Set, whole: Array) -> _Set:
     )
 
 
-def search(airframe: Airframe, part: Part, wish: MendWish) -> Iterator[Progress | Mending]:
-    """Search repairs for a checked part with marks of damage: progress, and at last the answer.
+def search(
+    airframe: Airframe, part: Part, wish: MendWish, scrap: Sequence[tuple[str, Part]] = ()
+) -> Iterator[Progress | Mending]:  # fmt: skip
+    """Search repairs for a checked part with marks of damage: progress, and at last the answer. `scrap`: other broken
+    parts by name, to cut foam from.
 
     Raises
     ------
@@ -186,7 +189,7 @@ def search(airframe: Airframe, part: Part, wish: MendWish) -> Iterator[Progress 
         stages, anew = stages_of(options), _rebuild(airframe, part)
     yield Mending(
         considered=considered, options=[c.option for c in options], front=ranked.front(), staged=stages, rebuild=anew,
-        pieces=pieces_of(airframe, part), gauges=gauges_of(part),
+        pieces=pieces_of(airframe, part, scrap), gauges=gauges_of(part),
         cautions=cautions_for(["key:battery_crash", "key:flying_repaired", "key:estimate_limits"]),
         assumptions=list(ASSUMPTIONS),
     )  # fmt: skip

@@ -115,9 +115,9 @@ def _across(mark: CrackMark | BreakMark, part: Part, way: Way) -> Iterator[Fix]:
     if way == "scarf" and isinstance(mark, BreakMark):
         overs: tuple[str, ...] = ("cloth",)
     else:
-        overs = ("pins", "splints", "tape_one", "tape_both", "filament", "cloth")
+        overs = ("pins", "splints", "tape_one", "tape_both", "tape_wrap", "filament", "cloth")
     if isinstance(mark, CrackMark):
-        overs = ("tape_one", "tape_both", "cloth") if way == "pack" else ("cloth",)
+        overs = ("tape_one", "tape_both", "tape_wrap", "cloth") if way == "pack" else ("cloth",)
     for over in overs:
         stocks = {"pins": PINS, "splints": SPLINTS, "filament": (FILAMENT,), "cloth": CLOTHS}.get(over, TAPES)
         for key in stocks:
@@ -130,6 +130,9 @@ def _across(mark: CrackMark | BreakMark, part: Part, way: Way) -> Iterator[Fix]:
                         yield base.model_copy(update={"each_side_mm": each, "count": count})
             elif over == "filament":
                 yield base
+            elif over == "tape_wrap":
+                if key == TAPES[0]:
+                    yield base.model_copy(update={"each_side_mm": _reaches(skin_reach(part, key), part)[0]})
             elif over == "splints":
                 for each in _reaches(max(40.0, min(bar_reach(part, reference().bars[key]), 150.0)), part):
                     yield base.model_copy(update={"each_side_mm": each})

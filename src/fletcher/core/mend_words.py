@@ -29,6 +29,7 @@ _OVERS = {
     "splints": "splints of {name} on both faces, {each:.0f} and {far:.0f} mm to each side",
     "tape_one": "{name} over one face, {each:.0f} mm to each side",
     "tape_both": "{name} over both faces, {each:.0f} and {far:.0f} mm to each side",
+    "tape_wrap": "{name} wrapped round it, {each:.0f} mm to each side",
     "filament": "{name} from root to tip on both faces",
     "cloth": "{name} over it, {each:.0f} and {far:.0f} mm to each side",
 }

@@ -64,6 +64,7 @@ def repair_steps() -> dict[str, RepairStep]:
 
 _OVER = {
     "pins": "dowel_pins", "splints": "splint", "tape_one": "tape_one", "tape_both": "tape_both",
+    "tape_wrap": "tape_wrap",
     "filament": "filament_tape", "cloth": "cloth_patch",
 }  # fmt: skip
 _WAY = {

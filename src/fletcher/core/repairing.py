@@ -56,7 +56,7 @@ class Fix(Document):
 
     mark: Id
     way: Way
-    over: Literal["none", "pins", "splints", "tape_one", "tape_both", "filament", "cloth"] = "none"
+    over: Literal["none", "pins", "splints", "tape_one", "tape_both", "tape_wrap", "filament", "cloth"] = "none"
     stock: Annotated[Key | None, Field(description="Bar, pin, tape or cloth; of a graft the skin over it")] = None
     each_side_mm: Annotated[float, Field(ge=0, le=2000)] = 0.0
     count: Annotated[int, Field(ge=1, le=8)] = 1

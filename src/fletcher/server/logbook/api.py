@@ -59,7 +59,8 @@ def _lines(found: Iterator[Progress | Mending], first: Progress | Mending) -> It
 def read_mending(request: HttpRequest, payload: MendStudy) -> StreamingHttpResponse:
     """Search repairs for the damaged part: a line of JSON for every step of progress, the last one with the answer.
     Closing the connection ends the search."""
-    found = search(payload.document, payload.part(), payload.wish)
+    part = payload.part()
+    found = search(payload.document, part, payload.wish, services.scrap(request.user, payload.document.name))
     first = next(found)  # what is wrong from the start is a plain refusal
     return StreamingHttpResponse(_lines(found, first), content_type="application/x-ndjson")
 

@@ -48,6 +48,16 @@ def part_of(document: Document, part_id: str) -> Part:
     return part
 
 
+def scrap(owner: AbstractBaseUser, but: str) -> list[tuple[str, Part]]:
+    """Broken parts of all airframes of an owner except those of one name, each by its name and its airframe's."""
+    out = []
+    for state in airframes.shelf(owner):
+        document = Document.model_validate(state.document)
+        if document.name != but:
+            out += [(f"{p.name} of {document.name}", p) for p in document.parts if p.damage]
+    return out
+
+
 def record(owner: AbstractBaseUser, airframe_id: UUID) -> list[tuple[models.Entry, Event]]:
     """The time line of an airframe, the newest first; an entry that is no longer valid is left out."""
     airframe = _airframe(owner, airframe_id)
