@@ -156,7 +156,7 @@ def test_nearly_alike_sections_share_a_solution_that_is_close_and_is_not_kept():
         with rough({}):  # what else is known by now does not bear on it
             again = prepare(sectioned(part, points_of(part), catalogue), part)
         exact = prepare(sectioned(part, points_of(part), catalogue), part)
-    assert len(solved.known) > known  # the stand-ins were not put down as solutions
+    assert len(solved.known) > known  # trials put nothing down among the solutions
     assert np.array_equal(quick.fields.torsion, again.fields.torsion)
     assert np.allclose(quick.fields.torsion, exact.fields.torsion, rtol=0.25)
     assert np.mean(np.abs(quick.fields.torsion / exact.fields.torsion - 1)) < 0.06

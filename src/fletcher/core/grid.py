@@ -207,8 +207,13 @@ def _rows(levels: list[float]) -> Array:
     return np.interp(np.arange(ROWS + 1), keys, values)
 
 
-def grid_of(stations: list[Station]) -> Grid:
+COARSE = 2.0
+"""Cells of a coarse grid along the chord are so many times as long."""
+
+
+def grid_of(stations: list[Station], coarse: bool = False) -> Grid:
     """The grid of several stations of one outline family."""
+    longer = COARSE if coarse else 1.0
     all_xs = []
     for s in stations:
         first, last = 0.0, s.chord
@@ -217,11 +222,11 @@ def grid_of(stations: list[Station]) -> Grid:
             first = 0.004 * s.chord
         if high[1] - low[1] <= 1e-9:
             last = 0.996 * s.chord
-        cell = s.thickness / ROWS
+        cell = longer * s.thickness / ROWS
         inside = [x for k in s.skins if k.face not in ("front", "rear") for x in (k.x0, k.x1)] + [b.x for b in s.bars]
         inside += [x for hole in s.holes for x in (hole.x0, hole.x1)]
         fine = [x for x in inside if first + 0.2 * cell < x < last - 0.2 * cell]
-        all_xs.append(_columns(first, last, fine, cell, s.chord / 22))
+        all_xs.append(_columns(first, last, fine, cell, longer * s.chord / 22))
     pieces, x_parts, z_parts, corners = [], [], [], []
     base = cells = 0
     for s, xs in zip(stations, all_xs, strict=True):

@@ -8,8 +8,9 @@ from functools import cache
 
 from fletcher.core.adhesives import foam_families
 from fletcher.core.airframe import Part
-from fletcher.core.damage import BarMark, LooseMark, Mark
+from fletcher.core.damage import BarMark, Mark
 from fletcher.core.materials import Range
+from fletcher.core.mend_words import place_of
 from fletcher.core.repairing import Fix
 from fletcher.core.tables import table_rows
 
@@ -41,6 +42,10 @@ class RepairStep:
         """Whether the part's foam takes it; hollow parts and foams that the table does not know take what any does."""
         family = foam_families().get(part.foam or "")
         return not self.foams or family is None or family in self.foams
+
+
+OPENED_MM = 30.0
+"""[J] A break so near to a broken bar has laid it open."""
 
 
 def _list(text: str) -> tuple[str, ...]:
@@ -87,19 +92,12 @@ def steps_of(fix: Fix, mark: Mark, part: Part) -> list[RepairStep]:
         keys.append("reskin")
     if fix.over != "none":
         keys.append(_OVER[fix.over])
-    if isinstance(mark, LooseMark) and fix.way == "reglue_joint":
-        keys = ["reglue_joint"]
     found = repair_steps()
     return sorted((found[k] for k in keys), key=lambda s: s.stage)
 
 
 def _covered(mark: BarMark, part: Part) -> bool:
     """Whether a skin hides the place of a broken bar, where no break has opened it."""
-    opened = any(m.kind in ("break", "missing") and abs(_at(m) - mark.at_mm) < 30 for m in part.damage)
+    near = (place_of(m) for m in part.damage if m.kind in ("break", "missing"))
+    opened = any(at is not None and abs(at - mark.at_mm) < OPENED_MM for at in near)
     return not opened and any(la.type in ("film", "wall") and la.enabled for la in part.layers)
-
-
-def _at(mark: Mark) -> float:
-    if hasattr(mark, "at_mm"):
-        return float(mark.at_mm)
-    return 0.5 * (mark.start_mm + mark.end_mm) if hasattr(mark, "start_mm") and mark.start_mm is not None else 0.0  # type: ignore[union-attr,operator]

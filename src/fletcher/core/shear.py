@@ -38,7 +38,8 @@ ALIKE = 0.06
 @contextmanager
 def rough(seen: Sorts) -> Iterator[None]:
     """Within it a section takes the field solution of one nearly alike (`ALIKE`) out of `seen`, which grows; for trials
-    of many variants. What else was computed before does not bear on it, and a full computation is not touched by it."""
+    of many variants, on a coarse grid. What else was computed before does not bear on it, and a full computation is not
+    touched by it."""
     token = _rough.set(seen)
     try:
         yield
@@ -52,23 +53,26 @@ class _Solved:
     def __init__(self, most: int) -> None:
         self.most = most
         self.known: dict[Station, Flexibility] = {}
+        self.coarse: dict[Station, Flexibility] = {}
+        """Those of trials, on a coarse grid."""
         self.lock = Lock()
 
     def of(self, stations: list[Station]) -> list[Flexibility]:
         """Solutions of all stations; those not known are solved together."""
         seen = _rough.get()
         stand = {} if seen is None else _stand_ins(stations, seen)
+        known = self.known if seen is None else self.coarse
         wanted = [stand.get(s, s) for s in stations]
         with self.lock:
-            found = {s: self.known[s] for s in wanted if s in self.known}
+            found = {s: known[s] for s in wanted if s in known}
         missing = list(dict.fromkeys(s for s in wanted if s not in found))
         if missing:
-            new = dict(zip(missing, solve_all(missing), strict=True))
+            new = dict(zip(missing, solve_all(missing, seen is not None), strict=True))
             found |= new
             with self.lock:
-                self.known.update(new)
-                while len(self.known) > self.most:
-                    del self.known[next(iter(self.known))]
+                known.update(new)
+                while len(known) > self.most:
+                    del known[next(iter(known))]
         return [found[s] if s is w else _resized(found[w], s, w) for s, w in zip(stations, wanted, strict=True)]
 
 
