@@ -13,6 +13,7 @@ import time
 import urllib.error
 import urllib.request
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import IO
 
@@ -177,29 +178,26 @@ def test(arguments: list[str]) -> int:
 
 
 def _pytest(arguments: list[str], env: dict[str, str]) -> list[str]:
-    """Pytest with the given arguments; without any the core, which needs no database, runs beside server and page.
-    What failed."""
+    """Pytest with the given arguments; without any core and server run beside the page. What failed."""
     run = [str(PYTHON), "-m", "pytest"]
     if arguments:
         say("pytest")
         return ["pytest"] if subprocess.run([*run, *arguments], cwd=ROOT, env=env).returncode else []
-    say("pytest: server and page, the core beside them")
-    with tempfile.TemporaryFile() as told:
-        core = subprocess.Popen(
-            [*run, "tests/core", "-p", "no:django"], cwd=ROOT, env={**env, **NUMERIC}, stdout=told,
-            stderr=subprocess.STDOUT,
-        )  # fmt: skip
-        try:
-            page = subprocess.run([*run, "tests/server", "tests/browser"], cwd=ROOT, env=env).returncode
-            core.wait()
-        finally:
-            if core.poll() is None:
-                core.terminate()
-                core.wait()
+    say("pytest: the page, core and server beside it")
+    apart = {**env, "FLETCHER_DB_NAME": "fletcher_beside"}  # two runs share no database
+    with tempfile.TemporaryFile() as told, ThreadPoolExecutor(1) as pool:
+
+        def one(*command: str, env: dict[str, str]) -> int:
+            return subprocess.run([*run, *command], cwd=ROOT, env=env, stdout=told, stderr=subprocess.STDOUT).returncode
+
+        core = pool.submit(one, "tests/core", "-p", "no:django", env={**env, **NUMERIC})
+        server = pool.submit(one, "tests/server", env=apart)
+        page = subprocess.run([*run, "tests/browser"], cwd=ROOT, env=env).returncode
+        codes = {"page": page, "core": core.result(), "server": server.result()}
         told.seek(0)
-        say("pytest: the core")
+        say("pytest: core, then server")
         print(told.read().decode(errors="replace"), flush=True)
-    return [name for name, code in (("server and page", page), ("core", core.returncode)) if code]
+    return [name for name, code in codes.items() if code]
 
 
 def _proof() -> int:

@@ -11,6 +11,7 @@ from playwright.sync_api import expect
 from fletcher.core.airframe import Airframe
 from fletcher.core.balance import whole
 from fletcher.core.constructions import CONSTRUCTIONS
+from fletcher.core.demo import demo_airframes
 from tests.browser.test_bench import fill, open_wing, saved, verdict
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -135,7 +136,7 @@ def test_a_file_comes_in_whole_or_not_at_all(loud_page, fleet, stored, tmp_path)
     expect(alert).to_contain_text("parts[0].layers[0].end_mm")
     chosen.set_input_files(tmp_path / "broken.json")
     expect(alert).to_contain_text("not a JSON file")
-    expect(page.get_by_role("heading", level=2)).to_have_count(3)
+    expect(page.get_by_role("heading", level=2)).to_have_count(len(demo_airframes()))
     chosen.set_input_files(tmp_path / "good.json")
     expect(page.get_by_role("heading", name="From a file")).to_be_visible()
     page.get_by_role("button", name="Take From a file off the shelf").click()
@@ -144,4 +145,4 @@ def test_a_file_comes_in_whole_or_not_at_all(loud_page, fleet, stored, tmp_path)
     page.get_by_role("button", name="Take From a file off the shelf").click()
     page.get_by_role("alertdialog").get_by_role("button", name="Take it off").click()
     expect(page.get_by_role("heading", name="From a file")).to_have_count(0)
-    expect(page.get_by_role("heading", level=2)).to_have_count(3)
+    expect(page.get_by_role("heading", level=2)).to_have_count(len(demo_airframes()))

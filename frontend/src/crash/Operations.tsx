@@ -15,7 +15,7 @@ export function Operations({ operations, head }: Props) {
   return (
     <ol aria-label="Operations">
       {operations.map(({ number, operation: op, done }) => (
-        <li key={number} className={`border-b border-rule py-2 ${done ? "opacity-60" : ""}`}>
+        <li key={number} className="border-b border-rule py-2">
           <div className="flex items-baseline gap-3">
             <span className="figure-type w-6 text-right text-soft">{number}</span>
             <h3 className={`flex-1 font-semibold ${done ? "line-through" : ""}`}>{inUnits(op.title)}</h3>
