@@ -3693,7 +3693,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            over: "none" | "pins" | "splints" | "tape_one" | "tape_both" | "tape_wrap" | "filament" | "cloth";
+            over: "none" | "pins" | "splints" | "tape_one" | "tape_both" | "tape_wrap" | "filament" | "cloth" | "doubler";
             /**
              * Stock
              * @description Bar, pin, tape or cloth; of a graft the skin over it

@@ -19,6 +19,13 @@ const PLACES = [
   { value: "middle", label: "In the middle" },
 ];
 
+const SPLICED = [
+  { value: "side_by_side", label: "side by side" },
+  { value: "scarf", label: "scarfed" },
+  { value: "sleeved", label: "end to end in a sleeve" },
+  { value: "wrapped", label: "a split, wrapped with thread" },
+];
+
 /** What a bar is, where it lies, and how it is made up. */
 export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLayer>) {
   const stock = catalogue.bars.find((b) => b.key === layer.stock);
@@ -184,6 +191,13 @@ export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLa
                   problem={at(`splices[${i}].overlap_mm`)}
                   onChange={(v) => put({ overlap_mm: v })}
                 />
+                <Choice
+                  label={`Splice ${i + 1} is`}
+                  value={s.how}
+                  options={SPLICED}
+                  problem={at(`splices[${i}].how`)}
+                  onChange={(v) => put({ how: v as typeof s.how })}
+                />
                 <button type="button" className="key-button col-span-full" onClick={() => put(null)}>
                   Take splice {i + 1} out
                 </button>
@@ -197,7 +211,7 @@ export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLa
               onClick={() =>
                 set("splices")([
                   ...layer.splices,
-                  { at_mm: Math.round((layer.start_mm + end) / 2), overlap_mm: 60 },
+                  { at_mm: Math.round((layer.start_mm + end) / 2), overlap_mm: 60, how: "side_by_side" },
                 ])
               }
             >

@@ -14,6 +14,12 @@ const PARTED = [
   { value: "skins", label: "Core and skins; bars run on" },
   { value: "all", label: "All of it" },
 ];
+const REACHED = [
+  { value: "all", label: "clean faces" },
+  { value: "worked_in", label: "a closed crack, worked in" },
+  { value: "over_old", label: "faces with old glue" },
+];
+
 const FACES = [
   { value: "butt", label: "Butt, glued" },
   { value: "scarf", label: "Scarf, glued" },
@@ -262,6 +268,15 @@ function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps) {
           quantity="plain"
           problem={at("joint.slope")}
           onChange={to("slope")}
+        />
+      )}
+      {j.faces !== "open" && (
+        <Choice
+          label="The glue reached"
+          value={j.reached}
+          options={REACHED}
+          hint={j.extent ? "of a mended crack: the sound rest of the core bears as well" : undefined}
+          onChange={to("reached")}
         />
       )}
       {skins.length > 0 && (

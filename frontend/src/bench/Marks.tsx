@@ -268,6 +268,9 @@ function Fields({ mark, part, catalogue, at, set }: FieldsProps) {
       {mark.kind === "crack" && (
         <Tick label="Skins are torn there" checked={mark.skins_torn} onChange={set("skins_torn")} />
       )}
+      {mark.kind === "crush" && (
+        <Tick label="Swelled back by warmth" checked={mark.warmed} onChange={set("warmed")} />
+      )}
       {mark.kind === "bent" && (
         <>
           {number("tip_mm", "Tip stands off, up +", "length", 1)}

@@ -8,7 +8,7 @@ from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, JointLayer, La
 from fletcher.core.assembly import line_span
 from fletcher.core.damage import BreakMark, CrackMark, CrushMark, Mark, MissingMark
 from fletcher.core.damaged import CRACK_MM, chord_at
-from fletcher.core.joining import AcrossJoint, BondJoint, Brace, Extent, Glued
+from fletcher.core.joining import AcrossJoint, BondJoint, Brace, Extent, Glued, LapJoint
 
 STAGGER = 1.3
 """By so much the reach on one face is longer than on the other, so that ends do not lie on one line."""
@@ -111,6 +111,9 @@ def across(
 ) -> None:  # fmt: skip
     """The seam of a crack or break, the old skins that it cut, and what is laid over it."""
     part, at = b.part, mark.at_mm
+    if part.foam is None:
+        _doubled(b, at, each)
+        return
     stretch = None if isinstance(mark, BreakMark) else stretch_of(mark, part, at)
     faces = ("upper", "lower") if isinstance(mark, BreakMark) else _faces_of(mark)
     if _skins(b, at) and (isinstance(mark, BreakMark) or mark.skins_torn):
@@ -139,6 +142,19 @@ def across(
         bridges=tuple(laid), extent=None if isinstance(mark, BreakMark) else _extent(mark),
     )  # fmt: skip
     b.add(JointLayer(id=b.id("seam"), name="Mended seam", start_mm=at, glue=b.glue, joint=seam))
+
+
+def _doubled(b: Builder, at: float, each: float) -> None:
+    """A seam of a hollow part: every wall hands its force through a doubler, on each side over its reach."""
+    start, end = b.clip(at - each, at + each)
+    for wall in [la for la in b.layers if isinstance(la, WallLayer) and la.enabled]:
+        first, last = line_span(wall, b.part)
+        if not first + each <= at <= last - each:
+            continue
+        b.add(wall.model_copy(update={"id": b.id("doubler"), "name": "Doubler", "start_mm": start, "end_mm": end,
+                                      "plies": 1, "note": "", "weighed_g_per_m2": None}))  # fmt: skip
+        lap = LapJoint(of=wall.id, overlap_mm=each)
+        b.add(JointLayer(id=b.id("lap"), name="Doubled seam", start_mm=at, glue=b.glue, joint=lap))
 
 
 def _extent(mark: CrackMark) -> Extent:

@@ -23,7 +23,7 @@ from fletcher.core.mend_results import ASSUMPTIONS, FrontPoint, Mending, MendOpt
 from fletcher.core.mend_stages import stages_of
 from fletcher.core.mend_try import MINUTES, Trials, Tried
 from fletcher.core.mend_ways import fixes_for, glues_for, like_of
-from fletcher.core.mend_words import mark_words, recipe_words
+from fletcher.core.mend_words import is_known, mark_words, recipe_words
 from fletcher.core.outline import Array
 from fletcher.core.preparing import prepared_for
 from fletcher.core.problems import InvalidDocument, Problem
@@ -140,6 +140,10 @@ def search(
     if not part.damage:
         message = "is empty: mark what broke first"
         raise InvalidDocument([Problem(path="damage", message=message, value="no mark")])
+    unknown = [k for k in wish.at_hand if not is_known(k)]
+    if unknown:
+        message = "is no stock or adhesive in the stockroom"
+        raise InvalidDocument([Problem(path="wish.at_hand", message=message, value=unknown[0])])
     glues = glues_for(part, wish.at_hand) or ["epoxy_30min"]
     hand = frozenset(wish.at_hand)
     yield Progress(done=0, of=len(part.damage) + 6, says="The whole part")

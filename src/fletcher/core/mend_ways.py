@@ -44,6 +44,8 @@ SCARF_SLOPE = {"wood": 10.0, "bamboo": 10.0, "hardwood": 10.0, "balsa": 10.0}
 """Slope of a scarf in a bar, length over thickness; composites need 30."""
 WRAP_OVER = 1.5
 """A wrap goes past each end of a split by so many diameters."""
+DOUBLED_MM = (20.0, 40.0, 60.0)
+"""Reach of doublers on each side of a seam in walls."""
 GLUES = 12
 """So many adhesives are tried for the seams."""
 
@@ -195,7 +197,10 @@ def fixes_for(mark: Mark, part: Part) -> list[Fix]:
         if way == "leave":
             out.append(fix)
         elif isinstance(mark, CrackMark | BreakMark):
-            if part.foam is None:  # a seam needs a core: walls of hollow parts are lapped or renewed
+            if part.foam is None:  # without a core the walls are doubled
+                if way == "reglue":
+                    doubled = fix.model_copy(update={"over": "doubler"})
+                    out += [doubled.model_copy(update={"each_side_mm": each}) for each in DOUBLED_MM]
                 continue
             if way != "reglue" or isinstance(mark, BreakMark) or _opens(mark):
                 out += _across(mark, part, way)

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Mapping
+from typing import Any
+
 from fletcher.core.adhesives import adhesives
 from fletcher.core.airframe import Part
 from fletcher.core.damage import BarMark, BentMark, Mark
@@ -31,17 +34,24 @@ _OVERS = {
     "tape_both": "{name} over both faces, {each:.0f} and {far:.0f} mm to each side",
     "tape_wrap": "{name} wrapped round it, {each:.0f} mm to each side",
     "filament": "{name} from root to tip on both faces",
+    "doubler": "doublers of the same sheet on every wall, {each:.0f} mm to each side",
     "cloth": "{name} over it, {each:.0f} and {far:.0f} mm to each side",
 }
 
 
+def _names() -> Iterator[Mapping[str, Any]]:
+    catalogue = reference()
+    yield from (catalogue.bars, catalogue.skins, catalogue.sheets, catalogue.foams, catalogue.cloths, adhesives())
+
+
+def is_known(key: str) -> bool:
+    """Whether a key names stock or an adhesive."""
+    return any(key in table for table in _names())
+
+
 def name_of(key: str) -> str:
     """The name of a stock, skin or adhesive by its key."""
-    catalogue = reference()
-    for table in (catalogue.bars, catalogue.skins, catalogue.sheets, catalogue.foams, catalogue.cloths):
-        if key in table:
-            return str(table[key].name)
-    return adhesives()[key].name if key in adhesives() else key
+    return next((str(table[key].name) for table in _names() if key in table), key)
 
 
 def place_of(mark: Mark) -> float | None:
@@ -99,7 +109,9 @@ def recipe_words(recipe: Recipe, part: Part) -> str:
 
 def _short(fix: Fix) -> str:
     out = _WAYS[fix.way]
-    if fix.over != "none" and fix.stock:
+    if fix.over == "doubler":
+        out += " under doublers"
+    elif fix.over != "none" and fix.stock:
         out += " under " + (f"{name_of(fix.stock)}" if fix.over != "pins" else f"pins of {name_of(fix.stock)}")
     elif fix.stock and fix.way in ("sister", "sleeve", "replace_bar"):
         out += f" ({name_of(fix.stock)})"

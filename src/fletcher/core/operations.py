@@ -17,7 +17,7 @@ from fletcher.core.tables import reference
 
 _GLUED = frozenset({
     "rebed_bar", "sister_spar", "sleeve_rod", "scarf_bar", "replace_bar", "graft", "reglue", "scarf_faces",
-    "pack_crack", "dowel_pins", "reglue_joint", "splint",
+    "pack_crack", "dowel_pins", "reglue_joint", "splint", "doubler",
 })  # fmt: skip
 """Steps that use the glue of the seams."""
 

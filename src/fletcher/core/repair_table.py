@@ -70,7 +70,7 @@ def repair_steps() -> dict[str, RepairStep]:
 _OVER = {
     "pins": "dowel_pins", "splints": "splint", "tape_one": "tape_one", "tape_both": "tape_both",
     "tape_wrap": "tape_wrap",
-    "filament": "filament_tape", "cloth": "cloth_patch",
+    "filament": "filament_tape", "cloth": "cloth_patch", "doubler": "doubler",
 }  # fmt: skip
 _WAY = {
     "reglue": "reglue", "scarf": "scarf_faces", "pack": "pack_crack", "graft": "graft", "warm": "warm_crush",

@@ -34,6 +34,10 @@ Way = Literal[
     "wrap_bar", "replace_bar", "rebed", "reglue_joint", "hinge_tape", "hinge_cement", "straighten",
 ]  # fmt: skip
 
+Over = Literal[
+    "none", "pins", "splints", "tape_one", "tape_both", "tape_wrap", "filament", "cloth", "doubler",
+]  # fmt: skip
+
 WAYS: dict[type, tuple[Way, ...]] = {
     CrackMark: ("pack", "reglue"),
     BreakMark: ("reglue", "scarf"),
@@ -56,7 +60,7 @@ class Fix(Document):
 
     mark: Id
     way: Way
-    over: Literal["none", "pins", "splints", "tape_one", "tape_both", "tape_wrap", "filament", "cloth"] = "none"
+    over: Over = "none"
     stock: Annotated[Key | None, Field(description="Bar, pin, tape or cloth; of a graft the skin over it")] = None
     each_side_mm: Annotated[float, Field(ge=0, le=2000)] = 0.0
     count: Annotated[int, Field(ge=1, le=8)] = 1
