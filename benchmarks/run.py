@@ -17,7 +17,7 @@ os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 import numpy as np
 
 from fletcher.core import estimate as core
-from fletcher.core import report, shear
+from fletcher.core import report
 from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.corridor import CorridorWish, corridor
@@ -32,6 +32,7 @@ from fletcher.core.openings import openings
 from fletcher.core.preparing import _prepared as prepared
 from fletcher.core.report import estimate
 from fletcher.core.seams import GlueNeed
+from fletcher.core.solved import solved
 from fletcher.core.tables import reference
 
 
@@ -66,7 +67,8 @@ def wing(end: float = 470.0) -> Airframe:
 
 def forget() -> None:
     """Let nothing be known: neither parts nor solved sections."""
-    shear.solved.known.clear()
+    solved.known.clear()
+    solved.coarse.clear()
     prepared.cache_clear()
 
 

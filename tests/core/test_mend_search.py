@@ -23,8 +23,8 @@ from fletcher.core.preparing import points_of, prepare, sectioned
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.repairing import Fix, Recipe, mended
 from fletcher.core.setting import catalogue_in
-from fletcher.core.shear import rough, solved
 from fletcher.core.slips import SlipWish, slip, slips
+from fletcher.core.solved import rough, solved
 from fletcher.core.tables import reference
 from fletcher.core.toughen import LEAST, toughenings
 from tests.core.test_mending import hurt_plank

@@ -101,7 +101,8 @@ def _backed(elements: Elements, draws: Draws, geometry: Geometry, i: int, medium
     front, rear = elements.edges(own, y)
     covers = []
     for n, m in enumerate(elements.membranes):
-        if n != i and m.face == own.face and not m.slack:
+        beside = m.end <= own.start or m.start >= own.end  # another stretch of the part
+        if n != i and m.face == own.face and not m.slack and not beside:
             a, b = elements.edges(m, y)
             on = (geometry.skin_on[n] > 0) & (a <= front + 0.1) & (b >= rear - 0.1)
             if np.any(on):

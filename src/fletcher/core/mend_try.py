@@ -33,7 +33,7 @@ from fletcher.core.repairing import Fix, Recipe, mended
 from fletcher.core.report import read_at, twist_at
 from fletcher.core.setting import catalogue_in
 from fletcher.core.shares import integral
-from fletcher.core.shear import Sorts, rough
+from fletcher.core.solved import Sorts, rough
 from fletcher.core.tables import reference
 
 MINUTES = (*TIMES_MIN[:7], CURED_MIN)

@@ -176,9 +176,15 @@ def geometry_of(
     column = (columns.upper - columns.lower) * columns.weight
     foam_xz = ((columns.upper**2 - columns.lower**2) * columns.weight * columns.x).sum(1) / 2
     foam_x = np.stack([column.sum(1), (column * columns.x).sum(1), (column * columns.x**2).sum(1)])
-    n, m, b = len(y), len(elements.membranes), len(elements.bars)
+    n, count, b = len(y), len(elements.membranes), len(elements.bars)
     known: _Faces = {}
-    arcs = [_arc(elements, membrane, y, known) for membrane in elements.membranes]
+    made: dict[object, tuple[Array, Array, Array, Array, Array]] = {}
+    arcs = []
+    for m in elements.membranes:  # pieces of one skin between cuts lie on one line
+        key = (m.face, m.front, m.rear, m.offset_mm, m.out, m.height, m.trim_mm, m.plies, m.plate)
+        if key not in made:
+            made[key] = _arc(elements, m, y, known)
+        arcs.append(made[key])
     centres = [elements.bar_centre(bar, y) for bar in elements.bars]
 
     def presence(spans: list[tuple[float, float]]) -> Array:
@@ -195,11 +201,11 @@ def geometry_of(
         foam_above=above,
         foam_x=foam_x,
         foam_xz=foam_xz,
-        skin=np.array([a[0] for a in arcs]).reshape(m, 3, n),
-        skin_x=np.array([a[1] for a in arcs]).reshape(m, 3, n),
-        skin_xz=np.array([a[2] for a in arcs]).reshape(m, n),
-        skin_low=np.array([a[3] for a in arcs]).reshape(m, n),
-        skin_high=np.array([a[4] for a in arcs]).reshape(m, n),
+        skin=np.array([a[0] for a in arcs]).reshape(count, 3, n),
+        skin_x=np.array([a[1] for a in arcs]).reshape(count, 3, n),
+        skin_xz=np.array([a[2] for a in arcs]).reshape(count, n),
+        skin_low=np.array([a[3] for a in arcs]).reshape(count, n),
+        skin_high=np.array([a[4] for a in arcs]).reshape(count, n),
         skin_on=presence([(i.start, i.end) for i in elements.membranes]),
         bar_x=np.array([c[0] for c in centres]).reshape(b, n),
         bar_z=np.array([c[1] for c in centres]).reshape(b, n),
