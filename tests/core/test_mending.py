@@ -271,6 +271,7 @@ def test_every_step_stands_in_order_with_its_cautions_and_waits():
     assert sum(s.minutes.typ for f in recipe.fixes for s in steps_of(f, mark_of(f), RIGHT)) == option.minutes.typ
     checks = {c.what: c for c in option.checks}
     assert checks["Weight"].mended.typ == pytest.approx(checks["Weight"].whole.typ + option.more_g.typ, abs=1e-6)
+    assert checks["Balance"].mended == option.rolls_g and f"{option.balance_mm:+.1f} mm" in checks["Balance"].how
     assert checks["Bend"].mended.typ == pytest.approx(100 / option.bend_percent.typ * checks["Bend"].whole.typ, rel=0.1)
 
 

@@ -12,7 +12,7 @@ import { useStudy, type Subject } from "./useStudy";
 
 type Crash = Schemas["Crash"];
 
-const WHAT = [
+export const WHAT = [
   { value: "nose_in", label: "Nose in" },
   { value: "tip_strike", label: "Tip struck something" },
   { value: "pole", label: "Into a pole" },

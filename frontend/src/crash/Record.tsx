@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, must, problemsOf, type Part, type Schemas } from "../api/client";
+import { WHAT } from "../bench/DamageView";
 import type { Subject } from "../bench/useStudy";
 import { Choice, OptionalNumber, TextField } from "../shared/fields";
 import { inUnits, plain } from "../shared/units";
@@ -12,16 +13,6 @@ const KIND: Record<Schemas["Event"]["kind"], string> = {
   check: "Check",
   note: "Note",
 };
-
-const WHAT = [
-  { value: "nose_in", label: "Nose in" },
-  { value: "tip_strike", label: "Tip struck something" },
-  { value: "pole", label: "Into a pole" },
-  { value: "flat", label: "Flat on the ground" },
-  { value: "mid_air", label: "Mid-air" },
-  { value: "transport", label: "Carried or parked" },
-  { value: "heat", label: "Left in the heat" },
-];
 
 interface Props {
   airframeId: string;

@@ -241,7 +241,7 @@ def _wall(layer: Wall, part: Part, start: float, end: float) -> Iterator[Use | S
     yield Step("web", length / 1e3) if layer.face in ("web", "level") else Step("wall", area / 1e4)
 
 
-def _sum(ranges: list[Range]) -> Band:
+def sum_of(ranges: list[Range]) -> Band:
     """The band of a sum of independent estimates: typical values add, spreads as squares."""
     typ = sum(r.typ for r in ranges)
     low, high = (math.hypot(*(r.typ - getattr(r, e) for r in ranges)) if ranges else 0.0 for e in ("low", "high"))
@@ -266,10 +266,10 @@ def effort_of(part: Part, catalogue: Catalogue | None = None) -> Effort:
         minutes.append(_times(task.minutes, repeats))
         if task.per != "each":
             minutes.append(_times(task.per_minutes, step.size))
-    hours = _sum([_times(m, 1 / 60) for m in minutes])
-    waits = _sum([known[t].wait_h for t in dict.fromkeys(s.task for s in steps)])
+    hours = sum_of([_times(m, 1 / 60) for m in minutes])
+    waits = sum_of([known[t].wait_h for t in dict.fromkeys(s.task for s in steps)])
     return Effort(
-        cost=_sum([_times(prices()[u.key].credits, u.amount / prices()[u.key].amount) for u in uses]),
+        cost=sum_of([_times(prices()[u.key].credits, u.amount / prices()[u.key].amount) for u in uses]),
         hours=hours,
         ready_h=Band(typ=hours.typ + waits.typ, low=hours.low + waits.low, high=hours.high + waits.high),
         tools=tuple(dict.fromkeys(t for s in steps for t in known[s.task].tools)),

@@ -16,7 +16,7 @@ from fletcher.core.checks import check_part
 from fletcher.core.crash import stiffness_left
 from fletcher.core.damaged import as_damaged, parted_at
 from fletcher.core.defaults import default_case
-from fletcher.core.effort import effort_of
+from fletcher.core.effort import effort_of, sum_of
 from fletcher.core.estimate import Analysis, under_all
 from fletcher.core.evidence import Band, Inputs, band
 from fletcher.core.joining import AcrossJoint
@@ -102,7 +102,7 @@ def computed(
     whole, then = whole or state_of(airframe, whole_part), state_of(airframe, broken)
     marks = {m.id: m for m in part.damage}
     steps = [s for f in recipe.fixes if f.mark in marks for s in steps_of(f, marks[f.mark], part)]
-    minutes = _summed([(s.minutes.low, s.minutes.typ, s.minutes.high) for s in steps])
+    minutes = sum_of([s.minutes for s in steps])
     own = _own(part, after)
     holds, was = _holds(then), _holds(whole)
     asked = np.array([[a.case.safety_factor] for a in then.analyses])
@@ -115,7 +115,8 @@ def computed(
     fly = Band(typ=minutes.typ + cure.typ, low=minutes.low + cure.low, high=minutes.high + cure.high)
     bend, twist = stiffness_left(whole.analyses[0], then.analyses[0])
     grams = [integral(s.prepared.line_mass, s.prepared.mesh).sum(0) for s in (whole, then)]
-    checks = _checks(whole, then, grams)
+    rolls, aft = _rolls(part, whole, then), _balance(airframe, part, whole, then, grams)
+    checks = _checks(whole, then, grams, rolls, aft)
     operations = operations_of(part, recipe, cure, _gauge(part, recipe), checks)
     effort = effort_of(whole_part)
     more = effort_of(after.model_copy(update={"damage": ()})).cost
@@ -131,8 +132,8 @@ def computed(
                for f in recipe.fixes if f.mark in marks],
         cases=[_case(a, b, x) for a, b, x in zip(whole.verdicts, then.verdicts, launch, strict=True)],
         strength_percent=strength, launch_percent=band(100 * np.min(launch / was, axis=0), _NONE), bend_percent=bend,
-        twist_percent=twist, more_g=band(grams[1] - grams[0], _NONE), rolls_g=_rolls(part, whole, then),
-        balance_mm=_balance(airframe, part, whole, then, grams), minutes=minutes, fly_min=fly, cost=cost,
+        twist_percent=twist, more_g=band(grams[1] - grams[0], _NONE), rolls_g=rolls,
+        balance_mm=aft, minutes=minutes, fly_min=fly, cost=cost,
         looks=min((s.looks for s in steps), default=2), skill=max((s.skill for s in steps), default=1),
         in_the_field=all(s.in_the_field for s in steps),
         needs=[MendNeed(key=k, name=n, at_hand=h) for k, n, h in needs],
@@ -229,13 +230,6 @@ def _case(whole: CaseVerdict, then: CaseVerdict, launch: Array) -> CaseMended:
     )  # fmt: skip
 
 
-def _summed(ranges: list[tuple[float, float, float]]) -> Band:
-    """Band of a sum of independent estimates: typical values add, spreads as squares."""
-    typ = sum(r[1] for r in ranges)
-    down, up = (math.hypot(*(r[1] - r[n] for r in ranges)) if ranges else 0.0 for n in (0, 2))
-    return Band(typ=typ, low=max(typ - down, 0.0), high=typ + up)
-
-
 def _rolls(part: Part, whole: State, then: State) -> Band:
     """Grams at the other tip that balance sideways what the repair adds."""
     if part.kind == "fuselage" or part.hand == "single":
@@ -286,7 +280,7 @@ def _gauge(part: Part, recipe: Recipe) -> str:
     return "Take templates of nose and chord from the other half, mirrored, before anything is cut."
 
 
-def _checks(whole: State, then: State, grams: list[Array]) -> list[CheckAfter]:
+def _checks(whole: State, then: State, grams: list[Array], rolls: Band, aft: float) -> list[CheckAfter]:
     """Checks with what is foreseen, on the bench in two minutes."""
     hung, turned = (s.case for s in whole.bench)
     bends = [band(np.abs(s.bench[0].deflection[:, read_at(s.bench[0])]), _NONE) for s in (whole, then)]
@@ -304,6 +298,10 @@ def _checks(whole: State, then: State, grams: list[Array]) -> list[CheckAfter]:
         CheckAfter(
             what="Weight", how="on the scales, beside the weight before", whole=band(grams[0], _NONE),
             mended=band(grams[1], _NONE), unit="g", stop="outside the band: glue or resin was not as reckoned",
+        ),
+        CheckAfter(
+            what="Balance", how=f"level by grams at the other tip; it balances {aft:+.1f} mm aft of before",
+            whole=Band(typ=0.0, low=0.0, high=0.0), mended=rolls, unit="g", stop="outside the band",
         ),
         CheckAfter(
             what="Bend", how=f"root clamped, {getattr(hung, 'weight_g', 0):g} g hung from the tip, {half}",

@@ -60,11 +60,6 @@ class Tried:
     cost: float
     needs: frozenset[str]
 
-    @property
-    def in_the_field(self) -> bool:
-        """Whether all of it can be done away from the bench."""
-        return all(s.in_the_field for s in self.steps)
-
 
 @dataclass(frozen=True)
 class _Look:
