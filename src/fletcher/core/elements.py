@@ -255,22 +255,23 @@ class Elements:
         inwards = membrane.offset_mm if membrane.plate is not None and membrane.out < 0 else 0.0
         return edge * chord - (1 if edge == 0 else -1) * inwards
 
-    def breaks(self) -> list[float]:
-        """Places where an element starts or ends, with root and tip, ascending, mm."""
+    def changes(self) -> list[float]:
+        """Places where the section changes, with root and tip, ascending, mm."""
         ends = {0.0, self.part.span_mm}
-        things: tuple[Membrane | PlacedBar | Hole | PlacedCord | PlacedFitting | PlacedJoint, ...] = (
-            *self.membranes,
-            *self.bars,
-            *self.holes,
-            *self.cords,
-            *self.fittings,
-            *self.joints,
-        )
+        things: tuple[Membrane | PlacedBar | Hole, ...] = (*self.membranes, *self.bars, *self.holes)
+        for thing in things:
+            ends |= {thing.start, thing.end}
+        for bar in self.bars:
+            if bar.sleeve is not None:
+                ends |= set(bar.sleeve_span)
+        return sorted(ends)
+
+    def breaks(self) -> list[float]:
+        """Places where the section changes or anything else starts or ends, ascending, mm."""
+        ends = set(self.changes())
+        things: tuple[PlacedCord | PlacedFitting | PlacedJoint, ...] = (*self.cords, *self.fittings, *self.joints)
         for thing in things:
             ends |= {thing.start, thing.end}
         ends |= {j.at for j in self.joints}
-        for bar in self.bars:
-            ends |= {s.at_mm for s in bar.splices}
-            if bar.sleeve is not None:
-                ends |= set(bar.sleeve_span)
+        ends |= {s.at_mm for bar in self.bars for s in bar.splices}
         return sorted(ends)

@@ -9,12 +9,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core.elements import Edge, Elements, Membrane, PlacedBar
+from fletcher.core.arcs import arcs_of
+from fletcher.core.elements import Elements, PlacedBar
 from fletcher.core.evidence import BarDraw, FoamDraw, SkinDraw, draw_bar, draw_foam, draw_skin
 from fletcher.core.grid import HoleSpot
 from fletcher.core.outline import COLUMN_WEIGHT, COLUMN_X, Array, faces
 
-_ARC_POINTS = 33
 _HOLE_NODES, _HOLE_WEIGHTS = np.polynomial.legendre.leggauss(8)
 
 
@@ -113,56 +113,6 @@ def columns_of(elements: Elements, y: Array, inside: Array) -> Columns:
     return Columns(*(np.concatenate(values, 1) for values in zip(*parts, strict=True)))
 
 
-_COSINE = 0.5 * (1 - np.cos(np.linspace(0, np.pi, _ARC_POINTS)))
-_Faces = dict[tuple[Edge, Edge], tuple[Array, Array, Array]]
-
-
-def _across(elements: Elements, membrane: Membrane, y: Array, known: _Faces) -> tuple[Array, Array, Array]:
-    """Places across a membrane with the heights of both faces there, (n, points); `known` by its edges."""
-    key = (membrane.front, membrane.rear)
-    if key not in known:
-        front, rear = elements.edges(membrane, y)
-        x = np.clip(front[:, None] + _COSINE * (rear - front)[:, None], 0.0, elements.chord(y)[:, None])
-        known[key] = (x, *elements.faces_at(x, y))
-    return known[key]
-
-
-def _arc(elements: Elements, membrane: Membrane, y: Array, known: _Faces) -> tuple[Array, Array, Array, Array, Array]:
-    """Moments of a membrane's mid-plane: z moments (3, n), x moments (3, n), ∫xz ds, lowest and highest z (n,)."""
-    own = 0.0 if membrane.plate is None else membrane.plate.D11 * membrane.plies**2 / _stiffness(membrane)
-    if membrane.upright:
-        x = elements.web_place(membrane, y)
-        low, high = elements.faces_at(x, y)
-        low, high = low + membrane.trim_mm[0], high - membrane.trim_mm[1]
-        length, middle = np.maximum(high - low, 0.0), 0.5 * (high + low)
-        z = np.stack([length, length * middle, length * middle**2 + length**3 / 12])
-        return z, np.stack([length, length * x, length * (x**2 + own)]), length * middle * x, low, high
-    x, low, high = _across(elements, membrane, y, known)
-    if membrane.face == "level":
-        z = low + membrane.height.at(elements.fraction(y), np.ones_like(y))[:, None] * (high - low)
-    else:
-        z = high if membrane.face == "upper" else low
-    dx, dz = np.diff(x, axis=1), np.diff(z, axis=1)
-    ds = np.hypot(dx, dz)
-    side = 1.0 if membrane.face == "upper" else -1.0
-    out = side * membrane.offset_mm * dx / np.maximum(ds, 1e-12)
-    middle = 0.5 * (z[:, 1:] + z[:, :-1]) + out
-    if membrane.out < 0:  # walls fold at the nose and meet at the tail: they do not cross
-        centre = 0.25 * (low[:, 1:] + low[:, :-1] + high[:, 1:] + high[:, :-1])
-        middle = np.maximum(middle, centre) if membrane.face == "upper" else np.minimum(middle, centre)
-    x_middle = 0.5 * (x[:, 1:] + x[:, :-1])
-    flat = own * dx**2 / np.maximum(ds, 1e-12) ** 2
-    moments = np.stack([ds.sum(1), (ds * middle).sum(1), (ds * (middle**2 + dz**2 / 12 + flat)).sum(1)])
-    x_moments = np.stack([ds.sum(1), (ds * x_middle).sum(1), (ds * (x_middle**2 + dx**2 / 12)).sum(1)])
-    mixed = (ds * (x_middle * middle + dx * np.diff(z, axis=1) / 12)).sum(1)
-    return moments, x_moments, mixed, (middle - np.abs(dz) / 2).min(1), (middle + np.abs(dz) / 2).max(1)
-
-
-def _stiffness(membrane: Membrane) -> float:
-    """Typical E t of one ply, N/mm."""
-    return membrane.skin.E_along_MPa.typ * membrane.skin.thickness_mm.typ
-
-
 def geometry_of(
     elements: Elements, y: Array, inside: Array, split: Array | None = None, columns: Columns | None = None
 ) -> Geometry:
@@ -176,15 +126,8 @@ def geometry_of(
     column = (columns.upper - columns.lower) * columns.weight
     foam_xz = ((columns.upper**2 - columns.lower**2) * columns.weight * columns.x).sum(1) / 2
     foam_x = np.stack([column.sum(1), (column * columns.x).sum(1), (column * columns.x**2).sum(1)])
-    n, count, b = len(y), len(elements.membranes), len(elements.bars)
-    known: _Faces = {}
-    made: dict[object, tuple[Array, Array, Array, Array, Array]] = {}
-    arcs = []
-    for m in elements.membranes:  # pieces of one skin between cuts lie on one line
-        key = (m.face, m.front, m.rear, m.offset_mm, m.out, m.height, m.trim_mm, m.plies, m.plate)
-        if key not in made:
-            made[key] = _arc(elements, m, y, known)
-        arcs.append(made[key])
+    n, b = len(y), len(elements.bars)
+    arcs = arcs_of(elements, y, inside)
     centres = [elements.bar_centre(bar, y) for bar in elements.bars]
 
     def presence(spans: list[tuple[float, float]]) -> Array:
@@ -201,11 +144,11 @@ def geometry_of(
         foam_above=above,
         foam_x=foam_x,
         foam_xz=foam_xz,
-        skin=np.array([a[0] for a in arcs]).reshape(count, 3, n),
-        skin_x=np.array([a[1] for a in arcs]).reshape(count, 3, n),
-        skin_xz=np.array([a[2] for a in arcs]).reshape(count, n),
-        skin_low=np.array([a[3] for a in arcs]).reshape(count, n),
-        skin_high=np.array([a[4] for a in arcs]).reshape(count, n),
+        skin=arcs.z,
+        skin_x=arcs.x,
+        skin_xz=arcs.xz,
+        skin_low=arcs.low,
+        skin_high=arcs.high,
         skin_on=presence([(i.start, i.end) for i in elements.membranes]),
         bar_x=np.array([c[0] for c in centres]).reshape(b, n),
         bar_z=np.array([c[1] for c in centres]).reshape(b, n),

@@ -20,6 +20,8 @@ from fletcher.core.sections import Draws, Geometry, Sums
 from fletcher.core.solved import ALIKE, is_rough, solved
 from fletcher.core.warping import Flexibility
 
+_LITTLE_TAPER = 0.015
+"""A stretch whose size changes by less is solved in its middle alone."""
 _STRONG_TAPER = 2.5
 """Size ratio along a stretch above which its middle is solved as well as its ends."""
 
@@ -208,16 +210,16 @@ def _between(a: Array, b: Array, t: Array) -> Array:
 
 
 def _stretches(elements: Elements, geometry: Geometry, mesh: Mesh) -> list[tuple[IntArray, list[int]]]:
-    """Stations of every stretch between element ends, and those of them at which the fields are solved."""
+    """Stations of every stretch of one make, and those of them at which the fields are solved."""
     size = geometry.chord * geometry.thickness
     found: list[tuple[IntArray, list[int]]] = []
-    for a, b in itertools.pairwise(elements.breaks()):
+    for a, b in itertools.pairwise(elements.changes()):
         stations = np.nonzero((mesh.inside > a) & (mesh.inside < b))[0]
         if not len(stations):
             continue
         chosen = [int(stations[0]), int(stations[-1])]
-        if is_rough() and min(size[chosen]) > (1 - ALIKE) * max(size[chosen]):
-            chosen = chosen[:1]
+        if min(size[chosen]) > (1 - (ALIKE if is_rough() else _LITTLE_TAPER)) * max(size[chosen]):
+            chosen = [int(stations[len(stations) // 2])]
         elif max(size[chosen]) > _STRONG_TAPER * min(size[chosen]) and len(stations) > 4:
             chosen.insert(1, int(stations[len(stations) // 2]))
         found.append((stations, chosen))
@@ -227,9 +229,9 @@ def _stretches(elements: Elements, geometry: Geometry, mesh: Mesh) -> list[tuple
 def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, mesh: Mesh) -> Fields:
     """The fields of every station, station axis second.
 
-    Solved at the ends of every stretch between element ends (and in its middle where the part tapers strongly);
-    between them positive values are read as powers of the section's size, couplings as correlations, the shear centre
-    as a share of the chord.
+    Solved at the ends of every stretch over which the section is made alike (in its middle alone where it hardly
+    tapers, there as well where it tapers strongly); between them positive values are read as powers of the section's
+    size, couplings as correlations, the shear centre as a share of the chord.
     """
     samples, bars, n = len(draws.foam.G), len(elements.bars), len(mesh.y)
     flexibility = np.zeros((n, bars + 1, bars + 1, samples))
@@ -253,7 +255,7 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
             k: _station_field(elements, draws, geometry, sums, k, s) for k, s in zip(wanted, solutions, strict=True)
         }
     for stations, chosen in stretches:
-        if len(chosen) == 1:  # rough: the same all along
+        if len(chosen) == 1:  # as good as the same all along
             f = field[chosen[0]]
             flexibility[stations] = f.flexibility[None]
             torsion[:, stations] = f.torsion[:, None] * (size[stations] / size[chosen[0]]) ** 2
@@ -261,7 +263,9 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
             twisted[:, stations], skin_flow[..., stations] = f.twist_shear[:, None], f.skin_flow[..., None]
             wall_flow[..., stations] = f.wall_flow[..., None]
             skin_share[:, stations], bar_share[:, stations] = f.skin_share[:, None], f.bar_share[:, None]
-            centre[:, stations] = f.shear_centre[:, None]
+            centre[:, stations] = np.multiply.outer(
+                f.shear_centre, geometry.chord[stations] / geometry.chord[chosen[0]]
+            )
         for (k0, f0), (k1, f1) in itertools.pairwise((k, field[k]) for k in chosen):
             here = stations[(stations >= k0) & (stations <= k1)]
             t = (mesh.y[here] - mesh.y[k0]) / (mesh.y[k1] - mesh.y[k0])
