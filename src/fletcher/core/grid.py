@@ -176,16 +176,18 @@ def _columns(x_first: float, x_last: float, fine: list[float], cell: float, coar
             stops.append(place)
     stops.append(x_last)
     special = np.array([*fine, x_first, x_last])
-    lines = [np.array([x_first])]
-    for a, b in itertools.pairwise(stops):
-        # as many cells as the wanted sizes fill, each an equal share of ∫dx/size: alike from either end
-        x: Array = a + (b - a) * _EVEN
-        rate = 1 / np.minimum(coarsest, cell + 0.22 * np.min(np.abs(x[:, None] - special), axis=1))
-        filled = np.zeros(len(x))
-        np.cumsum((0.5 * (b - a) / (len(x) - 1)) * (rate[1:] + rate[:-1]), out=filled[1:])
-        count = max(1, round(float(filled[-1]) + 0.3))
-        lines.append(np.interp(np.arange(1, count + 1) / count * filled[-1], filled, x))
-    return np.concatenate(lines)
+    start, run = np.array(stops[:-1])[:, None], np.diff(stops)[:, None]
+    # as many cells as the wanted sizes fill, each an equal share of ∫dx/size: alike from either end
+    x = start + run * _EVEN
+    rate = 1 / np.minimum(coarsest, cell + 0.22 * np.min(np.abs(x[..., None] - special), axis=-1))
+    filled = np.zeros(x.shape)
+    np.cumsum((0.5 * run / (len(_EVEN) - 1)) * (rate[:, 1:] + rate[:, :-1]), axis=1, out=filled[:, 1:])
+    counts = np.maximum(np.round(filled[:, -1] + 0.3), 1).astype(int)
+    lines = [
+        np.interp(np.arange(1, count + 1) / count * size[-1], size, at)
+        for count, size, at in zip(counts, filled, x, strict=True)
+    ]
+    return np.concatenate([[x_first], *lines])
 
 
 _EVEN = np.linspace(0, 1, 65)
@@ -207,6 +209,7 @@ def _rows(levels: list[float]) -> Array:
     return np.interp(np.arange(ROWS + 1), keys, values)
 
 
+_BOTH_ENDS = np.array([0.0, 1.0])
 COARSE = 2.0
 """Cells of a coarse grid along the chord are so many times as long."""
 
@@ -217,7 +220,8 @@ def grid_of(stations: list[Station], coarse: bool = False) -> Grid:
     all_xs = []
     for s in stations:
         first, last = 0.0, s.chord
-        low, high = faces(s.outline, np.array([0.0, 1.0]), np.array(s.chord), np.array(s.thickness))
+        chord, thickness = np.array(s.chord), np.array(s.thickness)
+        low, high = faces(s.outline, _BOTH_ENDS, chord, thickness)
         if high[0] - low[0] <= 1e-9:
             first = 0.004 * s.chord
         if high[1] - low[1] <= 1e-9:
@@ -289,31 +293,66 @@ def solve_band(band: Array, right: Array) -> Array:
 
 @dataclass(frozen=True)
 class Edge:
-    """A skin of a piece with the first and second node of every cell edge under it."""
+    """A skin of a piece with the first and second node of every cell edge under it, `rows` of all such."""
 
     piece: int
     index: int
     skin: FaceSkin
     first: IntArray
     second: IntArray
+    rows: slice
 
 
-def edges_of(grid: Grid) -> list[Edge]:
+@dataclass(frozen=True)
+class Edges:
+    """The skins of all pieces, each on its cell edges; and all cell edges in one row: nodes, length (mm), the shear
+    stiffness of their skin and its number among `skins`, (edges,) each."""
+
+    skins: list[Edge]
+    first: IntArray
+    second: IntArray
+    length: Array
+    ratio: Array
+    of: IntArray
+
+    def each(self, values: list[float]) -> Array:
+        """Values of the skins for all cell edges."""
+        return np.array(values, float)[self.of]
+
+    def of_piece(self, piece: int) -> list[Edge]:
+        """The skins of a piece."""
+        return [e for e in self.skins if e.piece == piece]
+
+
+def edges_of(grid: Grid) -> Edges:
     """The skins of all pieces on their cell edges."""
-    found = []
+    found: list[Edge] = []
+    count = 0
+
+    def add(piece: int, index: int, skin: FaceSkin, first: IntArray, second: IntArray) -> None:
+        nonlocal count
+        found.append(Edge(piece, index, skin, first, second, slice(count, count + len(first))))
+        count += len(first)
+
     for n, piece in enumerate(grid.pieces):
         middle = 0.5 * (piece.xs[1:] + piece.xs[:-1])
         for k, skin in enumerate(piece.station.skins):
             if skin.face in ("front", "rear"):
                 line = piece.node[0] if skin.face == "front" else piece.node[-1]
-                found.append(Edge(n, k, skin, line[:-1], line[1:]))
+                add(n, k, skin, line[:-1], line[1:])
                 continue
             if skin.face == "web":
                 line = piece.node[int(np.argmin(np.abs(piece.xs - skin.x0)))]
-                found.append(Edge(n, k, skin, line[:-1], line[1:]))
+                add(n, k, skin, line[:-1], line[1:])
                 continue
             row = {"upper": ROWS, "lower": 0}.get(skin.face, int(np.argmin(np.abs(piece.zeta - skin.height))))
             line = piece.node[:, row]
             under = (middle > skin.x0) & (middle < skin.x1)
-            found.append(Edge(n, k, skin, line[:-1][under], line[1:][under]))
-    return found
+            add(n, k, skin, line[:-1][under], line[1:][under])
+    of = np.repeat(np.arange(len(found)), [len(e.first) for e in found])
+    first, second = (
+        np.concatenate([np.zeros(0, int), *(getattr(e, end) for e in found)]) for end in ("first", "second")
+    )
+    run, rise = grid.x[second] - grid.x[first], grid.z[second] - grid.z[first]
+    ratio = np.array([e.skin.shear_ratio for e in found])[of]
+    return Edges(found, first, second, np.sqrt(run * run + rise * rise), ratio, of)

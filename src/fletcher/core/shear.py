@@ -143,9 +143,9 @@ def _station_field(
     wall_flow = np.full((len(elements.membranes), 1), LEAST_FLOW)
     for flow, i in zip(solution.torsion.skin_flow, here, strict=True):
         skin_flow[i] = max(float(flow), LEAST_FLOW)
-    for rim, i in zip(solution.rim, here, strict=True):
-        if elements.membranes[i].plate is not None and len(rim):
-            wall_flow[i] = max(float(np.abs(rim @ v[0]).max()), LEAST_FLOW)
+    for skin, i in enumerate(here):
+        if elements.membranes[i].plate is not None:
+            wall_flow[i] = max(solution.flow(skin, v[0]), LEAST_FLOW)
     for share, i in zip(solution.torsion.skin_share, here, strict=True):
         if share == 0:
             continue

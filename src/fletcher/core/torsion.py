@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from fletcher.core.grid import Edge, Grid, Piece, assemble, solve_band
+from fletcher.core.grid import Edge, Edges, Grid, Piece, assemble, solve_band
 from fletcher.core.outline import Array
 
 
@@ -46,7 +46,7 @@ def _cover(piece: Piece, edges: list[Edge], pointed: bool) -> tuple[Array, Array
     return starts, ends, cover
 
 
-def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge], slopes: Array) -> list[Torsion]:
+def torsion_of(grid: Grid, cells: Array, area: Array, edges: Edges, slopes: Array) -> list[Torsion]:
     r"""Torsion of every piece.
 
     .. math:: \nabla^2\varphi = -2\text{ in the foam},\quad \partial_n\varphi = -\varphi/S\text{ under a skin of shear
@@ -67,8 +67,7 @@ def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge], slopes:
     bare = np.zeros(count, bool)
     rims = []
     for n, piece in enumerate(grid.pieces):
-        own = [e for e in edges if e.piece == n]
-        starts, ends, cover = _cover(piece, own, bool(piece.xs[0] > 0))
+        starts, ends, cover = _cover(piece, edges.of_piece(n), bool(piece.xs[0] > 0))
         ratio = cover.sum(0)
         free = ratio == 0
         bare[starts[free]] = True
@@ -86,7 +85,8 @@ def torsion_of(grid: Grid, cells: Array, area: Array, edges: list[Edge], slopes:
     matrix[0, bare] = 1.0
     phi = solve_band(matrix, np.where(bare, 0.0, area)[:, None])[:, 0]
     found = []
-    slope = np.hypot(*(slopes * phi[corner]).sum(-1))
+    along, up = (slopes * phi[corner]).sum(-1)
+    slope = np.sqrt(along * along + up * up)
     for piece, (a, b, k, shares) in zip(grid.pieces, rims, strict=True):
         constant = float(area[piece.nodes] @ phi[piece.nodes])
         energy = k * (phi[a] ** 2 + phi[b] ** 2 + phi[a] * phi[b]) / 3

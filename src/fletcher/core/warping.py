@@ -15,6 +15,7 @@ sample of the material values: the moduli enter afterwards as coefficients.
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -23,7 +24,7 @@ from fletcher.core.grid import (
     ROWS,
     SHAPE,
     BarSpot,
-    Edge,
+    Edges,
     FaceSkin,
     Grid,
     HoleSpot,
@@ -66,12 +67,19 @@ class Flexibility:
     slopes: Array
     """Corner nodes (cells, 4) and shape function slopes (2, cells, 4) of its cells; those beside a bar are left out."""
     torsion: Torsion
-    rim: tuple[Array, ...]
-    """Shear flow in every skin, per unit of the foam's G: (edges, sources) each."""
+    rim: tuple[tuple[IntArray, IntArray, Array], ...]
+    """Of every skin the nodes before and after its cell edges, and its stiffness over their length, (edges,) each."""
 
     def peak(self, amounts: Array) -> float:
         """Largest gradient of the warping that sources in these amounts (sources,) make together."""
-        return float(np.hypot(*(self.slopes * (self.warping @ amounts)[self.corners]).sum(-1)).max())
+        along, up = (self.slopes * (self.warping @ amounts)[self.corners]).sum(-1)
+        return float(np.sqrt((along * along + up * up).max()))
+
+    def flow(self, skin: int, amounts: Array) -> float:
+        """Largest shear flow in a skin, per unit of the foam's G, of sources in these amounts (sources,)."""
+        before, after, stiff = self.rim[skin]
+        warping = self.warping @ amounts
+        return float(np.abs(stiff * (warping[after] - warping[before])).max(initial=0.0))
 
 
 VOID = 1e-5
@@ -120,13 +128,10 @@ def solve_all(stations: list[Station], coarse: bool = False) -> list[Flexibility
 
     line_i, line_j = [np.repeat(corner, 4, axis=1).ravel()], [np.tile(corner, 4).ravel()]
     line_k = [cells.ravel()]
-    for edge in edges:
-        if edge.skin.shear_ratio > 0 and len(edge.first):
-            a, b = edge.first, edge.second
-            k = edge.skin.shear_ratio / np.hypot(grid.x[b] - grid.x[a], grid.z[b] - grid.z[a])
-            line_i += [a, b, b]
-            line_j += [a, b, a]
-            line_k += [k, k, -k]
+    a, b, stiff = edges.first, edges.second, edges.ratio / edges.length
+    line_i += [a, b, b]
+    line_j += [a, b, a]
+    line_k += [stiff, stiff, -stiff]
     matrix = assemble(count, np.concatenate(line_i), np.concatenate(line_j), np.concatenate(line_k))
     for piece in grid.pieces:  # holds the free constant; balanced sources never load it
         solid = np.nonzero(~np.any(void[piece.cells], axis=1))[0]  # a notch may leave nothing at the ends
@@ -154,7 +159,8 @@ def solve_all(stations: list[Station], coarse: bool = False) -> list[Flexibility
         wide = [resolved[n][i] for i in chosen]
         columns = np.array([*range(first), *(first + i for i in chosen), first + len(pieces[n].bars)])
         at, w = sources[piece.nodes][:, columns], warping[piece.nodes][:, columns]
-        corners = corner[piece.cells] - piece.nodes.start
+        start = piece.nodes.start
+        corners = corner[piece.cells] - start
         # beside a bar the bond line is looked at instead
         beside = np.any(at[:, first:-1] != 0, axis=1)
         away = ~np.any(beside[corners], axis=1) & ~np.any(void[piece.cells], axis=1)
@@ -172,7 +178,7 @@ def solve_all(stations: list[Station], coarse: bool = False) -> list[Flexibility
                 corners=corners[away],
                 slopes=slopes[:, piece.cells][:, away],
                 torsion=torsion[n],
-                rim=tuple(_flow(grid, e, w @ straight, piece.nodes.start) for e in edges if e.piece == n),
+                rim=tuple((e.first - start, e.second - start, stiff[e.rows]) for e in edges.of_piece(n)),
             )
         )
     return found
@@ -190,14 +196,7 @@ def _straight(sources: Array, x: Array) -> Array:
     return np.asarray(out)
 
 
-def _flow(grid: Grid, edge: Edge, warping: Array, start: int) -> Array:
-    """Shear flow along a skin, (edges, sources); `warping` (nodes of its piece, sources), whose first is `start`."""
-    a, b = edge.first, edge.second
-    ds = np.hypot(grid.x[b] - grid.x[a], grid.z[b] - grid.z[a])
-    return np.asarray(edge.skin.shear_ratio * (warping[b - start] - warping[a - start]) / ds[:, None])
-
-
-def _sources(grid: Grid, edges: list[Edge], resolved: list[list[bool]], void: BoolArray) -> tuple[Array, list[Array]]:
+def _sources(grid: Grid, edges: Edges, resolved: list[list[bool]], void: BoolArray) -> tuple[Array, list[Array]]:
     """Nodal weights of all basis sources (nodes, most sources of a piece), and per piece the near-field flexibility
     that the grid misses. Pieces share columns: their nodes are apart."""
     count = len(grid.x)
@@ -216,24 +215,16 @@ def _sources(grid: Grid, edges: list[Edge], resolved: list[list[bool]], void: Bo
         density = density * np.repeat([s[column // 2] for s in stretch], cells)[:, None]
         amount += np.bincount(flat, (density @ SHAPE).ravel(), count)
         sideways += np.bincount(flat, ((density * grid.px) @ SHAPE).ravel(), count)
-    for edge in edges:
-        if not len(edge.first):
-            continue
-        a, b, c = edge.first, edge.second, 4 + 2 * edge.index
-        run = np.abs(grid.x[b] - grid.x[a])
-        ds = np.hypot(run, grid.z[b] - grid.z[a])
-        out = edge.skin.offset * {"upper": 1.0, "lower": -1.0}.get(edge.skin.face, 0.0) * run / ds
-        za, zb = grid.z[a] + out, grid.z[b] + out
-        # a node begins and ends at most one edge of a face
-        sources[a, c] += ds / 2
-        sources[b, c] += ds / 2
-        sources[a, c + 1] += ds * (2 * za + zb) / 6
-        sources[b, c + 1] += ds * (za + 2 * zb) / 6
-        Et = stretch[edge.piece].get(2 + edge.index, 0.0)
-        xa, xb = grid.x[a], grid.x[b]
-        for node, moment in ((a, ds * (2 * xa + xb) / 6), (b, ds * (xa + 2 * xb) / 6)):
-            amount[node] += Et * ds / 2
-            sideways[node] += Et * moment
+    a, b, ds = edges.first, edges.second, edges.length
+    sides = edges.each([e.skin.offset * {"upper": 1.0, "lower": -1.0}.get(e.skin.face, 0.0) for e in edges.skins])
+    c = 4 + 2 * np.array([e.index for e in edges.skins], int)[edges.of]
+    Et = edges.each([stretch[e.piece].get(2 + e.index, 0.0) for e in edges.skins])
+    out = sides * np.abs(grid.x[b] - grid.x[a]) / ds
+    for node, other in ((a, b), (b, a)):  # a node begins and ends at most one edge of a skin
+        sources[node, c] += ds / 2
+        sources[node, c + 1] += ds * (2 * grid.z[node] + grid.z[other] + 3 * out) / 6
+        amount += np.bincount(node, Et * ds / 2, count)
+        sideways += np.bincount(node, Et * ds * (2 * grid.x[node] + grid.x[other]) / 6, count)
     near = []
     for piece, wide, size in zip(grid.pieces, resolved, sizes, strict=True):
         own = np.zeros(size)
@@ -247,20 +238,17 @@ def _sources(grid: Grid, edges: list[Edge], resolved: list[list[bool]], void: Bo
     return sources, near
 
 
-def _resultants(grid: Grid, edges: list[Edge], weight: Array) -> tuple[Array, Array]:
+def _resultants(grid: Grid, edges: Edges, weight: Array) -> tuple[Array, Array]:
     """Vertical force and moment about the nose of the shear stresses, as functionals (nodes,) of the warping."""
     count, flat = len(grid.x), grid.corner.ravel()
     up = np.einsum("ep,epi->ei", weight, grid.dz)
     turn = np.einsum("ep,epi->ei", weight * grid.px, grid.dz) - np.einsum("ep,epi->ei", weight * grid.pz, grid.dx)
     up_pull, turn_pull = (np.bincount(flat, v.ravel(), count).astype(np.float64) for v in (up, turn))
-    for edge in edges:
-        a, b = edge.first, edge.second
-        run_x, run_z = grid.x[b] - grid.x[a], grid.z[b] - grid.z[a]
-        flow = edge.skin.shear_ratio / np.hypot(run_x, run_z)
-        arm = 0.5 * (grid.x[a] + grid.x[b]) * run_z - 0.5 * (grid.z[a] + grid.z[b]) * run_x
-        for pull, lever in ((up_pull, run_z), (turn_pull, arm)):
-            pull[b] += flow * lever
-            pull[a] -= flow * lever
+    a, b = edges.first, edges.second
+    run_x, run_z, flow = grid.x[b] - grid.x[a], grid.z[b] - grid.z[a], edges.ratio / edges.length
+    arm = 0.5 * (grid.x[a] + grid.x[b]) * run_z - 0.5 * (grid.z[a] + grid.z[b]) * run_x
+    for pull, lever in ((up_pull, run_z), (turn_pull, arm)):
+        pull += np.bincount(b, flow * lever, count) - np.bincount(a, flow * lever, count)
     return up_pull, turn_pull
 
 
@@ -272,7 +260,7 @@ def _radius(bar: BarSpot) -> float:
 def _near_each_other(one: BarSpot, other: BarSpot) -> float | None:
     """Distance of two bars that lie within five diameters of each other, at least touching; None for others."""
     reach = _radius(one) + _radius(other)
-    distance = max(float(np.hypot(one.x - other.x, one.z - other.z)), reach)
+    distance = max(math.hypot(one.x - other.x, one.z - other.z), reach)
     return distance if distance <= 5 * reach else None
 
 
@@ -293,9 +281,9 @@ def _polarise(
         if resolved:
             continue
         close = [m for m, other in enumerate(bars) if m == n or _near_each_other(bar, other) is not None]
-        i = int(np.clip(np.argmin(np.abs(xs - bar.x)), 1, len(xs) - 2))
+        i = min(max(int(np.argmin(np.abs(xs - bar.x))), 1), len(xs) - 2)
         heights = z[node[i]]
-        j = int(np.clip(np.argmin(np.abs(heights - bar.z)), 1, len(heights) - 2))
+        j = min(max(int(np.argmin(np.abs(heights - bar.z))), 1), len(heights) - 2)
         a, b = bar.width / 2, bar.height / 2
         pairs = {"x": ((i - 1, j), (i + 1, j)), "z": ((i, j - 1), (i, j + 1))}
         for axis, room in (("x", a), ("z", b)):
@@ -304,7 +292,7 @@ def _polarise(
                 k = int(node[column, row])
                 value = warping[k - base].copy()
                 for m in close:
-                    value[first + m] += np.log(np.hypot(xs[column] - bars[m].x, z[k] - bars[m].z)) / (2 * np.pi)
+                    value[first + m] += math.log(math.hypot(xs[column] - bars[m].x, z[k] - bars[m].z)) / (2 * math.pi)
                 ends.append((xs[column] if axis == "x" else z[k], value))
             (low, value_low), (high, value_high) = ends
             gradient = (value_high - value_low) / (high - low)
@@ -313,7 +301,7 @@ def _polarise(
                     run = getattr(bar, axis) - getattr(bars[m], axis)
                     distance = _near_each_other(bar, bars[m]) or 1.0
                     gradient[first + m] -= run / (2 * np.pi * distance**2)
-            gradients.append(np.sqrt(np.pi * room * (a + b)) * gradient)
+            gradients.append(math.sqrt(math.pi * room * (a + b)) * gradient)
     if gradients:
         found = np.array(gradients)
         flexibility -= found.T @ found
@@ -347,7 +335,7 @@ def _is_resolved(bar: BarSpot, piece: Piece) -> bool:
     hands its force to the web, not to the foam beside it: it has no near field of its own either."""
     if any(s.face == "web" and abs(s.x0 - bar.x) <= 0.5 * bar.width for s in piece.station.skins):
         return True
-    c = int(np.clip(np.searchsorted(piece.xs, bar.x), 1, len(piece.xs) - 1))
+    c = min(max(int(piece.xs.searchsorted(bar.x)), 1), len(piece.xs) - 1)
     return bool(bar.width >= 1.5 * (piece.xs[c] - piece.xs[c - 1]) and bar.height >= 0.4 * piece.depth(bar.x))
 
 
@@ -357,27 +345,27 @@ def _bar_source(bar: BarSpot, resolved: bool, piece: Piece) -> tuple[IntArray, A
     A flat bar wider than a cell is spread over points along its longer side.
     """
     xs, zeta, node = piece.xs, piece.zeta, piece.node
-    c = int(np.clip(np.searchsorted(xs, bar.x), 1, len(xs) - 2))
+    c = min(max(int(xs.searchsorted(bar.x)), 1), len(xs) - 2)
     step_x = 0.5 * (xs[c + 1] - xs[c - 1])
     step_z = piece.depth(bar.x) / ROWS
     long, short = max(bar.width, bar.height), min(bar.width, bar.height)
     flat = bar.width >= bar.height
     pieces = max(1, round(long / (step_x if flat else step_z))) if long > 2 * short else 1
     along = (np.arange(pieces) + 0.5) / pieces * long - long / 2
-    points_x = np.clip(bar.x + (along if flat else 0.0 * along), xs[0], xs[-1])
+    points_x = np.minimum(np.maximum(bar.x + (along if flat else 0.0 * along), xs[0]), xs[-1])
     points_z = bar.z + (0.0 * along if flat else along)
     lo, up = np.interp(points_x, xs, piece.lower), np.interp(points_x, xs, piece.upper)
-    level = np.clip((points_z - lo) / (up - lo), 0, 1)
-    i = np.clip(np.searchsorted(xs, points_x, side="right") - 1, 0, len(xs) - 2)
-    j = np.clip(np.searchsorted(zeta, level, side="right") - 1, 0, len(zeta) - 2)
+    level = np.minimum(np.maximum((points_z - lo) / (up - lo), 0), 1)
+    i = np.minimum(np.maximum(xs.searchsorted(points_x, side="right") - 1, 0), len(xs) - 2)
+    j = np.minimum(np.maximum(zeta.searchsorted(level, side="right") - 1, 0), len(zeta) - 2)
     fx = (points_x - xs[i]) / (xs[i + 1] - xs[i])
     fz = (level - zeta[j]) / (zeta[j + 1] - zeta[j])
     nodes = np.concatenate([node[i, j], node[i, j + 1], node[i + 1, j], node[i + 1, j + 1]])
     shares = np.concatenate([(1 - fx) * (1 - fz), (1 - fx) * fz, fx * (1 - fz), fx * fz]) / pieces
     if resolved:
         return nodes, shares, 0.0
-    row = int(np.clip(np.searchsorted(zeta, level[0]), 1, len(zeta) - 2))
+    row = min(max(int(zeta.searchsorted(level[0])), 1), len(zeta) - 2)
     cell_z = 0.5 * (zeta[row + 1] - zeta[row - 1]) * step_z * ROWS
-    grid_radius = SOURCE_RADIUS * np.sqrt(0.5 * (step_x**2 + cell_z**2))
+    grid_radius = SOURCE_RADIUS * math.sqrt(0.5 * (step_x**2 + cell_z**2))
     radius = (long / pieces + short) / 4
-    return nodes, shares, float(np.log(grid_radius / radius) / pieces / (2 * np.pi))
+    return nodes, shares, math.log(grid_radius / radius) / pieces / (2 * math.pi)
