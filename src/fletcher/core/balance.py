@@ -29,8 +29,7 @@ def _line_places(p: Prepared) -> Array:
     for i, bar in enumerate(elements.bars):
         put(bar.line, g.bar_x[i], g.bar_on[i] * bar.stock.area_mm2)
     for i, m in enumerate(elements.membranes):
-        limit = p.limits.skins[i]
-        put(m.line, 0.5 * (limit.front + limit.rear), g.skin_on[i] * g.skin[i, 0])
+        put(m.line, 0.5 * (g.skin_front[i] + g.skin_rear[i]), g.skin_on[i] * g.skin[i, 0])
     for cord in elements.cords:
         put(cord.line, g.chord if cord.face == "rear" else np.zeros_like(g.chord), np.ones_like(g.chord))
     places /= weight

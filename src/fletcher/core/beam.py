@@ -21,6 +21,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from scipy.linalg.lapack import dpbtrf, dpbtrs
 
 from fletcher.core.outline import Array, BoolArray, IntArray
 
@@ -251,35 +252,27 @@ def _bar_forces(tied: Tie, moments: list[Array], slopes: list[Array], held: list
 
 
 def _factorise(band: Array) -> Array:
-    """L D Lᵀ of symmetric positive definite bands, all samples at once; overwrites and returns `band`.
-
-    `band` (w + 1, N, S) holds row j + d of column j at [d, j]; afterwards D at [0] and L below. SciPy's banded
-    solvers take one matrix at a time.
-    """
-    width, count = band.shape[0] - 1, band.shape[1]
-    for j in range(count - 1):
-        reach = min(width, count - 1 - j)
-        column = band[1 : reach + 1, j].copy()
-        factor = band[1 : reach + 1, j]
-        factor /= band[0, j]
-        for d in range(reach):
-            band[: reach - d, j + 1 + d] -= factor[d] * column[d:]
-    return band
+    """Cholesky factors (S, N, w + 1) of symmetric positive definite bands (w + 1, N, S), whose [d, j] is row j + d of
+    column j."""
+    factors = np.ascontiguousarray(band.transpose(2, 1, 0))
+    for one in factors:
+        _, failed = dpbtrf(one.T, lower=1, overwrite_ab=1)
+        if failed:
+            raise np.linalg.LinAlgError(f"the equations of the bars are singular at unknown {failed}")
+    return factors
 
 
-def _substitute(factor: Array, load: Array, root: int, loose: list[int]) -> Array:
-    """Solve with factors from `_factorise`; `load` (N, loads, S) is overwritten with the solution and returned. The
-    last `root` unknowns are kept at zero in the `loose` loads, which solves the leading part of the equations."""
-    width, count = factor.shape[0] - 1, factor.shape[1]
-    for j in range(count - 1):
-        reach = min(width, count - 1 - j)
-        load[j + 1 : j + 1 + reach] -= factor[1 : reach + 1, j, None] * load[j]
-    load /= factor[0][:, None]
-    load[count - root :, loose] = 0.0
-    for j in range(count - 2, -1, -1):
-        reach = min(width, count - 1 - j)
-        rest = np.einsum("ds,dcs->cs", factor[1 : reach + 1, j], load[j + 1 : j + 1 + reach])
-        if j >= count - root:
-            rest[loose] = 0.0
-        load[j] -= rest
-    return load
+def _substitute(factors: Array, load: Array, root: int, loose: list[int]) -> Array:
+    """Solve with factors from `_factorise` for loads (N, loads, S). The last `root` unknowns are kept at zero in the
+    `loose` loads: their equations are the leading part of the others, and so are their factors."""
+    solved = np.ascontiguousarray(load.transpose(2, 1, 0))
+    free = load.shape[0] - root
+    solved[:, loose, free:] = 0.0
+    held = [n for n in range(load.shape[1]) if n not in loose]
+    for which, size in ((held, load.shape[0]), (loose, free)):
+        if which:
+            some = np.ascontiguousarray(solved[:, which, :size])
+            for factor, right in zip(factors, some, strict=True):
+                dpbtrs(factor[:size].T, right.T, lower=1, overwrite_b=1)
+            solved[:, which, :size] = some
+    return solved.transpose(2, 1, 0)

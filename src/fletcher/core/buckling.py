@@ -98,13 +98,13 @@ def _backed(elements: Elements, draws: Draws, geometry: Geometry, i: int, medium
     own, y = elements.membranes[i], geometry.y
     if own.upright or own.face == "level":
         return np.zeros((1, 1))
-    front, rear = elements.edges(own, y)
+    front, rear = geometry.skin_front[i], geometry.skin_rear[i]
     covers = []
     for n, m in enumerate(elements.membranes):
         beside = m.end <= own.start or m.start >= own.end  # another stretch of the part
         if n != i and m.face == own.face and not m.slack and not beside:
-            a, b = elements.edges(m, y)
-            on = (geometry.skin_on[n] > 0) & (a <= front + 0.1) & (b >= rear - 0.1)
+            over = (geometry.skin_front[n] <= front + 0.1) & (geometry.skin_rear[n] >= rear - 0.1)
+            on = (geometry.skin_on[n] > 0) & over
             if np.any(on):
                 covers.append((n, on))
     if not covers:
@@ -133,19 +133,18 @@ def panel_buckling(elements: Elements, geometry: Geometry, i: int) -> Array:
     Webs, sides, nose and tail support a wall as hinges. Beside an opening its edge is free: it counts as half of a
     panel twice as wide.
     """
-    wall, y = elements.membranes[i], geometry.y
+    wall = elements.membranes[i]
     assert wall.plate is not None
     plate = wall.plate
     if wall.upright:
         widths = geometry.skin[i, 0] / (1 + sum(m.face == "level" for m in elements.membranes))
     else:
-        front, rear = elements.edges(wall, y)
+        front, rear = geometry.skin_front[i], geometry.skin_rear[i]
         free = (wall.front is not NOSE) + (wall.rear is not TAIL) if wall.face != "level" else 0
         stops = [front, rear]
         for n, m in enumerate(elements.membranes):
             if m.face == "web":
-                place = elements.web_place(m, y)
-                stops.append(np.where(geometry.skin_on[n] > 0, np.clip(place, front, rear), front))
+                stops.append(np.where(geometry.skin_on[n] > 0, np.clip(geometry.skin_front[n], front, rear), front))
         ordered = np.sort(np.array(stops), axis=0)
         widths = np.diff(ordered, axis=0).max(0) * (2 if free else 1)
     stiff = wall.plies**2  # plies glued together: D grows with the cube, load per ply with the square

@@ -43,7 +43,8 @@ class Geometry:
     """Geometry of n stations. Foam moments are split at `split` (n,), the neutral axis: `foam_below` and
     `foam_above` are (3, n): ∫dA, ∫z dA, ∫z² dA. `skin` is (membranes, 3, n): ∫ds, ∫z ds, ∫z² ds along the mid-plane
     of each membrane with its own bending; `bar_x`, `bar_z` (bars, n), `bar_scale` their size over that at their start,
-    `sleeve_on` where they are sleeved. `*_on` are 0 or 1. `z_low`, `z_high`, `skin_low`, `skin_high` bound z.
+    `sleeve_on` where they are sleeved. `*_on` are 0 or 1. `z_low`, `z_high`, `skin_low`, `skin_high` bound z;
+    `skin_front` and `skin_rear` (membranes, n) x, mm aft of the local leading edge.
     """
 
     y: Array
@@ -60,6 +61,8 @@ class Geometry:
     skin_xz: Array
     skin_low: Array
     skin_high: Array
+    skin_front: Array
+    skin_rear: Array
     skin_on: Array
     bar_x: Array
     bar_z: Array
@@ -128,6 +131,7 @@ def geometry_of(
     foam_x = np.stack([column.sum(1), (column * columns.x).sum(1), (column * columns.x**2).sum(1)])
     n, b = len(y), len(elements.bars)
     arcs = arcs_of(elements, y, inside)
+    front, rear = _sides(elements, y)
     centres = [elements.bar_centre(bar, y) for bar in elements.bars]
 
     def presence(spans: list[tuple[float, float]]) -> Array:
@@ -149,6 +153,8 @@ def geometry_of(
         skin_xz=arcs.xz,
         skin_low=arcs.low,
         skin_high=arcs.high,
+        skin_front=front,
+        skin_rear=rear,
         skin_on=presence([(i.start, i.end) for i in elements.membranes]),
         bar_x=np.array([c[0] for c in centres]).reshape(b, n),
         bar_z=np.array([c[1] for c in centres]).reshape(b, n),
@@ -158,6 +164,19 @@ def geometry_of(
         z_low=columns.lower[:, : len(COLUMN_X)].min(1) + _gone(elements, y, inside, "lower"),
         z_high=columns.upper[:, : len(COLUMN_X)].max(1) - _gone(elements, y, inside, "upper"),
     )
+
+
+def _sides(elements: Elements, y: Array) -> tuple[Array, Array]:
+    """Front and rear of every membrane, (membranes, n) mm aft of the local leading edge; both where an upright one
+    stands."""
+    fraction, chord = elements.fraction(y), elements.chord(y)
+    ends = [(e.root, e.tip, e.root_mm, e.tip_mm) for m in elements.membranes for e in (m.front, m.rear)]
+    root, tip, root_mm, tip_mm = np.array(ends).reshape(-1, 2, 4, 1).transpose(2, 1, 0, 3)
+    front, rear = (root + (tip - root) * fraction) * chord + root_mm + (tip_mm - root_mm) * fraction
+    for i, m in enumerate(elements.membranes):
+        if m.upright:
+            front[i] = rear[i] = elements.web_place(m, y)
+    return front, rear
 
 
 def _gone(elements: Elements, y: Array, inside: Array, face: str) -> Array:

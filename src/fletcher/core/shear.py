@@ -61,20 +61,17 @@ def _here(elements: Elements, geometry: Geometry, k: int) -> tuple[list[int], li
     return skins, [i for i in range(len(elements.bars)) if geometry.bar_on[i, k]]
 
 
-def _station(
-    elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k: int, rims: list[tuple[Array, Array]]
-) -> Station:  # fmt: skip
-    """Station k as a field problem, with typical skin-to-foam shear ratios; rounded, to be found again. `rims`: front
-    and rear of every membrane at all stations."""
+def _station(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k: int) -> Station:
+    """Station k as a field problem, with typical skin-to-foam shear ratios; rounded, to be found again."""
     g = geometry
     skins_here, bars_here = _here(elements, geometry, k)
     foam_G = float(draws.foam.G[0])
     skins = []
     for i in skins_here:
         m = elements.membranes[i]
-        front, rear = (float(e[k]) for e in rims[i])
+        front, rear = float(g.skin_front[i, k]), float(g.skin_rear[i, k])
         ratio = float(draws.skins[i].Gt[0]) * m.plies / foam_G
-        height = float(m.height.at(elements.fraction(g.y[[k]]), np.ones(1))[0])
+        height = m.height.root + (m.height.tip - m.height.root) * float(g.y[k]) / elements.part.span_mm
         skins.append(
             FaceSkin(m.face, round(front, 4), round(rear, 4), round(ratio, 4), round(m.offset_mm, 5), round(height, 5))
         )
@@ -104,29 +101,31 @@ def _station(
 
 
 def _station_field(
-    elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k: int, solution: Flexibility
+    elements: Elements,
+    draws: Draws,
+    geometry: Geometry,
+    sums: Sums,
+    k: int,
+    solution: Flexibility,
+    vary: list[Array],
 ) -> Fields:
     """The fields of station k from its solution. Samples scale it with their foam's G, weight it with their moduli,
-    and shift torsion by each skin's share in it."""
+    and shift torsion by each skin's share in it: `vary` (membranes, S) is by how much a skin is stiffer in shear
+    against the foam than typical."""
     here, bars_here = _here(elements, geometry, k)
     samples, bars = len(draws.foam.G), len(elements.bars)
     flexibility = np.zeros((samples, bars + 1, bars + 1))
     for absent in set(range(bars)) - set(bars_here):
         flexibility[:, absent + 1, absent + 1] = 1.0
-    moduli = [draws.foam.E_tension, draws.foam.E_compression] + [sums.skin_Et[:, i] for i in here]
-    EI, EA, z0 = sums.host_EI[:, k], sums.host_EA[:, k], sums.host_z[:, k]
-    columns = len(moduli) * 2 + len(bars_here)
-    bend = np.zeros((samples, columns))
-    pull = np.zeros((samples, columns))
-    for n, modulus in enumerate(moduli):
-        bend[:, 2 * n], bend[:, 2 * n + 1] = modulus * z0 / EI, -modulus / EI
-        pull[:, 2 * n] = modulus / EA
-    vectors = [bend]
-    for n, i in enumerate(bars_here):
-        vector = -pull - sums.arm[:, i, [k]] * bend
-        vector[:, 2 * len(moduli) + n] += 1.0
-        vectors.append(vector)
-    basis = np.stack(vectors, 1)
+    EI, EA, z0 = (v[:, [k]] for v in (sums.host_EI, sums.host_EA, sums.host_z))
+    foam = np.stack([draws.foam.E_tension, draws.foam.E_compression], 1)
+    moduli = np.concatenate([foam, sums.skin_Et[:, here]], 1)
+    spread, n = 2 * moduli.shape[1], len(bars_here)  # each modulus with constant strain and with strain z
+    basis = np.zeros((samples, 1 + n, spread + n))
+    basis[:, 0, 0:spread:2], basis[:, 0, 1:spread:2] = moduli * z0 / EI, -moduli / EI
+    basis[:, 1:, 0:spread:2] = -(moduli / EA)[:, None]
+    basis[:, 1:] -= sums.arm[:, bars_here, k, None] * basis[:, :1]
+    basis[:, np.arange(1, n + 1), np.arange(spread, spread + n)] += 1.0
     small = basis @ solution.matrix @ np.swapaxes(basis, 1, 2) / draws.foam.G[:, None, None]
     rows = np.array([0, *(i + 1 for i in bars_here)])
     flexibility[:, rows[:, None], rows[None, :]] = small
@@ -134,7 +133,7 @@ def _station_field(
     # the whole section without slip, per unit of shear force
     slip_free = sums.bar_EA[:, bars_here, k] * (sums.arm[:, bars_here, k] + (sums.whole_z - sums.host_z)[:, [k]])
     rates = np.concatenate([np.ones((samples, 1)), slip_free / sums.whole_EI[:, [k]]], 1)
-    v = np.einsum("sr,src->sc", rates, basis)
+    v = (rates[:, None] @ basis)[:, 0]
     centre = (v @ solution.torque) / (v @ solution.force)
     peak = solution.peak(v[0])
     torsion = draws.foam.G * solution.torsion.constant
@@ -147,10 +146,8 @@ def _station_field(
         if elements.membranes[i].plate is not None:
             wall_flow[i] = max(solution.flow(skin, v[0]), LEAST_FLOW)
     for share, i in zip(solution.torsion.skin_share, here, strict=True):
-        if share == 0:
-            continue
-        relative = (draws.skins[i].Gt / draws.skins[i].Gt[0]) / (draws.foam.G / draws.foam.G[0])
-        torsion = torsion * relative**share
+        if share != 0 and samples > 1:
+            torsion = torsion * vary[i] ** share
     skin_share, bar_share = np.zeros(len(elements.membranes)), np.zeros(bars)
     for share, i in zip(solution.torsion.skin_share, here, strict=True):
         skin_share[i] = float(share * torsion[0])
@@ -248,11 +245,11 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
         walls = _walls_at(elements, draws, geometry, sums, wanted)
         field = {k: _hollow_field(elements, draws, geometry, walls[k], k) for k in wanted}
     else:
-        y = geometry.y
-        rims = [(elements.web_place(m, y),) * 2 if m.upright else elements.edges(m, y) for m in elements.membranes]
-        solutions = solved.of([_station(elements, draws, geometry, sums, k, rims) for k in wanted])
+        solutions = solved.of([_station(elements, draws, geometry, sums, k) for k in wanted])
+        vary = [(d.Gt / d.Gt[0]) / (draws.foam.G / draws.foam.G[0]) for d in draws.skins]
         field = {
-            k: _station_field(elements, draws, geometry, sums, k, s) for k, s in zip(wanted, solutions, strict=True)
+            k: _station_field(elements, draws, geometry, sums, k, s, vary)
+            for k, s in zip(wanted, solutions, strict=True)
         }
     for stations, chosen in stretches:
         if len(chosen) == 1:  # as good as the same all along

@@ -119,15 +119,13 @@ def at_stations(mesh: Mesh, per_element: Array) -> Array:
 class SkinLimit:
     """Shares of strength of a skin: per unit of pulling and pressing strain, per unit of the difference of both at the
     strip's ends, and of a strip's bond per newton of shear, (S, n); `crushes` (n,) where its crushing stress lies below
-    its wrinkling; `front`, `rear` its edges (n,)."""
+    its wrinkling."""
 
     pull: Array
     push: Array
     crushes: BoolArray
     ends: Array | None
     slides: Array | None
-    front: Array
-    rear: Array
 
 
 @dataclass(frozen=True)
@@ -178,12 +176,8 @@ def _skin_limit(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums
         holds = f.shear if d.adhesive_shear is None else np.minimum(d.adhesive_shear, f.shear)
         arm = np.abs(0.5 * (geometry.skin_low[i] + geometry.skin_high[i]) - sums.whole_z)
         slides = sums.skin_Et[:, [i]] * arm / sums.whole_EI * geometry.skin_on[i] / holds[:, None]
-    if m.upright:
-        front = rear = elements.web_place(m, geometry.y)
-    else:
-        front, rear = elements.edges(m, geometry.y)
     ends = _strip_ends(elements, draws, geometry, i) if m.strip and m.plate is None else None
-    return SkinLimit(stiff / strength[:, None], stiff / stress, crushes, ends, slides, front, rear)
+    return SkinLimit(stiff / strength[:, None], stiff / stress, crushes, ends, slides)
 
 
 def _strip_ends(elements: Elements, draws: Draws, geometry: Geometry, i: int) -> Array | None:
@@ -292,7 +286,9 @@ def _skin_modes(
     elements: Elements, draws: Draws, geometry: Geometry, strains: Strains, i: int, limit: SkinLimit
 ) -> list[Mode]:
     m = elements.membranes[i]
-    pull, push = strains.between(geometry.skin_low[i], geometry.skin_high[i], limit.front, limit.rear)
+    pull, push = strains.between(
+        geometry.skin_low[i], geometry.skin_high[i], geometry.skin_front[i], geometry.skin_rear[i]
+    )
     yields = draws.skins[i].draws_out is not None
     pulled, pressed = pull * limit.pull, push * limit.push
     kind = "wall_buckling" if elements.hollow and m.plate is not None else "skin_wrinkling"

@@ -194,8 +194,8 @@ def _turns(p: Prepared, skins: list[_Skin], stages: list[list[int]]) -> list[_Tu
 
 def _slant(p: Prepared, number: int) -> Array:
     """Slope (n,) of a strip's middle against the line of shear centres, dx/dy."""
-    m, y = p.elements.membranes[number], p.geometry.y
-    front, rear = p.elements.edges(m, y)
+    g, y = p.geometry, p.geometry.y
+    front, rear = g.skin_front[number], g.skin_rear[number]
     ends = [0, -1]
     run = float(y[-1] - y[0])
     middle = float(np.diff((0.5 * (front + rear))[ends])[0])
