@@ -7,8 +7,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-import numpy as np
-
 from fletcher.core.airframe import (
     BarLayer,
     CordLayer,
@@ -365,9 +363,9 @@ def _parted(m: Membrane, hole: Hole, part: Part) -> list[Membrane]:
     a, b = max(m.start, hole.start), min(m.end, hole.end)
     if not _opens(hole, m) or b - a < 1e-6:
         return [m]
-    fraction = np.array(0.5 * (a + b) / part.span_mm)
+    fraction = 0.5 * (a + b) / part.span_mm
     chord = part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * fraction
-    x0, x1, c0, c1 = (float(e.at(fraction, chord)) for e in (m.front, m.rear, hole.front, hole.rear))
+    x0, x1, c0, c1 = (e.at(fraction, chord) for e in (m.front, m.rear, hole.front, hole.rear))
     if (not m.upright and (c1 <= x0 or c0 >= x1)) or (m.face == "web" and not c0 <= x0 <= c1):
         return [m]
     pieces = []

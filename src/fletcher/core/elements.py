@@ -6,6 +6,7 @@ Every element remembers its lay-up line. `fletcher.core.assembly` makes them fro
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import TypeVar
 
 import numpy as np
 
@@ -25,6 +26,9 @@ VOID = Foam(
 """What fills a hollow part."""
 
 
+_Number = TypeVar("_Number", float, Array)
+
+
 @dataclass(frozen=True)
 class Edge:
     """A line along the part: a share of the chord from root to tip, and a distance aft of it from root to tip, mm."""
@@ -34,10 +38,10 @@ class Edge:
     root_mm: float = 0.0
     tip_mm: float = 0.0
 
-    def at(self, fraction: Array, chord: Array) -> Array:
+    def at(self, fraction: _Number, chord: _Number) -> _Number:
         """Place aft of the local leading edge, mm."""
         share = self.root + (self.tip - self.root) * fraction
-        return np.asarray(share * chord + self.root_mm + (self.tip_mm - self.root_mm) * fraction)
+        return share * chord + self.root_mm + (self.tip_mm - self.root_mm) * fraction
 
 
 NOSE, TAIL = Edge(0, 0), Edge(1, 1)

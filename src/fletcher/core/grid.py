@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from scipy.linalg.lapack import dpbsv
@@ -91,6 +92,14 @@ class Station:
     holes: tuple[HoleSpot, ...] = ()
     stretch: tuple[float, ...] = (1.0, 1.0)
     """E of the foam below and above `split`, then E t of every skin (mm), over one modulus; missing ones count as 0."""
+
+    def __hash__(self) -> int:
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> int:
+        """Known stations are looked up often."""
+        return hash(tuple(v for k, v in vars(self).items() if k != "_hash"))
 
 
 _THIN = 0.3

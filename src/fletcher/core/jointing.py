@@ -90,7 +90,7 @@ class Site:
         foam, glue = self.scene.elements.foam, own or self.glue
         assert glue is not None
         if self.many is None:
-            return glue_line(glue, foam, self.scene.draws.foam, sort, width_mm, self.minutes)
+            return _line(glue, foam, sort, width_mm, self.minutes, drawn())
         return _lines(self.many, own, foam, sort, 5.0 * max(round(width_mm / 5), 1), drawn())
 
     def pressed(self) -> Array:
@@ -130,6 +130,12 @@ class Site:
             torque = torque * np.minimum(mine * solid_torsion(area, flat, wide) / max(self.deep, 1e-6), 1.0)
             return kappa * E * flat, kappa_e * E * wide, pull * share, shear, torque
         return kappa * s.sums.host_EI[:, k], kappa_e * s.sums.edge_EI[:, k], pull, shear, torque
+
+
+@lru_cache(maxsize=256)
+def _line(glue: Glued, foam: Foam, sort: str, width_mm: float, minutes: float | None, _: int) -> GlueLine:
+    """A glue line, kept: a joint asks for the same one under every load."""
+    return glue_line(glue, foam, draw_foam(foam), sort, width_mm, minutes)
 
 
 @lru_cache(maxsize=256)

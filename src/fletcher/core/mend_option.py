@@ -191,7 +191,7 @@ def _after(s: State, own: frozenset[str], minutes: float | None, over_old: bool 
     out = []
     for a in s.analyses:
         layers = a.scene.elements.part.layers
-        uses = [m.use.max(1) for m in a.modes if m.line is None or layers[m.line].id not in own]
+        uses = [np.max([m.use.max(1) for m in a.modes if m.line is None or layers[m.line].id not in own], axis=0)]
         for site in sites_of(a.scene):
             if layers[site.placed.line].id in own:
                 placed, joint = site.placed, site.placed.joint

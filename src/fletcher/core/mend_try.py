@@ -19,18 +19,20 @@ from fletcher.core.checks import check_part
 from fletcher.core.damage import Mark
 from fletcher.core.damaged import as_damaged, chord_at, parted_at
 from fletcher.core.effort import effort_of, prices
+from fletcher.core.elements import Elements
 from fletcher.core.estimate import Analysis, under_all
-from fletcher.core.evidence import draw_skin, samples
+from fletcher.core.evidence import samples
 from fletcher.core.joining import Glued
 from fletcher.core.joint_mass import joint_grams
 from fletcher.core.jointing import Many, Scene, Site
 from fletcher.core.joints import ways_of
 from fletcher.core.mend_words import place_of
 from fletcher.core.outline import Array
-from fletcher.core.preparing import Prepared, points_of, prepare, sectioned
+from fletcher.core.preparing import Prepared, Shaking, points_of, prepare, sectioned
 from fletcher.core.repair_table import RepairStep, steps_of
 from fletcher.core.repairing import Fix, Recipe, mended
 from fletcher.core.report import read_at, twist_at
+from fletcher.core.sections import skin_draws
 from fletcher.core.setting import catalogue_in
 from fletcher.core.shares import integral
 from fletcher.core.solved import Sorts, rough
@@ -65,6 +67,8 @@ class Tried:
 class _Look:
     prepared: Prepared
     analyses: list[Analysis]
+    uses: list[Array]
+    """Under each case the largest share of strength at every station, (n,)."""
 
 
 class Trials:
@@ -77,10 +81,12 @@ class Trials:
         self.many = Many(tuple(Glued(adhesive=g) for g in glues), MINUTES)
         self._seen: Sorts = {}
         self._looks: dict[tuple[tuple[Layer, ...], tuple[Mark, ...]], _Look | None] = {}
+        self._shaking: Shaking | None = None
+        """The whole part's, which a fix hardly changes."""
         look = self._look(self.whole_part)
         assert look is not None
-        self.whole = look
-        self.whole_holds = np.array([1 / max(_worst(a), 1e-9) for a in look.analyses])
+        self.whole, self._shaking = look, look.prepared.shaking
+        self.whole_holds = np.array([1 / max(float(use.max()), 1e-9) for use in look.uses])
         self.whole_strains = [_strain(a) for a in look.analyses]
         self.places = [place_of(m) for m in part.damage]
         self._grams = float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum())
@@ -98,14 +104,16 @@ class Trials:
             return None
         with samples(0):
             cut = sectioned(broken, points_of(broken), self.catalogue)
+            shaking = self._shaking
             with rough(self._seen), np.errstate(invalid="ignore"):
-                p = prepare(cut, broken)
+                p = prepare(cut, broken, shaking)
             if not _sane(p):  # a stand-in was too far off for a narrow or cracked section
                 with np.errstate(invalid="ignore"):
-                    p = prepare(cut, broken)
+                    p = prepare(cut, broken, shaking)
             if not _sane(p):  # bars so close to one another that the field model has no answer
                 return None
-            return _Look(p, list(under_all(p, self.airframe, broken, list(part.cases))))
+            analyses = list(under_all(p, self.airframe, broken, list(part.cases)))
+            return _Look(p, analyses, [np.max([m.use[0] for m in a.modes], axis=0) for a in analyses])
 
     def tried(self, mark: Mark, fix: Fix, like: Fix | None = None) -> Tried | None:
         """A fix of a mark; None where it cannot be made, or leaves the part in two. `like`: one of another reach or
@@ -120,11 +128,12 @@ class Trials:
             return None
         if look is None:
             return None
+        elements = elements_of(part, self.catalogue)
         with samples(0):
-            holds, near, glued = self._holds(part, own, look, place_of(mark))
+            holds, near, glued = self._holds(elements, own, look, place_of(mark))
         grams = 0.0
         if fix.way not in ("leave", "fill"):
-            grams = self._laid_grams(part, look if like is None else None) + glued
+            grams = self._laid_grams(elements, look if like is None else None) + glued
         bend, twist = self._gives(look)
         steps = tuple(steps_of(fix, mark, self.part))
         return Tried(
@@ -139,15 +148,15 @@ class Trials:
         hurt = self.part.model_copy(update={"damage": (mark,)})
         return mended(hurt, Recipe(fixes=(fix,), glue=self.glues[0] if self.glues else ""))
 
-    def _laid_grams(self, part: Part, look: _Look | None) -> float:
+    def _laid_grams(self, elements: Elements, look: _Look | None) -> float:
         """What the lines of a fix weigh over those of the whole part, but its glue and pins."""
         if look is not None:
             with samples(0):
                 return float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum()) - self._grams
         known = {la.id for la in self.part.layers}
+        part, grams = elements.part, 0.0
         own = [n for n, la in enumerate(part.layers) if la.id not in known]
-        grams = 0.0
-        for m in elements_of(part, self.catalogue).membranes:
+        for m in elements.membranes:
             if m.line in own:
                 front, rear = m.front, m.rear
                 middle = np.array([0.5 * (m.start + m.end)])
@@ -168,24 +177,24 @@ class Trials:
                 layers.append(la.model_copy(update={"enabled": False}))
         return own, part.model_copy(update={"layers": tuple(layers)})
 
-    def _holds(self, part: Part, own: list[int], look: _Look, at: float | None) -> tuple[Array, Array, float]:
+    def _holds(self, whole: Elements, own: list[int], look: _Look, at: float | None) -> tuple[Array, Array, float]:
         """Times the load (cases, glues, times) of the part and of what gives beside a place; grams of glue and pins."""
         shape = (len(self.glues) or 1, len(MINUTES))
         out: list[tuple[Array, Array]] = []
         grams = 0.0
         y = look.prepared.geometry.y
         beside = np.ones(len(y), bool) if at is None else np.abs(y - at) <= BESIDE_MM
-        membranes = elements_of(part, self.catalogue).membranes
+        part, membranes = whole.part, whole.membranes
         if len(membranes) != len(look.analyses[0].scene.elements.membranes):
             membranes = look.analyses[0].scene.elements.membranes
         placed = [place_joint(part.layers[n], n, part, reference()) for n in own]  # type: ignore[arg-type]
         for c, a in enumerate(look.analyses):
-            use = np.full(shape, _worst(a))
-            near = np.full(shape, max(float(m.use[0][beside].max(initial=0.0)) for m in a.modes))
+            use = np.full(shape, float(look.uses[c].max()))
+            near = np.full(shape, float(look.uses[c][beside].max(initial=0.0)))
             elements = replace(a.scene.elements, part=part, membranes=membranes)
             draws = a.scene.draws
             if membranes != a.scene.elements.membranes:
-                draws = replace(draws, skins=tuple(draw_skin(m.skin) for m in membranes))
+                draws = replace(draws, skins=skin_draws(membranes))
             scene = Scene(**{**vars(a.scene), "elements": elements, "draws": draws})
             for p in placed:
                 layer = part.layers[p.line]
@@ -258,10 +267,6 @@ def _strain(a: Analysis) -> Array:
 
 def _sane(p: Prepared) -> bool:
     return bool(np.all(np.isfinite(p.fields.torsion)) and np.all(np.isfinite(p.fields.flexibility)))
-
-
-def _worst(a: Analysis) -> float:
-    return max(float(m.use[0].max()) for m in a.modes)
 
 
 def new_stock(before: Part, after: Part, fix: Fix | None = None) -> Iterator[str]:

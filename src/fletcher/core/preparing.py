@@ -163,8 +163,8 @@ def points_of(part: Part) -> tuple[float, ...]:
     return tuple(sorted({p for c in part.cases for p in loads.breaks_of(c, part) if p < part.span_mm}))
 
 
-def prepare(cut: Sectioned, part: Part) -> Prepared:
-    """Everything about a part that does not depend on the load."""
+def prepare(cut: Sectioned, part: Part, shaking: Shaking | None = None) -> Prepared:
+    """Everything about a part that does not depend on the load; how it shakes may be known from one nearly alike."""
     elements, draws, grid, geometry, sums = cut.elements, cut.draws, cut.mesh, cut.geometry, cut.sums
     fields = fields_along(elements, draws, geometry, sums, grid)
     joined = np.array([b.joined_at_root for b in elements.bars], bool)
@@ -182,7 +182,7 @@ def prepare(cut: Sectioned, part: Part) -> Prepared:
         centroid=sums.edge_x[0] if elements.hollow else geometry.foam_x[1] / geometry.foam_x[0],
         limits=limits_of(elements, draws, geometry, sums),
         tied=tied,
-        shaking=_shaking(part, tied, geometry, sums, fields, line_mass.sum(0)),
+        shaking=shaking or _shaking(part, tied, geometry, sums, fields, line_mass.sum(0)),
         root_give=root_give(elements, draws, geometry),
         inputs=_inputs(elements, draws),
     )

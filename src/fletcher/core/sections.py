@@ -5,12 +5,13 @@ Arrays carry axes (samples, stations) = (S, n); geometry alone has (n,), element
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from fletcher.core.arcs import arcs_of
-from fletcher.core.elements import Elements, PlacedBar
+from fletcher.core.elements import Elements, Membrane, PlacedBar
 from fletcher.core.evidence import BarDraw, FoamDraw, SkinDraw, draw_bar, draw_foam, draw_skin
 from fletcher.core.grid import HoleSpot
 from fletcher.core.outline import COLUMN_WEIGHT, COLUMN_X, Array, faces
@@ -32,10 +33,17 @@ def draws_of(elements: Elements) -> Draws:
     """Sampled material values of a part's foam, membranes and bars."""
     return Draws(
         draw_foam(elements.foam),
-        tuple(draw_skin(m.skin) for m in elements.membranes),
+        skin_draws(elements.membranes),
         tuple(draw_bar(b.stock) for b in elements.bars),
         tuple(None if b.sleeve is None else draw_bar(b.sleeve) for b in elements.bars),
     )
+
+
+def skin_draws(membranes: Sequence[Membrane]) -> tuple[SkinDraw, ...]:
+    """Sampled values of the skins of membranes; pieces of one skin share them."""
+    skins = {id(m.skin): m.skin for m in membranes}
+    drawn = {key: draw_skin(skin) for key, skin in skins.items()}
+    return tuple(drawn[id(m.skin)] for m in membranes)
 
 
 @dataclass(frozen=True)
