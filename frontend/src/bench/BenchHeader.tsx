@@ -1,12 +1,12 @@
 import { Link, useNavigate } from "react-router";
 import type { Airframe, Part } from "../api/client";
-import { PHASE_WORDS, type Phase, type Snapshot } from "../shared/keeper";
+import { Kept } from "../shared/Kept";
+import type { Snapshot } from "../shared/keeper";
 
 interface Props {
   document: Airframe;
   part: Part;
   airframeId: string;
-  phase: Phase;
   draft: Snapshot;
   step: (way: "undo" | "redo") => void;
   openHistory: () => void;
@@ -14,16 +14,7 @@ interface Props {
 }
 
 /** Which part is on the bench, whether it is saved, and the way back. */
-export function BenchHeader({
-  document,
-  part,
-  airframeId,
-  phase,
-  draft,
-  step,
-  openHistory,
-  openKeys,
-}: Props) {
+export function BenchHeader({ document, part, airframeId, draft, step, openHistory, openKeys }: Props) {
   const navigate = useNavigate();
   return (
     <>
@@ -46,23 +37,7 @@ export function BenchHeader({
         </select>
       </h1>
       <span className="ml-auto flex items-center gap-1.5">
-        <span
-          role="status"
-          className={`mr-1 text-sm ${phase === "saved" || phase === "saving" ? "text-soft" : "text-fail"}`}
-        >
-          {PHASE_WORDS[phase]}
-        </span>
-        <button
-          type="button"
-          className="key-button"
-          disabled={!draft.canUndo && phase !== "invalid"}
-          onClick={() => step("undo")}
-        >
-          Undo
-        </button>
-        <button type="button" className="key-button" disabled={!draft.canRedo} onClick={() => step("redo")}>
-          Redo
-        </button>
+        <Kept draft={draft} step={step} />
         {(part.damage ?? []).length > 0 && (
           <Link to={`/crash/${airframeId}/${part.id}`} className="key-button">
             Crash desk

@@ -271,13 +271,15 @@ function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps) {
         />
       )}
       {j.faces !== "open" && (
-        <Choice
-          label="The glue reached"
-          value={j.reached}
-          options={REACHED}
-          hint={j.extent ? "of a mended crack: the sound rest of the core bears as well" : undefined}
-          onChange={to("reached")}
-        />
+        <div className="col-span-full">
+          <Choice
+            label="The glue reached"
+            value={j.reached}
+            options={REACHED}
+            hint={j.extent ? "of a mended crack: the sound rest of the core bears as well" : undefined}
+            onChange={to("reached")}
+          />
+        </div>
       )}
       {skins.length > 0 && (
         <fieldset className="col-span-full">

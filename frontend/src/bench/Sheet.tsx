@@ -152,7 +152,8 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
       <div className="col-span-full">
         {header(
           <BenchHeader
-            {...{ document, part, phase, draft }}
+            {...{ document, part }}
+            draft={{ ...draft, phase }}
             step={(way) => void keeper.step(way)}
             openHistory={() => setOverlay("history")}
             openKeys={() => setOverlay("keys")}

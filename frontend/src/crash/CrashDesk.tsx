@@ -8,7 +8,7 @@ import { MARKS } from "../bench/Marks";
 import { useStudy, type Subject } from "../bench/useStudy";
 import { withPart } from "../bench/edits";
 import { Conflict } from "../shared/Conflict";
-import { PHASE_WORDS } from "../shared/keeper";
+import { Kept } from "../shared/Kept";
 import { inUnits } from "../shared/units";
 import { useKept, useStored } from "../shared/useKept";
 import { DeskPlan } from "./DeskPlan";
@@ -125,29 +125,7 @@ function Desk({ state, partId, catalogue, header, again }: DeskProps) {
             </select>
           </h1>
           <span className="ml-auto flex items-center gap-1.5">
-            <span
-              role="status"
-              aria-label="Saved"
-              className={`mr-1 text-sm ${draft.phase === "saved" || draft.phase === "saving" ? "text-soft" : "text-fail"}`}
-            >
-              {PHASE_WORDS[draft.phase]}
-            </span>
-            <button
-              type="button"
-              className="key-button"
-              disabled={!draft.canUndo && draft.phase !== "invalid"}
-              onClick={() => void keeper.step("undo")}
-            >
-              Undo
-            </button>
-            <button
-              type="button"
-              className="key-button"
-              disabled={!draft.canRedo}
-              onClick={() => void keeper.step("redo")}
-            >
-              Redo
-            </button>
+            <Kept draft={draft} step={(which) => void keeper.step(which)} />
             <Link to={`/bench/${state.id}/${partId}`} className="key-button whitespace-nowrap">
               To the Bench
             </Link>

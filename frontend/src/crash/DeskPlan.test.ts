@@ -1,9 +1,7 @@
 import { describe, expect, it } from "vitest";
-import type { Part } from "../api/client";
-import { moved, spread } from "./DeskPlan";
+import { spread } from "./DeskPlan";
+import { gripsOf, moved, stretched, type Mark } from "./reaches";
 import { minutesText } from "./times";
-
-type Mark = NonNullable<Part["damage"]>[number];
 
 describe("numbers of marks", () => {
   it("stand apart in the order of their places", () => {
@@ -30,6 +28,46 @@ describe("a mark pulled along", () => {
     const crack = { id: "m", note: "", kind: "crack", at_mm: 10 } as unknown as Mark;
     expect(moved(crack, 42.6, 600)).toMatchObject({ at_mm: 43 });
     expect(moved(crack, 4000, 600)).toMatchObject({ at_mm: 599 });
+  });
+});
+
+describe("the ends of a mark", () => {
+  const crush = {
+    id: "m", note: "", kind: "crush", start_mm: 100, end_mm: 160, face: "upper",
+    from_percent: 5, to_percent: 30, depth_mm: 6,
+  } as unknown as Mark; // prettier-ignore
+  const nose = { ...crush, face: "front", depth_mm: 20 } as Mark;
+  const chord = () => 200;
+  const named = (m: Mark) => gripsOf(m, 600, chord).map((g) => [g.end, g.along, g.percent]);
+  it("lie where it reaches", () => {
+    expect(named(crush)).toEqual([
+      ["start_mm", 100, 17.5],
+      ["end_mm", 160, 17.5],
+      ["from_percent", 130, 5],
+      ["to_percent", 130, 30],
+    ]);
+  });
+  it("of one that comes in from an edge are its length and its depth", () => {
+    expect(named(nose).map(([end]) => end)).toEqual(["start_mm", "end_mm", "depth_mm"]);
+    expect(named(nose)[2]![2]).toBe(10);
+    expect(named({ ...nose, face: "rear" } as Mark)[2]![2]).toBe(90);
+  });
+  it("of a broken bar and of a bow are none", () => {
+    expect(named({ id: "b", note: "", kind: "bar", of: "x", at_mm: 50 } as unknown as Mark)).toEqual([]);
+    expect(named({ id: "b", note: "", kind: "bent" } as unknown as Mark)).toEqual([]);
+  });
+  it("go to whole values and never past each other or off the part", () => {
+    const put = (end: Parameters<typeof stretched>[1], value: number) =>
+      stretched(crush, end, value, 600, 200) as unknown as Record<string, number>;
+    expect(put("start_mm", 120.4).start_mm).toBe(120);
+    expect(put("start_mm", 400).start_mm).toBe(158);
+    expect(put("end_mm", 900).end_mm).toBe(600);
+    expect(put("end_mm", 0).end_mm).toBe(102);
+    expect(put("from_percent", -3).from_percent).toBe(0);
+    expect(put("from_percent", 80).from_percent).toBe(29);
+    expect(put("to_percent", 140).to_percent).toBe(100);
+    expect(put("depth_mm", 0).depth_mm).toBe(1);
+    expect(put("depth_mm", 999).depth_mm).toBe(200);
   });
 });
 

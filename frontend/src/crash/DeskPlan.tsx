@@ -1,32 +1,13 @@
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import type { Part, Schemas } from "../api/client";
 import { PlanDamage } from "../bench/PlanDamage";
 import { MARKS } from "../bench/Marks";
 import { depth, planform } from "../drawing/planform";
 import { useWidth } from "../drawing/useWidth";
-
-type Mark = NonNullable<Part["damage"]>[number];
+import { MarkGrips } from "./MarkGrips";
+import { moved, placeOf, type Mark } from "./reaches";
 
 const MARGIN = 26;
-
-/** Where a mark lies along the part, and the mark moved there; null for what has no place. */
-function placeOf(mark: Mark): number | null {
-  if ("at_mm" in mark) return mark.at_mm;
-  if ("start_mm" in mark && mark.start_mm != null && mark.end_mm != null)
-    return 0.5 * (mark.start_mm + mark.end_mm);
-  return null;
-}
-
-export function moved(mark: Mark, at: number, span: number): Mark {
-  const whole = Math.round(at);
-  if ("at_mm" in mark) return { ...mark, at_mm: Math.min(Math.max(whole, 1), span - 1) };
-  if ("start_mm" in mark && mark.start_mm != null && mark.end_mm != null) {
-    const half = 0.5 * (mark.end_mm - mark.start_mm);
-    const middle = Math.min(Math.max(whole, half), span - half);
-    return { ...mark, start_mm: Math.round(middle - half), end_mm: Math.round(middle + half) };
-  }
-  return mark;
-}
 
 /** Places of the numbers, px, moved apart so that none covers another. */
 export function spread(places: (number | null)[], apart = 22): number[] {
@@ -70,11 +51,12 @@ export function DeskPlan({ part, mended, change }: Props) {
     }),
   );
   const grabbed = useRef<string | null>(null);
-  const put = (id: string, at: number) =>
-    change((p) => ({
-      ...p,
-      damage: (p.damage ?? []).map((m) => (m.id === id ? moved(m, at, p.span_mm) : m)),
-    }));
+  const [taken, take] = useState<string | null>(null);
+  const taking = (part.damage ?? []).findIndex((m) => m.id === taken);
+  const place = (y: number, percent: number) => pz(nose(y) + (percent / 100) * chord(y));
+  const edit = (id: string, how: (m: Mark) => Mark) =>
+    change((p) => ({ ...p, damage: (p.damage ?? []).map((m) => (m.id === id ? how(m) : m)) }));
+  const put = (id: string, at: number) => edit(id, (m) => moved(m, at, part.span_mm));
   return (
     <div ref={holder}>
       {width > 0 && (
@@ -138,6 +120,7 @@ export function DeskPlan({ part, mended, change }: Props) {
                 aria-valuemax={Math.round(part.span_mm)}
                 aria-valuenow={Math.round(at)}
                 className="cursor-ew-resize outline-offset-2"
+                onFocus={() => take(m.id)}
                 onKeyDown={(e) => {
                   const by = { ArrowRight: 1, ArrowLeft: -1 }[e.key];
                   if (!by) return;
@@ -145,6 +128,7 @@ export function DeskPlan({ part, mended, change }: Props) {
                   put(m.id, at + by * (e.shiftKey ? 10 : 1));
                 }}
                 onPointerDown={(e) => {
+                  take(m.id);
                   grabbed.current = m.id;
                   e.currentTarget.setPointerCapture(e.pointerId);
                 }}
@@ -171,6 +155,19 @@ export function DeskPlan({ part, mended, change }: Props) {
               </g>
             );
           })}
+          {taking >= 0 && (
+            <MarkGrips
+              mark={part.damage![taking]!}
+              number={taking + 1}
+              span={part.span_mm}
+              {...{ px, place, chord }}
+              under={(x, y, at) => ({
+                along: (x - MARGIN) / scale,
+                percent: (100 * ((y - MARGIN) / scale + first - nose(at))) / chord(at),
+              })}
+              change={(mark) => edit(mark.id, () => mark)}
+            />
+          )}
           <text x={px(0)} y={height - 6} fontSize={12} fill="var(--soft)">
             root
           </text>

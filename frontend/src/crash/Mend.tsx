@@ -38,7 +38,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
   const [box, setBox] = useFieldBox();
   const document = useSettled(subject.document, 800);
   const wished = useSettled(flyIn, 500);
-  const wish = { fly_in_min: wished, hour_worth: 10, at_hand: box };
+  const wish = { fly_in_min: wished, hour_worth: useSettled(rate, 700), at_hand: box };
   const settled = { ...subject, document };
   const marked = (part.damage ?? []).length > 0;
   const found = useMending(settled, wish, marked);

@@ -4,7 +4,7 @@ import { Link, useParams } from "react-router";
 import { api, must, type Airframe, type AirframeOut } from "../api/client";
 import { Conflict } from "../shared/Conflict";
 import { Choice, NumberField, TextField } from "../shared/fields";
-import { PHASE_WORDS } from "../shared/keeper";
+import { Kept } from "../shared/Kept";
 import { tagOf } from "../shared/tags";
 import { useSettled } from "../shared/useSettled";
 import { useKept, useStored } from "../shared/useKept";
@@ -59,28 +59,7 @@ function Sheet({ state, header }: { state: AirframeOut; header: Header }) {
         <>
           <h1 className="font-label font-semibold">{document.name}</h1>
           <span className="ml-auto flex items-center gap-1.5">
-            <span
-              role="status"
-              className={`mr-1 text-sm ${draft.phase === "saved" || draft.phase === "saving" ? "text-soft" : "text-fail"}`}
-            >
-              {PHASE_WORDS[draft.phase]}
-            </span>
-            <button
-              type="button"
-              className="key-button"
-              disabled={!draft.canUndo && draft.phase !== "invalid"}
-              onClick={() => void keeper.step("undo")}
-            >
-              Undo
-            </button>
-            <button
-              type="button"
-              className="key-button"
-              disabled={!draft.canRedo}
-              onClick={() => void keeper.step("redo")}
-            >
-              Redo
-            </button>
+            <Kept draft={draft} step={(which) => void keeper.step(which)} />
           </span>
         </>,
       )}

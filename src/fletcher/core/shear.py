@@ -246,7 +246,8 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
         field = {k: _hollow_field(elements, draws, geometry, walls[k], k) for k in wanted}
     else:
         solutions = solved.of([_station(elements, draws, geometry, sums, k) for k in wanted])
-        vary = [(d.Gt / d.Gt[0]) / (draws.foam.G / draws.foam.G[0]) for d in draws.skins]
+        foam = draws.foam.G / draws.foam.G[0]
+        vary = [d.Gt / np.maximum(d.Gt[0], 1e-12) / foam for d in draws.skins]
         field = {
             k: _station_field(elements, draws, geometry, sums, k, s, vary)
             for k, s in zip(wanted, solutions, strict=True)
