@@ -164,6 +164,19 @@ def test_marks_are_pulled_along_the_plan_and_undone(loud_page, fleet, stored):
     saved(page)
     pulled = stored("Dunlin Post")["document"]["parts"][0]["damage"][3]
     assert pulled["end_mm"] - pulled["start_mm"] == 70 and pulled["start_mm"] < 430
+    inner, outer = (page.get_by_role("slider", name=f"{end} end of mark 4") for end in ("Inner", "Outer"))
+    outer.focus()
+    page.keyboard.press("Shift+ArrowRight")
+    saved(page)
+    box = inner.bounding_box()
+    page.mouse.move(box["x"] + 12, box["y"] + 12)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 412, box["y"] + 12, steps=5)  # past the outer end: it stops before it
+    page.mouse.up()
+    saved(page)
+    stretched = stored("Dunlin Post")["document"]["parts"][0]["damage"][3]
+    assert stretched["end_mm"] == pulled["end_mm"] + 10
+    assert stretched["start_mm"] == stretched["end_mm"] - 2
     standing = page.get_by_role("complementary", name="As it stands")
     airframe = Airframe.model_validate(stored("Dunlin Post")["document"])
     expect(standing).to_contain_text(what_is_left(airframe, airframe.parts[0]).says)

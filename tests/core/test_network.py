@@ -170,7 +170,7 @@ def test_walls_agree_with_the_library(proof, kind, b, h, t):
     else:
         shape = shape.difference(inner)
     m = Material("wall", elastic_modulus=E, poissons_ratio=0, yield_strength=1, density=1, color="w")
-    section = Section(Geometry(shape, m).create_mesh([0.4 * t * t]))
+    section = Section(Geometry(shape, m).create_mesh([0.7 * t * t]))
     section.calculate_geometric_properties()
     section.calculate_warping_properties()
     found, a, k = walls_of(hollow(*layers, width=b, height=h), materials)
@@ -191,7 +191,7 @@ def test_folded_board_wing_agrees_with_the_library(proof):
     web = box(0.3 * c - t / 2, -99, 0.3 * c + t / 2, 99)
     shape = outer.difference(outer.buffer(-t)).union(outer.intersection(web))
     m = Material("wall", elastic_modulus=E, poissons_ratio=0, yield_strength=1, density=1, color="w")
-    section = Section(Geometry(shape, m).create_mesh([0.6]))
+    section = Section(Geometry(shape, m).create_mesh([1.2]))
     section.calculate_geometric_properties()
     section.calculate_warping_properties()
     layers = (

@@ -37,7 +37,7 @@ def oracle(foam: Polygon, E: float, extras: list[tuple[Polygon, float]], mesh: f
         parts.append(Geometry(shape, material(f"extra{n}", modulus)))
     for part in parts:
         geometry = geometry + part
-    section = Section(geometry.create_mesh([mesh] + [min(mesh, 0.3)] * len(parts)))
+    section = Section(geometry.create_mesh([mesh] + [min(mesh, 0.6)] * len(parts)))
     section.calculate_geometric_properties()
     section.calculate_warping_properties()
     return section.get_eic()[0], section.get_eas()[1] / 2
@@ -122,7 +122,7 @@ def test_stiffness_and_shear_agree(proof, kind, chord, depth, size):
         a = 0.5 * depth - size / 2 - 1.0
         for side in (1, -1):
             z = middle + side * a
-            disc = translate(Point(0, 0).buffer(size / 2, 24), at, z)
+            disc = translate(Point(0, 0).buffer(size / 2, 8), at, z)
             extras.append((disc, 2e4))
             known.append(("bar", BarSpot(at, z, size, size, 2e4 / E), (2e4 - E) * disc.area))
     found_EI, found_GA = ours(outline, chord, depth, E, known)
