@@ -26,7 +26,7 @@ class Arcs:
 
 
 def arcs_of(elements: Elements, y: Array, inside: Array) -> Arcs:
-    """The mid-planes of all membranes at stations y (n,), where they are and one station beyond; zero elsewhere.
+    """The mid-planes of all membranes at stations y (n,), where their line is and one station beyond; zero elsewhere.
     `inside` as in `fletcher.core.sections.geometry_of`."""
     count, n = len(elements.membranes), len(y)
     out = Arcs(*(np.zeros((count, 3, n)) for _ in range(2)), *(np.zeros((count, n)) for _ in range(3)))
