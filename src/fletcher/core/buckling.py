@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 from scipy.special import k0
 
-from fletcher.core.elements import NOSE, TAIL, Elements, PlacedBar
-from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, draw_factor
+from fletcher.core.elements import NOSE, TAIL, Elements, Membrane, PlacedBar
+from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, SkinDraw, draw_factor
 from fletcher.core.outline import Array, faces
 from fletcher.core.sections import Draws, Geometry
 
@@ -73,19 +73,30 @@ def skin_limits(elements: Elements, draws: Draws, geometry: Geometry) -> list[Ar
     through = f.E_compression / elements.foam.through_thickness_ratio
     medium = np.cbrt(through * f.G)
     found = []
+    alike: dict[tuple[int, float], Array] = {}
     for i, membrane in enumerate(elements.membranes):
         d = draws.skins[i]
         if elements.hollow and membrane.plate is not None:
             vary = (d.Et / d.Et[0])[:, None]
             found.append(vary * panel_buckling(elements, geometry, i)[None] / membrane.thickness_mm)
             continue
-        E = d.Et / membrane.skin.thickness_mm.typ
-        alone = wrinkling_stress(d.wrinkling_k, E, through, f.G)[:, None]
-        deep = geometry.foam_x[0] / geometry.chord / max(membrane.thickness_mm, 1e-6)
-        if not elements.hollow and np.any(deep < thin_core(E[0], through[0], f.G[0])):
-            alone = np.minimum(alone, thin_core_stress(d.wrinkling_k, E, through, f.G, deep))
-        found.append(np.maximum(alone, _backed(elements, draws, geometry, i, medium)))
+        kind = (id(membrane.skin), membrane.plies)
+        if kind not in alike:
+            alike[kind] = _alone(elements, d, membrane, geometry, through, f.G)
+        found.append(np.maximum(alike[kind], _backed(elements, draws, geometry, i, medium)))
     return found
+
+
+def _alone(
+    elements: Elements, d: SkinDraw, membrane: Membrane, geometry: Geometry, through: Array, G: Array
+) -> Array:  # fmt: skip
+    """Stress at which a skin wrinkles by itself, (S, n) or (S, 1)."""
+    E = d.Et / membrane.skin.thickness_mm.typ
+    alone = wrinkling_stress(d.wrinkling_k, E, through, G)[:, None]
+    deep = geometry.foam_x[0] / geometry.chord / max(membrane.thickness_mm, 1e-6)
+    if not elements.hollow and np.any(deep < thin_core(E[0], through[0], G[0])):
+        alone = np.minimum(alone, thin_core_stress(d.wrinkling_k, E, through, G, deep))
+    return np.asarray(alone)
 
 
 def _backed(elements: Elements, draws: Draws, geometry: Geometry, i: int, medium: Array) -> Array:

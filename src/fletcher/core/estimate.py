@@ -130,8 +130,11 @@ def under(p: Prepared, airframe: Airframe, part: Part, case: Case) -> Analysis:
     return next(under_all(p, airframe, part, [case]))
 
 
-def under_all(p: Prepared, airframe: Airframe, part: Part, wanted: list[Case]) -> Iterator[Analysis]:
-    """A prepared part under each of several of its load cases: solved together, told one by one."""
+def under_all(
+    p: Prepared, airframe: Airframe, part: Part, wanted: list[Case], *, judged: bool = True
+) -> Iterator[Analysis]:
+    """A prepared part under each of several of its load cases: solved together, told one by one. Without being
+    `judged` it only gives way: there are no modes of failure."""
     body = _body(p, airframe, part)
     loadings = []
     for case in wanted:
@@ -139,7 +142,7 @@ def under_all(p: Prepared, airframe: Airframe, part: Part, wanted: list[Case]) -
         loadings.append(loads.load(case, replace(body, cord_EA=EA, cord_breaks=breaks)))
     answers = respond_all(p.tied, [Bend(one.moment, one.supports, one.held) for one in loadings])
     for case, loading, answer in zip(wanted, loadings, answers, strict=True):
-        yield _analysed(p, part, case, loading, answer)
+        yield _analysed(p, part, case, loading, answer, judged)
 
 
 def _body(p: Prepared, airframe: Airframe, part: Part) -> Body:
@@ -168,32 +171,36 @@ def _body(p: Prepared, airframe: Airframe, part: Part) -> Body:
     )
 
 
-def _analysed(p: Prepared, part: Part, case: Case, loading: Loading, response: Response) -> Analysis:
-    """What the part's sections feel and what they bear."""
+def _analysed(p: Prepared, part: Part, case: Case, loading: Loading, response: Response, judged: bool) -> Analysis:
+    """What the part's sections feel and, if it is judged, what they bear."""
     grid, geometry, sums = p.mesh, p.geometry, p.sums
     stiff = pulled_edge(p.elements, geometry, sums, loading.edge)
     edge = loading.edge / stiff.EI
     shear = at_stations(grid, np.abs(response.slope))
     axial = np.zeros_like(edge) if loading.axial is None else loading.axial / sums.whole_EA
     acting = Acting(response, edge, stiff.x, shear, np.abs(loading.torque), axial)
-    found = modes(p.elements, p.draws, geometry, sums, acting, p.fields, grid, p.limits)
-    if isinstance(case, NoseStrikeCase):  # the end is meant to crush: that it does is no failure
-        found = [m for m in found if m.kind != "foam_crush"]
-    found += root_modes(p.elements, p.draws, geometry, sums, response, loading, shear)
     scene = Scene(p.elements, p.draws, geometry, grid, sums, p.fields, response, edge, loading, shear)
-    if p.elements.joints:
-        named = bonded_lines(p.elements)
-        found = [m for m in found if m.line not in named or m.kind not in ("bar_bond", "strip_bond", "strip_end")]
-        found += joint_modes(scene)
-    found += cord_modes(p.elements, p.draws, geometry, acting, grid)
-    found += [Mode(kind, None, "part", _at_place(share, p, loading), True) for kind, share in loading.asks]
     return Analysis(
         prepared=p,
         part=part,
         case=case,
         loading=loading,
         response=response,
-        modes=found,
+        modes=_modes(p, case, acting, scene) if judged else [],
         edge_curvature=edge,
         scene=scene,
     )
+
+
+def _modes(p: Prepared, case: Case, acting: Acting, s: Scene) -> list[Mode]:
+    """Every way to fail that the part has in a case."""
+    found = modes(p.elements, p.draws, p.geometry, p.sums, acting, p.fields, p.mesh, p.limits)
+    if isinstance(case, NoseStrikeCase):  # the end is meant to crush: that it does is no failure
+        found = [m for m in found if m.kind != "foam_crush"]
+    found += root_modes(p.elements, p.draws, p.geometry, p.sums, s.response, s.loading, s.shear)
+    if p.elements.joints:
+        named = bonded_lines(p.elements)
+        found = [m for m in found if m.line not in named or m.kind not in ("bar_bond", "strip_bond", "strip_end")]
+        found += joint_modes(s)
+    found += cord_modes(p.elements, p.draws, p.geometry, acting, p.mesh)
+    return found + [Mode(kind, None, "part", _at_place(share, p, s.loading), True) for kind, share in s.loading.asks]

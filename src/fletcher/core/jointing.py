@@ -95,9 +95,7 @@ class Site:
 
     def pressed(self) -> Array:
         """Share of its shear that the adhesive of a tape holds by then, (S,): it creeps in over days."""
-        if self.many is None:
-            return pressed_on(self.minutes)
-        return np.array([float(pressed_on(m)[0]) for _, m in self.many.each()])
+        return pressed_on(self.minutes) if self.many is None else _pressed(self.many, drawn())
 
     @cached_property
     def deep(self) -> float:
@@ -136,6 +134,12 @@ class Site:
 def _line(glue: Glued, foam: Foam, sort: str, width_mm: float, minutes: float | None, _: int) -> GlueLine:
     """A glue line, kept: a joint asks for the same one under every load."""
     return glue_line(glue, foam, draw_foam(foam), sort, width_mm, minutes)
+
+
+@lru_cache(maxsize=64)
+def _pressed(many: Many, _: int) -> Array:
+    """Typical shares of a tape's shear at many times, in their order."""
+    return np.array([float(pressed_on(m)[0]) for _, m in many.each()])
 
 
 @lru_cache(maxsize=256)

@@ -67,9 +67,9 @@ def state_of(airframe: Airframe, part: Part) -> State:
     """A checked part for comparison."""
     p = prepared_for(part, airframe.setting)
     bench = [default_case(kind, airframe, part) for kind in ("tip_weight", "tip_twist")]
-    every = list(under_all(p, airframe, part, [*part.cases, *bench]))
-    own = every[: len(part.cases)]
-    return State(p, own, every[len(own) :], [verdict_of(a) for a in own])
+    own = list(under_all(p, airframe, part, list(part.cases)))
+    hung = list(under_all(p, airframe, part, bench, judged=False))
+    return State(p, own, hung, [verdict_of(a) for a in own])
 
 
 @dataclass(frozen=True)

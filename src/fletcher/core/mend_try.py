@@ -80,7 +80,7 @@ class Trials:
         self.catalogue = catalogue_in(airframe.setting)
         self.many = Many(tuple(Glued(adhesive=g) for g in glues), MINUTES)
         self._seen: Sorts = {}
-        self._looks: dict[tuple[tuple[Layer, ...], tuple[Mark, ...]], _Look | None] = {}
+        self._looks: dict[tuple[Layer, ...], _Look | None] = {}
         self._shaking: Shaking | None = None
         """The whole part's, which a fix hardly changes."""
         look = self._look(self.whole_part)
@@ -93,15 +93,14 @@ class Trials:
         self._cost = effort_of(self.whole_part).cost.typ
 
     def _look(self, part: Part) -> _Look | None:
-        key = (part.layers, part.damage)
-        if key not in self._looks:
-            self._looks[key] = self._prepared(part)
-        return self._looks[key]
-
-    def _prepared(self, part: Part) -> _Look | None:
         broken = as_damaged(part)
         if part.damage and parted_at(broken) is not None:
             return None
+        if broken.layers not in self._looks:
+            self._looks[broken.layers] = self._prepared(broken)
+        return self._looks[broken.layers]
+
+    def _prepared(self, broken: Part) -> _Look | None:
         with samples(0):
             cut = sectioned(broken, points_of(broken), self.catalogue)
             shaking = self._shaking
@@ -112,7 +111,7 @@ class Trials:
                     p = prepare(cut, broken, shaking)
             if not _sane(p):  # bars so close to one another that the field model has no answer
                 return None
-            analyses = list(under_all(p, self.airframe, broken, list(part.cases)))
+            analyses = list(under_all(p, self.airframe, broken, list(broken.cases)))
             return _Look(p, analyses, [np.max([m.use[0] for m in a.modes], axis=0) for a in analyses])
 
     def tried(self, mark: Mark, fix: Fix, like: Fix | None = None) -> Tried | None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -100,70 +101,78 @@ def _station(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k
     )
 
 
-def _station_field(
-    elements: Elements,
-    draws: Draws,
-    geometry: Geometry,
-    sums: Sums,
-    k: int,
-    solution: Flexibility,
-    vary: list[Array],
-) -> Fields:
-    """The fields of station k from its solution. Samples scale it with their foam's G, weight it with their moduli,
-    and shift torsion by each skin's share in it: `vary` (membranes, S) is by how much a skin is stiffer in shear
-    against the foam than typical."""
-    here, bars_here = _here(elements, geometry, k)
-    samples, bars = len(draws.foam.G), len(elements.bars)
-    flexibility = np.zeros((samples, bars + 1, bars + 1))
-    for absent in set(range(bars)) - set(bars_here):
-        flexibility[:, absent + 1, absent + 1] = 1.0
-    EI, EA, z0 = (v[:, [k]] for v in (sums.host_EI, sums.host_EA, sums.host_z))
-    foam = np.stack([draws.foam.E_tension, draws.foam.E_compression], 1)
-    moduli = np.concatenate([foam, sums.skin_Et[:, here]], 1)
-    spread, n = 2 * moduli.shape[1], len(bars_here)  # each modulus with constant strain and with strain z
-    basis = np.zeros((samples, 1 + n, spread + n))
-    basis[:, 0, 0:spread:2], basis[:, 0, 1:spread:2] = moduli * z0 / EI, -moduli / EI
-    basis[:, 1:, 0:spread:2] = -(moduli / EA)[:, None]
-    basis[:, 1:] -= sums.arm[:, bars_here, k, None] * basis[:, :1]
-    basis[:, np.arange(1, n + 1), np.arange(spread, spread + n)] += 1.0
-    small = basis @ solution.matrix @ np.swapaxes(basis, 1, 2) / draws.foam.G[:, None, None]
-    rows = np.array([0, *(i + 1 for i in bars_here)])
-    flexibility[:, rows[:, None], rows[None, :]] = small
+@dataclass(frozen=True)
+class _Cored:
+    """A part with a core, from whose solutions the fields of its stations come. Samples scale a solution with their
+    foam's G, weight it with their moduli, and shift torsion by each skin's share in it."""
 
-    # the whole section without slip, per unit of shear force
-    slip_free = sums.bar_EA[:, bars_here, k] * (sums.arm[:, bars_here, k] + (sums.whole_z - sums.host_z)[:, [k]])
-    rates = np.concatenate([np.ones((samples, 1)), slip_free / sums.whole_EI[:, [k]]], 1)
-    v = (rates[:, None] @ basis)[:, 0]
-    centre = (v @ solution.torque) / (v @ solution.force)
-    peak = solution.peak(v[0])
-    torsion = draws.foam.G * solution.torsion.constant
-    # on a core the ratios of shear stiffness are typical ones: flows have no spread of their own
-    skin_flow = np.full((len(elements.membranes), 1), LEAST_FLOW)
-    wall_flow = np.full((len(elements.membranes), 1), LEAST_FLOW)
-    for flow, i in zip(solution.torsion.skin_flow, here, strict=True):
-        skin_flow[i] = max(float(flow), LEAST_FLOW)
-    for skin, i in enumerate(here):
-        if elements.membranes[i].plate is not None:
-            wall_flow[i] = max(solution.flow(skin, v[0]), LEAST_FLOW)
-    for share, i in zip(solution.torsion.skin_share, here, strict=True):
-        if share != 0 and samples > 1:
-            torsion = torsion * vary[i] ** share
-    skin_share, bar_share = np.zeros(len(elements.membranes)), np.zeros(bars)
-    for share, i in zip(solution.torsion.skin_share, here, strict=True):
-        skin_share[i] = float(share * torsion[0])
-    for i in bars_here:
-        own = draws.bars[i].G * elements.bars[i].stock.torsion_constant_mm4
-        torsion, bar_share[i] = torsion + own, own[0]
-    for i in here:
-        plate, length = elements.membranes[i].plate, float(geometry.skin[i, 0, k])
-        if plate is not None:
-            flat = plate.torsion_per_width(length) * length * elements.membranes[i].plies
-            torsion = torsion + flat
-            skin_share[i] += flat
-    skin_share, bar_share = skin_share / torsion[0], bar_share / torsion[0]
-    twisted = np.array([solution.torsion.core_shear])
-    across = np.ascontiguousarray(np.moveaxis(flexibility, 0, -1))
-    return Fields(across, torsion, centre, np.array([peak]), twisted, skin_flow, wall_flow, skin_share, bar_share)
+    elements: Elements
+    draws: Draws
+    geometry: Geometry
+    sums: Sums
+
+    @cached_property
+    def moduli(self) -> Array:
+        """E of the foam pulled and pressed, then E t of every membrane, (S, 2 + membranes)."""
+        foam = self.draws.foam
+        return np.concatenate([np.stack([foam.E_tension, foam.E_compression], 1), self.sums.skin_Et], 1)
+
+    @cached_property
+    def vary(self) -> Array:
+        """By how much a skin is stiffer in shear against the foam than typical, (membranes, S)."""
+        foam = self.draws.foam.G / self.draws.foam.G[0]
+        return np.array([d.Gt / np.maximum(d.Gt[0], 1e-12) / foam for d in self.draws.skins])
+
+    def field(self, k: int, solution: Flexibility) -> Fields:
+        """The fields of station k from its solution."""
+        elements, draws, geometry, sums = self.elements, self.draws, self.geometry, self.sums
+        here, bars_here = _here(elements, geometry, k)
+        at, G = slice(k, k + 1), draws.foam.G
+        samples, bars, count = len(G), len(elements.bars), len(elements.membranes)
+        EI, EA, z0 = sums.host_EI[:, at], sums.host_EA[:, at], sums.host_z[:, at]
+        arm = sums.arm[:, bars_here, k]
+        moduli = self.moduli[:, [0, 1, *(i + 2 for i in here)]]
+        spread, n = 2 * moduli.shape[1], len(bars_here)  # each modulus with constant strain and with strain z
+        basis = np.zeros((samples, 1 + n, spread + n))
+        over = moduli / EI
+        basis[:, 0, 0:spread:2], basis[:, 0, 1:spread:2] = over * z0, -over
+        basis[:, 1:, 0:spread:2] = -(moduli / EA)[:, None]
+        basis[:, 1:] -= arm[..., None] * basis[:, :1]
+        for bar in range(n):
+            basis[:, 1 + bar, spread + bar] += 1.0
+        small = basis @ solution.matrix @ basis.transpose(0, 2, 1) / G[:, None, None]
+        flexibility = np.zeros((bars + 1, bars + 1, samples))
+        flexibility[range(bars + 1), range(bars + 1)] = 1.0
+        rows = np.array([0, *(i + 1 for i in bars_here)])
+        flexibility[rows[:, None], rows] = small.transpose(1, 2, 0)
+
+        # the whole section without slip, per unit of shear force
+        slip_free = sums.bar_EA[:, bars_here, k] * (arm + (sums.whole_z[:, at] - sums.host_z[:, at]))
+        v = basis[:, 0] + ((slip_free / sums.whole_EI[:, at])[:, None] @ basis[:, 1:])[:, 0]
+        centre = (v @ solution.torque) / (v @ solution.force)
+        # on a core the ratios of shear stiffness are typical ones: flows have no spread of their own
+        skin_flow, wall_flow = (np.full((count, 1), LEAST_FLOW) for _ in range(2))
+        skin_flow[here, 0] = np.maximum(solution.torsion.skin_flow, LEAST_FLOW)
+        torsion, share = G * solution.torsion.constant, solution.torsion.skin_share
+        if samples > 1 and here:
+            torsion = torsion * np.prod(np.where(share[:, None] > 0, self.vary[here] ** share[:, None], 1.0), axis=0)
+        skin_share, bar_share = np.zeros(count), np.zeros(bars)
+        skin_share[here] = share * torsion[0]
+        for i in bars_here:
+            own = draws.bars[i].G * elements.bars[i].stock.torsion_constant_mm4
+            torsion, bar_share[i] = torsion + own, own[0]
+        for skin, i in enumerate(here):
+            m = elements.membranes[i]
+            if m.plate is not None:
+                length = float(geometry.skin[i, 0, k])
+                flat = m.plate.torsion_per_width(length) * length * m.plies
+                torsion = torsion + flat
+                skin_share[i] += flat
+                wall_flow[i] = max(solution.flow(skin, v[0]), LEAST_FLOW)
+        return Fields(
+            flexibility, torsion, centre, np.array([solution.peak(v[0])]), np.array([solution.torsion.core_shear]),
+            skin_flow, wall_flow, skin_share / torsion[0], bar_share / torsion[0],
+        )  # fmt: skip
 
 
 def _walls_at(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, wanted: list[int]) -> dict[int, Walls]:
@@ -246,12 +255,8 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
         field = {k: _hollow_field(elements, draws, geometry, walls[k], k) for k in wanted}
     else:
         solutions = solved.of([_station(elements, draws, geometry, sums, k) for k in wanted])
-        foam = draws.foam.G / draws.foam.G[0]
-        vary = [d.Gt / np.maximum(d.Gt[0], 1e-12) / foam for d in draws.skins]
-        field = {
-            k: _station_field(elements, draws, geometry, sums, k, s, vary)
-            for k, s in zip(wanted, solutions, strict=True)
-        }
+        cored = _Cored(elements, draws, geometry, sums)
+        field = {k: cored.field(k, one) for k, one in zip(wanted, solutions, strict=True)}
     for stations, chosen in stretches:
         if len(chosen) == 1:  # as good as the same all along
             f = field[chosen[0]]
