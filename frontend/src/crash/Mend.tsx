@@ -93,7 +93,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
             max={60}
             step={1}
             value={rate}
-            className="h-9 w-56 accent-(--pick)"
+            className="h-10 w-56 accent-(--pick)"
             onChange={(e) => setRate(Number(e.target.value))}
           />
         </label>
