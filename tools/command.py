@@ -134,6 +134,10 @@ def _lockable(name: str) -> bool:
         return False
 
 
+Step = tuple[str, list[str | Path], Path]
+"""A check: its name, its command and where it runs."""
+
+
 def test(arguments: list[str]) -> int:
     """Every check and test, or pytest alone with the given arguments."""
     setup.system_packages(tests=True)
@@ -146,7 +150,7 @@ def test(arguments: list[str]) -> int:
             cluster.start()
             env = {**cluster.environment(demo=True), "FLETCHER_CHROMIUM": setup.chromium() or ""}
             bin_ = PYTHON.parent
-            steps: list[tuple[str, list[str | Path], Path]] = [
+            steps: list[Step] = [
                 ("ruff", [bin_ / "ruff", "check", "."], ROOT),
                 ("formatting", [bin_ / "ruff", "format", "--check", "--quiet", "."], ROOT),
                 ("types of the core", [bin_ / "mypy"], ROOT),
@@ -158,23 +162,31 @@ def test(arguments: list[str]) -> int:
                 ("prettier", [npm, "run", "--silent", "format"], FRONTEND),
                 ("vitest", [npm, "run", "--silent", "test"], FRONTEND),
             ]
-            failed = []
-            for name, command, cwd in [] if arguments else steps:
-                started = time.monotonic()
-                done = subprocess.run(
-                    [str(c) for c in command], cwd=cwd, env=env, text=True, stdout=subprocess.PIPE,
-                    stderr=subprocess.STDOUT,
-                )  # fmt: skip
-                verdict = "ok" if done.returncode == 0 else "FAILED"
-                say(f"{name}: {verdict} ({time.monotonic() - started:.0f} s)")
-                if done.returncode:
-                    failed.append(name)
-                    print(done.stdout[-6000:])
-            failed += _pytest(arguments, env)
+            failed = [*([] if arguments else _checks(steps, env)), *_pytest(arguments, env)]
             print("\nAll checks passed." if not failed else f"\nFailed: {', '.join(failed)}", flush=True)
             return 1 if failed else 0
         finally:
             cluster.stop()
+
+
+def _checks(steps: list[Step], env: dict[str, str]) -> list[str]:
+    """Run checks that need no page, two beside each other, and tell them in their order. Names of those that failed."""
+
+    def run(step: Step) -> tuple[str, subprocess.CompletedProcess[str], float]:
+        (name, command, cwd), started = step, time.monotonic()
+        done = subprocess.run(
+            [str(c) for c in command], cwd=cwd, env=env, text=True, stdout=subprocess.PIPE, stderr=subprocess.STDOUT
+        )
+        return name, done, time.monotonic() - started
+
+    failed = []
+    with ThreadPoolExecutor(2) as pool:
+        for name, done, seconds in pool.map(run, steps):
+            say(f"{name}: {'ok' if done.returncode == 0 else 'FAILED'} ({seconds:.0f} s)")
+            if done.returncode:
+                failed.append(name)
+                print(done.stdout[-6000:])
+    return failed
 
 
 def _pytest(arguments: list[str], env: dict[str, str]) -> list[str]:
