@@ -42,7 +42,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
   const settled = { ...subject, document };
   const marked = (part.damage ?? []).length > 0;
   const found = useMending(settled, wish, marked);
-  const kept = useKept(airframeId, part.id, settled, wish);
+  const kept = useKept(airframeId, part.id, settled, wish, !found.running);
   const [picked, setPicked] = useState<Option | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const rows: Row[] = [
@@ -161,12 +161,13 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
   );
 }
 
-/** Candidates that were kept, each computed as the part stands now. */
+/** Candidates that were kept, each computed as the part stands now, after what is asked first. */
 function useKept(
   airframeId: string,
   partId: string,
   subject: Subject,
   wish: Schemas["MendWish"],
+  free: boolean,
 ): { rows: Row[]; keep: (name: string, recipe: Schemas["Recipe"]) => Promise<string | null> } {
   const queries = useQueryClient();
   const params = { path: { airframe_id: airframeId } };
@@ -191,7 +192,7 @@ function useKept(
           return (await api.POST("/api/mend-option", { body })).data ?? null;
         }),
       ),
-    enabled: mine.length > 0,
+    enabled: free && mine.length > 0,
     placeholderData: keepPreviousData,
   });
   const refresh = () => queries.invalidateQueries({ queryKey: key });

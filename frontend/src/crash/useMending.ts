@@ -32,7 +32,7 @@ export function useMending(subject: Subject, wish: Schemas["MendWish"], enabled:
     progress: null,
     answer: null,
     problems: [],
-    running: false,
+    running: enabled,
   });
   const running = useRef<AbortController | null>(null);
   const stop = useCallback(() => {
