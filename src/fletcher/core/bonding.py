@@ -8,6 +8,7 @@ counts is (2/λ) tanh(λℓ/2). Foam that yields evens it out: ℓ up to 4/λ [J
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 
@@ -102,6 +103,13 @@ class GlueLine:
 def glue_line(glue: Glued, foam: Foam, draw: FoamDraw, sort: str, width_mm: float, minutes: float | None) -> GlueLine:
     """A glue line between a foam and a sort of thing, `width_mm` on its narrower side, `minutes` after it was closed
     (None: cured)."""
+    return glue_lines(glue, foam, draw, sort, width_mm, (minutes,))[0]
+
+
+def glue_lines(
+    glue: Glued, foam: Foam, draw: FoamDraw, sort: str, width_mm: float, minutes: Sequence[float | None]
+) -> list[GlueLine]:
+    """The same at several times."""
     a = adhesives()[glue.adhesive]
     known = list(techniques(a))
     technique = glue.technique if glue.technique in known else known[0]
@@ -121,18 +129,29 @@ def glue_line(glue: Glued, foam: Foam, draw: FoamDraw, sort: str, width_mm: floa
         eta = efficiency(a, pair or "", families, row)
     beds = [eta * draw.tensile, eta * draw.shear, eta * torn(foam)]
     sealed = sort not in ("wood", "film") and foam.family != "balsa"
-    share = cured(a, curings()[a.key], np.array([minutes or CURED_MIN]), 20.0, width_mm if sealed else None, technique)
+    times = np.array([m or CURED_MIN for m in minutes])
+    share = cured(a, curings()[a.key], times, 20.0, width_mm if sealed else None, technique)
     once = sets_at_once(a, technique)
-    films = [film(share, own if n < 2 else peel, bed, once)[:, 0] for n, bed in enumerate(beds)]
+    pull, shear, peels = (film(share, own if n < 2 else peel, bed, once) for n, bed in enumerate(beds))
     spread = sampled(a.spread_g_m2, f"glue/grams/{a.key}") * sampled(a.solids, f"glue/grams/{a.key}", 1)
     modulus = sampled(FILM_G_MPa.get(a.kind, FILM_G_MPa["rigid"]), key, 2)
     if a.key.startswith("pu_"):
         modulus = sampled(FILM_G_MPa["polyurethane"], key, 2)
-    (film_pull, film_shear, film_peel), (bed_pull, bed_shear, bed_peel) = films, beds
-    return GlueLine(
-        film_pull, film_shear, film_peel, bed_pull, bed_shear, bed_peel,
-        gives=sampled(a.line_mm, key, 3) / modulus, grams_mm2=spread * a.faces * 1e-6, brittle=foam.brittle,
-    )  # fmt: skip
+    gives, grams = sampled(a.line_mm, key, 3) / modulus, spread * a.faces * 1e-6
+    return [
+        GlueLine(
+            pull[:, t],
+            shear[:, t],
+            peels[:, t],
+            beds[0],
+            beds[1],
+            beds[2],
+            gives=gives,
+            grams_mm2=grams,
+            brittle=foam.brittle,
+        )
+        for t in range(len(times))
+    ]
 
 
 def pressed_on(minutes: float | None) -> Array:

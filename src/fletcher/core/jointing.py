@@ -9,7 +9,7 @@ import numpy as np
 
 from fletcher.core.beam import Mesh, Response
 from fletcher.core.body import Loading
-from fletcher.core.bonding import SORT, GlueLine, glue_line, pressed_on
+from fletcher.core.bonding import SORT, GlueLine, glue_line, glue_lines, pressed_on
 from fletcher.core.elements import Elements, Membrane, PlacedJoint
 from fletcher.core.evidence import draw_bar, draw_foam, drawn, lognormal, normals
 from fletcher.core.joining import Brace, Glued
@@ -146,7 +146,7 @@ def _pressed(many: Many, _: int) -> Array:
 def _lines(many: Many, own: Glued | None, foam: Foam, sort: str, width_mm: float, _: int) -> GlueLine:
     """Glue lines of many glues at many times as one."""
     draw = draw_foam(foam)
-    each = [glue_line(own or g, foam, draw, sort, width_mm, m) for g, m in many.each()]
+    each = [line for g in many.glues for line in glue_lines(own or g, foam, draw, sort, width_mm, many.minutes)]
     names = [f.name for f in fields(GlueLine) if f.name != "brittle"]
     stacked = {n: np.concatenate([getattr(line, n)[:1] for line in each]) for n in names}
     return GlueLine(**stacked, brittle=foam.brittle)
