@@ -12,15 +12,8 @@ from fletcher.core.cases import ControlRun, SuddenStopCase, TipStrikeCase
 from fletcher.core.checks import check_part
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.corridor import RELEASE, CorridorWish, corridor, fastened
-from fletcher.core.details import (
-    BoltedCentre,
-    Bracket,
-    DetailWish,
-    FlutedEdge,
-    HalfSlot,
-    LockJoint,
-    detail,
-)
+from fletcher.core.detail_wishes import BoltedCentre, Bracket, DetailWish, FlutedEdge, HalfSlot, LockJoint
+from fletcher.core.details import detail
 from fletcher.core.openings import RESTORED, openings
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.report import estimate

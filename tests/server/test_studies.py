@@ -10,7 +10,8 @@ from fletcher.core.airframe import Airframe
 from fletcher.core.balance import whole
 from fletcher.core.corridor import CorridorWish, corridor
 from fletcher.core.crash import Crash, inspect, what_is_left
-from fletcher.core.details import DetailWish, detail
+from fletcher.core.detail_wishes import DetailWish
+from fletcher.core.details import detail
 from fletcher.core.exactness import exactness
 from fletcher.core.joint_sheet import joint_sheets
 from fletcher.core.making import making

@@ -34,7 +34,8 @@ from fletcher.core.checks import parse_json, read
 from fletcher.core.comparison import compare_surface
 from fletcher.core.corridor import CorridorWish, corridor
 from fletcher.core.crash import Crash, inspect, what_is_left
-from fletcher.core.details import DetailWish, detail
+from fletcher.core.detail_wishes import DetailWish
+from fletcher.core.details import detail
 from fletcher.core.gluing import glue
 from fletcher.core.hinges import HingeNeed, hinge
 from fletcher.core.holding import HoldNeed, hold

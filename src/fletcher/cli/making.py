@@ -5,7 +5,7 @@ from __future__ import annotations
 from fletcher.cli.describe import said
 from fletcher.core.corridor import Corridor
 from fletcher.core.crash import Inspection, Left
-from fletcher.core.details import DetailResult
+from fletcher.core.detail_wishes import DetailResult
 from fletcher.core.drape import Surface
 from fletcher.core.folding import Pattern
 from fletcher.core.forming import FLAT_MM, Formed

@@ -7,7 +7,7 @@ from functools import cache
 from typing import Any
 
 from fletcher.core.materials import Range
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.tables import table_rows
 
 TIMES_MIN = (5.0, 15.0, 30.0, 60.0, 120.0, 360.0, 1440.0, 2880.0, 10080.0)

@@ -8,7 +8,7 @@ from functools import cache
 
 from fletcher.core.airframe import BarLayer, FilmLayer, Laminate, Part, StripLayer, WallLayer
 from fletcher.core.materials import Catalogue
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.shapes import FoldedSection
 from fletcher.core.tables import table_rows
 

@@ -20,7 +20,7 @@ from fletcher.core.evidence import Band, Inputs, band, drawn, lognormal, normals
 from fletcher.core.materials import Fastener, Range
 from fletcher.core.outline import Array
 from fletcher.core.preparing import prepared_for
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.tables import reference
 
 RELEASE = {

@@ -24,7 +24,7 @@ from fletcher.core.cases import PRINTABLE, Document, Key
 from fletcher.core.evidence import Band
 from fletcher.core.joining import Technique
 from fletcher.core.problems import Problem
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 
 Share = Annotated[float, Field(ge=0, le=100)]
 

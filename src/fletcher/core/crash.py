@@ -25,7 +25,7 @@ from fletcher.core.failures import told_modes
 from fletcher.core.preparing import prepared_for
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.report import read_at, twist_at, verdict_of
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.shares import integral
 
 _STANDS_FOR: dict[str, dict[str, str]] = {

@@ -20,7 +20,8 @@ from fletcher.core.evidence import Band, SkinDraw, band, draw_skin, drawn
 from fletcher.core.materials import Catalogue, Skin
 from fletcher.core.outline import Array
 from fletcher.core.preparing import Prepared
-from fletcher.core.results import Dent, Result
+from fletcher.core.result import Result
+from fletcher.core.results import Dent
 from fletcher.core.shares import integral
 
 PUNCH_MM = 5.0

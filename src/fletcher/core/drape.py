@@ -19,7 +19,7 @@ from fletcher.core.assembly import elements_of
 from fletcher.core.elements import Elements
 from fletcher.core.materials import Catalogue, Range
 from fletcher.core.outline import Array
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.tables import table_rows
 
 FLAT_RADIUS = 30.0

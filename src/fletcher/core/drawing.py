@@ -8,10 +8,11 @@ import numpy as np
 
 from fletcher.core.airframe import FittingLayer
 from fletcher.core.assembly import fitting_size
+from fletcher.core.cut_results import Cut, CutBar, CutCord, CutHole, CutSkin, CutThing
 from fletcher.core.elements import Edge, Elements, Hole, Membrane, PlacedFitting
 from fletcher.core.grid import HoleSpot
 from fletcher.core.outline import Array, polygon
-from fletcher.core.results import Cut, CutBar, CutCord, CutHole, CutSkin, CutThing, Stretch
+from fletcher.core.results import Stretch
 
 _COSINE = 0.5 * (1 - np.cos(np.linspace(0, np.pi, 32)))
 

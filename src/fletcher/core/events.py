@@ -14,7 +14,7 @@ from fletcher.core.crash import Crash
 from fletcher.core.damage import Mark
 from fletcher.core.mend_words import mark_words, place_of
 from fletcher.core.repairing import Recipe
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 
 BESIDE_MM = 60.0
 """[J] So near to the end of a repair a new break is laid to it."""

@@ -24,7 +24,7 @@ from fletcher.core.evidence import Band
 from fletcher.core.joining import Technique
 from fletcher.core.materials import Catalogue
 from fletcher.core.problems import InvalidDocument, Problem
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.seams import GlueNeed, seam_of
 
 _Z_ALPHA, _Z_BETA = 1.6448536269514722, 0.8416212335729143

@@ -17,7 +17,7 @@ from fletcher.core.assembly import elements_of, line_span, outline_of
 from fletcher.core.effort import prices
 from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Array, Folded
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.shapes import FoldedSection, RectangleSection
 
 _ARC = 8

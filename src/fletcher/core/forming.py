@@ -20,7 +20,7 @@ from fletcher.core.evidence import Band, Inputs, band, lognormal, normals
 from fletcher.core.materials import Catalogue, Range, Sheet
 from fletcher.core.outline import Array, Folded
 from fletcher.core.plates import Plate, plate_of
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.tables import table_rows
 
 STIFF_WAY = {"balsa": 0.3, "plywood": 0.85, "twin_wall": 0.4, "board": 0.75}

@@ -18,7 +18,7 @@ from fletcher.core.evidence import Band, drawn, limits
 from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Array
 from fletcher.core.own_evidence import moved
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.schooling import TOPICS, liking, way
 from fletcher.core.seams import NO_ROW, Capacity, GlueNeed, Seam, capacity, refuse, seam_of
 

@@ -25,7 +25,7 @@ from fletcher.core.hinge_making import CLOTH_DEG, cloth_hinge, steps, sunned_sha
 from fletcher.core.materials import Catalogue, Range
 from fletcher.core.outline import Array
 from fletcher.core.problems import InvalidDocument, Problem
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.tables import table_rows
 
 TEAR_SAFETY = 3.0

@@ -23,7 +23,7 @@ from fletcher.core.evidence import Band, Inputs, band, draw_foam
 from fletcher.core.materials import G_GRAVITY, Catalogue, Range
 from fletcher.core.outline import Array
 from fletcher.core.problems import InvalidDocument, Problem
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.tables import table_rows
 
 PIN_MM, PIN_IN_MM = 1.0, 25.0

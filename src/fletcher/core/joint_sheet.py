@@ -26,7 +26,8 @@ from fletcher.core.joints import effective_mm, sites_of, ways_of
 from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Array
 from fletcher.core.preparing import prepared_for
-from fletcher.core.results import Result, Symbol
+from fletcher.core.result import Result
+from fletcher.core.results import Symbol
 from fletcher.core.setting import catalogue_in
 
 _WHAT: dict[str, Literal["glue", "foam", "piece", "bearing"]] = {

@@ -11,7 +11,7 @@ from fletcher.core.folding import Pattern, pattern_of
 from fletcher.core.forming import PAPER_WEATHER_PCT, Formed, FormState, curl_radius, formed_of, ways_to_form
 from fletcher.core.materials import Catalogue, Sheet
 from fletcher.core.preparing import prepared_for
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.shapes import FoldedSection
 from fletcher.core.stackup import StackUp, stack_up
 

@@ -11,7 +11,7 @@ from fletcher.core.cases import Document, Key
 from fletcher.core.cautions import Caution
 from fletcher.core.evidence import Band
 from fletcher.core.repairing import Recipe
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 
 
 class MendWish(Document):

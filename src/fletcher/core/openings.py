@@ -12,7 +12,7 @@ from fletcher.core.airframe import Airframe, CutLayer, FilmLayer, FittingLayer, 
 from fletcher.core.assembly import fitting_span, line_span, pocket_size
 from fletcher.core.evidence import samples
 from fletcher.core.preparing import Prepared, prepared_for
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.tables import reference
 from fletcher.core.trial import Trial, possible, trial, without
 

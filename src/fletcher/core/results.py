@@ -1,18 +1,12 @@
-"""What an estimate says: typed results shared by the command line, the API and the front end."""
+"""What an estimate says."""
 
 from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict
-
+from fletcher.core.cut_results import Cut
 from fletcher.core.evidence import Band
-
-
-class Result(BaseModel):
-    """Base of all result models."""
-
-    model_config = ConfigDict(frozen=True)
+from fletcher.core.result import Result
 
 
 class LineResult(Result):
@@ -272,72 +266,6 @@ class Curves(Result):
     GJ_N_mm2: list[float]
     shear_centre_mm: list[float]
     twist_deg: list[float]
-
-
-class CutSkin(Result):
-    """A skin in a cut: its line on the outline and its true thickness."""
-
-    line_id: str
-    face: str
-    points: list[tuple[float, float]]
-    thickness_mm: float
-    wall: bool
-    """A sheet, drawn at its true thickness about these points; else a skin upon them."""
-
-
-class CutBar(Result):
-    """A bar in a cut."""
-
-    line_id: str
-    side: str
-    shape: str
-    x_mm: float
-    z_mm: float
-    width_mm: float
-    height_mm: float
-    bore_mm: float
-
-
-class CutHole(Result):
-    """Foam that is cut away."""
-
-    line_id: str
-    points: list[tuple[float, float]]
-
-
-class CutCord(Result):
-    """A cord in the "front" or "rear" edge."""
-
-    line_id: str
-    face: str
-    x_mm: float
-    z_mm: float
-
-
-class CutThing(Result):
-    """Something from stock, drawn as its box."""
-
-    line_id: str
-    x_mm: float
-    z_mm: float
-    width_mm: float
-    height_mm: float
-
-
-class Cut(Result):
-    """A cross-section for drawing. Points are x aft of the local leading edge and z, mm."""
-
-    y_mm: float
-    chord_mm: float
-    thickness_mm: float
-    setback_mm: float
-    outline: list[tuple[float, float]]
-    hollow: bool
-    skins: list[CutSkin]
-    bars: list[CutBar]
-    holes: list[CutHole]
-    cords: list[CutCord]
-    things: list[CutThing]
 
 
 class Stretch(Result):

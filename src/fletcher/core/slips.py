@@ -27,7 +27,7 @@ from fletcher.core.mend_ways import fixes_for, glues_for, like_of
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.repair_table import steps_of
 from fletcher.core.repairing import Recipe
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.tables import reference, table_rows
 
 REMEDIES = 3

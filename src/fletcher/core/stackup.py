@@ -12,7 +12,7 @@ from fletcher.core.airframe import BarLayer, FilmLayer, Part, StripLayer, WallLa
 from fletcher.core.laminates import skin_of
 from fletcher.core.materials import Catalogue
 from fletcher.core.plates import plate_of
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 
 KERF_MM = 1.2
 """[J] Width that a hot wire takes away, typical of the 0.8 to 1.6 mm of hobby wires; half of it on either side."""

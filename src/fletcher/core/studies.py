@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from fletcher.core.airframe import Layer, Part
 from fletcher.core.evidence import Band
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 
 
 class LineChange(Result):

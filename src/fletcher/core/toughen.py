@@ -22,7 +22,7 @@ from fletcher.core.evidence import Band, Inputs, band
 from fletcher.core.outline import Array
 from fletcher.core.preparing import prepared_for
 from fletcher.core.report import verdict_of
-from fletcher.core.results import Result
+from fletcher.core.result import Result
 from fletcher.core.shares import integral
 from fletcher.core.trial import possible, trial
 

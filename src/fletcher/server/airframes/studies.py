@@ -16,7 +16,8 @@ from fletcher.core.comparing import compare
 from fletcher.core.constructions import Kind
 from fletcher.core.corridor import Corridor, CorridorWish, corridor
 from fletcher.core.crash import Crash, Inspection, Left, inspect, what_is_left
-from fletcher.core.details import DetailResult, DetailWish, detail
+from fletcher.core.detail_wishes import DetailResult, DetailWish
+from fletcher.core.details import detail
 from fletcher.core.drape import Drape, patch
 from fletcher.core.exactness import exactness
 from fletcher.core.joint_sheet import JointSheet, joint_sheets
