@@ -16,8 +16,7 @@ os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 import numpy as np
 
-from fletcher.core import estimate as core
-from fletcher.core import report
+from fletcher.core import preparing, report
 from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
 from fletcher.core.constructions import CONSTRUCTIONS
 from fletcher.core.corridor import CorridorWish, corridor
@@ -112,12 +111,12 @@ def bench_cases() -> None:
     turn = iter(faster(airframe, 15))
     change = spread(lambda: estimate(next(turn), "wing", "pull-up"), 15)
     line("… after a change of one case", change, "median < 60 ms")
-    kept = core.STATIONS
+    kept = preparing.STATIONS
     for stations in (20, 60, 200, 600):
-        core.STATIONS = stations
+        preparing.STATIONS = stations
         ms = statistics.median(spread(lambda: estimate(airframe, "wing", "pull-up"), 5, before=forget))
         print(f"{f'  {stations} stations':<58} median {ms:7.1f} ms   {ms / stations:6.2f} ms per station")
-    core.STATIONS = kept
+    preparing.STATIONS = kept
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory of this process':<58} {peak:14.0f} MB   wanted < 400 MB at 60 stations")
 
