@@ -65,7 +65,7 @@ export function PlanDamage({ part, px, nose, chord, pz }: Props) {
 }
 
 /** From where to where behind the nose a mark reaches, per cent; from an edge by its depth. */
-function edgeSpan(
+export function edgeSpan(
   m: { face: string; from_percent: number; to_percent: number; depth_mm: number },
   chord: number,
 ): [number, number] {

@@ -1,4 +1,5 @@
 import type { Part } from "../api/client";
+import { edgeSpan } from "../bench/PlanDamage";
 
 export type Mark = NonNullable<Part["damage"]>[number];
 export type End = "start_mm" | "end_mm" | "from_percent" | "to_percent" | "depth_mm";
@@ -41,16 +42,9 @@ export function moved(mark: Mark, at: number, span: number): Mark {
 export function gripsOf(mark: Mark, span: number, chord: (y: number) => number): Grip[] {
   const at = placeOf(mark);
   if (at === null) return [];
-  const deep = "depth_mm" in mark ? Math.min(100, (100 * mark.depth_mm) / chord(at)) : 0;
   const fromEdge = "face" in mark && (mark.face === "front" || mark.face === "rear");
-  const across: [number, number] = !("from_percent" in mark)
-    ? [50, 50]
-    : mark.face === "front"
-      ? [0, deep]
-      : mark.face === "rear"
-        ? [100 - deep, 100]
-        : [mark.from_percent, mark.to_percent];
-  const middle = 0.5 * (across[0] + across[1]);
+  const across = "from_percent" in mark ? edgeSpan(mark, chord(at)) : [50, 50];
+  const middle = 0.5 * (across[0]! + across[1]!);
   const out: Grip[] = [];
   if ("start_mm" in mark && mark.start_mm != null && mark.end_mm != null) {
     const mm = { percent: middle, most: span, unit: "mm" };
@@ -58,7 +52,7 @@ export function gripsOf(mark: Mark, span: number, chord: (y: number) => number):
     out.push({ end: "end_mm", label: "Outer end", along: mark.end_mm, value: mark.end_mm, ...mm });
   }
   if ("from_percent" in mark && fromEdge) {
-    const percent = mark.face === "front" ? deep : 100 - deep;
+    const percent = across[mark.face === "front" ? 1 : 0]!;
     out.push({
       end: "depth_mm", label: "Depth", along: at, percent, value: mark.depth_mm, most: chord(at), unit: "mm",
     }); // prettier-ignore

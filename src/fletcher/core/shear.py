@@ -72,7 +72,7 @@ def _station(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k
         m = elements.membranes[i]
         front, rear = float(g.skin_front[i, k]), float(g.skin_rear[i, k])
         ratio = float(draws.skins[i].Gt[0]) * m.plies / foam_G
-        height = m.height.root + (m.height.tip - m.height.root) * float(g.y[k]) / elements.part.span_mm
+        height = m.height.at(float(g.y[k]) / elements.part.span_mm, 1.0)
         skins.append(
             FaceSkin(m.face, round(front, 4), round(rear, 4), round(ratio, 4), round(m.offset_mm, 5), round(height, 5))
         )
