@@ -124,7 +124,7 @@ def main() -> None:
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(address)
             page.get_by_role("link", name="Left wing half on the bench").click()
-            page.get_by_text("First to give").first.wait_for()
+            page.get_by_text("Breaks first").first.wait_for()
             page.get_by_role("tab", name="Shape").click()
             chord = page.get_by_label("Root chord", exact=True)
             spread("chord typed to verdict redrawn", measure(page, [

@@ -190,24 +190,23 @@ def _checks(steps: list[Step], env: dict[str, str]) -> list[str]:
 
 
 def _pytest(arguments: list[str], env: dict[str, str]) -> list[str]:
-    """Pytest with the given arguments; without any core and server run beside the page. What failed."""
+    """Pytest with the given arguments; without any the core runs beside page and server. What failed."""
     run = [str(PYTHON), "-m", "pytest"]
     if arguments:
         say("pytest")
         return ["pytest"] if subprocess.run([*run, *arguments], cwd=ROOT, env=env).returncode else []
-    say("pytest: the page, core and server beside it")
-    apart = {**env, "FLETCHER_DB_NAME": "fletcher_beside"}  # two runs share no database
+    say("pytest: the page, the core beside it")
     with tempfile.TemporaryFile() as told, ThreadPoolExecutor(1) as pool:
-
-        def one(*command: str, env: dict[str, str]) -> int:
-            return subprocess.run([*run, *command], cwd=ROOT, env=env, stdout=told, stderr=subprocess.STDOUT).returncode
-
-        core = pool.submit(one, "tests/core", "-p", "no:django", env={**env, **NUMERIC})
-        server = pool.submit(one, "tests/server", env=apart)
+        core = pool.submit(
+            subprocess.run, [*run, "tests/core", "tests/sense", "-p", "no:django"], cwd=ROOT,
+            env={**env, **NUMERIC}, stdout=told, stderr=subprocess.STDOUT,
+        )  # fmt: skip
         page = subprocess.run([*run, "tests/browser"], cwd=ROOT, env=env).returncode
-        codes = {"page": page, "core": core.result(), "server": server.result()}
+        say("pytest: server")
+        server = subprocess.run([*run, "tests/server"], cwd=ROOT, env=env).returncode
+        codes = {"page": page, "server": server, "core": core.result().returncode}
         told.seek(0)
-        say("pytest: core, then server")
+        say("pytest: core")
         print(told.read().decode(errors="replace"), flush=True)
     return [name for name, code in codes.items() if code]
 
@@ -264,6 +263,8 @@ def main(arguments: list[str]) -> int:
             return _proof()
         if verb == "bench":
             return _bench(rest)
+        if verb == "sense":
+            return _sense(rest)
     except Trouble as trouble:
         print(f"fletcher: {trouble}", file=sys.stderr)
         return 1
@@ -271,6 +272,14 @@ def main(arguments: list[str]) -> int:
         return 130
     print((ROOT / "fletcher").read_text().split('"""')[1].strip())
     return 0 if verb in ("", "help", "--help", "-h") else 2
+
+
+def _sense(arguments: list[str]) -> int:
+    """The wide sweep of the laws of builder's sense."""
+    setup.system_packages(tests=False)
+    setup.python_packages(tests=False)
+    env = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}:{ROOT}", **NUMERIC}
+    return subprocess.run([str(PYTHON), "-m", "tests.sense.run", *arguments], env=env, cwd=ROOT).returncode
 
 
 def _bench(arguments: list[str]) -> int:

@@ -66,5 +66,5 @@ def loud_page(page):
     page.on("requestfailed", lambda request: under_way.discard(request))
     yield page
     if under_way:  # the database is emptied next: no answer may still be reading it
-        page.wait_for_load_state("networkidle")
+        page.wait_for_load_state("networkidle", timeout=120_000)
     assert faults == []

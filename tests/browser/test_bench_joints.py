@@ -30,7 +30,7 @@ def test_a_joint_is_put_in_becomes_the_verdict_and_is_helped_by_one_press(loud_p
     document = Airframe.model_validate(stored()["document"])
     assert document.parts[0].layers[-1].joint.braces[0].stock == "birchply_1.5"
     now = estimate(document, "wing", "pull-up")
-    assert now.first.line_id == document.parts[0].layers[-1].id and now.holds.typ < before.holds.typ
+    assert now.first.line_id == document.parts[0].layers[-1].id and now.breaks_at.typ < before.breaks_at.typ
     expect(verdict(page)).to_contain_text(now.first.sentence)
     view(page, "Joints")
     sheet = page.get_by_role("region", name="Butt joint with braces")
@@ -60,9 +60,14 @@ def test_glue_under_a_spar_is_named_and_its_age_counts(loud_page, fleet, stored)
     fill(page, "Minutes since closed", "30")
     saved(page)
     expect(verdict(page)).to_contain_text("Glue line: the glue under Carbon rod")
+    green = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up").breaks_at.typ
     fill(page, "Minutes since closed", "")
     saved(page)
-    expect(verdict(page)).not_to_contain_text("Glue line")
+    # left to cure it is better; that it holds less than the foam, as on this slick foam, is its own answer
+    expect(verdict(page)).not_to_contain_text("Glue line: the glue under Carbon rod")
+    cured = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
+    assert cured.breaks_at.typ > green
+    expect(verdict(page)).to_contain_text(cured.first.sentence)
     assert stored()["document"]["parts"][0]["layers"][-1]["glue"]["after_min"] is None
 
 

@@ -111,10 +111,13 @@ def test_every_failure_and_the_section_open_to_their_working(loud_page, fleet):
     page = loud_page
     open_wing(page, fleet)
     listed = page.get_by_role("button", name=re.compile(", show the working$"))
-    second = page.get_by_role("main").get_by_role("listitem").nth(1).get_by_role("button")
+    grows = page.get_by_role("main").get_by_role("listitem").filter(has_text=" ×").get_by_role("button")
     assert listed.count() > 3
-    second.click()
-    expect(page.get_by_role("dialog")).to_contain_text("Holds, next")
+    grows.nth(0).click()
+    expect(page.get_by_role("dialog")).to_contain_text("Changes at")
+    page.keyboard.press("Escape")
+    grows.nth(1).click()
+    expect(page.get_by_role("dialog")).to_contain_text("Breaks at")
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
     page.get_by_role("button", name="working", exact=True).click()
@@ -132,10 +135,36 @@ def test_how_the_root_is_held_changes_what_gives_first(loud_page, fleet, stored)
     page.get_by_role("tab", name="Shape").click()
     page.get_by_label("Root", exact=True).select_option("bands")
     fill(page, "Pull of all bands together", "3 N")
-    expect(verdict(page)).to_contain_text("The bands let the wing lift off")
+    expect(verdict(page)).to_contain_text("Rubber bands stretch and the wing lifts off its seat")
     page.get_by_label("A control surface hangs on its rear edge").check()
     page.get_by_role("tab", name="Load").click()
     expect(page.get_by_role("button", name=re.compile("Control reverses from"))).to_be_visible()
     saved(page)
     part = stored()["document"]["parts"][0]
     assert part["root"] == {"kind": "bands", "hold_N": 3} and part["control"]["chord_percent"] == 25
+
+
+def test_a_measured_rod_is_made_ones_own_and_used(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    before = figure(page, "Tip bends")
+    page.get_by_text("Measured by you").click()
+    page.get_by_label("Add a material of your own: like a", exact=True).select_option("bar")
+    own = page.get_by_role("region", name="Measured by you")
+    own.get_by_label("Name", exact=True).fill("Rod from the drawer")
+    own.get_by_label("Otherwise like this rod, tube, strip", exact=True).select_option("carbon_rod_3")
+    own.get_by_label("A value that you measured", exact=True).select_option("E_MPa")
+    own.get_by_label("Stiffness E, MPa", exact=True).fill("60000")
+    open_line(page, "Carbon rod")
+    page.get_by_label("Bar", exact=True).select_option(label="Rod from the drawer")
+    saved(page)
+    expect(page.get_by_role("list", name="Lay-up", exact=True)).to_contain_text("Rod from the drawer")
+    assert figure(page, "Tip bends") > 1.1 * before
+    kept = stored()["document"]
+    assert kept["materials"][0]["values"] == [
+        {"of": "E_MPa", "typ": 60000, "low": None, "high": None, "cv_percent": None}
+    ]
+    assert kept["parts"][0]["layers"][0]["stock"] == kept["materials"][0]["id"]
+    own.get_by_label("Stiffness E, MPa", exact=True).fill("6")
+    expect(own).to_contain_text("is far from Carbon rod 3 mm: between")
+    assert stored()["document"]["materials"] == kept["materials"]

@@ -29,10 +29,10 @@ def test_a_construction_is_chosen_with_its_reasons_and_opens_ready(loud_page, fl
     cut = ways.get_by_role("listitem").filter(has_text="Cut-core wing half")
     expect(cut).to_contain_text("Needs a hot wire.")
     first = ways.get_by_role("listitem").first
-    expect(first).to_contain_text("First to give")
+    expect(first).to_contain_text("Breaks first")
     title = first.get_by_role("heading").inner_text()
     first.get_by_role("button", name=re.compile("Put it on the bench")).click()
-    expect(verdict(page)).to_contain_text("First to give")
+    expect(verdict(page)).to_contain_text("Breaks first")
     made = stored("New airframe")["document"]
     assert made["all_up_mass_g"] == 500
     assert made["parts"][0]["span_mm"] == 450
@@ -77,7 +77,7 @@ def test_the_setting_is_kept_once_and_bears_on_every_part(loud_page, fleet, stor
     fill(page, "Hottest day it flies", "45")
     saved(page)
     page.get_by_role("link", name="Left wing half").first.click()
-    expect(verdict(page)).to_contain_text("First to give")
+    expect(verdict(page)).to_contain_text("Breaks first")
     assert verdict(page).inner_text() != dry
 
 

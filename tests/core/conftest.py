@@ -28,6 +28,7 @@ _TITLES = {
     "test_laminates": "Laminates",
     "test_torsion": "Torsion: closed forms, and the section library for aerofoils",
     "test_oracle": "Sections against the finite-element section library",
+    "test_solid": "Whole parts against solid finite elements",
     "test_pockets": "Pockets, hollows and ellipses: the section library, Saint-Venant",
     "test_network": "Hollow sections of walls: closed forms and the section library",
     "test_surfaces": "Control surfaces and reversal: thin-aerofoil theory, strip theory",

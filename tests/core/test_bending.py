@@ -92,11 +92,11 @@ def test_words_and_working_stand_in_the_estimate():
     result = estimate(demo_airframes()[0], "plank", "bench")
     assert [s.sentence for s in result.snaps] == ["snaps", "snaps"]
     by_figure = {w.figure: w for w in estimate(demo_airframes()[0], "wing", "pull-up").workings}
-    assert set(by_figure) >= {"added", "bend", "twist", "holds"}
+    assert set(by_figure) >= {"added", "bend", "twist", "breaks_at"}
     for working in by_figure.values():
         assert working.formula and working.symbols and working.assumptions
         assert all(np.isfinite(s.value) for s in working.symbols)
     grams = sum(s.value for s in by_figure["added"].symbols)
     assert grams == pytest.approx(estimate(demo_airframes()[0], "wing", "pull-up").added_g.typ, rel=1e-3)
-    holds = {s.symbol: s.value for s in by_figure["holds"].symbols}
-    assert holds["λ"] == pytest.approx(estimate(demo_airframes()[0], "wing", "pull-up").holds.typ)
+    holds = {s.symbol: s.value for s in by_figure["breaks_at"].symbols}
+    assert holds["λ"] == pytest.approx(estimate(demo_airframes()[0], "wing", "pull-up").breaks_at.typ)

@@ -4,15 +4,13 @@ from __future__ import annotations
 
 import itertools
 
-import numpy as np
 import pytest
 
 from fletcher.core.airframe import Airframe
 from fletcher.core.checks import read
-from fletcher.core.crash import AS_BEFORE, Crash, inspect, what_is_left
+from fletcher.core.crash import Crash, inspect, what_is_left
 from fletcher.core.damaged import as_damaged
 from fletcher.core.demo import demo_airframes
-from fletcher.core.estimate import analyse
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.report import estimate
 from fletcher.core.tables import reference
@@ -38,7 +36,7 @@ SPAR = {"kind": "bar", "of": "spar", "at_mm": 200}
 def test_without_marks_all_of_it_is_left_and_the_part_is_the_same():
     found = left()
     assert found.bend_percent.typ == pytest.approx(100) and found.lost_g.typ == 0
-    assert found.load_share == 1 and found.fly == "sure"
+    assert found.strength_percent.typ == 100 and found.fly == "sure"
     assert all(c.left == c.whole for c in found.cases)
     airframe = marked()
     assert as_damaged(airframe.parts[0]) is airframe.parts[0]
@@ -48,38 +46,65 @@ def test_the_drawn_part_is_estimated_whole_and_says_that_damage_is_marked():
     hurt = marked(BREAK, SPAR)
     whole = estimate(demo_airframes()[0], "wing", "pull-up")
     told = estimate(hurt, "wing", "pull-up")
-    assert told.holds == whole.holds
+    assert told.breaks_at == whole.breaks_at
     assert any("Damage is marked" in w for w in told.warnings)
 
 
-def test_a_bare_plank_keeps_of_its_bending_what_a_crack_leaves_of_its_depth():
-    """A crack of half the depth from the upper face in foam that yields: σ = M/Z of what is left, (h/2)²/h² of it."""
+def test_a_bare_plank_carries_by_the_square_of_the_depth_that_a_crack_leaves():
+    """M = f·b·d²/4 where foam yields, f·b·d²/6 where it tears: as d² either way, until the plank folds by its bend."""
     airframe = plank(weight_g=100)
-    crack = {"kind": "crack", "at_mm": 60, "face": "upper", "from_percent": 0, "to_percent": 100, "depth_mm": DEEP / 2}
-    found = left(crack, airframe=airframe)
-    part = airframe.parts[0]
-    loading = analyse(airframe, part, part.cases[0]).loading
-    y = analyse(airframe, part, part.cases[0]).prepared.geometry.y
-    asked = np.interp(59.5, y, loading.moment[0]) / loading.moment[0, 0]
-    assert found.cases[0].left.typ / found.cases[0].whole.typ == pytest.approx(0.25 / asked, rel=0.01)
-    assert found.cases[0].at_mm == pytest.approx(60, abs=1)
-    assert found.bend_percent.typ > 95  # a crack is short
+    held = []
+    for share in (0.5, 0.4):
+        crack = {"kind": "crack", "at_mm": 60, "face": "upper", "from_percent": 0, "to_percent": 100}
+        found = left({**crack, "depth_mm": share * DEEP}, airframe=airframe)
+        held.append(found.cases[0].left.typ)
+        assert found.cases[0].at_mm == pytest.approx(60, abs=1)
+        assert found.bend_percent.typ > 70  # a crack is short; the foam beside it yields
+    assert held[1] / held[0] == pytest.approx((0.6 / 0.5) ** 2, rel=0.02)
 
 
 def test_a_clean_break_with_its_bars_gone_carries_nothing_and_is_not_flown():
     gone = left(BREAK, SPAR)
-    assert gone.fly == "no" and gone.load_share < 0.02 and gone.bend_percent.typ < 10
-    assert "Not to be flown" in gone.says and "in two 200 mm out" in gone.says and gone.cautions
+    assert gone.fly == "no" and gone.strength_percent.typ == 0 and gone.bend_percent.typ < 10
+    assert gone.says == "Do not fly: broken in two, 200 mm from the root." and gone.cautions
     assert all(c.left.high == 0 for c in gone.cases)
-    held = left(BREAK)
-    assert held.load_share > gone.load_share
-    assert held.twist_percent.typ < 100
+
+
+def test_a_clean_break_takes_the_bars_along_unless_they_were_found_whole():
+    assert left(BREAK) == left(BREAK, SPAR)
+    held = left({**BREAK, "whole": ["spar"]})
+    assert held.fly == "no" and held.says.startswith("Do not fly: broken through, 200 mm from the root")
+    assert 0 < held.strength_percent.typ < 100 and held.twist_percent.typ < 100
+
+
+@pytest.mark.parametrize(
+    ("mark", "reason"),
+    [
+        (SPAR, "Carbon rod 3 mm is broken, 200 mm from the root"),
+        ({**SPAR, "how": "split"}, "Carbon rod 3 mm is split: bind it first"),
+        ({"kind": "crack", "at_mm": 150, "face": "front", "depth_mm": 70}, "a crack reaches Carbon rod 3 mm, 150 mm"),
+    ],
+)
+def test_a_broken_bar_and_a_crack_to_the_spar_are_not_flown_whatever_the_figures_say(mark, reason):
+    found = left(mark)
+    assert found.fly == "no" and found.says.startswith(f"Do not fly: {reason}")
+
+
+def test_a_small_mark_is_judged_by_what_the_part_needs():
+    found = left({"kind": "crack", "at_mm": 500, "face": "rear", "depth_mm": 8})
+    assert found.fly in ("sure", "likely") and "needs 1.5" in found.says
+    weak = marked({"kind": "crack", "at_mm": 500, "face": "rear", "depth_mm": 8})
+    weak = weak.model_copy(update={"all_up_mass_g": 9000.0})
+    part = weak.parts[0]
+    fast = part.cases[0].model_copy(update={"speed_m_s": 60.0})
+    found = what_is_left(weak, part.model_copy(update={"cases": (fast,)}))
+    assert found.fly == "no" and "It was not enough undamaged either" in found.says
 
 
 def test_one_rod_of_a_pair_is_worse_than_none_broken_and_better_than_both():
     shares = [left(*m).cases[0].left.typ for m in ((), ({**SPAR, "side": "upper"},), ({**SPAR},), (SPAR, BREAK))]
     assert shares == sorted(shares, reverse=True)
-    assert shares[0] > 1.5 * shares[1]
+    assert shares[0] > 1.15 * shares[1] and shares[1] > 1.2 * shares[2]
 
 
 def test_more_damage_never_leaves_more():
@@ -93,10 +118,10 @@ def test_more_damage_never_leaves_more():
     for n in range(1, len(marks) + 1):
         found = left(*marks[:n])
         stiff.append(found.bend_percent.typ)
-        held.append(found.load_share)
+        held.append(found.cases[0].left.typ / found.cases[0].whole.typ)
     assert all(b <= a * 1.002 for a, b in itertools.pairwise(stiff))
-    assert all(b <= a * 1.002 for a, b in itertools.pairwise(held))
-    assert found.lost_g.typ > 2 and found.fly != "sure" and found.load_share < AS_BEFORE
+    assert all(b <= a * 1.005 for a, b in itertools.pairwise(held))
+    assert found.lost_g.typ > 2 and found.fly == "no" and found.strength_percent.typ < 97
 
 
 def test_foam_is_not_taken_out_twice_where_marks_overlap():
@@ -126,13 +151,13 @@ def test_a_crush_that_springs_back_counts_less_than_one_that_does_not():
     soft, brittle = (left(crush, airframe=plank(foam=f, weight_g=60)) for f in ("epp_30", "eps_20"))
     back = [reference().foams[k].springback for k in ("epp_30", "eps_20")]
     assert back[0] > back[1]
-    assert soft.load_share > brittle.load_share
+    assert soft.cases[0].left.typ / soft.cases[0].whole.typ > brittle.cases[0].left.typ / brittle.cases[0].whole.typ
 
 
 def test_bend_and_twist_that_stayed_are_told_in_degrees():
     found = left({"kind": "bent", "tip_mm": -12, "twist_deg": 2})
     assert len(found.measured) == 2 and "1.1°" in found.measured[0].replace("-", "")
-    assert found.load_share == 1
+    assert found.strength_percent.typ == pytest.approx(100)
 
 
 @pytest.mark.parametrize(

@@ -114,9 +114,9 @@ def test_every_construction_gives_a_whole_estimate(way):
         assert sum(line.bending_share for line in result.lines) == pytest.approx(1)
         assert sum(line.torsion_share for line in result.lines) == pytest.approx(1, abs=0.02)
         assert sum(line.grams.typ for line in result.lines) == pytest.approx(result.mass_g.typ)
-        assert result.first.holds.typ == pytest.approx(result.holds.typ)
+        assert result.first.comes_at.typ == pytest.approx(result.breaks_at.typ)
         moved = result.twist_deg if result.reads == "twist" else result.deflection_mm
-        for band in (result.mass_g, moved, result.holds):
+        for band in (result.mass_g, moved, result.breaks_at):
             assert band.low <= band.typ <= band.high and band.typ != 0
         worst = max(result.curves.use) / result.safety_factor
-        assert result.holds.typ == pytest.approx(1 / worst, rel=1e-3)
+        assert result.breaks_at.typ == pytest.approx(1 / worst, rel=1e-3)

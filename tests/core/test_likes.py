@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
+from fletcher.core import choosing
 from fletcher.core.airframe import Airframe, Place
 from fletcher.core.balance import whole
 from fletcher.core.cases import Between
@@ -259,10 +261,12 @@ BAND = Band(typ=10, low=8, high=13)
     ("low", "high", "met", "side"),
     [
         (5, 20, "sure", None),
-        (9, 20, "typical", None),
-        (None, 12, "typical", None),
-        (11, None, "no", "under"),
-        (None, 9, "no", "over"),
+        (9, 20, "likely", None),
+        (None, 12, "likely", None),
+        (11, None, "doubtful", "under"),
+        (14, None, "no", "under"),
+        (None, 9, "doubtful", "over"),
+        (None, 7, "no", "over"),
     ],
 )
 def test_a_target_is_met_surely_typically_or_not(low, high, met, side):
@@ -297,3 +301,24 @@ def test_the_glossary_explains_in_a_sentence_and_once():
     words = glossary()
     assert len({w.key for w in words}) == len(words) > 40
     assert all(w.plain.endswith(".") for w in words)
+
+
+@pytest.mark.parametrize(("across", "builds"), [(75, 6), (150, 6), (399, 1), (450, 0)])
+def test_fuselages_of_any_width_are_chosen_from_and_one_way_that_fails_sinks_no_other(across, builds, monkeypatch):
+    wide = wish(kind="fuselage", span_mm=800, root_chord_mm=across, tip_chord_mm=across / 2)
+    found = choose(wide)
+    assert len(found) >= min(builds, 1) and len(found) <= builds
+    for way in found:
+        assert check_part(way.part, reference()) == [] and way.margin.typ > 0
+    if builds == 6:
+        flat = next(c.part for c in found if c.key == "doubled_plate")
+        assert (flat.root_chord_mm, flat.root_thickness_mm) == (13, across)  # a profile is as high as a body is wide
+        sound = choosing.estimate
+
+        def fails(airframe, part_id, *rest, **more):
+            if airframe.parts[0].root_chord_mm == 13:
+                raise np.linalg.LinAlgError("singular")
+            return sound(airframe, part_id, *rest, **more)
+
+        monkeypatch.setattr(choosing, "estimate", fails)
+        assert [c.key for c in choose(wide)] == [c.key for c in found if c.key != "doubled_plate"]

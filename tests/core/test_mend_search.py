@@ -55,6 +55,13 @@ def test_hundreds_are_considered_and_a_handful_is_computed_in_full(answer):
         assert again == option
 
 
+def test_what_grounds_the_part_is_mended_by_every_repair_that_is_proposed(answer):
+    """A broken rod is not left, however much is left without it; a dent may be."""
+    ways = {(f.mark, f.way) for o in answer.options for f in o.recipe.fixes}
+    ways |= {(f.mark, f.way) for p in answer.front for f in p.recipe.fixes}
+    assert ("rod", "leave") not in ways and ("nose", "leave") in ways
+
+
 def test_each_kind_is_what_its_name_says(answer):
     by = {k: o for o in answer.options for k in o.kinds}
     quick = by["quick"]
@@ -206,11 +213,20 @@ def test_slips_that_cannot_be_are_refused_by_field():
 
 
 def test_toughening_is_told_only_where_the_crash_then_takes_more():
-    told = toughenings(POST, LEFT, Crash(what="tip_strike", at_mm=400, speed_m_s=4))
-    assert told and [t.holds.typ for t in told] == sorted((t.holds.typ for t in told), reverse=True)
+    told = toughenings(POST, LEFT, Crash(what="tip_strike", at_mm=200, speed_m_s=4))
+    helps = [max(t.holds.typ / t.before.typ, t.depth_before_mm.typ / t.depth_mm.typ) for t in told]
+    assert told and helps == sorted(helps, reverse=True) and min(helps) >= LEAST
+    cord = next(t for t in told if "cord" in t.says)
+    assert cord.depth_mm.typ < cord.depth_before_mm.typ
     for t in told:
-        assert t.holds.typ >= LEAST * t.before.typ and check_part(t.part, reference()) == []
+        assert check_part(t.part, reference()) == []
         assert t.part.cases == LEFT.cases and t.more_g.typ >= 0
+    # what makes another break come sooner, before the blow is taken, is not offered
+    for what in ("pole", "tip_strike", "nose_in", "flat"):
+        for at in (100, 400):
+            for t in toughenings(POST, RIGHT, Crash(what=what, at_mm=at)):
+                assert t.holds.typ >= min(0.98 * t.before.typ, 1.0), (what, at, t.says)
+    assert toughenings(POST, RIGHT, Crash(what="pole", at_mm=400)) == []
     sharp = hurt_plank(layers=({
         "type": "cut", "id": "c", "face": "upper", "start_mm": 40, "end_mm": 80, "width_mm": 40, "depth_mm": 8,
         "corner_radius_mm": 0.5,

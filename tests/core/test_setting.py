@@ -69,7 +69,7 @@ def test_a_harsher_setting_never_makes_a_part_stronger(change):
     harsher = WARDEN.model_copy(update={"setting": Setting(**change)})
     after = estimate(harsher, "wing", "pull-up")
     # a film that wrinkles does so by its stiffness: its age in the sun does not show there
-    assert after.holds.typ <= before.holds.typ * (1 if "sun_months" in change else 0.9999)
+    assert after.breaks_at.typ <= before.breaks_at.typ * (1 if "sun_months" in change else 0.9999)
     assert after.deflection_mm.typ >= before.deflection_mm.typ * 0.999
     assert after.mass_g.typ == pytest.approx(before.mass_g.typ)
 
@@ -93,7 +93,7 @@ def test_a_parked_car_and_the_cold_are_told_and_change_no_figure():
     told = estimate(hot, "wing", "pull-up")
     assert any("parked car" in w for w in told.warnings)
     assert any("turns brittle" in w for w in told.warnings)
-    assert told.holds.typ == pytest.approx(estimate(WARDEN, "wing", "pull-up").holds.typ)
+    assert told.breaks_at.typ == pytest.approx(estimate(WARDEN, "wing", "pull-up").breaks_at.typ)
 
 
 def test_a_coldest_day_above_the_hottest_is_refused_by_its_field():

@@ -39,10 +39,10 @@ def test_fewer_samples_change_bands_and_never_the_typical_values(count):
     whole = estimate(WARDEN, "wing", "pull-up")
     with samples(count):
         few = estimate(WARDEN, "wing", "pull-up")
-    assert few.holds.typ == whole.holds.typ
-    assert few.deflection_mm.typ == whole.deflection_mm.typ
+    assert few.breaks_at.typ == pytest.approx(whole.breaks_at.typ, rel=1e-9)
+    assert few.deflection_mm.typ == pytest.approx(whole.deflection_mm.typ, rel=1e-9)
     if count >= 40:
-        assert few.holds.low == pytest.approx(whole.holds.low, rel=0.25)
+        assert few.breaks_at.low == pytest.approx(whole.breaks_at.low, rel=0.25)
         assert [s.manner for s in few.snaps] == [s.manner for s in whole.snaps]
 
 
@@ -59,26 +59,33 @@ def test_what_a_line_is_worth_is_what_is_lost_without_it():
     assert spar.grams == pytest.approx(bare.mass_g - now.mass_g)
     assert spar.margin == pytest.approx(bare.governs.margin)
     assert spar.bend_ratio == pytest.approx(bare.of("pull-up").bend_mm / now.of("pull-up").bend_mm)
-    assert spar.bend_ratio > 5 and spar.margin_ratio < 0.5
+    assert spar.bend_ratio > 5 and spar.margin_ratio < 0.6
     assert found["spar"].remark is None
     for change in (c for w in found.values() for c in w.lighter):
         assert change.grams < 0 and change.layer is not None
 
 
+def demanding(part):
+    """The part with twice the safety factor in the air, so that it has little to spare."""
+    cases = (part.cases[0].model_copy(update={"safety_factor": 3.0}), *part.cases[1:])
+    return part.model_copy(update={"cases": cases})
+
+
 def test_just_enough_leaves_every_case_just_what_is_asked():
-    found = [c for w in worth(WARDEN, WING, "pull-up") for c in w.lighter if c.says.startswith("just")]
-    assert len(found) >= 2
+    part = demanding(WING)
+    found = [c for w in worth(WARDEN, part, "pull-up") for c in w.lighter if c.says.startswith("just")]
+    assert found
     for change in found:
         assert change.margin >= 1
         assert change.grams < 0
-    width = next(c for c in found if "wide" in c.says)
-    # a little narrower is no longer enough
-    narrower = trial(WARDEN, with_line(WING, "tape", width_mm=0.93 * width.layer.width_mm))
-    assert narrower.governs.margin < 1
+    long = next(c for c in found if "long" in c.says)
+    # a little shorter is no longer enough
+    shorter = trial(WARDEN, with_line(part, long.layer.id, end_mm=0.93 * long.layer.end_mm))
+    assert shorter.governs.margin < 1
 
 
 def test_what_is_not_enough_is_not_offered_as_just_enough():
-    weak = with_line(WING, "spar", stock="carbon_rod_1")
+    weak = with_line(demanding(WING), "spar", stock="carbon_rod_1")
     assert trial(WARDEN, weak).governs.margin < 1
     assert not [c for w in worth(WARDEN, weak, "pull-up") for c in w.lighter if c.says.startswith("just")]
 
@@ -185,3 +192,23 @@ def test_a_bare_plank_has_only_the_limit_of_its_bench_test():
     part = plank(reference().foams["xps_30"])
     told = reach(Airframe(name="x", all_up_mass_g=900, parts=(part,)), part)
     assert [limit.name for limit in told.limits] == ["bench: hung"]
+
+
+def test_an_answer_does_not_hang_on_what_was_computed_before():
+    """What a part carries without a line is kept while that line is changed; it is the same as computed anew."""
+    from fletcher.core import estimate as module
+    from fletcher.core.demo import demo_airframes
+
+    airframe = demo_airframes()[0]
+    part = airframe.parts[0]
+    bar = part.layers[0]
+    changed = part.model_copy(update={"layers": (bar.model_copy(update={"stock": "carbon_rod_2"}), *part.layers[1:])})
+    stiffer = part.model_copy(update={"layers": (*part.layers[:1], *part.layers[2:])})
+
+    def told(parts):
+        module._RESTS.clear()
+        return [c.breaks_at for p in parts for c in trial(airframe, p).cases]
+
+    alone = [v for p in (part, changed, stiffer) for v in told([p])]
+    assert told([part, changed, stiffer]) == alone
+    assert 0 < len(module._RESTS) < len(alone) + 4

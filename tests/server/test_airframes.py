@@ -170,7 +170,9 @@ def test_estimate_is_the_cores_own(ann, document):
     assert status == 200
     assert answer == expected.model_dump(mode="json")
     status, answer = ann.send("POST", "estimate", {**question, "part_id": "fin"})
-    assert status == 422 and "fin" in answer["problems"][0]["message"]
+    assert status == 422 and answer["problems"][0]["path"] == "part_id" and "fin" in answer["problems"][0]["value"]
+    status, answer = ann.send("POST", "estimate", {**question, "case_id": "loop"})
+    assert status == 422 and answer["problems"][0]["path"] == "case_id" and "loop" in answer["problems"][0]["value"]
 
 
 def test_the_file_is_the_document(ann, wing, document):

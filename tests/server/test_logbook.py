@@ -114,9 +114,9 @@ def test_one_repair_and_a_slip_are_told_as_the_core_tells_them(ann):
     status, told = ann.send("POST", "slip", {**left, "wish": wish})
     assert (status, told) == (200, slip(POST, POST.parts[1], SlipWish(**wish)).model_dump(mode="json"))
     assert ann.send("POST", "slip", {**left, "wish": {"slip": "nick", "at_mm": -5}})[0] == 422
-    crash = {"what": "tip_strike", "at_mm": 400, "speed_m_s": 4}
+    crash = {"what": "tip_strike", "at_mm": 200, "speed_m_s": 4}
     status, told = ann.send("POST", "toughen", {**left, "crash": crash})
-    assert status == 200 and told[0]["holds"]["typ"] > told[0]["before"]["typ"]
+    assert status == 200 and told[0]["depth_mm"]["typ"] < told[0]["depth_before_mm"]["typ"]
 
 
 def test_an_adopted_repair_is_in_document_log_and_work(ann, post):

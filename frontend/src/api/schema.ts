@@ -1365,6 +1365,12 @@ export interface components {
              * @constant
              */
             format: "fletcher-airframe";
+            /**
+             * Materials
+             * @description Measured by the builder
+             * @default []
+             */
+            materials: components["schemas"]["OwnMaterial"][];
             /** Name */
             name: string;
             /**
@@ -1924,7 +1930,7 @@ export interface components {
         };
         /**
          * BreakMark
-         * @description A clean break of core and skins; bars that broke with it are marked by themselves.
+         * @description A clean break of core and skins, and of all that crosses it but what the builder found `whole`.
          */
         BreakMark: {
             /**
@@ -1944,6 +1950,29 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Whole
+             * @description Lines of the lay-up that cross the break and are still whole
+             * @default []
+             */
+            whole: string[];
+        };
+        /**
+         * BreakMode
+         * @description How a part or a member of it breaks: the kind, in words, which line of the lay-up, where along the part, and what
+         *     besides the load decides it ("" where nothing does): stiff things that draw the neutral axis to one side.
+         */
+        BreakMode: {
+            /** At Mm */
+            at_mm: number;
+            /** Because */
+            because: string;
+            /** Kind */
+            kind: string;
+            /** Line Id */
+            line_id: string | null;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * BuiltOut
@@ -2006,7 +2035,7 @@ export interface components {
              * Enough
              * @enum {string}
              */
-            enough: "sure" | "typical" | "no";
+            enough: "sure" | "likely" | "doubtful" | "no";
             /** In The Air */
             in_the_air: boolean;
             left: components["schemas"]["Band"];
@@ -2031,7 +2060,7 @@ export interface components {
              * Enough
              * @enum {string}
              */
-            enough: "sure" | "typical" | "no";
+            enough: "sure" | "likely" | "doubtful" | "no";
             launch: components["schemas"]["Band"];
             /** Name */
             name: string;
@@ -2061,21 +2090,34 @@ export interface components {
         };
         /**
          * CaseVerdict
-         * @description One kept load case in a line: how many times its load the part holds, against the factor asked for.
+         * @description One kept load case: at how many times its load the part breaks and changes, and whether that is enough.
          */
         CaseVerdict: {
             /** Asked */
             asked: number;
             /** At Mm */
             at_mm: number;
+            break_mode: components["schemas"]["BreakMode"];
+            breaks_at: components["schemas"]["Band"];
             /** Case Id */
             case_id: string;
+            /** Change Modes */
+            change_modes: components["schemas"]["ChangeMode"][];
+            changes_at: components["schemas"]["Band"] | null;
             /**
              * Enough
              * @enum {string}
              */
-            enough: "sure" | "typical" | "no";
-            holds: components["schemas"]["Band"];
+            enough: "sure" | "likely" | "doubtful" | "no";
+            first_break: components["schemas"]["Band"];
+            first_mode: components["schemas"]["BreakMode"] | null;
+            /** Folds */
+            folds: boolean;
+            /** Headline */
+            headline: string;
+            /** Limited */
+            limited: boolean;
+            margin: components["schemas"]["Band"];
             /** Name */
             name: string;
             /** Sentence */
@@ -2140,6 +2182,28 @@ export interface components {
             document: components["schemas"]["Airframe"];
             /** Revision */
             revision: number;
+        };
+        /**
+         * ChangeMode
+         * @description Something that softens or stays before the part breaks: at how many times the load it comes, whether it stays,
+         *     what that means, and what it costs where it comes below the load itself.
+         */
+        ChangeMode: {
+            /** At Mm */
+            at_mm: number;
+            comes_at: components["schemas"]["Band"];
+            /** Consequence */
+            consequence: string;
+            /** Costs */
+            costs: string;
+            /** Kind */
+            kind: string;
+            /** Line Id */
+            line_id: string | null;
+            /** Sentence */
+            sentence: string;
+            /** Stays */
+            stays: boolean;
         };
         /**
          * CheckAfter
@@ -2736,8 +2800,8 @@ export interface components {
          * Curves
          * @description Values along the part at stations `y_mm`; where something starts or ends, two stations share a place.
          *
-         *     `capacity_*` is the bending moment that the part could carry there in this case, null where the case asks for
-         *     next to nothing. `use` is the share of strength used at the load times its factor.
+         *     `capacity_*` is the moment that the section there could carry, bonds and shear along the part left aside; null where
+         *     the case asks for next to nothing. `use` is the share of strength used at the load times its factor.
          */
         Curves: {
             /** Ea N */
@@ -3051,11 +3115,8 @@ export interface components {
             asked: number | null;
             /** Asked Says */
             asked_says: string;
-            /**
-             * Enough
-             * @enum {string}
-             */
-            enough: "sure" | "typical" | "no" | "unknown";
+            /** Enough */
+            enough: ("sure" | "likely" | "doubtful" | "no") | "unknown";
             /** Formula */
             formula: string;
             /** Helps */
@@ -3207,8 +3268,10 @@ export interface components {
             balance_mm: components["schemas"]["Band"];
             /** Beyond */
             beyond: string[];
+            breaks_at: components["schemas"]["Band"];
             /** Case Id */
             case_id: string;
+            changes_at: components["schemas"]["Band"] | null;
             control: components["schemas"]["ControlResult"] | null;
             /** Cords */
             cords: components["schemas"]["CordResult"][];
@@ -3219,12 +3282,16 @@ export interface components {
             /** Dents */
             dents: components["schemas"]["Dent"][];
             effort: components["schemas"]["EffortResult"];
+            /**
+             * Enough
+             * @enum {string}
+             */
+            enough: "sure" | "likely" | "doubtful" | "no";
             /** Failures */
             failures: components["schemas"]["Failure"][];
             first: components["schemas"]["Failure"];
             /** Governs */
             governs: string;
-            holds: components["schemas"]["Band"];
             /** Lines */
             lines: components["schemas"]["LineResult"][];
             margin: components["schemas"]["Band"];
@@ -3254,6 +3321,7 @@ export interface components {
                 number,
                 number
             ] | null;
+            sway: components["schemas"]["SwayResult"] | null;
             /** Targets */
             targets: components["schemas"]["TargetResult"][];
             /** Toughness */
@@ -3261,6 +3329,7 @@ export interface components {
             /** Twist At Mm */
             twist_at_mm: number;
             twist_deg: components["schemas"]["Band"] | null;
+            verdict: components["schemas"]["CaseVerdict"];
             /** Verdicts */
             verdicts: components["schemas"]["CaseVerdict"][];
             /** Warnings */
@@ -3389,22 +3458,25 @@ export interface components {
         };
         /**
          * Failure
-         * @description One way to fail: where, in words, and how many times the load it takes.
+         * @description One thing that happens as the load grows: where, in words, at how many times the load, whether it breaks a member
+         *     (else it changes something), and whether it stays.
          */
         Failure: {
             /** At Mm */
             at_mm: number;
             /** Breaks */
             breaks: boolean;
+            comes_at: components["schemas"]["Band"];
             /** Figure */
             figure: string;
-            holds: components["schemas"]["Band"];
             /** Kind */
             kind: string;
             /** Line Id */
             line_id: string | null;
             /** Sentence */
             sentence: string;
+            /** Stays */
+            stays: boolean;
             /** Where */
             where: string;
             /** X Mm */
@@ -3455,13 +3527,13 @@ export interface components {
             behaviour: string | null;
             bend_mm: components["schemas"]["Band"];
             bow_mm: components["schemas"]["Band"] | null;
+            breaks_at: components["schemas"]["Band"];
             cost: components["schemas"]["Band"];
             divergence_m_s: components["schemas"]["Band"] | null;
             /** First */
             first: string;
             /** Governs */
             governs: string;
-            holds: components["schemas"]["Band"];
             hours: components["schemas"]["Band"];
             margin: components["schemas"]["Band"];
             mass_g: components["schemas"]["Band"];
@@ -4912,11 +4984,8 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             /** Effective Mm */
             effective_mm: number | null;
-            /**
-             * Enough
-             * @enum {string}
-             */
-            enough: "sure" | "typical" | "no" | "unasked";
+            /** Enough */
+            enough: ("sure" | "likely" | "doubtful" | "no") | "unasked";
             /** Enough After Min */
             enough_after_min: number | null;
             /** Formula */
@@ -4964,6 +5033,11 @@ export interface components {
          * @description A skin made on the part: cloths wetted out with resin, the innermost first.
          */
         Laminate: {
+            /**
+             * Fibre Percent
+             * @description Own volume share of fibre; null takes what the method usually gives
+             */
+            fibre_percent?: number | null;
             /**
              * Method
              * @description Brushed, squeegeed, or under a vacuum film
@@ -5051,9 +5125,7 @@ export interface components {
              * Fly
              * @enum {string}
              */
-            fly: "sure" | "reduced" | "no";
-            /** Load Share */
-            load_share: number;
+            fly: "sure" | "likely" | "reduced" | "no";
             lost_g: components["schemas"]["Band"];
             /** Measured */
             measured: string[];
@@ -5061,6 +5133,7 @@ export interface components {
             says: string;
             /** Speed Share */
             speed_share: number;
+            strength_percent: components["schemas"]["Band"];
             twist_percent: components["schemas"]["Band"] | null;
         };
         /**
@@ -5745,6 +5818,55 @@ export interface components {
             says: string;
         };
         /**
+         * OwnMaterial
+         * @description A material of the builder's own: like a row of a reference table but for the values that are given.
+         */
+        OwnMaterial: {
+            /** Id */
+            id: string;
+            /** Like */
+            like: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Table
+             * @enum {string}
+             */
+            table: "foam" | "skin" | "bar" | "sheet" | "cloth";
+            /**
+             * Values
+             * @default []
+             */
+            values: components["schemas"]["OwnValue"][];
+        };
+        /**
+         * OwnValue
+         * @description A measured value: typical with its range, or with a coefficient of variation, in the unit of its column.
+         */
+        OwnValue: {
+            /**
+             * Cv Percent
+             * @description Standard deviation over mean, instead of low and high
+             */
+            cv_percent?: number | null;
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
+            /**
+             * Of
+             * @description Column of the table, such as E_MPa
+             */
+            of: string;
+            /** Typ */
+            typ: number;
+        };
+        /**
          * Part
          * @description A wing half, tail half, control surface, fuselage or test piece between a root and a tip station, with its
          *     lay-up: on a core of foam, or hollow. Of a fuselage the chord is its width and the thickness its height.
@@ -5785,6 +5907,11 @@ export interface components {
              * @default []
              */
             layers: (components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"] | components["schemas"]["JointLayer"] | components["schemas"]["HingeLayer"])[];
+            /**
+             * Lift Slope
+             * @description Lift per radian of incidence, of the whole wing; null takes 2π AR/(AR + 2)
+             */
+            lift_slope?: number | null;
             /** Name */
             name: string;
             /**
@@ -5803,6 +5930,17 @@ export interface components {
              *     }
              */
             place: components["schemas"]["Place"];
+            /**
+             * Rib Open Percent
+             * @description Share of every rib or former that is cut away inside
+             * @default 40
+             */
+            rib_open_percent: number;
+            /**
+             * Rib Sheet
+             * @description Sheet that the ribs or formers of a hollow part are cut from; null: it has none
+             */
+            rib_sheet?: string | null;
             /**
              * Rib Spacing Mm
              * @description Between ribs or formers of a hollow part
@@ -6564,6 +6702,7 @@ export interface components {
         Shakes: {
             /** Caution */
             caution: string;
+            divergence_at_load_m_s: components["schemas"]["Band"] | null;
             divergence_m_s: components["schemas"]["Band"] | null;
             edge_Hz: components["schemas"]["Band"];
             flap_Hz: components["schemas"]["Band"];
@@ -6692,7 +6831,9 @@ export interface components {
             areal_mass_g_m2: components["schemas"]["Range"];
             /** Basis */
             basis: string;
+            break_strain_pct: components["schemas"]["Range"] | null;
             compressive_strength_MPa: components["schemas"]["Range"] | null;
+            drawn_MPa: components["schemas"]["Range"] | null;
             /** Family */
             family: string;
             /** Grade */
@@ -6706,6 +6847,11 @@ export interface components {
             /** Note */
             note: string;
             peel_N_per_25mm: components["schemas"]["Range"];
+            /**
+             * Pull
+             * @enum {string}
+             */
+            pull: "state" | "break" | "none";
             shear_strength_MPa: components["schemas"]["Range"];
             tensile_strength_MPa: components["schemas"]["Range"];
             thickness_mm: components["schemas"]["Range"];
@@ -6713,6 +6859,11 @@ export interface components {
             total_thickness_mm: number;
             /** Widths Mm */
             widths_mm: number[];
+            /**
+             * Wrinkle
+             * @enum {string}
+             */
+            wrinkle: "state" | "stays" | "break";
             /**
              * Wrinkling Bond
              * @enum {string}
@@ -7133,13 +7284,25 @@ export interface components {
             arrives: components["schemas"]["Band"];
             /** Best Horn Mm */
             best_horn_mm: number;
+            breaks_at: components["schemas"]["Band"];
             grams: components["schemas"]["Band"];
-            holds: components["schemas"]["Band"];
             /** Name */
             name: string;
             /** Sentence */
             sentence: string;
             twist_deg: components["schemas"]["Band"];
+        };
+        /**
+         * SwayResult
+         * @description A part whose stiff parts lie askew bends sideways as it bends up, where nothing holds it: how far it would bend
+         *     if held straight, how far it does, and how far sideways, aft positive.
+         */
+        SwayResult: {
+            free_mm: components["schemas"]["Band"];
+            held_mm: components["schemas"]["Band"];
+            /** Says */
+            says: string;
+            sideways_mm: components["schemas"]["Band"];
         };
         /**
          * Symbol
@@ -7272,7 +7435,7 @@ export interface components {
              * Met
              * @enum {string}
              */
-            met: "sure" | "typical" | "no";
+            met: "sure" | "likely" | "doubtful" | "no";
             /** Side */
             side: ("under" | "over") | null;
             value: components["schemas"]["Band"];
@@ -7501,6 +7664,8 @@ export interface components {
          */
         Toughening: {
             before: components["schemas"]["Band"];
+            depth_before_mm: components["schemas"]["Band"] | null;
+            depth_mm: components["schemas"]["Band"] | null;
             holds: components["schemas"]["Band"];
             more_g: components["schemas"]["Band"];
             part: components["schemas"]["Part"];
@@ -7998,8 +8163,8 @@ export interface components {
         /**
          * Working
          * @description The working behind one figure: "mass", "added", "bend", "twist", "shares", "section", "snap", "control",
-         *     "toughness", "warp", "dents", "run", "balance", "cost", "hours", "holds" for the first failure and "holds.2"
-         *     onwards for the next ones, "flap_Hz" and the like for what shakes.
+         *     "toughness", "warp", "dents", "run", "balance", "cost", "hours", "breaks_at" for the break load and
+         *     "comes_at.2" onwards for what else happens, "flap_Hz" and the like for what shakes.
          */
         Working: {
             /** Assumptions */

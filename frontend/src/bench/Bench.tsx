@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import type { ReactNode } from "react";
+import { useMemo, type ReactNode } from "react";
 import { Link, useParams } from "react-router";
 import { api, must, type AirframeOut, type Catalogue } from "../api/client";
 import { useKept, useStored } from "../shared/useKept";
+import { withOwn } from "./ownMaterials";
 import { Sheet } from "./Sheet";
 
 type Header = (children?: ReactNode) => ReactNode;
@@ -45,6 +46,7 @@ interface WorkPlaceProps {
 
 function WorkPlace({ state, partId, catalogue, header }: WorkPlaceProps) {
   const { keeper, draft } = useKept(state);
+  const known = useMemo(() => withOwn(catalogue, draft.document), [catalogue, draft.document]);
   const part = draft.document.parts?.find((p) => p.id === partId);
   if (!part)
     return (
@@ -58,7 +60,5 @@ function WorkPlace({ state, partId, catalogue, header }: WorkPlaceProps) {
         </main>
       </>
     );
-  return (
-    <Sheet key={part.id} keeper={keeper} draft={draft} part={part} catalogue={catalogue} header={header} />
-  );
+  return <Sheet key={part.id} {...{ keeper, draft, part, header }} catalogue={known} reference={catalogue} />;
 }

@@ -5,7 +5,7 @@ import type { SheetLayout } from "./sheetLayout";
 
 const TITLES: Record<string, string> = { bend: "Bending", swing: "Bending edgewise", twist: "Twisting" };
 
-/** Bending asked for, with its factor, against what the part can carry along the span. */
+/** Bending asked for, with its factor, against what the sections along the span can carry. */
 export const BendingPlot = memo(function BendingPlot({
   estimate,
   layout,
@@ -18,7 +18,7 @@ export const BendingPlot = memo(function BendingPlot({
   const asked = curves.moment_N_mm.map((m) => Math.abs(m) * safety_factor);
   const peak = Math.max(...asked, 1e-9);
   const capacity = curves.capacity_N_mm.filter((c) => c !== null);
-  const top = Math.min(Math.max(peak * 1.15, ...capacity), 3 * peak);
+  const top = Math.max(peak * 1.15, Math.min(1.05 * Math.max(0, ...capacity), 8 * peak));
   const px = (y: number) => x0 + y * scale;
   const py = (m: number) => plot.bottom - (Math.max(0, m) / top) * (plot.bottom - plot.top);
   const line = (values: (number | null)[]) => {
@@ -53,7 +53,7 @@ export const BendingPlot = memo(function BendingPlot({
           ■ asked for, × {plain(safety_factor)}: at most {newton(peak)}
         </tspan>
         {layout.width > 640 && (
-          <tspan dx={14}>━ can carry{carried != null ? `, there: ${newton(carried)}` : ""}</tspan>
+          <tspan dx={14}>━ section can carry{carried != null ? `, there: ${newton(carried)}` : ""}</tspan>
         )}
       </text>
       <clipPath id="plot-area">

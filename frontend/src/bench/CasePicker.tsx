@@ -1,4 +1,5 @@
 import type { Estimate, Part } from "../api/client";
+import { SIGN } from "../shared/grades";
 
 interface PickerProps {
   part: Part;
@@ -7,10 +8,12 @@ interface PickerProps {
   pickCase: (id: string) => void;
 }
 
-/** The kept cases: side by side while they are few, else in a list; what is not enough is crossed. */
+/** The kept cases: side by side while they are few, else in a list; what is not enough, or doubtful, has its sign. */
 export function CasePicker({ part, estimate, chosen, pickCase }: PickerProps) {
-  const marked = (id: string, name: string) =>
-    estimate?.verdicts.find((v) => v.case_id === id)?.enough === "no" ? `✕ ${name}` : name;
+  const marked = (id: string, name: string) => {
+    const grade = estimate?.verdicts.find((v) => v.case_id === id)?.enough;
+    return grade === "no" || grade === "doubtful" ? `${SIGN[grade]} ${name}` : name;
+  };
   if (part.cases.length > 2)
     return (
       <select

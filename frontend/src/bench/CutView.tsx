@@ -42,7 +42,7 @@ export const CutView = memo(function CutView(props: Props) {
   const index = nearest(estimate.curves.y_mm, cursor);
   const shareOf = (id: string) => estimate.lines.find((l) => l.id === id)?.use[index] ?? 0;
   const nameOf = (id: string) => estimate.lines.find((l) => l.id === id)?.label ?? "";
-  const numbers = ["foam", ...estimate.lines.map((l) => l.id).filter((id) => id !== "foam")];
+  const numbers = ["foam", ...estimate.lines.map((l) => l.id).filter((id) => id !== "foam" && id !== "ribs")];
   return (
     <section className="border-t border-rule px-5 pt-1.5 pb-1">
       <div ref={ref} className="min-w-0">

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, type Catalogue, type Part, type Problem, type Schemas } from "../api/client";
+import { graded } from "../shared/grades";
 import { CautionLines } from "../shared/Cautions";
 import { Choice, OptionalNumber } from "../shared/fields";
 import { tagOf } from "../shared/tags";
@@ -123,9 +124,7 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
   );
 }
 
-const FLY = { sure: "✓", reduced: "⚠", no: "✕" } as const;
-
-const ENOUGH = { sure: "✓ surely", typical: "✓ if typical", no: "✕ not" } as const;
+const FLY = { sure: "✓", likely: "≈", reduced: "?", no: "✕" } as const;
 
 function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean }) {
   const percent = (b: Schemas["Band"]) => `${plain(b.typ, 3)} % (${plain(b.low, 2)} – ${plain(b.high, 2)})`;
@@ -193,7 +192,7 @@ function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean 
                   </span>
                 </td>
                 <td className="px-3 py-1.5 text-right whitespace-nowrap">
-                  {plain(c.asked)} <span className="text-[0.85rem]">{ENOUGH[c.enough]}</span>
+                  {plain(c.asked)} <span className="text-[0.85rem]">{graded(c.enough)}</span>
                 </td>
                 <td className="py-1.5 pl-3 leading-snug">{c.says}</td>
               </tr>

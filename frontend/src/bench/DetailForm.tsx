@@ -1,6 +1,7 @@
 import { useQuery, keepPreviousData } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, problemsOf, type Catalogue, type Part, type Problem, type Schemas } from "../api/client";
+import { graded } from "../shared/grades";
 import { Choice, NumberField } from "../shared/fields";
 import { Word } from "../shared/Word";
 import { bare, inUnits, plain, show, type Quantity } from "../shared/units";
@@ -74,13 +75,6 @@ const SIZES: Record<string, [string, Quantity, number]> = {
   arm_mm: ["Its middle above the foot", "length", 5],
   knock_g: ["Knock, g", "plain", 5],
 };
-
-const ENOUGH = {
-  sure: "✓ enough, even at the low end",
-  typical: "✓ enough if typical",
-  no: "✕ not enough",
-  unknown: "not judged",
-} as const;
 
 /** A single place against what the part's cases ask there. */
 export function DetailForm(props: { subject: Subject; part: Part; catalogue: Catalogue }) {
@@ -219,7 +213,7 @@ function Found({ found: f }: { found: Schemas["DetailResult"] }) {
         {f.holds
           ? `Holds ${plain(f.holds.typ)} × what is asked (${plain(f.holds.low, 2)} – ${plain(f.holds.high, 2)})`
           : ""}{" "}
-        <span className="font-normal">{ENOUGH[f.enough]}</span>
+        <span className="font-normal">{f.enough === "unknown" ? "not judged" : graded(f.enough)}</span>
       </p>
       <p className="text-[0.9rem] text-soft">
         {f.asked == null ? "" : `Asked: ${size(f.asked, f.unit)}, `}

@@ -3,7 +3,16 @@ import type { Estimate } from "../api/client";
 import { nearest, readAt } from "../drawing/interpolate";
 import { place, plain, show } from "../shared/units";
 
-/** What gives, in order, and what the part is worth at the cursor. */
+const LISTED = 5;
+
+/** The first of what happens, and always what decides the break load. */
+function listed(estimate: Estimate) {
+  const told = estimate.failures.slice(0, LISTED);
+  const last = estimate.failures.find((f) => f.figure === "breaks_at");
+  return last && !told.includes(last) ? [...told.slice(0, LISTED - 1), last] : told;
+}
+
+/** What happens as the load grows, in order, and what the part is worth at the cursor. */
 export const Findings = memo(function Findings({
   estimate,
   load,
@@ -25,13 +34,13 @@ export const Findings = memo(function Findings({
     ["Bent by", show(Math.abs(at(curves.deflection_mm)), "length")],
     ["Bending stiffness EI", show(at(curves.EI_N_mm2) / 1e6, "stiffness")],
     ["Torsional stiffness GJ", show(at(curves.GJ_N_mm2) / 1e6, "stiffness")],
-    ["Centre of twist, behind nose", show(at(curves.shear_centre_mm), "length")],
+    ["Shear centre, aft of leading edge", show(at(curves.shear_centre_mm), "length")],
   ];
   return (
     <div className="px-5 pt-2 pb-1 text-[0.87rem]">
-      <h2 className="border-b border-ink pb-1 font-semibold">What gives, in order</h2>
+      <h2 className="border-b border-ink pb-1 font-semibold">As the load grows</h2>
       <ol>
-        {estimate.failures.slice(0, 4).map((f, i) => (
+        {listed(estimate).map((f) => (
           <li key={f.figure} className="border-b border-rule">
             <button
               type="button"
@@ -40,18 +49,18 @@ export const Findings = memo(function Findings({
               className="grid min-h-10 w-full grid-cols-[minmax(0,1fr)_auto] gap-x-3 py-1 text-left leading-tight hover:bg-pick-wash"
             >
               <span>
-                <span className={i === 0 ? "font-semibold" : ""}>
-                  {f.holds.typ <= load && <span className="text-fail">✕ </span>}
+                <span className={f.figure === "breaks_at" ? "font-semibold" : ""}>
+                  {f.comes_at.typ <= load && <span className="text-fail">{f.breaks ? "✕ " : "• "}</span>}
                   {f.sentence}
                 </span>
                 <span className="block text-soft">
-                  {f.breaks ? "parts" : "gives"} {place(f.at_mm)}
+                  {f.breaks ? "breaks" : f.stays ? "changes, stays" : "changes, goes back"} · {place(f.at_mm)}
                 </span>
               </span>
               <span className="text-right">
-                <span className="figure-type">{plain(f.holds.typ)} ×</span>
+                <span className="figure-type">{plain(f.comes_at.typ)} ×</span>
                 <span className="block text-[0.8rem] text-soft">
-                  {plain(f.holds.low, 2)} – {plain(f.holds.high, 2)}
+                  {plain(f.comes_at.low, 2)} – {plain(f.comes_at.high, 2)}
                 </span>
               </span>
             </button>

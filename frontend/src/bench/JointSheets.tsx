@@ -1,4 +1,5 @@
 import { api, type Layer, type Part, type Schemas } from "../api/client";
+import { graded } from "../shared/grades";
 import { CautionLines } from "../shared/Cautions";
 import { OverTime } from "../joints/OverTime";
 import { Word } from "../shared/Word";
@@ -7,13 +8,6 @@ import { withLayer } from "./edits";
 import { useStudy, type Subject } from "./useStudy";
 
 type Sheet = Schemas["JointSheet"];
-
-const ENOUGH = {
-  sure: "✓ enough, even at the low end",
-  typical: "✓ enough if typical",
-  no: "✕ not enough",
-  unasked: "no case asks anything of it",
-} as const;
 
 const GIVES = { glue: "glue", foam: "foam", piece: "what joins", bearing: "bearing" } as const;
 
@@ -97,7 +91,7 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
               {s.case_name}”, asked {plain(s.asked)}:{" "}
             </strong>
           )}
-          {ENOUGH[s.enough]}
+          {s.enough === "unasked" ? "no load in any load case" : graded(s.enough)}
           {s.effective_mm != null && (
             <span className="text-soft"> · hands its force on over {show(s.effective_mm, "length", 3)}</span>
           )}

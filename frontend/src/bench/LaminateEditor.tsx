@@ -1,5 +1,5 @@
 import type { Catalogue, Laminate, Problem } from "../api/client";
-import { Choice, NumberField } from "../shared/fields";
+import { Choice, NumberField, OptionalNumber } from "../shared/fields";
 import { problemAt } from "./edits";
 
 interface Props {
@@ -77,6 +77,14 @@ export function LaminateEditor({ laminate, catalogue, problems, path, change }: 
         options={METHODS}
         problem={at("method")}
         onChange={(v) => change({ ...laminate, method: v as Laminate["method"] })}
+      />
+      <OptionalNumber
+        label="Fibre by volume, if you know it"
+        value={laminate.fibre_percent ?? null}
+        quantity="percent"
+        problem={at("fibre_percent")}
+        hint={laminate.fibre_percent == null ? "Open: what the method usually gives." : undefined}
+        onChange={(v) => change({ ...laminate, fibre_percent: v })}
       />
     </fieldset>
   );

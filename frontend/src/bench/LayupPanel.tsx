@@ -8,7 +8,7 @@ import { GramsPanel } from "./GramsPanel";
 import { LineEditor } from "./LineEditor";
 import { LineWorthBars } from "./LineWorthBars";
 import { describe, STARTERS } from "./starters";
-import { useStudy, type Subject } from "./useStudy";
+import { AT_LEISURE, useStudy, type Subject } from "./useStudy";
 
 interface Props {
   part: Part;
@@ -33,6 +33,7 @@ export function LayupPanel(props: Props) {
     subject,
     (body) => api.POST("/api/worth", { body }),
     estimate !== null && layers.length > 0,
+    AT_LEISURE,
   );
   const list = useRef<HTMLOListElement>(null);
   const [drag, setDrag] = useState<{ id: string; to: number } | null>(null);
@@ -84,9 +85,15 @@ export function LayupPanel(props: Props) {
           <span className="leading-tight font-semibold">
             {part.foam
               ? (catalogue.foams.find((f) => f.key === part.foam)?.name ?? part.foam)
-              : "Hollow: walls and bars"}
+              : part.rib_sheet
+                ? `Hollow, ribs of ${catalogue.sheets.find((s) => s.key === part.rib_sheet)?.name ?? part.rib_sheet}`
+                : "Hollow: walls and bars"}
           </span>
-          {part.foam ? <LineWorthBars result={resultOf("foam")} /> : <span />}
+          {part.foam || part.rib_sheet ? (
+            <LineWorthBars result={resultOf(part.foam ? "foam" : "ribs")} />
+          ) : (
+            <span />
+          )}
         </li>
         {layers.map((layer, i) => {
           const open = selected === layer.id;

@@ -55,6 +55,13 @@ export function Speeds(props: {
         text={shakes.divergence_m_s ? inKind(shakes.divergence_m_s, "speed") : "no speed"}
         open={() => openWorking("divergence_m_s")}
       />
+      {shakes.divergence_at_load_m_s && (
+        <Row
+          label="At this load, softened, from"
+          text={inKind(shakes.divergence_at_load_m_s, "speed")}
+          open={() => openWorking("divergence_m_s")}
+        />
+      )}
       {shakes.reversal_m_s && (
         <Row
           label="Control reverses from"
@@ -113,7 +120,7 @@ export function Control({ part, document, chosen, estimate, openWorking }: Contr
                 arrives
               </th>
               <th scope="col" className="pl-2 text-right">
-                holds
+                breaks at
               </th>
             </tr>
           </thead>
@@ -126,7 +133,7 @@ export function Control({ part, document, chosen, estimate, openWorking }: Contr
                 <td className="figure-type text-right">{plain(w.grams.typ)}</td>
                 <td className="figure-type text-right">{plain(Math.abs(w.twist_deg.typ), 2)}°</td>
                 <td className="figure-type text-right">{plain(100 * w.arrives.typ)} %</td>
-                <td className="figure-type text-right">{plain(w.holds.typ, 2)} ×</td>
+                <td className="figure-type text-right">{plain(w.breaks_at.typ, 2)} ×</td>
               </tr>
             ))}
           </tbody>

@@ -1,3 +1,4 @@
+import { graded } from "../shared/grades";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import {
@@ -81,8 +82,6 @@ const CHOICES: Record<string, { label: string; options: { value: string; label: 
   },
 };
 
-const ENOUGH = { sure: "✓ sure", typical: "✓ if typical", no: "✕ not enough" } as const;
-
 /** The kept load cases with what each says, and the inputs of the chosen one. */
 export function LoadPanel(props: Props) {
   const { part, problems, path, change, chosen, pick, estimate, catalogue, openWorking } = props;
@@ -112,13 +111,17 @@ export function LoadPanel(props: Props) {
               >
                 <span className="font-semibold">{c.name}</span>
                 <span className="figure-type">
-                  {verdict ? `${plain(verdict.holds.typ)} of ${plain(verdict.asked)}` : ""}
+                  {verdict
+                    ? verdict.limited
+                      ? `margin ${plain(verdict.margin.typ, 2)}`
+                      : "not limited"
+                    : ""}
                 </span>
-                <span className="text-[0.85rem] text-soft">{governs ? "leaves least of all" : ""}</span>
+                <span className="text-[0.85rem] text-soft">{governs ? "worst load case" : ""}</span>
                 <span
                   className={`text-right text-[0.85rem] ${verdict?.enough === "no" ? "text-fail" : "text-soft"}`}
                 >
-                  {verdict ? ENOUGH[verdict.enough] : ""}
+                  {verdict ? graded(verdict.enough) : ""}
                 </span>
               </button>
             </li>

@@ -10,7 +10,7 @@ interface Props {
   setLoad: (load: number) => void;
 }
 
-/** From nothing to failure: the drawing follows, and what gives is marked in its order. */
+/** From nothing to failure: the drawing follows, with a mark where something changes and a bold one where it breaks. */
 export const LoadSlider = memo(function LoadSlider({ estimate, load, most, setLoad }: Props) {
   const { name, value, unit } = estimate.measure;
   const worth = `${name} ${plain(load * value)} ${unit}`;
@@ -26,13 +26,13 @@ export const LoadSlider = memo(function LoadSlider({ estimate, load, most, setLo
       >
         <Slider.Track className="relative h-[3px] flex-1 bg-ink">
           {estimate.failures
-            .filter((f) => f.holds.typ <= most)
+            .filter((f) => f.comes_at.typ <= most)
             .map((f, i) => (
               <span
                 key={i}
                 title={f.sentence}
-                className="absolute -top-[9px] h-[21px] w-[3px] bg-fail"
-                style={{ left: `${(100 * f.holds.typ) / most}%` }}
+                className={`absolute ${f.breaks ? "-top-[9px] h-[21px] w-[3px] bg-fail" : "-top-[6px] h-[15px] w-[2px] bg-soft"}`}
+                style={{ left: `${(100 * f.comes_at.typ) / most}%` }}
               />
             ))}
           <span

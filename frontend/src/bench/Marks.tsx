@@ -45,7 +45,7 @@ function fresh(kind: Kind, part: Part, id: string): Mark {
         skins_torn: false,
       };
     case "break":
-      return { ...base, kind, at_mm: at };
+      return { ...base, kind, at_mm: at, whole: [] };
     case "crush":
       return {
         ...base,

@@ -140,8 +140,8 @@ export const PlanView = memo(function PlanView({
         {show(tip.chord_mm, "length", 4)}
       </text>
       <g aria-hidden="true">
-        {estimate.failures.slice(1, 5).map((f, i) =>
-          f.holds.typ <= load ? (
+        {estimate.failures.slice(0, 5).map((f, i) =>
+          f.comes_at.typ <= load && f.figure !== "breaks_at" ? (
             <g key={i}>
               <circle
                 cx={px(f.at_mm)}
@@ -159,7 +159,7 @@ export const PlanView = memo(function PlanView({
                 textAnchor="middle"
                 style={{ fill: "var(--fail)" }}
               >
-                {i + 2}
+                {i + 1}
               </text>
             </g>
           ) : null,
@@ -172,7 +172,7 @@ export const PlanView = memo(function PlanView({
           fill="none"
           stroke="var(--fail)"
           strokeWidth={2.6}
-          strokeDasharray={first.holds.typ <= load ? undefined : "5 3"}
+          strokeDasharray={first.comes_at.typ <= load ? undefined : "5 3"}
         />
         <FailLabel
           x={ring.x}

@@ -59,7 +59,7 @@ export function PlotsView({ estimate, cursor, setCursor, name }: Props) {
         series={[
           { label: `asked, × ${plain(safety_factor)}`, values: asked, line: "filled", tone: "pick" },
           {
-            label: "can carry",
+            label: "section can carry",
             values: curves.capacity_N_mm.map(moment),
             line: "full",
             tone: "ink",

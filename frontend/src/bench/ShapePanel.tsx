@@ -1,5 +1,5 @@
 import type { Airframe, Catalogue, Part, Problem } from "../api/client";
-import { Choice, NumberField, TextField, Tick } from "../shared/fields";
+import { Choice, NumberField, OptionalNumber, TextField, Tick } from "../shared/fields";
 import { plain } from "../shared/units";
 import { AerofoilFile } from "./AerofoilFile";
 import { FoldedFields } from "./FoldedFields";
@@ -96,7 +96,19 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
         />
       </div>
       {!part.foam && (
-        <div className="col-span-full">
+        <>
+          <div className="col-span-full">
+            <Choice
+              label="Ribs or formers"
+              value={part.rib_sheet ?? ""}
+              options={[
+                { value: "", label: "None" },
+                ...catalogue.sheets.map((s) => ({ value: s.key, label: s.name })),
+              ]}
+              problem={at("rib_sheet")}
+              onChange={(v) => set("rib_sheet")(v || null)}
+            />
+          </div>
           <NumberField
             label="Between ribs or formers"
             value={part.rib_spacing_mm}
@@ -105,7 +117,17 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
             problem={at("rib_spacing_mm")}
             onChange={set("rib_spacing_mm")}
           />
-        </div>
+          {part.rib_sheet && (
+            <NumberField
+              label="Cut away inside"
+              value={part.rib_open_percent}
+              quantity="percent"
+              step={5}
+              problem={at("rib_open_percent")}
+              onChange={set("rib_open_percent")}
+            />
+          )}
+        </>
       )}
       <NumberField
         label={body ? "Length of this part" : "Span of this part"}
@@ -255,6 +277,16 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
               />
             </>
           )}
+          <div className="col-span-full">
+            <OptionalNumber
+              label="Lift slope of the wing, per radian"
+              value={part.lift_slope ?? null}
+              quantity="plain"
+              problem={at("lift_slope")}
+              hint={part.lift_slope == null ? "Open: 2π AR/(AR + 2), by its aspect ratio." : undefined}
+              onChange={set("lift_slope")}
+            />
+          </div>
         </div>
       )}
       <div className="col-span-full border-t border-rule pt-3">

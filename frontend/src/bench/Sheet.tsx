@@ -15,6 +15,7 @@ import { withPart } from "./edits";
 import { HistoryDialog } from "./HistoryDialog";
 import { LayupPanel } from "./LayupPanel";
 import { LoadPanel } from "./LoadPanel";
+import { OwnMaterials } from "./OwnMaterials";
 import { LoadSlider } from "./LoadSlider";
 import { MainViews, VIEWS, type View } from "./MainViews";
 import { ShapePanel } from "./ShapePanel";
@@ -29,7 +30,9 @@ interface SheetProps {
   keeper: Keeper;
   draft: ReturnType<Keeper["get"]>;
   part: Part;
+  /** The materials with the airframe's own, and without them. */
   catalogue: Catalogue;
+  reference: Catalogue;
   header: (children?: ReactNode) => ReactNode;
 }
 
@@ -41,7 +44,7 @@ const PANELS = [
 ] as const;
 
 /** The work place for one part: what to change on the left, the drawing in the middle, the verdict at the foot. */
-export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
+export function Sheet({ keeper, draft, part, catalogue, reference, header }: SheetProps) {
   const [query, setQuery] = useSearchParams();
   const queries = useQueryClient();
   const navigate = useNavigate();
@@ -60,8 +63,8 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
   const pins = usePins(keeper.id, document, part, chosen.id, estimate !== null);
   const most = Math.max(
     1.25,
-    1.25 * (estimate?.first.holds.typ ?? 1),
-    1.05 * Math.min(estimate?.failures[1]?.holds.typ ?? 0, 2.5),
+    Math.min(1.25 * (estimate?.first.comes_at.typ ?? 1), 12),
+    1.05 * Math.min(estimate?.failures[1]?.comes_at.typ ?? 0, 2.5),
   );
   const load = Math.min(wanted, most);
   const shown = useMemo(() => estimate && scaled(estimate, load), [estimate, load]);
@@ -180,6 +183,12 @@ export function Sheet({ keeper, draft, part, catalogue, header }: SheetProps) {
         </Tabs.List>
         <Tabs.Content value="layup" className="min-h-0 flex-1 overflow-y-auto">
           <LayupPanel {...shared} {...{ catalogue, estimate, subject, selected, setSelected }} />
+          <details className="px-4 pb-6">
+            <summary className="label-type min-h-10 cursor-pointer">
+              Measured by you{document.materials?.length ? ` (${document.materials.length})` : ""}
+            </summary>
+            <OwnMaterials {...{ document, problems }} catalogue={reference} edit={(e) => keeper.edit(e)} />
+          </details>
         </Tabs.Content>
         <Tabs.Content value="shape" className="min-h-0 flex-1 overflow-y-auto p-5">
           <ShapePanel {...shared} {...{ catalogue, document, setApart }} edit={(e) => keeper.edit(e)} />

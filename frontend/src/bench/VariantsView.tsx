@@ -27,7 +27,13 @@ const ROWS: RowKind[] = [
   { word: "mass", label: "Whole part", quantity: "mass", of: (f) => f.mass_g, better: "less" },
   { word: "bend", label: "Bends", quantity: "length", of: (f) => f.bend_mm, better: "less" },
   { word: "twist", label: "Twists", quantity: "angle", of: (f) => f.twist_deg, better: "less" },
-  { word: "holds", label: "Holds × this load", quantity: "plain", of: (f) => f.holds, better: "more" },
+  {
+    word: "breaks_at",
+    label: "Breaks at × this load",
+    quantity: "plain",
+    of: (f) => f.breaks_at,
+    better: "more",
+  },
   { word: "margin", label: "Margin, all cases", quantity: "plain", of: (f) => f.margin, better: "more" },
   {
     word: "divergence",

@@ -1,5 +1,6 @@
 import { memo } from "react";
 import type { Band, Estimate, Problem, Schemas } from "../api/client";
+import { graded } from "../shared/grades";
 import { Word } from "../shared/Word";
 import { bare, inUnits, place, plain, show, shownValue, unitOf, type Quantity } from "../shared/units";
 import { TARGET_FIGURES, targetWords } from "./targets";
@@ -106,7 +107,7 @@ export const Verdict = memo(function Verdict({
         ))}
       </footer>
     );
-  const { holds, safety_factor, effort } = estimate;
+  const { margin, verdict, safety_factor, effort } = estimate;
   const open = (figure: string) => () => openWorking(figure);
   const target = (figure: string) => estimate.targets.find((t) => t.figure === figure);
   const other = against?.figures;
@@ -177,18 +178,22 @@ export const Verdict = memo(function Verdict({
       ) : (
         <Still label="Twist" text="nothing twists here" />
       )}
-      <Cell
-        open={open("holds")}
-        word="holds"
-        label="Holds"
-        band={holds}
-        quantity="plain"
-        unit="× the load"
-        beside={`${range(holds, "plain")}, asked ${plain(safety_factor)}`}
-        cause={because(holds)}
-        target={target("margin")}
-        other={other?.holds}
-      />
+      {verdict.limited ? (
+        <Cell
+          open={open("breaks_at")}
+          word="margin"
+          label={`Margin, needs ${plain(safety_factor)} ×`}
+          band={verdict.margin}
+          quantity="plain"
+          unit=""
+          beside={range(verdict.margin, "plain")}
+          cause={`breaks at ${plain(verdict.breaks_at.typ)} × this load`}
+          target={target("margin")}
+          other={other && { ...margin, typ: other.margin.typ }}
+        />
+      ) : (
+        <Still label="Margin" text="not limited by anything computed here" />
+      )}
       <div className="min-w-0 border-r border-rule px-3.5 py-1.5 text-[0.85rem] leading-tight">
         <p className="label-type min-h-6 text-[0.8rem] text-soft">
           <Word k="balance">Balances</Word>
@@ -239,38 +244,30 @@ interface FirstProps {
   against: string | undefined;
 }
 
-/** What gives first, whether it is enough, and what it does when bent by hand. */
+/** The verdict in a sentence with its grade, why, and what comes before it breaks. */
 function FirstToGive({ estimate, problems, open, against }: FirstProps) {
-  const { first, holds, safety_factor } = estimate;
-  const enough = holds.typ >= safety_factor;
-  const sure = holds.low >= safety_factor;
-  const parting = estimate.failures.find((f) => f.breaks);
+  const { verdict } = estimate;
   const [up, down] = estimate.snaps;
-  const governing = estimate.verdicts.find((v) => v.case_id === estimate.governs);
+  const worst = estimate.verdicts.find((v) => v.case_id === estimate.governs);
   return (
     <div className="min-w-0 px-3.5 py-1.5 max-[1099px]:col-span-full max-[1099px]:row-start-1">
       <p className="label-type text-[0.8rem] text-soft">
-        <Word k="first">First to give</Word>
+        <Word k="sure">{graded(verdict.enough)}</Word>
         {against && <span className="ml-3 text-ink">▲▼ against “{against}”</span>}
       </p>
       <p
-        className={`font-label text-[1.1rem] leading-tight font-semibold ${enough ? "" : "text-fail"}`}
+        className={`font-label text-[1.15rem] leading-tight font-semibold ${verdict.enough === "no" ? "text-fail" : ""}`}
         aria-live="polite"
       >
-        {first.sentence}, {place(first.at_mm)}
+        {verdict.headline}
       </p>
-      <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
-        {first.breaks
-          ? "This parts it."
-          : parting
-            ? `It gives there; it parts at ${plain(parting.holds.typ)} × the load.`
-            : "It gives there, does not part yet."}{" "}
-        {sure
-          ? "Enough, even at the low end of the estimate."
-          : enough
-            ? "Enough if typical, not at the low end of the estimate."
-            : `Not enough: it asks for ${plain(safety_factor)} × the load.`}
-      </p>
+      {verdict.limited && (
+        <p className="mt-0.5 text-[0.9rem] leading-snug">
+          <Word k="first">{verdict.first_mode ? "Breaks at last" : "Breaks first"}</Word>:{" "}
+          {verdict.break_mode.sentence}, {place(verdict.break_mode.at_mm)}. {verdict.break_mode.because}
+        </p>
+      )}
+      <Before verdict={verdict} />
       {up && down && (
         <p className="text-[0.85rem] leading-6">
           <button
@@ -278,7 +275,7 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
             className="min-h-6 text-soft underline decoration-dotted underline-offset-3"
             onClick={open("snap")}
           >
-            By hand till it parts:
+            Snap test:
           </button>{" "}
           {up.sentence === down.sentence ? (
             <strong>{up.sentence}</strong>
@@ -292,14 +289,14 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
       <Hand estimate={estimate} open={open} />
       {estimate.snaps.some((s) => s.reserve) && (
         <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
-          Cracked it would still carry this load: a reserve, no strength to count on.
+          Cracked, it still carries this load. Treat it as a reserve, not as strength.
         </p>
       )}
-      {governing && governing.case_id !== estimate.case_id && (
+      {worst && worst.case_id !== estimate.case_id && (
         <p className="mt-0.5 text-[0.85rem] leading-snug">
-          <span className="text-soft">Of all cases kept</span> <strong>{governing.name}</strong>{" "}
+          <span className="text-soft">Worst load case:</span> <strong>{worst.name}</strong>,{" "}
           <span className="text-soft">
-            leaves least: holds {plain(governing.holds.typ)} of {plain(governing.asked)} asked
+            margin {plain(worst.margin.typ, 2)} {graded(worst.enough)}
           </span>
         </p>
       )}
@@ -310,11 +307,37 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
       ))}
       {problems.length > 0 && (
         <p className="mt-0.5 text-[0.85rem] text-fail" role="alert">
-          Shown is the last possible state. {problems[0]!.path.split(".").at(-1)?.replaceAll("_", " ")}{" "}
+          Showing the last valid design. {problems[0]!.path.split(".").at(-1)?.replaceAll("_", " ")}{" "}
           {problems[0]!.message}
         </p>
       )}
     </div>
+  );
+}
+
+/** What breaks a member or changes first before the part breaks; the rest is listed beside the drawing. */
+function Before({ verdict }: { verdict: Estimate["verdict"] }) {
+  const { first_mode, change_modes } = verdict;
+  const [change, ...more] = change_modes;
+  return (
+    <>
+      {first_mode && (
+        <p className="mt-0.5 text-[0.85rem] leading-snug">
+          Before that: {first_mode.sentence} at {plain(verdict.first_break.typ, 2)} ×,{" "}
+          {place(first_mode.at_mm)}; the rest carries up to {plain(verdict.breaks_at.typ, 2)} ×. Above that
+          there is something to repair.
+        </p>
+      )}
+      {change && (
+        <p className="mt-0.5 text-[0.85rem] leading-snug">
+          {change.sentence} from {plain(change.comes_at.typ, 2)} × this load, {place(change.at_mm)};{" "}
+          {change.consequence}
+          {change.costs && `. At this load ${change.costs}`}.
+          {more.length > 0 &&
+            ` ${more.length} more ${more.length > 1 ? "changes" : "change"} before it breaks.`}
+        </p>
+      )}
+    </>
   );
 }
 

@@ -13,7 +13,7 @@ interface Props {
 /** The band and unit of a figure; those that are a table of their own have none. */
 function bandOf(estimate: Estimate, figure: string): { band: Band; unit: string } | null {
   const failure = estimate.failures.find((f) => f.figure === figure);
-  if (failure) return { band: failure.holds, unit: "× the load" };
+  if (failure) return { band: failure.comes_at, unit: "× the load" };
   const { shakes, control } = estimate;
   const percent = (b: Band): Band => ({ ...b, typ: 100 * b.typ, low: 100 * b.low, high: 100 * b.high });
   const found: Record<string, [Band | null | undefined, string]> = {

@@ -17,11 +17,13 @@ interface Named {
   key: string;
   name: string;
   family: string;
+  /** Measured by the builder. */
+  yours?: boolean;
 }
 
 /** Materials of a table as choices, grouped by family. */
 export function optionsOf(table: Named[]) {
-  return table.map((m) => ({ value: m.key, label: m.name, group: worded(m.family) }));
+  return table.map((m) => ({ value: m.key, label: m.name, group: m.yours ? "Yours" : worded(m.family) }));
 }
 
 /** Bars as choices, all or those that pass. */

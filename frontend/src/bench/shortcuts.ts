@@ -89,7 +89,7 @@ export function shortcutsOf(h: Hands): Shortcut[] {
     { combo: "+", says: "more load", run: () => loaded(0.1) },
     { combo: "-", says: "less load", run: () => loaded(-0.1) },
     { combo: "C", says: "next load case", run: nextCase },
-    { combo: "W", says: "working of what it holds", run: () => h.openWorking("holds") },
+    { combo: "W", says: "working of the break load", run: () => h.openWorking("breaks_at") },
     { combo: "P", says: "pin the present state up", run: () => void h.pinNow(`Try ${h.pinCount + 1}`) },
     { combo: "H", says: "all states", run: h.openHistory },
     { combo: "L", says: "panel: lay-up", run: () => h.setPanel("layup") },

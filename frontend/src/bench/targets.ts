@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import { graded } from "../shared/grades";
 import { bare, type Quantity } from "../shared/units";
 
 type Target = Schemas["TargetResult"];
@@ -7,7 +8,7 @@ type Target = Schemas["TargetResult"];
 export const TARGET_FIGURES: Record<string, { label: string; quantity: Quantity }> = {
   bend: { label: "Bend", quantity: "length" },
   twist: { label: "Twist, whichever way", quantity: "angle" },
-  margin: { label: "Margin (holds over asked)", quantity: "plain" },
+  margin: { label: "Lowest margin", quantity: "plain" },
   added: { label: "Added to the foam", quantity: "mass" },
   toughness: { label: "Work to the first break", quantity: "work" },
   bow: { label: "Bow as the skins set, whichever way", quantity: "length" },
@@ -25,6 +26,5 @@ export function rangeOf(target: Target): string {
 
 /** Whether a target is met, in words. */
 export function targetWords(target: Target): string {
-  if (target.met === "no") return `✕ ${target.side} ${rangeOf(target)} wanted`;
-  return `✓ ${target.met === "sure" ? "surely" : "typically"} within ${rangeOf(target)}`;
+  return `${graded(target.met)}: ${target.side ? `${target.side}, ` : ""}${rangeOf(target)} wanted`;
 }

@@ -90,7 +90,7 @@ export function figuresOf(estimate: Schemas["Estimate"]): Figures {
     mass_g: estimate.mass_g,
     bend_mm: estimate.deflection_mm,
     twist_deg: estimate.twist_deg,
-    holds: estimate.holds,
+    breaks_at: estimate.breaks_at,
     margin: estimate.margin,
     governs: estimate.verdicts.find((v) => v.case_id === estimate.governs)?.name ?? "",
     first: estimate.first.sentence,

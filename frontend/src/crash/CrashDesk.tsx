@@ -181,7 +181,7 @@ function Desk({ state, partId, catalogue, header, again }: DeskProps) {
   );
 }
 
-const FLY = { sure: "✓", reduced: "⚠", no: "✕" } as const;
+const FLY = { sure: "✓", likely: "≈", reduced: "?", no: "✕" } as const;
 
 /** What stands: every mark in a line, and what is left of the part. */
 function Standing({ subject, part }: { subject: Subject; part: Part }) {

@@ -1,11 +1,10 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
+import { graded } from "../shared/grades";
 import { TextField } from "../shared/fields";
 import { inUnits, plain } from "../shared/units";
 import { Operations } from "./Operations";
 import { minutesText } from "./times";
-
-const ENOUGH = { sure: "✓ surely", typical: "✓ if typical", no: "✕ not" } as const;
 
 interface Props {
   title: string;
@@ -124,7 +123,7 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
                     )}
                   </td>
                   <td className="py-1 pl-3 text-right whitespace-nowrap">
-                    {plain(c.asked)} <span className="text-[0.85rem]">{ENOUGH[c.enough]}</span>
+                    {plain(c.asked)} <span className="text-[0.85rem]">{graded(c.enough)}</span>
                   </td>
                 </tr>
               ))}

@@ -4,7 +4,7 @@ import { api, must, problemsOf, type Part, type Schemas } from "../api/client";
 import { WHAT } from "../bench/DamageView";
 import type { Subject } from "../bench/useStudy";
 import { Choice, OptionalNumber, TextField } from "../shared/fields";
-import { inUnits, plain } from "../shared/units";
+import { inUnits, plain, show } from "../shared/units";
 
 const KIND: Record<Schemas["Event"]["kind"], string> = {
   crash: "Crash",
@@ -198,17 +198,23 @@ function Toughen({
       </div>
       {study.isFetching && <p className="text-soft">Tries what could help…</p>}
       {study.data && study.data.length === 0 && (
-        <p className="text-[0.92rem]">Nothing that was tried lets it take more of this.</p>
+        <p className="text-[0.92rem]">Nothing that was tried helps against this.</p>
       )}
       <ul aria-label="Toughening">
         {(study.data ?? []).map((t) => (
           <li key={t.says} className="flex items-center justify-between gap-4 border-b border-rule py-1.5">
             <span>
-              <strong>{t.says}</strong>: holds{" "}
-              <span className="figure-type">{plain(t.holds.typ / t.before.typ, 3)} ×</span> as much{" "}
+              <strong>{t.says}</strong>:{" "}
+              {t.depth_mm && t.depth_before_mm && (
+                <>
+                  cut <span className="figure-type">{show(t.depth_mm.typ, "length", 2)}</span> deep in place
+                  of {show(t.depth_before_mm.typ, "length", 2)};{" "}
+                </>
+              )}
+              breaks at <span className="figure-type">{plain(t.holds.typ, 3)} ×</span> the blow{" "}
               <span className="text-soft">
-                ({plain(t.holds.low, 2)} – {plain(t.holds.high, 2)} in place of {plain(t.before.typ, 2)} times
-                the blow), {plain(t.more_g.typ, 2)} g
+                ({plain(t.holds.low, 2)}–{plain(t.holds.high, 2)}, before {plain(t.before.typ, 2)}),{" "}
+                {show(t.more_g.typ, "mass", 2)} more
               </span>
             </span>
             <button

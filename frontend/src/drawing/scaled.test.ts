@@ -6,7 +6,7 @@ const band = (typ: number) => ({ typ, low: typ / 2, high: typ * 2, causes: ["foa
 const estimate = {
   measure: { name: "hung", value: 1500, unit: "g" },
   deflection_mm: band(30),
-  holds: band(1.4),
+  breaks_at: band(1.4),
   modes: [{ label: "Foam cracks", use: [0.7, 0.1] }],
   lines: [{ id: "foam", use: [0.1, 0.7] }],
   curves: {
@@ -37,7 +37,7 @@ describe("another multiple of the load", () => {
   });
   it("leaves what the part can carry, and the original", () => {
     expect(half.curves.capacity_N_mm).toEqual([14, null]);
-    expect(half.holds.typ).toBe(1.4);
+    expect(half.breaks_at.typ).toBe(1.4);
     expect(estimate.curves.deflection_mm[1]).toBe(-30);
     expect(scaled(estimate, 1)).toBe(estimate);
   });

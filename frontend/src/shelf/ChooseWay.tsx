@@ -240,7 +240,7 @@ function WayRow({ way, place, open }: { way: Way; place: number; open: () => voi
         </dl>
         <p className="mt-1.5 text-[0.92rem] leading-snug text-soft">{way.why}</p>
         <p className="text-[0.92rem] leading-snug">
-          First to give: {way.first}. Ready after {plain(way.ready_h.typ, 2)} h with all waits.
+          Breaks first: {way.first}. Ready after {plain(way.ready_h.typ, 2)} h with all waits.
         </p>
         {way.to_get.length > 0 && (
           <p className="text-[0.92rem] leading-snug">Mind: {way.to_get.join("; ")}.</p>

@@ -214,7 +214,7 @@ def _compare(arguments: argparse.Namespace) -> int:
                 print(
                     f"  {w.name:<24} {w.grams.typ:6.2f} g   gives {abs(w.twist_deg.typ):5.1f}°   "
                     f"{100 * w.arrives.typ:5.1f} % arrives ({100 * w.arrives.low:.0f} to {100 * w.arrives.high:.0f})   "
-                    f"holds {w.holds.typ:5.2f} ×   best horn {w.best_horn_mm:.0f} mm"
+                    f"breaks at {w.breaks_at.typ:5.2f} ×   best horn {w.best_horn_mm:.0f} mm"
                 )
     if not found:
         print("no control surface with a case that holds it deflected", file=sys.stderr)

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from fletcher.core.evidence import Band
-from fletcher.core.results import Estimate, Source, Toughness, Working
+from fletcher.core.grades import SIGNS
+from fletcher.core.results import CaseVerdict, Estimate, Source, Toughness, Working
 
 
 def said(value: Band, digits: int, unit: str) -> str:
@@ -36,6 +37,31 @@ def _origins(sources: list[Source]) -> list[str]:
     return out
 
 
+def verdict_lines(v: CaseVerdict) -> list[str]:
+    """The verdict of a case: its grade and headline, why, and what comes before."""
+    out = [f"  {SIGNS[v.enough]} {v.enough:<9} {v.headline}"]
+    if v.limited:
+        out.append(f"  Margin      {said(v.margin, 2, '')}; breaks at {said(v.breaks_at, 2, '× this load')}")
+        out.append(f"  Breaks      {v.break_mode.sentence}, {_where(v.break_mode.at_mm)}")
+    if v.first_mode is not None:
+        out.append(
+            f"  Before      {v.first_mode.sentence} at {v.first_break.typ:.2g} ×, {_where(v.first_mode.at_mm)}; "
+            f"the rest "
+            f"carries up to {v.breaks_at.typ:.2g} ×"
+        )
+    for c in v.change_modes:
+        costs = f"; {c.costs}" if c.costs else ""
+        out.append(
+            f"  Changes     {c.sentence} from {c.comes_at.typ:.2g} × ({c.comes_at.low:.2g}–{c.comes_at.high:.2g}), "
+            f"{_where(c.at_mm)}; {c.consequence}{costs}"
+        )
+    return out
+
+
+def _where(at_mm: float) -> str:
+    return "at the root" if at_mm < 0.5 else f"{at_mm:.0f} mm from the root"
+
+
 def describe(result: Estimate, name: str, explain: bool = False) -> str:
     """An estimate as text for the terminal, with the working of its figures if asked for."""
     out = [
@@ -44,9 +70,8 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
         f"  {'Swings' if result.reads == 'swing' else 'Bends':<11} {said(result.deflection_mm, 1, 'mm')} at "
         f"{result.deflection_at_mm:.0f} mm",
         *([f"  Twists      {said(result.twist_deg, 2, '°')} at the tip, nose up"] if result.twist_deg else []),
-        f"  Holds       {said(result.holds, 2, '× the load')}; asked for {result.safety_factor:g} ×",
-        f"  First       {result.first.sentence}, {result.first.at_mm:.0f} mm from the root",
     ]
+    out += verdict_lines(result.verdict)
     out.append(f"  Balances    {said(result.balance_mm, 1, 'mm')} behind the root's leading edge or the front end")
     out.append(
         f"  Takes       {said(result.effort.cost, 1, 'credits')}, {said(result.effort.hours, 1, 'h')} of hands"
@@ -54,7 +79,7 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
     )
     for target in result.targets:
         low, high = ("open" if v is None else f"{v:g}" for v in (target.low, target.high))
-        mark = {"sure": "surely met", "typical": "typically met", "no": f"not met: {target.side}"}[target.met]
+        mark = f"{SIGNS[target.met]} {target.met}" + ("" if target.side is None else f", {target.side}")
         out.append(f"  Wanted      {target.figure} {low} to {high}: {mark}")
     if result.shakes:
         s = result.shakes
@@ -84,10 +109,14 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
         for c in result.cords
     ]
     if len(result.verdicts) > 1:
-        out.append("  All cases kept (times the load against what is asked):")
+        out.append("  All load cases (breaks at × the load, margin):")
         for v in result.verdicts:
             mark = "→" if v.case_id == result.governs else " "
-            out.append(f"    {mark} {v.name:<30} {v.holds.typ:6.2f} of {v.asked:g}   {v.sentence}")
+            out.append(
+                f"    {mark} {v.name:<30} {v.breaks_at.typ:6.2f} × {v.margin.typ:6.2f}  {SIGNS[v.enough]} "
+                f"{v.enough:<9} "
+                f"{v.sentence}"
+            )
     for snap in result.snaps:
         out.append(f"  Bent {snap.direction} by hand until it parts: {snap.sentence}")
     out += [_tough(t) for t in result.toughness]
@@ -104,16 +133,19 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
     ]
     if result.deflection_mm.causes:
         out.append(f"  Bend spread comes mostly from: {', '.join(result.deflection_mm.causes)}")
-    if result.holds.causes:
-        out.append(f"  Strength spread comes mostly from: {', '.join(result.holds.causes)}")
+    if result.breaks_at.causes:
+        out.append(f"  Strength spread comes mostly from: {', '.join(result.breaks_at.causes)}")
     out.append("  Lay-up, from the foam outwards:")
     out += [
         f"    {line.label:<34} {line.grams.typ:7.1f} g   {100 * line.bending_share:5.1f} % in bending   "
         f"{100 * line.torsion_share:5.1f} % in twist"
         for line in result.lines
     ]
-    out.append("  What gives, in order (times the load):")
-    out += [f"    {f.holds.typ:6.2f} ×  {f.sentence}, {f.at_mm:.0f} mm" for f in result.failures]
+    out.append("  What happens as the load grows (times the load):")
+    out += [
+        f"    {f.comes_at.typ:6.2f} ×  {'breaks ' if f.breaks else 'changes'}  {f.sentence}, {_where(f.at_mm)}"
+        for f in result.failures
+    ]
     out += [f"  Note: {warning}" for warning in result.warnings]
     out.append("  Assumes:")
     out += [f"    {line}" for line in result.assumptions]

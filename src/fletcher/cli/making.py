@@ -10,6 +10,7 @@ from fletcher.core.drape import Surface
 from fletcher.core.folding import Pattern
 from fletcher.core.forming import FLAT_MM, Formed
 from fletcher.core.gluing import Gluing
+from fletcher.core.grades import SIGNS
 from fletcher.core.hinges import Hinging
 from fletcher.core.holding import HeldIn
 from fletcher.core.joint_sheet import JointSheet
@@ -198,7 +199,7 @@ def told_joints(sheets: list[JointSheet]) -> str:
         if s.holds is None:
             out.append("    no case asks anything of it")
             continue
-        mark = {"sure": "surely enough", "typical": "typically enough", "no": "not enough", "unasked": ""}[s.enough]
+        mark = "" if s.enough == "unasked" else f"{SIGNS[s.enough]} {s.enough}"
         out.append(f"    holds {said(s.holds, 2, '× the load')} of “{s.case_name}”, asked {s.asked:g}: {mark}")
         for w in s.ways:
             out.append(

@@ -72,11 +72,18 @@ def told_slip(a: SlipAnswer) -> str:
     return "\n".join([*out, f"    check: {a.check}"])
 
 
+def _cut(t: Toughening) -> str:
+    if t.depth_mm is None or t.depth_before_mm is None:
+        return ""
+    return f", cut {t.depth_mm.typ:.0f} mm deep in place of {t.depth_before_mm.typ:.0f} mm"
+
+
 def told_toughenings(found: list[Toughening]) -> str:
     """Changes that let a part take more of a crash."""
     if not found:
         return "  nothing that was tried lets it take more of this crash"
     return "\n".join(
-        f"  {t.says}: {said(t.holds, 2, '×')} in place of {t.before.typ:.2f} ×, {said(t.more_g, 1, 'g')} more"
+        f"  {t.says}: breaks at {said(t.holds, 2, '×')} in place of {t.before.typ:.2f} ×{_cut(t)}, "
+        f"{said(t.more_g, 1, 'g')} more"
         for t in found
     )

@@ -7,6 +7,7 @@ from functools import cache
 from typing import Any
 
 from fletcher.core.materials import Range
+from fletcher.core.own_rows import ByLike
 from fletcher.core.result import Result
 from fletcher.core.tables import table_rows
 
@@ -127,7 +128,7 @@ def on_foams() -> dict[tuple[str, str], OnFoam]:
 @cache
 def foam_families() -> dict[str, str]:
     """The family of every foam that the table knows, by the foam's key; and of families by themselves."""
-    found: dict[str, str] = {}
+    found: ByLike[str] = ByLike()
     for row in table_rows("adhesive_foams.csv", ()):
         for key in row["foams_csv_keys"].split(";"):
             if key:

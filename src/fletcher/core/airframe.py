@@ -6,6 +6,7 @@ decided by `fletcher.core.checks`.
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Any, Final, Literal
 
 from pydantic import Field, model_validator
@@ -13,6 +14,7 @@ from pydantic import Field, model_validator
 from fletcher.core.cases import PRINTABLE, Along, Between, Case, Document, Id, Key, Name, Percent
 from fletcher.core.damage import Mark
 from fletcher.core.joining import Glued, Joint
+from fletcher.core.own_materials import OwnMaterial, inside, remember
 from fletcher.core.shapes import Section
 
 FORMAT: Final = "fletcher-airframe"
@@ -103,6 +105,10 @@ class Laminate(Document):
     method: Annotated[
         Literal["hand", "squeegee", "vacuum"], Field(description="Brushed, squeegeed, or under a vacuum film")
     ] = "squeegee"
+    fibre_percent: Annotated[
+        float | None,
+        Field(ge=15, le=70, description="Own volume share of fibre; null takes what the method usually gives"),
+    ] = None
 
 
 class StripLayer(LayerBase):
@@ -334,9 +340,19 @@ class Part(Document):
     control: Annotated[
         ControlEdge | None, Field(description="Control surface along its rear edge, for the speed of reversal")
     ] = None
+    lift_slope: Annotated[
+        float | None,
+        Field(ge=1, le=7, description="Lift per radian of incidence, of the whole wing; null takes 2π AR/(AR + 2)"),
+    ] = None
     rib_spacing_mm: Annotated[float, Field(ge=5, le=2000, description="Between ribs or formers of a hollow part")] = (
         100.0
     )
+    rib_sheet: Annotated[
+        Key | None, Field(description="Sheet that the ribs or formers of a hollow part are cut from; null: it has none")
+    ] = None
+    rib_open_percent: Annotated[
+        float, Field(ge=0, le=95, description="Share of every rib or former that is cut away inside")
+    ] = 40.0
     hand: Annotated[
         Literal["both", "left", "right", "single"],
         Field(description='"both": built twice, the second one mirrored; left and right halves may be set apart'),
@@ -346,6 +362,11 @@ class Part(Document):
     layers: Annotated[tuple[Layer, ...], Field(max_length=32)] = ()
     damage: Annotated[tuple[Mark, ...], Field(max_length=24, description="What a crash left, not mended yet")] = ()
     cases: Annotated[tuple[Case, ...], Field(min_length=1, max_length=12)]
+
+    @property
+    def bays(self) -> int:
+        """How many bays its ribs or formers make, none longer than asked; there is one rib more."""
+        return max(1, math.ceil(self.span_mm / self.rib_spacing_mm - 1e-9))
 
     @property
     def count(self) -> int:
@@ -376,6 +397,7 @@ class Airframe(Document):
     all_up_mass_g: Annotated[float, Field(ge=5, le=50_000, description="Whole airframe, ready to fly")]
     note: Annotated[str, Field(max_length=4000, pattern=PRINTABLE)] = ""
     setting: Setting = Setting()
+    materials: Annotated[tuple[OwnMaterial, ...], Field(max_length=40, description="Measured by the builder")] = ()
     parts: Annotated[tuple[Part, ...], Field(max_length=24)] = ()
 
     @model_validator(mode="before")
@@ -383,7 +405,10 @@ class Airframe(Document):
     def _migrated(cls, data: Any) -> Any:
         """An older document is one of version 5 that uses none of what is new; its fuselages and test pieces are
         single."""
-        if not isinstance(data, dict) or data.get("version") not in READS[:-1]:
+        if not isinstance(data, dict):
+            return data
+        data = _with_own(data)
+        if data.get("version") not in READS[:-1]:
             return data
         parts = data.get("parts")
         if isinstance(parts, list | tuple):
@@ -393,3 +418,18 @@ class Airframe(Document):
             ]
             data = {**data, "parts": parts}
         return {**data, "version": VERSION}
+
+    @model_validator(mode="after")
+    def _remembered(self) -> Airframe:
+        """The tables answer to its own materials from here on."""
+        remember(self.materials)
+        return self
+
+
+def _with_own(data: dict[str, Any]) -> dict[str, Any]:
+    """A document with its own materials named by their keys inside the program."""
+    parts = data.get("parts")
+    if not isinstance(parts, list | tuple):
+        return data
+    plain = [p.model_dump() if isinstance(p, Part) and data.get("materials") else p for p in parts]
+    return {**data, "parts": inside(plain, data.get("materials"))}

@@ -4,7 +4,7 @@ its plates. A cut parts the membranes laid before it and takes out foam.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from fletcher.core.airframe import (
@@ -32,6 +32,7 @@ from fletcher.core.elements import (
     PlacedCord,
     PlacedFitting,
     PlacedJoint,
+    PlacedRibs,
 )
 from fletcher.core.joining import AcrossJoint, BandedJoint, BoltedJoint, BondJoint, LapJoint, PlateJoint
 from fletcher.core.laminates import skin_of
@@ -145,19 +146,33 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
             membranes += _skins(layer, line, part, catalogue, beneath)
     if hollow:
         walled = {m.face for m in membranes if m.plate is not None}
-        membranes = [replace(m, slack=m.plate is None and m.face not in walled) for m in membranes]
+        membranes = [
+            piece
+            for m in membranes
+            for piece in ((m,) if m.plate is not None or m.face in walled else _over_an_edge(m, membranes, part))
+        ]
         # uprights stand between the faces that run over their ends
         low, high = (
             max((m.plies * m.plate.thickness for m in membranes if m.face == f and m.plate), default=0.0)
             for f in _FACES
         )
         membranes = [replace(m, trim_mm=(low, high)) if m.upright and m.plate else m for m in membranes]
+    membranes = [replace(m, slack=True) if m.skin.pull == "none" else m for m in membranes]
     membranes = [_between_caps(m, bars) if m.face == "web" else m for m in membranes]
     foam = VOID if part.foam is None else catalogue.foams[part.foam]
     return Elements(
         part, outline_of(part, catalogue), foam, tuple(membranes), tuple(bars), tuple(holes), tuple(cords),
-        tuple(openings), tuple(fittings), tuple(joints),
+        tuple(openings), tuple(fittings), tuple(joints), _ribs(part, catalogue),
     )  # fmt: skip
+
+
+def _ribs(part: Part, catalogue: Catalogue) -> PlacedRibs | None:
+    """Ribs or formers, one at either end and so many between that none lie further apart than asked."""
+    if part.foam is not None or part.rib_sheet is None:
+        return None
+    bays = part.bays
+    sheet = catalogue.sheets[part.rib_sheet]
+    return PlacedRibs(sheet, bays + 1, part.span_mm / bays, 1 - part.rib_open_percent / 100)
 
 
 def joint_span(layer: JointLayer, part: Part) -> tuple[float, float]:
@@ -233,6 +248,7 @@ def _bars(layer: BarLayer, line: int, part: Part, catalogue: Catalogue) -> Itera
             sleeve=catalogue.bars[sleeve.stock] if sleeve else None,
             sleeve_span=(sleeve.start_mm, sleeve.end_mm) if sleeve else (0.0, 0.0),
             splices=layer.splices,
+            flute=fluted,
         )
 
 
@@ -328,6 +344,37 @@ def _walls(
             beneath[face] += layer.plies * plate.thickness
 
 
+def _over_an_edge(m: Membrane, others: list[Membrane], part: Part) -> tuple[Membrane, ...]:
+    """What a skin does where no wall lies beneath it: a strip over the edge of an upright plate lies on the edge and is
+    folded down both sides; anything else hangs over an open bay."""
+    slack = (replace(m, slack=True),)
+    if not m.strip:
+        return slack
+    middle = 0.5 * (m.start + m.end) / part.span_mm
+    chord = part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * middle
+    front, rear = m.front.at(middle, chord), m.rear.at(middle, chord)
+    web = next((w for w in others if w.face == "web" and w.plate is not None and w.start < m.end and w.end > m.start
+                and front <= w.front.at(middle, chord) <= rear), None)  # fmt: skip
+    if web is None or web.plate is None:
+        return slack
+    thick, place = web.thickness_mm, web.front
+    start, end = max(m.start, web.start), min(m.end, web.end)
+
+    def piece(share: Callable[[float], float], lowered: float) -> Membrane:
+        """So much of its width, at the edge or lowered from it."""
+        root, tip = (share(r - f) / 2 for f, r in ((m.front.root_mm, m.rear.root_mm), (m.front.tip_mm, m.rear.tip_mm)))
+        return replace(
+            m, start=start, end=end, beneath_mm=m.beneath_mm - lowered, folded_over=web.plate,
+            front=Edge(place.root, place.tip, -root, -tip), rear=Edge(place.root, place.tip, root, tip),
+        )  # fmt: skip
+
+    on_edge = piece(lambda w: min(w, thick), 0.0)
+    down = 0.5 * max(0.5 * (rear - front - thick), 0.0)
+    pieces = (on_edge, piece(lambda w: max(w - thick, 0.0), down)) if down > 0.5 else (on_edge,)
+    gone = [replace(m, slack=True, start=a, end=b) for a, b in ((m.start, start), (end, m.end)) if b - a > 1e-6]
+    return (*pieces, *gone)
+
+
 def _between_caps(web: Membrane, bars: list[PlacedBar]) -> Membrane:
     """A web that stands between bars on the same line ends at them."""
     trim = list(web.trim_mm)
@@ -361,11 +408,14 @@ def _opens(hole: Hole, membrane: Membrane) -> bool:
 def _parted(m: Membrane, hole: Hole, part: Part) -> list[Membrane]:
     """What a cut leaves of a membrane that was laid before it."""
     a, b = max(m.start, hole.start), min(m.end, hole.end)
-    if not _opens(hole, m) or b - a < 1e-6:
+    if b - a < 1e-6:
         return [m]
     fraction = 0.5 * (a + b) / part.span_mm
     chord = part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * fraction
     x0, x1, c0, c1 = (e.at(fraction, chord) for e in (m.front, m.rear, hole.front, hole.rear))
+    at_an_edge = (m.face == "front" and c0 <= 0.5) or (m.face == "rear" and c1 >= chord - 0.5)
+    if not _opens(hole, m) and not (hole.face == "through" and at_an_edge):
+        return [m]
     if (not m.upright and (c1 <= x0 or c0 >= x1)) or (m.face == "web" and not c0 <= x0 <= c1):
         return [m]
     pieces = []

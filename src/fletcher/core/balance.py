@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import itertools
+from collections.abc import Iterator
+
 import numpy as np
 
 from fletcher.core.airframe import Airframe, Part
@@ -56,6 +59,26 @@ def centre_of_mass(p: Prepared, part: Part) -> tuple[Array, Array]:
     return np.asarray(aft), np.asarray(integral(p.line_mass * p.geometry.y, p.mesh).sum(0) / total)
 
 
+_SIDES = {"both": {"left", "right"}, "left": {"left"}, "right": {"right"}, "single": {"middle"}}
+_APART_MM = 1.0
+"""Parts whose roots lie closer than this are in one place."""
+
+
+def _in_one_place(airframe: Airframe) -> Iterator[str]:
+    """Wings, tails and fuselages that lie in one another."""
+    solid = [p for p in airframe.parts if p.kind in ("wing", "tail", "fuselage")]
+    for one, other in itertools.combinations(solid, 2):
+        sides = _SIDES[one.hand] & _SIDES[other.hand]
+        far = max(abs(getattr(one.place, n) - getattr(other.place, n)) for n in ("x_mm", "y_mm", "z_mm"))
+        if one.kind == other.kind and sides and far < _APART_MM:
+            where = "on both sides" if len(sides) == 2 else f"on the {next(iter(sides))} side"
+            where = "in the middle" if sides == {"middle"} else where
+            yield (
+                f"“{one.name}” and “{other.name}” lie in the same place {where}: make one of them the other half, or "
+                "move it."
+            )
+
+
 def whole(airframe: Airframe) -> Whole:
     """The masses of all parts of a checked airframe at their places, and where they balance: the bare structure. What
     is left to the all-up mass is equipment, glue and paint."""
@@ -91,6 +114,7 @@ def whole(airframe: Airframe) -> Whole:
             continue
         grams = part.count * mass + (0.0 if grams is None else grams)
         moment = part.count * mass * (part.place.x_mm + x) + (0.0 if moment is None else moment)
+    warnings |= dict.fromkeys(_in_one_place(airframe))
     return Whole(
         parts=parts,
         structure_g=band(grams, inputs[0]).model_copy(update={"causes": ()}) if grams is not None else None,

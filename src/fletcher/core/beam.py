@@ -98,8 +98,9 @@ class Tie:
 
 
 def tie(
-    mesh: Mesh, host_EI: Array, host_EA: Array, bar_EA: Array, arm: Array, flexibility: Array, joined: BoolArray
-) -> Tie:
+    mesh: Mesh, host_EI: Array, host_EA: Array, bar_EA: Array, arm: Array, flexibility: Array, joined: BoolArray,
+    *, settled: bool = False,
+) -> Tie:  # fmt: skip
     """Set up and factorise the equations of the bar forces; they do not depend on the load.
 
     Parameters
@@ -148,7 +149,23 @@ def tie(
         for j in range(bars):
             across = -shear[:, i, j] * (free[:-1, i] & free[1:, j])[:, None]
             band[bars + i - j, j : j + bars * (nodes - 1) : bars] = across[::-1]
-    return Tie(mesh, host_EI, host_EA, arm, mean_C[:, 0], _factorise(band), free, bent)
+    factor = _factorise(band)
+    if factor is None:
+        if settled:
+            raise np.linalg.LinAlgError("the equations of the bars are singular")
+        return tie(mesh, host_EI, host_EA, bar_EA, arm, _positive(flexibility), joined, settled=True)
+    return Tie(mesh, host_EI, host_EA, arm, mean_C[:, 0], factor, free, bent)
+
+
+def _positive(flexibility: Array) -> Array:
+    """Shear flexibilities (n, m, m, S) with no negative work in them: bars that lie close to one another, or in a
+    sliver of foam at an edge, can leave the field solution a little indefinite. Their least eigenvalues are raised to
+    1e-4 of the largest."""
+    matrices = np.moveaxis(flexibility, -1, 1)
+    values, vectors = np.linalg.eigh(0.5 * (matrices + np.swapaxes(matrices, -1, -2)))
+    floor = 1e-4 * values[..., -1:]
+    raised = (vectors * np.maximum(values, floor)[..., None, :]) @ np.swapaxes(vectors, -1, -2)
+    return np.ascontiguousarray(np.moveaxis(raised, 1, -1))
 
 
 @dataclass(frozen=True)
@@ -251,14 +268,14 @@ def _bar_forces(tied: Tie, moments: list[Array], slopes: list[Array], held: list
     ]
 
 
-def _factorise(band: Array) -> Array:
+def _factorise(band: Array) -> Array | None:
     """Cholesky factors (S, N, w + 1) of symmetric positive definite bands (w + 1, N, S), whose [d, j] is row j + d of
-    column j."""
+    column j; None where one is not positive definite."""
     factors = np.ascontiguousarray(band.transpose(2, 1, 0))
     for one in factors:
         _, failed = dpbtrf(one.T, lower=1, overwrite_ab=1)
         if failed:
-            raise np.linalg.LinAlgError(f"the equations of the bars are singular at unknown {failed}")
+            return None
     return factors
 
 

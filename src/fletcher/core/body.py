@@ -7,6 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from fletcher.core.airframe import Part
+from fletcher.core.cords import FrontCord
 from fletcher.core.materials import G_GRAVITY
 from fletcher.core.outline import Array, IntArray, Outline
 from fletcher.core.runs import Run
@@ -24,9 +25,10 @@ class Body:
 
     `mass` g/mm, `shear_centre` and `centroid` mm aft of the local leading edge, `flap_hz` and `edge_hz` the first
     frequencies with the root held, `crush` the stress at which straps crush the foam (MPa), `edge` (S, n) the force per
-    length that crushes an edge inwards (N/mm), `torsion` GJ and `whole_EI` (S, n), `end_crush` the force (N) that
-    crushes the part's end lengthwise, `cord_EA` and `cord_breaks` (S,) stiffness and breaking load of cords in its
-    front edge where it is struck (N).
+    length that crushes an edge inwards (N/mm), `torsion` GJ and `whole_EI` (S, n), `divergence` (S,)
+    the speed at which it runs away (m/s, infinite where there is none), `end_crush` the force (N) that
+    crushes the part's end lengthwise, `cord` the cord in its front edge where it is struck, `glue` (S,) the shear
+    that holds it in the foam (MPa).
     """
 
     part: Part
@@ -45,9 +47,10 @@ class Body:
     edge: Array
     torsion: Array
     whole_EI: Array
+    divergence: Array
     end_crush: Array
-    cord_EA: Array
-    cord_breaks: Array
+    cord: FrontCord
+    glue: Array
 
     @property
     def weight_N(self) -> float:
@@ -63,11 +66,6 @@ class Body:
     def mean_chord_mm(self) -> float:
         """Mean chord."""
         return 0.5 * (self.part.root_chord_mm + self.part.tip_chord_mm)
-
-    @property
-    def aspect_ratio(self) -> float:
-        """Full span over mean chord."""
-        return 2 * self.part.span_mm / self.mean_chord_mm
 
 
 @dataclass(frozen=True)
@@ -112,6 +110,12 @@ class Loading:
     run_left: Array | None = None
     at_mm: float | None = None
     whole_lift: float = 0.0
+    stall: str = ""
+    """Where the wing cannot lift what the case asks for: told before anything else."""
+    cannot_fly: bool = False
+    """Whether the aircraft cannot carry its own weight at the case's speed."""
+    depth: Array | None = None
+    """Of a strike: how deep the edge is cut, (S,) mm."""
     asks: tuple[tuple[str, Array], ...] = ()
 
 

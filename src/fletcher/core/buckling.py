@@ -5,10 +5,14 @@ from __future__ import annotations
 import numpy as np
 from scipy.special import k0
 
+from fletcher.core.cap_buckling import cap_load, foam_under_cap, width_on_web
 from fletcher.core.elements import NOSE, TAIL, Elements, Membrane, PlacedBar
 from fletcher.core.evidence import BUCKLING_FACTOR, SLOT_WAVE, SkinDraw, draw_factor
+from fletcher.core.materials import Sheet
 from fletcher.core.outline import Array, faces
+from fletcher.core.plates import Plate
 from fletcher.core.sections import Draws, Geometry
+from fletcher.core.wall_faces import face_of
 
 COVER_MM = (0.0, 1.0, 3.0, 8.0, 20.0)
 COVER_KNOCK_DOWN = (0.47, 0.50, 0.56, 0.75, 1.0)
@@ -17,19 +21,21 @@ COVER_KNOCK_DOWN = (0.47, 0.50, 0.56, 0.75, 1.0)
 
 
 def bar_buckling_load(
-    G: Array, poisson: float, EI_weak: Array, radius: float, cover: Array, wave: Array, tensile: Array, width: float
-) -> Array:
+    G: Array, poisson: float, EI_weak: Array, radius: float, cover: Array, wave: Array, tensile: Array, width: float,
+    web: Array | float = 0.0,
+) -> Array:  # fmt: skip
     r"""Compressive load (N) at which a straight bar in foam buckles and tears out; shapes broadcast.
 
     .. math:: P_{cr} = 2\sqrt{k\,EI},\quad k = \frac{16\pi G(1-\nu)}{2(3-4\nu)K_0(qr)+1},\quad q = (k/EI)^{1/4}
 
     (bar in an infinite elastic medium). Thin cover takes support away: P_cr times its knock-down f, which is the same
     as k f² in place of k. With that k, initial waviness w₀ grows to w₀ P/(P_cr − P) and the foam tears when
-    k w = d σ_t, at P = P_cr / (1 + k w₀ / (d σ_t)).
+    k w = d σ_t, at P = P_cr / (1 + k w₀ / (d σ_t)). A `web` on the bar's line adds its stiffness (N/mm²) to the
+    medium's in P_cr; the foam tears as before.
     """
     k = medium_stiffness(G, poisson, EI_weak, radius)
     k = k * np.interp(cover, COVER_MM, COVER_KNOCK_DOWN) ** 2
-    return np.asarray(2 * np.sqrt(k * EI_weak) / (1 + k * wave / (width * tensile)))
+    return np.asarray(2 * np.sqrt((k + web) * EI_weak) / (1 + k * wave / (width * tensile)))
 
 
 def medium_stiffness(G: Array, poisson: float, EI: Array, radius: float) -> Array:
@@ -78,13 +84,109 @@ def skin_limits(elements: Elements, draws: Draws, geometry: Geometry) -> list[Ar
         d = draws.skins[i]
         if elements.hollow and membrane.plate is not None:
             vary = (d.Et / d.Et[0])[:, None]
-            found.append(vary * panel_buckling(elements, geometry, i)[None] / membrane.thickness_mm)
+            found.append(vary * panel_buckling(elements, draws, geometry, i)[None] / membrane.thickness_mm)
+            continue
+        wall = wall_under(elements, i)
+        if wall is not None:
+            found.append(_on_a_wall(d, membrane, wall)[:, None])
             continue
         kind = (id(membrane.skin), membrane.plies)
         if kind not in alike:
             alike[kind] = _alone(elements, d, membrane, geometry, through, f.G)
-        found.append(np.maximum(alike[kind], _backed(elements, draws, geometry, i, medium)))
+        own = np.maximum(alike[kind], _backed(elements, draws, geometry, i, medium))
+        held = _on_a_web(elements, draws, geometry, i, through)
+        found.append(own if held is None else np.maximum(own, held))
     return found
+
+
+def wall_under(elements: Elements, i: int) -> Plate | None:
+    """The wall that skin i of a hollow part lies on; None where there is none."""
+    own = elements.membranes[i]
+    if not elements.hollow or own.plate is not None:
+        return None
+    if own.folded_over is not None:
+        return own.folded_over
+    for m in elements.membranes:
+        if m.plate is not None and m.face == own.face and m.start <= own.start + 1e-6 and m.end >= own.end - 1e-6:
+            return m.plate
+    walls = [m.plate for m in elements.membranes if m.plate is not None and m.face == own.face]
+    return walls[0] if walls else None
+
+
+def _on_a_wall(d: SkinDraw, membrane: Membrane, wall: Plate) -> Array:
+    """Stress (S,) at which a skin on a wall wrinkles: with the wall's outer paper as one face, on its core. Paper
+    creases at its own strength, which the wall's modes tell."""
+    own = d.Et * membrane.plies
+    layers: list[tuple[Array, float]] = [(own, membrane.thickness_mm)]
+    if wall.outer_Et:
+        layers.insert(0, (np.full_like(own, wall.outer_Et), wall.outer_mm))
+    strain = face_of(layers).wrinkles_at(d.wrinkling_k, np.asarray(wall.bed_E), np.asarray(wall.bed_G))
+    return np.asarray(strain * d.Et / membrane.skin.thickness_mm.typ)
+
+
+def _with_films(elements: Elements, draws: Draws, i: int) -> tuple[Plate, float]:
+    """Wall i with the skins that lie on it as plies, and its share of the stiffness along the part."""
+    wall = elements.membranes[i]
+    assert wall.plate is not None
+    plate, EA, films = wall.plate, wall.plate.skin.E_along_MPa.typ * wall.thickness_mm, 0.0
+    for n, m in enumerate(elements.membranes):
+        covers = m.start <= wall.start + 1e-6 and m.end >= wall.end - 1e-6
+        if m.plate is None and not m.slack and not m.strip and m.face == wall.face and covers:
+            Et, Gt = (float(v[0]) * m.plies for v in (draws.skins[n].Et, draws.skins[n].Gt))
+            plate, films = plate.with_film(Et, Gt, m.thickness_mm), films + Et
+    return plate, EA / (EA + films)
+
+
+def web_beside(
+    elements: Elements, geometry: Geometry, face: str, front: Array, rear: Array
+) -> tuple[int, Array] | None:
+    """The upright web that stands under something on a face between two places (n,), and where it does, (n,)."""
+    if face not in ("upper", "lower"):
+        return None
+    for n, m in enumerate(elements.membranes):
+        if m.face != "web" or m.plate is None:
+            continue
+        at = geometry.skin_front[n]
+        under = (at >= front - 0.5) & (at <= rear + 0.5) & (geometry.skin_on[n] > 0)
+        if np.any(under):
+            return n, under
+    return None
+
+
+def web_stiffness(elements: Elements, geometry: Geometry, web: int) -> Array:
+    """Stiffness (n,) N/mm² of an upright web under a cap, E_z t/H of half of its height: the other cap may be pressed
+    as well when the load turns round (a safe bound)."""
+    m = elements.membranes[web]
+    assert m.plate is not None
+    upright = m.plate.across_EA / m.plate.thickness
+    height = np.maximum(geometry.skin_high[web] - geometry.skin_low[web], 1.0)
+    return np.asarray(upright * m.thickness_mm / (0.5 * height))
+
+
+def _on_a_web(elements: Elements, draws: Draws, geometry: Geometry, i: int, through: Array) -> Array | None:
+    """Stress (S, n) at which a strip over an upright web buckles off it: a cap on foam and web (`cap_buckling`), of the
+    width that a thin web holds, with the imperfection of a slot; None where no web stands under it."""
+    m, d = elements.membranes[i], draws.skins[i]
+    if not m.strip or elements.hollow:
+        return None
+    beside = web_beside(elements, geometry, m.face, geometry.skin_front[i], geometry.skin_rear[i])
+    if beside is None:
+        return None
+    web, under = beside
+    t, E = m.thickness_mm, float(d.Et[0]) * m.plies / m.thickness_mm
+    wide = float(np.mean(geometry.skin_rear[i] - geometry.skin_front[i]))
+    E_z, G = float(through[0]), float(draws.foam.G[0])
+    k_web = float(np.median(web_stiffness(elements, geometry, web)[under]))
+    foam = float(foam_under_cap(np.array(0.1), wide, np.array(E_z), np.array(G))) / wide
+    held = min(wide, width_on_web(elements.membranes[web].thickness_mm, E * t**3 / 12, foam))
+    load, _ = cap_load(np.array(E * held * t**3 / 12), held, np.array(E_z), np.array(G), k_web)
+    stress = float(load) / (held * t) * IMPERFECT_CAP
+    vary = draw_factor(BUCKLING_FACTOR) * np.sqrt(d.Et / d.Et[0])
+    return np.asarray((vary * stress)[:, None] * under)
+
+
+IMPERFECT_CAP = 0.5
+"""[J] Share of its theoretical load that a cap glued to a web by hand reaches."""
 
 
 def _alone(
@@ -138,15 +240,15 @@ def _backed(elements: Elements, draws: Draws, geometry: Geometry, i: int, medium
     return np.asarray(load / EA * E * together)
 
 
-def panel_buckling(elements: Elements, geometry: Geometry, i: int) -> Array:
+def panel_buckling(elements: Elements, draws: Draws, geometry: Geometry, i: int) -> Array:
     """Compression per width (N/mm, (n,)) at which wall i of a hollow part buckles between what supports it.
 
-    Webs, sides, nose and tail support a wall as hinges. Beside an opening its edge is free: it counts as half of a
-    panel twice as wide.
+    Webs, sides, nose and tail support a wall as hinges, and so do ribs at its ends. Beside an opening its edge is free:
+    it counts as half of a panel twice as wide.
     """
+    bay = None if elements.ribs is None else elements.ribs.spacing_mm
     wall = elements.membranes[i]
-    assert wall.plate is not None
-    plate = wall.plate
+    plate, share = _with_films(elements, draws, i)
     if wall.upright:
         widths = geometry.skin[i, 0] / (1 + sum(m.face == "level" for m in elements.membranes))
     else:
@@ -159,7 +261,21 @@ def panel_buckling(elements: Elements, geometry: Geometry, i: int) -> Array:
         ordered = np.sort(np.array(stops), axis=0)
         widths = np.diff(ordered, axis=0).max(0) * (2 if free else 1)
     stiff = wall.plies**2  # plies glued together: D grows with the cube, load per ply with the square
-    return np.array([plate.buckling_load(max(float(w), 1.0)) * stiff * wall.plies for w in widths])
+    return np.array([plate.buckling_load(max(float(w), 1.0), bay) * stiff * wall.plies * share for w in widths])
+
+
+def flute_load(sheet: Sheet, EI: Array) -> Array:
+    """Compression (S,) N at which a bar of bending stiffness EI (S,) N·mm² buckles out of a flute of twin-wall sheet.
+
+    The wall of the flute is a strip of span p and thickness t held at its edges: under a line of load it gives
+    k = 192 D/p³ per length, D = E t³/12(1 − ν²). On such a bed the bar holds 2√(k EI) (Hetényi 1946); half of that
+    counts, for flutes have play. Flutes are about as wide as the sheet is thick, and of its pull stiffness nearly all
+    but the webs' third is in the two walls.
+    """
+    t = sheet.wall_thickness_mm or 0.0
+    E = (2 / 3) * sheet.E_along_MPa.typ * sheet.thickness_mm.typ / (2 * t)
+    bed = 192 * E * t**3 / (12 * (1 - sheet.poisson**2)) / sheet.thickness_mm.typ**3
+    return np.asarray(np.sqrt(bed * EI))
 
 
 def buckling_loads(elements: Elements, draws: Draws, geometry: Geometry) -> list[Array]:
@@ -171,8 +287,13 @@ def buckling_loads(elements: Elements, draws: Draws, geometry: Geometry) -> list
             # between ribs it is a hinged strut (Euler); a wall beside it would help
             strut = np.pi**2 * bar.stock.weak_second_moment_mm4 / elements.part.rib_spacing_mm**2
             size = geometry.bar_scale[i] ** bar.powers[1]
+            if bar.flute is not None:
+                held = flute_load(bar.flute, draws.bars[i].E * bar.stock.weak_second_moment_mm4)[:, None]
+                found.append(held * np.sqrt(size) * draw_factor(BUCKLING_FACTOR)[:, None])
+                continue
             found.append(draws.bars[i].E[:, None] * strut * size * draw_factor(BUCKLING_FACTOR)[:, None])
             continue
+        web = web_beside(elements, geometry, bar.side, geometry.bar_x[i] - width, geometry.bar_x[i] + width)
         load = bar_buckling_load(
             G=draws.foam.G[:, None],
             poisson=elements.foam.poisson,
@@ -182,6 +303,7 @@ def buckling_loads(elements: Elements, draws: Draws, geometry: Geometry) -> list
             wave=draw_factor(SLOT_WAVE)[:, None],
             tensile=draws.foam.tensile[:, None],
             width=max(width, height) if bar.stock.shape == "flat" else width,
+            web=0.0 if web is None else (web_stiffness(elements, geometry, web[0]) * web[1])[None, :],
         )
         found.append(load * draw_factor(BUCKLING_FACTOR)[:, None])
     return found

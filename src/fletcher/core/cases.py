@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, PlainSerializer
+
+from fletcher.core.own_rows import plain
 
 
 class Document(BaseModel):
@@ -17,7 +19,8 @@ Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+
 PRINTABLE = r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$"
 Name = Annotated[str, Field(min_length=1, max_length=80, pattern=PRINTABLE)]
 Along = Annotated[float, Field(ge=0, le=5000, description="Place along the part from its root, mm")]
-Key = Annotated[str, Field(min_length=1, max_length=60)]
+Key = Annotated[str, Field(min_length=1, max_length=60), PlainSerializer(plain, return_type=str)]
+"""The key of a material. In a file an own material stands by its id alone."""
 Percent = Annotated[float, Field(ge=0, le=100)]
 Speed = Annotated[float, Field(ge=1, le=120)]
 Lift = Literal["schrenk", "elliptic"]

@@ -69,10 +69,18 @@ def _items(old: tuple[Any, ...], new: tuple[Any, ...], name: Any, one: str) -> I
             yield f"{name(x)} replaced"
             continue
         told = list(_differences(before[k].model_dump(), x.model_dump(), frozenset({"id"})))
-        yield f"{name(x)}: {', '.join(told)}"
+        if told:  # nothing where only a material of the builder's own, told by itself, has other values
+            yield f"{name(x)}: {', '.join(told)}"
     common = [x.id for x in old if x.id in after]
     if common != [x.id for x in new if x.id in before]:
         yield f"order of {one} changed"
+
+
+def _materials(old: Airframe, new: Airframe) -> Iterator[str]:
+    before, after = ({m.id: m for m in a.materials} for a in (old, new))
+    yield from (f"{m.name}, measured by you, added" for k, m in after.items() if k not in before)
+    yield from (f"{m.name}, measured by you, taken out" for k, m in before.items() if k not in after)
+    yield from (f"{m.name}: measured anew" for k, m in after.items() if k in before and before[k] != m)
 
 
 def _part(old: Part, new: Part) -> Iterator[str]:
@@ -85,8 +93,12 @@ def _part(old: Part, new: Part) -> Iterator[str]:
 def changes(old: Airframe, new: Airframe) -> list[str]:
     """What changed from one document to another, a sentence piece each; empty if nothing did."""
     out = list(
-        _differences(old.model_dump(exclude={"parts"}), new.model_dump(exclude={"parts"}), frozenset({"setting"}))
-    )
+        _differences(
+            old.model_dump(exclude={"parts", "materials"}), new.model_dump(exclude={"parts", "materials"}),
+            frozenset({"setting"}),
+        )
+    )  # fmt: skip
+    out += _materials(old, new)
     out += [f"setting: {d}" for d in _differences(old.setting.model_dump(), new.setting.model_dump(), frozenset())]
     before, after = {p.id: p for p in old.parts}, {p.id: p for p in new.parts}
     out += [f"{p.name} added" for k, p in after.items() if k not in before]

@@ -31,9 +31,11 @@ from fletcher.core.airframe import (
 from fletcher.core.assembly import elements_of, fitting_span, line_span
 from fletcher.core.damage_fits import damage_fits
 from fletcher.core.defaults import SUITS
-from fletcher.core.fits import bars_fit, cuts_fit, hangs_together, line_fits
+from fletcher.core.fits import bars_fit, bolts_fit, cuts_fit, hangs_together, line_fits
 from fletcher.core.joint_fits import hinge_fits, joint_fits
 from fletcher.core.materials import Catalogue
+from fletcher.core.own_materials import faults
+from fletcher.core.own_rows import plain
 from fletcher.core.problems import InvalidDocument, Problem, from_validation, shown
 from fletcher.core.shapes import EllipseSection, FoldedSection, PointsSection, RectangleSection
 from fletcher.core.stackup import bare
@@ -93,6 +95,10 @@ def check(airframe: Airframe, catalogue: Catalogue) -> Iterator[Problem]:
     if airframe.setting.coldest_C > airframe.setting.hottest_C:
         message = f"must not be above the hottest, {airframe.setting.hottest_C:g} °C"
         yield Problem(path="setting.coldest_C", message=message, value=f"{airframe.setting.coldest_C:g}")
+    yield from _unique((m.id for m in airframe.materials), "materials")
+    for i, own in enumerate(airframe.materials):
+        for field, message, found in faults(own):
+            yield Problem(path=f"materials[{i}].{field}", message=message, value=found)
     for i, part in enumerate(airframe.parts):
         yield from check_part(part, catalogue, f"parts[{i}]")
 
@@ -113,7 +119,9 @@ def _problems(part: Part, catalogue: Catalogue, path: str) -> list[Problem]:
     if found:
         return found
     elements = elements_of(part, catalogue)
-    fits = [*bars_fit(elements, path), *cuts_fit(elements, path)] or list(hangs_together(elements, path))
+    fits = [*bars_fit(elements, path), *cuts_fit(elements, path), *bolts_fit(elements, path)] or list(
+        hangs_together(elements, path)
+    )
     return fits or list(damage_fits(part, catalogue, path))
 
 
@@ -129,12 +137,14 @@ def _known(key: str, table: Mapping[str, Any], path: str, what: str) -> Iterator
     if key not in table:
         near = difflib.get_close_matches(key, table, n=1)
         hint = f"; did you mean {near[0]!r}?" if near else ""
-        yield Problem(path=path, message=f"is not a {what} in the stockroom{hint}", value=repr(key))
+        yield Problem(path=path, message=f"is not a {what} in the stockroom{hint}", value=repr(plain(key)))
 
 
 def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
     if part.foam is not None:
         yield from _known(part.foam, catalogue.foams, f"{path}.foam", "foam")
+    if part.rib_sheet is not None:
+        yield from _known(part.rib_sheet, catalogue.sheets, f"{path}.rib_sheet", "sheet")
     if isinstance(part.section, PointsSection):
         yield from _points(part.section, f"{path}.section")
     elif isinstance(part.section, FoldedSection):

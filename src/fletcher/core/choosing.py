@@ -3,7 +3,10 @@ out: tools, hours, strength, weight."""
 
 from __future__ import annotations
 
+import logging
 from dataclasses import dataclass
+
+import numpy as np
 
 from fletcher.core import words
 from fletcher.core.airframe import Airframe, Part
@@ -14,6 +17,8 @@ from fletcher.core.report import estimate
 from fletcher.core.shapes import RectangleSection
 from fletcher.core.studies import Choice
 from fletcher.core.tables import reference
+
+log = logging.getLogger(__name__)
 
 TOOLS = {
     "iron": "a film iron",
@@ -40,8 +45,21 @@ class Wish:
     at_hand: frozenset[str] = frozenset()
 
 
-def size_for(way: Construction, wish: Wish) -> Size:
-    """A construction's own proportions at the wanted span and chords; plates keep the thickness of their sheet."""
+_PROFILE = 0.5
+"""A fuselage narrower than so much of its depth is a profile cut from sheet."""
+_LARGEST_MM = 400.0
+"""No part is deeper."""
+
+
+def size_for(way: Construction, wish: Wish) -> Size | None:
+    """A construction's own proportions at the wanted span and chords; plates keep the thickness of their sheet, and a
+    profile cut from sheet is as high as a fuselage would be wide. None where it would be deeper than a part can be."""
+    if way.kind == "fuselage" and max(wish.root_chord_mm, wish.tip_chord_mm) > _LARGEST_MM:
+        return None
+    if way.kind == "fuselage" and way.size.root_chord_mm < _PROFILE * way.size.root_thickness_mm:
+        return way.size.model_copy(update={
+            "span_mm": wish.span_mm, "root_thickness_mm": wish.root_chord_mm, "tip_thickness_mm": wish.tip_chord_mm,
+        })  # fmt: skip
     if isinstance(way.section, RectangleSection) and way.kind != "fuselage":
         thick = (way.size.root_thickness_mm, way.size.tip_thickness_mm)
     elif way.kind == "fuselage":
@@ -52,6 +70,8 @@ def size_for(way: Construction, wish: Wish) -> Size:
             way.size.root_thickness_mm / way.size.root_chord_mm * wish.root_chord_mm,
             way.size.tip_thickness_mm / way.size.tip_chord_mm * wish.tip_chord_mm,
         )
+    if max(thick) > _LARGEST_MM:
+        return None
     return Size(
         span_mm=wish.span_mm,
         root_chord_mm=wish.root_chord_mm,
@@ -62,14 +82,24 @@ def size_for(way: Construction, wish: Wish) -> Size:
 
 
 def choose(wish: Wish) -> list[Choice]:
-    """All constructions of the wanted kind, those that nothing rules out first, each group the lightest first; ways
-    that cannot be built at this size come last, with what is in the way."""
-    found = [_choice(way, wish) for way in CONSTRUCTIONS.values() if way.kind == wish.kind]
+    """All constructions of the wanted kind that can be built at this size, those that nothing rules out first, each
+    group the lightest first. One that fails to compute is left out and logged: it must not take the others along."""
+    found = []
+    for way in CONSTRUCTIONS.values():
+        if way.kind != wish.kind:
+            continue
+        try:
+            found.append(_choice(way, wish))
+        except (IndexError, KeyError, ValueError, np.linalg.LinAlgError):
+            log.exception("construction %s cannot be computed for %s", way.key, wish)
     return sorted((c for c in found if c is not None), key=lambda c: (len(c.ruled_out) > 0, c.mass_g.typ))
 
 
 def _choice(way: Construction, wish: Wish) -> Choice | None:
-    part = way.part(size_for(way, wish), wish.all_up_mass_g, wish.top_speed_m_s)
+    size = size_for(way, wish)
+    if size is None:
+        return None
+    part = way.part(size, wish.all_up_mass_g, wish.top_speed_m_s)
     if check_part(part, reference()):
         return None
     airframe = Airframe(name="x", all_up_mass_g=wish.all_up_mass_g, top_speed_m_s=wish.top_speed_m_s, parts=(part,))

@@ -38,7 +38,7 @@ def _figures(e: Estimate, own: bool) -> Figures:
         mass_g=e.mass_g,
         bend_mm=e.deflection_mm,
         twist_deg=e.twist_deg,
-        holds=e.holds,
+        breaks_at=e.breaks_at,
         margin=e.margin,
         governs=next(v.name for v in e.verdicts if v.case_id == e.governs),
         first=e.first.sentence,

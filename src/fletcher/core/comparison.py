@@ -37,7 +37,7 @@ def compare_surface(airframe: Airframe, part: Part, case: DeflectedCase) -> list
                 twist_deg=result.twist_deg,
                 arrives=result.control.arrives,
                 best_horn_mm=result.control.best_horn_mm,
-                holds=result.holds,
+                breaks_at=result.breaks_at,
                 sentence=result.first.sentence,
             )
         )

@@ -52,6 +52,7 @@ class Construction:
     top_speed_m_s: float
     setback_mm: float = 0.0
     rib_spacing_mm: float = 100.0
+    rib_sheet: str | None = None
 
     def part(
         self, size: Size | None = None, all_up_mass_g: float | None = None, top_speed_m_s: float | None = None
@@ -70,6 +71,7 @@ class Construction:
             section=self.section,
             foam=self.foam,
             rib_spacing_mm=self.rib_spacing_mm,
+            rib_sheet=self.rib_sheet,
             layers=self.lay(size),
             cases=(ThreePointCase(id="none", name="none"),),
             **size.model_dump(),
@@ -95,6 +97,12 @@ def _rod(span: float) -> str:
     return _sized(span, ((420, "carbon_rod_2"), (800, "carbon_rod_3"), (1100, "carbon_rod_4"), (1e9, "carbon_rod_5")))
 
 
+def _tube(span: float) -> str:
+    """A thick tube hands its force over to soft foam on twice the round of a rod of its weight."""
+    steps = ((450, "carbon_tube_4_2"), (750, "carbon_tube_5_3"), (1100, "carbon_tube_6_4"), (1e9, "carbon_tube_8_6"))
+    return _sized(span, steps)
+
+
 def _out(size: Size, share: float) -> float:
     """A place along the part, to whole tens of millimetres."""
     return round(share * size.span_mm, -1) if size.span_mm >= 100 else round(share * size.span_mm, 1)
@@ -107,7 +115,7 @@ def _wide(size: Size, share: float, least: float = 3.0) -> float:
 
 def _cut_core(s: Size) -> tuple[Layer, ...]:
     return (
-        BarLayer(id="spar", stock=_rod(s.span_mm), place="pair", end_mm=_out(s, 0.8), cover_mm=0.5),
+        BarLayer(id="spar", stock=_tube(s.span_mm), place="pair", end_mm=_out(s, 0.8), cover_mm=0.5),
         FilmLayer(id="film", skin="lamfilm_75", face="wrapped"),
     )
 
@@ -155,7 +163,7 @@ def _sheeted_wing(s: Size) -> tuple[Layer, ...]:
 def _cloth_wing(s: Size) -> tuple[Layer, ...]:
     return (
         StripLayer(
-            id="caps", skin="carbon_ud_100", face="both", width_mm=min(25, _wide(s, 0.21)), plies=2, end_mm=_out(s, 0.8)
+            id="caps", skin="carbon_ud_100", face="both", width_mm=min(25, _wide(s, 0.21)), plies=4, end_mm=_out(s, 0.8)
         ),
         FilmLayer(id="cloth", skin="glass_49", face="both"),
     )
@@ -276,9 +284,10 @@ CONSTRUCTIONS: dict[str, Construction] = {
             _WING, "epp_30", _bead_wing, _AIR, 900, 20, 20,
         ),
         Construction(
-            "cut_core", "Cut-core wing half, rod pair and film",
-            "A core cut from a block by wire is stiffer for its weight than bead foam, but it snaps: the rods carry "
-            "the bending, the film turns a crack into a fold.",
+            "cut_core", "Cut-core wing half, tube pair and film",
+            "A core cut from a block by wire is stiffer for its weight than bead foam, but it snaps: the tubes carry "
+            "the bending, thick enough that the soft foam beside them does not shear; the film turns a crack into a "
+            "fold.",
             "wing", "Wing half", _size(700, (190, 140), (21, 15)),
             _WING, "eps_20", _cut_core, _AIR, 900, 20, 25,
         ),
@@ -366,14 +375,14 @@ CONSTRUCTIONS: dict[str, Construction] = {
             "A thin sheet rolled over formers makes a round tube, stiff in twist and light; between formers it can "
             "buckle, so stringers help where it is pressed.",
             "fuselage", "Round fuselage", _size(500, (70, 36), (74, 36)),
-            EllipseSection(), None, _formers, _BODY, 900, 20, 0, 80,
+            EllipseSection(), None, _formers, _BODY, 900, 20, 0, 80, "balsa_light_3",
         ),
         Construction(
             "keel_skin", "Keel, sides and covering",
             "A balsa keel with spruce edges takes the heavy fittings, thin sides keep it in line, covering above and "
             "below closes it as far as a film can.",
             "fuselage", "Keel fuselage", _size(480, (56, 36), (60, 38)),
-            _FLAT, None, _keel, _BODY, 900, 18, 0, 90,
+            _FLAT, None, _keel, _BODY, 900, 18, 0, 90, "balsa_light_3",
         ),
         Construction(
             "tube_boom", "Tube boom",

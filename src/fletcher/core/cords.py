@@ -14,6 +14,9 @@ from fletcher.core.outline import Array
 from fletcher.core.sections import Draws, Geometry, Sums
 from fletcher.core.strength import Acting, Mode, at_stations
 
+MINIMUM_BOND_MM = 20.0
+"""[J] Over so much of its length a cord's glue evens out what it hands over."""
+
 
 @dataclass(frozen=True)
 class CordDraw:
@@ -80,40 +83,33 @@ def cord_modes(elements: Elements, draws: Draws, geometry: Geometry, acting: Act
         rate = at_stations(mesh, np.abs(pull[:, mesh.left + 1] - pull[:, mesh.left]) / mesh.length)
         left = np.full_like(y, np.inf) if cord.start < 1e-6 else np.maximum(y - cord.start, 1.0)
         room = np.minimum(left, np.maximum(cord.end - y, 1.0))
-        flow = np.maximum(rate, pull / room) * on
+        # what is pulled at a place is handed over along all of the cord beyond it
+        flow = np.maximum(rate, pull / np.maximum(room, MINIMUM_BOND_MM)) * on
         use = flow / cord.stock.grips_mm / draws.foam.shear[:, None]
         found.append(Mode("cord_bond", cord.line, cord.face, use, True))
     return found
 
 
-def front_cords(elements: Elements, at: float | None) -> tuple[Array, Array]:
-    """EA and breaking load (S,) of all cords in the front edge at a place; zeros where there is none."""
+@dataclass(frozen=True)
+class FrontCord:
+    """The cord in the front edge where it is struck: `EA` and `breaks` (S,) N, `wide` its diameter and `grips` what
+    of it the glue holds around (mm), and `bonded` so far to its nearer end (mm). All nothing where there is none."""
+
+    EA: Array
+    breaks: Array
+    wide: float = 0.0
+    grips: float = 0.0
+    bonded: float = 0.0
+
+
+def front_cord(elements: Elements, at: float | None) -> FrontCord:
+    """The cord in the front edge at a place; of several the stiffest counts."""
     none = np.zeros(1 + drawn())
-    if at is None:
-        return none, none
-    here = [draw_cord(c.stock) for c in elements.cords if c.face == "front" and c.start <= at <= c.end]
-    return sum((d.EA for d in here), none), sum((d.breaks for d in here), none)
-
-
-def struck(per_length: Array, contact: float, EA: Array, breaks: Array, energy: float) -> tuple[Array, Array]:
-    r"""Force (N) and depth (mm), each (S,), of a strike that spends its energy in crushing an edge with a cord in it.
-
-    The edge resists with p (N/mm) over the contact c and, on either side, over the length that the cord's tension T
-    pushes in: a string on a rigid-plastic bed, w'' = p/T, engages s = √(2Tw/p). Then F = p (c + 2s) and the energy is
-    ∫F dw = p c w + (4/3) √(2pT) w^{3/2}. The cord's strain is its stretch p²s³/3T² over 2s + c, at most its breaking
-    load. `energy` in N·mm, the rest (S,).
-    """
-    p = per_length
-    tension = 0.02 * EA
-    depth = energy / (p * contact)
-    for _ in range(60):
-        share = 4 / 3 * np.sqrt(2 * p * tension)
-        for _ in range(8):
-            spent = p * contact * depth + share * depth**1.5
-            depth = np.maximum(depth - (spent - energy) / (p * contact + 1.5 * share * np.sqrt(depth)), 0.1 * depth)
-        reach = np.sqrt(2 * tension * depth / p)
-        stretch = p**2 * reach**3 / np.maximum(3 * tension**2, 1e-12)
-        wanted = np.minimum(EA * stretch / (2 * reach + contact), breaks)
-        tension = np.sqrt(tension * wanted)
-    reach = np.sqrt(2 * tension * depth / p)
-    return np.asarray(p * (contact + 2 * reach)), np.asarray(depth)
+    here = [c for c in elements.cords if at is not None and c.face == "front" and c.start <= at <= c.end]
+    if not here or at is None:
+        return FrontCord(none, none)
+    best = max(here, key=lambda c: c.stock.EA_N.typ)
+    d = draw_cord(best.stock)
+    # towards the root it runs on into what the part is fixed to
+    ends = [best.end - at] if best.start <= 1e-6 else [at - best.start, best.end - at]
+    return FrontCord(d.EA, d.breaks, best.stock.diameter_mm, best.stock.grips_mm, max(min(ends), 0.0))

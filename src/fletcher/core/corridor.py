@@ -96,8 +96,7 @@ def _broken(kept: list[Analysis], part: Part) -> tuple[Array, str] | None:
     """Force (S,) on the mount when the part breaks in the crash cases kept, and which it is."""
     found: list[tuple[Array, str]] = []
     for a in kept:
-        use = np.max([m.use.max(1) for m in a.modes if m.breaks] or [np.zeros(len(a.prepared.draws.foam.G))], axis=0)
-        breaks = 1 / np.maximum(use, 1e-6)
+        breaks = np.minimum(a.judged.breaks, 1e6)
         if isinstance(a.case, SuddenStopCase):
             found.append((breaks * _stopped(a, part), f"when the part breaks in “{a.case.name}”"))
         elif isinstance(a.case, TipStrikeCase):

@@ -6,6 +6,7 @@ left comes from the same analysis of the part as its marks leave it (`fletcher.c
 
 from __future__ import annotations
 
+import logging
 import math
 from typing import Annotated, Literal
 
@@ -16,17 +17,20 @@ from fletcher.core import words
 from fletcher.core.airframe import Airframe, Part
 from fletcher.core.cases import Along, Case, Document
 from fletcher.core.cautions import Caution, cautions_for
-from fletcher.core.damage import BentMark
-from fletcher.core.damaged import as_damaged, parted_at
+from fletcher.core.damage import BarMark, BentMark, BreakMark, CrackMark, LooseMark
+from fletcher.core.damaged import as_damaged, crack_to_a_bar, parted_at, taken_along
 from fletcher.core.defaults import default_case
 from fletcher.core.estimate import Analysis, under_all
 from fletcher.core.evidence import Band, Inputs, band
-from fletcher.core.failures import told_modes
+from fletcher.core.grades import GRADES, Grade
 from fletcher.core.preparing import prepared_for
 from fletcher.core.problems import InvalidDocument, Problem
-from fletcher.core.report import read_at, twist_at, verdict_of
+from fletcher.core.report import read_at, twist_at
 from fletcher.core.result import Result
 from fletcher.core.shares import integral
+from fletcher.core.verdicts import told_events, verdict_of
+
+log = logging.getLogger(__name__)
 
 _STANDS_FOR: dict[str, dict[str, str]] = {
     "nose_in": {"fuselage": "nose_strike", "": "sudden_stop"},
@@ -78,7 +82,7 @@ class CaseLeft(Result):
     asked: float
     whole: Band
     left: Band
-    enough: Literal["sure", "typical", "no"]
+    enough: Grade
     says: str
     at_mm: float
     in_the_air: bool
@@ -92,11 +96,15 @@ class Left(Result):
     bend_percent: Band
     twist_percent: Band | None
     lost_g: Band
-    load_share: float
-    """What it still bears in the air at the low end of the estimate, over what its cases ask or the whole part bore."""
+    strength_percent: Band
+    """Break load over that of the undamaged part, in the case in the air that loses most."""
     speed_share: float
-    """The same as a share of the speed: loads in the air grow with its square."""
-    fly: Literal["sure", "reduced", "no"]
+    """Share of the speed at which its cases in the air ask no more than it has at the low end: loads grow with its
+    square."""
+    fly: Literal["sure", "likely", "reduced", "no"]
+    """Whether it may fly: as it is, likely, gently only, or not: by rule (a broken bar, a crack to the spar, a loose
+    joint,
+    in two), or by what is left against what is needed."""
     says: str
     measured: list[str]
     """What bend and twist that stayed mean."""
@@ -143,12 +151,12 @@ def inspect(airframe: Airframe, part: Part, crash: Crash) -> Inspection:
     p = prepared_for(struck, airframe.setting)
     (a,) = under_all(p, airframe, struck, [case])
     looks = []
-    for mode in told_modes(a)[:LOOKS]:
-        at = float(p.geometry.y[int(np.argmax(mode.use[0]))])
+    for event in sorted(told_events(a), key=lambda e: float(e.at[0]))[:LOOKS]:
+        mode, at = event.mode, float(p.geometry.y[event.k])
         looks.append(
             Look(
                 at_mm=at, says=words.out_at(words.failure_sentence(mode, p.elements), at),
-                asked=band(mode.use.max(1), p.inputs), how=_how(mode.kind),
+                asked=band(1 / np.maximum(event.at, 1e-9), p.inputs), how=_how(mode.kind),
             )
         )  # fmt: skip
     return Inspection(stands_for=case.name, looks=looks, checks=checks, cautions=cautions_for(tags))
@@ -187,7 +195,7 @@ def stiffness_left(whole: Analysis, left: Analysis) -> tuple[Band, Band | None]:
 
 def what_is_left(airframe: Airframe, part: Part) -> Left:
     """What a checked part with marks of damage still holds; without marks all of it."""
-    broken = as_damaged(part)
+    broken = as_damaged(taken_along(part))
     whole_p = prepared_for(part, airframe.setting)
     whole = list(under_all(whole_p, airframe, part, list(part.cases)))
     parted = parted_at(broken) if part.damage else None
@@ -196,15 +204,16 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
     try:
         left_p = prepared_for(broken, airframe.setting)
         left = list(under_all(left_p, airframe, broken, list(part.cases)))
+        after = [verdict_of(b) for b in left]
     except (IndexError, ValueError, np.linalg.LinAlgError):  # marks that leave slivers the section cannot be made of
+        log.exception("what is left of %s cannot be computed", part.id)
         message = "leave a section that cannot be computed: mark less of it, or a clean break"
         raise InvalidDocument([Problem(path="damage", message=message, value=f"{len(part.damage)} marks")]) from None
     cases = []
-    for a, b in zip(whole, left, strict=True):
-        was, now = verdict_of(a), verdict_of(b)
+    for a, now in zip(whole, after, strict=True):
         cases.append(
             CaseLeft(
-                case_id=a.case.id, name=a.case.name, asked=now.asked, whole=was.holds, left=now.holds,
+                case_id=a.case.id, name=a.case.name, asked=now.asked, whole=verdict_of(a).breaks_at, left=now.breaks_at,
                 enough=now.enough, says=words.out_at(now.sentence, now.at_mm), at_mm=now.at_mm,
                 in_the_air=a.case.type in IN_THE_AIR,
             )
@@ -212,64 +221,91 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
     bend, twist = stiffness_left(whole[0], left[0])
     grams = [integral(p.line_mass, p.mesh).sum(0) for p in (whole_p, left_p)]
     air = [c for c in cases if c.in_the_air] or cases
-    share = min(1.0, *(_share(c) for c in air))
-    fly: Literal["sure", "reduced", "no"] = "reduced" if share >= _LEAST_LOAD else "no"
-    if share >= AS_BEFORE:
-        fly = "sure"
+    loses = min(air, key=lambda c: c.left.typ / max(c.whole.typ, 1e-9))
+    strength = Band(**{n: min(100 * getattr(loses.left, n) / max(loses.whole.typ, 1e-9), 100.0 if part.damage else 1e9)
+                       for n in ("typ", "low", "high")})  # fmt: skip
+    share = min(1.0, *(c.left.low / c.asked for c in air))
+    fly, says = _flies(part, air, strength.typ, share)
     return Left(
         cases=cases, bend_percent=bend, twist_percent=twist, lost_g=band(grams[0] - grams[1], Inputs([])),
-        load_share=share, speed_share=math.sqrt(share), fly=fly, says=_says(fly, share, air), measured=_measured(part),
+        strength_percent=strength, speed_share=math.sqrt(max(share, 0.0)), fly=fly, says=says, measured=_measured(part),
         cautions=cautions_for(["key:flying_repaired", "key:battery_crash"]),
     )  # fmt: skip
 
 
-def _share(c: CaseLeft) -> float:
-    """What is left at the low end, over what is asked, or over what the whole part held if that was less."""
-    share = c.left.low / max(min(c.asked, c.whole.low), 1e-9)
-    return share if math.isfinite(share) else 0.0
-
-
-AS_BEFORE = 0.97
-"""From this share on it is told to bear what it bore."""
-
-
 def _in_two(whole: list[Analysis], part: Part, at: float) -> Left:
-    """A part that is in two pieces bears nothing."""
+    """A part that is in two pieces carries nothing."""
     none = Band(typ=0.0, low=0.0, high=0.0)
-    where = "It falls apart" if at == 0 else f"It is in two {at:.0f} mm out"
+    where = "it has come apart" if at == 0 else f"broken in two, {at:.0f} mm from the root"
     cases = [
         CaseLeft(
-            case_id=a.case.id, name=a.case.name, asked=a.case.safety_factor, whole=verdict_of(a).holds, left=none,
-            enough="no", says=where, at_mm=at, in_the_air=a.case.type in IN_THE_AIR,
+            case_id=a.case.id, name=a.case.name, asked=a.case.safety_factor, whole=verdict_of(a).breaks_at, left=none,
+            enough="no", says=words.capital(where), at_mm=at, in_the_air=a.case.type in IN_THE_AIR,
         )
         for a in whole
     ]  # fmt: skip
     twists = np.any(whole[0].loading.torque)
     return Left(
-        cases=cases, bend_percent=none, twist_percent=none if twists else None, lost_g=none, load_share=0.0,
-        speed_share=0.0, fly="no", says=f"Not to be flown as it is: it bears nothing. {where}.",
-        measured=_measured(part), cautions=cautions_for(["key:flying_repaired", "key:battery_crash"]),
+        cases=cases, bend_percent=none, twist_percent=none if twists else None, lost_g=none, strength_percent=none,
+        speed_share=0.0, fly="no", says=f"Do not fly: {where}.", measured=_measured(part),
+        cautions=cautions_for(["key:flying_repaired", "key:battery_crash"]),
     )  # fmt: skip
+
+
+def grounded_by(part: Part) -> str | None:
+    """Why a damaged part is not flown whatever the figures say, the gravest reason first."""
+    names = {la.id: la.name or words.stock_name(la) for la in part.layers}
+    found: list[tuple[int, str]] = []
+    for mark in part.damage:
+        if isinstance(mark, BreakMark):
+            found.append((0, f"broken through, {mark.at_mm:.0f} mm from the root"))
+        elif isinstance(mark, BarMark):
+            name, at = names.get(mark.of, "a bar"), f"{mark.at_mm:.0f} mm from the root"
+            how = {"broken": "is broken", "split": "is split: bind it first", "pulled_out": "is loose in its slot"}
+            found.append((1, f"{name} {how[mark.how]}, {at}"))
+        elif isinstance(mark, CrackMark):
+            bar = crack_to_a_bar(part, mark)
+            if bar is not None:
+                found.append((2, f"a crack reaches {bar}, {mark.at_mm:.0f} mm from the root"))
+        elif isinstance(mark, LooseMark):
+            found.append((3, f"{names.get(mark.of, 'a joint')} has come apart"))
+    if not found:
+        return None
+    gravest = min(found)[1]
+    return gravest if len(found) == 1 else f"{gravest}, and {len(found) - 1} more"
+
+
+_CAUTION = "This is a caution, not a clearance to fly"
+
+
+def _flies(
+    part: Part, air: list[CaseLeft], percent: float, share: float
+) -> tuple[Literal["sure", "likely", "reduced", "no"], str]:
+    """Whether a damaged part may fly, and the sentence that says so: by rule first, then by what it needs."""
+    rule = grounded_by(part)
+    if rule is not None:
+        return "no", f"Do not fly: {rule}. {percent:.0f} % of its strength is left on the bench."
+    worst = max(air, key=lambda c: (GRADES.index(c.enough), -c.left.typ / c.asked))
+    breaks = f"breaks at {worst.left.typ:.2g} × “{worst.name}”, needs {worst.asked:g}"
+    if worst.enough == "sure":
+        return "sure", (
+            f"Still strong enough with the damage you marked — {breaks}. Unmarked damage is not counted: "
+            f"inspect the whole "
+            "part, load-test it and follow local rules."
+        )
+    if worst.enough == "likely":
+        return "likely", f"Likely still strong enough — {breaks}. Load-test it before flying."
+    if worst.enough == "doubtful" and share >= _LEAST_LOAD:
+        return "reduced", (
+            f"Gently only — it keeps {percent:.0f} % of its strength, {breaks}: no more than "
+            f"{100 * math.sqrt(share):.0f} % of that speed, no gusts. {_CAUTION}; repair it first if you can."
+        )
+    undamaged = " It was not enough undamaged either." if worst.whole.typ < worst.asked else ""
+    return "no", f"Do not fly: {breaks}; only {percent:.0f} % of its strength is left.{undamaged}"
 
 
 _LEAST_LOAD = 0.35
 """[J] Below this share of its loads an airframe is not flown as it is: gusts and a landing ask that much."""
-
-
-def _says(fly: str, share: float, air: list[CaseLeft]) -> str:
-    worst = min(air, key=_share)
-    bears = f"{100 * share:.0f} % of what it bore in “{worst.name}”"
-    if fly == "sure":
-        return (
-            "As marked it still bears what it bore in the air, or what its cases ask. What is not marked is not "
-            "counted: inspect it all, test it on the bench, and follow local rules before it flies."
-        )
-    if fly == "reduced":
-        return (
-            f"As marked it bears {bears}: at most {100 * math.sqrt(share):.0f} % of that speed, gently, and no gusts. "
-            f"{worst.says}. A caution, no clearance: mend it first if you can."
-        )
-    return f"Not to be flown as it is: it bears {bears}. {worst.says}."
 
 
 def _measured(part: Part) -> list[str]:

@@ -29,10 +29,13 @@ class CrackMark(MarkBase):
 
 
 class BreakMark(MarkBase):
-    """A clean break of core and skins; bars that broke with it are marked by themselves."""
+    """A clean break of core and skins, and of all that crosses it but what the builder found `whole`."""
 
     kind: Literal["break"] = "break"
     at_mm: Along
+    whole: Annotated[
+        tuple[Id, ...], Field(max_length=24, description="Lines of the lay-up that cross the break and are still whole")
+    ] = ()
 
 
 class CrushMark(MarkBase):

@@ -86,6 +86,9 @@ def _holes(mark: Mark, part: Part) -> Iterator[tuple[CutLayer, bool]]:
         stops = (0.0, deep) if face == "front" else (chord - deep, chord)
     gaps = [(x - half, x + half) for x, half in _necks(mark, part, span)]
     for cut in _between(part, span, face, stops, depth, gaps):
+        if part.foam is None and torn and cut.face in ("front", "rear"):
+            # without a core an edge is what its walls make of it: both faces go with it
+            cut = _cut(part, span, "through", (100 * stops[0] / chord, 100 * stops[1] / chord), 1.0)
         yield cut, torn
 
 
@@ -238,6 +241,46 @@ def parted_at(part: Part) -> float | None:
     return float(y[int(np.argmin(left))]) if left.min() < LEAST_LEFT else None
 
 
+def taken_along(part: Part) -> Part:
+    """The part with a mark for every bar that a clean break takes with it: all that cross it, unless they were found
+    whole or are marked already."""
+    marks: list[Mark] = list(part.damage)
+    for mark in part.damage:
+        if not isinstance(mark, BreakMark):
+            continue
+        for n, layer in enumerate(part.layers):
+            first, last = line_span(layer, part)
+            known = any(isinstance(m, BarMark) and m.of == layer.id and abs(m.at_mm - mark.at_mm) < 5 for m in marks)
+            if not isinstance(layer, BarLayer) or not layer.enabled or layer.id in mark.whole or known:
+                continue
+            if first < mark.at_mm < last:
+                marks.append(BarMark(id=f"{mark.id[:30]}_{n}", of=layer.id, at_mm=mark.at_mm))
+    return part.model_copy(update={"damage": tuple(marks)})
+
+
+def crack_to_a_bar(part: Part, mark: CrackMark) -> str | None:
+    """Name of the bar that a crack reaches, None where it reaches none."""
+    chord, share = chord_at(part, mark.at_mm), mark.at_mm / part.span_mm
+    thick = part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * share
+    for layer in part.layers:
+        first, last = line_span(layer, part)
+        bar = reference().bars.get(layer.stock) if isinstance(layer, BarLayer) and layer.enabled else None
+        if bar is None or not isinstance(layer, BarLayer) or not first <= mark.at_mm <= last:
+            continue
+        percent = layer.root_percent + (layer.tip_percent - layer.root_percent) * share
+        x, (width, height) = percent / 100 * chord, bar.size(layer.on_edge)
+        if mark.face in ("front", "rear"):
+            gap = (x if mark.face == "front" else chord - x) - width / 2
+        elif not mark.from_percent - 2 <= percent <= mark.to_percent + 2:
+            continue
+        else:
+            near = layer.place in (mark.face, "pair")
+            gap = layer.cover_mm if near else thick / 2 - height / 2 if layer.place == "middle" else thick - height
+        if mark.depth_mm >= gap - 1e-6:
+            return layer.name or bar.name
+    return None
+
+
 def as_damaged(part: Part) -> Part:
     """A checked part as its marks leave it; not checked again, for a broken part need be no possible one."""
     marks = part.damage
@@ -248,7 +291,7 @@ def as_damaged(part: Part) -> Part:
     taken = [la for la in part.layers if isinstance(la, CutLayer) and la.enabled]
     for mark in sorted(marks, key=_depth, reverse=True):
         for cut, skins in _holes(mark, part):
-            for piece in _clear(cut, taken, part):
+            for piece in [cut] if part.foam is None else _clear(cut, taken, part):
                 own = piece.model_copy(update={"id": f"damage_{len(taken)}"})
                 taken.append(own)
                 (after if skins else before).append(own)

@@ -71,10 +71,10 @@ def demo_airframes() -> tuple[Airframe, ...]:
             name="Tern Chaser",
             state="flying",
             all_up_mass_g=1150,
-            top_speed_m_s=32,
+            top_speed_m_s=24,
             setting=Setting(sun_months=6, hottest_C=28, coldest_C=2, parked_C=48, damp="damp"),
             note="Fast and cloth-skinned, for the far islands on windy days.",
-            parts=(_with_servo(made("cloth_wing", "wing", "Right wing half", (210, 20, 30), 1150, 32)),),
+            parts=(_with_servo(made("cloth_wing", "wing", "Right wing half", (210, 20, 30), 1150, 24)),),
         ),
         crashed_airframe(),
     )

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from fletcher.core.cases import Along, Document, Key
 from fletcher.core.evidence import Band
+from fletcher.core.grades import Grade
 from fletcher.core.result import Result
 from fletcher.core.results import Symbol
 
@@ -95,7 +96,7 @@ class DetailResult(Result):
     asked: float | None
     asked_says: str
     holds: Band | None
-    enough: Literal["sure", "typical", "no", "unknown"]
+    enough: Grade | Literal["unknown"]
     helps: list[str]
     formula: str
     source: str

@@ -25,6 +25,7 @@ from fletcher.core.detail_wishes import (
 )
 from fletcher.core.estimate import under_all
 from fletcher.core.evidence import Inputs, ModelFactor, band, draw_factor, drawn, lognormal, normals
+from fletcher.core.grades import grade
 from fletcher.core.materials import G_GRAVITY, Range
 from fletcher.core.outline import Array
 from fletcher.core.plates import FOLD_PEEL
@@ -106,7 +107,7 @@ def detail(airframe: Airframe, part: Part, wish: DetailWish) -> DetailResult:
     holds, enough = None, "unknown"
     if found.asked:
         holds = band(least / found.asked, Inputs([]))
-        enough = "sure" if holds.low >= 1 else "typical" if holds.typ >= 1 else "no"
+        enough = grade(holds)
     return DetailResult(
         title=found.title, unit=found.unit,
         modes=[Mode(name=name, capacity=band(v, Inputs([]))) for name, v in ordered],

@@ -74,24 +74,6 @@ def twist_frequency(y: Array, polar: Array, torsion: Array) -> Array:
     return _quotient(polar, trial, answer, y)
 
 
-def divergence_speed(y: Array, chord: Array, shear_centre: Array, torsion: Array, slope: float) -> Array:
-    """Speed (S,), m/s, at which the lift of a twist is as great as the part's resistance to it; infinite where the
-    lift acts behind the shear centre.
-
-    Strip theory: (GJ θ′)′ + q c a e θ = 0, e = x_sc − c/4, θ(0) = 0, θ′(L) = 0, by iteration on the shape; q is the
-    smallest positive eigenvalue (Bisplinghoff, Ashley & Halfman 1955). Arrays: y, chord (n,), the rest (S, n).
-    """
-    arm = chord * (shear_centre - 0.25 * chord) * slope
-    theta = np.broadcast_to(np.sin(0.5 * np.pi * y / y[-1]), torsion.shape)
-    pressure = np.full(len(torsion), np.inf)
-    for _ in range(4):
-        new = turned(y, outboard(arm * theta, y), torsion)
-        gain = _integral(new * new, y) / np.where(np.abs(g := _integral(new * theta, y)) > 0, g, 1e-300)
-        pressure = np.where(gain > 0, 1 / np.maximum(gain, 1e-300), np.inf)
-        theta = new / np.maximum(np.max(np.abs(new), axis=1, keepdims=True), 1e-300)
-    return np.asarray(np.sqrt(2 * pressure * 1e6 / AIR_DENSITY_KG_M3))
-
-
 def reversal_speed(
     y: Array, chord: Array, shear_centre: Array, torsion: Array, slope: float, surface: Flap, on: BoolArray
 ) -> Array:

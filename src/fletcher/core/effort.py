@@ -28,6 +28,7 @@ from fletcher.core.assembly import line_span
 from fletcher.core.evidence import Band
 from fletcher.core.joining import AcrossJoint, BandedJoint, BoltedJoint, PlateJoint
 from fletcher.core.materials import Catalogue, Range
+from fletcher.core.own_rows import ByLike
 from fletcher.core.shapes import RectangleSection
 from fletcher.core.tables import reference, table_rows
 
@@ -59,7 +60,7 @@ class Task:
 @cache
 def prices() -> dict[str, Price]:
     """The table of prices by material."""
-    found = {}
+    found: ByLike[Price] = ByLike()
     for row in table_rows("prices.csv", ("price",)):
         sizes = [float(row[n]) if row[n] else None for n in ("length_mm", "width_mm")]
         found[row["key"]] = Price(row["unit"], row["per"], float(row["amount"]), row["price"], *sizes)
@@ -132,8 +133,13 @@ def _stretch(part: Part, start: float, end: float) -> float:
 
 def _core(part: Part) -> Iterator[Use | Step]:
     if part.foam is None:
-        if any(isinstance(layer, Wall | FilmLayer) and layer.face in _SHELLS for layer in part.layers):
-            yield Step("rib", max(2, math.ceil(part.span_mm / part.rib_spacing_mm) + 1))
+        if part.rib_sheet is not None:
+            deep = 0.5 * (part.root_thickness_mm + part.tip_thickness_mm)
+            yield Use(part.rib_sheet, (part.bays + 1) * _area(part) / part.span_mm * deep)
+        if part.rib_sheet is not None or any(
+            isinstance(layer, Wall | FilmLayer) and layer.face in _SHELLS for layer in part.layers
+        ):
+            yield Step("rib", part.bays + 1)
         return
     thick = max(part.root_thickness_mm, part.tip_thickness_mm)
     yield Use(part.foam, _area(part) * thick)

@@ -6,6 +6,7 @@ Every element remembers its lay-up line. `fletcher.core.assembly` makes them fro
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import TypeVar
 
 import numpy as np
@@ -54,7 +55,8 @@ class Membrane:
 
     `out` is 1 outside its face, −1 inside it (walls of hollow parts), 0 for webs and level plates; `beneath_mm` is the
     thickness of what lies between it and the face; `trim_mm` what a web leaves free below and above for bars; `slack`
-    a film over open bays, which bends nothing and shears only as a tension field. `plies` counts overlaps in.
+    a film over open bays, which bends nothing and shears only as a tension field. `plies` counts overlaps in;
+    `folded_over` is the upright plate over whose edge a strip is folded where no wall lies beneath it.
     """
 
     line: int
@@ -72,6 +74,7 @@ class Membrane:
     height: Edge = NOSE
     trim_mm: tuple[float, float] = (0.0, 0.0)
     slack: bool = False
+    folded_over: Plate | None = None
 
     @property
     def thickness_mm(self) -> float:
@@ -114,6 +117,12 @@ class PlacedBar:
     sleeve_span: tuple[float, float] = (0.0, 0.0)
     splices: tuple[Splice, ...] = ()
     """Where it is joined from two lengths."""
+    flute: Sheet | None = None
+    """The twin-wall sheet in a flute of which it lies."""
+
+    def buckling_kind(self, hollow: bool) -> str:
+        """Kind of failure by which it buckles."""
+        return "bar_flute" if self.flute is not None else "bar_strut" if hollow else "bar_buckling"
 
     def scale(self, y: Array) -> Array:
         """Size over that at the start: diameter, or width of a flat."""
@@ -191,6 +200,16 @@ class PlacedJoint:
 
 
 @dataclass(frozen=True)
+class PlacedRibs:
+    """Ribs or formers of a hollow part: `spacing_mm` apart, `solid` the share of each that is left."""
+
+    sheet: Sheet
+    count: int
+    spacing_mm: float
+    solid: float
+
+
+@dataclass(frozen=True)
 class Elements:
     """Everything a part is made of, with its tapering geometry."""
 
@@ -205,11 +224,21 @@ class Elements:
     """Every cut, also those that take skins only."""
     fittings: tuple[PlacedFitting, ...] = ()
     joints: tuple[PlacedJoint, ...] = ()
+    ribs: PlacedRibs | None = None
 
     @property
     def hollow(self) -> bool:
         """Whether there is no core."""
         return self.foam is VOID
+
+    @cached_property
+    def slips(self) -> bool:
+        """Whether bars are tied to the rest by what shears between them: foam, or walls from end to end. Where a hollow
+        part has stretches without walls its bars are the beam."""
+        if not self.hollow:
+            return True
+        span = self.part.span_mm
+        return any(m.plate is not None and m.start <= 1e-6 and m.end >= span - 1e-6 for m in self.membranes)
 
     def fraction(self, y: Array) -> Array:
         """Place along the part as a fraction of its span."""

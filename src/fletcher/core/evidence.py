@@ -80,6 +80,12 @@ WRINKLING_K = {
         "wrinkling factor, tape", Range(0.18, 0.25, 0.40), "tape: single valleys between beads are unbonded"
     ),
 }
+WRINKLED = ModelFactor(
+    "what a wrinkled film keeps", Range(0.5, 0.9, 1.0), "share of its wrinkling stress that an elastic film keeps"
+)
+KINKED = ModelFactor(
+    "what a kinked ply keeps", Range(0.15, 0.25, 0.35), "share of its wrinkling stress that cloth or paper keeps"
+)
 BUCKLING_FACTOR = ModelFactor(
     "bar buckling model", Range(0.7, 1.0, 1.4), "infinite medium theory against bars in slots, glue and waviness"
 )
@@ -145,6 +151,8 @@ class FoamDraw:
     crush: Array
     shear: Array
     density: Array
+    break_strain: Array
+    """Strain at which a ductile foam tears."""
     bearing: Array
     """Crush stress through the thickness or across the grain, under straps, pins and strikes."""
 
@@ -158,6 +166,9 @@ class SkinDraw:
     Gt: Array
     tensile: Array
     draws_out: Array | None
+    drawn: Array | None
+    """Stress at a strain of 10 % of a skin that draws out, MPa."""
+    break_strain: Array | None
     compressive: Array | None
     wrinkling_k: Array
     areal_mass: Array
@@ -204,7 +215,8 @@ def _draw_foam(foam: Foam) -> FoamDraw:
     density = lognormal(foam.density_kg_m3, normals("density/" + foam.key, 1)[0]) * 1e-6
     tension, compression, shear, tensile, crush, shear_strength = values
     bearing = crush / foam.through_thickness_ratio
-    return FoamDraw(tension, compression, shear, tensile, crush, shear_strength, density, bearing)
+    breaks = np.maximum(lognormal(foam.tensile_break_strain_pct, z[3]) / 100, tensile / tension)
+    return FoamDraw(tension, compression, shear, tensile, crush, shear_strength, density, breaks, bearing)
 
 
 def draw_skin(skin: Skin) -> SkinDraw:
@@ -225,6 +237,8 @@ def _draw_skin(skin: Skin) -> SkinDraw:
         Gt=lognormal(skin.G_MPa, z[3]) * skin.thickness_mm.typ,
         tensile=lognormal(skin.tensile_strength_MPa, strong),
         draws_out=lognormal(skin.yield_MPa, strong) if skin.yield_MPa else None,
+        drawn=lognormal(skin.drawn_MPa, strong) if skin.drawn_MPa else None,
+        break_strain=lognormal(skin.break_strain_pct, strong) / 100 if skin.break_strain_pct else None,
         compressive=lognormal(skin.compressive_strength_MPa, z[4]) if skin.compressive_strength_MPa else None,
         wrinkling_k=lognormal(WRINKLING_K[skin.wrinkling_bond].value, z[5]),
         areal_mass=lognormal(skin.areal_mass_g_m2, z[6]) * 1e-6,

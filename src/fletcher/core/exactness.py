@@ -86,7 +86,7 @@ def exactness(airframe: Airframe, part: Part, case_id: str) -> list[Tolerance]:
     def loss(dim: Dimension, by_mm: float) -> tuple[float, str] | None:
         changes = dim.moved(part, by_mm)
         try:
-            type(dim.line).model_validate({**dim.line.model_dump(), **changes})
+            type(dim.line).model_validate({**dict(dim.line), **changes})
         except ValueError:
             return None
         other = with_line(part, dim.line.id, **changes)

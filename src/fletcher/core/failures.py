@@ -8,11 +8,9 @@ from fletcher.core import words
 from fletcher.core.elements import NOSE, TAIL
 from fletcher.core.estimate import Analysis
 from fletcher.core.evidence import Inputs, band
+from fletcher.core.judgement import Event, figures_of
 from fletcher.core.results import Failure
 from fletcher.core.strength import Mode
-
-_FAR = 12.0
-"""Modes that hold more than this many times what the first one holds are not listed."""
 
 
 def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
@@ -58,26 +56,11 @@ def _place(a: Analysis, mode: Mode, k: int) -> tuple[float, float]:
     return x, float(g.z_high[k] if high else g.z_low[k])
 
 
-def told_modes(a: Analysis) -> list[Mode]:
-    """The failures to list, the first to give first."""
-    out: list[Mode] = []
-    told: list[tuple[tuple[str, int | None], float]] = []  # the same thing on two faces at once is told once
-    strongest = max(float(m.use[0].max()) for m in a.modes)
-    for mode in sorted(a.modes, key=lambda m: -float(m.use[0].max())):
-        peak = mode.use.max(1)
-        alike = any(k == (mode.kind, mode.line) and abs(u - peak[0]) < 0.01 * u for k, u in told)
-        if peak[0] * _FAR < strongest or alike:
-            continue
-        told.append(((mode.kind, mode.line), float(peak[0])))
-        out.append(mode)
-    return out
-
-
-def failures_of(a: Analysis, told: list[Mode], inputs: Inputs) -> list[Failure]:
+def failures_of(a: Analysis, told: list[Event], inputs: Inputs) -> list[Failure]:
+    """What happens as the load grows, as results; the one that decides the break load has the figure "breaks_at"."""
     out = []
-    for n, mode in enumerate(told):
-        peak = mode.use.max(1)
-        k = int(np.argmax(mode.use[0]))
+    for event, figure in zip(told, figures_of(a.judged, told), strict=True):
+        mode, k = event.mode, event.k
         x, z = _place(a, mode, k)
         out.append(
             Failure(
@@ -85,12 +68,13 @@ def failures_of(a: Analysis, told: list[Mode], inputs: Inputs) -> list[Failure]:
                 line_id=None if mode.line is None else a.prepared.elements.part.layers[mode.line].id,
                 where=mode.where,
                 sentence=words.failure_sentence(mode, a.prepared.elements),
-                breaks=mode.breaks,
+                breaks=event.breaks,
+                stays=event.stays,
                 at_mm=float(a.prepared.geometry.y[k]),
                 x_mm=x,
                 z_mm=z,
-                holds=band(1 / np.maximum(peak, 1e-9), inputs),
-                figure="holds" if n == 0 else f"holds.{n + 1}",
+                comes_at=band(np.minimum(event.at, 1e9), inputs),
+                figure=figure,
             )
         )
     return out

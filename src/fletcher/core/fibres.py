@@ -102,8 +102,11 @@ def fibres_of(
         glue = shear if d.adhesive_shear is None else np.minimum(d.adhesive_shear[:count], shear)
         anchored = np.minimum(np.minimum(strength * t, np.sqrt(2 * fracture * E * t)), glue * PEEL_LENGTH_MM)
         length = float(geometry.skin[i, 0, k])
+        kinks = float(m.skin.wrinkle == "break")
         for z in np.linspace(geometry.skin_low[i, k], geometry.skin_high[i, k], skin_points):
-            plain.append((float(z), 0.0, length * t / skin_points, float(d.draws_out is None), 0.0, 0.0, float(m.line)))
+            plain.append(
+                (float(z), 0.0, length * t / skin_points, float(d.draws_out is None), kinks, 0.0, float(m.line))
+            )
             drawn.append((E, E, strength, limit, never, anchored / t))
     for i, bar in enumerate(elements.bars):
         if not geometry.bar_on[i, k]:

@@ -7,10 +7,21 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, FittingLayer, Layer, Part, StripLayer, WallLayer
+from fletcher.core.airframe import (
+    BarLayer,
+    CutLayer,
+    FilmLayer,
+    FittingLayer,
+    JointLayer,
+    Layer,
+    Part,
+    StripLayer,
+    WallLayer,
+)
 from fletcher.core.assembly import flutes_of, line_span, pocket_size
 from fletcher.core.elements import Elements, PlacedBar
-from fletcher.core.materials import Catalogue
+from fletcher.core.joining import BoltedJoint
+from fletcher.core.materials import Catalogue, Fastener
 from fletcher.core.network import section_network
 from fletcher.core.outline import Array, faces
 from fletcher.core.problems import Problem
@@ -314,6 +325,31 @@ def cuts_fit(elements: Elements, path: str) -> Iterator[Problem]:
                 )
                 yield Problem(path=f"{here}.root_percent", message=message)
                 break
+
+
+def bolts_fit(elements: Elements, path: str) -> Iterator[Problem]:
+    """Bolts whose holes go through a bar."""
+    for placed in elements.joints:
+        j = placed.joint
+        if not isinstance(j, BoltedJoint):
+            continue
+        layer = elements.part.layers[placed.line]
+        assert isinstance(layer, JointLayer)
+        size = next((s.size_mm for _, s in placed.stocks if isinstance(s, Fastener)), 0.0)
+        for row in (placed.at, placed.at + j.apart_mm)[: j.bolts]:
+            y = np.array([min(row, elements.part.span_mm)])
+            x = layer.chord_percent / 100 * float(elements.chord(y)[0])
+            for bar in elements.bars:
+                width = bar.stock.size(bar.on_edge)[0]
+                beside = abs(float(elements.bar_centre(bar, y)[0][0]) - x) - 0.5 * (width + size)
+                if bar.start <= y[0] <= bar.end and beside < 0:
+                    message = (
+                        f"drills through the bar of line {bar.line + 1}, {y[0]:.0f} mm from the root: move the bolts "
+                        f"by at least {-beside:.1f} mm"
+                    )
+                    here = f"{path}.layers[{placed.line}].chord_percent"
+                    yield Problem(path=here, message=message, value=f"{layer.chord_percent:g} %")
+                    return
 
 
 def hangs_together(elements: Elements, path: str) -> Iterator[Problem]:

@@ -184,8 +184,7 @@ def face_radii(elements: Elements, face: str, y: float, window: float) -> tuple[
 
 
 def _formers(part: Part) -> Array:
-    count = max(2, int(np.ceil(part.span_mm / part.rib_spacing_mm)) + 1)
-    return np.linspace(0, part.span_mm, count)
+    return np.linspace(0, part.span_mm, part.bays + 1)
 
 
 _FACES = {"both": ("upper", "lower"), "wrapped": ("upper", "lower"), "upper": ("upper",), "lower": ("lower",)}

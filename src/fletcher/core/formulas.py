@@ -4,6 +4,12 @@ from __future__ import annotations
 
 FORMULAS: dict[str, tuple[str, str]] = {
     "foam_tension": ("λ = σ_t / (E_t ε)", "Strain of the outermost foam times its stiffness, against its strength"),
+    "foam_yield": ("λ = σ_y / (E_t ε)", "Strain of the outermost foam at which it leaves its straight line"),
+    "folds": ("λ = M(ε_top = 10 %) / M", "Moment at which the pressed foam is a tenth shorter: it folds"),
+    "bends_over": ("λ = 30° / w′", "Slope against root or supports at which a part counts as folded"),
+    "core_tears": ("λ = M(ε = σ_t/E_t) / M", "The core of a board without paper there against its tensile strength"),
+    "core_crush": ("λ = M(ε = σ_c/E_c) / M", "The core of a board without paper there against its crush plateau"),
+    "nothing": ("", "Nothing that is computed limits it"),
     "foam_crush": ("λ = σ_10 / (E_c ε)", "Strain of the outermost foam times its stiffness, against its crush plateau"),
     "skin_tension": ("λ = σ_max / (E ε)", "Strain of the skin times its stiffness, against its strength"),
     "skin_yield": (
@@ -29,8 +35,15 @@ FORMULAS: dict[str, tuple[str, str]] = {
         "A long panel hinged at what supports it (Timoshenko & Gere 1961), soft in transverse shear (Allen 1969)",
     ),
     "bar_strut": ("λ = π² E I / (ℓ² N)", "Hinged strut between ribs (Euler)"),
+    "bar_flute": (
+        "λ = √(k E I) / N,  k = 16 E_l t³/[(1 − ν²) p³]",
+        "Bar on the wall of its flute, a strip of span p and thickness t; half of the load",
+    ),
     "bar_twist": ("λ = τ_max / (G r T/GJ)", "Shear at the rim of the bar as the part twists"),
-    "bar_splice": ("λ = τ (p/4) o / N", "Lap of two lengths over o, glued on a quarter of the perimeter"),
+    "bar_splice": (
+        "1/λ = N / [τ (p/4) o] + 6 M_b / [τ (p/4) o √(p²/16 + o²)]",
+        "Lap of two lengths over o, glued on a quarter of the perimeter, with the bar's own bending M_b",
+    ),
     "notch": (
         "λ = σ_t / (E_t ε [1 + 2√(a/(r + 2 mm))])",
         "Corner of a cut in a brittle foam, radius r, half width a; strain of the whole section beside it",

@@ -66,7 +66,7 @@ def nose_strike(case: cases.NoseStrikeCase, body: Body) -> Loading:
         says=(
             f"nose strikes at {case.speed_m_s:g} m/s: {energy / 1e3:.1f} J crush it {float(depth[0]):.0f} mm deep "
             f"at {float(force[0]):.0f} N, of {case.free_mm:g} mm that are free; what is inside feels "
-            f"{float(felt[0]):.0f} g, its mounts stand {case.mount_g:g} g"
+            f"{float(felt[0]):.0f} × gravity, its mounts stand {case.mount_g:g} × gravity"
         ),
         measure=Measure("energy", energy / 1e3, "J"),
         notes=(

@@ -177,14 +177,20 @@ class Grid:
     dz: Array
 
 
-def _columns(x_first: float, x_last: float, fine: list[float], cell: float, coarsest: float) -> Array:
-    """Grid lines along the chord: one on every `fine` point, cells growing away from them by a quarter per cell."""
-    stops = [x_first]
-    for place in sorted(fine):
-        if place - stops[-1] > 0.3 * cell and x_last - place > 0.3 * cell:
-            stops.append(place)
-    stops.append(x_last)
-    special = np.array([*fine, x_first, x_last])
+def _stops(x_first: float, x_last: float, bars: list[float], edges: list[float], cell: float) -> list[float]:
+    """Places along the chord that must have a grid line: bars first, then edges of skins and holes; none so near to one
+    before it that the cell between them would be a sliver."""
+    kept: list[float] = []
+    for places, apart in ((bars, 0.1 * cell), (edges, 0.3 * cell)):
+        for place in sorted(places):
+            if all(abs(place - other) > apart for other in kept) and x_first + 0.2 * cell < place < x_last - 0.2 * cell:
+                kept.append(place)
+    return [x_first, *sorted(kept), x_last]
+
+
+def _columns(stops: list[float], cell: float, coarsest: float) -> Array:
+    """Grid lines along the chord: one on every stop, cells growing away from them by a quarter per cell."""
+    special = np.array(stops)
     start, run = np.array(stops[:-1])[:, None], np.diff(stops)[:, None]
     # as many cells as the wanted sizes fill, each an equal share of ∫dx/size: alike from either end
     x = start + run * _EVEN
@@ -196,7 +202,7 @@ def _columns(x_first: float, x_last: float, fine: list[float], cell: float, coar
         np.interp(np.arange(1, count + 1) / count * size[-1], size, at)
         for count, size, at in zip(counts, filled, x, strict=True)
     ]
-    return np.concatenate([[x_first], *lines])
+    return np.concatenate([stops[:1], *lines])
 
 
 _EVEN = np.linspace(0, 1, 65)
@@ -236,10 +242,10 @@ def grid_of(stations: list[Station], coarse: bool = False) -> Grid:
         if high[1] - low[1] <= 1e-9:
             last = 0.996 * s.chord
         cell = longer * s.thickness / ROWS
-        inside = [x for k in s.skins if k.face not in ("front", "rear") for x in (k.x0, k.x1)] + [b.x for b in s.bars]
-        inside += [x for hole in s.holes for x in (hole.x0, hole.x1)]
-        fine = [x for x in inside if first + 0.2 * cell < x < last - 0.2 * cell]
-        all_xs.append(_columns(first, last, fine, cell, longer * s.chord / 22))
+        ends = [x for k in s.skins if k.face not in ("front", "rear") for x in (k.x0, k.x1)]
+        ends += [x for hole in s.holes for x in (hole.x0, hole.x1)]
+        stops = _stops(first, last, [b.x for b in s.bars], ends, cell)
+        all_xs.append(_columns(stops, cell, longer * s.chord / 22))
     pieces, x_parts, z_parts, corners = [], [], [], []
     base = cells = 0
     for s, xs in zip(stations, all_xs, strict=True):

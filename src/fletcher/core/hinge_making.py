@@ -6,6 +6,7 @@ in flexible resin at its angle, and pulls apart at its own strength σ t w.
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from functools import cache
 
 import numpy as np
@@ -13,7 +14,7 @@ import numpy as np
 from fletcher.core.airframe import Laminate, Ply
 from fletcher.core.curing import sampled
 from fletcher.core.laminates import skin_of
-from fletcher.core.materials import Range
+from fletcher.core.materials import Range, Sheet
 from fletcher.core.outline import Array
 from fletcher.core.setting import families
 from fletcher.core.tables import reference, table_rows
@@ -38,6 +39,21 @@ def _web(angle_deg: float) -> tuple[Range, Range, Range]:
     """E across the line (MPa), strength (MPa) and thickness (mm) of a web of aramid cloth in flexible resin."""
     skin = skin_of(Laminate(plies=(Ply(cloth="aramid_60", angle_deg=angle_deg),), resin="epoxy_flexible"), reference())
     return skin.E_along_MPa, skin.tensile_strength_MPa, skin.thickness_mm
+
+
+LIVE_WALL = "fluted_pp_live"
+"""The hinge that is one wall of a twin-wall sheet; its row in the table is that of a wall of 0.28 mm over 3.5 mm."""
+
+
+def live_wall(thickness_mm: float, sheets: Iterable[Sheet]) -> tuple[float, float]:
+    """Stiffness and tear strength of a live hinge in twin-wall sheet of a thickness over those of the table's row.
+
+    k = E t³ w/12 L (plate strip); it tears as its wall yields. The wall's thickness t comes from the sheets of the
+    stockroom, read between them; the free length L is nearly the pitch of the flutes, 1.2 mm + 0.7 of the thickness."""
+    known = sorted((s.thickness_mm.typ, s.wall_thickness_mm) for s in sheets if s.wall_thickness_mm)
+    wall = float(np.interp(thickness_mm, [t for t, _ in known], [w for _, w in known])) if known else 0.28
+    free = 1.2 + 0.7 * thickness_mm
+    return (wall / 0.28) ** 3 * 3.5 / free, wall / 0.28
 
 
 def cloth_hinge(angle_deg: float) -> tuple[Array, Array]:

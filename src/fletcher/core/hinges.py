@@ -21,7 +21,7 @@ from fletcher.core.cases import Document, Key
 from fletcher.core.cautions import Caution, cautions_for
 from fletcher.core.curing import sampled
 from fletcher.core.evidence import Band, Inputs, band
-from fletcher.core.hinge_making import CLOTH_DEG, cloth_hinge, steps, sunned_share
+from fletcher.core.hinge_making import CLOTH_DEG, LIVE_WALL, cloth_hinge, live_wall, steps, sunned_share
 from fletcher.core.materials import Catalogue, Range
 from fletcher.core.outline import Array
 from fletcher.core.problems import InvalidDocument, Problem
@@ -259,7 +259,8 @@ def hinge(need: HingeNeed, catalogue: Catalogue) -> Hinging:
     gives = sampled(servo.torque_N_mm, "servo/" + servo.key) * STALL_SHARE
     throw = throw_of(need)
     pull = float(pull_on_hinges(np.array(need.moment_N_mm), need.chord_mm, need.horn_arm_mm))
-    choices = [_choice(h, need, family, gives, pull) for h in hinges().values()]
+    wall = live_wall(need.thickness_mm, catalogue.sheets.values())
+    choices = [_choice(h, need, family, gives, pull, wall) for h in hinges().values()]
     choices.sort(key=lambda c: (bool(c.vetoes), -c.points))
     best = choices[0]
     nothing = f"Nothing suits. Closest is {best.name}: {best.vetoes[0]}." if best.vetoes else ""
@@ -269,7 +270,9 @@ def hinge(need: HingeNeed, catalogue: Catalogue) -> Hinging:
     )  # fmt: skip
 
 
-def _choice(h: Hinge, need: HingeNeed, family: str, gives: Array, pull: float) -> HingeChoice:
+def _choice(
+    h: Hinge, need: HingeNeed, family: str, gives: Array, pull: float, wall: tuple[float, float]
+) -> HingeChoice:  # fmt: skip
     key = "hinge/" + h.key
     largest = math.radians(max(need.up_deg, need.down_deg))
     count = max(2, math.ceil(need.length_mm / POINT_EVERY_MM)) if h.points else None
@@ -277,6 +280,8 @@ def _choice(h: Hinge, need: HingeNeed, family: str, gives: Array, pull: float) -
     if h.key in CLOTH_DEG:  # the line's bond tears as the table says, its web as lamination theory
         k, web = cloth_hinge(CLOTH_DEG[h.key] if need.cloth_deg is None else need.cloth_deg)
         tears = np.minimum(tears, web)
+    if h.key == LIVE_WALL:
+        k, tears = k * wall[0], tears * wall[1]
     back = k * need.length_mm / 100 * largest
     share = (back + need.moment_N_mm) / gives
     tears = tears * need.length_mm / 100 * sunned_share(h.key, family, need.sun_months)

@@ -17,6 +17,7 @@ from fletcher.core.cases import Case, DeflectedCase
 from fletcher.core.cautions import Caution, cautions_for
 from fletcher.core.estimate import Analysis, under_all
 from fletcher.core.evidence import Band, band
+from fletcher.core.grades import Grade, grade
 from fletcher.core.hinges import HingeNeed, hinges, throw_of
 from fletcher.core.joining import AcrossJoint, BandedJoint, BoltedJoint, LapJoint, PlateJoint
 from fletcher.core.joint_fits import hinge_fits, joint_fits
@@ -90,7 +91,7 @@ class JointSheet(Result):
     asked: float
     """The factor of the case."""
     holds: Band | None
-    enough: Literal["sure", "typical", "no", "unasked"]
+    enough: Grade | Literal["unasked"]
     ways: list[JointWay]
     effective_mm: float | None
     """Length over which it hands its force on."""
@@ -185,7 +186,7 @@ def _sheet(
     ready = next((t.minutes for t in over_time if t.holds.typ >= factor), None)
     return JointSheet(
         case_name=found.case.name, asked=factor, holds=holds,
-        enough="sure" if holds.low >= factor else "typical" if holds.typ >= factor else "no",
+        enough=grade(holds, factor),
         ways=ways, effective_mm=effective_mm(found.site), over_time=over_time, enough_after_min=ready,
         helps=_helps(layer, found, part, catalogue), symbols=_symbols(found), **common,
     )  # fmt: skip

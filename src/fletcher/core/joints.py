@@ -21,7 +21,7 @@ from fletcher.core.joint_across import across, counted, lapped
 from fletcher.core.jointing import Scene, Site, Way, drawn_of, stack, strained, told
 from fletcher.core.materials import Bar, Fastener, Sheet
 from fletcher.core.outline import Array
-from fletcher.core.strength import Mode, at_stations
+from fletcher.core.strength import Mode, handed_over
 
 _ENDS = {"upper": "top", "lower": "bottom"}
 PLY_BEARING = 1.5
@@ -67,7 +67,7 @@ def _lap(j: LapJoint, site: Site) -> Iterator[Way]:
 def _bond(j: BondJoint, site: Site) -> Iterator[Way]:
     s = site.scene
     here = (s.geometry.inside > site.placed.start) & (s.geometry.inside < site.placed.end)
-    flow = at_stations(s.mesh, np.abs(s.response.force_rate)) * here
+    flow = handed_over(s.mesh, s.response.force_rate, s.elements.foam) * here
     n = len(s.geometry.y)
     for i, bar in enumerate(s.elements.bars):
         if s.elements.part.layers[bar.line].id != j.of:

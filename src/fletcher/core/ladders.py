@@ -12,14 +12,15 @@ from fletcher.core.tables import reference
 def bar_ladder(key: str) -> list[Bar]:
     """All bars of the same family and shape, by section, the slenderest first."""
     bar, bars = reference().bars[key], reference().bars.values()
-    return sorted((b for b in bars if (b.family, b.shape) == (bar.family, bar.shape)), key=lambda b: b.area_mm2)
+    alike = {b.key: b for b in (*bars, bar) if (b.family, b.shape) == (bar.family, bar.shape)}
+    return sorted(alike.values(), key=lambda b: b.area_mm2)
 
 
 def sheet_ladder(key: str) -> list[Sheet]:
     """All sheets of the same family and build, by weight, the lightest first."""
     sheet, sheets = reference().sheets[key], reference().sheets.values()
-    alike = (s for s in sheets if (s.family, s.build) == (sheet.family, sheet.build))
-    return sorted(alike, key=lambda s: s.areal_mass_g_m2.typ)
+    alike = {s.key: s for s in (*sheets, sheet) if (s.family, s.build) == (sheet.family, sheet.build)}
+    return sorted(alike.values(), key=lambda s: s.areal_mass_g_m2.typ)
 
 
 def with_bar(layer: BarLayer, bar: Bar) -> BarLayer:

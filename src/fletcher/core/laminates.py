@@ -32,6 +32,18 @@ FIBRE_SHARE: dict[Method, Range] = {
 }
 """[J] Volume share of fibre by the way of wetting out: brushed by hand, squeegeed, under a vacuum film."""
 
+_SHARE_ERROR = 0.02
+"""Error of a share of fibre that was found by weighing, 5-95 %."""
+
+
+def fibre_share(laminate: Laminate) -> Range:
+    """Volume share of fibre of a laminate: its own, or what its method usually gives."""
+    if laminate.fibre_percent is None:
+        return FIBRE_SHARE[laminate.method]
+    own = laminate.fibre_percent / 100
+    return Range(own - _SHARE_ERROR, own, own + _SHARE_ERROR)
+
+
 SOAK_G_M2 = Range(8.0, 18.0, 40.0)
 """[J] Resin that soaks into the open cells of the foam under the first ply."""
 
@@ -150,7 +162,7 @@ def skin_of(laminate: Laminate, catalogue: Catalogue) -> Skin:
     """
     resin = catalogue.resins[laminate.resin]
     plies = [(catalogue.cloths[p.cloth], p.angle_deg) for p in laminate.plies]
-    share = FIBRE_SHARE[laminate.method]
+    share = fibre_share(laminate)
     low, typ, high = (
         stack(
             plies,
@@ -170,7 +182,8 @@ def skin_of(laminate: Laminate, catalogue: Catalogue) -> Skin:
     return Skin(
         key="laminate/"
         + "/".join(f"{p.cloth}@{p.angle_deg:g}" for p in laminate.plies)
-        + f"/{laminate.resin}/{laminate.method}",
+        + f"/{laminate.resin}/{laminate.method}"
+        + ("" if laminate.fibre_percent is None else f"/{laminate.fibre_percent:g}"),
         name=names if len(names) <= 70 else f"{len(plies)} plies of cloth",
         family="laminate",
         grade=max(resin.grade, *(c.grade for c, _ in plies)),
@@ -189,5 +202,9 @@ def skin_of(laminate: Laminate, catalogue: Catalogue) -> Skin:
         peel_N_per_25mm=Range(1.5, 4.0, 9.0),
         adhesive_shear_MPa=Range(5.0, 10.0, 16.0),
         wrinkling_bond="yes",
+        wrinkle="break",
+        pull="break",
+        drawn_MPa=None,
+        break_strain_pct=None,
         widths_mm=(),
     )

@@ -8,7 +8,7 @@ from fletcher.core.effort import Effort, prices, tasks
 from fletcher.core.estimate import Analysis
 from fletcher.core.results import Symbol, Working
 from fletcher.core.shares import integral
-from fletcher.core.tables import reference
+from fletcher.core.tables import name_of
 
 
 def ledger_of(a: Analysis, effort: Effort) -> list[Working]:
@@ -46,13 +46,12 @@ def _balance(a: Analysis) -> Working:
 
 
 def _cost(effort: Effort) -> Working:
-    names = {key: m.name for table in vars(reference()).values() for key, m in table.items()}
     rows = []
     for use in effort.uses:
         price = prices()[use.key]
         share = use.amount / price.amount
         meaning = f"{100 * share:.3g} % of {price.unit} at {price.credits.typ:g}"
-        rows.append(Symbol(symbol=names[use.key], meaning=meaning, value=share * price.credits.typ, unit="credits"))
+        rows.append(Symbol(symbol=name_of(use.key), meaning=meaning, value=share * price.credits.typ, unit="credits"))
     return Working(
         figure="cost",
         formula_id="cost.sum",

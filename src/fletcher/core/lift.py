@@ -6,6 +6,7 @@ from functools import lru_cache
 
 import numpy as np
 
+from fletcher.core.airframe import Part
 from fletcher.core.outline import Array, Outline
 
 _THETA = (np.arange(400) + 0.5) * np.pi / 400
@@ -26,6 +27,12 @@ def pitching_moment(outline: Outline) -> float:
 def lift_slope(aspect_ratio: float) -> float:
     """Lift slope of a straight wing per radian, 2π AR/(AR + 2) (lifting line, elliptic; Prandtl)."""
     return 2 * np.pi * aspect_ratio / (aspect_ratio + 2)
+
+
+def slope_of(part: Part) -> float:
+    """Lift slope of the whole wing that a part is a half of, per radian: its own, or by its aspect ratio."""
+    aspect_ratio = 4 * part.span_mm / (part.root_chord_mm + part.tip_chord_mm)
+    return lift_slope(aspect_ratio) if part.lift_slope is None else part.lift_slope
 
 
 def lift_moment(kind: str, lift: float, span: float, root_chord: float, tip_chord: float, y: Array) -> Array:

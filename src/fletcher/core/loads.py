@@ -9,6 +9,7 @@ from typing import get_args
 import numpy as np
 
 from fletcher.core import cases, fuselage, surfaces
+from fletcher.core.able_to_fly import flight
 from fletcher.core.airframe import Part
 from fletcher.core.body import (
     AIR_DENSITY_KG_M3,
@@ -21,10 +22,13 @@ from fletcher.core.body import (
     nothing,
     outboard,
 )
-from fletcher.core.cords import struck
+from fletcher.core.cord_strike import BED, Caught, caught
 from fletcher.core.evidence import ModelFactor, draw_factor
-from fletcher.core.lift import lift_moment, lift_per_length, lift_slope, pitching_moment
+from fletcher.core.lift import lift_moment, lift_per_length, pitching_moment, slope_of
 from fletcher.core.materials import G_GRAVITY, Range
+from fletcher.core.outline import Array
+from fletcher.core.shapes import RectangleSection
+from fletcher.core.swept import Swept
 
 PlacedCase = cases.TipStrikeCase | cases.HandlingCase | cases.TipWeightCase | cases.TailLoadCase | cases.StrapCase
 PLACED = get_args(PlacedCase)
@@ -58,6 +62,32 @@ def load(case: cases.Case, body: Body) -> Loading:
     return _LOADS[type(case)](case, body)
 
 
+FOLLOWED_FROM = 0.02
+"""From this share of the divergence pressure on the lift's spread is followed as the part bends and twists."""
+_RUNS_AWAY = 0.8
+"""No more than this share of the divergence pressure is followed."""
+
+
+def shifted(body: Body, lift: Array, speed_m_s: float) -> Array:
+    """Lift per length (S, n), N/mm, of the same total that the bent and twisted part spreads at a speed: outwards
+    where it twists nose up or is swept forward, inwards where it is swept back (`fletcher.core.swept`)."""
+    swept = Swept.of(
+        body.y, body.whole_EI, body.torsion, body.chord, body.shear_centre, body.part.tip_setback_mm,
+        slope_of(body.part),
+    )  # fmt: skip
+    c = float(np.cos(swept.sweep))
+    pressure = 0.5 * AIR_DENSITY_KG_M3 * min(speed_m_s, _RUNS_AWAY**0.5 * float(body.divergence.min())) ** 2 * 1e-6
+    more = swept.answer(lift * c, pressure).more_lift / c
+    found = np.maximum(lift + more, 0.0)
+    total = np.trapezoid(found, body.y, axis=1)
+    return np.asarray(found * (np.trapezoid(lift, body.y) / np.maximum(total, 1e-12))[:, None])
+
+
+def _moment_of(lift: Array, body: Body) -> Array:
+    """Bending moment (S, n) of a lift per length (n,) or (S, n) by trapezes."""
+    return outboard(outboard(np.atleast_2d(lift), body.y), body.y)
+
+
 def _flight(case: cases.FlightCase, body: Body, whole_lift: float, load_factor: float, says: str) -> Loading:
     """A part of a wing in the air: lift less its own weight times n, taken up evenly over the saddle.
 
@@ -75,6 +105,10 @@ def _flight(case: cases.FlightCase, body: Body, whole_lift: float, load_factor: 
         push = (whole_lift / 2 - own * load_factor)[:, None]
         moment = moment - push * inboard[None, :] ** 2 / (2 * case.saddle_mm)
     lift = lift_per_length(case.lift, whole_lift / 2, part.span_mm, body.chord, y)
+    if (case.speed_m_s / float(body.divergence[0])) ** 2 > FOLLOWED_FROM:
+        lift = shifted(body, lift, case.speed_m_s)
+        moment = moment + _moment_of(lift, body) - _moment_of(lift_per_length(
+            case.lift, whole_lift / 2, part.span_mm, body.chord, y), body)  # fmt: skip
     pressure = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * 1e-6
     weight = mass * 1e-3 * G_GRAVITY * load_factor
     per_length = lift * (body.shear_centre - 0.25 * body.chord) + weight * (body.centroid - body.shear_centre)
@@ -89,32 +123,53 @@ def _flight(case: cases.FlightCase, body: Body, whole_lift: float, load_factor: 
     )
 
 
+def _most_lift(part: Part) -> float:
+    """[J] Largest lift coefficient of a wing half that names none: flat plates stall early."""
+    return 0.8 if isinstance(part.section, RectangleSection) else 1.1
+
+
+def _capped(case: cases.FlightCase, body: Body, cl_max: float, load_factor: float) -> tuple[float, str, bool]:
+    """The load factor that the wing can reach, what is told where that is less than asked or than its own weight, and
+    whether the aircraft cannot fly at that speed."""
+    able = flight(body.all_up_mass_g, body.wing_area_m2, cl_max, case.speed_m_s)
+    speed = f"{case.speed_m_s:g} m/s"
+    if able.load_factor < 1:
+        return able.load_factor, (
+            f"Cannot fly at {speed} — lift is only {able.load_factor:.2g} × gravity; it flies from "
+            f"{able.flies_from_m_s:.1f} m/s"
+        ), True  # fmt: skip
+    if load_factor > able.load_factor * (1 + 1e-9):
+        return able.load_factor, f"Load factor limited to {able.load_factor:.2g} at {speed} (stall)", False
+    return load_factor, "", False
+
+
 def _pull_up(case: cases.PullUpCase, body: Body) -> Loading:
     whole_lift = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * body.wing_area_m2 * case.cl_max
     n = whole_lift / body.weight_N
     says = (
         f"pull-up at {case.speed_m_s:g} m/s until the wing gives its most lift (C_L {case.cl_max:g}): "
-        f"{n:.1f} g on {body.all_up_mass_g:.0f} g all up"
+        f"{n:.1f} × gravity on {body.all_up_mass_g:.0f} g all up"
     )
-    return _flight(case, body, whole_lift, n, says)
+    _, stall, cannot = _capped(case, body, case.cl_max, n)
+    return replace(_flight(case, body, whole_lift, n, says), stall=stall, cannot_fly=cannot)
 
 
 def _turn(case: cases.TurnCase, body: Body) -> Loading:
-    n = 1 / np.cos(np.radians(case.bank_deg))
+    wanted = float(1 / np.cos(np.radians(case.bank_deg)))
+    n, stall, cannot = _capped(case, body, _most_lift(body.part), wanted)
     lift = n * body.weight_N
     cl = lift / (0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * body.wing_area_m2)
     says = (
-        f"steady turn banked {case.bank_deg:g}° at {case.speed_m_s:g} m/s: {n:.1f} g on {body.all_up_mass_g:.0f} g all "
-        f"up, which asks the wing for a C_L of {cl:.2f}"
+        f"steady turn banked {case.bank_deg:g}° at {case.speed_m_s:g} m/s: {n:.1f} × gravity on "
+        f"{body.all_up_mass_g:.0f} g all up, which asks the wing for a C_L of {cl:.2f}"
     )
-    notes = () if cl <= 1.3 else (f"The wing would stall first: it cannot give a C_L of {cl:.2f} at this speed.",)
-    return replace(_flight(case, body, lift, n, says), notes=notes)
+    return replace(_flight(case, body, lift, n, says), stall=stall, cannot_fly=cannot)
 
 
 def gust_factor(body: Body, speed_m_s: float, gust_m_s: float) -> float:
     """Change of load factor by a sharp gust, ρ V U a S K / 2W, with Pratt's (1953) alleviation K = 0.88 μ/(5.3 + μ),
     μ = 2 (m/S)/(ρ c a)."""
-    slope = lift_slope(body.aspect_ratio)
+    slope = slope_of(body.part)
     loading = body.all_up_mass_g * 1e-3 / body.wing_area_m2
     ratio = 2 * loading / (AIR_DENSITY_KG_M3 * body.mean_chord_mm * 1e-3 * slope)
     alleviation = 0.88 * ratio / (5.3 + ratio)
@@ -124,13 +179,15 @@ def gust_factor(body: Body, speed_m_s: float, gust_m_s: float) -> float:
 
 def _gust(case: cases.GustCase, body: Body) -> Loading:
     change = gust_factor(body, case.speed_m_s, case.gust_m_s)
-    n = 1 + change if case.way == "up" else 1 - change
+    wanted = 1 + change if case.way == "up" else 1 - change
+    n, stall, cannot = _capped(case, body, _most_lift(body.part), abs(wanted))
+    n = n if wanted >= 0 else -n
     word = "upright" if case.way == "up" else "down"
     says = (
         f"{word} gust of {case.gust_m_s:g} m/s met at {case.speed_m_s:g} m/s in level flight (softened as Pratt says): "
-        f"{n:.1f} g on {body.all_up_mass_g:.0f} g all up"
+        f"{n:.1f} × gravity on {body.all_up_mass_g:.0f} g all up"
     )
-    return _flight(case, body, n * body.weight_N, n, says)
+    return replace(_flight(case, body, n * body.weight_N, n, says), stall=stall, cannot_fly=cannot)
 
 
 def _tow(case: cases.TowCase, body: Body) -> Loading:
@@ -140,7 +197,8 @@ def _tow(case: cases.TowCase, body: Body) -> Loading:
         f"lifts {lift:.1f} N and is relieved by its own weight only"
     )
     loading = _flight(case, body, lift, 1.0, says)
-    return replace(loading, measure=Measure("line pull", case.pull_N, "N"))
+    _, stall, cannot = _capped(case, body, _most_lift(body.part), lift / body.weight_N)
+    return replace(loading, measure=Measure("line pull", case.pull_N, "N"), stall=stall, cannot_fly=cannot)
 
 
 def _landing(case: cases.LandingCase, body: Body) -> Loading:
@@ -154,10 +212,11 @@ def _landing(case: cases.LandingCase, body: Body) -> Loading:
         edge=nothing(body),
         torque=outboard(weight * (body.centroid - body.shear_centre), body.y),
         says=(
-            f"flat landing at {case.sink_m_s:g} m/s down, stopped over {case.stop_mm:g} mm: {mean:.1f} g on the mean, "
-            f"{float(g[0, 0]):.1f} g felt by the part as it springs; it bends down under its own weight"
+            f"flat landing at {case.sink_m_s:g} m/s down, stopped over {case.stop_mm:g} mm: {mean:.1f} × "
+            f"gravity on the "
+            f"mean, {float(g[0, 0]):.1f} × gravity felt by the part as it springs; it bends down under its own weight"
         ),
-        measure=Measure("felt", float(g[0, 0]), "g"),
+        measure=Measure("felt", float(g[0, 0]), "× gravity"),
     )
 
 
@@ -169,10 +228,11 @@ def _sudden_stop(case: cases.SuddenStopCase, body: Body) -> Loading:
         edge=inertia_moment(body.mass, body.left, body.y, 1.0) * g,
         torque=nothing(body),
         says=(
-            f"stopped from {case.speed_m_s:g} m/s over {case.stop_mm:g} mm: {mean:.0f} g on the mean, "
-            f"{float(g[0, 0]):.0f} g felt by the part as it swings forwards, bent edgewise by its own mass"
+            f"stopped from {case.speed_m_s:g} m/s over {case.stop_mm:g} mm: {mean:.0f} × gravity on the "
+            f"mean, {float(g[0, 0]):.0f} × gravity felt by the part as it swings forwards, bent edgewise by its "
+            f"own mass"
         ),
-        measure=Measure("felt", float(g[0, 0]), "g"),
+        measure=Measure("felt", float(g[0, 0]), "× gravity"),
         read="swing",
     )
 
@@ -184,10 +244,11 @@ def _hand_launch(case: cases.HandLaunchCase, body: Body) -> Loading:
         edge=-inertia_moment(body.mass, body.left, body.y, g),
         torque=nothing(body),
         says=(
-            f"thrown to {case.speed_m_s:g} m/s over a stroke of {case.stroke_mm:g} mm: {g:.1f} g, which rises gently; "
+            f"thrown to {case.speed_m_s:g} m/s over a stroke of {case.stroke_mm:g} mm: {g:.1f} × gravity, which "
+            f"rises gently; "
             "the part lags behind and is bent edgewise"
         ),
-        measure=Measure("thrown at", g, "g"),
+        measure=Measure("thrown at", g, "× gravity"),
         read="swing",
     )
 
@@ -204,8 +265,14 @@ def _tip_strike(case: cases.TipStrikeCase, body: Body) -> Loading:
     effective = 1 / (1 / body.all_up_mass_g + at**2 / inertia)
     energy = 0.5 * effective * 1e-3 * case.speed_m_s**2
     bare_depth = 1e3 * energy / float(force[0])
-    force, deep = struck(resists, case.contact_mm, body.cord_EA, body.cord_breaks, 1e3 * energy)
-    depth = float(deep[0])
+    height = float(np.interp(at, body.y, body.thickness))
+    bed = BED * resists * body.cord.wide / max(height, 1e-6) + 1e-9
+    work = np.full_like(resists, 1e3 * energy)
+    hit = caught(
+        work, force, case.contact_mm, bed, body.cord.EA, body.glue * body.cord.grips, np.full_like(force,
+        body.cord.bonded), body.cord.breaks,
+    )  # fmt: skip
+    force, depth = hit.force, float(hit.depth[0])
     chord = float(np.interp(at, body.y, body.chord))
     notes: tuple[str, ...] = ()
     if depth > 0.4 * chord:
@@ -217,12 +284,27 @@ def _tip_strike(case: cases.TipStrikeCase, body: Body) -> Loading:
         says=(
             f"struck on the leading edge {at:.0f} mm out at {case.speed_m_s:g} m/s: {energy:.1f} J of "
             f"{effective:.0f} g that has to be stopped there; the edge crushes about {depth:.0f} mm deep at "
-            f"{float(force[0]):.0f} N" + (f" ({bare_depth:.0f} mm without the cord)" if np.any(body.cord_EA) else "")
+            f"{float(force[0]):.0f} N" + (_cord_says(hit, bare_depth) if np.any(body.cord.EA) else "")
         ),
         measure=Measure("strike", float(force[0]), "N"),
         read="swing",
+        depth=hit.depth,
         notes=notes,
     )
+
+
+def _cord_says(hit: Caught, bare_mm: float) -> str:
+    """What a cord makes of a strike, in words."""
+    pull, spread, needs = (float(v[0]) for v in (hit.pull, hit.spread, hit.needs))
+    told = (
+        f" ({bare_mm:.0f} mm without the cord, which spreads the blow over {spread:.0f} mm "
+        f"and is pulled with {pull:.0f} N"
+    )
+    if np.isfinite(hit.gone_at[0]):
+        return f"{told}; it snaps {float(hit.gone_at[0]):.0f} mm deep, the foam alone stops the rest)"
+    if np.isfinite(hit.slides_at[0]):
+        return f"{told}; it slides from {float(hit.slides_at[0]):.0f} mm on)"
+    return f"{told}; it must be glued in for {needs:.0f} mm beyond that on each side)"
 
 
 def _handling(case: cases.HandlingCase, body: Body) -> Loading:

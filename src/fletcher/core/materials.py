@@ -62,6 +62,12 @@ class Foam(Material):
 
 
 WrinklingBond = Literal["yes", "partial", "no"]
+Wrinkle = Literal["state", "stays", "break"]
+"""What a wrinkle of a skin is: a state that goes flat again, one that stays, or the end of the ply in push."""
+Pull = Literal["state", "break", "none"]
+"""Whether a skin that tears or draws out is a member that breaks, only gives while the part holds, or holds nothing
+from
+the start (paint)."""
 
 
 @dataclass(frozen=True)
@@ -84,6 +90,12 @@ class Skin(Material):
     """Shear that its adhesive holds in a load of seconds; None where the foam itself governs."""
     wrinkling_bond: WrinklingBond
     """How well the foam holds the skin against wrinkling: yes, partial or no."""
+    wrinkle: Wrinkle
+    pull: Pull
+    drawn_MPa: Range | None
+    """Nominal stress at about 10 % strain of a skin that draws out; None where it stays at its yield."""
+    break_strain_pct: Range | None
+    """Strain at which it tears; None where strength over modulus says it."""
     widths_mm: tuple[float, ...]
 
 

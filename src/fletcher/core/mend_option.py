@@ -40,10 +40,11 @@ from fletcher.core.preparing import Prepared, prepared_for
 from fletcher.core.problems import InvalidDocument, Problem
 from fletcher.core.repair_table import steps_of
 from fletcher.core.repairing import Recipe, mended
-from fletcher.core.report import read_at, twist_at, verdict_of
+from fletcher.core.report import read_at, twist_at
 from fletcher.core.results import CaseVerdict
 from fletcher.core.shares import integral
 from fletcher.core.tables import reference
+from fletcher.core.verdicts import lowest, verdict_of
 
 Kind = Literal["quick", "sound", "restored", "light", "cheap"]
 FLIES_AT = 0.95
@@ -176,7 +177,7 @@ def _impossible(part: Part, after: Part, recipe: Recipe) -> list[Problem]:
 
 def _holds(s: State) -> Array:
     """Times the load (cases, S)."""
-    return np.array([1 / np.maximum(np.max([m.use.max(1) for m in a.modes], axis=0), 1e-9) for a in s.analyses])
+    return np.array([np.minimum(a.judged.breaks, 1e9) for a in s.analyses])
 
 
 def _own(part: Part, after: Part) -> frozenset[str]:
@@ -191,7 +192,8 @@ def _after(s: State, own: frozenset[str], minutes: float | None, over_old: bool 
     out = []
     for a in s.analyses:
         layers = a.scene.elements.part.layers
-        uses = [np.max([m.use.max(1) for m in a.modes if m.line is None or layers[m.line].id not in own], axis=0)]
+        others = [m for m in a.modes if m.line is None or layers[m.line].id not in own]
+        uses = [1 / np.minimum(a.judged_by(others).breaks, 1e9)]
         for site in sites_of(a.scene):
             if layers[site.placed.line].id in own:
                 placed, joint = site.placed, site.placed.joint
@@ -225,7 +227,7 @@ def _waits(s: State, own: frozenset[str], holds: Array, asked: Array) -> Array:
 
 def _case(whole: CaseVerdict, then: CaseVerdict, launch: Array) -> CaseMended:
     return CaseMended(
-        case_id=then.case_id, name=then.name, asked=then.asked, whole=whole.holds, then=then.holds,
+        case_id=then.case_id, name=then.name, asked=then.asked, whole=whole.breaks_at, then=then.breaks_at,
         launch=band(launch, _NONE), enough=then.enough, says=words.out_at(then.sentence, then.at_mm), at_mm=then.at_mm,
     )  # fmt: skip
 
@@ -251,8 +253,10 @@ def _balance(airframe: Airframe, part: Part, whole: State, then: State, grams: l
 
 def _weak(then: State) -> str:
     """What gives first in the mended part."""
-    worst = min(then.verdicts, key=lambda v: v.holds.typ / v.asked)
-    return f"Next to give: {words.out_at(worst.sentence, worst.at_mm)}, at {worst.holds.typ:.2g} × in “{worst.name}”."
+    worst = lowest(then.verdicts)
+    return (
+        f"Next to give: {words.out_at(worst.sentence, worst.at_mm)}, at {worst.breaks_at.typ:.2g} × in “{worst.name}”."
+    )
 
 
 def _ends(part: Part, after: Part, then: State) -> list[str]:

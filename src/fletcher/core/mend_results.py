@@ -10,6 +10,7 @@ from fletcher.core.airframe import Part
 from fletcher.core.cases import Document, Key
 from fletcher.core.cautions import Caution
 from fletcher.core.evidence import Band
+from fletcher.core.grades import Grade
 from fletcher.core.repairing import Recipe
 from fletcher.core.result import Result
 
@@ -83,7 +84,7 @@ class CaseMended(Result):
     whole: Band
     then: Band
     launch: Band
-    enough: Literal["sure", "typical", "no"]
+    enough: Grade
     says: str
     at_mm: float
 

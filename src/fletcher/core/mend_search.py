@@ -15,6 +15,7 @@ import numpy as np
 from fletcher.core.airframe import Airframe, Part
 from fletcher.core.bonding import CURED_MIN
 from fletcher.core.cautions import cautions_for
+from fletcher.core.crash import grounded_by
 from fletcher.core.effort import effort_of
 from fletcher.core.evidence import QUICK_SAMPLES, Inputs, band, samples
 from fletcher.core.mend_missing import gauges_of, pieces_of
@@ -44,7 +45,7 @@ _LOG = np.log(np.array(MINUTES))
 
 @dataclass(frozen=True)
 class _Set:
-    """Combinations of fixes: `holds` (K, cases, glues, times), and `near` of what gives beside the marks; `strains`
+    """Combinations of fixes: `holds` (K, cases, glues, times), and `near` of the joints they make; `strains`
     (K, cases, marks) by how much the faces are strained more at every mark than in the whole part; `scores` (K, 6):
     bend and twist over the whole's, grams, minutes, credits, and what is not at hand; `grades` (K, 2): looks, skill."""
 
@@ -161,6 +162,8 @@ def search(
         if not tried:
             message = "cannot be mended by any way that this part's foam, glue or stock allows: build the part anew"
             raise InvalidDocument([Problem(path=f"damage[{n}]", message=message, value=mark_words(mark))])
+        if grounded_by(part.model_copy(update={"damage": (mark,)})):  # a repair that may be flown mends it
+            tried = [t for t in tried if t.fix.way != "leave"] or tried
         joined = _joined(found, tried, n, hand)
         considered += len(joined.fixes) * len(glues)
         found = _thinned(joined, trials.whole_holds)

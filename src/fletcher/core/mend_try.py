@@ -44,7 +44,7 @@ MINUTES = (*TIMES_MIN[:7], CURED_MIN)
 
 @dataclass(frozen=True)
 class Tried:
-    """A fix: `holds` (cases, glues, times) times the load, `near` the same of what gives beside the mark; `strains`
+    """A fix: `holds` (cases, glues, times) times the load, `near` the same of the joints it makes; `strains`
     (cases, marks) of the faces at every mark over those of the whole part; bend and twist over the whole part's; grams,
     minutes of hands, looks, skill, credits; what it is made with."""
 
@@ -112,7 +112,7 @@ class Trials:
             if not _sane(p):  # bars so close to one another that the field model has no answer
                 return None
             analyses = list(under_all(p, self.airframe, broken, list(broken.cases)))
-            return _Look(p, analyses, [np.max([m.use[0] for m in a.modes], axis=0) for a in analyses])
+            return _Look(p, analyses, [a.judged.use[0] for a in analyses])
 
     def tried(self, mark: Mark, fix: Fix, like: Fix | None = None) -> Tried | None:
         """A fix of a mark; None where it cannot be made, or leaves the part in two. `like`: one of another reach or
@@ -129,7 +129,7 @@ class Trials:
             return None
         elements = elements_of(part, self.catalogue)
         with samples(0):
-            holds, near, glued = self._holds(elements, own, look, place_of(mark))
+            holds, near, glued = self._holds(elements, own, look)
         grams = 0.0
         if fix.way not in ("leave", "fill"):
             grams = self._laid_grams(elements, look if like is None else None) + glued
@@ -176,20 +176,18 @@ class Trials:
                 layers.append(la.model_copy(update={"enabled": False}))
         return own, part.model_copy(update={"layers": tuple(layers)})
 
-    def _holds(self, whole: Elements, own: list[int], look: _Look, at: float | None) -> tuple[Array, Array, float]:
-        """Times the load (cases, glues, times) of the part and of what gives beside a place; grams of glue and pins."""
+    def _holds(self, whole: Elements, own: list[int], look: _Look) -> tuple[Array, Array, float]:
+        """Times the load (cases, glues, times) of the part and of its new joints; grams of glue and pins."""
         shape = (len(self.glues) or 1, len(MINUTES))
         out: list[tuple[Array, Array]] = []
         grams = 0.0
-        y = look.prepared.geometry.y
-        beside = np.ones(len(y), bool) if at is None else np.abs(y - at) <= BESIDE_MM
         part, membranes = whole.part, whole.membranes
         if len(membranes) != len(look.analyses[0].scene.elements.membranes):
             membranes = look.analyses[0].scene.elements.membranes
         placed = [place_joint(part.layers[n], n, part, reference()) for n in own]  # type: ignore[arg-type]
         for c, a in enumerate(look.analyses):
             use = np.full(shape, float(look.uses[c].max()))
-            near = np.full(shape, float(look.uses[c][beside].max(initial=0.0)))
+            near = np.zeros(shape)
             elements = replace(a.scene.elements, part=part, membranes=membranes)
             draws = a.scene.draws
             if membranes != a.scene.elements.membranes:
@@ -251,8 +249,6 @@ def replaced_cost(part: Part, fix: Fix) -> float:
     return price.credits.typ * (end - start) / price.amount
 
 
-BESIDE_MM = 40.0
-"""What gives within this distance of a mark is strained by what other marks leave softer."""
 NEAR_MM = 20.0
 """Strains are looked at so far on either side of a mark."""
 

@@ -25,7 +25,7 @@ from fletcher.core.beam import Mesh
 from fletcher.core.elements import Elements, Membrane
 from fletcher.core.evidence import WARPING_HELD, draw_factor
 from fletcher.core.outline import Array, IntArray, Rectangle
-from fletcher.core.sections import Draws, Geometry, bar_stiffness
+from fletcher.core.sections import Draws, Geometry, bar_stiffness, bar_twist_scale, skins_at
 
 _HEIGHTS = (0.0, 0.25, 0.5, 0.75, 1.0)
 _STRAIGHT = np.linspace(0, 1, 7)
@@ -46,8 +46,22 @@ class Walls:
     shear_centre: Array
     shear_flow: Array
     twist_flow: Array
+    coupling: Array
+    """(1 + bars here, same, S) shear flexibility of the walls to the shear force and to what each bar hands over,
+    1/N."""
     twist_share: Array
     """(membranes here,) share of each in GJ, typical; bars have the rest."""
+
+
+@dataclass(frozen=True)
+class Host:
+    """The walls and skins of a station without its bars, (S,): EI, EA, height of their centroid, and the `arm` of every
+    bar here about it (bars here, S)."""
+
+    EI: Array
+    EA: Array
+    z: Array
+    arm: Array
 
 
 @dataclass
@@ -98,8 +112,10 @@ class Network:
         count, label = connected_components(link, directed=False)
         return int(count), label
 
-    def solve(self, EI: Array) -> Walls:
-        """Solve for shear and twist, every sample by itself; `EI` (S,) of the section's sums."""
+    def solve(self, EI: Array, host: Host | None = None) -> Walls:
+        """Solve for shear and twist, every sample by itself; `EI` (S,) of the whole section. With a `host` also for
+        what
+        each bar hands over to it."""
         samples = len(EI)
         if not self.first:
             return self._bars_alone(EI)
@@ -136,7 +152,8 @@ class Network:
         aside = amount * (x[:, None] - (amount * x[:, None]).sum(0) / np.maximum(amount.sum(0), 1e-30))
         stiff = (aside * x[:, None]).sum(0)
         bend = bend - np.where(stiff > 0, (bend * x[:, None]).sum(0) / np.where(stiff > 0, stiff, 1), 0) * aside
-        right = np.stack([bend, turn], 2).transpose(1, 0, 2)
+        ties = [] if host is None else self._ties(host, amount, first, aside, stiff, x)
+        right = np.stack([bend, turn, *ties], 2).transpose(1, 0, 2)
         found = np.linalg.solve(matrix.transpose(2, 0, 1), right)
         w_shear, w_twist = found[..., 0].T, found[..., 1].T
         flow_shear = k * (w_shear[b] - w_shear[a])
@@ -144,6 +161,10 @@ class Network:
         force = (flow_shear * run_z[:, None]).sum(0)
         torque = (flow_shear * (arm * ds)[:, None]).sum(0)
         torsion = (flow_twist * (arm * ds)[:, None]).sum(0) + self.open_torsion
+        coupling = np.zeros((len(ties), len(ties), samples))
+        for p, source in enumerate(ties):
+            for q in range(len(ties)):
+                coupling[p, q] = (source * found[..., 2 + q].T).sum(0)
         shear_flow, twist_flow = np.zeros_like(self.stiff), np.zeros_like(self.stiff)
         shares = self.open_share.copy()
         for s, members in enumerate(self.members):
@@ -159,8 +180,25 @@ class Network:
             shear_centre=np.where(np.abs(force) > 1e-9, torque / np.where(force == 0, 1, force), x.mean()),
             shear_flow=shear_flow,
             twist_flow=(twist_flow + self.open_flow) / np.maximum(torsion, 1e-6),
+            coupling=coupling,
             twist_share=shares / max(float(torsion[0]), 1e-6),
         )
+
+    def _ties(self, host: Host, amount: Array, first: Array, aside: Array, stiff: Array, x: Array) -> list[Array]:
+        """Sources (nodes, S) of the warping: the host bent by a unit shear force, and each bar handing over a unit of
+        force per length, which the host takes up in its axis and in bending. None pushes sideways."""
+        own, own_first = amount.copy(), first.copy()
+        for node, height, EA in self.booms:
+            own[node] -= EA
+            own_first[node] -= EA * height
+        shear = -(own_first - own * host.z) / host.EI
+        out = [shear]
+        for (node, _, _), arm in zip(self.booms, host.arm, strict=True):
+            source = -own / host.EA - arm * shear
+            source[node] += 1.0
+            out.append(source)
+        turned = np.where(stiff > 0, stiff, 1)
+        return [s - np.where(stiff > 0, (s * x[:, None]).sum(0) / turned, 0) * aside for s in out]
 
     def _bars_alone(self, EI: Array) -> Walls:
         nothing = np.zeros((len(self.stiff), len(EI)))
@@ -171,6 +209,7 @@ class Network:
             shear_centre=np.full_like(EI, self.bar_x),
             shear_flow=nothing,
             twist_flow=nothing,
+            coupling=np.zeros((0, 0, len(EI))),
             twist_share=np.zeros(len(self.stiff)),
         )
 
@@ -207,7 +246,7 @@ def _sectorial(
 def section_network(elements: Elements, draws: Draws, geometry: Geometry, k: int) -> Network:
     """The walls of a hollow part at station k."""
     y = geometry.y[[k]]
-    here = [i for i in range(len(elements.membranes)) if geometry.skin_on[i, k]]
+    here = skins_at(elements, geometry, k)
     things = [elements.membranes[i] for i in here]
     net = Network()
     samples = len(draws.foam.G)
@@ -262,6 +301,13 @@ def _filled(wanted: list[float], more: Iterable[float], apart: float) -> list[fl
     return sorted(found)
 
 
+def _inset(things: list[Membrane], face: str) -> float:
+    """How far within the outline the walls of a face run, mm: the mean of their mid-lines by shear stiffness."""
+    walls = [(m.skin.G_MPa.typ * m.thickness_mm, -m.offset_mm) for m in things if m.face == face and m.out < 0]
+    total = sum(stiff for stiff, _ in walls)
+    return sum(stiff * at for stiff, at in walls) / total if total > 0 else 0.0
+
+
 class _Lines:
     """The mid-lines of upper and lower walls at one station: where they run and where they meet."""
 
@@ -269,10 +315,7 @@ class _Lines:
         self.elements, self.y = elements, y
         self.known: dict[float, tuple[float, float]] = {}
         chord = float(elements.chord(y)[0])
-        self.inset = {
-            face: max((-m.offset_mm for m in things if m.face == face and m.out < 0), default=0.0)
-            for face in ("upper", "lower", "front", "rear")
-        }
+        self.inset = {face: _inset(things, face) for face in ("upper", "lower", "front", "rear")}
         self.nose, self.tail = self.inset["front"], chord - self.inset["rear"]
         x = np.linspace(self.nose, self.tail, 401)
         open_ = np.nonzero(self._gap(x) > 1e-6)[0]
@@ -344,7 +387,8 @@ def _own_torsion(net: Network, elements: Elements, draws: Draws, geometry: Geome
     for i, bar in enumerate(elements.bars):
         if geometry.bar_on[i, k]:
             size = geometry.bar_scale[i, k]
-            net.open_torsion += draws.bars[i].G * bar.stock.torsion_constant_mm4 * size**4
+            twist = bar_twist_scale(elements, geometry, i, k)
+            net.open_torsion += draws.bars[i].G * bar.stock.torsion_constant_mm4 * twist
             # shear factor of a thin tube 1/2, of a solid bar 0.9
             factor = 0.5 if bar.stock.bore_mm else 0.9
             net.bar_shear += factor * draws.bars[i].G * bar.stock.area_mm2 * size ** bar.powers[0]

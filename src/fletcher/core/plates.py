@@ -6,18 +6,39 @@ either face; what is left is computed from the facings and the core, not looked 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 
-from fletcher.core.materials import Catalogue, Range, Sheet, Skin
+from fletcher.core.materials import Catalogue, Foam, Range, Sheet, Skin
 
 Paper = Literal["both", "outer", "inner", "none"]
 Grain = Literal["along", "across"]
 
 FOLD_PEEL = Range(1.5, 4.0, 9.0)
 """[J] Peel of a glued sheet from foam, N per 25 mm; only the words for a snapped part ask for it."""
+
+
+@dataclass(frozen=True)
+class Slice:
+    """A layer of a plate: `offset` of its middle outside the line on which the plate's forces act (mm), its `share` of
+    the thickness, its modulus over the plate's mean one, and whether it `leads`: has the plate's strengths. What only
+    follows, a core between papers, has its own `tears` and `crushes` strain."""
+
+    offset: float
+    share: float
+    stiff: float
+    leads: bool
+    tears: float = 1e3
+    crushes: float = 1e3
+
+
+def _simpson(offset: float, thick: float, whole: float, stiff: float, leads: bool, **own: float) -> tuple[Slice, ...]:
+    """A layer as three slices that have its area and its own second moment exactly."""
+    return tuple(
+        Slice(offset + s * thick / 2, thick / whole * n / 6, stiff, leads, **own) for s, n in ((-1, 1), (0, 4), (1, 1))
+    )
 
 
 @dataclass(frozen=True)
@@ -39,6 +60,32 @@ class Plate:
     core_G: float
     across: float
     """Force per width (N/mm) that crushes it across the part, on its edge, typical."""
+    slices: tuple[Slice, ...]
+    """What it is made of through its thickness."""
+    outer_Et: float
+    """E t (N/mm) of the paper on its outside, 0 where there is none."""
+    outer_mm: float
+    bed_E: float
+    """Modulus (MPa), through the thickness, of what a skin on its outside lies on."""
+    bed_G: float
+
+    def with_film(self, Et: float, Gt: float, thick: float) -> Plate:
+        """The plate with a film on its outside as a ply: both bend about their common neutral axis, D + D_f +
+        a² A A_f/(A + A_f) with a the distance of their middles (Jones 1999)."""
+        arm = 0.5 * (self.thickness + thick) - self.centre
+
+        def more(D: float, own: float, film: float) -> float:
+            return D + film * thick**2 / 12 + own * film / max(own + film, 1e-12) * arm**2
+
+        EA, across = self.skin.E_along_MPa.typ * self.thickness, self.across_EA
+        D11, D22 = more(self.D11, EA, Et), more(self.D22, across, Et)
+        D66 = more(self.D66, self.skin.G_MPa.typ * self.thickness, Gt)
+        return replace(
+            self, D11=D11, D22=D22, D12=self.D12 * float(np.sqrt(D11 * D22 / (self.D11 * self.D22))), D66=D66
+        )
+
+    across_EA: float = 0.0
+    """Stiffness across the part per width, N/mm."""
 
     @property
     def thickness(self) -> float:
@@ -57,13 +104,21 @@ class Plate:
         half = width / 2 / np.sqrt(self.face_gap * self.face_shear / (2 * self.core_G))
         return float(2 * self.face_shear * self.face_gap**2 * (1 - np.tanh(half) / half))
 
-    def buckling_load(self, width: float) -> float:
-        """Compression (N/mm) at which a long panel of this width, hinged along its edges, buckles.
+    def buckling_load(self, width: float, length: float | None = None) -> float:
+        """Compression (N/mm) at which a panel of this width, hinged along its edges, buckles; `length` between ribs
+        that hold its ends, None for a long one.
 
-        N = (2π²/b²)[√(D₁₁D₂₂) + D₁₂ + 2 D₆₆] (orthotropic plate; Timoshenko & Gere 1961), softened by transverse shear
-        as 1/N + 1/S (Allen 1969). Curvature of the panel, which helps, is left out.
+        N = (2π²/b²)[√(D₁₁D₂₂) + D₁₂ + 2 D₆₆]; between ribs the least over m half-waves of
+        (π²/b²)[D₁₁(mb/a)² + 2(D₁₂ + 2D₆₆) + D₂₂(a/mb)²] (orthotropic plate; Timoshenko & Gere 1961), softened by
+        transverse shear as 1/N + 1/S (Allen 1969). Curvature of the panel, which helps, is left out.
         """
-        bent = 2 * np.pi**2 / width**2 * (np.sqrt(self.D11 * self.D22) + self.D12 + 2 * self.D66)
+        natural = width * (self.D11 / self.D22) ** 0.25  # of one half-wave of a long panel
+        ratio = 1.0
+        if length is not None:
+            waves = max(1.0, np.floor(length / natural))
+            ratios = natural * np.array([waves, waves + 1]) / length
+            ratio = float(np.min(0.5 * (ratios**2 + ratios**-2)))
+        bent = 2 * np.pi**2 / width**2 * (np.sqrt(self.D11 * self.D22) * ratio + self.D12 + 2 * self.D66)
         return float(1 / (1 / bent + 1 / self.shear))
 
 
@@ -101,6 +156,14 @@ def plate_of(sheet: Sheet, catalogue: Catalogue, paper: Paper = "both", grain: G
         face_gap=0.0,
         core_G=0.0,
         across=t * (sheet.compressive_across_MPa if grain == "along" else sheet.compressive_along_MPa).typ,
+        slices=_simpson(0.0, t, t, 1.0, True)
+        if wall is None
+        else tuple(Slice(n * (t - wall) / 2, 0.5, 1.0, True) for n in (-1, 1)),
+        outer_Et=0.0,
+        outer_mm=0.0,
+        bed_E=other.typ,
+        bed_G=sheet.G_MPa.typ,
+        across_EA=other.typ * t,
     )  # fmt: skip
 
 
@@ -161,7 +224,10 @@ def _faced(sheet: Sheet, catalogue: Catalogue, paper: Paper, grain: Grain) -> Pl
         _scaled(sheet.shear_MPa, sheet.shear_MPa.typ * G.typ / sheet.G_MPa.typ) if count else core.shear_strength_MPa
     )
     return Plate(
-        skin=_skin(sheet, f"{sheet.key}/{paper}/{grain}", name, t, mass, E, G, pulled, pressed, shear),
+        skin=replace(
+            _skin(sheet, f"{sheet.key}/{paper}/{grain}", name, t, mass, E, G, pulled, pressed, shear),
+            wrinkle="break" if count else "stays",
+        ),
         D11=D11,
         D22=D22,
         D12=0.3 * float(np.sqrt(D11 * D22)),
@@ -173,10 +239,31 @@ def _faced(sheet: Sheet, catalogue: Catalogue, paper: Paper, grain: Grain) -> Pl
         core_G=core.G_MPa.typ if both else 0.0,
         across=count * tf * (f.compressive_across_MPa if grain == "along" else f.compressive_along_MPa).typ
         + tc * core.crush_stress_MPa.typ,
+        slices=_board_slices(faces, tc, tf, t, centre, E_face.typ, core, EA.typ / t),
+        outer_Et=faces[0] * E_face.typ * tf,
+        outer_mm=faces[0] * tf,
+        bed_E=core.E_compression_MPa.typ / core.through_thickness_ratio,
+        bed_G=core.G_MPa.typ,
+        across_EA=count * E_cross.typ * tf + E_core.typ * tc,
     )
 
 
 _POINTS = ("low", "typ", "high")
+
+
+def _board_slices(
+    faces: tuple[int, int], tc: float, tf: float, t: float, centre: float, E_face: float, core: Foam, E: float
+) -> tuple[Slice, ...]:
+    """Papers and core of a board; `centre` is where its forces act outside the core's middle, `E` its mean modulus."""
+    E_core = 0.5 * (core.E_tension_MPa.typ + core.E_compression_MPa.typ)
+    tears = core.tensile_strength_MPa.typ / core.E_tension_MPa.typ
+    crushes = core.crush_stress_MPa.typ / core.E_compression_MPa.typ
+    leads = not any(faces)
+    found = list(_simpson(-centre, tc, t, E_core / E, leads, tears=tears, crushes=crushes))
+    for there, side in zip(faces, (1, -1), strict=True):
+        if there:
+            found.append(Slice(side * 0.5 * (tc + tf) - centre, tf / t, E_face / E, True))
+    return tuple(found)
 
 
 def _skin(
@@ -202,5 +289,9 @@ def _skin(
         peel_N_per_25mm=FOLD_PEEL,
         adhesive_shear_MPa=None,
         wrinkling_bond="yes",
+        wrinkle="break",
+        pull="break",
+        drawn_MPa=None,
+        break_strain_pct=None,
         widths_mm=(),
     )

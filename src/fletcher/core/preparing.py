@@ -12,6 +12,7 @@ from fletcher.core.airframe import Part, Place, Setting, Targets
 from fletcher.core.assembly import elements_of
 from fletcher.core.beam import Mesh, Tie, mesh, tie
 from fletcher.core.bending import Snap
+from fletcher.core.body import AIR_DENSITY_KG_M3
 from fletcher.core.cases import Case
 from fletcher.core.cords import draw_cord
 from fletcher.core.drawing import stretches_of
@@ -28,7 +29,7 @@ from fletcher.core.evidence import (
     normals,
 )
 from fletcher.core.joint_mass import joint_grams
-from fletcher.core.lift import lift_slope
+from fletcher.core.lift import slope_of
 from fletcher.core.materials import Catalogue
 from fletcher.core.outline import Array
 from fletcher.core.results import CaseVerdict, Dent, Stretch, Toughness, Warp
@@ -38,13 +39,15 @@ from fletcher.core.setting import catalogue_in
 from fletcher.core.shear import Fields, fields_along, shear_stiffness
 from fletcher.core.strength import Limits, limits_of
 from fletcher.core.surfaces import flap
+from fletcher.core.swept import Swept
 
 STATIONS = 60
 """About so many stations along a part."""
 
 
 def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Array:
-    """Mass per length of every lay-up line and, last, of the foam less what the bars displace: (lines + 1, S, n) g/mm.
+    """Mass per length of every lay-up line and, last, of the foam less what the bars displace, or of a hollow part's
+    ribs spread along it: (lines + 1, S, n) g/mm.
 
     Skins weigh by the true length around the section and their areal mass with adhesive or resin.
     """
@@ -68,6 +71,11 @@ def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Arr
         on = (geometry.inside > cord.start) & (geometry.inside < cord.end)
         out[cord.line] += draw_cord(cord.stock).mass[:, None] * on
     out[-1] = draws.foam.density[:, None] * np.maximum(foam_area, 0.0)
+    if elements.ribs is not None:
+        ribs = elements.ribs
+        areal = lognormal(ribs.sheet.areal_mass_g_m2, normals(f"ribs/{ribs.sheet.key}", 1)[0, :samples]) * 1e-6
+        each = ribs.solid * ribs.count / elements.part.span_mm
+        out[-1] = areal[:, None] * geometry.foam_x[0] * each
     for fitting in elements.fittings:
         on = (geometry.inside > fitting.start) & (geometry.inside < fitting.end)
         grams = lognormal(fitting.grams, normals("fitting/" + fitting.stock.key, 1)[0, : 1 + drawn()])
@@ -94,7 +102,7 @@ class Shaking:
 class Prepared:
     """All that does not depend on the load: kept for the last few parts, so that a change of load is quick.
     Axes as in `fletcher.core.sections`; `GA_s` (n,) without slip, N, typical; `line_mass` (lines + 1, S, n) g/mm, the
-    foam last; `centroid` (n,) of the foam aft of the local leading edge."""
+    foam or the ribs last; `centroid` (n,) of the foam aft of the local leading edge."""
 
     elements: Elements
     draws: Draws
@@ -117,10 +125,11 @@ class Prepared:
     """What each case says at an all-up mass, filled when asked for."""
     hands: dict[int, list[Toughness]] = field(default_factory=dict)
     """How tough it is at a station, but for tears, which hang on the load."""
-    warps: list[Warp | None] = field(default_factory=list)
-    """How it warps, filled when asked for."""
-    dents: list[Dent] = field(default_factory=list)
-    """What leaves a dent, filled when asked for."""
+    warps: dict[int, Warp | None] = field(default_factory=dict)
+    """How it warps, under 0 once it was asked for."""
+    dents: dict[int, tuple[Dent, ...]] = field(default_factory=dict)
+    """What leaves a dent, under 0 once it was asked for. Whoever computes puts the whole answer in at once, and the
+    first to do so decides: nothing in here is changed after it was shared between threads."""
 
     @cached_property
     def stretches(self) -> list[Stretch]:
@@ -192,6 +201,12 @@ def _first_sample(sums: Sums) -> Sums:
     return Sums(**{k: v[:1] if v.ndim > 1 else v for k, v in vars(sums).items()})
 
 
+def divergence_speed(part: Part, geometry: Geometry, EI: Array, GJ: Array, shear_centre: Array) -> Array:
+    """Speed (S,), m/s, at which a part with stiffnesses EI, GJ (S, n) twists or bends away; infinite where at none."""
+    swept = Swept.of(geometry.y, EI, GJ, geometry.chord, shear_centre, part.tip_setback_mm, slope_of(part))
+    return np.asarray(np.sqrt(2 * swept.divergence() * 1e6 / AIR_DENSITY_KG_M3))
+
+
 def _shaking(part: Part, tied: Tie, geometry: Geometry, sums: Sums, fields: Fields, mass: Array) -> Shaking:
     """Frequencies and divergence. The polar inertia counts chord and distance to the shear centre, all mass spread
     along the chord as the foam is."""
@@ -202,15 +217,14 @@ def _shaking(part: Part, tied: Tie, geometry: Geometry, sums: Sums, fields: Fiel
     if part.control is not None:
         c = part.control
         reversal = dynamics.reversal_speed(
-            y, chord, fields.shear_centre, fields.torsion, lift_slope(2 * part.span_mm / float(np.mean(chord))),
+            y, chord, fields.shear_centre, fields.torsion, slope_of(part),
             flap(round(c.chord_percent / 100, 4)), (y >= c.start_mm) & (y <= c.end_mm),
         )  # fmt: skip
-    aspect = 4 * part.span_mm / (part.root_chord_mm + part.tip_chord_mm)
     return Shaking(
         flap=dynamics.flap_frequency(tied, mass),
         edge=dynamics.edge_frequency(tied.mesh, mass, sums.edge_EI),
         twist=dynamics.twist_frequency(y, mass * about, fields.torsion),
-        divergence=dynamics.divergence_speed(y, chord, fields.shear_centre, fields.torsion, lift_slope(aspect)),
+        divergence=divergence_speed(part, geometry, sums.whole_EI, fields.torsion, fields.shear_centre),
         reversal=reversal,
     )
 

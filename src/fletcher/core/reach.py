@@ -16,10 +16,10 @@ from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Layer, Part, W
 from fletcher.core.estimate import under_all
 from fletcher.core.evidence import SAMPLES, Band, samples
 from fletcher.core.preparing import Prepared, prepared_for
-from fletcher.core.report import verdict_of
 from fletcher.core.results import CaseVerdict
 from fletcher.core.studies import Limit, Need, Reach
 from fletcher.core.trial import Trial, possible, trial
+from fletcher.core.verdicts import lowest, verdict_of
 
 _MOST = 8.0
 """No limit is looked for beyond so many times the present mass, speed or load."""
@@ -36,7 +36,7 @@ def _verdicts(airframe: Airframe, part: Part, banded: bool) -> list[CaseVerdict]
 
 
 def _least(verdicts: list[CaseVerdict]) -> CaseVerdict:
-    return min(verdicts, key=lambda v: v.holds.typ / v.asked)
+    return lowest(verdicts)
 
 
 @dataclass(frozen=True)
@@ -54,7 +54,7 @@ def _root(tried: Tried) -> _Root | None:
 
     def margin(k: float) -> float:
         v = _least(tried(k, False))
-        return float(np.log(max(v.holds.typ / v.asked, 1e-6)))
+        return float(np.log(max(v.margin.typ, 1e-6)))
 
     low = high = k = 1.0
     m_low = m_high = margin(1.0)
@@ -81,14 +81,14 @@ def _root(tried: Tried) -> _Root | None:
     # how fast the margin falls there turns its band into one of the factor
     verdict = _least(tried(k, True))
     fall = max((margin(k) - margin(1.05 * k)) / float(np.log(1.05)), 0.3)
-    down, up = (float((b / verdict.holds.typ) ** (1 / fall)) for b in (verdict.holds.low, verdict.holds.high))
+    down, up = (float((b / verdict.margin.typ) ** (1 / fall)) for b in (verdict.margin.low, verdict.margin.high))
     return _Root(k, k * down, k * up, verdict)
 
 
 def _limit(name: str, unit: str, now: float, root: _Root | None) -> Limit:
     if root is None:
         return Limit(name=name, unit=unit, now=now, most=None, gives=None, in_case=None)
-    most = Band(typ=now * root.at, low=now * root.low, high=now * root.high, causes=root.verdict.holds.causes)
+    most = Band(typ=now * root.at, low=now * root.low, high=now * root.high, causes=root.verdict.margin.causes)
     return Limit(
         name=name, unit=unit, now=now, most=most, gives=words.out_at(root.verdict.sentence, root.verdict.at_mm),
         in_case=root.verdict.name,
@@ -108,9 +108,7 @@ def reach(airframe: Airframe, part: Part) -> Reach:
         limits.append(_fastest(p, airframe, part, fast))
     for a in under_all(p, airframe, part, list(part.cases)):
         m, v = a.loading.measure, verdict_of(a)
-        most = Band(
-            **{n: m.value * getattr(v.holds, n) / v.asked for n in ("typ", "low", "high")}, causes=v.holds.causes
-        )
+        most = Band(**{n: m.value * getattr(v.margin, n) for n in ("typ", "low", "high")}, causes=v.margin.causes)
         limits.append(
             Limit(
                 name=f"{v.name}: {m.name}", unit=m.unit, now=m.value, most=most,
@@ -161,7 +159,8 @@ def _fastest(p: Prepared, airframe: Airframe, part: Part, fast: list[cases.Case]
 _WEB = ("core_shear", "bar_bond", "strip_bond", "wall_shear")
 _SKIN = ("skin_shear", "bar_twist")
 _BAR = ("foam_tension", "foam_crush", "notch", "skin_tension", "skin_yield", "skin_wrinkling", "skin_compression",
-        "bar_tension", "bar_compression", "bar_buckling", "bar_strut", "wall_buckling")  # fmt: skip
+        "bar_tension", "bar_compression", "bar_buckling", "bar_strut", "bar_flute",
+        "wall_buckling")  # fmt: skip
 
 
 def _remedies(part: Part) -> list[tuple[str, str, tuple[str, ...], Layer]]:

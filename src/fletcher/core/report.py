@@ -6,6 +6,7 @@ import numpy as np
 
 from fletcher.core import cases, loads, words
 from fletcher.core.airframe import Airframe
+from fletcher.core.assumptions import assumptions_of
 from fletcher.core.balance import centre_of_mass
 from fletcher.core.bending import snap
 from fletcher.core.cords import draw_cord, pulled_edge
@@ -13,11 +14,11 @@ from fletcher.core.dents import dents_of
 from fletcher.core.effort import effort_of
 from fletcher.core.estimate import Analysis, under_all
 from fletcher.core.evidence import Band, Inputs, band, limits
-from fletcher.core.failures import failures_of, told_modes
+from fletcher.core.failures import failures_of
 from fletcher.core.hand_workings import hand_workings
 from fletcher.core.ledger import ledger_of
 from fletcher.core.outline import Array
-from fletcher.core.preparing import Prepared, prepared_for
+from fletcher.core.preparing import prepared_for
 from fletcher.core.results import (
     CaseVerdict,
     ControlResult,
@@ -30,6 +31,7 @@ from fletcher.core.results import (
     ModeCurve,
     Shakes,
     SnapResult,
+    SwayResult,
     Toughness,
 )
 from fletcher.core.runs import run_result
@@ -37,8 +39,10 @@ from fletcher.core.sections import principal_angle
 from fletcher.core.setting import setting_warnings
 from fletcher.core.shares import bending_shares, integral, strength_shares, torsion_shares
 from fletcher.core.sources import sources_of
+from fletcher.core.stock_length import too_long
 from fletcher.core.strength import Mode, at_stations
 from fletcher.core.toughness import toughness_of
+from fletcher.core.verdicts import lowest, told_events, verdict_of
 from fletcher.core.wanted import targets_of
 from fletcher.core.warp import warp_of
 from fletcher.core.workings import workings_of
@@ -78,25 +82,6 @@ def estimate(airframe: Airframe, part_id: str, case_id: str | None = None, brief
     return _report(chosen, verdicts, airframe, brief)
 
 
-def verdict_of(a: Analysis) -> CaseVerdict:
-    """What a case says in one line: how many times its load the part holds, and what gives first."""
-    first = max(a.modes, key=lambda m: float(m.use[0].max()))
-    use = np.zeros_like(a.loading.moment)
-    for mode in a.modes:
-        np.maximum(use, mode.use, out=use)
-    holds = band(1 / np.maximum(use.max(1), 1e-9), a.prepared.inputs)
-    asked = a.case.safety_factor
-    return CaseVerdict(
-        case_id=a.case.id,
-        name=a.case.name,
-        holds=holds,
-        asked=asked,
-        enough="sure" if holds.low >= asked else "typical" if holds.typ >= asked else "no",
-        sentence=words.failure_sentence(first, a.prepared.elements),
-        at_mm=float(a.prepared.geometry.y[int(np.argmax(first.use[0]))]),
-    )
-
-
 def _snaps(a: Analysis) -> tuple[list[SnapResult], list[Toughness]]:
     """Both ways of bending at the place where the case asks for most; a hollow part is not told in these words."""
     if a.prepared.elements.hollow:
@@ -129,13 +114,15 @@ def _lines(a: Analysis, first: Mode, inputs: Inputs) -> list[LineResult]:
     twists, carries = torsion_shares(a), strength_shares(a, first)
     layers, factor = a.prepared.elements.part.layers, a.case.safety_factor
     out = []
-    for n in (*(() if a.prepared.elements.hollow else (len(layers),)), *range(len(layers))):
+    base = () if a.prepared.elements.hollow and a.prepared.elements.ribs is None else (len(layers),)
+    for n in (*base, *range(len(layers))):
         line = None if n == len(layers) else n
-        used = [m.use[0] for m in a.modes if m.line == line]
-        use = np.max(used, axis=0) * factor if used else np.zeros(len(a.prepared.geometry.y))
+        used = [m.use[0] for m in a.modes if m.line == line and m.breaks]
+        most = a.judged.use[0]
+        use = np.minimum(np.max(used, axis=0), most) * factor if used else np.zeros(len(a.prepared.geometry.y))
         out.append(
             LineResult(
-                id="foam" if line is None else layers[line].id,
+                id=("ribs" if a.prepared.elements.hollow else "foam") if line is None else layers[line].id,
                 label=words.line_label(a.prepared.elements, line),
                 grams=band(grams[n], inputs),
                 bending_share=float(shares[n]),
@@ -158,15 +145,15 @@ def _numbers(values: Array, digits: int = 6) -> list[float]:
 
 def _curves(a: Analysis, factor: float) -> Curves:
     moment = a.asked
-    use = np.max([m.use for m in a.modes], axis=0)
+    use = a.judged.use
     loud = np.abs(moment[0]) > _QUIET * np.max(np.abs(moment[0]))
-    capacity = np.abs(moment) / np.maximum(use, 1e-12)
-    low, high = limits(capacity[1:])
+    capacity = np.abs(moment) * a.judged.bends
+    low, high = limits(capacity[1:] if len(capacity) > 1 else capacity)
 
     def seen(values: Array) -> list[float | None]:
         return [v if shown else None for v, shown in zip(_numbers(values, 5), loud, strict=True)]
 
-    down, up = limits(a.deflection[1:])
+    down, up = limits(a.deflection[1:] if len(capacity) > 1 else a.deflection)
     return Curves(
         y_mm=_numbers(a.prepared.geometry.y, 8),
         moment_N_mm=_numbers(moment[0]),
@@ -273,18 +260,36 @@ def _cords(a: Analysis, inputs: Inputs) -> list[CordResult]:
     return out
 
 
-def _shakes(p: Prepared, inputs: Inputs, airframe: Airframe) -> Shakes:
+_AT_LOAD = 0.99
+"""A speed of divergence at the load is told from so much of the one without on."""
+
+
+def _shakes(a: Analysis, inputs: Inputs, airframe: Airframe) -> Shakes:
     """Frequencies and speeds as cautions."""
+    p = a.prepared
     divergence = _speed(p.shaking.divergence, inputs)
+    loaded = _speed(a.divergence, inputs) if hasattr(a.case, "speed_m_s") else None
+    if loaded is not None and divergence is not None and loaded.typ > _AT_LOAD * divergence.typ:
+        loaded = None
     reversal = None if p.shaking.reversal is None else _speed(p.shaking.reversal, inputs)
     return Shakes(
         flap_Hz=band(p.shaking.flap, inputs),
         edge_Hz=band(p.shaking.edge, inputs),
         twist_Hz=band(p.shaking.twist, inputs),
         divergence_m_s=divergence,
+        divergence_at_load_m_s=loaded,
         reversal_m_s=reversal,
-        caution=words.speed_caution(divergence, reversal, airframe.top_speed_m_s),
+        caution=words.speed_caution(loaded or divergence, reversal, airframe.top_speed_m_s),
     )
+
+
+def _sway(a: Analysis, k: int, free: Band) -> SwayResult | None:
+    """Deflection held straight and free to sway at station k, where they differ."""
+    if not a.sways:
+        return None
+    inputs = a.prepared.inputs
+    held, side = band(np.abs(a.held_deflection[:, k]), inputs), band(a.sideways[:, k], inputs)
+    return SwayResult(held_mm=held, free_mm=free, sideways_mm=side, says=words.sway_caution(held.typ, free.typ))
 
 
 def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief: bool) -> Estimate:
@@ -294,32 +299,32 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
     total = grams.sum(0)
     k = read_at(a)
     bend = np.abs(a.deflection[:, k])
-    told = told_modes(a)
-    failures = failures_of(a, told, inputs)
+    events = told_events(a)
+    told = [e.mode for e in events]
+    failures = failures_of(a, events, inputs)
     snaps, tough = ([], []) if brief else _snaps(a)
     here = next(v for v in verdicts if v.case_id == case.id)
     measure = a.loading.measure
-    least = min(verdicts, key=lambda v: v.holds.typ / v.asked)
-    margin = Band(
-        **{n: getattr(least.holds, n) / least.asked for n in ("typ", "low", "high")}, causes=least.holds.causes
-    )
+    least = lowest(verdicts)
+    margin = least.margin
     added, deflection = band(total - grams[-1], inputs), band(bend, inputs)
     twist = band(np.degrees(a.twist[:, twist_at(a)]), inputs) if np.any(a.loading.torque) else None
     balance = band(centre_of_mass(p, part)[0], inputs)
-    warp = p.warps[0] if p.warps else warp_of(p)
-    if not p.warps:
-        p.warps.append(warp)
+    warp = p.warps[0] if 0 in p.warps else p.warps.setdefault(0, warp_of(p))
     weaker = min((t.first_mJ for t in tough), key=lambda b: b.typ, default=None)
     effort = effort_of(part)
-    shakes = _shakes(p, inputs, airframe) if part.kind in ("wing", "tail") else None
-    if not p.dents:
-        p.dents.extend(dents_of(p))
-    dents = p.dents
+    shakes = _shakes(a, inputs, airframe) if part.kind in ("wing", "tail") else None
+    dents = list(p.dents[0] if 0 in p.dents else p.dents.setdefault(0, tuple(dents_of(p))))
     beyond = words.beyond_of(
         part, case, float(bend[0]), None if twist is None or a.loading.twist is not None else twist.typ
     )
-    if shakes is not None and words.too_slow(shakes.divergence_m_s, shakes.reversal_m_s, airframe.top_speed_m_s):
+    if shakes is not None and words.too_slow(
+        shakes.divergence_at_load_m_s or shakes.divergence_m_s, shakes.reversal_m_s, airframe.top_speed_m_s
+    ):
         beyond.append(shakes.caution)
+    if a.sways:
+        beyond.append(words.sway_caution(float(np.abs(a.held_deflection[0, k])), float(bend[0])))
+    beyond += too_long(p.elements)
     return Estimate(
         part_id=part.id,
         case_id=case.id,
@@ -333,11 +338,15 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
         added_g=added,
         deflection_mm=deflection,
         deflection_at_mm=float(p.geometry.y[k]),
+        sway=_sway(a, k, deflection),
         twist_deg=twist,
         twist_at_mm=float(p.geometry.y[twist_at(a)]),
         span_mm=part.span_mm,
-        holds=here.holds,
-        first=failures[0],
+        breaks_at=here.breaks_at,
+        changes_at=here.changes_at,
+        enough=here.enough,
+        verdict=here,
+        first=next(f for f in failures if f.figure == "breaks_at"),
         failures=failures,
         verdicts=verdicts,
         governs=least.case_id,
@@ -348,7 +357,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
         toughness=tough,
         warp=warp,
         dents=dents,
-        lines=_lines(a, told[0], inputs),
+        lines=_lines(a, a.judged.final.mode, inputs),
         curves=_curves(a, case.safety_factor),
         modes=_mode_curves(a, told),
         balance_mm=balance,
@@ -356,7 +365,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
         effort=EffortResult(cost=effort.cost, hours=effort.hours, ready_h=effort.ready_h, tools=effort.tools),
         targets=targets_of(part, case, deflection, twist, margin, added, balance, weaker, warp),
         stretches=p.stretches,
-        workings=[*workings_of(a, told, snaps), *hand_workings(a, tough, warp, dents), *ledger_of(a, effort)],
+        workings=[*workings_of(a, events, snaps), *hand_workings(a, tough, warp, dents), *ledger_of(a, effort)],
         sources=sources_of(a.prepared.elements),
         beyond=beyond,
         warnings=[
@@ -365,5 +374,5 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
             *beyond,
             *words.warnings_of(airframe, part, case, float(total[0])),
         ],
-        assumptions=list(words.ASSUMPTIONS),
+        assumptions=assumptions_of(a),
     )

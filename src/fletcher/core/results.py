@@ -6,6 +6,7 @@ from typing import Literal
 
 from fletcher.core.cut_results import Cut
 from fletcher.core.evidence import Band
+from fletcher.core.grades import Grade
 from fletcher.core.result import Result
 
 
@@ -26,30 +27,74 @@ class LineResult(Result):
 
 
 class Failure(Result):
-    """One way to fail: where, in words, and how many times the load it takes."""
+    """One thing that happens as the load grows: where, in words, at how many times the load, whether it breaks a member
+    (else it changes something), and whether it stays."""
 
     kind: str
     line_id: str | None
     where: str
     sentence: str
     breaks: bool
+    stays: bool
     at_mm: float
     x_mm: float
     z_mm: float
-    holds: Band
+    comes_at: Band
     figure: str
     """The working that tells how it came about."""
 
 
+class BreakMode(Result):
+    """How a part or a member of it breaks: the kind, in words, which line of the lay-up, where along the part, and what
+    besides the load decides it ("" where nothing does): stiff things that draw the neutral axis to one side."""
+
+    kind: str
+    sentence: str
+    line_id: str | None
+    at_mm: float
+    because: str
+
+
+class ChangeMode(Result):
+    """Something that softens or stays before the part breaks: at how many times the load it comes, whether it stays,
+    what that means, and what it costs where it comes below the load itself."""
+
+    kind: str
+    sentence: str
+    line_id: str | None
+    at_mm: float
+    comes_at: Band
+    stays: bool
+    consequence: str
+    costs: str
+
+
 class CaseVerdict(Result):
-    """One kept load case in a line: how many times its load the part holds, against the factor asked for."""
+    """One kept load case: at how many times its load the part breaks and changes, and whether that is enough."""
 
     case_id: str
     name: str
-    holds: Band
+    breaks_at: Band
+    """Break load over the load: the most that it carries, whatever has changed or broken before."""
+    first_break: Band
+    """The lowest multiple of the load at which a member breaks."""
+    changes_at: Band | None
+    """The lowest multiple at which something softens or stays, before it breaks."""
+    margin: Band
+    """Break load over load times safety factor."""
     asked: float
-    enough: Literal["sure", "typical", "no"]
-    """Whether it holds what is asked: even at the low end of the estimate, typically, or not."""
+    """The safety factor."""
+    enough: Grade
+    """Whether the margin is at least 1, no member breaks at the load itself, and nothing that stays comes below it."""
+    limited: bool
+    """Whether anything computed here limits it: a margin above 100 says only that nothing does."""
+    break_mode: BreakMode
+    first_mode: BreakMode | None
+    """The member that breaks first, where the rest carries more."""
+    change_modes: list[ChangeMode]
+    folds: bool
+    """Whether it folds before anything breaks."""
+    headline: str
     sentence: str
     at_mm: float
 
@@ -61,6 +106,8 @@ class Shakes(Result):
     edge_Hz: Band
     twist_Hz: Band
     divergence_m_s: Band | None
+    divergence_at_load_m_s: Band | None
+    """With what has changed at the load of this case; None where that makes no difference, or on the bench."""
     reversal_m_s: Band | None
     """None without a control surface, or where it does not reverse below divergence."""
     caution: str
@@ -103,7 +150,7 @@ class SurfaceVariant(Result):
     twist_deg: Band
     arrives: Band
     best_horn_mm: float
-    holds: Band
+    breaks_at: Band
     sentence: str
 
 
@@ -223,12 +270,12 @@ class Source(Result):
 
 class Working(Result):
     """The working behind one figure: "mass", "added", "bend", "twist", "shares", "section", "snap", "control",
-    "toughness", "warp", "dents", "run", "balance", "cost", "hours", "holds" for the first failure and "holds.2"
-    onwards for the next ones, "flap_Hz" and the like for what shakes."""
+    "toughness", "warp", "dents", "run", "balance", "cost", "hours", "breaks_at" for the break load and
+    "comes_at.2" onwards for what else happens, "flap_Hz" and the like for what shakes."""
 
     figure: str
     formula_id: str
-    """Which formula it is, for programs: "added.sum", "bend.partial_interaction", "holds.<failure kind>", …"""
+    """Which formula it is, for programs: "added.sum", "bend.partial_interaction", "comes_at.<failure kind>", …"""
     title: str
     formula: str
     explanation: str
@@ -239,8 +286,8 @@ class Working(Result):
 class Curves(Result):
     """Values along the part at stations `y_mm`; where something starts or ends, two stations share a place.
 
-    `capacity_*` is the bending moment that the part could carry there in this case, null where the case asks for
-    next to nothing. `use` is the share of strength used at the load times its factor.
+    `capacity_*` is the moment that the section there could carry, bonds and shear along the part left aside; null where
+    the case asks for next to nothing. `use` is the share of strength used at the load times its factor.
     """
 
     y_mm: list[float]
@@ -283,7 +330,7 @@ class TargetResult(Result):
     low: float | None
     high: float | None
     value: Band
-    met: Literal["sure", "typical", "no"]
+    met: Grade
     side: Literal["under", "over"] | None
 
 
@@ -306,6 +353,16 @@ class EffortResult(Result):
     tools: tuple[str, ...]
 
 
+class SwayResult(Result):
+    """A part whose stiff parts lie askew bends sideways as it bends up, where nothing holds it: how far it would bend
+    if held straight, how far it does, and how far sideways, aft positive."""
+
+    held_mm: Band
+    free_mm: Band
+    sideways_mm: Band
+    says: str
+
+
 class Estimate(Result):
     """Everything the Bench shows of one part in one load case."""
 
@@ -324,14 +381,23 @@ class Estimate(Result):
     added_g: Band
     deflection_mm: Band
     deflection_at_mm: float
+    sway: SwayResult | None
+    """Where stiff parts lie askew by so much that it matters: the deflection is then that of the free part."""
     twist_deg: Band | None
     """Rotation of the tip, nose up positive, or of a control surface where it twists most away from its horn; none
     where nothing twists."""
     twist_at_mm: float
     span_mm: float
-    holds: Band
+    breaks_at: Band
+    """Of this case: break load over the load."""
+    changes_at: Band | None
+    enough: Grade
+    verdict: CaseVerdict
+    """Of this case."""
     first: Failure
+    """What decides the break load."""
     failures: list[Failure]
+    """What happens as the load grows, in order."""
     verdicts: list[CaseVerdict]
     governs: str
     """The case that leaves the least against what it asks for."""
@@ -352,7 +418,7 @@ class Estimate(Result):
     balance_mm: Band
     """The part's centre of mass behind its root's leading edge."""
     margin: Band
-    """What it holds over what is asked, in the case that leaves least."""
+    """The lowest margin of all cases."""
     effort: EffortResult
     targets: list[TargetResult]
     stretches: list[Stretch]

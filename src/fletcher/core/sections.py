@@ -202,8 +202,8 @@ def _gone(elements: Elements, y: Array, inside: Array, face: str) -> Array:
 class Sums:
     """Stiffness sums (S, n) unless said otherwise. The *host* is foam with skins; bars are tied to it by the foam in
     shear. `whole` means all together without slip. `bar_EA` (S, bars, n) is the excess over the foam displaced,
-    zero where a bar is absent; `arm` (S, bars, n) = −(z_bar − z_host). In a hollow part bars are glued to the walls:
-    they belong to the host and `bar_EA` is zero."""
+    zero where a bar is absent; `arm` (S, bars, n) = −(z_bar − z_host). In a part
+    whose bars do not slip (`Elements.slips`) they belong to the host and `bar_EA` is zero."""
 
     host_EA: Array
     host_z: Array
@@ -216,12 +216,16 @@ class Sums:
     edge_EI: Array
     cross_EI: Array
     """∫E (x − x̄)(z − z̄) dA: bending up and down bends it sideways as well."""
+    sways: Array
+    """EI free to sway over EI held straight, 1 − EI_xz²/(EI_x EI_z): 1 where the stiff parts lie square."""
     edge_x: Array
     """Modulus-weighted centroid aft of the local leading edge, mm."""
     skin_Et: Array
     """(S, membranes) stiffness per width of all plies, N/mm."""
     bar_full: Array
     """(S, bars, n) EA of bars with their sleeves, N."""
+    edge_follows: Array
+    """(bars, n) share of the strain of their place that bars take in edgewise bending: what ties them gives way."""
 
 
 def sums_of(elements: Elements, draws: Draws, geometry: Geometry) -> Sums:
@@ -246,23 +250,29 @@ def sums_of(elements: Elements, draws: Draws, geometry: Geometry) -> Sums:
     slides = np.array([b.joiner for b in elements.bars], bool).reshape(-1, 1)
     bar_EA = np.where(slides, 0.0, np.maximum(full_EA - displaced * area * g.bar_on, 0.0))
     own_EI = own.sum(1)
-    if elements.hollow:
+    if not elements.slips:
         for p in range(3):
             moments[p] = moments[p] + (bar_EA * g.bar_z**p).sum(1)
         host_EA = moments[0]
         host_z = moments[1] / host_EA
     host_EI = moments[2] - host_EA * host_z**2 + own_EI
-    glued, bar_EA = bar_EA, np.zeros_like(bar_EA) if elements.hollow else bar_EA
+    glued, bar_EA = bar_EA, bar_EA if elements.slips else np.zeros_like(bar_EA)
     whole_EA = host_EA + bar_EA.sum(1)
     whole_z = (moments[1] + (bar_EA * g.bar_z).sum(1)) / whole_EA
     whole_EI = moments[2] + (bar_EA * g.bar_z**2).sum(1) + own_EI - whole_EA * whole_z**2
 
     mean_E = 0.5 * (e_t + e_c)
+    follows = _edge_follows(elements, draws, g, full_EA[0])
+    tied = glued * follows
     x_moments = [
-        mean_E * g.foam_x[p] + skin_Et @ (g.skin_x[:, p] * g.skin_on) + (glued * g.bar_x**p).sum(1) for p in range(3)
+        mean_E * g.foam_x[p] + skin_Et @ (g.skin_x[:, p] * g.skin_on) + (tied * g.bar_x**p).sum(1) for p in range(3)
     ]
-    mixed = mean_E * g.foam_xz + skin_Et @ (g.skin_xz * g.skin_on) + (glued * g.bar_x * g.bar_z).sum(1)
+    # the product of stiffness is taken with one modulus of the foam throughout: with two, a symmetric part would lean
+    mixed = mean_E * g.foam_xz + skin_Et @ (g.skin_xz * g.skin_on) + (tied * g.bar_x * g.bar_z).sum(1)
+    upright = mean_E * (g.foam_below[1] + g.foam_above[1]) + skin_Et @ (g.skin[:, 1] * g.skin_on)
+    upright = upright + (tied * g.bar_z).sum(1)
     edge_EI = x_moments[2] - x_moments[1] ** 2 / x_moments[0] + _edge_own(elements, draws, g)
+    cross = mixed - x_moments[1] * upright / x_moments[0]
     return Sums(
         host_EA=host_EA,
         host_z=host_z,
@@ -273,11 +283,37 @@ def sums_of(elements: Elements, draws: Draws, geometry: Geometry) -> Sums:
         whole_z=whole_z,
         whole_EI=whole_EI,
         edge_EI=edge_EI,
-        cross_EI=mixed - x_moments[1] * whole_z,
+        cross_EI=cross,
+        sways=np.clip(1 - cross**2 / np.maximum(whole_EI * edge_EI, 1e-30), 0.02, 1.0),
         edge_x=x_moments[1] / x_moments[0],
         skin_Et=skin_Et,
         bar_full=full_EA,
+        edge_follows=follows,
     )
+
+
+def _edge_follows(elements: Elements, draws: Draws, geometry: Geometry, EA: Array) -> Array:
+    """Share of the strain of its place that each bar takes when the part is swung, (bars, n), typical: 1/(1 + (π/2L)²
+    EA/k_s) for a half wave of twice the span, k_s = 2πG/ln(R/r) in foam (Cox 1952), the walls' G t over a quarter of
+    the chord in a hollow part."""
+    out = np.ones((len(elements.bars), len(geometry.y)))
+    if not elements.slips:
+        return out
+    wave = (np.pi / (2 * elements.part.span_mm)) ** 2
+    walls = [draws.skins[i].Gt[0] * m.plies for i, m in enumerate(elements.membranes) if m.face in ("upper", "lower")]
+    for i, bar in enumerate(elements.bars):
+        if elements.hollow:
+            stiff = max(walls, default=0.0) * 4 / geometry.chord
+        else:
+            radius = max(sum(bar.sizes(1.0)) / 4, 1e-3)
+            stiff = 2 * np.pi * draws.foam.G[0] / np.log(np.maximum(geometry.thickness / radius, 1.5))
+        out[i] = 1 / (1 + wave * EA[i] / np.maximum(stiff, 1e-9))
+    return out
+
+
+def skins_at(elements: Elements, geometry: Geometry, k: int) -> list[int]:
+    """Membranes that carry something at station k: paint does not."""
+    return [i for i, m in enumerate(elements.membranes) if geometry.skin_on[i, k] and m.skin.pull != "none"]
 
 
 def principal_angle(sums: Sums) -> Array:
@@ -296,6 +332,21 @@ def bar_area_scale(elements: Elements, geometry: Geometry) -> Array:
     """Area of tapered bars over that at their start, (bars, n)."""
     powers = np.array([b.powers[0] for b in elements.bars]).reshape(-1, 1)
     return np.asarray(geometry.bar_scale**powers)
+
+
+def bar_twist_scale(elements: Elements, geometry: Geometry, i: int, k: int) -> float:
+    """Torsion constant of a tapered bar at station k over that at its start: the fourth power of its size, of a flat
+    one
+    that of its sides."""
+    bar, scale = elements.bars[i], float(geometry.bar_scale[i, k])
+    if bar.stock.shape != "flat" or bar.stock.wide_mm is None or bar.stock.thin_mm is None:
+        return scale**4
+
+    def constant(wide: float) -> float:
+        long, short = max(wide, bar.stock.thin_mm or 1.0), min(wide, bar.stock.thin_mm or 1.0)
+        return long * short**3 * (1 - 0.63 * short / long)
+
+    return constant(bar.stock.wide_mm * scale) / constant(bar.stock.wide_mm)
 
 
 def bar_stiffness(elements: Elements, draws: Draws, geometry: Geometry) -> tuple[Array, Array]:

@@ -3,8 +3,10 @@ hot parked car or the cold does besides.
 
 The factors are judgement [J] with ranges, kept per family of material in data/families.csv:
 
-- warmth: stiffness and strength fall in a straight line from 1 at 23 °C to 0.35 where the family softens, and on to
-  0.05 (the usual shape of the modulus of a glassy polymer; McCrum, Buckley & Bucknall 1997, ch. 4);
+- warmth: strength falls in a straight line from 1 at 23 °C to 0.35 where the family softens, and on to 0.05 (the usual
+  shape of the modulus of a glassy polymer; McCrum, Buckley & Bucknall 1997, ch. 4). Stiffness has a line of its own
+  through what the family keeps at 60 °C: fibres carry a laminate along, whatever the resin does, and a half-crystalline
+  polymer loses half of its modulus long before it melts. Shear of what resin holds goes with its strength;
 - sun: strength and adhesion halve in so many months outdoors without paint;
 - damp: what stiffness and strength keep.
 """
@@ -14,13 +16,14 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, fields, replace
 from functools import cache, lru_cache
-from typing import TypeVar
+from typing import Any, TypeVar
 
 import numpy as np
 
 from fletcher.core.airframe import Setting
 from fletcher.core.elements import Elements
 from fletcher.core.materials import Catalogue, Material, Range
+from fletcher.core.own_rows import Rows
 from fletcher.core.tables import family_rows, reference
 
 ROOM_C = 23.0
@@ -34,6 +37,7 @@ class Family:
 
     family: str
     softens_C: Range
+    stiffness_keeps_60C: Range
     brittle_below_C: float
     sun_half_months: Range | None
     damp_keeps: Range
@@ -57,6 +61,16 @@ def warm(softens_C: float, temperature_C: float) -> float:
     return float(np.interp(share, (0.0, 1.0, 1.25), (1.0, _AT_SOFTENING, _LEAST)))
 
 
+def stiff_when_warm(keeps_60C: float, softens_C: float, temperature_C: float) -> float:
+    """What is left of a modulus at a temperature, 0 to 1: a straight line from 1 at 23 °C through what is kept at
+    60 °C, and a tenth of it a quarter beyond where the family softens."""
+    if temperature_C <= ROOM_C:
+        return 1.0
+    line = 1.0 - (1.0 - keeps_60C) * (temperature_C - ROOM_C) / (60.0 - ROOM_C)
+    share = (temperature_C - ROOM_C) / (softens_C - ROOM_C)
+    return max(_LEAST, line * float(np.interp(share, (1.0, 1.25), (1.0, 0.1))))
+
+
 def sunned(half_months: float, months: float) -> float:
     """What is left of strength after so many months in the sun, 0.5^(months/half life)."""
     return max(_LEAST, float(0.5 ** (months / half_months)))
@@ -67,8 +81,13 @@ class Left:
     """What a setting leaves of a family's stiffness and of its strength."""
 
     stiffness: Range
+    shear: Range
+    """Of its shear stiffness."""
     strength: Range
 
+
+_RESIN_HELD = ("_cloth", "_ud", "laminate", "_pultruded", "_rollwrapped", "_tow")
+"""Families whose shear stiffness is the resin's."""
 
 _WHOLE = Range(1.0, 1.0, 1.0)
 
@@ -79,8 +98,10 @@ def left_of(family: Family, setting: Setting) -> Left:
     damp = {"dry": _WHOLE, "damp": family.damp_keeps, "wet": family.wet_keeps}[setting.damp]
     sun = family.sun_half_months
     faded = _WHOLE if sun is None else Range(*(sunned(t, setting.sun_months) for t in _points(sun)))
-    stiffness = scaled(heat, damp)
-    return Left(stiffness, scaled(stiffness, faded))
+    pairs = zip(_points(family.stiffness_keeps_60C), _points(family.softens_C), strict=True)
+    stiffness = scaled(Range(*(stiff_when_warm(k, t, setting.hottest_C) for k, t in pairs)), damp)
+    shear = scaled(heat, damp) if family.family.endswith(_RESIN_HELD) else stiffness
+    return Left(stiffness, shear, scaled(scaled(heat, damp), faded))
 
 
 def _points(value: Range) -> tuple[float, float, float]:
@@ -102,7 +123,8 @@ def scaled(value: Range, factor: Range) -> Range:
 
 _STIFF = frozenset({"E_tension_MPa", "E_compression_MPa", "G_MPa", "E_along_MPa", "E_across_MPa", "E_MPa", "EA_N"})
 _STRONG = frozenset(
-    {"tensile_strength_MPa", "crush_stress_MPa", "shear_strength_MPa", "yield_MPa", "compressive_strength_MPa",
+    {"tensile_strength_MPa", "crush_stress_MPa", "shear_strength_MPa", "yield_MPa", "drawn_MPa",
+    "compressive_strength_MPa",
      "adhesive_shear_MPa", "peel_N_per_25mm", "tensile_along_MPa", "tensile_across_MPa", "compressive_along_MPa",
      "compressive_across_MPa", "shear_MPa", "break_N"}
 )  # fmt: skip
@@ -120,7 +142,8 @@ def _weathered(material: M, setting: Setting) -> M:
     for f in fields(material):
         value = getattr(material, f.name)
         if isinstance(value, Range) and f.name in _STIFF | _STRONG:
-            changes[f.name] = scaled(value, left.stiffness if f.name in _STIFF else left.strength)
+            kept = left.shear if f.name == "G_MPa" else left.stiffness if f.name in _STIFF else left.strength
+            changes[f.name] = scaled(value, kept)
         elif f.name in _PLAIN_STIFF:
             changes[f.name] = value * left.stiffness.typ
         elif f.name == "facing" and value is not None:
@@ -132,7 +155,7 @@ def _weathered_facing(facing: object, left: Left) -> object:
     changes = {}
     for f in fields(facing):  # type: ignore[arg-type]
         if f.name.startswith(("E_", "G_")):
-            changes[f.name] = scaled(getattr(facing, f.name), left.stiffness)
+            changes[f.name] = scaled(getattr(facing, f.name), left.shear if f.name == "G_MPa" else left.stiffness)
         elif f.name.startswith(("tensile", "compressive")):
             changes[f.name] = scaled(getattr(facing, f.name), left.strength)
     return replace(facing, **changes)  # type: ignore[type-var]
@@ -148,7 +171,11 @@ def catalogue_in(setting: Setting) -> Catalogue:
     if all(getattr(setting, name) == getattr(_AS_NEW, name) for name in bears):
         return reference()
     tables = vars(reference()).items()
-    return Catalogue(**{name: {k: _weathered(m, setting) for k, m in table.items()} for name, table in tables})
+
+    def seen(material: Any) -> Any:
+        return _weathered(material, setting)
+
+    return Catalogue(**{name: Rows(name, {k: seen(m) for k, m in table.items()}, seen) for name, table in tables})
 
 
 def _used(elements: Elements) -> Iterator[Material]:

@@ -28,7 +28,7 @@ def _bending_parts(a: Analysis) -> Array:
         parts[membrane.line] += s.skin_Et[0, i] * (second - 2 * z * first + z**2 * length)
     _, own = bar_stiffness(a.prepared.elements, a.prepared.draws, g)
     for i, bar in enumerate(a.prepared.elements.bars):
-        EA = s.bar_full[0, i] if a.prepared.elements.hollow else s.bar_EA[0, i]
+        EA = s.bar_EA[0, i] if a.prepared.elements.slips else s.bar_full[0, i]
         parts[bar.line] += EA * (g.bar_z[i] - z) ** 2 + own[0, i]
     parts[-1] = 0.0 if a.prepared.elements.hollow else s.whole_EI[0] - parts[:-1].sum(0)
     return parts

@@ -15,9 +15,9 @@ import numpy as np
 from fletcher.core.beam import Mesh
 from fletcher.core.elements import Elements
 from fletcher.core.grid import BarSpot, FaceSkin, HoleSpot, Station
-from fletcher.core.network import Walls, restrained, section_network
+from fletcher.core.network import Host, Walls, restrained, section_network
 from fletcher.core.outline import Array, IntArray
-from fletcher.core.sections import Draws, Geometry, Sums
+from fletcher.core.sections import Draws, Geometry, Sums, bar_twist_scale, skins_at
 from fletcher.core.solved import ALIKE, is_rough, solved
 from fletcher.core.warping import Flexibility
 
@@ -58,8 +58,7 @@ LEAST_FLOW = 1e-12
 
 def _here(elements: Elements, geometry: Geometry, k: int) -> tuple[list[int], list[int]]:
     """Membranes and bars that are present at station k."""
-    skins = [i for i in range(len(elements.membranes)) if geometry.skin_on[i, k]]
-    return skins, [i for i in range(len(elements.bars)) if geometry.bar_on[i, k]]
+    return skins_at(elements, geometry, k), [i for i in range(len(elements.bars)) if geometry.bar_on[i, k]]
 
 
 def _station(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k: int) -> Station:
@@ -84,6 +83,7 @@ def _station(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k
         spots.append(BarSpot(round(float(g.bar_x[i, k]), 4), round(float(g.bar_z[i, k]), 4), width, height, ratio))
     E = float(draws.foam.E_tension[0]), float(draws.foam.E_compression[0])
     carried = [float(sums.skin_Et[0, i]) for i in skins_here]
+    tied = [float(sums.bar_EA[0, i, k]) for i in bars_here]
     holes = []
     for hole in elements.holes:
         if hole.start < g.inside[k] < hole.end:
@@ -97,7 +97,7 @@ def _station(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k
         tuple(skins),
         tuple(spots),
         tuple(holes),
-        tuple(round(float(v), 3) for v in (1.0, E[1] / E[0], *(stiff / E[0] for stiff in carried))),
+        tuple(round(float(v), 3) for v in (1.0, E[1] / E[0], *(stiff / E[0] for stiff in (*carried, *tied)))),
     )
 
 
@@ -140,7 +140,9 @@ class _Cored:
         basis[:, 1:] -= arm[..., None] * basis[:, :1]
         for bar in range(n):
             basis[:, 1 + bar, spread + bar] += 1.0
-        small = basis @ solution.matrix @ basis.transpose(0, 2, 1) / G[:, None, None]
+        # a lopsided section sways: without sideways force its axial flow carries only this share of the shear force
+        sways = float(sums.sways[0, k])
+        small = basis @ solution.matrix @ basis.transpose(0, 2, 1) / (G[:, None, None] * sways**2)
         flexibility = np.zeros((bars + 1, bars + 1, samples))
         flexibility[range(bars + 1), range(bars + 1)] = 1.0
         rows = np.array([0, *(i + 1 for i in bars_here)])
@@ -159,7 +161,11 @@ class _Cored:
         skin_share, bar_share = np.zeros(count), np.zeros(bars)
         skin_share[here] = share * torsion[0]
         for i in bars_here:
-            own = draws.bars[i].G * elements.bars[i].stock.torsion_constant_mm4
+            own = (
+                draws.bars[i].G
+                * elements.bars[i].stock.torsion_constant_mm4
+                * bar_twist_scale(elements, geometry, i, k)
+            )
             torsion, bar_share[i] = torsion + own, own[0]
         for skin, i in enumerate(here):
             m = elements.membranes[i]
@@ -168,10 +174,11 @@ class _Cored:
                 flat = m.plate.torsion_per_width(length) * length * m.plies
                 torsion = torsion + flat
                 skin_share[i] += flat
-                wall_flow[i] = max(solution.flow(skin, v[0]), LEAST_FLOW)
+                wall_flow[i] = max(solution.flow(skin, v[0]) / sways, LEAST_FLOW)
         return Fields(
-            flexibility, torsion, centre, np.array([solution.peak(v[0])]), np.array([solution.torsion.core_shear]),
-            skin_flow, wall_flow, skin_share / torsion[0], bar_share / torsion[0],
+            flexibility, torsion, centre, np.array([solution.peak(v[0]) / sways]),
+            np.array([solution.torsion.core_shear]), skin_flow, wall_flow, skin_share / torsion[0], bar_share /
+            torsion[0],
         )  # fmt: skip
 
 
@@ -185,7 +192,11 @@ def _walls_at(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, 
         key = (*_here(elements, g, k), round(float(g.chord[k]), 4), round(float(g.thickness[k]), 4), widths)
         key = tuple(str(part) for part in key) + tuple(np.round(g.bar_scale[:, k], 4))
         if key not in known:
-            known[key] = section_network(elements, draws, geometry, k).solve(sums.host_EI[:, k])
+            bars = [i for i in range(len(elements.bars)) if geometry.bar_on[i, k]]
+            host = None
+            if elements.slips and bars:
+                host = Host(sums.host_EI[:, k], sums.host_EA[:, k], sums.host_z[:, k], sums.arm[:, bars, k].T)
+            known[key] = section_network(elements, draws, geometry, k).solve(sums.whole_EI[:, k], host)
         found[k] = known[key]
     return found
 
@@ -196,6 +207,11 @@ def _hollow_field(elements: Elements, draws: Draws, geometry: Geometry, found: W
     samples, bars, count = len(draws.foam.G), len(elements.bars), len(elements.membranes)
     flexibility = np.repeat(np.eye(bars + 1)[..., None], samples, -1)
     flexibility[0, 0] = found.flexibility
+    if len(found.coupling):
+        rows = np.array([0, *(i + 1 for i in range(bars) if geometry.bar_on[i, k])])
+        flexibility[rows[:, None], rows] = found.coupling
+        for i in rows:  # a bar on a node of stiff walls gives next to nothing
+            flexibility[i, i] = np.maximum(flexibility[i, i], 1e-12)
     skin_flow, wall_flow = (np.full((count, samples), LEAST_FLOW) for _ in range(2))
     for n, i in enumerate(here):
         skin_flow[i] = np.maximum(found.twist_flow[n], LEAST_FLOW)
@@ -204,7 +220,8 @@ def _hollow_field(elements: Elements, draws: Draws, geometry: Geometry, found: W
     skin_share, bar_share = np.zeros(count), np.zeros(bars)
     skin_share[here] = found.twist_share
     for i, bar in enumerate(elements.bars):
-        own = float(draws.bars[i].G[0]) * bar.stock.torsion_constant_mm4 * geometry.bar_scale[i, k] ** 4
+        size = bar_twist_scale(elements, geometry, i, k)
+        own = float(draws.bars[i].G[0]) * bar.stock.torsion_constant_mm4 * size
         bar_share[i] = own * geometry.bar_on[i, k] / float(found.torsion[0])
     flows = (nothing, nothing, skin_flow, wall_flow)
     return Fields(flexibility, found.torsion, found.shear_centre, *flows, skin_share, bar_share)

@@ -6,19 +6,21 @@ yield events (crushing foam, wrinkling skin, drawing film) after which the part 
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 
-from fletcher.core.airframe import Splice
 from fletcher.core.beam import Mesh, Response
 from fletcher.core.buckling import buckling_loads, skin_limits
-from fletcher.core.elements import Elements, PlacedBar
-from fletcher.core.evidence import PEEL, SPLICE_SHEAR, WRAPPED, draw_bar, draw_factor
+from fletcher.core.elements import Elements, Hole
+from fletcher.core.evidence import PEEL, draw_factor
+from fletcher.core.materials import Foam
 from fletcher.core.outline import Array, BoolArray
 from fletcher.core.sections import Draws, Geometry, Sums
 from fletcher.core.shear import Fields
+from fletcher.core.splices import splice_bends, splice_holds
 
 
 @dataclass(frozen=True)
@@ -115,6 +117,28 @@ def at_stations(mesh: Mesh, per_element: Array) -> Array:
     return np.maximum(np.take(per_element, before, axis=-1), np.take(per_element, after, axis=-1))
 
 
+EVENS_OUT_MM = {True: 25.0, False: 60.0}
+"""[J] Length along a bar over which brittle foam (its cells, the fillet of glue), and foam that yields, evens out the
+shear
+beside it before it tears."""
+
+
+def handed_over(mesh: Mesh, force_rate: Array, foam: Foam) -> Array:
+    """Force that bars hand over per length (..., n), N/mm, from its rate in every element (..., e): the mean over the
+    length along which the foam evens it out."""
+    ends = np.concatenate([mesh.y[mesh.left[:1]], mesh.y[mesh.left + 1]])
+    total = np.concatenate([np.zeros((*force_rate.shape[:-1], 1)), np.cumsum(force_rate * mesh.length, -1)], -1)
+    reach = min(EVENS_OUT_MM[foam.brittle], float(ends[-1] - ends[0]))
+    low = np.clip(mesh.y - reach / 2, ends[0], ends[-1] - reach)
+
+    def force(at: Array) -> Array:
+        k = np.clip(np.searchsorted(ends, at, side="right") - 1, 0, len(ends) - 2)
+        t = (at - ends[k]) / np.maximum(ends[k + 1] - ends[k], 1e-12)
+        return np.asarray(total[..., k] * (1 - t) + total[..., k + 1] * t)
+
+    return np.asarray(np.abs(force(low + reach) - force(low)) / reach)
+
+
 @dataclass(frozen=True)
 class SkinLimit:
     """Shares of strength of a skin: per unit of pulling and pressing strain, per unit of the difference of both at the
@@ -126,6 +150,10 @@ class SkinLimit:
     crushes: BoolArray
     ends: Array | None
     slides: Array | None
+    gives: Array
+    """Strain (S, n or 1) at which it wrinkles or crushes when pressed."""
+    buckles: Array | None
+    """Strain (S, n) at which a wall between its supports buckles as a plate; None on a core."""
 
 
 @dataclass(frozen=True)
@@ -167,9 +195,15 @@ def _skin_limit(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums
     m, d, f = elements.membranes[i], draws.skins[i], draws.foam
     stiff = (d.Et / m.skin.thickness_mm.typ)[:, None] * geometry.skin_on[i]
     crushes = np.zeros(len(geometry.y), bool)
+    E, alone = (d.Et / m.skin.thickness_mm.typ)[:, None], stress
     if d.compressive is not None:
         crushes = d.compressive[0] < np.broadcast_to(stress[0], geometry.y.shape)
         stress = np.minimum(stress, d.compressive[:, None])
+    buckles = None
+    gives = stress / E
+    if elements.hollow and m.plate is not None and d.compressive is not None:
+        gives = d.compressive[:, None] / E
+        buckles = None if m.face == "level" else alone / E
     strength = d.tensile if d.draws_out is None else d.draws_out
     slides = None
     if m.strip and not elements.hollow:
@@ -177,7 +211,7 @@ def _skin_limit(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums
         arm = np.abs(0.5 * (geometry.skin_low[i] + geometry.skin_high[i]) - sums.whole_z)
         slides = sums.skin_Et[:, [i]] * arm / sums.whole_EI * geometry.skin_on[i] / holds[:, None]
     ends = _strip_ends(elements, draws, geometry, i) if m.strip and m.plate is None else None
-    return SkinLimit(stiff / strength[:, None], stiff / stress, crushes, ends, slides)
+    return SkinLimit(stiff / strength[:, None], stiff / stress, crushes, ends, slides, gives, buckles)
 
 
 def _strip_ends(elements: Elements, draws: Draws, geometry: Geometry, i: int) -> Array | None:
@@ -232,7 +266,7 @@ def _shear_modes(
         if twisted:
             stress += torque * fields.twist_shear
         found.append(Mode("core_shear", None, "core", stress / draws.foam.shear[:, None], True))
-        flow = at_stations(mesh, np.abs(acting.response.force_rate))
+        flow = handed_over(mesh, acting.response.force_rate, elements.foam)
         for i, bar in enumerate(elements.bars):
             found.append(Mode("bar_bond", bar.line, bar.side, flow[:, i] * limits.bars[i].bond, True, i))
     if elements.hollow and twisted:
@@ -315,9 +349,23 @@ def notch_factor(half_width: float, radius: float) -> float:
 
 def _notch_modes(elements: Elements, draws: Draws, geometry: Geometry, strains: Strains) -> list[Mode]:
     """Corners of cuts in brittle foam: the stress beside the cut, of the section that is still whole there."""
-    if elements.foam.family not in NOTCH_FOAMS:
-        return []
     found, f = [], draws.foam
+    for hole, beside, low, high, front, rear, width in notched(elements, geometry):
+        pull, _ = strains.between(low, high, front, rear)
+        # a notch from an edge is half of the hole that its mirror image would make with it
+        factor = notch_factor(width if hole.edge else width / 2, hole.radius_mm)
+        use = pull * beside * factor * (f.E_tension / f.tensile)[:, None]
+        found.append(Mode("notch", hole.line, hole.face, use, True))
+    return found
+
+
+def notched(
+    elements: Elements, geometry: Geometry
+) -> Iterator[tuple[Hole, BoolArray, Array, Array, Array, Array, float]]:
+    """Cuts with corners in brittle foam: the cut, the stations beside it (n,), lowest and highest place, front and rear
+    of its corners (n,) mm, and its mean width."""
+    if elements.foam.family not in NOTCH_FOAMS:
+        return
     for hole in elements.holes:
         front, rear = elements.edges(hole, geometry.y)
         beside = (np.abs(geometry.y - hole.start) < 1e-6) & (geometry.inside < hole.start)
@@ -330,18 +378,12 @@ def _notch_modes(elements: Elements, draws: Draws, geometry: Geometry, strains: 
         if hole.face == "inside":
             middle = 0.5 * (geometry.z_low + geometry.z_high)
             low, high = middle - depth / 2, middle + depth / 2
-        pull, _ = strains.between(low, high, front, rear)
-        # a notch from an edge is half of the hole that its mirror image would make with it
-        width = float(np.mean(rear - front))
-        factor = notch_factor(width if hole.edge else width / 2, hole.radius_mm)
-        use = pull * beside * factor * (f.E_tension / f.tensile)[:, None]
-        found.append(Mode("notch", hole.line, hole.face, use, True))
-    return found
+        yield hole, beside, low, high, front, rear, float(np.mean(rear - front))
 
 
 def _bar_modes(elements: Elements, geometry: Geometry, strains: Strains, i: int, limit: BarLimit) -> list[Mode]:
     bar, acting = elements.bars[i], strains.acting
-    if elements.hollow:
+    if not elements.slips:
         strain = strains.along - acting.response.curvature * geometry.bar_z[i]
     else:
         strain = acting.response.bar_force[:, i] * limit.strain
@@ -349,43 +391,30 @@ def _bar_modes(elements: Elements, geometry: Geometry, strains: Strains, i: int,
             strain = strain + acting.axial
     bending = strains.bent * limit.high
     if strains.swings:
-        strain = strain + acting.edge * (geometry.bar_x[i] - acting.edge_x)
+        strain = strain + acting.edge * (geometry.bar_x[i] - acting.edge_x) * strains.sums.edge_follows[i]
         bending += np.abs(acting.edge) * limit.wide
     stress = strain * limit.E
-    kind = "bar_strut" if elements.hollow else "bar_buckling"
+    kind = bar.buckling_kind(elements.hollow)
     uses = (
         ("bar_tension", (stress + bending) * limit.tensile),
         ("bar_compression", (bending - stress) * limit.compressive),
         (kind, strain * -limit.buckles),
     )
     found = [Mode(kind, bar.line, bar.side, np.maximum(use, 0, out=use), True, i) for kind, use in uses]
-    return found + _splice_modes(elements, geometry, strain, limit.full, i) if bar.splices else found
+    return found + _splice_modes(elements, geometry, strain, limit.full, bending, i) if bar.splices else found
 
 
-def _splice_modes(elements: Elements, geometry: Geometry, strain: Array, full: Array, i: int) -> list[Mode]:
-    """Joints of a bar: its force against what holds it there."""
+def _splice_modes(
+    elements: Elements, geometry: Geometry, strain: Array, full: Array, bending: Array, i: int
+) -> list[Mode]:  # fmt: skip
+    """Joints of a bar: its force and the stress of its own bending against what holds them there."""
     bar, force = elements.bars[i], strain * full
     use = np.zeros_like(force)
     for splice in bar.splices:
         k = int(np.argmin(np.abs(geometry.y - splice.at_mm)))
-        holds = splice_holds(bar, splice, float(geometry.bar_scale[i, k]))
-        use[:, k] = np.maximum(use[:, k], np.abs(force[:, k]) / np.maximum(holds, 1e-9))
+        scale = float(geometry.bar_scale[i, k])
+        modulus = bar.stock.second_moment_mm4(bar.on_edge) * scale ** bar.powers[1] / (bar.sizes(scale)[1] / 2)
+        pulled = np.abs(force[:, k]) / np.maximum(splice_holds(bar, splice, scale), 1e-9)
+        bent = np.abs(bending[:, k]) * modulus / np.maximum(splice_bends(bar, splice, scale), 1e-9)
+        use[:, k] = np.maximum(use[:, k], pulled + bent)
     return [Mode("bar_splice", bar.line, bar.side, use, True, i)]
-
-
-def splice_holds(bar: PlacedBar, splice: Splice, scale: float) -> Array:
-    """Force (S,) that a joint of a bar holds, N. Side by side: glue on a quarter of the perimeter over the overlap.
-    Scarf: glue on the slope, τ b o. Sleeved: glue on each half of the sleeve, τ π d o/2, and the sleeve's own strength.
-    Wrapped: a share of the bar's own, as the threads hold the split shut but mend no fibre."""
-    shear, d = draw_factor(SPLICE_SHEAR), draw_bar(bar.stock)
-    if splice.how == "wrapped":
-        own = np.minimum(d.tensile, d.compressive) * bar.stock.area_mm2 * scale
-        return np.asarray(draw_factor(WRAPPED) * own)
-    if splice.how == "scarf":
-        return np.asarray(shear * max(bar.sizes(scale)) * splice.overlap_mm)
-    if splice.how == "sleeved" and bar.sleeve is not None:
-        s = draw_bar(bar.sleeve)
-        touches = min(bar.sleeve.diameter_mm or 1.0, bar.stock.diameter_mm or 1.0)
-        own = np.minimum(s.tensile, s.compressive) * bar.sleeve.area_mm2
-        return np.asarray(np.minimum(shear * np.pi * touches * splice.overlap_mm / 2, own))
-    return np.asarray(shear * 0.25 * bar.stock.perimeter_mm * scale * splice.overlap_mm)

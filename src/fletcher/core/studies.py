@@ -183,7 +183,7 @@ class Figures(Result):
     mass_g: Band
     bend_mm: Band
     twist_deg: Band | None
-    holds: Band
+    breaks_at: Band
     margin: Band
     """In the case that leaves least, of all cases kept."""
     governs: str

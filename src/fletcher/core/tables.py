@@ -28,6 +28,7 @@ from fletcher.core.materials import (
     Sheet,
     Skin,
 )
+from fletcher.core.own_rows import Rows
 
 
 class MaterialDataError(ValueError):
@@ -92,6 +93,12 @@ def _foam(row: dict[str, str]) -> Foam:
     )
 
 
+def _one_of(row: dict[str, str], column: str, allowed: tuple[str, ...]) -> str:
+    if row[column] not in allowed:
+        raise ValueError(f"{column}: {row[column]!r} is not {', '.join(allowed[:-1])} or {allowed[-1]}")
+    return row[column]
+
+
 def _skin(row: dict[str, str]) -> Skin:
     bond = row["wrinkling_bond"]
     if bond not in ("yes", "partial", "no"):
@@ -113,6 +120,10 @@ def _skin(row: dict[str, str]) -> Skin:
         peel_N_per_25mm=_required(row, "peel_N_per_25mm"),
         adhesive_shear_MPa=_range(row, "adhesive_shear_MPa"),
         wrinkling_bond=bond,  # type: ignore[arg-type]
+        wrinkle=_one_of(row, "wrinkle", ("state", "stays", "break")),  # type: ignore[arg-type]
+        pull=_one_of(row, "pull", ("state", "break", "none")),  # type: ignore[arg-type]
+        drawn_MPa=_range(row, "drawn_MPa"),
+        break_strain_pct=_range(row, "break_strain_pct"),
         widths_mm=tuple(float(w) for w in row["widths_mm"].split(";") if w.strip()),
     )
 
@@ -257,16 +268,21 @@ def reference() -> Catalogue:
         Naming table, line and column of the first value that cannot be right.
     """
     return Catalogue(
-        _table("foams.csv", _foam),
-        _table("skins.csv", _skin),
-        _table("bars.csv", _bar),
-        _table("sheets.csv", _sheet),
-        _table("cloths.csv", _cloth),
+        Rows("foams", _table("foams.csv", _foam)),
+        Rows("skins", _table("skins.csv", _skin)),
+        Rows("bars", _table("bars.csv", _bar)),
+        Rows("sheets", _table("sheets.csv", _sheet)),
+        Rows("cloths", _table("cloths.csv", _cloth)),
         _table("resins.csv", _resin),
         _table("cords.csv", _cord),
         _table("fittings.csv", _fitting),
         _table("fasteners.csv", _fastener),
     )
+
+
+def name_of(key: str) -> str:
+    """What a material is called, by its key in any of the tables."""
+    return next((table[key].name for table in vars(reference()).values() if key in table), key)
 
 
 def table_rows(table: str, ranges: tuple[str, ...]) -> Iterator[dict[str, Any]]:
@@ -300,6 +316,9 @@ def glossary() -> tuple[Word, ...]:
     return tuple(Word(**{k: v.strip() for k, v in row.items()}) for _, row in _rows("glossary.csv"))
 
 
+_FAMILY_RANGES = ("softens_C", "stiffness_keeps_60C", "damp_keeps", "wet_keeps")
+
+
 def family_rows() -> Iterator[tuple[str, dict[str, Any]]]:
     """The rows of the table of families: how each takes warmth, cold, sun and damp.
 
@@ -310,7 +329,7 @@ def family_rows() -> Iterator[tuple[str, dict[str, Any]]]:
     """
     for line, row in _rows("families.csv"):
         try:
-            values: dict[str, Any] = {n: _required(row, n) for n in ("softens_C", "damp_keeps", "wet_keeps")}
+            values: dict[str, Any] = {n: _required(row, n) for n in _FAMILY_RANGES}
             values |= {n: row[n].strip() for n in ("parked", "grade", "basis")}
             values |= {
                 "sun_half_months": _range(row, "sun_half_months"),

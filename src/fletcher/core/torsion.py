@@ -13,8 +13,8 @@ from fletcher.core.outline import Array
 @dataclass(frozen=True)
 class Torsion:
     """Torsion of one station. `constant` mm⁴ with foam G = 1 (GJ = G · constant); `skin_share` of each skin in it,
-    d ln J / d ln S; `core_shear` the largest shear stress in the foam per unit of torque (1/mm³); `skin_flow` the
-    largest shear flow of each skin per unit of torque (1/mm²)."""
+    d ln J / d ln S; `core_shear` the shear stress in the foam per unit of torque that a twentieth of it exceeds
+    (1/mm³); `skin_flow` the largest shear flow of each skin per unit of torque (1/mm²)."""
 
     constant: float
     skin_share: Array
@@ -44,6 +44,18 @@ def _cover(piece: Piece, edges: list[Edge], pointed: bool) -> tuple[Array, Array
                 around = np.minimum(low.sum(), high.sum()) * (low + high) / (low.sum() + high.sum())
                 cover[:, offset[side] : offset[side + 1]] = around[:, None]
     return starts, ends, cover
+
+
+SHEARS_THROUGH = 0.05
+"""[J] Share of the section that must be at the foam's shear strength before it shears through: what is strained more in
+a corner, or where skins end, hands it on to its neighbours."""
+
+
+def exceeded(values: Array, areas: Array) -> float:
+    """The value that this share of the area exceeds; `values` and `areas` (cells,)."""
+    order = np.argsort(-values)
+    above = np.cumsum(areas[order])
+    return float(values[order[int(np.searchsorted(above, SHEARS_THROUGH * above[-1]))]])
 
 
 def torsion_of(grid: Grid, cells: Array, area: Array, edges: Edges, slopes: Array) -> list[Torsion]:
@@ -95,7 +107,7 @@ def torsion_of(grid: Grid, cells: Array, area: Array, edges: Edges, slopes: Arra
             Torsion(
                 constant=constant,
                 skin_share=shares @ energy / constant,
-                core_shear=float(slope[piece.cells].max()) / constant,
+                core_shear=exceeded(slope[piece.cells], grid.det[piece.cells].sum(1)) / constant,
                 skin_flow=(shares * rim).max(1, initial=0.0) / constant,
             )
         )

@@ -21,10 +21,10 @@ from fletcher.core.estimate import under_all
 from fletcher.core.evidence import Band, Inputs, band
 from fletcher.core.outline import Array
 from fletcher.core.preparing import prepared_for
-from fletcher.core.report import verdict_of
 from fletcher.core.result import Result
 from fletcher.core.shares import integral
-from fletcher.core.trial import possible, trial
+from fletcher.core.trial import possible
+from fletcher.core.verdicts import verdict_of
 
 LEAST = 1.03
 """What holds less than so many times what it held is not proposed."""
@@ -40,6 +40,9 @@ class Toughening(Result):
     part: Part
     holds: Band
     before: Band
+    depth_mm: Band | None
+    """How deep the edge is cut with it, and before; None where nothing strikes an edge."""
+    depth_before_mm: Band | None
     more_g: Band
 
 
@@ -85,25 +88,32 @@ def toughenings(airframe: Airframe, part: Part, crash: Crash) -> list[Toughening
     case = crash_case(airframe, part, crash)
     whole = part.model_copy(update={"damage": (), "cases": (*part.cases[:11], case)})
     at = crash.at_mm if crash.at_mm is not None else 0.5 * part.span_mm
-    was = trial(airframe, whole, (case,)).governs.holds
-    found = []
-    for says, changed in _tries(whole, min(at, part.span_mm)):
-        if possible(changed) and trial(airframe, changed, (case,)).governs.holds >= LEAST * was:
-            found.append((says, changed))
     before = _holds(airframe, whole)
-    out = []
-    for says, changed in found:
+    out: list[tuple[float, Toughening]] = []
+    for says, changed in _tries(whole, min(at, part.span_mm)):
+        if not possible(changed):
+            continue
         now = _holds(airframe, changed)
-        out.append(
+        helps = now[0].typ / max(before[0].typ, 1e-9)
+        if now[2] is not None and before[2] is not None:
+            helps = max(helps, before[2].typ / max(now[2].typ, 1e-9))
+        worse = now[0].typ < min(0.98 * before[0].typ, 1.0)  # a shallower cut that folds the part at its root instead
+        if helps < LEAST or worse:
+            continue
+        one = (
             Toughening(
                 says=says, part=changed.model_copy(update={"damage": part.damage, "cases": part.cases}), holds=now[0],
-                before=before[0], more_g=band(now[1] - before[1], Inputs([])),
+                before=before[0], depth_mm=now[2], depth_before_mm=before[2], more_g=band(now[1] - before[1],
+                Inputs([])),
             )
         )  # fmt: skip
-    return sorted(out, key=lambda t: -t.holds.typ)
+        out.append((helps, one))
+    return [t for _, t in sorted(out, key=lambda pair: -pair[0])]
 
 
-def _holds(airframe: Airframe, part: Part) -> tuple[Band, Array]:
+def _holds(airframe: Airframe, part: Part) -> tuple[Band, Array, Band | None]:
+    """Break load over the crash's load, grams, and the depth of the cut where an edge is struck."""
     p = prepared_for(part, airframe.setting)
     (a,) = under_all(p, airframe, part, [part.cases[-1]])
-    return verdict_of(a).holds, integral(p.line_mass, p.mesh).sum(0)
+    depth = None if a.loading.depth is None else band(a.loading.depth, p.inputs)
+    return verdict_of(a).breaks_at, integral(p.line_mass, p.mesh).sum(0), depth

@@ -178,7 +178,9 @@ def _what(p: Prepared, snap: Snap) -> str:
     if first.line is None:
         return f"{label} cracks"
     bar = any(b.line == first.line for b in elements.bars)
-    return f"{label} {'buckles' if first.what == 'push' else 'pulls apart' if bar else 'tears'}"
+    if first.what == "push":
+        return f"{label} {'buckles' if bar else 'kinks'}"
+    return f"{label} {'pulls apart' if bar else 'tears'}"
 
 
 def _tear_words(snap: Snap) -> str:

@@ -24,12 +24,13 @@ from fletcher.core.tables import reference
 
 @dataclass(frozen=True)
 class CaseTrial:
-    """One case of a trial: how many times its load the part holds against what is asked, how far it bends and twists,
-    and the first `kind` of failure of the line `line_id`."""
+    """One case of a trial: break load over the load, the multiple of it from which something stays, the safety factor,
+    how far it bends and twists, and what breaks: the `kind` of failure of the line `line_id`."""
 
     case_id: str
     name: str
-    holds: float
+    breaks_at: float
+    stays_at: float
     asked: float
     bend_mm: float
     twist_deg: float
@@ -38,12 +39,12 @@ class CaseTrial:
     sentence: str
     at_mm: float
     by_kind: dict[tuple[str, str | None], float]
-    """Times the load at which each kind of failure of each line comes."""
+    """Times the load at which each kind of failure of each line comes by the linear answer."""
 
     @property
     def margin(self) -> float:
-        """What it holds over what is asked."""
-        return self.holds / self.asked
+        """Break load over load times safety factor."""
+        return self.breaks_at / self.asked
 
 
 @dataclass(frozen=True)
@@ -76,26 +77,26 @@ class Trial:
 
 
 def _case_trial(a: Analysis) -> CaseTrial:
-    elements = a.prepared.elements
-    peaks = [float(m.use[0].max()) for m in a.modes]
-    n = int(np.argmax(peaks))
-    first = a.modes[n]
+    elements, j = a.prepared.elements, a.judged
     layers = elements.part.layers
     by_kind: dict[tuple[str, str | None], float] = {}
-    for mode, peak in zip(a.modes, peaks, strict=True):
+    for mode in a.modes:
         key = (mode.kind, None if mode.line is None else layers[mode.line].id)
-        by_kind[key] = min(by_kind.get(key, np.inf), 1 / max(peak, 1e-9))
+        by_kind[key] = min(by_kind.get(key, np.inf), 1 / max(float(mode.use[0].max()), 1e-9))
+    stays = [float(c.at[0]) for c in j.changes if c.stays]
+    final = j.final.mode
     return CaseTrial(
         case_id=a.case.id,
         name=a.case.name,
-        holds=1 / max(peaks[n], 1e-9),
+        breaks_at=float(min(j.breaks[0], 1e9)),
+        stays_at=min(stays, default=1e9),
         asked=a.case.safety_factor,
         bend_mm=float(np.abs(a.deflection[0, read_at(a)])),
         twist_deg=float(np.degrees(np.abs(a.twist[0, twist_at(a)]))),
-        kind=first.kind,
-        line_id=None if first.line is None else layers[first.line].id,
-        sentence=words.failure_sentence(first, elements),
-        at_mm=float(a.prepared.geometry.y[int(np.argmax(first.use[0]))]),
+        kind=final.kind,
+        line_id=None if final.line is None else layers[final.line].id,
+        sentence=words.failure_sentence(final, elements),
+        at_mm=float(a.prepared.geometry.y[j.final.k]),
         by_kind=by_kind,
     )
 

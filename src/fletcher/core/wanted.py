@@ -18,12 +18,13 @@ def judged(figure: str, wanted: Between | None, value: Band | None) -> TargetRes
     high = float("inf") if wanted.high is None else wanted.high
     side: Literal["under", "over"] | None = "under" if value.typ < low else "over" if value.typ > high else None
     sure = value.low >= low and value.high <= high
+    may = value.high >= low and value.low <= high
     return TargetResult(
         figure=figure,
         low=wanted.low,
         high=wanted.high,
         value=value,
-        met="no" if side else "sure" if sure else "typical",
+        met=("doubtful" if may else "no") if side else "sure" if sure else "likely",
         side=side,
     )
 

@@ -21,7 +21,7 @@ from fletcher.core.airframe import FilmLayer, Laminate, StripLayer
 from fletcher.core.beam import Mesh
 from fletcher.core.elements import Elements
 from fletcher.core.evidence import Inputs, band, drawn, lognormal, normals
-from fletcher.core.laminates import FIBRE_SHARE, ply
+from fletcher.core.laminates import fibre_share, ply
 from fletcher.core.materials import Range
 from fletcher.core.outline import Array
 from fletcher.core.preparing import Prepared
@@ -226,7 +226,7 @@ def _askew(laminate: Laminate) -> float:
     """Σ E t sin β cos β over the one-way plies of a laminate, N/mm; a woven cloth pulls both ways and cancels."""
     catalogue, total = reference(), 0.0
     resin = catalogue.resins[laminate.resin]
-    share = FIBRE_SHARE[laminate.method].typ
+    share = fibre_share(laminate).typ
     for one in laminate.plies:
         cloth = catalogue.cloths[one.cloth]
         if cloth.weave != "one_way":

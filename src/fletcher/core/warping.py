@@ -39,7 +39,7 @@ from fletcher.core.grid import (
     solve_band,
 )
 from fletcher.core.outline import Array, BoolArray, IntArray, Outline
-from fletcher.core.torsion import Torsion, torsion_of
+from fletcher.core.torsion import Torsion, exceeded, torsion_of
 
 SOURCE_RADIUS = 0.118
 """Radius, in cells, at which a bilinear nodal source equals the exact line source (tests/core/test_warping)."""
@@ -66,14 +66,17 @@ class Flexibility:
     corners: IntArray
     slopes: Array
     """Corner nodes (cells, 4) and shape function slopes (2, cells, 4) of its cells; those beside a bar are left out."""
+    areas: Array
+    """Area of those cells, mm²."""
     torsion: Torsion
     rim: tuple[tuple[IntArray, IntArray, Array], ...]
     """Of every skin the nodes before and after its cell edges, and its stiffness over their length, (edges,) each."""
 
     def peak(self, amounts: Array) -> float:
-        """Largest gradient of the warping that sources in these amounts (sources,) make together."""
+        """Gradient of the warping that sources in these amounts (sources,) make together, which a twentieth of the
+        section exceeds."""
         along, up = (self.slopes * (self.warping @ amounts)[self.corners]).sum(-1)
-        return float(np.sqrt((along * along + up * up).max()))
+        return exceeded(np.sqrt(along * along + up * up), self.areas)
 
     def flow(self, skin: int, amounts: Array) -> float:
         """Largest shear flow in a skin, per unit of the foam's G, of sources in these amounts (sources,)."""
@@ -168,7 +171,8 @@ def solve_all(stations: list[Station], coarse: bool = False) -> list[Flexibility
         flexibility[np.diag_indices(len(columns))] += near[n][columns]
         _polarise(flexibility, piece, list(station.bars), w, grid.z, wide, first)
         _add_closeness(flexibility, list(station.bars), first)
-        straight = _straight(at, grid.x[piece.nodes])
+        turn = _sideways(station, at, grid.x[piece.nodes], first)
+        straight = turn @ _straight(at @ turn, grid.x[piece.nodes])
         found.append(
             Flexibility(
                 matrix=0.5 * straight.T @ (flexibility + flexibility.T) @ straight,
@@ -177,6 +181,7 @@ def solve_all(stations: list[Station], coarse: bool = False) -> list[Flexibility
                 warping=w @ straight,
                 corners=corners[away],
                 slopes=slopes[:, piece.cells][:, away],
+                areas=grid.det[piece.cells].sum(1)[away],
                 torsion=torsion[n],
                 rim=tuple((e.first - start, e.second - start, stiff[e.rows]) for e in edges.of_piece(n)),
             )
@@ -194,6 +199,27 @@ def _straight(sources: Array, x: Array) -> Array:
     out = np.eye(len(turned))[:, :-1]
     out[-1] = -turned[:-1] / turned[-1]
     return np.asarray(out)
+
+
+def _sideways(station: Station, at: Array, x: Array, first: int) -> Array:
+    """What to add to the sources of a station so that the last, its sideways bend, counts its bars as well, a square
+    matrix (sources, sources). `at` (nodes, sources) with the foam's and skins' in front, the bars' from `first` on."""
+    out = np.eye(at.shape[1])
+    stretch = dict(enumerate(station.stretch))
+    host = np.zeros(at.shape[1])
+    host[0], host[2] = stretch.get(0, 1.0), stretch.get(1, 1.0)
+    for n in range(len(station.skins)):
+        host[4 + 2 * n] = stretch.get(2 + n, 0.0)
+    tied = np.array([stretch.get(2 + len(station.skins) + n, 0.0) for n in range(len(station.bars))])
+    if not np.any(tied):
+        return out
+    amount = at @ host
+    places = x @ at[:, first : first + len(tied)]
+    own = float(x @ amount / amount.sum())
+    middle = float((x @ amount + tied @ places) / (amount.sum() + tied.sum()))
+    out[:, -1] += (own - middle) * host
+    out[first : first + len(tied), -1] += tied * (places - middle)
+    return out
 
 
 def _sources(grid: Grid, edges: Edges, resolved: list[list[bool]], void: BoolArray) -> tuple[Array, list[Array]]:

@@ -11,6 +11,7 @@ from fletcher.core.airframe import (
     FittingLayer,
     HingeLayer,
     JointLayer,
+    Layer,
     Part,
     WallLayer,
 )
@@ -19,54 +20,93 @@ from fletcher.core.evidence import Band
 from fletcher.core.hinges import hinges
 from fletcher.core.joining import AcrossJoint, Joint
 from fletcher.core.strength import Mode
-
-ASSUMPTIONS = (
-    "Material values are estimates with ranges, not measured by you; the bands are their 5-95 % spread.",
-    "Bars and skins are glued along their whole length. Bars tear the foam beside the glue; tapes slide at what their "
-    "adhesive holds for seconds, not for days.",
-    "The part bends about its chord line. Twist comes from the lift at a quarter of the chord, the section's own "
-    "pitching moment and the part's weight, all about the shear centre; the sweep of that line is left out.",
-    "Edgewise the section bends as one, without slip.",
-    "Stresses grow in proportion to the load up to the first failure.",
-    "Glue along lines weighs where a joint names it; paint is not weighed.",
-    "The root is held without give unless a joiner tilts in its foam; bars marked as joined carry on through it.",
-    "Walls of hollow parts buckle as flat panels; bars in them are booms on the nearest wall.",
-)
+from fletcher.core.tables import reference
 
 _SENTENCES = {
     "foam_tension": "Foam cracks on the {place}",
-    "foam_crush": "Foam crushes on the {place}",
+    "foam_yield": "Foam starts to stretch on the {place}",
+    "foam_crush": "Foam starts to crush on the {place}",
+    "folds": "Folds on the {place}",
+    "bends_over": "Folds: bent by more than 30°",
     "skin_tension": "{label} tears on the {place}",
-    "skin_yield": "{label} draws out on the {place}",
-    "skin_wrinkling": "{label} wrinkles on the {place}",
-    "skin_compression": "{label} creases on the {place}",
-    "bar_tension": "{side}{label} pulls apart",
-    "bar_compression": "{side}{label} crushes",
+    "skin_yield": "{label} starts to yield on the {place}",
+    "skin_wrinkling": "{label} starts to wrinkle on the {place}",
+    "skin_compression": "{label} creases in compression on the {place}",
+    "core_tears": "{label}: its core tears on the {place}",
+    "core_crush": "{label}: its core starts to crush on the {place}",
+    "bar_tension": "{side}{label} snaps in tension",
+    "bar_compression": "{side}{label} crushes in compression",
     "bar_buckling": "{side}{label} buckles into the foam",
-    "core_shear": "Foam shears through",
+    "core_shear": "Foam core shears",
     "wall_shear": "{label} shears on the {place}",
-    "wall_buckling": "{label} buckles on the {place}",
-    "bar_strut": "{side}{label} buckles between the ribs",
-    "bar_twist": "{side}{label} splits in the twist",
-    "bar_splice": "{side}{label} parts at its splice",
+    "wall_buckling": "{label} starts to buckle on the {place}",
+    "bar_strut": "{side}{label} buckles between ribs",
+    "bar_flute": "{side}{label} buckles out of its flute",
+    "bar_twist": "{side}{label} splits under twist",
+    "bar_splice": "{side}{label} comes apart at its splice",
     "notch": "Foam cracks from the corner of {label}",
-    "strip_end": "{label} peels off at its end on the {place}",
-    "cord_pull": "{label} snaps in the {place}",
-    "cord_bond": "{label} slides out of the {place}",
-    "strap_crush": "Straps crush the foam at the edge",
-    "joint_bearing": "{label} crushes the foam around it",
-    "root_glue": "The glued root parts beside the seam",
-    "bands_give": "The bands let the wing lift off",
-    "nose_spent": "The nose is crushed up to the equipment",
-    "mount_tears": "The mounts of battery and motor let go",
-    "bar_bond": "{side}{label} shears loose from the foam",
-    "skin_shear": "{label} shears in the twist on the {place}",
-    "strip_bond": "{label} slides on the {place}",
+    "strip_end": "End of {label} lifts on the {place}",
+    "cord_pull": "{label} snaps at the {place}",
+    "cord_bond": "{label} starts to slide in its glue at the {place}",
+    "strap_crush": "Straps start to crush the foam at the edge",
+    "joint_bearing": "{label} starts to crush the foam around it",
+    "root_glue": "Glued root joint tears in the foam beside the glue",
+    "bands_give": "Rubber bands stretch and the wing lifts off its seat",
+    "nose_spent": "Nose crushes as far as the equipment",
+    "mount_tears": "Battery and motor mounts tear out",
+    "bar_bond": "{side}{label} shears out of the foam",
+    "skin_shear": "{label} shears under twist on the {place}",
+    "strip_bond": "{label} slides off on the {place}",
+    "nothing": "Nothing computed here breaks it",
     **dict.fromkeys(
         ("joint_glue", "joint_foam", "joint_part", "joint_pin", "joint_peel", "joint_pull", "hinge_tears"),
         "{label}: {place}",
     ),
 }
+_KINKS = "{label} kinks on the {place}"
+"""A wrinkle that ends the ply."""
+
+_CONSEQUENCES = {
+    "foam_yield": "stays stretched",
+    "foam_crush": "leaves a dent",
+    "core_crush": "leaves a dent",
+    "skin_yield": "stays stretched",
+    "skin_tension": "stays torn",
+    "skin_wrinkling": "stays wrinkled",
+    "skin_compression": "stays creased",
+    "wall_buckling": "springs back",
+    "bar_compression": "stays shortened",
+    "strip_end": "stays lifted: rub it down, or let it end further out",
+    "cord_bond": "stays slack",
+    "cord_pull": "leaves the foam alone to stop it",
+    "strap_crush": "leaves a dent",
+    "joint_pin": "hole stays oval",
+    "joint_bearing": "hole stays oval",
+}
+
+
+def consequence(kind: str, stays: bool) -> str:
+    """What a change means, in words that follow it."""
+    if not stays and kind == "skin_wrinkling":
+        return "goes flat again"
+    return _CONSEQUENCES.get(kind, "stays" if stays else "springs back")
+
+
+def capital(sentence: str) -> str:
+    """A sentence with a capital at its start."""
+    return sentence[:1].upper() + sentence[1:]
+
+
+def stock_name(layer: Layer) -> str:
+    """What a line is made of, by the name of the table, or its kind."""
+    key = getattr(layer, "stock", None)
+    bar = reference().bars.get(key) if isinstance(key, str) else None
+    return bar.name if bar is not None else layer.type
+
+
+def inline(sentence: str) -> str:
+    """A sentence to follow others: small at its start, but for a name or sign."""
+    return sentence[0].lower() + sentence[1:] if sentence[:1].isupper() and sentence[1:2].islower() else sentence
 
 
 _PLACES = {
@@ -94,7 +134,7 @@ def joint_name(joint: Joint) -> str:
 def line_label(elements: Elements, line: int | None) -> str:
     """Name of a lay-up line: what the builder called it, or its material."""
     if line is None:
-        return elements.foam.name
+        return elements.foam.name if elements.ribs is None else f"Ribs, {elements.ribs.sheet.name}"
     layer = elements.part.layers[line]
     if layer.name:
         return layer.name
@@ -133,7 +173,8 @@ def failure_sentence(mode: Mode, elements: Elements) -> str:
     label = line_label(elements, mode.line)
     side = {"upper": "Upper ", "lower": "Lower "}.get(mode.where, "")
     label_in = (label[0].lower() + label[1:] if mode.kind.startswith("bar") else label) if side else label
-    return _SENTENCES[mode.kind].format(place=_PLACES.get(mode.where, mode.where), label=label_in, side=side)
+    pattern = _KINKS if mode.kind == "skin_wrinkling" and mode.breaks else _SENTENCES[mode.kind]
+    return pattern.format(place=_PLACES.get(mode.where, mode.where), label=label_in, side=side)
 
 
 def out_at(sentence: str, at_mm: float) -> str:
@@ -162,8 +203,11 @@ def speed_caution(divergence: Band | None, reversal: Band | None, top_speed_m_s:
             f"much again as the {top_speed_m_s:g} m/s it is meant for. More stiffness in twist helps. A caution, no "
             "clearance."
         )
-    if divergence is None:
-        return "The lift acts behind the shear centre: it does not twist away (static divergence) at any speed."
+    if divergence is None or divergence.low > 3 * top_speed_m_s:
+        return (
+            f"No divergence found up to {3 * top_speed_m_s:.0f} m/s, three times its top speed. "
+            "A caution, no clearance."
+        )
     if divergence.low < 1.5 * top_speed_m_s:
         return (
             f"May twist away in flight: divergence from {divergence.low:.0f} m/s on, less than half as much again as "
@@ -173,6 +217,15 @@ def speed_caution(divergence: Band | None, reversal: Band | None, top_speed_m_s:
     return (
         f"Divergence lies well above the {top_speed_m_s:g} m/s it is meant for. A caution, no clearance: flutter is "
         "not computed."
+    )
+
+
+def sway_caution(held_mm: float, free_mm: float) -> str:
+    """What stiff parts that lie askew do."""
+    return (
+        f"Stiff parts lie askew: as it bends it also moves sideways, and bends "
+        f"{100 * (free_mm / max(held_mm, 1e-9) - 1):.0f} % "
+        "more than if it were held straight. Put upper and lower ones above each other."
     )
 
 

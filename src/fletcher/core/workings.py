@@ -10,6 +10,7 @@ import numpy as np
 from fletcher.core.cords import pulled_edge
 from fletcher.core.evidence import WRINKLING_K
 from fletcher.core.formulas import FORMULAS
+from fletcher.core.judgement import STRAINED, Event, figures_of
 from fletcher.core.outline import Array
 from fletcher.core.results import SnapResult, Symbol, Working
 from fletcher.core.sections import principal_angle
@@ -26,10 +27,10 @@ def _symbols(numbers: Numbers) -> list[Symbol]:
     return [Symbol(symbol=s, meaning=m, value=float(v), unit=u) for s, m, v, u in numbers]
 
 
-def workings_of(a: Analysis, told: list[Mode], snaps: list[SnapResult]) -> list[Working]:
+def workings_of(a: Analysis, told: list[Event], snaps: list[SnapResult]) -> list[Working]:
     """The working of every figure of an estimate; `told` are the failures in the order in which they are listed."""
     found = [_mass(a, False), _mass(a, True), _bend(a), _shares(a), _section(a), *_twist(a)]
-    found += [_holds(a, mode, n) for n, mode in enumerate(told)]
+    found += [_comes_at(a, event, name) for event, name in zip(told, figures_of(a.judged, told), strict=True)]
     if a.part.kind in ("wing", "tail"):
         found += _shaking(a)
     if a.prepared.elements.cords and np.any(a.loading.edge):
@@ -64,6 +65,10 @@ def _mass(a: Analysis, added: bool) -> Working:
     if not added and not p.elements.hollow:
         meaning = f"what is left of it × {p.elements.foam.density_kg_m3.typ:g} kg/m³"
         numbers.append((p.elements.foam.name, meaning, float(_line_grams(a)[-1]), "g"))
+    if p.elements.ribs is not None:
+        ribs = p.elements.ribs
+        meaning = f"{ribs.count} of {ribs.sheet.areal_mass_g_m2.typ:g} g/m², {100 * ribs.solid:.0f} % of each left"
+        numbers.append((f"Ribs, {ribs.sheet.name}", meaning, float(_line_grams(a)[-1]), "g"))
     for i, bar in enumerate(p.elements.bars):
         size = (p.geometry.bar_scale[i] ** bar.powers[0]) * p.geometry.bar_on[i]
         grams = float(p.draws.bars[i].density[0] * bar.stock.area_mm2 * (0.5 * (size[k] + size[k + 1]) * h).sum())
@@ -317,18 +322,20 @@ def _shaking(a: Analysis) -> list[Working]:
     ]
 
 
-def _holds(a: Analysis, mode: Mode, rank: int) -> Working:
-    """How often the load until one failure; `rank` 0 is the first to give."""
-    p = a.prepared
-    k = int(np.argmax(mode.use[0]))
+def _comes_at(a: Analysis, event: Event, figure: str) -> Working:
+    """How often the load until something breaks or changes; "breaks_at" is the break load."""
+    p, mode, k = a.prepared, event.mode, event.k
     formula, explanation = FORMULAS[mode.kind]
-    use = float(mode.use[0, k])
+    times = float(min(event.at[0], 1e9))
     kappa = float(a.response.curvature[0, k])
     numbers = [
         ("y", "where it gives", p.geometry.y[k], "mm"),
-        ("1/λ", "share of the strength used at the load", 100 * use, "%"),
-        ("λ", "times the load", 1 / max(use, 1e-12), "×"),
+        ("1/λ", "share of the strength used at the load", 100 / times, "%"),
+        ("λ", "times the load", times, "×"),
     ]
+    if figure == "breaks_at":
+        factor = a.case.safety_factor
+        numbers.append(("λ/n", f"margin: {factor:g} × this load must be carried", times / factor, ""))
     if kappa:
         numbers.append(("κ", "curvature of foam and skins there", 1e3 * kappa, "1/m"))
     for symbol, meaning, moments in (
@@ -340,14 +347,22 @@ def _holds(a: Analysis, mode: Mode, rank: int) -> Working:
             numbers.append((symbol, meaning, moments[0, k] / 1e3, "N·m"))
     numbers += _material_numbers(a, mode, k, kappa)
     return Working(
-        figure="holds" if rank == 0 else f"holds.{rank + 1}",
-        formula_id=f"holds.{mode.kind}",
-        title="Holds" if rank == 0 else "Holds, next",
+        figure=figure,
+        formula_id=f"comes_at.{mode.kind}",
+        title="Breaks at" if figure == "breaks_at" else "Breaks a member at" if event.breaks else "Changes at",
         formula=formula,
         explanation=explanation + ".",
         symbols=_symbols(numbers),
-        assumptions=["Stresses grow in proportion to the load up to the first failure."],
+        assumptions=[_FOLLOWED if mode.kind in STRAINED else _IN_PROPORTION],
     )
+
+
+_FOLLOWED = (
+    "After the first change the section is followed in curvature: wrinkled skins keep their wrinkling stress, "
+    "drawn ones "
+    "harden, foam crushes at its plateau. After a break the rest of the section carries on without that member."
+)
+_IN_PROPORTION = "Grows in proportion to the load."
 
 
 def _material_numbers(a: Analysis, mode: Mode, k: int, kappa: float) -> list[tuple[str, str, float, str]]:
@@ -375,7 +390,7 @@ def _material_numbers(a: Analysis, mode: Mode, k: int, kappa: float) -> list[tup
     i = mode.item
     stock, sums = p.elements.bars[i].stock, p.sums
     strain = a.response.bar_force[0, i, k] / max(sums.bar_EA[0, i, k], 1e-9)
-    if p.elements.hollow:
+    if not p.elements.slips:
         strain = a.response.axial[0, k] - kappa * (p.geometry.bar_z[i, k] - sums.host_z[0, k])
     return [
         ("N", "force in the bar", float(strain * sums.bar_full[0, i, k]), "N"),

@@ -9,6 +9,7 @@ from collections.abc import Callable, Iterator
 
 import numpy as np
 
+from fletcher.core import words
 from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Layer, Part, StripLayer
 from fletcher.core.assembly import line_span
 from fletcher.core.evidence import samples
@@ -19,6 +20,8 @@ from fletcher.core.trial import CaseTrial, Trial, possible, trial, with_layer, w
 
 _NOTHING = 0.01
 """Below this share of margin, bend and twist a line is said to give nothing."""
+_HARM = 0.02
+"""A line without which the margin is larger by less than this does no harm worth a word."""
 _NEAR = 0.35
 """A thing nearer to the neutral line than this share of the half thickness lies near it."""
 _NEUTRAL = "Lies near the neutral line ({share:.0f} % of the way to the face): hardly strained there."
@@ -55,7 +58,7 @@ def _shorter(layer: Layer, part: Part) -> Iterator[tuple[Layer, str]]:
 
 def _least(airframe: Airframe, part: Part, layer: Layer, now: Trial) -> Iterator[tuple[Layer, str]]:
     """A bar or strip as short, and a strip as narrow, as leaves every case just enough; nothing where it is not
-    enough as it is. Found by bisection, to 2 % of the length or width."""
+    enough as it is. Found by bisection, to 5 % of the length or width."""
     if not isinstance(layer, BarLayer | StripLayer) or now.governs.margin < 1:
         return
     start, end = line_span(layer, part)
@@ -70,14 +73,15 @@ def _least(airframe: Airframe, part: Part, layer: Layer, now: Trial) -> Iterator
     if isinstance(layer, StripLayer):
         strip = layer
         sizes.append((0.5, layer.width_mm, lambda v: widened(strip, v), "just wide enough, {:.1f} mm"))
+    governing = tuple(c for c in part.cases if c.id == now.governs.case_id)  # sought in it, then tried in all
     for low, high, made, says in sizes:
         least, most = low, high
-        while high - low > 0.02 * most:
+        while high - low > 0.05 * most:
             middle = 0.5 * (low + high)
             other = with_layer(part, made(middle))
-            enough = possible(other) and trial(airframe, other).governs.margin >= 1
+            enough = possible(other) and trial(airframe, other, governing).governs.margin >= 1
             low, high = (low, middle) if enough else (middle, high)
-        if least < high < 0.97 * most:
+        if least < high < 0.97 * most and trial(airframe, with_layer(part, made(high))).governs.margin >= 1:
             yield made(high), says.format(high)
 
 
@@ -111,7 +115,7 @@ def _remark(airframe: Airframe, part: Part, layer: Layer, now: Trial, gone: Line
         return None
     with samples(0):
         prepared = prepared_for(part, airframe.setting)
-    if gone.margin_ratio > 1 + _NOTHING:
+    if gone.margin_ratio > 1 + _HARM:
         return _limits_it(layer, now, gone)
     loses = max(1 - gone.margin_ratio, gone.bend_ratio - 1, gone.twist_ratio - 1)
     if loses > _NOTHING:
@@ -124,11 +128,11 @@ def _limits_it(layer: Layer, now: Trial, gone: LineChange) -> str:
     """A line without which the part holds more: it does harm, unless its stiffness is what it is there for."""
     first = now.governs
     gives = (
-        f"it is the first to give ({first.sentence.lower()})"
+        f"it is what breaks ({words.inline(first.sentence)})"
         if first.line_id == layer.id
-        else ("it draws load to a place that gives sooner")
+        else ("it draws load to a place that breaks sooner")
     )
-    without_it = f"without it the part holds {gone.margin_ratio:.2g} × as much"
+    without_it = f"without it the part breaks at {gone.margin_ratio:.2g} × the load"
     keeps = [
         f"{verb} {r:.2g} × as far" for verb, r in (("bends", gone.bend_ratio), ("twists", gone.twist_ratio)) if r > 1.1
     ]

@@ -251,10 +251,12 @@ def compare_surface_ways(request: HttpRequest, payload: Study) -> list[SurfaceVa
 def read_estimate(request: HttpRequest, payload: Question) -> HttpResponse:
     """The estimate of one part in one load case; stores nothing."""
     services.require_possible(payload.document)
-    try:
-        with samples(QUICK_SAMPLES if payload.quick else SAMPLES):
-            found = estimate(payload.document, payload.part_id, payload.case_id, brief=payload.quick)
-        # straight from the model: to check and copy every curve again costs as much as the estimate
-        return HttpResponse(found.model_dump_json(), content_type="application/json")
-    except KeyError as error:
-        raise InvalidDocument([Problem(path="part_id or case_id", message=str(error.args[0]))]) from None
+    part = next((p for p in payload.document.parts if p.id == payload.part_id), None)
+    if part is None:
+        raise InvalidDocument([Problem(path="part_id", message="names no part", value=repr(payload.part_id))])
+    if payload.case_id is not None and all(c.id != payload.case_id for c in part.cases):
+        raise InvalidDocument([Problem(path="case_id", message="names no case", value=repr(payload.case_id))])
+    with samples(QUICK_SAMPLES if payload.quick else SAMPLES):
+        found = estimate(payload.document, payload.part_id, payload.case_id, brief=payload.quick)
+    # straight from the model: to check and copy every curve again costs as much as the estimate
+    return HttpResponse(found.model_dump_json(), content_type="application/json")
