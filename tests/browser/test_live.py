@@ -9,6 +9,7 @@ import signal
 import socket
 import subprocess
 import sys
+import urllib.error
 import urllib.request
 from pathlib import Path
 
@@ -200,12 +201,18 @@ class Server:
             env=env, cwd=Path(__file__).parents[2], start_new_session=True,
         )  # fmt: skip
         # gunicorn opens its port before it is ready: the connection waits in its queue until the first answer
-        while self.process.poll() is None:
-            with contextlib.suppress(OSError):
+        for _ in range(600):
+            try:
                 urllib.request.urlopen(self.address + "api/session", timeout=60).close()
                 return
-            with contextlib.suppress(subprocess.TimeoutExpired):
-                self.process.wait(0.05)
+            except urllib.error.HTTPError as refused:
+                self.kill()
+                raise AssertionError(f"the server starts with {refused.code}") from refused
+            except OSError:
+                with contextlib.suppress(subprocess.TimeoutExpired):
+                    self.process.wait(0.1)
+            if self.process.poll() is not None:
+                break
         raise AssertionError("the server ended while starting")
 
     def kill(self) -> None:

@@ -60,7 +60,7 @@ TEMPLATES: list[dict[str, object]] = []
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.postgresql",
-        "NAME": "fletcher",
+        "NAME": os.environ.get("FLETCHER_DB_NAME", "fletcher"),
         "USER": os.environ.get("FLETCHER_DB_USER", "fletcher"),
         "PASSWORD": _required("FLETCHER_DB_PASSWORD"),
         "HOST": os.environ.get("FLETCHER_DB_HOST", "127.0.0.1"),
