@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from dataclasses import replace
 
 import pytest
 
@@ -11,9 +12,11 @@ from fletcher.core.checks import read
 from fletcher.core.crash import Crash, inspect, what_is_left
 from fletcher.core.damaged import as_damaged
 from fletcher.core.demo import demo_airframes
+from fletcher.core.estimate import analyse
 from fletcher.core.problems import InvalidDocument
 from fletcher.core.report import estimate
 from fletcher.core.tables import reference
+from fletcher.core.verdicts import verdict_of
 from tests.core.test_joints import DEEP, plank
 
 
@@ -232,3 +235,40 @@ def test_a_strip_peeled_twice_only_gets_shorter():
     films = [la for la in as_damaged(marked(*marks).parts[0]).layers if la.type == "film"]
     spans = sorted((la.start_mm, la.end_mm or 600) for la in films)
     assert spans == [(0, 50), (100, 200), (300, 600)]
+
+
+def test_a_crack_starts_at_a_corner_and_a_dent_has_none():
+    """Stress beside it over that of the sound face: 1 + 2√(50/2) = 11 times at the ends of a crack, none at a dent."""
+    airframe = plank(foam="xps_30", weight_g=60)
+    crack = {"kind": "crack", "at_mm": 60, "face": "upper", "depth_mm": 8, "from_percent": 0, "to_percent": 100}
+    dent = {k: v for k, v in crack.items() if k != "at_mm"} | {"kind": "crush", "start_mm": 0, "end_mm": 60}
+    deep = 8 * (1 - reference().foams["xps_30"].springback)
+    held = []
+    for mark, depth, factor in ((crack, 8.0, 11.0), (dent, deep, 1.0)):
+        hurt = marked(mark, airframe=airframe)
+        part = as_damaged(hurt.parts[0])
+        (cut,) = [la for la in part.layers if la.type == "cut"]
+        assert cut.depth_mm == pytest.approx(depth, rel=1e-6)
+        uses = {m.kind: m.use[0] for m in analyse(hurt, part, part.cases[0]).modes}
+        beside = uses["notch"] > 0
+        assert uses["notch"][beside] == pytest.approx(factor * uses["foam_tension"][beside], rel=0.02)
+        held.append(left(mark, airframe=airframe).cases[0].left.typ)
+    assert held[0] < 0.6 * held[1]
+
+
+def test_a_break_that_comes_later_beside_damage_counts_for_no_more_than_the_whole_part():
+    """A thin crushed surface folds later than a sound one by the march alone: what is missing is no gain."""
+    airframe = plank(weight_g=60)
+    whole = analyse(airframe, airframe.parts[0], airframe.parts[0].cases[0])
+    stronger = plank({"type": "film", "id": "f", "skin": "lamfilm_75", "face": "both"}, weight_g=60)
+    alone = analyse(stronger, stronger.parts[0], stronger.parts[0].cases[0])
+    beside = replace(analyse(stronger, stronger.parts[0], stronger.parts[0].cases[0]), whole=whole)
+    assert alone.judged.breaks[0] > 1.2 * whole.judged.breaks[0]
+    assert beside.judged.breaks == pytest.approx(whole.judged.breaks)
+    assert all((e.at <= beside.judged.breaks).all() for e in beside.judged.members)
+    verdict = verdict_of(beside)
+    assert verdict.first_break.typ <= verdict.breaks_at.typ == pytest.approx(verdict_of(whole).breaks_at.typ)
+    lowest = beside.judged.along.min(1) / alone.judged.along.min(1)
+    assert lowest == pytest.approx(whole.judged.breaks / alone.judged.breaks)
+    weaker = replace(whole, whole=alone)
+    assert weaker.judged.breaks == pytest.approx(whole.judged.breaks)

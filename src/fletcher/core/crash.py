@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import logging
 import math
+from dataclasses import replace
 from typing import Annotated, Literal
 
 import numpy as np
@@ -193,17 +194,21 @@ def stiffness_left(whole: Analysis, left: Analysis) -> tuple[Band, Band | None]:
     return bend, band(100 * turns[0] / np.maximum(turns[1], 1e-12), Inputs([]))
 
 
+def as_left(airframe: Airframe, broken: Part, whole: list[Analysis]) -> list[Analysis]:
+    """A part as damage leaves it under its cases, beside the analyses of the whole part."""
+    found = under_all(prepared_for(broken, airframe.setting), airframe, broken, [a.case for a in whole])
+    return [replace(left, whole=a) for left, a in zip(found, whole, strict=True)]
+
+
 def what_is_left(airframe: Airframe, part: Part) -> Left:
     """What a checked part with marks of damage still holds; without marks all of it."""
     broken = as_damaged(taken_along(part))
-    whole_p = prepared_for(part, airframe.setting)
-    whole = list(under_all(whole_p, airframe, part, list(part.cases)))
+    whole = list(under_all(prepared_for(part, airframe.setting), airframe, part, list(part.cases)))
     parted = parted_at(broken) if part.damage else None
     if parted is not None:
         return _in_two(whole, part, parted)
     try:
-        left_p = prepared_for(broken, airframe.setting)
-        left = list(under_all(left_p, airframe, broken, list(part.cases)))
+        left = as_left(airframe, broken, whole)
         after = [verdict_of(b) for b in left]
     except (IndexError, ValueError, np.linalg.LinAlgError):  # marks that leave slivers the section cannot be made of
         log.exception("what is left of %s cannot be computed", part.id)
@@ -219,7 +224,7 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
             )
         )  # fmt: skip
     bend, twist = stiffness_left(whole[0], left[0])
-    grams = [integral(p.line_mass, p.mesh).sum(0) for p in (whole_p, left_p)]
+    grams = [integral(a.prepared.line_mass, a.prepared.mesh).sum(0) for a in (whole[0], left[0])]
     air = [c for c in cases if c.in_the_air] or cases
     loses = min(air, key=lambda c: c.left.typ / max(c.whole.typ, 1e-9))
     strength = Band(**{n: min(100 * getattr(loses.left, n) / max(loses.whole.typ, 1e-9), 100.0 if part.damage else 1e9)

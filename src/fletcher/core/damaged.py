@@ -2,8 +2,8 @@
 
 A crack is a cut of `CRACK_MM` along the part: the section there is what is left, bars and whole skins bridge it by
 their bond, and in brittle foam its tip is a corner without a radius. Foam hangs on `NECK_MM` about a whole bar [J]. A
-crushed zone counts as gone by the share of its depth that does not come back [J], a split bar as broken until it is
-wrapped [J]; of what warmth brought back in a crushed zone `KEPT_BY_WARMTH` counts [J].
+crushed zone counts as gone by the share of its depth that does not come back [J] and has no corner, a split bar as
+broken until it is wrapped [J]; of what warmth brought back in a crushed zone `KEPT_BY_WARMTH` counts [J].
 """
 
 from __future__ import annotations
@@ -35,6 +35,9 @@ CRACK_MM = 1.0
 
 LEAST_LEFT = 0.01
 """Share of its section below which a part counts as in two."""
+
+NO_CORNER_MM = 1e6
+"""Radius of the corners of a dent: it fades out [J]; a crack at its rim is a mark of its own."""
 
 KEPT_BY_WARMTH = 0.8
 """Share of its strength that crushed bead foam has again when warmth swelled it back."""
@@ -89,6 +92,8 @@ def _holes(mark: Mark, part: Part) -> Iterator[tuple[CutLayer, bool]]:
         if part.foam is None and torn and cut.face in ("front", "rear"):
             # without a core an edge is what its walls make of it: both faces go with it
             cut = _cut(part, span, "through", (100 * stops[0] / chord, 100 * stops[1] / chord), 1.0)
+        if isinstance(mark, CrushMark):
+            cut = cut.model_copy(update={"corner_radius_mm": NO_CORNER_MM})
         yield cut, torn
 
 
@@ -292,7 +297,7 @@ def as_damaged(part: Part) -> Part:
     for mark in sorted(marks, key=_depth, reverse=True):
         for cut, skins in _holes(mark, part):
             for piece in [cut] if part.foam is None else _clear(cut, taken, part):
-                own = piece.model_copy(update={"id": f"damage_{len(taken)}"})
+                own = piece.model_copy(update={"id": f"damage_{len(taken)}", "corner_radius_mm": cut.corner_radius_mm})
                 taken.append(own)
                 (after if skins else before).append(own)
     lines = [piece for layer in part.layers for piece in _left(layer, marks, part)]

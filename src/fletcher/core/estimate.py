@@ -65,12 +65,15 @@ class Analysis:
     airframe: Airframe
     catalogue: Catalogue | None
     """The materials it was prepared with; None the reference."""
+    whole: Analysis | None = None
+    """The same part undamaged: what is missing of it is never counted as a gain."""
 
     @cached_property
     def judged(self) -> Judgement:
         """What the part does as the load grows."""
         found = self.judged_by(self.modes)
-        return found.worse(self.judged_by(self.modes, free=True)) if self.sways else found
+        found = found.worse(self.judged_by(self.modes, free=True)) if self.sways else found
+        return found if self.whole is None else found.no_later_than(self.whole.judged)
 
     def judged_by(self, modes: list[Mode], free: bool = False) -> Judgement:
         """What the part does as the load grows, by some of its ways to fail; `free` to sway or held straight."""

@@ -91,6 +91,17 @@ class Judgement:
             lead, final=final, along=np.minimum(lead.along, rest.along), bends=np.minimum(lead.bends, rest.bends)
         )
 
+    def no_later_than(self, whole: Judgement) -> Judgement:
+        """The same of a damaged part, whose break load counts for no more than that of the whole part: a fold that
+        comes later because foam is missing, or a break that comes later beside a broken bar, is not relied on."""
+        most = whole.final.at
+        events = {e: replace(e, at=np.minimum(e.at, most)) for e in (self.first, self.final, *self.members)}
+        less = (events[self.final].at / np.maximum(self.final.at, 1e-12))[:, None]
+        return replace(
+            self, first=events[self.first], final=events[self.final], along=self.along * less, bends=self.bends * less,
+            members=tuple(events[e] for e in self.members),
+        )  # fmt: skip
+
     @property
     def use(self) -> Array:
         """Share of its strength that each station uses at the load, (S, n)."""
