@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 import itertools
+import math
 
 import numpy as np
 import pytest
 from shapely.geometry import Point, box
 
 from fletcher.core.airframe import BarLayer, StripLayer
+from fletcher.core.checks import read
+from fletcher.core.estimate import analyse
+from fletcher.core.evidence import samples
 from fletcher.core.grid import BarSpot, Station
 from fletcher.core.outline import Rectangle
 from fletcher.core.sections import principal_angle
 from fletcher.core.tables import reference
 from fletcher.core.warping import solve_all
 from tests.core.factories import plank, run
+from tests.core.test_joints import DEEP, WIDE
+from tests.core.test_joints import plank as bare_plank
 from tests.core.test_oracle import oracle
 
 E = 7.0
@@ -80,3 +86,30 @@ def test_rods_askew_sway_and_square_ones_do_not():
     askew = run(plank(foam, *(BarLayer(id=p, stock="carbon_rod_3", place=p, cover_mm=1, root_percent=x, tip_percent=x)
                               for p, x in (("upper", 33), ("lower", 67)))))  # fmt: skip
     assert askew.prepared.sums.sways[0, 30] < 0.5
+
+
+@pytest.mark.parametrize("foam", ["epp_30", "xps_30", "eps_20"])
+def test_a_foam_of_two_moduli_bends_and_breaks_alike_either_way(foam):
+    """A plank of two moduli (Timoshenko 1930): EI = b h³ E_t E_c/3(√E_t + √E_c)², its neutral axis
+    h √E_c/(√E_t + √E_c) from the pulled face, whichever that is."""
+    document = bare_plank(foam=foam, weight_g=60).model_dump(mode="json")
+    found = []
+    for way in ("up", "down"):
+        document["parts"][0]["cases"] = [{"type": "handling", "id": "h", "name": "h", "way": way, "force_N": 1}]
+        airframe = read(document)
+        with samples(0):
+            a = analyse(airframe, airframe.parts[0], airframe.parts[0].cases[0])
+        sums, values = a.prepared.sums, reference().foams[foam]
+        E_t, E_c = values.E_tension_MPa.typ, values.E_compression_MPa.typ
+        root = math.sqrt(E_t) + math.sqrt(E_c)
+        assert sums.whole_EI[0, 0] == pytest.approx(WIDE * DEEP**3 * E_t * E_c / (3 * root**2), rel=1e-4)
+        from_pulled = DEEP / 2 + (1 if way == "up" else -1) * sums.whole_z[0, 0]
+        assert from_pulled == pytest.approx(DEEP * math.sqrt(E_c) / root, rel=1e-4)
+        moment = np.abs(a.loading.moment[0])
+        inner = a.prepared.mesh.y < 0.8 * airframe.parts[0].span_mm
+        found.append(
+            ((moment * a.judged.along[0])[inner], {m.kind: m.use[0] / np.maximum(moment, 1e-9) for m in a.modes})
+        )
+    assert found[0][0] == pytest.approx(found[1][0], rel=1e-6)
+    for kind in ("foam_tension", "foam_crush"):
+        assert found[0][1][kind][:-1] == pytest.approx(found[1][1][kind][:-1], rel=1e-6)

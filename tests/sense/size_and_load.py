@@ -66,14 +66,14 @@ def c2_upside_down(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
         return
     (one,) = answers(airframe, part.model_copy(update={"cases": (up,)}))
     (other,) = answers(airframe, turned.model_copy(update={"cases": (down,)}))
-    loads = [
-        float(np.abs(x.analysis.loading.moment[0]).max()) for x in (one, other)
-    ]  # its own weight hangs down both times
     if "bent by more" in one.mode or "bent by more" in other.mode:
         return  # by its slope, to which its own weight, along it, adds otherwise than to the moment at its root
-    if one.breaks_at < 1e6 and not math.isclose(one.breaks_at * loads[0], other.breaks_at * loads[1], rel_tol=0.03):
-        yield Violation(f"C2 {key} upside down", max(one.breaks_at / other.breaks_at, other.breaks_at / one.breaks_at),
-                        f"{one}\n      {other}", document(airframe, turned))  # fmt: skip
+    # its own weight hangs down both times: the moment that each place carries is what must be the same
+    for k in {x.analysis.judged.final.k for x in (one, other)}:
+        held = [float(np.abs(x.analysis.loading.moment[0, k]) * x.analysis.judged.along[0, k]) for x in (one, other)]
+        if one.breaks_at < 1e6 and not math.isclose(*held, rel_tol=0.02):
+            yield Violation(f"C2 {key} upside down", max(held) / min(held), f"{one}\n      {other}",
+                            document(airframe, turned))  # fmt: skip
 
 
 _OTHER = {"upper": "lower", "lower": "upper"}

@@ -19,7 +19,7 @@ export function CutRuler({ estimate, cut, cursor, setCursor }: Props) {
     ...cut.bars.map((b) => ({
       key: `${b.line_id}${b.side}`,
       name: label(b.line_id),
-      where: `${b.side}, ${show(b.x_mm, "length", 4)} behind the nose, ${show(b.z_mm, "length", 4)} above the chord line`,
+      where: `${b.side}, ${show(b.x_mm, "length", 4)} behind the nose, ${show(Math.abs(b.z_mm), "length", 4)} ${b.z_mm < 0 ? "below" : "above"} the chord line`,
       size:
         b.shape === "flat"
           ? `${bare(b.width_mm, "length", 4)} × ${show(b.height_mm, "length", 4)}`

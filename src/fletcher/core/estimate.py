@@ -289,9 +289,20 @@ def under_all(
     for case in wanted:
         cord = front_cord(p.elements, loads.place_of(case, part) if isinstance(case, TipStrikeCase) else None)
         loadings.append(loads.load(case, replace(body, cord=cord)))
-    answers = respond_all(p.tied, [Bend(one.moment, one.supports, one.held) for one in loadings])
-    for case, loading, answer in zip(wanted, loadings, answers, strict=True):
-        yield _analysed(p, airframe, part, case, loading, answer, judged, catalogue)
+    ways = [p.turned if _presses_lower(one) else p for one in loadings]
+    answers: dict[int, Response] = {}
+    for way in {id(w): w for w in ways}.values():
+        own = [n for n, w in enumerate(ways) if w is way]
+        bends = [Bend(loadings[n].moment, loadings[n].supports, loadings[n].held) for n in own]
+        answers |= zip(own, respond_all(way.tied, bends), strict=True)
+    for n, (case, loading) in enumerate(zip(wanted, loadings, strict=True)):
+        yield _analysed(ways[n], airframe, part, case, loading, answers[n], judged, catalogue)
+
+
+def _presses_lower(loading: Loading) -> bool:
+    """Whether the lower face is pressed where a load bends a part most, typical."""
+    moment = loading.moment[0]
+    return bool(moment[int(np.argmax(np.abs(moment)))] < 0)
 
 
 def _body(p: Prepared, airframe: Airframe, part: Part) -> Body:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -132,6 +132,22 @@ class Prepared:
     first to do so decides: nothing in here is changed after it was shared between threads."""
 
     @cached_property
+    def turned(self) -> Prepared:
+        """The same for loads that press the lower face: each modulus of the foam acts on the other side of the neutral
+        axis, which moves with it."""
+        foam = self.draws.foam
+        if self.elements.hollow or np.array_equal(foam.E_tension, foam.E_compression):
+            return self
+        swapped = replace(self.draws, foam=replace(foam, E_tension=foam.E_compression, E_compression=foam.E_tension))
+        geometry = neutral_axis(self.elements, swapped, self.geometry.y, self.geometry.inside)
+        sums = sums_of(self.elements, swapped, geometry)
+        return replace(
+            self, geometry=geometry, sums=sums, tied=_tied(self.elements, self.mesh, sums, self.fields),
+            limits=limits_of(self.elements, self.draws, geometry, sums),
+            snaps={}, verdicts={}, hands={}, warps={}, dents={},
+        )  # fmt: skip
+
+    @cached_property
     def stretches(self) -> list[Stretch]:
         """The stretches between its breaks, for drawing."""
         return stretches_of(self.elements)
@@ -176,8 +192,7 @@ def prepare(cut: Sectioned, part: Part, shaking: Shaking | None = None) -> Prepa
     """Everything about a part that does not depend on the load; how it shakes may be known from one nearly alike."""
     elements, draws, grid, geometry, sums = cut.elements, cut.draws, cut.mesh, cut.geometry, cut.sums
     fields = fields_along(elements, draws, geometry, sums, grid)
-    joined = np.array([b.joined_at_root for b in elements.bars], bool)
-    tied = tie(grid, sums.host_EI, sums.host_EA, sums.bar_EA, sums.arm, fields.flexibility, joined)
+    tied = _tied(elements, grid, sums, fields)
     line_mass = mass_per_length(elements, draws, geometry)
     return Prepared(
         elements=elements,
@@ -195,6 +210,11 @@ def prepare(cut: Sectioned, part: Part, shaking: Shaking | None = None) -> Prepa
         root_give=root_give(elements, draws, geometry),
         inputs=_inputs(elements, draws),
     )
+
+
+def _tied(elements: Elements, grid: Mesh, sums: Sums, fields: Fields) -> Tie:
+    joined = np.array([b.joined_at_root for b in elements.bars], bool)
+    return tie(grid, sums.host_EI, sums.host_EA, sums.bar_EA, sums.arm, fields.flexibility, joined)
 
 
 def _first_sample(sums: Sums) -> Sums:
