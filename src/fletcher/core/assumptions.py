@@ -21,7 +21,7 @@ _ALL: tuple[tuple[Callable[[Analysis], bool], str], ...] = (
         "Walls of hollow parts buckle as flat panels; bars in them are booms on the nearest wall.",
     ),
     (
-        lambda a: a.judged.softer is not None,
+        lambda a: a.judged.softened is not None,
         "Up to the first change stresses grow in proportion to the load; beyond it sections are followed in curvature.",
     ),
     (

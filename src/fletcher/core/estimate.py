@@ -132,8 +132,8 @@ class Analysis:
     @cached_property
     def deflection(self) -> Array:
         """(S, n) of the bend that the case reads, mm, with what has changed at that load."""
-        softer = self.judged.softer
-        return self.linear_deflection if softer is None else self._deflected(softer)
+        softened = self.judged.softened
+        return self.linear_deflection if softened is None else self._deflected(softened.bends)
 
     def _deflected(self, softer: Array | None) -> Array:
         """The bend with curvatures so many times the linear ones (S, n)."""
@@ -185,19 +185,19 @@ class Analysis:
     @cached_property
     def twist(self) -> Array:
         """(S, n) rotation of the section, rad, nose up positive, with what has changed at that load."""
-        left = self.judged.untwisted
+        left = self.judged.softened
         if left is None or self.loading.twist is not None:
             return self.linear_twist
-        return dynamics.turned(self.prepared.mesh.y, self.loading.torque, self.prepared.fields.torsion * left)
+        return dynamics.turned(self.prepared.mesh.y, self.loading.torque, self.prepared.fields.torsion * left.GJ)
 
     @cached_property
     def divergence(self) -> Array:
         """Speed (S,), m/s, at which it twists or bends away at the load of the case: a small further load meets the
         tangents of what has changed by then."""
-        p, j = self.prepared, self.judged
-        if j.keeps is None or j.untwisted is None:
+        p, left = self.prepared, self.judged.softened
+        if left is None:
             return p.shaking.divergence
-        EI, GJ = p.sums.whole_EI * j.keeps, p.fields.torsion * j.untwisted
+        EI, GJ = p.sums.whole_EI * left.EI, p.fields.torsion * left.GJ
         return divergence_speed(self.part, p.geometry, EI, GJ, p.fields.shear_centre)
 
     @property

@@ -13,6 +13,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -20,7 +21,7 @@ from fletcher.core.moment_curvature import NEVER
 from fletcher.core.outline import Array, IntArray
 from fletcher.core.section_capacity import Capacity, capacity
 from fletcher.core.section_fibres import FOAM, Fibres, Label, Part, fibres_of
-from fletcher.core.softening import at_the_load, comes_later
+from fletcher.core.softening import Softened, at_the_load, comes_later
 from fletcher.core.strength import Mode
 
 STRAINED = frozenset(
@@ -34,12 +35,15 @@ _CHANGES = frozenset({"strip_end", "cord_bond", "cord_pull", "strap_crush", "joi
 """Ways to fail of which the part holds together: they change something, and it stays."""
 _LOUD = 0.1
 """Stations with less than this share of the largest moment keep the linear answer."""
-_GOVERN = 3
+_GOVERN = 2
 """At so many stations the samples are marched."""
 _LOSSES = 8
 """So many members may be lost all along, one after another."""
 _WORTH = 0.3
 """What is left after a break is followed further if its sections typically carry this share of it."""
+_MAY_MATTER = 0.75
+"""The part without a line is computed by itself if its sections typically carry this share of what breaks it with it:
+what is left carries up to a quarter more than its plane section says."""
 _NEAR = 0.6
 """What typically holds less than this share of what holds longest does so in the samples too."""
 UNLIMITED = 100.0
@@ -60,23 +64,32 @@ class Event:
 
 @dataclass(frozen=True)
 class Judgement:
-    """What a part does as its load grows. `first` and `breaks` (S,) multiples of the load at the first break of a
-    member and at the break load; `along` (S, n) the break load of each station by itself, `bends` (S, n) what its
-    section alone carries, joints and shear left aside; `changes` by typical value;
-    `softer` (S, n) by how much more a station bends at the load itself than the linear answer, None where nothing has
-    changed there; `untwisted` (S, n) what wrinkles leave of GJ at the load itself, or None; `keeps` (S, n) what is left
-    of EI there for a further small load, or None."""
+    """What a part does as its load grows. `first` and `final` come at multiples (S,) of the load: the first break of a
+    member and the break load; `along` (S, n) the break load of each station by itself, `bends` (S, n) what its
+    section alone carries, joints and shear left aside."""
 
     first: Event
     final: Event
     along: Array
     bends: Array
-    changes: tuple[Event, ...]
-    softer: Array | None
-    untwisted: Array | None
-    keeps: Array | None
     members: tuple[Event, ...]
     """Breaks of members in the order in which they come, typical."""
+    judge: _Judge
+
+    @cached_property
+    def changes(self) -> tuple[Event, ...]:
+        """What softens or stays before the break load, in order, by typical values."""
+        return _changes(self.judge, self.judge.modes, float(self.final.at[0]))
+
+    @cached_property
+    def softened(self) -> Softened | None:
+        """What the changes cost at the load itself; None where nothing has changed there."""
+        early = [e for e in self.changes if float(e.at[0] if e.mode.kind == "foam_crush" else np.min(e.at)) < 1]
+        j = self.judge
+        if not early or j.typical is None:
+            return None
+        kinds = [(e.mode.kind, e.mode.item) for e in early]
+        return at_the_load(j.part, j.typical, j.stations, j.samples, kinds, j.strained)
 
     @property
     def breaks(self) -> Array:
@@ -171,7 +184,7 @@ class _Judge:
             for i in np.argsort(cap.most[0]):
                 if all(abs(int(i) - c) > 2 for c in chosen):
                     chosen.append(int(i))
-                if len(chosen) == _GOVERN or cap.most[0, i] > 1.5 * cap.most[0].min():
+                if len(chosen) == _GOVERN or cap.most[0, i] > 1.25 * cap.most[0].min():
                     break
             again = fibres_of(self.part, k[chosen], self.samples).without(lost)
             follow = np.any(cap.most[0, chosen] > (1 + 1e-9) * cap.first[0, chosen])
@@ -263,9 +276,7 @@ def judge(
     bends = j.along(frozenset()) if len(j.stations) else j._linear(frozenset())
     along, bends = (np.maximum(v, best.at[:, None]) for v in (along, bends))
     breaks = breaks[: last + 1 + (first is local)]  # what breaks of the rest at less load is no event of its own
-    changes = _changes(j, modes, float(best.at[0]))
-    softer, untwisted, keeps = _softened(j, changes)
-    return Judgement(first, best, along, bends, changes, softer, untwisted, keeps, tuple(breaks))
+    return Judgement(first, best, along, bends, tuple(breaks), j)
 
 
 def _exactly(j: _Judge, first: Event, best: Event, rest: Callable[[int], float | None] | None) -> Event:
@@ -280,7 +291,7 @@ def _exactly(j: _Judge, first: Event, best: Event, rest: Callable[[int], float |
     if not own:
         return best
     solid = len(j.stations) and not j.part.elements.hollow  # what is left of a hollow one is no plane section
-    if solid and float(j.typically(frozenset(own))[0].most.min()) < _WORTH * float(first.at[0]):
+    if solid and float(j.typically(frozenset(own))[0].most.min()) < _MAY_MATTER * float(best.at[0]):
         return best
     without = rest(line)
     now = float(best.at[0])
@@ -437,12 +448,3 @@ def _changes(j: _Judge, modes: Sequence[Mode], most: float) -> tuple[Event, ...]
             if key3 not in found or float(found[key3].at[0]) > comes:
                 found[key3] = Event(mode, k, comes * spread, False, label.stays)
     return tuple(sorted(found.values(), key=lambda e: float(e.at[0])))
-
-
-def _softened(j: _Judge, changes: tuple[Event, ...]) -> tuple[Array | None, Array | None, Array | None]:
-    """By how much more every station bends at the load itself, and what its GJ and its EI keep."""
-    early = [e for e in changes if float(e.at[0] if e.mode.kind == "foam_crush" else np.min(e.at)) < 1]
-    if not early or j.typical is None:
-        return None, None, None
-    kinds = [(e.mode.kind, e.mode.item) for e in early]
-    return at_the_load(j.part, j.typical, j.stations, j.samples, kinds, j.strained)

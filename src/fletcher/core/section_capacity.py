@@ -16,6 +16,8 @@ from fletcher.core.sections import Draws
 
 _ROUNDS = 3
 """So many members may break one after another."""
+_HOPELESS = 0.5
+"""What carries less than this share of the most so far is not followed to its next break."""
 
 
 @dataclass(frozen=True)
@@ -89,6 +91,8 @@ def capacity(f: Fibres, count: int, drawn: Array, follow: bool = True) -> Capaci
         last = np.where(going, last, -1)
         better = load > most
         most, most_fibre = np.where(better, load, most), np.where(better, last, most_fibre)
+        if np.all(load < _HOPELESS * most):
+            break
     return Capacity(first, most, which, most_fibre)
 
 

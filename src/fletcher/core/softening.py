@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -11,10 +12,20 @@ from fletcher.core.outline import Array, BoolArray, IntArray
 from fletcher.core.section_fibres import Fibres, Label, Part, fibres_of
 from fletcher.core.strength import Mode
 
-_SOFTENED = 5
+_SOFTENED = 3
 """At so many stations the samples are read when something has changed at the load itself."""
 WRINKLED_SHEAR = 0.5
 """[J] Share of its shear stiffness (0.3 to 0.8) that a wrinkled film keeps."""
+
+
+@dataclass(frozen=True)
+class Softened:
+    """What changes cost at the load itself, each (S, n): by how much more every station bends than the linear answer,
+    and what is left of GJ, and of EI for a further small load (the tangent over the elastic one)."""
+
+    bends: Array
+    GJ: Array
+    EI: Array
 
 
 def comes_later(f: Fibres, i: int, label: Label, linear: float) -> float:
@@ -33,19 +44,22 @@ def comes_later(f: Fibres, i: int, label: Label, linear: float) -> float:
 
 
 def at_the_load(
-    part: Part, typical: Fibres, stations: IntArray, samples: int, early: Sequence[tuple[str, int | None]],
+    part: Part,
+    typical: Fibres,
+    stations: IntArray,
+    samples: int,
+    early: Sequence[tuple[str, int | None]],
     strained: Sequence[Mode],
-) -> tuple[Array | None, Array | None, Array | None]:  # fmt: skip
-    """By how much more every station bends at the load itself (S, n), what its GJ keeps (S, n), and what its EI
-    keeps for a further small load, the tangent over the elastic one (S, n); three times None where nothing has
-    changed. `typical` fibres at the `stations` that are loaded; `early` kinds and members of what has changed by
-    then, `strained` the ways to fail by strain of the linear answer."""
+) -> Softened | None:
+    """What has changed by the load itself costs; None where nothing has. `typical` fibres at the `stations` that are
+    loaded; `early` kinds and members of what has changed by then, `strained` the ways to fail by strain of the linear
+    answer."""
     soft = np.maximum(typical.section.shape / typical.soft_pull, -typical.section.shape / typical.soft_push).max(-1)[0]
     n = part.acting.edge.shape[1]
     softer = np.ones((samples, n))
     changed: BoolArray = soft > 0.7
     if not np.any(changed):
-        return None, None, None
+        return None
     chosen = np.nonzero(changed)[0]
     if samples > 1 and len(chosen) > _SOFTENED:
         chosen = chosen[np.unique(np.linspace(0, len(chosen) - 1, _SOFTENED).round().astype(int))]
@@ -72,4 +86,4 @@ def at_the_load(
             mode = next((m for m in strained if (m.kind, m.item) == (kind, item)), None)
             if mode is not None:
                 untwisted *= np.where(mode.use > 1, WRINKLED_SHEAR ** share[item][None], 1.0)
-    return softer, untwisted, keeps
+    return Softened(softer, untwisted, keeps)

@@ -145,13 +145,13 @@ def _change_modes(a: Analysis, inputs: Inputs) -> list[ChangeMode]:
 
 def _costs(a: Analysis) -> str:
     """What has changed at the load itself costs: bend and twist more than without."""
-    j, out = a.judged, []
-    if j.softer is not None and a.loading.read != "twist":
+    changed, out = a.judged.softened is not None, []
+    if changed and a.loading.read != "twist":
         bends = [float(np.max(np.abs(v[0]))) for v in (a.deflection, a.linear_deflection)]
         more = bends[0] / max(bends[1], 1e-12) - 1
         if more > 0.005:
             out.append(f"it bends {100 * more:.0f} % more")
-    if j.untwisted is not None and np.any(a.loading.torque):
+    if changed and np.any(a.loading.torque):
         turns = [float(np.max(np.abs(v[0]))) for v in (a.twist, a.linear_twist)]
         more = turns[0] / max(turns[1], 1e-12) - 1
         if more > 0.005:
