@@ -41,9 +41,6 @@ _LOSSES = 8
 """So many members may be lost all along, one after another."""
 _WORTH = 0.3
 """What is left after a break is followed further if its sections typically carry this share of it."""
-_MAY_MATTER = 0.75
-"""The part without a line is computed by itself if its sections typically carry this share of what breaks it with it:
-what is left carries up to a quarter more than its plane section says."""
 _NEAR = 0.6
 """What typically holds less than this share of what holds longest does so in the samples too."""
 UNLIMITED = 100.0
@@ -291,7 +288,7 @@ def _exactly(j: _Judge, first: Event, best: Event, rest: Callable[[int], float |
     if not own:
         return best
     solid = len(j.stations) and not j.part.elements.hollow  # what is left of a hollow one is no plane section
-    if solid and float(j.typically(frozenset(own))[0].most.min()) < _MAY_MATTER * float(best.at[0]):
+    if solid and float(j.typically(frozenset(own))[0].most.min()) < _WORTH * float(first.at[0]):
         return best
     without = rest(line)
     now = float(best.at[0])
