@@ -16,23 +16,23 @@ os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 import numpy as np
 
-from fletcher.core import preparing, report
-from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.corridor import CorridorWish, corridor
-from fletcher.core.defaults import default_case
-from fletcher.core.demo import demo_airframes
-from fletcher.core.demo_crash import crashed_airframe
-from fletcher.core.gluing import glue
-from fletcher.core.making import making
-from fletcher.core.mend_results import MendWish
-from fletcher.core.mend_search import search
-from fletcher.core.openings import openings
-from fletcher.core.preparing import _prepared as prepared
-from fletcher.core.report import estimate
-from fletcher.core.seams import GlueNeed
-from fletcher.core.solved import solved
-from fletcher.core.tables import reference
+from fletcher.core.adhesion.joint_capacity import GlueNeed
+from fletcher.core.adhesion.selection import glue
+from fletcher.core.demo.crash import crashed_airframe
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
+from fletcher.core.document.defaults import default_case
+from fletcher.core.estimate import prepare, report
+from fletcher.core.estimate.prepare import _prepared as prepared
+from fletcher.core.estimate.report import estimate
+from fletcher.core.making.making import making
+from fletcher.core.materials.tables import reference
+from fletcher.core.repair.pareto_search import search
+from fletcher.core.repair.schema import MendWish
+from fletcher.core.section.solution_cache import solved
+from fletcher.core.studies.break_first import CorridorWish, corridor
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.studies.openings import openings
 
 
 def spread(call: Callable[[], object], times: int, before: Callable[[], object] = lambda: None) -> list[float]:
@@ -111,12 +111,12 @@ def bench_cases() -> None:
     turn = iter(faster(airframe, 15))
     change = spread(lambda: estimate(next(turn), "wing", "pull-up"), 15)
     line("… after a change of one case", change, "median < 60 ms")
-    kept = preparing.STATIONS
+    kept = prepare.STATIONS
     for stations in (20, 60, 200, 600):
-        preparing.STATIONS = stations
+        prepare.STATIONS = stations
         ms = statistics.median(spread(lambda: estimate(airframe, "wing", "pull-up"), 5, before=forget))
         print(f"{f'  {stations} stations':<58} median {ms:7.1f} ms   {ms / stations:6.2f} ms per station")
-    preparing.STATIONS = kept
+    prepare.STATIONS = kept
     peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     print(f"{'peak memory of this process':<58} {peak:14.0f} MB   wanted < 400 MB at 60 stations")
 
@@ -128,12 +128,12 @@ def bench_sections() -> None:
     from shapely import box
     from shapely.geometry import Point
 
-    from fletcher.core.assembly import elements_of
-    from fletcher.core.grid import BarSpot
-    from fletcher.core.outline import Rectangle
-    from fletcher.core.sections import draws_of, geometry_of, sums_of
-    from fletcher.core.tables import reference
-    from fletcher.core.warping import solve
+    from fletcher.core.materials.tables import reference
+    from fletcher.core.section.assembly import elements_of
+    from fletcher.core.section.flexure_function import solve
+    from fletcher.core.section.grid import BarSpot
+    from fletcher.core.section.outline import Rectangle
+    from fletcher.core.section.properties import draws_of, geometry_of, sums_of
 
     def library() -> Section:
         foam, rod = (

@@ -12,6 +12,6 @@ settings.load_profile("steady")
 @pytest.fixture
 def document():
     """The demo airframe as data."""
-    from fletcher.core.demo import demo_airframes
+    from fletcher.core.demo.world import demo_airframes
 
     return demo_airframes()[0].model_dump(mode="json")

@@ -7,8 +7,8 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.report import estimate
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.estimate.report import estimate
 
 pytestmark = pytest.mark.django_db(transaction=True)
 

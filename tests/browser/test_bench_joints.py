@@ -7,9 +7,9 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.joint_sheet import joint_sheets
-from fletcher.core.report import estimate
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.estimate.report import estimate
+from fletcher.core.studies.joint_sheet import joint_sheets
 from tests.browser.test_access import faults
 from tests.browser.test_bench import fill, open_line, open_wing, saved, verdict
 from tests.browser.test_making import open_part

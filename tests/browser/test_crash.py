@@ -7,8 +7,8 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.crash import Crash, inspect, what_is_left
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.repair.inspection import Crash, inspect, what_is_left
 from tests.browser.test_access import faults
 from tests.browser.test_bench import fill, open_wing, saved, verdict
 from tests.browser.test_studies import view

@@ -10,12 +10,12 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Page, Response, expect
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.crash import what_is_left
-from fletcher.core.demo_crash import crash_candidates, crash_record
-from fletcher.core.events import findings
-from fletcher.core.mend_option import computed
-from fletcher.core.mend_results import Mending, MendWish
+from fletcher.core.demo.crash import crash_candidates, crash_record
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.repair.evaluate import computed
+from fletcher.core.repair.events import findings
+from fletcher.core.repair.inspection import what_is_left
+from fletcher.core.repair.schema import Mending, MendWish
 from tests.browser.test_access import faults
 from tests.browser.test_bench import fill
 

@@ -9,13 +9,13 @@ import pytest
 from PIL import Image
 from playwright.sync_api import expect
 
-from fletcher.core.demo import demo_trial
-from fletcher.core.fair_trial import read_trial
-from fletcher.core.gluing import glue
-from fletcher.core.hinges import HingeNeed, hinge
-from fletcher.core.holding import HoldNeed, hold
-from fletcher.core.seams import GlueNeed
-from fletcher.core.tables import reference
+from fletcher.core.adhesion.fair_trial import read_trial
+from fletcher.core.adhesion.joint_capacity import GlueNeed
+from fletcher.core.adhesion.retention import HoldNeed, hold
+from fletcher.core.adhesion.selection import glue
+from fletcher.core.demo.world import demo_trial
+from fletcher.core.joints.hinges import HingeNeed, hinge
+from fletcher.core.materials.tables import reference
 from tests.browser.test_access import faults
 from tests.browser.test_bench import fill
 

@@ -17,8 +17,8 @@ import pytest
 from django.db import connection
 from playwright.sync_api import expect
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.report import estimate
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.estimate.report import estimate
 from tests.browser.test_bench import MARGIN, figure, fill, open_line, open_wing, saved, verdict
 from tests.core.test_aerofoil import round_file, sampled
 

@@ -7,11 +7,11 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.making import making
-from fletcher.core.openings import openings
-from fletcher.core.report import estimate
-from fletcher.core.tables import reference
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.estimate.report import estimate
+from fletcher.core.making.making import making
+from fletcher.core.materials.tables import reference
+from fletcher.core.studies.openings import openings
 from tests.browser.test_bench import fill, open_line, open_wing, saved, verdict
 from tests.browser.test_studies import view
 

@@ -8,9 +8,9 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.report import estimate
-from fletcher.core.trial import trial
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.estimate.report import estimate
+from fletcher.core.studies.what_if import trial
 from tests.browser.test_bench import figure, fill, open_line, open_wing, saved, verdict
 
 pytestmark = pytest.mark.django_db(transaction=True)

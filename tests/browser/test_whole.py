@@ -8,10 +8,10 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.balance import whole
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.demo import demo_airframes
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.estimate.balance import whole
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.browser.test_bench import fill, open_wing, saved, verdict
 
 pytestmark = pytest.mark.django_db(transaction=True)

@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Any
 
-from fletcher.core.airframe import Airframe, Part
-from fletcher.core.cases import PullUpCase, ThreePointCase
-from fletcher.core.checks import read
-from fletcher.core.estimate import Analysis, analyse
-from fletcher.core.materials import Bar, Catalogue, Foam, Range, Skin
-from fletcher.core.shapes import RectangleSection
-from fletcher.core.tables import reference
+from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.cases import PullUpCase, ThreePointCase
+from fletcher.core.document.shapes import RectangleSection
+from fletcher.core.estimate import analyse
+from fletcher.core.estimate.analyse import Analysis
+from fletcher.core.materials.materials import Bar, Catalogue, Foam, Range, Skin
+from fletcher.core.materials.tables import reference
+from fletcher.core.validation.airframe import read
 
 
 def exact(value: float) -> Range:

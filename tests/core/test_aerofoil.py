@@ -7,15 +7,15 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fletcher.core.aerofoil import read_coordinates, write_coordinates
-from fletcher.core.airframe import FilmLayer
-from fletcher.core.checks import read
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.demo import demo_airframes
-from fletcher.core.lift import pitching_moment
-from fletcher.core.outline import FourDigit, Points, faces
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.shapes import FourDigitSection
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.aerofoil import read_coordinates, write_coordinates
+from fletcher.core.document.airframe import FilmLayer
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.document.shapes import FourDigitSection
+from fletcher.core.section.outline import FourDigit, Points, faces
+from fletcher.core.structure.lift import pitching_moment
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.validation.airframe import read
 from tests.core.factories import PULL_UP, run
 
 FAMILY = FourDigit(0.02, 0.4)

@@ -7,11 +7,11 @@ import math
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, FittingLayer, StripLayer, WallLayer
-from fletcher.core.arcs import arcs_of
-from fletcher.core.assembly import elements_of
-from fletcher.core.shapes import EllipseSection
-from fletcher.core.tables import reference
+from fletcher.core.document.airframe import BarLayer, CutLayer, FilmLayer, FittingLayer, StripLayer, WallLayer
+from fletcher.core.document.shapes import EllipseSection
+from fletcher.core.materials.tables import reference
+from fletcher.core.section.assembly import elements_of
+from fletcher.core.section.skin_midlines import arcs_of
 from tests.core.factories import catalogue, foam, plank, run, skin
 
 CORE = foam()

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.beam import mesh, respond, tie
+from fletcher.core.section.partial_interaction import mesh, respond, tie
 
 L, P = 480.0, 15.0
 

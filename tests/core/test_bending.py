@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import BarLayer, FilmLayer
-from fletcher.core.bending import snap
-from fletcher.core.demo import demo_airframes
-from fletcher.core.fibres import fibres_of
-from fletcher.core.report import estimate
-from fletcher.core.tables import reference
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import BarLayer, FilmLayer
+from fletcher.core.estimate.report import estimate
+from fletcher.core.materials.tables import reference
+from fletcher.core.section.snap import snap
+from fletcher.core.section.snap_fibres import fibres_of
 from tests.core.factories import catalogue, foam, plank, run
 
 BRITTLE = ["eps_15", "eps_20", "eps_30", "xps_30", "xps_40"]

@@ -5,21 +5,21 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core import cases
-from fletcher.core.airframe import Airframe, FilmLayer, Laminate, Ply
-from fletcher.core.beam import mesh, tie
-from fletcher.core.checks import check, read
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.defaults import CASES, default_case, kinds_for
-from fletcher.core.demo import demo_airframes
-from fletcher.core.dynamics import edge_frequency, flap_frequency, twist_frequency
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document import cases
+from fletcher.core.document.airframe import Airframe, FilmLayer, Laminate, Ply
+from fletcher.core.document.defaults import CASES, default_case, kinds_for
+from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.estimate import analyse
-from fletcher.core.laminates import skin_of
-from fletcher.core.loads import dynamic_factor
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.report import estimate
-from fletcher.core.swept import Swept
-from fletcher.core.tables import reference
+from fletcher.core.estimate.report import estimate
+from fletcher.core.layup.laminates import skin_of
+from fletcher.core.materials.tables import reference
+from fletcher.core.section.partial_interaction import mesh, tie
+from fletcher.core.structure.divergence import Swept
+from fletcher.core.structure.frequencies import edge_frequency, flap_frequency, twist_frequency
+from fletcher.core.structure.loads import dynamic_factor
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.validation.airframe import check, read
 from tests.core.factories import catalogue, exact, foam, plank, run
 
 WING = CONSTRUCTIONS["bead_wing"].part()

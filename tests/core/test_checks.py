@@ -10,10 +10,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fletcher.core.checks import parse_json, read
-from fletcher.core.demo import demo_airframes
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.report import estimate
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.estimate.report import estimate
+from fletcher.core.validation.airframe import parse_json, read
 
 GOOD = demo_airframes()[0].model_dump(mode="json")
 
@@ -145,8 +145,8 @@ def test_whatever_is_put_in_is_either_refused_or_estimated(path, value):
 
 
 def test_bars_that_cross_between_their_ends_are_refused_where_they_do():
-    from fletcher.core.airframe import Airframe, BarLayer
-    from fletcher.core.tables import reference
+    from fletcher.core.document.airframe import Airframe, BarLayer
+    from fletcher.core.materials.tables import reference
     from tests.core.factories import plank
 
     one = BarLayer(id="a", stock="carbon_rod_2", place="middle", root_percent=20, tip_percent=60)

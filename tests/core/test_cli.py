@@ -9,12 +9,12 @@ from pathlib import Path
 import pytest
 
 from fletcher.cli import main
-from fletcher.core.cases import Between
-from fletcher.core.checks import read
-from fletcher.core.comparison import compare_surface
-from fletcher.core.demo import demo_airframes
-from fletcher.core.joint_sheet import joint_sheets
-from fletcher.core.report import estimate
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.cases import Between
+from fletcher.core.estimate.report import estimate
+from fletcher.core.studies.control_surface_ways import compare_surface
+from fletcher.core.studies.joint_sheet import joint_sheets
+from fletcher.core.validation.airframe import read
 
 ROOT = Path(__file__).resolve().parents[2]
 EXAMPLES = sorted((ROOT / "docs" / "examples").glob("*.fletcher.json"))

@@ -5,15 +5,15 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core import bending, grid
-from fletcher.core import preparing as core
-from fletcher.core.demo import demo_airframes
-from fletcher.core.estimate import under
-from fletcher.core.grid import BarSpot, FaceSkin
-from fletcher.core.outline import FourDigit
-from fletcher.core.preparing import prepare, sectioned
-from fletcher.core.tables import reference
-from fletcher.core.warping import solve
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.estimate import prepare as core
+from fletcher.core.estimate.analyse import under
+from fletcher.core.estimate.prepare import prepare, sectioned
+from fletcher.core.materials.tables import reference
+from fletcher.core.section import grid, snap
+from fletcher.core.section.flexure_function import solve
+from fletcher.core.section.grid import BarSpot, FaceSkin
+from fletcher.core.section.outline import FourDigit
 
 AIRFRAME = demo_airframes()[0]
 WING = AIRFRAME.parts[0]
@@ -39,7 +39,7 @@ def test_fibres_converge():
     p = a.prepared
     found = {}
     for levels in (18, 36, 144):
-        s = bending.snap(p.elements, p.draws, p.geometry, 5, levels)[0]
+        s = snap.snap(p.elements, p.draws, p.geometry, 5, levels)[0]
         found[levels] = np.array([s.first_break_N_mm, s.residual_N_mm, s.moment[0] / s.curvature[0]])
     assert found[36] == pytest.approx(found[144], rel=0.02)
     assert np.all(np.abs(found[36] / found[144] - 1) <= np.abs(found[18] / found[144] - 1) + 2e-3)
@@ -59,7 +59,7 @@ def test_the_grid_converges(monkeypatch, rows):
     usual = solved()
     monkeypatch.setattr(grid, "ROWS", rows)
     monkeypatch.setattr(grid, "BAND", rows + 2)
-    monkeypatch.setattr("fletcher.core.warping.ROWS", rows)
+    monkeypatch.setattr("fletcher.core.section.flexure_function.ROWS", rows)
     assert usual == pytest.approx(solved(), rel=0.025)
 
 

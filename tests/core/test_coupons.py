@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 from scipy.stats import beta, norm
 
-from fletcher.core.coupons import (
+from fletcher.core.adhesion.coupons import (
     LOAD_SPREAD,
     PRIOR_COUPONS,
     Coupon,
@@ -19,7 +19,7 @@ from fletcher.core.coupons import (
     reading,
     strength,
 )
-from fletcher.core.fair_trial import (
+from fletcher.core.adhesion.fair_trial import (
     FEWEST,
     MOST,
     Arm,
@@ -29,9 +29,9 @@ from fletcher.core.fair_trial import (
     plan,
     read_trial,
 )
-from fletcher.core.gluing import glue
-from fletcher.core.seams import GlueNeed
-from fletcher.core.tables import reference
+from fletcher.core.adhesion.joint_capacity import GlueNeed
+from fletcher.core.adhesion.selection import glue
+from fletcher.core.materials.tables import reference
 
 PAIR = {"adhesive": "epoxy_30min", "one": "epp_30", "other": "epp_30"}
 

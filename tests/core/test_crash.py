@@ -7,16 +7,16 @@ from dataclasses import replace
 
 import pytest
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.checks import read
-from fletcher.core.crash import Crash, inspect, what_is_left
-from fletcher.core.damaged import as_damaged
-from fletcher.core.demo import demo_airframes
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.estimate import analyse
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.report import estimate
-from fletcher.core.tables import reference
-from fletcher.core.verdicts import verdict_of
+from fletcher.core.estimate.report import estimate
+from fletcher.core.estimate.verdicts import verdict_of
+from fletcher.core.materials.tables import reference
+from fletcher.core.repair.damage_model import as_damaged
+from fletcher.core.repair.inspection import Crash, inspect, what_is_left
+from fletcher.core.validation.airframe import read
 from tests.core.test_joints import DEEP, plank
 
 

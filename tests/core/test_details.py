@@ -7,21 +7,21 @@ import re
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import Airframe, BarLayer, CutLayer, FilmLayer, FittingLayer
-from fletcher.core.cases import ControlRun, SuddenStopCase, TipStrikeCase
-from fletcher.core.checks import check_part
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.corridor import RELEASE, CorridorWish, corridor, fastened
-from fletcher.core.detail_wishes import BoltedCentre, Bracket, DetailWish, FlutedEdge, HalfSlot, LockJoint
-from fletcher.core.details import detail
-from fletcher.core.grades import GRADES
-from fletcher.core.openings import RESTORED, openings
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.report import estimate
-from fletcher.core.root import pin_moment
-from fletcher.core.runs import BEND_SHARE, PUSH_SAFETY
-from fletcher.core.strength import notch_factor
-from fletcher.core.tables import reference
+from fletcher.core.document.airframe import Airframe, BarLayer, CutLayer, FilmLayer, FittingLayer
+from fletcher.core.document.cases import ControlRun, SuddenStopCase, TipStrikeCase
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.estimate.report import estimate
+from fletcher.core.joints.wing_root import pin_moment
+from fletcher.core.materials.grades import GRADES
+from fletcher.core.materials.tables import reference
+from fletcher.core.strength.modes import notch_factor
+from fletcher.core.structure.control_linkage import BEND_SHARE, PUSH_SAFETY
+from fletcher.core.studies.break_first import RELEASE, CorridorWish, corridor, fastened
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.studies.detail_wishes import BoltedCentre, Bracket, DetailWish, FlutedEdge, HalfSlot, LockJoint
+from fletcher.core.studies.details import detail
+from fletcher.core.studies.openings import RESTORED, openings
+from fletcher.core.validation.airframe import check_part
 from tests.core.factories import plank, run
 
 STOCK = reference()

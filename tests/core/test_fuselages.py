@@ -7,8 +7,9 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import Airframe, CutLayer
-from fletcher.core.cases import (
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import Airframe, CutLayer
+from fletcher.core.document.cases import (
     LandingCase,
     MotorTorqueCase,
     NoseStrikeCase,
@@ -17,15 +18,14 @@ from fletcher.core.cases import (
     TailLoadCase,
     TipStrikeCase,
 )
-from fletcher.core.checks import check_part, read
-from fletcher.core.constructions import CONSTRUCTIONS, Size
-from fletcher.core.defaults import CASES
-from fletcher.core.demo import demo_airframes
-from fletcher.core.fuselage import PLATEAU
-from fletcher.core.plates import plate_of
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.report import estimate
-from fletcher.core.tables import reference
+from fletcher.core.document.defaults import CASES
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.estimate.report import estimate
+from fletcher.core.materials.plates import plate_of
+from fletcher.core.materials.tables import reference
+from fletcher.core.structure.fuselage import PLATEAU
+from fletcher.core.studies.constructions import CONSTRUCTIONS, Size
+from fletcher.core.validation.airframe import check_part, read
 from tests.core.factories import catalogue, checked, exact, foam, plank, run
 
 BOX = CONSTRUCTIONS["box_fuselage"].part()

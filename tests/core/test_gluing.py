@@ -5,14 +5,14 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.adhesives import TIMES_MIN, adhesives, between, curings, foam_families, on_foams, schools
-from fletcher.core.bonding import EVEN
-from fletcher.core.curing import GEL, cured, joint, techniques
-from fletcher.core.gluing import glue
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.schooling import TOPICS
-from fletcher.core.seams import GlueNeed
-from fletcher.core.tables import reference
+from fletcher.core.adhesion.adhesives import TIMES_MIN, adhesives, between, curings, foam_families, on_foams, schools
+from fletcher.core.adhesion.bond_line import EVEN
+from fletcher.core.adhesion.curing import GEL, cured, joint, techniques
+from fletcher.core.adhesion.joint_capacity import GlueNeed
+from fletcher.core.adhesion.preferences import TOPICS
+from fletcher.core.adhesion.selection import glue
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.materials.tables import reference
 
 STOCK = reference()
 

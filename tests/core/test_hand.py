@@ -8,18 +8,18 @@ import numpy as np
 import pytest
 from scipy.special import ellipe, ellipeinc, ellipk, ellipkinc
 
-from fletcher.core.airframe import Airframe, FilmLayer, StripLayer, Targets
-from fletcher.core.bending import FOLD_STRAIN, snap
-from fletcher.core.cases import Between, ThreePointCase
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.dents import COATINGS, PUNCH_MM, dent_load, hardened, plastic_moment
-from fletcher.core.evidence import samples
-from fletcher.core.preparing import prepared_for
-from fletcher.core.report import estimate
-from fletcher.core.setting import Setting
-from fletcher.core.strip import POINTS, bend_strip
-from fletcher.core.tables import reference
-from fletcher.core.toughness import HAND_DEPTHS, toughness_of
+from fletcher.core.document.airframe import Airframe, FilmLayer, StripLayer, Targets
+from fletcher.core.document.cases import Between, ThreePointCase
+from fletcher.core.estimate.dents import COATINGS, PUNCH_MM, dent_load, hardened, plastic_moment
+from fletcher.core.estimate.prepare import prepared_for
+from fletcher.core.estimate.report import estimate
+from fletcher.core.estimate.toughness import HAND_DEPTHS, toughness_of
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import samples
+from fletcher.core.section.elastica import POINTS, bend_strip
+from fletcher.core.section.setting import Setting
+from fletcher.core.section.snap import FOLD_STRAIN, snap
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.core.factories import catalogue, exact, foam, plank, run
 
 CORED = [key for key, c in CONSTRUCTIONS.items() if c.foam is not None]
@@ -133,7 +133,7 @@ def test_the_longest_tear_that_stays_is_griffiths(proof):
     found = tough(part, materials=catalogue(core))
     assert found.tear_mm is not None
     stress = abs(a.loading.moment[0, k]) * a.case.safety_factor / (120 * 20**2 / 6)
-    from fletcher.core.bonding import tear_table
+    from fletcher.core.adhesion.bond_line import tear_table
 
     length = tear_table()["XPS"].typ * 1e-3 * 14 / (np.pi * (1.12 * stress) ** 2)
     proof("tear that stays put, Γ E/π(1.12 σ)²", found.tear_mm.typ, min(length, 10.0), 0.01)

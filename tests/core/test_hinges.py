@@ -7,7 +7,8 @@ import math
 import numpy as np
 import pytest
 
-from fletcher.core.hinges import (
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.joints.hinges import (
     POINT_EVERY_MM,
     PRESSURE_AT,
     STALL_SHARE,
@@ -17,8 +18,7 @@ from fletcher.core.hinges import (
     largest_throw,
     throw_of,
 )
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.tables import reference
+from fletcher.core.materials.tables import reference
 
 STOCK = reference()
 

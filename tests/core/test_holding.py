@@ -6,12 +6,12 @@ import math
 
 import pytest
 
-from fletcher.core.hinge_making import cloth_hinge, steps, sunned_share
-from fletcher.core.hinges import HingeNeed, hinge, hinges
-from fletcher.core.holding import MAGNET_SLIDES, PIN_IN_MM, PIN_MM, PUSH_OVER_G, HoldNeed, hold, holders
-from fletcher.core.materials import G_GRAVITY
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.tables import reference
+from fletcher.core.adhesion.retention import MAGNET_SLIDES, PIN_IN_MM, PIN_MM, PUSH_OVER_G, HoldNeed, hold, holders
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.joints.hinge_making import cloth_hinge, steps, sunned_share
+from fletcher.core.joints.hinges import HingeNeed, hinge, hinges
+from fletcher.core.materials.materials import G_GRAVITY
+from fletcher.core.materials.tables import reference
 
 
 def held(**change):

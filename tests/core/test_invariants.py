@@ -9,11 +9,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fletcher.core.airframe import BarLayer, FilmLayer, StripLayer
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.report import estimate
-from fletcher.core.shapes import FourDigitSection
-from fletcher.core.tables import reference
+from fletcher.core.document.airframe import BarLayer, FilmLayer, StripLayer
+from fletcher.core.document.shapes import FourDigitSection
+from fletcher.core.estimate.report import estimate
+from fletcher.core.materials.tables import reference
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.core.factories import PULL_UP, plank, run
 
 FOAMS = st.sampled_from(sorted(reference().foams))
@@ -104,7 +104,7 @@ def test_shares_of_bending_stiffness_add_up_and_aerofoil_area_is_right():
 
 @pytest.mark.parametrize("way", CONSTRUCTIONS.values(), ids=lambda c: c.key)
 def test_every_construction_gives_a_whole_estimate(way):
-    from fletcher.core.airframe import Airframe
+    from fletcher.core.document.airframe import Airframe
     from tests.core.factories import checked
 
     part = way.part()

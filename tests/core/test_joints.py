@@ -10,18 +10,18 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import dblquad, solve_bvp
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.bonding import YIELDS_OVER, counts, decay
-from fletcher.core.checks import read
-from fletcher.core.demo import demo_airframes
+from fletcher.core.adhesion.bond_line import YIELDS_OVER, counts, decay
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.estimate import analyse
-from fletcher.core.hinges import PRESSURE_AT, TEAR_SAFETY
-from fletcher.core.joint_across import face_torsion
-from fletcher.core.joint_sheet import JointSheet, joint_sheets
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.report import estimate
-from fletcher.core.root import pin_moment
-from fletcher.core.tables import reference
+from fletcher.core.estimate.report import estimate
+from fletcher.core.joints.butt_and_scarf import face_torsion
+from fletcher.core.joints.hinges import PRESSURE_AT, TEAR_SAFETY
+from fletcher.core.joints.wing_root import pin_moment
+from fletcher.core.materials.tables import reference
+from fletcher.core.studies.joint_sheet import JointSheet, joint_sheets
+from fletcher.core.validation.airframe import read
 
 LONG, WIDE, DEEP = 500.0, 100.0, 20.0
 GLUE = {"adhesive": "epoxy_30min"}

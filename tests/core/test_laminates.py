@@ -9,13 +9,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from fletcher.core.airframe import FilmLayer, Laminate, Ply
-from fletcher.core.checks import read
-from fletcher.core.demo import demo_airframes
-from fletcher.core.laminates import FIBRE_SHARE, skin_of, stack
-from fletcher.core.materials import Range
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.tables import reference
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import FilmLayer, Laminate, Ply
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.layup.laminates import FIBRE_SHARE, skin_of, stack
+from fletcher.core.materials.materials import Range
+from fletcher.core.materials.tables import reference
+from fletcher.core.validation.airframe import read
 from tests.core.factories import plank, run
 
 STORE = reference()

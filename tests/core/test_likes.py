@@ -5,26 +5,26 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core import choosing
-from fletcher.core.airframe import Airframe, Place
-from fletcher.core.balance import whole
-from fletcher.core.cases import Between
-from fletcher.core.changes import changes
-from fletcher.core.checks import check_part
-from fletcher.core.choosing import Wish, choose
-from fletcher.core.comparing import compare
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.demo import demo_airframes, demo_variants
-from fletcher.core.effort import effort_of, prices, tasks
-from fletcher.core.evidence import Band
-from fletcher.core.matching import match, read_figure
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.report import estimate
-from fletcher.core.scaling import scale, scaled_part
-from fletcher.core.tables import glossary, reference
-from fletcher.core.trial import trial, with_line, without
-from fletcher.core.wanted import judged, sized
-from fletcher.core.worth import worth
+from fletcher.core.demo.world import demo_airframes, demo_variants
+from fletcher.core.document.airframe import Airframe, Place
+from fletcher.core.document.cases import Between
+from fletcher.core.document.changes import changes
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.estimate.balance import whole
+from fletcher.core.estimate.effort import effort_of, prices, tasks
+from fletcher.core.estimate.report import estimate
+from fletcher.core.estimate.targets import judged, sized
+from fletcher.core.materials.tables import glossary, reference
+from fletcher.core.materials.uncertainty import Band
+from fletcher.core.studies import construction_choice
+from fletcher.core.studies.construction_choice import Wish, choose
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.studies.line_worth import worth
+from fletcher.core.studies.matching import match, read_figure
+from fletcher.core.studies.scaling import scale, scaled_part
+from fletcher.core.studies.variants import compare
+from fletcher.core.studies.what_if import trial, with_line, without
+from fletcher.core.validation.airframe import check_part
 from tests.core.factories import plank
 
 WARDEN, LARK, CHASER, _ = demo_airframes()
@@ -313,12 +313,12 @@ def test_fuselages_of_any_width_are_chosen_from_and_one_way_that_fails_sinks_no_
     if builds == 6:
         flat = next(c.part for c in found if c.key == "doubled_plate")
         assert (flat.root_chord_mm, flat.root_thickness_mm) == (13, across)  # a profile is as high as a body is wide
-        sound = choosing.estimate
+        sound = construction_choice.estimate
 
         def fails(airframe, part_id, *rest, **more):
             if airframe.parts[0].root_chord_mm == 13:
                 raise np.linalg.LinAlgError("singular")
             return sound(airframe, part_id, *rest, **more)
 
-        monkeypatch.setattr(choosing, "estimate", fails)
+        monkeypatch.setattr(construction_choice, "estimate", fails)
         assert [c.key for c in choose(wide)] == [c.key for c in found if c.key != "doubled_plate"]

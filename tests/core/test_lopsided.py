@@ -9,15 +9,15 @@ import numpy as np
 import pytest
 from shapely.geometry import Point, box
 
-from fletcher.core.airframe import BarLayer, StripLayer
-from fletcher.core.checks import read
+from fletcher.core.document.airframe import BarLayer, StripLayer
 from fletcher.core.estimate import analyse
-from fletcher.core.evidence import samples
-from fletcher.core.grid import BarSpot, Station
-from fletcher.core.outline import Rectangle
-from fletcher.core.sections import principal_angle
-from fletcher.core.tables import reference
-from fletcher.core.warping import solve_all
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import samples
+from fletcher.core.section.flexure_function import solve_all
+from fletcher.core.section.grid import BarSpot, Station
+from fletcher.core.section.outline import Rectangle
+from fletcher.core.section.properties import principal_angle
+from fletcher.core.validation.airframe import read
 from tests.core.factories import plank, run
 from tests.core.test_joints import DEEP, WIDE
 from tests.core.test_joints import plank as bare_plank

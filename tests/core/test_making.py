@@ -8,20 +8,20 @@ import math
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import Airframe, FilmLayer, WallLayer
-from fletcher.core.assembly import elements_of, outline_of
-from fletcher.core.cautions import cautions_for
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.demo import demo_airframes
-from fletcher.core.drape import SURE_PCT, gives, judge, patch, surfaces_of
-from fletcher.core.folding import ends_of, folds_of, pattern_of, unroll
-from fletcher.core.forming import formed_of, smallest_radius, state_of, states, ways_to_form
-from fletcher.core.making import making
-from fletcher.core.outline import Folded
-from fletcher.core.report import estimate
-from fletcher.core.shapes import EllipseSection, FoldedSection
-from fletcher.core.stackup import GLUE_MM, KERF_MM, stack_up
-from fletcher.core.tables import reference
+from fletcher.core.adhesion.cautions import cautions_for
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import Airframe, FilmLayer, WallLayer
+from fletcher.core.document.shapes import EllipseSection, FoldedSection
+from fletcher.core.estimate.report import estimate
+from fletcher.core.layup.stackup import GLUE_MM, KERF_MM, stack_up
+from fletcher.core.making.drape import SURE_PCT, gives, judge, patch, surfaces_of
+from fletcher.core.making.folding import ends_of, folds_of, pattern_of, unroll
+from fletcher.core.making.forming import formed_of, smallest_radius, state_of, states, ways_to_form
+from fletcher.core.making.making import making
+from fletcher.core.materials.tables import reference
+from fletcher.core.section.assembly import elements_of, outline_of
+from fletcher.core.section.outline import Folded
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 
 SHEETS = reference().sheets
 FOLDED = CONSTRUCTIONS["folded_wing"].part()

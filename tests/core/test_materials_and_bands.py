@@ -5,11 +5,11 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core import evidence, tables
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.evidence import SAMPLES, Inputs, band, draw_bar, draw_foam, draw_skin
-from fletcher.core.materials import Range
-from fletcher.core.tables import MaterialDataError, reference
+from fletcher.core.materials import tables, uncertainty
+from fletcher.core.materials.materials import Range
+from fletcher.core.materials.tables import MaterialDataError, reference
+from fletcher.core.materials.uncertainty import SAMPLES, Inputs, band, draw_bar, draw_foam, draw_skin
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.core.factories import run
 
 
@@ -72,11 +72,11 @@ def test_draws_have_the_stated_quantiles_and_correlations():
 
 
 def test_the_same_document_gives_the_same_band_and_other_layers_keep_their_draws():
-    evidence._draw_foam.cache_clear()
+    uncertainty._draw_foam.cache_clear()
     first = draw_foam(reference().foams["eps_20"]).G.copy()
     draw_skin(reference().skins["glass_49"])
     draw_bar(reference().bars["balsa_5x10"])
-    evidence._draw_foam.cache_clear()
+    uncertainty._draw_foam.cache_clear()
     assert np.array_equal(first, draw_foam(reference().foams["eps_20"]).G)
 
 

@@ -7,26 +7,26 @@ from datetime import UTC, datetime, timedelta
 import numpy as np
 import pytest
 
-from fletcher.core.checks import check_part
-from fletcher.core.crash import Crash, what_is_left
-from fletcher.core.damage import CrackMark
-from fletcher.core.demo_crash import crash_candidates, crash_record, crashed_airframe
-from fletcher.core.events import BESIDE_MM, Event, findings
-from fletcher.core.evidence import QUICK_SAMPLES, SAMPLES, drawn, samples
-from fletcher.core.mend_missing import pieces_of
-from fletcher.core.mend_option import computed
-from fletcher.core.mend_results import Mending, MendWish, Progress
-from fletcher.core.mend_search import FRONT, search
-from fletcher.core.mend_try import Trials
-from fletcher.core.mend_ways import fixes_for, glues_for, like_of
-from fletcher.core.preparing import points_of, prepare, sectioned
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.repairing import Fix, Recipe, mended
-from fletcher.core.setting import catalogue_in
-from fletcher.core.slips import SlipWish, slip, slips
-from fletcher.core.solved import rough, solved
-from fletcher.core.tables import reference
-from fletcher.core.toughen import LEAST, toughenings
+from fletcher.core.demo.crash import crash_candidates, crash_record, crashed_airframe
+from fletcher.core.document.damage import CrackMark
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.estimate.prepare import points_of, prepare, sectioned
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import QUICK_SAMPLES, SAMPLES, drawn, samples
+from fletcher.core.repair.build_mistakes import SlipWish, slip, slips
+from fletcher.core.repair.candidates import fixes_for, glues_for, like_of
+from fletcher.core.repair.evaluate import computed
+from fletcher.core.repair.events import BESIDE_MM, Event, findings
+from fletcher.core.repair.inspection import Crash, what_is_left
+from fletcher.core.repair.missing_foam import pieces_of
+from fletcher.core.repair.pareto_search import FRONT, search
+from fletcher.core.repair.recipe import Fix, Recipe, mended
+from fletcher.core.repair.schema import Mending, MendWish, Progress
+from fletcher.core.repair.single_fix import Trials
+from fletcher.core.repair.toughen import LEAST, toughenings
+from fletcher.core.section.setting import catalogue_in
+from fletcher.core.section.solution_cache import rough, solved
+from fletcher.core.validation.airframe import check_part
 from tests.core.test_mending import hurt_plank
 
 POST = crashed_airframe()

@@ -7,28 +7,28 @@ import math
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import Airframe, BarLayer, Part, Sleeve, Splice
-from fletcher.core.assembly import elements_of
-from fletcher.core.bonding import glue_line
-from fletcher.core.checks import check, check_part, read
-from fletcher.core.crash import what_is_left
-from fletcher.core.damage import BreakMark
-from fletcher.core.demo_crash import crash_candidates, crashed_airframe
+from fletcher.core.adhesion.bond_line import glue_line
+from fletcher.core.demo.crash import crash_candidates, crashed_airframe
+from fletcher.core.document.airframe import Airframe, BarLayer, Part, Sleeve, Splice
+from fletcher.core.document.damage import BreakMark
+from fletcher.core.document.joint import Glued
+from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.estimate import analyse
-from fletcher.core.evidence import SPLICE_SHEAR, WRAPPED, draw_bar, draw_factor, draw_foam, samples
-from fletcher.core.joining import Glued
-from fletcher.core.joint_across import REACHED
-from fletcher.core.joint_sheet import joint_sheets
-from fletcher.core.mend_lines import STAGGER
-from fletcher.core.mend_option import computed
-from fletcher.core.mend_results import MendWish
-from fletcher.core.mend_ways import bar_reach, fixes_for, glues_for, skin_reach
-from fletcher.core.mend_worth import worth_of
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.repair_table import repair_steps, steps_of
-from fletcher.core.repairing import Fix, Recipe, mended
-from fletcher.core.splices import splice_bends, splice_holds
-from fletcher.core.tables import reference
+from fletcher.core.joints.butt_and_scarf import REACHED
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import SPLICE_SHEAR, WRAPPED, draw_bar, draw_factor, draw_foam, samples
+from fletcher.core.repair.candidates import bar_reach, fixes_for, glues_for, skin_reach
+from fletcher.core.repair.economics import worth_of
+from fletcher.core.repair.evaluate import computed
+from fletcher.core.repair.inspection import what_is_left
+from fletcher.core.repair.recipe import Fix, Recipe, mended
+from fletcher.core.repair.repair_lines import STAGGER
+from fletcher.core.repair.repair_table import repair_steps, steps_of
+from fletcher.core.repair.schema import MendWish
+from fletcher.core.section.assembly import elements_of
+from fletcher.core.section.splices import splice_bends, splice_holds
+from fletcher.core.studies.joint_sheet import joint_sheets
+from fletcher.core.validation.airframe import check, check_part, read
 from tests.core.test_crash import marked
 from tests.core.test_joints import DEEP, WIDE, moment_at, plank
 
@@ -261,8 +261,8 @@ def test_a_repair_that_cannot_be_made_is_refused_with_its_reason(fixes, glue, sa
 
 
 def test_worth_is_where_both_lines_of_money_and_hours_meet():
-    from fletcher.core.effort import effort_of
-    from fletcher.core.evidence import Band
+    from fletcher.core.estimate.effort import effort_of
+    from fletcher.core.materials.uncertainty import Band
 
     anew = effort_of(LEFT)
     minutes, cost = Band(typ=60 * anew.hours.typ * 2, low=1, high=999), Band(typ=1.0, low=1, high=1)
@@ -325,9 +325,9 @@ def test_marks_beside_each_other_are_mended_in_one_part():
 
 def test_strips_on_both_faces_share_the_twist_and_a_wrap_closes_the_section():
     """Of a torque T the pair passes T·K/(K + G J), K = 4 b h² Gt Gt'/(Gt + Gt'); with open faces it passes all."""
-    from fletcher.core.joint_across import across
-    from fletcher.core.jointing import Site
-    from fletcher.core.joints import sites_of
+    from fletcher.core.joints.butt_and_scarf import across
+    from fletcher.core.joints.context import Site
+    from fletcher.core.joints.failure_modes import sites_of
 
     twist = {"type": "tip_twist", "id": "w", "name": "Twist", "couple_N_mm": 300}
     document = hurt_plank({"kind": "break", "at_mm": 200}).model_dump(mode="json")
@@ -353,7 +353,7 @@ def test_strips_on_both_faces_share_the_twist_and_a_wrap_closes_the_section():
 
 
 def test_a_hollow_part_is_mended_by_doublers_that_hand_on_what_their_laps_hold():
-    from fletcher.core.demo import demo_airframes
+    from fletcher.core.demo.world import demo_airframes
 
     lark = demo_airframes()[1]
     box = lark.parts[1].model_copy(update={"damage": (BreakMark(id="m0", at_mm=200),)})

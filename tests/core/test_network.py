@@ -10,14 +10,14 @@ from sectionproperties.analysis import Section
 from sectionproperties.pre import Geometry, Material
 from shapely import Polygon, box
 
-from fletcher.core.airframe import BarLayer, CutLayer, FilmLayer, WallLayer
-from fletcher.core.cases import TipTwistCase, TipWeightCase
-from fletcher.core.evidence import WARPING_HELD
-from fletcher.core.network import held_stiffness, section_network
-from fletcher.core.outline import FourDigit, faces
-from fletcher.core.plates import plate_of
-from fletcher.core.shapes import FourDigitSection
-from fletcher.core.tables import reference
+from fletcher.core.document.airframe import BarLayer, CutLayer, FilmLayer, WallLayer
+from fletcher.core.document.cases import TipTwistCase, TipWeightCase
+from fletcher.core.document.shapes import FourDigitSection
+from fletcher.core.materials.plates import plate_of
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import WARPING_HELD
+from fletcher.core.section.outline import FourDigit, faces
+from fletcher.core.section.thin_walled import held_stiffness, section_network
 from tests.core.factories import catalogue, exact, foam, plank, run
 
 TWIST = TipTwistCase(id="twist", name="twist", couple_N_mm=100)

@@ -14,9 +14,9 @@ from shapely import Polygon, box
 from shapely.affinity import translate
 from shapely.geometry import Point
 
-from fletcher.core.grid import BarSpot, FaceSkin
-from fletcher.core.outline import FourDigit, Rectangle, polygon
-from fletcher.core.warping import solve
+from fletcher.core.section.flexure_function import solve
+from fletcher.core.section.grid import BarSpot, FaceSkin
+from fletcher.core.section.outline import FourDigit, Rectangle, polygon
 
 T = 0.4
 """Thickness of a modelled skin, mm."""
@@ -50,7 +50,7 @@ def ours(outline, chord, thickness, E, extras) -> tuple[float, float]:
     matrix = solve(outline, chord, thickness, -1e9, skins, bars).matrix
     # sums on a fine column grid
     x = 0.5 * (1 - np.cos(np.linspace(0, np.pi, 4001)))
-    from fletcher.core.outline import faces
+    from fletcher.core.section.outline import faces
 
     low, high = faces(outline, x, np.array(chord), np.array(thickness))
     weight = np.gradient(x) * chord

@@ -7,20 +7,20 @@ import json
 
 import pytest
 
-from fletcher.core.adhesives import foam_families
-from fletcher.core.airframe import Airframe, Laminate, Ply, StripLayer
-from fletcher.core.changes import changes
-from fletcher.core.checks import read
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.effort import effort_of, prices
-from fletcher.core.laminates import skin_of
-from fletcher.core.own_materials import OwnMaterial, OwnValue, columns, made
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.report import estimate
-from fletcher.core.scaling import scale
-from fletcher.core.setting import catalogue_in
-from fletcher.core.tables import name_of, reference
-from fletcher.core.worth import worth
+from fletcher.core.adhesion.adhesives import foam_families
+from fletcher.core.document.airframe import Airframe, Laminate, Ply, StripLayer
+from fletcher.core.document.changes import changes
+from fletcher.core.document.own_materials import OwnMaterial, OwnValue, columns, made
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.estimate.effort import effort_of, prices
+from fletcher.core.estimate.report import estimate
+from fletcher.core.layup.laminates import skin_of
+from fletcher.core.materials.tables import name_of, reference
+from fletcher.core.section.setting import catalogue_in
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.studies.line_worth import worth
+from fletcher.core.studies.scaling import scale
+from fletcher.core.validation.airframe import read
 
 ROD = {
     "id": "my_rod", "table": "bar", "like": "carbon_rod_3", "name": "Rod from the drawer",

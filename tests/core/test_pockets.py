@@ -8,14 +8,14 @@ from sectionproperties.analysis import Section
 from sectionproperties.pre import Geometry, Material
 from shapely import Polygon, box
 
-from fletcher.core.airframe import Airframe, BarLayer, CutLayer, FilmLayer
-from fletcher.core.cases import TipWeightCase
-from fletcher.core.checks import read
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.sections import principal_angle
-from fletcher.core.shapes import EllipseSection
-from fletcher.core.strength import notch_factor
-from fletcher.core.tables import reference
+from fletcher.core.document.airframe import Airframe, BarLayer, CutLayer, FilmLayer
+from fletcher.core.document.cases import TipWeightCase
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.document.shapes import EllipseSection
+from fletcher.core.materials.tables import reference
+from fletcher.core.section.properties import principal_angle
+from fletcher.core.strength.modes import notch_factor
+from fletcher.core.validation.airframe import read
 from tests.core.factories import catalogue, foam, plank, run
 
 HUNG = TipWeightCase(id="hung", name="hung", weight_g=50)

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import (
+from fletcher.core.document.airframe import (
     Airframe,
     BandsRoot,
     BarLayer,
@@ -18,16 +18,23 @@ from fletcher.core.airframe import (
     StripLayer,
     WallLayer,
 )
-from fletcher.core.buckling import thin_core, thin_core_stress
-from fletcher.core.cases import HandlingCase, PullUpCase, StrapCase, SuddenStopCase, TipStrikeCase, TipWeightCase
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.cord_strike import caught
-from fletcher.core.cords import draw_cord
-from fletcher.core.loads import EDGE_CONTACT
-from fletcher.core.report import estimate
-from fletcher.core.root import pin_moment
-from fletcher.core.tables import reference
-from fletcher.core.weighing import faced, weighed_sheet
+from fletcher.core.document.cases import (
+    HandlingCase,
+    PullUpCase,
+    StrapCase,
+    SuddenStopCase,
+    TipStrikeCase,
+    TipWeightCase,
+)
+from fletcher.core.estimate.report import estimate
+from fletcher.core.joints.wing_root import pin_moment
+from fletcher.core.layup.weighing import faced, weighed_sheet
+from fletcher.core.materials.tables import reference
+from fletcher.core.section.buckling import thin_core, thin_core_stress
+from fletcher.core.structure.cord_strike import caught
+from fletcher.core.structure.cords import draw_cord
+from fletcher.core.structure.loads import EDGE_CONTACT
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.core.factories import plank, run
 
 HUNG = TipWeightCase(id="hung", name="hung", weight_g=100)

@@ -6,12 +6,12 @@ import numpy as np
 import pytest
 
 from fletcher.core.estimate import analyse
-from fletcher.core.evidence import KINKED, draw_factor, samples
-from fletcher.core.hinge_under_tape import drawn_stress
-from fletcher.core.moment_curvature import NEVER, Laws, Section
-from fletcher.core.section_capacity import capacity, drawn_strains
-from fletcher.core.section_fibres import FOAM, Fibres, Label
-from fletcher.core.tables import reference
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import KINKED, draw_factor, samples
+from fletcher.core.section.hinge_under_tape import drawn_stress
+from fletcher.core.section.moment_curvature import NEVER, Laws, Section
+from fletcher.core.strength.capacity import capacity, drawn_strains
+from fletcher.core.strength.fibres import FOAM, Fibres, Label
 from tests.core.test_joints import plank
 
 E = 1000.0

@@ -6,14 +6,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fletcher.core.airframe import Setting
-from fletcher.core.checks import check
-from fletcher.core.demo import demo_airframes
-from fletcher.core.materials import Range
-from fletcher.core.report import estimate
-from fletcher.core.setting import ROOM_C, catalogue_in, families, left_of, scaled, sunned, warm
-from fletcher.core.tables import reference
-from fletcher.core.trial import trial
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import Setting
+from fletcher.core.estimate.report import estimate
+from fletcher.core.materials.materials import Range
+from fletcher.core.materials.tables import reference
+from fletcher.core.section.setting import ROOM_C, catalogue_in, families, left_of, scaled, sunned, warm
+from fletcher.core.studies.what_if import trial
+from fletcher.core.validation.airframe import check
 
 WARDEN = demo_airframes()[0]
 

@@ -15,9 +15,9 @@ from skfem import Basis, ElementHex0, ElementHex2, ElementVector, FacetBasis, Li
 from skfem.assembly import BilinearForm
 from skfem.helpers import ddot, eye, sym_grad, trace
 
-from fletcher.core.airframe import BarLayer, FilmLayer, StripLayer
-from fletcher.core.cases import TipWeightCase
-from fletcher.core.tables import reference
+from fletcher.core.document.airframe import BarLayer, FilmLayer, StripLayer
+from fletcher.core.document.cases import TipWeightCase
+from fletcher.core.materials.tables import reference
 from tests.core.factories import catalogue, exact, foam, plank, run, skin
 
 E, G = 14.0, 5.4

@@ -5,12 +5,12 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import Airframe, ControlEdge
-from fletcher.core.comparison import compare_surface
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.dynamics import reversal_speed
-from fletcher.core.report import estimate
-from fletcher.core.surfaces import arriving, best_horn, blown_back, flap
+from fletcher.core.document.airframe import Airframe, ControlEdge
+from fletcher.core.estimate.report import estimate
+from fletcher.core.structure.control_surfaces import arriving, best_horn, blown_back, flap
+from fletcher.core.structure.frequencies import reversal_speed
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.studies.control_surface_ways import compare_surface
 from tests.core.factories import checked
 
 RHO = 1.225

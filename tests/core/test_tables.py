@@ -5,9 +5,9 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core import tables
-from fletcher.core.effort import prices
-from fletcher.core.tables import reference
+from fletcher.core.estimate.effort import prices
+from fletcher.core.materials import tables
+from fletcher.core.materials.tables import reference
 
 READERS = {
     "foams.csv": tables._foam, "skins.csv": tables._skin, "bars.csv": tables._bar, "sheets.csv": tables._sheet,

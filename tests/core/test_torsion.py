@@ -8,12 +8,12 @@ from sectionproperties.analysis import Section
 from sectionproperties.pre import Geometry, Material
 from shapely import Polygon, box
 
-from fletcher.core.airframe import FilmLayer, StripLayer
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.grid import BarSpot, FaceSkin
-from fletcher.core.loads import lift_moment, lift_per_length
-from fletcher.core.outline import FourDigit, Rectangle, polygon
-from fletcher.core.warping import solve
+from fletcher.core.document.airframe import FilmLayer, StripLayer
+from fletcher.core.section.flexure_function import solve
+from fletcher.core.section.grid import BarSpot, FaceSkin
+from fletcher.core.section.outline import FourDigit, Rectangle, polygon
+from fletcher.core.structure.loads import lift_moment, lift_per_length
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.core.factories import PULL_UP, run
 
 EVERYWHERE = ("upper", "lower", "front", "rear")

@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core.airframe import Airframe, BarLayer, StripLayer
-from fletcher.core.demo import demo_airframes
-from fletcher.core.evidence import SAMPLES, samples
-from fletcher.core.exactness import COSTS, dimensions, exactness
-from fletcher.core.reach import reach
-from fletcher.core.report import estimate
-from fletcher.core.tables import reference
-from fletcher.core.trial import trial, with_line, without
-from fletcher.core.worth import worth
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import Airframe, BarLayer, StripLayer
+from fletcher.core.estimate.report import estimate
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import SAMPLES, samples
+from fletcher.core.studies.line_worth import worth
+from fletcher.core.studies.load_limits import reach
+from fletcher.core.studies.tolerances import COSTS, dimensions, exactness
+from fletcher.core.studies.what_if import trial, with_line, without
 from tests.core.factories import plank
 
 WARDEN, LARK, CHASER, _ = demo_airframes()
@@ -196,8 +196,8 @@ def test_a_bare_plank_has_only_the_limit_of_its_bench_test():
 
 def test_an_answer_does_not_hang_on_what_was_computed_before():
     """What a part carries without a line is kept while that line is changed; it is the same as computed anew."""
-    from fletcher.core import estimate as module
-    from fletcher.core.demo import demo_airframes
+    from fletcher.core.demo.world import demo_airframes
+    from fletcher.core.estimate import analyse as module
 
     airframe = demo_airframes()[0]
     part = airframe.parts[0]

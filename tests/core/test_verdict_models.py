@@ -5,15 +5,15 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.able_to_fly import flight
-from fletcher.core.cap_buckling import cap_load, foam_under_cap, least_load, thick_face, web_under_cap
-from fletcher.core.cord_strike import bow_pull, caught, round_a_corner
-from fletcher.core.free_sway import Askew
-from fletcher.core.hinge_under_tape import drawn_stress, hinge_moment
-from fletcher.core.moment_curvature import NEVER, Laws, Section
-from fletcher.core.sheet_bending import Board, TwinWall
-from fletcher.core.swept import Swept, at_the_fuselage
-from fletcher.core.wall_faces import Ply, face_of, plate_bending
+from fletcher.core.section.cap_buckling import cap_load, foam_under_cap, least_load, thick_face, web_under_cap
+from fletcher.core.section.hinge_under_tape import drawn_stress, hinge_moment
+from fletcher.core.section.moment_curvature import NEVER, Laws, Section
+from fletcher.core.section.sheet_bending import Board, TwinWall
+from fletcher.core.section.wall_faces import Ply, face_of, plate_bending
+from fletcher.core.structure.able_to_fly import flight
+from fletcher.core.structure.cord_strike import bow_pull, caught, round_a_corner
+from fletcher.core.structure.divergence import Swept, at_the_fuselage
+from fletcher.core.structure.free_sway import Askew
 
 EXACT = 0.002
 FAR = np.array(0.03)

@@ -5,10 +5,10 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import FilmLayer, Laminate, Ply, StripLayer
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.report import estimate
-from fletcher.core.warp import bow_curvature, shrinks, warp_of
+from fletcher.core.document.airframe import FilmLayer, Laminate, Ply, StripLayer
+from fletcher.core.estimate.report import estimate
+from fletcher.core.estimate.residual_bow import bow_curvature, shrinks, warp_of
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.core.factories import catalogue, foam, plank, run, skin
 
 
@@ -146,8 +146,8 @@ def test_strains_are_estimates_with_a_band_and_a_basis():
 
 
 def test_the_estimate_tells_the_bow_and_its_target():
-    from fletcher.core.airframe import Airframe, Targets
-    from fletcher.core.cases import Between
+    from fletcher.core.document.airframe import Airframe, Targets
+    from fletcher.core.document.cases import Between
 
     part = CONSTRUCTIONS["bead_wing"].part()
     layers = tuple(la.model_copy(update={"face": "upper"}) if la.id == "film" else la for la in part.layers)

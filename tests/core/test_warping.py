@@ -5,9 +5,9 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.grid import BarSpot, FaceSkin
-from fletcher.core.outline import FourDigit, Rectangle
-from fletcher.core.warping import solve
+from fletcher.core.section.flexure_function import solve
+from fletcher.core.section.grid import BarSpot, FaceSkin
+from fletcher.core.section.outline import FourDigit, Rectangle
 
 G = 3.5
 

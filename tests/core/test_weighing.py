@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core.airframe import BarLayer
-from fletcher.core.checks import read
-from fletcher.core.demo import demo_airframes
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.tables import reference
-from fletcher.core.weighing import density_of, position, weighed
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import BarLayer
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.layup.weighing import density_of, position, weighed
+from fletcher.core.materials.tables import reference
+from fletcher.core.validation.airframe import read
 from tests.core.factories import plank, run
 
 SPRUCE = reference().bars["spruce_3x10"]

@@ -5,13 +5,13 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.airframe import BarLayer, FilmLayer, StripLayer
-from fletcher.core.beam import mesh, respond, tie
-from fletcher.core.buckling import bar_buckling_load, wrinkling_stress
-from fletcher.core.evidence import WRINKLING_K
-from fletcher.core.loads import lift_moment
-from fletcher.core.shear import shear_stiffness
-from fletcher.core.tables import reference
+from fletcher.core.document.airframe import BarLayer, FilmLayer, StripLayer
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import WRINKLING_K
+from fletcher.core.section.buckling import bar_buckling_load, wrinkling_stress
+from fletcher.core.section.partial_interaction import mesh, respond, tie
+from fletcher.core.section.shear_stiffness import shear_stiffness
+from fletcher.core.structure.loads import lift_moment
 from tests.core.factories import BENCH, catalogue, foam, plank, rod, run, skin
 
 G0 = 9.80665

@@ -7,11 +7,11 @@ import math
 import pytest
 
 from fletcher.cli import describe
-from fletcher.core.airframe import Airframe
-from fletcher.core.cases import ControlRun
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.defaults import CASES, SUITS, default_case
-from fletcher.core.report import estimate
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.document.cases import ControlRun
+from fletcher.core.document.defaults import CASES, SUITS, default_case
+from fletcher.core.estimate.report import estimate
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 
 BUILT = {"wing": "bead_wing", "tail": "tail_plate", "surface": "control_surface", "fuselage": "box_fuselage"}
 

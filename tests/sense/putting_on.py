@@ -6,11 +6,11 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.evidence import samples
-from fletcher.core.preparing import prepared_for
-from fletcher.core.verdicts import shares_with_bars, verdict_of
+from fletcher.core.document.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
+from fletcher.core.estimate.prepare import prepared_for
+from fletcher.core.estimate.verdicts import shares_with_bars, verdict_of
+from fletcher.core.materials.uncertainty import samples
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.sense.world import (
     LINES,
     PAINTS,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from fletcher.core.adhesives import foam_families, on_foams
+from fletcher.core.adhesion.adhesives import foam_families, on_foams
 from tests.sense.waiting import KINDS, WAYS, need, told
 from tests.sense.world import Rng, Violation
 

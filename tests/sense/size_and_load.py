@@ -8,15 +8,15 @@ from typing import Any
 
 import numpy as np
 
-from fletcher.core.airframe import Airframe, Part
-from fletcher.core.cases import PullUpCase, ThreePointCase
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.defaults import SUITS
-from fletcher.core.estimate import under_all
-from fletcher.core.evidence import samples
-from fletcher.core.preparing import prepared_for
-from fletcher.core.report import estimate
-from fletcher.core.verdicts import verdict_of
+from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.cases import PullUpCase, ThreePointCase
+from fletcher.core.document.defaults import SUITS
+from fletcher.core.estimate.analyse import under_all
+from fletcher.core.estimate.prepare import prepared_for
+from fletcher.core.estimate.report import estimate
+from fletcher.core.estimate.verdicts import verdict_of
+from fletcher.core.materials.uncertainty import samples
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.sense.world import Rng, Violation, answers, document, possible, sized, with_cases
 
 

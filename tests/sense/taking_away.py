@@ -6,13 +6,13 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from fletcher.core.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.crash import as_left, what_is_left
-from fletcher.core.damage import BarMark, BreakMark, CrackMark, CrushMark, Mark, MissingMark, PeeledMark
-from fletcher.core.damaged import as_damaged, parted_at, taken_along
-from fletcher.core.evidence import samples
-from fletcher.core.problems import InvalidDocument
+from fletcher.core.document.airframe import Airframe, BarLayer, FilmLayer, Part, StripLayer
+from fletcher.core.document.damage import BarMark, BreakMark, CrackMark, CrushMark, Mark, MissingMark, PeeledMark
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.materials.uncertainty import samples
+from fletcher.core.repair.damage_model import as_damaged, parted_at, taken_along
+from fletcher.core.repair.inspection import as_left, what_is_left
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.sense.world import Answer, Rng, Violation, answer, answers, document, possible, sized, with_cases
 
 MARKS = ("crack", "edge crack", "crush", "missing", "peeled", "bar", "break")
@@ -121,7 +121,7 @@ def b1_less_is_never_more(rng: Rng | None, key: str, kind: str) -> Iterator[Viol
 
 
 def _kinds(part: Part) -> tuple[str, ...]:
-    from fletcher.core.defaults import SUITS
+    from fletcher.core.document.defaults import SUITS
 
     return SUITS[part.kind]
 

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core.airframe import Airframe, BarLayer, JointLayer, Part, Splice, StripLayer
-from fletcher.core.balance import whole
-from fletcher.core.checks import check_part
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.damage import MissingMark
-from fletcher.core.damaged import as_damaged
-from fletcher.core.hinges import HingeNeed, hinge
-from fletcher.core.joining import BoltedJoint
-from fletcher.core.report import estimate
-from fletcher.core.results import Estimate
-from fletcher.core.tables import reference
+from fletcher.core.document.airframe import Airframe, BarLayer, JointLayer, Part, Splice, StripLayer
+from fletcher.core.document.damage import MissingMark
+from fletcher.core.document.joint import BoltedJoint
+from fletcher.core.estimate.balance import whole
+from fletcher.core.estimate.report import estimate
+from fletcher.core.estimate.schema import Estimate
+from fletcher.core.joints.hinges import HingeNeed, hinge
+from fletcher.core.materials.tables import reference
+from fletcher.core.repair.damage_model import as_damaged
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.validation.airframe import check_part
 
 
 def told(part: Part) -> Estimate:

@@ -5,10 +5,10 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.demo import demo_airframes
-from fletcher.core.report import estimate
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.estimate.report import estimate
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 
 HOLDS = ("sure", "likely")
 

@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from fletcher.core.gluing import Gluing, glue
-from fletcher.core.seams import GlueNeed
-from fletcher.core.tables import reference
+from fletcher.core.adhesion.joint_capacity import GlueNeed
+from fletcher.core.adhesion.selection import Gluing, glue
+from fletcher.core.materials.tables import reference
 from tests.sense.world import Rng, Violation
 
 MINUTES = (1.0, 5.0, 30.0, 240.0, 1440.0)

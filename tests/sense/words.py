@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from fletcher.core.constructions import CONSTRUCTIONS
-from fletcher.core.defaults import SUITS
-from fletcher.core.evidence import samples
-from fletcher.core.report import estimate
+from fletcher.core.document.defaults import SUITS
+from fletcher.core.estimate.report import estimate
+from fletcher.core.materials.uncertainty import samples
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.sense.world import LINES, Rng, Violation, document, line, possible, put_on, sized, with_cases
 
 OPENS = {"sure": "Enough", "likely": "Likely enough", "doubtful": "Doubtful", "no": "Not enough"}

@@ -9,7 +9,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from fletcher.core.airframe import (
+from fletcher.core.document.airframe import (
     Airframe,
     BarLayer,
     CordLayer,
@@ -20,15 +20,15 @@ from fletcher.core.airframe import (
     StripLayer,
     WallLayer,
 )
-from fletcher.core.cases import Case
-from fletcher.core.checks import check_part
-from fletcher.core.constructions import CONSTRUCTIONS, Size
-from fletcher.core.defaults import SUITS, default_case
-from fletcher.core.estimate import Analysis, under_all
-from fletcher.core.evidence import samples
-from fletcher.core.preparing import Prepared, prepared_for
-from fletcher.core.tables import reference
-from fletcher.core.words import failure_sentence
+from fletcher.core.document.cases import Case
+from fletcher.core.document.defaults import SUITS, default_case
+from fletcher.core.estimate.analyse import Analysis, under_all
+from fletcher.core.estimate.phrasing import failure_sentence
+from fletcher.core.estimate.prepare import Prepared, prepared_for
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import samples
+from fletcher.core.studies.constructions import CONSTRUCTIONS, Size
+from fletcher.core.validation.airframe import check_part
 
 Rng = np.random.Generator
 

@@ -9,8 +9,8 @@ from uuid import uuid4
 import pytest
 from django.db import IntegrityError, connection, transaction
 
-from fletcher.core.demo import demo_airframes
-from fletcher.core.report import estimate
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.estimate.report import estimate
 from fletcher.server.airframes.models import Airframe, Revision
 from tests.server.conftest import builder
 

@@ -9,10 +9,10 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
-from fletcher.core.coupons import Coupon
-from fletcher.core.gluing import glue
-from fletcher.core.seams import GlueNeed
-from fletcher.core.tables import reference
+from fletcher.core.adhesion.coupons import Coupon
+from fletcher.core.adhesion.joint_capacity import GlueNeed
+from fletcher.core.adhesion.selection import glue
+from fletcher.core.materials.tables import reference
 from fletcher.server.photos import LONGEST_PX, MAX_BYTES
 
 CLEAN = {

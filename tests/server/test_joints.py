@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core.gluing import glue
-from fletcher.core.hinges import HingeNeed, hinge
-from fletcher.core.seams import GlueNeed
-from fletcher.core.tables import reference
+from fletcher.core.adhesion.joint_capacity import GlueNeed
+from fletcher.core.adhesion.selection import glue
+from fletcher.core.joints.hinges import HingeNeed, hinge
+from fletcher.core.materials.tables import reference
 
 
 def test_the_ranking_is_the_cores(ann):

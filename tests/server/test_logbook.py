@@ -12,12 +12,12 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
 from fletcher.cli import main
-from fletcher.core.airframe import Airframe
-from fletcher.core.demo_crash import crash_candidates, crash_record, crashed_airframe
-from fletcher.core.mend_option import computed
-from fletcher.core.mend_results import Mending, MendWish
-from fletcher.core.mend_search import search
-from fletcher.core.slips import SlipWish, slip
+from fletcher.core.demo.crash import crash_candidates, crash_record, crashed_airframe
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.repair.build_mistakes import SlipWish, slip
+from fletcher.core.repair.evaluate import computed
+from fletcher.core.repair.pareto_search import search
+from fletcher.core.repair.schema import Mending, MendWish
 from fletcher.server.airframes.models import Revision
 from fletcher.server.logbook import models, services
 

@@ -11,7 +11,7 @@ import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
 
-from fletcher.core.demo import demo_airframes
+from fletcher.core.demo.world import demo_airframes
 from fletcher.server.airframes.management.commands.prepare import load_demo
 
 pytestmark = pytest.mark.django_db

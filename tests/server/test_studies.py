@@ -6,19 +6,19 @@ import copy
 
 import pytest
 
-from fletcher.core.airframe import Airframe
-from fletcher.core.balance import whole
-from fletcher.core.corridor import CorridorWish, corridor
-from fletcher.core.crash import Crash, inspect, what_is_left
-from fletcher.core.detail_wishes import DetailWish
-from fletcher.core.details import detail
-from fletcher.core.exactness import exactness
-from fletcher.core.joint_sheet import joint_sheets
-from fletcher.core.making import making
-from fletcher.core.openings import openings
-from fletcher.core.reach import reach
-from fletcher.core.tables import reference
-from fletcher.core.worth import worth
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.estimate.balance import whole
+from fletcher.core.making.making import making
+from fletcher.core.materials.tables import reference
+from fletcher.core.repair.inspection import Crash, inspect, what_is_left
+from fletcher.core.studies.break_first import CorridorWish, corridor
+from fletcher.core.studies.detail_wishes import DetailWish
+from fletcher.core.studies.details import detail
+from fletcher.core.studies.joint_sheet import joint_sheets
+from fletcher.core.studies.line_worth import worth
+from fletcher.core.studies.load_limits import reach
+from fletcher.core.studies.openings import openings
+from fletcher.core.studies.tolerances import exactness
 from fletcher.server.airframes.models import Revision
 
 STUDIES = ("worth", "exactness", "reach", "making", "openings", "joints", "left")

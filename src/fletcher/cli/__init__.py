@@ -28,28 +28,28 @@ from fletcher.cli.making import (
     told_openings,
 )
 from fletcher.cli.mending import told_mending, told_slip, told_toughenings
-from fletcher.core.airframe import Airframe, Part
-from fletcher.core.cases import DeflectedCase
-from fletcher.core.checks import parse_json, read
-from fletcher.core.comparison import compare_surface
-from fletcher.core.corridor import CorridorWish, corridor
-from fletcher.core.crash import Crash, inspect, what_is_left
-from fletcher.core.detail_wishes import DetailWish
-from fletcher.core.details import detail
-from fletcher.core.gluing import glue
-from fletcher.core.hinges import HingeNeed, hinge
-from fletcher.core.holding import HoldNeed, hold
-from fletcher.core.joint_sheet import joint_sheets
-from fletcher.core.making import making
-from fletcher.core.mend_results import Mending, MendWish
-from fletcher.core.mend_search import search
-from fletcher.core.openings import openings
-from fletcher.core.problems import InvalidDocument, from_validation
-from fletcher.core.report import estimate
-from fletcher.core.seams import GlueNeed
-from fletcher.core.slips import SlipWish, slip
-from fletcher.core.tables import reference
-from fletcher.core.toughen import toughenings
+from fletcher.core.adhesion.joint_capacity import GlueNeed
+from fletcher.core.adhesion.retention import HoldNeed, hold
+from fletcher.core.adhesion.selection import glue
+from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.cases import DeflectedCase
+from fletcher.core.document.problems import InvalidDocument, from_validation
+from fletcher.core.estimate.report import estimate
+from fletcher.core.joints.hinges import HingeNeed, hinge
+from fletcher.core.making.making import making
+from fletcher.core.materials.tables import reference
+from fletcher.core.repair.build_mistakes import SlipWish, slip
+from fletcher.core.repair.inspection import Crash, inspect, what_is_left
+from fletcher.core.repair.pareto_search import search
+from fletcher.core.repair.schema import Mending, MendWish
+from fletcher.core.repair.toughen import toughenings
+from fletcher.core.studies.break_first import CorridorWish, corridor
+from fletcher.core.studies.control_surface_ways import compare_surface
+from fletcher.core.studies.detail_wishes import DetailWish
+from fletcher.core.studies.details import detail
+from fletcher.core.studies.joint_sheet import joint_sheets
+from fletcher.core.studies.openings import openings
+from fletcher.core.validation.airframe import parse_json, read
 
 Found = TypeVar("Found")
 Wished = TypeVar("Wished", bound=BaseModel)

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from fletcher.core.evidence import Band
-from fletcher.core.grades import SIGNS
-from fletcher.core.results import CaseVerdict, Estimate, Source, Toughness, Working
+from fletcher.core.estimate.schema import CaseVerdict, Estimate, Source, Toughness, Working
+from fletcher.core.materials.grades import SIGNS
+from fletcher.core.materials.uncertainty import Band
 
 
 def said(value: Band, digits: int, unit: str) -> str:

@@ -3,20 +3,20 @@
 from __future__ import annotations
 
 from fletcher.cli.describe import said
-from fletcher.core.corridor import Corridor
-from fletcher.core.crash import Inspection, Left
-from fletcher.core.detail_wishes import DetailResult
-from fletcher.core.drape import Surface
-from fletcher.core.folding import Pattern
-from fletcher.core.forming import FLAT_MM, Formed
-from fletcher.core.gluing import Gluing
-from fletcher.core.grades import SIGNS
-from fletcher.core.hinges import Hinging
-from fletcher.core.holding import HeldIn
-from fletcher.core.joint_sheet import JointSheet
-from fletcher.core.making import Making, SheetForming
-from fletcher.core.openings import Opening
-from fletcher.core.stackup import StackUp
+from fletcher.core.adhesion.retention import HeldIn
+from fletcher.core.adhesion.selection import Gluing
+from fletcher.core.joints.hinges import Hinging
+from fletcher.core.layup.stackup import StackUp
+from fletcher.core.making.drape import Surface
+from fletcher.core.making.folding import Pattern
+from fletcher.core.making.forming import FLAT_MM, Formed
+from fletcher.core.making.making import Making, SheetForming
+from fletcher.core.materials.grades import SIGNS
+from fletcher.core.repair.inspection import Inspection, Left
+from fletcher.core.studies.break_first import Corridor
+from fletcher.core.studies.detail_wishes import DetailResult
+from fletcher.core.studies.joint_sheet import JointSheet
+from fletcher.core.studies.openings import Opening
 
 
 def told_making(making: Making) -> str:

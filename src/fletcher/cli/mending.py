@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from fletcher.cli.describe import said
-from fletcher.core.mend_results import Mending, MendOption
-from fletcher.core.slips import SlipAnswer
-from fletcher.core.toughen import Toughening
+from fletcher.core.repair.build_mistakes import SlipAnswer
+from fletcher.core.repair.schema import Mending, MendOption
+from fletcher.core.repair.toughen import Toughening
 
 
 def _option(o: MendOption) -> list[str]:

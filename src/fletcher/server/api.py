@@ -11,7 +11,7 @@ from ninja import NinjaAPI, Schema
 from ninja.errors import ValidationError
 from ninja.security import django_auth
 
-from fletcher.core.problems import InvalidDocument, Problem, from_errors
+from fletcher.core.document.problems import InvalidDocument, Problem, from_errors
 from fletcher.server.accounts.api import router as session_router
 from fletcher.server.airframes.api import AirframeOut
 from fletcher.server.airframes.api import router as airframes_router

@@ -7,7 +7,7 @@ import io
 from django.core.files.uploadedfile import UploadedFile
 from PIL import Image, ImageOps
 
-from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.core.document.problems import InvalidDocument, Problem
 
 MAX_BYTES = 8_000_000
 MAX_PIXELS = 40_000_000

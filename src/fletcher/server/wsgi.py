@@ -6,7 +6,7 @@ from importlib import import_module
 from django.conf import settings
 from django.core.wsgi import get_wsgi_application
 
-from fletcher.core.tables import reference
+from fletcher.core.materials.tables import reference
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "fletcher.server.settings")
 application = get_wsgi_application()

@@ -10,17 +10,17 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from fletcher.core.aerofoil import MAX_BYTES, read_coordinates
-from fletcher.core.airframe import Airframe, Part
-from fletcher.core.cases import PRINTABLE, Case, DeflectedCase
-from fletcher.core.comparison import compare_surface
-from fletcher.core.defaults import CASES, default_case, kinds_for
-from fletcher.core.evidence import QUICK_SAMPLES, SAMPLES, samples
-from fletcher.core.outline import Points
-from fletcher.core.problems import InvalidDocument, Problem
-from fletcher.core.report import estimate
-from fletcher.core.results import Estimate, SurfaceVariant
-from fletcher.core.shapes import PointsSection
+from fletcher.core.document.aerofoil import MAX_BYTES, read_coordinates
+from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.cases import PRINTABLE, Case, DeflectedCase
+from fletcher.core.document.defaults import CASES, default_case, kinds_for
+from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.document.shapes import PointsSection
+from fletcher.core.estimate.report import estimate
+from fletcher.core.estimate.schema import Estimate, SurfaceVariant
+from fletcher.core.materials.uncertainty import QUICK_SAMPLES, SAMPLES, samples
+from fletcher.core.section.outline import Points
+from fletcher.core.studies.control_surface_ways import compare_surface
 from fletcher.server.airframes import history, services
 from fletcher.server.airframes.studies import Study
 

@@ -12,10 +12,10 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 
-from fletcher.core.airframe import Airframe as Document
-from fletcher.core.airframe import Part
-from fletcher.core.changes import changes
-from fletcher.core.problems import InvalidDocument, Problem
+from fletcher.core.document.airframe import Airframe as Document
+from fletcher.core.document.airframe import Part
+from fletcher.core.document.changes import changes
+from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.server.airframes.models import Airframe, Pin, Revision
 
 MOST_PINS = 6

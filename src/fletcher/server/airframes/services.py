@@ -12,10 +12,10 @@ from django.db import transaction
 from django.db.models import F
 from django.shortcuts import get_object_or_404
 
-from fletcher.core.airframe import Airframe as Document
-from fletcher.core.checks import check
-from fletcher.core.problems import InvalidDocument
-from fletcher.core.tables import reference
+from fletcher.core.document.airframe import Airframe as Document
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.materials.tables import reference
+from fletcher.core.validation.airframe import check
 from fletcher.server.airframes.models import Airframe, Revision
 
 

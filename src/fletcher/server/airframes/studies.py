@@ -8,28 +8,28 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
-from fletcher.core.airframe import Airframe, Part
-from fletcher.core.balance import whole
-from fletcher.core.checks import check_part
-from fletcher.core.choosing import Wish, choose
-from fletcher.core.comparing import compare
-from fletcher.core.constructions import Kind
-from fletcher.core.corridor import Corridor, CorridorWish, corridor
-from fletcher.core.crash import Crash, Inspection, Left, inspect, what_is_left
-from fletcher.core.detail_wishes import DetailResult, DetailWish
-from fletcher.core.details import detail
-from fletcher.core.drape import Drape, patch
-from fletcher.core.exactness import exactness
-from fletcher.core.joint_sheet import JointSheet, joint_sheets
-from fletcher.core.making import Making, making
-from fletcher.core.matching import Figure, match
-from fletcher.core.openings import Opening, openings
-from fletcher.core.problems import InvalidDocument, Problem
-from fletcher.core.reach import reach
-from fletcher.core.scaling import Keep, scale
-from fletcher.core.studies import Choice, Figures, LineWorth, Match, Reach, Scaling, Tolerance, Whole
-from fletcher.core.tables import reference
-from fletcher.core.worth import worth
+from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.estimate.balance import Whole, whole
+from fletcher.core.making.drape import Drape, patch
+from fletcher.core.making.making import Making, making
+from fletcher.core.materials.tables import reference
+from fletcher.core.repair.inspection import Crash, Inspection, Left, inspect, what_is_left
+from fletcher.core.studies.break_first import Corridor, CorridorWish, corridor
+from fletcher.core.studies.construction_choice import Wish, choose
+from fletcher.core.studies.constructions import Kind
+from fletcher.core.studies.detail_wishes import DetailResult, DetailWish
+from fletcher.core.studies.details import detail
+from fletcher.core.studies.joint_sheet import JointSheet, joint_sheets
+from fletcher.core.studies.line_worth import worth
+from fletcher.core.studies.load_limits import reach
+from fletcher.core.studies.matching import Figure, match
+from fletcher.core.studies.openings import Opening, openings
+from fletcher.core.studies.scaling import Keep, scale
+from fletcher.core.studies.schema import Choice, Figures, LineWorth, Match, Reach, Scaling, Tolerance
+from fletcher.core.studies.tolerances import exactness
+from fletcher.core.studies.variants import compare
+from fletcher.core.validation.airframe import check_part
 from fletcher.server.airframes import services
 
 router = Router(tags=["studies"])
@@ -77,7 +77,7 @@ class CompareStudy(Study):
 
 
 class WishIn(Schema):
-    """What a part is to be: see `fletcher.core.choosing.Wish`."""
+    """What a part is to be: see `studies.construction_choice.Wish`."""
 
     kind: Kind
     span_mm: Annotated[float, Field(ge=20, le=5000)]
@@ -141,13 +141,13 @@ def read_choices(request: HttpRequest, payload: WishIn) -> list[Choice]:
 
 
 class CorridorStudy(Study):
-    """How the part is held: see `fletcher.core.corridor.CorridorWish`."""
+    """How the part is held: see `studies.break_first.CorridorWish`."""
 
     wish: CorridorWish
 
 
 class DetailStudy(Study):
-    """A detail at its place: see `fletcher.core.details.DetailWish`."""
+    """A detail at its place: see `studies.details.DetailWish`."""
 
     wish: DetailWish
 
@@ -185,7 +185,7 @@ def read_detail(request: HttpRequest, payload: DetailStudy) -> DetailResult:
 
 
 class CrashStudy(Study):
-    """What happened: see `fletcher.core.crash.Crash`."""
+    """What happened: see `repair.inspection.Crash`."""
 
     crash: Crash
 

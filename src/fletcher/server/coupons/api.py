@@ -11,9 +11,9 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Router, Schema, Status, UploadedFile
 
-from fletcher.core.coupons import Coupon
-from fletcher.core.fair_trial import TrialPlan, TrialReading, TrialWish, plan, read_trial
-from fletcher.core.tables import reference
+from fletcher.core.adhesion.coupons import Coupon
+from fletcher.core.adhesion.fair_trial import TrialPlan, TrialReading, TrialWish, plan, read_trial
+from fletcher.core.materials.tables import reference
 from fletcher.server.coupons import models, services
 from fletcher.server.photos import kept_photo
 

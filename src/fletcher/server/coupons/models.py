@@ -12,7 +12,7 @@ from fletcher.server.accounts.owned import OwnedManager
 
 
 class Trial(models.Model):
-    """A planned comparison: what is compared, as `fletcher.core.fair_trial.TrialWish`."""
+    """A planned comparison: what is compared, as `adhesion.fair_trial.TrialWish`."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
@@ -29,7 +29,7 @@ class Trial(models.Model):
 
 
 class Coupon(models.Model):
-    """A broken coupon, as `fletcher.core.coupons.Coupon`; it may belong to a trial."""
+    """A broken coupon, as `adhesion.coupons.Coupon`; it may belong to a trial."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")

@@ -8,13 +8,13 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.shortcuts import get_object_or_404
 from pydantic import ValidationError
 
-from fletcher.core.adhesives import adhesives
-from fletcher.core.coupons import Coupon, coupon_problems
-from fletcher.core.curing import techniques
-from fletcher.core.fair_trial import TrialWish, plan
-from fletcher.core.problems import InvalidDocument, Problem
-from fletcher.core.seams import GlueNeed, seam_of
-from fletcher.core.tables import reference
+from fletcher.core.adhesion.adhesives import adhesives
+from fletcher.core.adhesion.coupons import Coupon, coupon_problems
+from fletcher.core.adhesion.curing import techniques
+from fletcher.core.adhesion.fair_trial import TrialWish, plan
+from fletcher.core.adhesion.joint_capacity import GlueNeed, seam_of
+from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.materials.tables import reference
 from fletcher.server.coupons import models
 
 MOST = 2000

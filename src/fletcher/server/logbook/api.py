@@ -13,15 +13,15 @@ from django.shortcuts import get_object_or_404
 from ninja import File, Form, Router, Schema, Status, UploadedFile
 from pydantic import AwareDatetime, Field
 
-from fletcher.core.cases import PRINTABLE, Id
-from fletcher.core.events import Event, Finding, findings
-from fletcher.core.mend_option import computed
-from fletcher.core.mend_results import CheckAfter, Mending, MendOption, MendWish, Operation, Progress
-from fletcher.core.mend_search import search
-from fletcher.core.problems import InvalidDocument, Problem
-from fletcher.core.repairing import Recipe
-from fletcher.core.slips import SlipAnswer, SlipWish, slip, slips
-from fletcher.core.toughen import Toughening, toughenings
+from fletcher.core.document.cases import PRINTABLE, Id
+from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.repair.build_mistakes import SlipAnswer, SlipWish, slip, slips
+from fletcher.core.repair.evaluate import computed
+from fletcher.core.repair.events import Event, Finding, findings
+from fletcher.core.repair.pareto_search import search
+from fletcher.core.repair.recipe import Recipe
+from fletcher.core.repair.schema import CheckAfter, Mending, MendOption, MendWish, Operation, Progress
+from fletcher.core.repair.toughen import Toughening, toughenings
 from fletcher.server.airframes.api import AirframeOut
 from fletcher.server.airframes.studies import CrashStudy, Study
 from fletcher.server.logbook import models, services
@@ -78,7 +78,7 @@ def read_option(request: HttpRequest, payload: OptionStudy) -> MendOption:
 
 
 class SlipStudy(Study):
-    """A slip while building: see `fletcher.core.slips.SlipWish`."""
+    """A slip while building: see `repair.build_mistakes.SlipWish`."""
 
     wish: SlipWish
 

@@ -16,7 +16,7 @@ _OWNER = settings.AUTH_USER_MODEL
 
 
 class Entry(models.Model):
-    """Something on an airframe's time line, as `fletcher.core.events.Event`; `revision` is the document it led to."""
+    """Something on an airframe's time line, as `repair.events.Event`; `revision` is the document it led to."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")
@@ -56,7 +56,7 @@ class Job(models.Model):
 
 
 class Task(models.Model):
-    """One operation of a job, as `fletcher.core.mend_results.Operation`: its place in the order, when it was done, what
+    """One operation of a job, as `repair.schema.Operation`: its place in the order, when it was done, what
     was noted or measured."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="tasks")
@@ -94,7 +94,7 @@ class Picture(models.Model):
 
 
 class Candidate(models.Model):
-    """A repair that is kept for comparison, as `fletcher.core.repairing.Recipe`."""
+    """A repair that is kept for comparison, as `repair.recipe.Recipe`."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")

@@ -15,14 +15,14 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from pydantic import ValidationError
 
-from fletcher.core.airframe import Airframe as Document
-from fletcher.core.airframe import Part
-from fletcher.core.events import Event
-from fletcher.core.mend_option import computed, makeable
-from fletcher.core.mend_results import MendOption, MendWish
-from fletcher.core.mend_words import mark_words
-from fletcher.core.problems import InvalidDocument, Problem
-from fletcher.core.repairing import Recipe
+from fletcher.core.document.airframe import Airframe as Document
+from fletcher.core.document.airframe import Part
+from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.repair.evaluate import computed, makeable
+from fletcher.core.repair.events import Event
+from fletcher.core.repair.phrasing import mark_words
+from fletcher.core.repair.recipe import Recipe
+from fletcher.core.repair.schema import MendOption, MendWish
 from fletcher.server.airframes import services as airframes
 from fletcher.server.airframes.models import Airframe
 from fletcher.server.logbook import models

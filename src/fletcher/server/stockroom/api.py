@@ -8,21 +8,21 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
-from fletcher.core.adhesives import School, adhesives, foam_families, on_foams, schools
-from fletcher.core.airframe import Part
-from fletcher.core.bonding import SORT
-from fletcher.core.checks import check_part
-from fletcher.core.constructions import CONSTRUCTIONS, Kind, Size
-from fletcher.core.curing import techniques
-from fletcher.core.defaults import CASES, NAMES, SUITS
-from fletcher.core.gluing import Gluing, glue
-from fletcher.core.hinges import HingeNeed, Hinging, hinge, hinges
-from fletcher.core.holding import HeldIn, HoldNeed, hold
-from fletcher.core.materials import Bar, Cloth, Cord, Fastener, Fitting, Foam, Resin, Sheet, Skin
-from fletcher.core.problems import InvalidDocument, Problem
-from fletcher.core.schooling import TOPICS
-from fletcher.core.seams import GlueNeed
-from fletcher.core.tables import glossary, reference
+from fletcher.core.adhesion.adhesives import School, adhesives, foam_families, on_foams, schools
+from fletcher.core.adhesion.bond_line import SORT
+from fletcher.core.adhesion.curing import techniques
+from fletcher.core.adhesion.joint_capacity import GlueNeed
+from fletcher.core.adhesion.preferences import TOPICS
+from fletcher.core.adhesion.retention import HeldIn, HoldNeed, hold
+from fletcher.core.adhesion.selection import Gluing, glue
+from fletcher.core.document.airframe import Part
+from fletcher.core.document.defaults import CASES, NAMES, SUITS
+from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.joints.hinges import HingeNeed, Hinging, hinge, hinges
+from fletcher.core.materials.materials import Bar, Cloth, Cord, Fastener, Fitting, Foam, Resin, Sheet, Skin
+from fletcher.core.materials.tables import glossary, reference
+from fletcher.core.studies.constructions import CONSTRUCTIONS, Kind, Size
+from fletcher.core.validation.airframe import check_part
 from fletcher.server.coupons.services import coupons_of
 
 router = Router(tags=["stockroom"])

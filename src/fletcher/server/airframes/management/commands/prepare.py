@@ -12,8 +12,8 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
-from fletcher.core.demo import demo_airframes, demo_trial, demo_variants
-from fletcher.core.demo_crash import crash_candidates, crash_record
+from fletcher.core.demo.crash import crash_candidates, crash_record
+from fletcher.core.demo.world import demo_airframes, demo_trial, demo_variants
 from fletcher.server.accounts.demo import DEMO_USERNAME
 from fletcher.server.airframes import history, services
 from fletcher.server.coupons.services import add_coupon, add_trial

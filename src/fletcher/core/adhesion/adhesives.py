@@ -1,0 +1,202 @@
+"""The tables of adhesives: what each is, on which foam, between which materials, how it cures. Estimates, graded."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from fletcher.core.common.model import Result
+from fletcher.core.materials.materials import Range
+from fletcher.core.materials.own_rows import ByLike
+from fletcher.core.materials.tables import table_rows
+
+TIMES_MIN = (5.0, 15.0, 30.0, 60.0, 120.0, 360.0, 1440.0, 2880.0, 10080.0)
+"""Minutes after closing at which the curing curves are given, at 20 °C."""
+
+_LABELS = ("5min", "15min", "30min", "1h", "2h", "6h", "24h", "48h", "7d")
+
+
+@dataclass(frozen=True)
+class Adhesive:
+    """An adhesive. Spread g/m² per coated face as applied, `solids` what stays; times in minutes."""
+
+    key: str
+    name: str
+    kind: str
+    faces: int
+    spread_g_m2: Range
+    solids: Range
+    line_mm: Range
+    flash_min: Range
+    open_min: Range
+    fixture_min: Range
+    shear_MPa: Range
+    peel_N_25mm: Range
+    stretch_pct: Range
+    gap_mm: Range
+    needs_air: bool
+    air_note: str
+    heat_C: Range
+    water: str
+    sandable: bool
+    mess: int
+    finish: int
+    technique: str
+    hazards: tuple[str, ...]
+    density_kg_m3: Range
+    grade: str
+    basis: str
+
+
+@dataclass(frozen=True)
+class OnFoam:
+    """How an adhesive does on a family of foam: share of the foam's own strength that a joint reaches."""
+
+    verdict: str
+    efficiency: Range
+    tears: str
+    reason: str
+    grade: str
+
+
+@dataclass(frozen=True)
+class Between:
+    """How an adhesive does between two kinds of material: share of the foam's strength, or MPa between hard ones."""
+
+    suits: int
+    efficiency: Range | None
+    shear_MPa: Range | None
+    prepare: str
+    reason: str
+    grade: str
+
+
+@dataclass(frozen=True)
+class Curing:
+    """Shares of its strength at `TIMES_MIN`, open and sealed between closed faces 30 mm wide, at 20 °C."""
+
+    open: tuple[float, ...]
+    sealed: tuple[float, ...]
+    sealed_times: Range
+    width_exponent: float
+    rate_per_10C: Range
+    least_C: float
+    most_C: float
+    notes: str
+
+
+@cache
+def adhesives() -> dict[str, Adhesive]:
+    """All adhesives by their keys."""
+    ranges = (
+        "spread_applied_g_m2", "solids_fraction_by_mass", "bond_line_mm", "flash_off_min", "open_time_min",
+        "fixture_time_min", "shear_strength_MPa", "peel_N_per_25mm", "strain_capacity_pct",
+        "gap_filling_mm", "max_service_temp_degC", "density_applied_kg_m3",
+    )  # fmt: skip
+    return {row["key"]: _adhesive(row) for row in table_rows("adhesives.csv", ranges)}
+
+
+def _adhesive(row: dict[str, Any]) -> Adhesive:
+    return Adhesive(
+        key=row["key"], name=row["name"], kind=row["class"], faces=int(row["faces_coated"]),
+        spread_g_m2=row["spread_applied_g_m2"],
+        solids=row["solids_fraction_by_mass"], line_mm=row["bond_line_mm"], flash_min=row["flash_off_min"],
+        open_min=row["open_time_min"], fixture_min=row["fixture_time_min"], shear_MPa=row["shear_strength_MPa"],
+        peel_N_25mm=row["peel_N_per_25mm"], stretch_pct=row["strain_capacity_pct"],
+        gap_mm=row["gap_filling_mm"],
+        needs_air=row["needs_air_or_moisture_through_foam_sandwich"] == "yes",
+        air_note=row["air_or_moisture_note"], heat_C=row["max_service_temp_degC"], water=row["water_resistance"],
+        sandable=row["sandable"] == "yes", mess=int(row["mess_ooze_1clean_5messy"]),
+        finish=int(row["visible_finish_1poor_5excellent"]), technique=row["technique"],
+        hazards=tuple(k for k in row["hazard_keys"].split(";") if k),
+        density_kg_m3=row["density_applied_kg_m3"], grade=row["confidence"], basis=row["basis"],
+    )  # fmt: skip
+
+
+@cache
+def on_foams() -> dict[tuple[str, str], OnFoam]:
+    """By adhesive and family of foam."""
+    return {
+        (row["adhesive_key"], row["foam_family"]): OnFoam(
+            row["verdict"], row["joint_efficiency"], row["failure_locus_well_made"], row["reason"], row["confidence"]
+        )
+        for row in table_rows("adhesive_foams.csv", ("joint_efficiency",))
+    }
+
+
+@cache
+def foam_families() -> dict[str, str]:
+    """The family of every foam that the table knows, by the foam's key; and of families by themselves."""
+    found: ByLike[str] = ByLike()
+    for row in table_rows("adhesive_foams.csv", ()):
+        for key in row["foams_csv_keys"].split(";"):
+            if key:
+                found.setdefault(key, row["foam_family"])
+    return found
+
+
+@cache
+def between() -> dict[tuple[str, str], Between]:
+    """By adhesive and pair of materials."""
+    out = {}
+    for row in table_rows("adhesive_pairs.csv", ()):
+        foam, hard = (
+            [row[f"{name}_{p}"].strip() for p in ("low", "typ", "high")]
+            for name in ("efficiency_vs_foam", "shear_strength_hard_MPa")
+        )
+        out[row["adhesive_key"], row["pair"]] = Between(
+            suits=int(row["suitability_0to5"]),
+            efficiency=Range(*map(float, foam)) if all(foam) else None,
+            shear_MPa=Range(*map(float, hard)) if all(hard) else None,
+            prepare=row["prep"], reason=row["reason"], grade=row["confidence"],
+        )  # fmt: skip
+    return out
+
+
+@cache
+def curings() -> dict[str, Curing]:
+    """By adhesive."""
+    return {
+        row["adhesive_key"]: Curing(
+            open=tuple(float(row[f"strength_fraction_{t}_20degC"]) for t in _LABELS),
+            sealed=tuple(float(row[f"sealed_fraction_{t}_20degC"]) for t in _LABELS),
+            sealed_times=row["sealed_time_multiplier"],
+            width_exponent=float(row["sealed_width_exponent"]),
+            rate_per_10C=row["rate_factor_per_10degC"],
+            least_C=float(row["valid_temp_min_degC"]),
+            most_C=float(row["valid_temp_max_degC"]),
+            notes=row["notes"],
+        )
+        for row in table_rows("cure_curves.csv", ("sealed_time_multiplier", "rate_factor_per_10degC"))
+    }
+
+
+class School(Result):
+    """Where practice disagrees: two positions with their arguments, what would settle it, and a sensible default."""
+
+    key: str
+    topic: str
+    one: str
+    one_argument: str
+    other: str
+    other_argument: str
+    settles: str
+    default: str
+    shifts: str
+    adhesives: list[str]
+    grade: str
+
+
+@cache
+def schools() -> tuple[School, ...]:
+    """All topics on which practice disagrees."""
+    return tuple(
+        School(
+            key=row["key"], topic=row["topic"], one=row["position_a"], one_argument=row["argument_a"],
+            other=row["position_b"], other_argument=row["argument_b"], settles=row["deciding_physics_or_test"],
+            default=row["sensible_default"], shifts=row["how_the_choice_may_shift_ranking"],
+            adhesives=[k for k in row["related_adhesive_keys"].split(";") if k], grade=row["confidence"],
+        )
+        for row in table_rows("schools.csv", ())
+    )  # fmt: skip

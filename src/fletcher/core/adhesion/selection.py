@@ -1,0 +1,314 @@
+"""The glue chooser: every adhesive for a joint between two materials, ranked, with what rules one out and why."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+from functools import cache, lru_cache
+from typing import Literal
+
+import numpy as np
+
+from fletcher.core.adhesion.adhesives import TIMES_MIN, Adhesive, Between, adhesives, between, curings, on_foams
+from fletcher.core.adhesion.cautions import Caution, cautions_for
+from fletcher.core.adhesion.coupon_update import moved
+from fletcher.core.adhesion.coupons import Coupon, OwnEvidence
+from fletcher.core.adhesion.curing import sampled, techniques
+from fletcher.core.adhesion.joint_capacity import NO_ROW, Capacity, GlueNeed, Seam, capacity, refuse, seam_of
+from fletcher.core.adhesion.preferences import TOPICS, liking, way
+from fletcher.core.common.arrays import Array
+from fletcher.core.common.model import Result
+from fletcher.core.materials.materials import Catalogue
+from fletcher.core.materials.uncertainty import Band, drawn, limits
+
+SPREAD_CM2_PER_MIN = 60.0
+"""[J] Face that one pair of hands spreads and closes in a minute."""
+
+MOST_STAGES = 6
+_GRAMS = {"little": 4.0, "usual": 12.0, "much": 36.0}
+"""[J] Points that lightness is worth, by how much a gram matters."""
+OWN_WORTH = 25.0
+"""[J] Points between odds of none and all that the foam breaks first, moved by own coupons."""
+
+_WATER = {"dry": ("poor", "fair", "good", "excellent"), "splash": ("fair", "good", "excellent"),
+          "wet": ("good", "excellent")}  # fmt: skip
+
+
+class Holds(Result):
+    """What the joint holds so many minutes after closing, N."""
+
+    minutes: float
+    load_N: Band
+
+
+class GlueChoice(Result):
+    """One adhesive for a joint: what rules it out (empty: nothing), how it is put on, what it holds and when, grams
+    left, time plan, preparation and why it stands where it stands."""
+
+    key: str
+    name: str
+    vetoes: list[str]
+    technique: str
+    technique_says: str
+    curve: list[Holds]
+    then_N: Band
+    """At the time asked for."""
+    finally_N: Band
+    meets: Literal["sure", "typical", "later", "no"]
+    """Whether it holds at the time asked for; "later": once it is cured."""
+    fails: str
+    grams: Band
+    plan: list[str]
+    prepare: str
+    why: str
+    points: float
+    grade: str
+    own: OwnEvidence | None
+    """What own coupons made of it."""
+    why_not: str = ""
+    """Why not this one, against the best."""
+    cautions: list[Caution]
+
+
+class Gluing(Result):
+    """All adhesives for a joint, the best first, those ruled out last; and what to do if nothing will do."""
+
+    pair: str
+    asked_N: float
+    choices: list[GlueChoice]
+    says: str
+    coupons_say: list[str]
+    """The same of own coupons against the tables alone."""
+    schools_say: list[str]
+    """What the chosen schools changed against none: places, and grams, newtons and minutes of the best."""
+
+
+def _stages(a: Adhesive, need: GlueNeed) -> int:
+    """In how many stages a face is closed within the open time."""
+    return max(1, math.ceil(need.area_cm2 / (SPREAD_CM2_PER_MIN * max(a.open_min.typ, 0.05))))
+
+
+def _vetoes(a: Adhesive, j: Seam, row: Between | None, week: float) -> list[str]:
+    need, out = j.need, []
+    for family in j.families:
+        on = on_foams()[a.key, family]
+        if on.verdict == "attacks":
+            out.append(f"dissolves or melts this foam: {on.reason}")
+    if row is None or row.suits == 0:
+        out.append("does not hold on this pair" + ("" if row is None else f": {row.reason}"))
+    if a.heat_C.typ < need.heat_C:
+        softens = f"softens at {a.heat_C.typ:g} °C ({a.heat_C.low:g} to {a.heat_C.high:g})"
+        out.append(f"{softens}, below the {need.heat_C:g} °C it meets")
+    if j.sealed and a.needs_air and week < 0.5:
+        out.append(f"cannot dry sealed between closed faces {need.width_mm:g} mm wide: {a.air_note}")
+    stages = _stages(a, need)
+    if stages > MOST_STAGES:
+        out.append(f"sets before so large a face is closed: {need.area_cm2:g} cm² would take {stages} stages")
+    if need.gap_mm > a.gap_mm.high:
+        out.append(f"fills gaps up to {a.gap_mm.high:g} mm only")
+    if a.water not in _WATER[need.water]:
+        out.append(f"stands water only {a.water}ly" if a.water != "poor" else "softens in water")
+    curing = curings()[a.key]
+    if not curing.least_C <= need.workshop_C <= curing.most_C:
+        out.append(f"cures from {curing.least_C:g} to {curing.most_C:g} °C, not at {need.workshop_C:g}")
+    return out
+
+
+@lru_cache(maxsize=256)
+def _spread(key: str, _: int) -> tuple[Array, Array]:
+    """Share that stays, and g/m² of it on all coated faces, (S,)."""
+    a, stream = adhesives()[key], "glue/grams/" + key
+    solids = sampled(a.solids, stream, 1)
+    return solids, sampled(a.spread_g_m2, stream) * a.faces * solids
+
+
+def _grams(a: Adhesive, need: GlueNeed) -> Array:
+    """Grams (S,) that stay: both coated faces of spread, and what a gap takes beyond the usual line."""
+    solids, applied = _spread(a.key, drawn())
+    spread = applied * (need.area_cm2 * 1e-4)
+    extra = max(need.gap_mm - a.line_mm.typ, 0.0) * need.area_cm2 * 100 * a.density_kg_m3.typ * 1e-6
+    return np.asarray((spread + extra * solids) * need.habit)
+
+
+def _plan(a: Adhesive, need: GlueNeed, technique: str) -> list[str]:
+    out = [f"coat {'both faces' if a.faces == 2 else 'one face'} thinly"]
+    if technique == "flashed" and a.flash_min.typ > 0:
+        out.append(f"air for {a.flash_min.typ:g} min ({a.flash_min.low:g} to {a.flash_min.high:g})")
+    stages = _stages(a, need)
+    if stages > 1:
+        out.append(f"close in {stages} stages of {need.area_cm2 / stages:.0f} cm², each within {a.open_min.typ:g} min")
+    elif a.open_min.typ < 1000:
+        out.append(f"close within {a.open_min.typ:g} min")
+    out.append(f"hold for {a.fixture_min.typ:g} min ({a.fixture_min.low:g} to {a.fixture_min.high:g})")
+    return out
+
+
+def _points(choice: dict[str, float], a: Adhesive, need: GlueNeed, suits: int) -> tuple[float, str]:
+    """How good a choice is, and in one sentence why; what is asked comes before what is pleasant."""
+    parts: dict[str, float] = {
+        "holds in time": 40 * min(choice["then"], 2.0) / 2,
+        "holds in the end": 20 * min(choice["end"], 3.0) / 3,
+        "suits the pair": 3.0 * suits,
+        "is light": _GRAMS[need.grams_matter] / (1 + choice["grams"] / max(0.02 * need.area_cm2, 0.05)),
+        "is clean to use": 1.2 * (5 - a.mess),
+    }
+    if need.flex_percent > a.stretch_pct.typ:
+        parts["is too stiff for the bend and pops off"] = -20.0
+    if need.seen:
+        parts["looks well"] = 2.0 * a.finish
+    if need.sanded:
+        parts["sands with the foam" if a.sandable else "does not sand"] = 6.0 if a.sandable else -10.0
+    best = max(parts.items(), key=lambda p: p[1])
+    worst = min(parts.items(), key=lambda p: p[1] - (0 if p[1] < 0 else 4))
+    why = best[0] if worst[1] >= 0 or worst[0] == best[0] else f"{best[0]}, but {worst[0]}"
+    return sum(parts.values()), why
+
+
+def glue(need: GlueNeed, catalogue: Catalogue, coupons: Sequence[Coupon] = ()) -> Gluing:
+    """All adhesives for a joint, ranked, with what own coupons say of them.
+
+    Raises
+    ------
+    InvalidDocument
+        If a material is unknown, or nothing is known about the pair.
+    """
+    unknown = next((k for k in need.schools if k not in TOPICS), None)
+    if unknown is not None:
+        raise refuse(f"schools.{unknown}", f"is no topic here: {', '.join(TOPICS)}", unknown)
+    j = seam_of(need, catalogue)
+    need = j.need
+    choices = _ranked(j, coupons)
+    schooled, tested = [], []
+    if need.schools:
+        unschooled = replace(j, need=need.model_copy(update={"schools": {}}))
+        schooled = _moved(_ranked(unschooled, coupons), choices)
+    if any(c.own is not None for c in choices):
+        tested = _moved(_ranked(j, ()), choices)
+    choices = [c.model_copy(update={"why_not": _why_not(c, n, choices)}) for n, c in enumerate(choices, 1)]
+    return Gluing(
+        pair=j.pair, asked_N=need.hold_N, choices=choices, says=_says(choices, need), coupons_say=tested,
+        schools_say=schooled,
+    )  # fmt: skip
+
+
+def _moved(before: list[GlueChoice], after: list[GlueChoice]) -> list[str]:
+    """What schools changed: every place that moved, and what the new best costs or gains over the old one."""
+    old, new = ([c for c in found if not c.vetoes] for found in (before, after))
+    places = {c.key: n for n, c in enumerate(old, 1)}
+    out = []
+    if old and new and old[0].key != new[0].key:
+        a, b = old[0], new[0]
+        minutes = adhesives()[b.key].fixture_min.typ - adhesives()[a.key].fixture_min.typ
+        out.append(
+            f"best is {b.name} in place of {a.name}: {b.grams.typ - a.grams.typ:+.2g} g, "
+            f"{b.then_N.typ - a.then_N.typ:+.3g} N at the time asked, {minutes:+.3g} min to hold"
+        )
+    moves = [(places[c.key] - n, c, places[c.key], n) for n, c in enumerate(new, 1) if c.key in places]
+    far = sorted((m for m in moves if abs(m[0]) > 1), key=lambda m: -abs(m[0]))[:4]
+    return out + [f"{c.name} from place {was} to {n}" for _, c, was, n in far]
+
+
+def _why_not(c: GlueChoice, place: int, choices: list[GlueChoice]) -> str:
+    """Why an adhesive is not the one to take, against the best."""
+    best = choices[0]
+    if c.vetoes:
+        return f"{c.name} {'; and '.join(c.vetoes)}."
+    if c is best:
+        return f"It is the one: {c.why}"
+    lacks = []
+    for value, top, what in ((c.then_N, best.then_N, "then"), (c.finally_N, best.finally_N, "in the end")):
+        if value.typ < 0.95 * top.typ:
+            lacks.append(f"{value.typ:.3g} N {what} in place of {top.typ:.3g}")
+    if c.grams.typ > 1.1 * best.grams.typ:
+        lacks.append(f"{c.grams.typ - best.grams.typ:.2g} g more")
+    if c.own is not None and c.own.odds.after.typ < c.own.odds.before.typ:
+        lacks.append("your own coupons speak against it")
+    against = ", ".join(lacks) or "it suits the pair, the bench or the eye less"
+    return f"It is in place {place}; against {best.name}: {against}. It {c.why}"
+
+
+def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
+    need = j.need
+    minutes = np.array([*TIMES_MIN, need.within_min])
+    found = []
+    for a in adhesives().values():
+        row = between().get((a.key, j.pair))
+        used = row or NO_ROW
+        technique, put = _put_on(a, j, minutes)
+        held, own = moved(a, j, technique, put, minutes, max(a.grade, used.grade), coupons)
+        found.append((a, row, used, technique, held, put, own, _grams(a, need)))
+    # one pass over all samples: bands of every curve, of the grams
+    all_held = np.stack([f[4] for f in found], 1)  # S, adhesives, times
+    all_grams = np.stack([f[7] for f in found], 1)
+    (low, high), (light, heavy) = limits(all_held[1:]), limits(all_grams[1:])
+    choices = []
+    for n, (a, row, used, technique, held, put, own, grams) in enumerate(found):
+
+        def at(t: int, n: int = n, held: Array = held) -> Band:
+            return Band(typ=float(held[0, t]), low=float(low[n, t]), high=float(high[n, t]))
+
+        then, finally_ = at(-1), at(len(TIMES_MIN) - 1)
+        vetoes = _vetoes(a, j, row, float(put.share[0, len(TIMES_MIN) - 1]))
+        asked = max(need.hold_N, 1e-6)
+        numbers = {"then": then.typ / asked, "end": finally_.typ / asked, "grams": float(grams[0])}
+        points, why = _points(numbers, a, need, used.suits)
+        points += liking(a.key, need.schools)
+        foam_first = float(put.bed[0]) < float(put.film[0]) and j.bed_MPa is not None
+        tears = "the foam tears" if foam_first else "the glue line gives"
+        if own is not None:
+            points += OWN_WORTH * (own.odds.after.typ - own.odds.before.typ)
+        choices.append(
+            GlueChoice(
+                key=a.key, name=a.name, vetoes=vetoes, technique=technique, technique_says=techniques(a)[technique],
+                curve=[Holds(minutes=m, load_N=at(t)) for t, m in enumerate(TIMES_MIN)],
+                then_N=then, finally_N=finally_, meets=_meets(then, finally_, need.hold_N), fails=tears,
+                grams=Band(typ=float(grams[0]), low=float(light[n]), high=float(heavy[n])),
+                plan=_plan(a, need, technique), prepare=used.prepare,
+                why=vetoes[0] if vetoes else f"{why}. {used.reason}",
+                points=-1e3 if vetoes else points, grade=max(a.grade, used.grade), own=own, cautions=_cautions(a.key),
+            )
+        )  # fmt: skip
+    order = {"sure": 0, "typical": 1, "later": 2, "no": 3}
+    choices.sort(key=lambda c: (bool(c.vetoes), order[c.meets], -c.points))
+    return choices
+
+
+def _put_on(a: Adhesive, j: Seam, minutes: Array) -> tuple[str, Capacity]:
+    """How it is put on and what it then holds: in its usual way, in another one if that does not hold in time, or in
+    the way that the builder's school insists on."""
+    known, wanted = list(techniques(a)), j.need.technique or way(a, j.need.schools)
+    usual = wanted if wanted in known else known[0]
+    found = capacity(a, j, usual, minutes)
+    if wanted in known or float(found.held[0, -1]) >= j.need.hold_N:
+        return usual, found
+    for other in known[1:]:
+        tried = capacity(a, j, other, minutes)
+        if float(tried.held[0, -1]) > float(found.held[0, -1]):
+            usual, found = other, tried
+    return usual, found
+
+
+@cache
+def _cautions(key: str) -> list[Caution]:
+    hot = ["process:glue_gun"] if adhesives()[key].kind == "thermoplastic" else []
+    return cautions_for([f"adhesive:{key}", *hot])
+
+
+def _meets(then: Band, finally_: Band, asked: float) -> Literal["sure", "typical", "later", "no"]:
+    if then.low >= asked:
+        return "sure"
+    if then.typ >= asked:
+        return "typical"
+    return "later" if finally_.typ >= asked else "no"
+
+
+def _says(choices: list[GlueChoice], need: GlueNeed) -> str:
+    best = choices[0]
+    asked = f"{need.hold_N:g} N after {need.within_min:g} min"
+    if not best.vetoes and best.meets in ("sure", "typical"):
+        return f"{best.name}: {'surely' if best.meets == 'sure' else 'typically'} holds {asked}."
+    if not best.vetoes:
+        when = f"{best.then_N.typ:.2g} N then, {best.finally_N.typ:.2g} N in the end"
+        return f"Nothing holds {asked}. Closest is {best.name}: {when}."
+    return f"Nothing does this. Closest is {best.name}, but it {best.vetoes[0]}."

@@ -1,0 +1,259 @@
+"""Load cases of the airframe document: what happens to a part, in the air, on the ground and on the bench."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, PlainSerializer
+
+from fletcher.core.materials.own_rows import plain
+
+
+class Document(BaseModel):
+    """Base of all document models: unknown fields and non-finite numbers are errors, instances are frozen."""
+
+    model_config = ConfigDict(extra="forbid", allow_inf_nan=False, frozen=True)
+
+
+Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
+PRINTABLE = r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$"
+Name = Annotated[str, Field(min_length=1, max_length=80, pattern=PRINTABLE)]
+Along = Annotated[float, Field(ge=0, le=5000, description="Place along the part from its root, mm")]
+Key = Annotated[str, Field(min_length=1, max_length=60), PlainSerializer(plain, return_type=str)]
+"""The key of a material. In a file an own material stands by its id alone."""
+Percent = Annotated[float, Field(ge=0, le=100)]
+Speed = Annotated[float, Field(ge=1, le=120)]
+Lift = Literal["schrenk", "elliptic"]
+Saddle = Annotated[float, Field(ge=0, le=500, description="Half the width over which the fuselage holds the wing")]
+
+
+class Between(Document):
+    """A wanted range; an end that is null is open."""
+
+    low: Annotated[float | None, Field(ge=-1e6, le=1e6)] = None
+    high: Annotated[float | None, Field(ge=-1e6, le=1e6)] = None
+
+
+class CaseBase(Document):
+    """What every load case has; the bend and twist wanted under it are ranges, since some wings are meant to flex."""
+
+    id: Id
+    name: Name
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.5
+    bend_mm: Between | None = None
+    twist_deg: Annotated[Between | None, Field(description="Of its size, whichever way")] = None
+
+
+class PullUpCase(CaseBase):
+    """A pull-up in the air, limited by the lift that the wing can give at that speed."""
+
+    type: Literal["pull_up"] = "pull_up"
+    speed_m_s: Speed = 16.0
+    cl_max: Annotated[float, Field(ge=0.1, le=3)] = 1.0
+    lift: Lift = "schrenk"
+    saddle_mm: Saddle = 25.0
+
+
+class TurnCase(CaseBase):
+    """A steady turn at a bank angle."""
+
+    type: Literal["turn"] = "turn"
+    speed_m_s: Speed = 14.0
+    bank_deg: Annotated[float, Field(ge=0, le=80)] = 60.0
+    lift: Lift = "schrenk"
+    saddle_mm: Saddle = 25.0
+
+
+class GustCase(CaseBase):
+    """An upright or a down gust met in level flight."""
+
+    type: Literal["gust"] = "gust"
+    speed_m_s: Speed = 16.0
+    gust_m_s: Annotated[float, Field(ge=0.5, le=20)] = 5.0
+    way: Literal["up", "down"] = "up"
+    lift: Lift = "schrenk"
+    saddle_mm: Saddle = 25.0
+
+
+class TowCase(CaseBase):
+    """A tow or a line launch: the line pulls the fuselage down against the lift."""
+
+    type: Literal["tow"] = "tow"
+    speed_m_s: Speed = 16.0
+    pull_N: Annotated[float, Field(ge=0.1, le=2000)] = 30.0
+    lift: Lift = "schrenk"
+    saddle_mm: Saddle = 25.0
+
+
+class LandingCase(CaseBase):
+    """A flat landing on the belly: the fuselage stops, the wings go on down."""
+
+    type: Literal["landing"] = "landing"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    sink_m_s: Annotated[float, Field(ge=0.1, le=20)] = 1.5
+    stop_mm: Annotated[float, Field(ge=1, le=500)] = 15.0
+    end_mass_g: Annotated[
+        float, Field(ge=0, le=20_000, description="What sits at the end of the part: motor, battery, tail")
+    ] = 0.0
+
+
+class SuddenStopCase(CaseBase):
+    """The nose strikes: everything outboard goes on forwards and bends the part edgewise."""
+
+    type: Literal["sudden_stop"] = "sudden_stop"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    speed_m_s: Speed = 12.0
+    stop_mm: Annotated[float, Field(ge=1, le=2000)] = 60.0
+
+
+class HandLaunchCase(CaseBase):
+    """A throw by hand at the fuselage: the wings lag behind."""
+
+    type: Literal["hand_launch"] = "hand_launch"
+    speed_m_s: Speed = 9.0
+    stroke_mm: Annotated[float, Field(ge=50, le=3000)] = 900.0
+
+
+class TipStrikeCase(CaseBase):
+    """The leading edge hits a pole or the ground, and crushes as it is stopped."""
+
+    type: Literal["tip_strike"] = "tip_strike"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    speed_m_s: Speed = 10.0
+    at_mm: Annotated[Along | None, Field(description="Place of the strike; null means 20 mm inside the tip")] = None
+    contact_mm: Annotated[float, Field(ge=1, le=500, description="Length of leading edge that the pole touches")] = 40.0
+
+
+class HandlingCase(CaseBase):
+    """A hand lifts or presses the part at one place while its root is held."""
+
+    type: Literal["handling"] = "handling"
+    force_N: Annotated[float, Field(ge=0.1, le=1000)] = 10.0
+    at_mm: Annotated[Along | None, Field(description="Place of the hand; null means the tip")] = None
+    way: Literal["up", "down"] = "up"
+
+
+class ThreePointCase(CaseBase):
+    """Bench test: the part on two supports, a weight hung from the middle between them."""
+
+    type: Literal["three_point"] = "three_point"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    first_support_mm: Along = 0.0
+    second_support_mm: Along = 480.0
+    weight_g: Annotated[float, Field(ge=1, le=200_000)] = 1000.0
+
+
+class TipWeightCase(CaseBase):
+    """Bench test: the root clamped, a weight hung from one place."""
+
+    type: Literal["tip_weight"] = "tip_weight"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    weight_g: Annotated[float, Field(ge=1, le=200_000)] = 200.0
+    at_mm: Annotated[Along | None, Field(description="Place of the weight; null means the tip")] = None
+
+
+class TipTwistCase(CaseBase):
+    """Bench test: the root clamped, a couple turned at the tip, nose up."""
+
+    type: Literal["tip_twist"] = "tip_twist"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    couple_N_mm: Annotated[float, Field(ge=1, le=1e6)] = 200.0
+
+
+class StrapCase(CaseBase):
+    """Straps or elastic bands pulled round the edges of the part."""
+
+    type: Literal["strap"] = "strap"
+    pull_N: Annotated[float, Field(ge=0.1, le=2000)] = 40.0
+    width_mm: Annotated[float, Field(ge=0.5, le=300, description="All straps side by side")] = 12.0
+    hard_strip_mm: Annotated[float, Field(ge=0, le=500, description="Length of a hard strip let into the edge")] = 0.0
+    at_mm: Annotated[Along | None, Field(description="Place of the straps; null means at the root")] = None
+
+
+class TailLiftCase(CaseBase):
+    """A tail that carries lift, up or down."""
+
+    type: Literal["tail_lift"] = "tail_lift"
+    speed_m_s: Speed = 16.0
+    cl: Annotated[float, Field(ge=0.05, le=2)] = 0.7
+    way: Literal["up", "down"] = "down"
+    lift: Lift = "schrenk"
+
+
+class ControlRun(Document):
+    """What leads from servo to horn: a rod or wire, free between supports or in a tube."""
+
+    rod: Key
+    length_mm: Annotated[float, Field(ge=10, le=4000)] = 300.0
+    support_mm: Annotated[float, Field(ge=5, le=4000, description="Between supports or guides")] = 120.0
+    horn_arm_mm: Annotated[float, Field(ge=3, le=80)] = 12.0
+    servo_arm_mm: Annotated[float, Field(ge=3, le=80)] = 10.0
+    in_tube: Annotated[bool, Field(description="Slides in a tube that is held at the supports")] = False
+    bend_deg: Annotated[float, Field(ge=0, le=720, description="By how much it turns corners, all together")] = 0.0
+    bend_radius_mm: Annotated[float, Field(ge=5, le=2000, description="The tightest of them")] = 150.0
+    servo: Annotated[Key | None, Field(description="Servo from stock; null is left open")] = None
+
+
+class DeflectedCase(CaseBase):
+    """A control surface held deflected in the air stream by its horn."""
+
+    type: Literal["deflected"] = "deflected"
+    speed_m_s: Speed = 16.0
+    deflection_deg: Annotated[float, Field(ge=1, le=45)] = 20.0
+    chord_percent: Annotated[float, Field(ge=5, le=100, description="Its chord over that of wing and surface")] = 25.0
+    horn_mm: Annotated[Along | None, Field(description="Place of the horn; null means the middle")] = None
+    hinges: Annotated[int, Field(ge=2, le=20)] = 3
+    run: Annotated[ControlRun | None, Field(description="Its control run; null takes one without give")] = None
+
+
+class TailLoadCase(CaseBase):
+    """The tail bends the fuselage: down-load, up-load, or side-load of the fin, which twists it as well."""
+
+    type: Literal["tail_load"] = "tail_load"
+    speed_m_s: Speed = 16.0
+    area_cm2: Annotated[float, Field(ge=1, le=20_000, description="Of the tail surface that pushes")] = 250.0
+    cl: Annotated[float, Field(ge=0.05, le=2)] = 0.8
+    way: Literal["down", "up", "side"] = "down"
+    height_mm: Annotated[float, Field(ge=0, le=2000, description="Side force above the fuselage's axis")] = 60.0
+    at_mm: Annotated[Along | None, Field(description="Place of the tail; null means the end")] = None
+
+
+class MotorTorqueCase(CaseBase):
+    """The motor's torque twists what carries it."""
+
+    type: Literal["motor_torque"] = "motor_torque"
+    torque_N_mm: Annotated[float, Field(ge=0.1, le=50_000)] = 150.0
+
+
+class NoseStrikeCase(CaseBase):
+    """The nose hits: it crushes, and what is mounted inside feels the deceleration."""
+
+    type: Literal["nose_strike"] = "nose_strike"
+    safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
+    speed_m_s: Speed = 12.0
+    free_mm: Annotated[float, Field(ge=1, le=1000, description="May crush before it reaches equipment")] = 50.0
+    mount_g: Annotated[float, Field(ge=5, le=2000, description="What mounts of battery and motor stand")] = 120.0
+
+
+FlightCase = PullUpCase | TurnCase | GustCase | TowCase
+Case = Annotated[
+    PullUpCase
+    | TurnCase
+    | GustCase
+    | TowCase
+    | LandingCase
+    | SuddenStopCase
+    | HandLaunchCase
+    | TipStrikeCase
+    | HandlingCase
+    | ThreePointCase
+    | TipWeightCase
+    | TipTwistCase
+    | StrapCase
+    | TailLiftCase
+    | DeflectedCase
+    | TailLoadCase
+    | MotorTorqueCase
+    | NoseStrikeCase,
+    Field(discriminator="type"),
+]

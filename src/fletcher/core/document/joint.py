@@ -1,0 +1,128 @@
+"""What a joint is in the document: how two pieces meet, with what they are glued, how long ago, what holds them."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from fletcher.core.document.cases import Document, Id, Key
+
+Technique = Literal["flashed", "wet", "misted", "dry", "plain", "accelerated", "vented"]
+
+
+class Glued(Document):
+    """The glue of a joint, how it was put on, and since when: what it holds grows with the minutes."""
+
+    adhesive: Key
+    technique: Annotated[Technique | None, Field(description="Null: the way that is usual with this adhesive")] = None
+    after_min: Annotated[
+        float | None, Field(ge=0.5, le=20_160, description="Minutes since it was closed; null means cured")
+    ] = None
+
+
+class Brace(Document):
+    """A dowel, bent wire, tube or upright plate that reaches so far into both sides. A bar lies in its slot as in the
+    stockroom; a flat one, and a plate cut from sheet `deep_mm` high, stands on edge."""
+
+    stock: Annotated[Key, Field(description="A bar, or a sheet from which the plate is cut")]
+    count: Annotated[int, Field(ge=1, le=8)] = 1
+    each_side_mm: Annotated[float, Field(ge=3, le=1000)] = 60.0
+    deep_mm: Annotated[float | None, Field(ge=2, le=200, description="Height of a plate cut from sheet")] = None
+    glued: Annotated[bool, Field(description="Else it slides in its hole and holds by bearing on it")] = True
+
+
+class Extent(Document):
+    """How much of the core a crack parted: so deep from a face between two places of the chord, or in from an edge
+    and right through."""
+
+    face: Literal["upper", "lower", "front", "rear"]
+    from_percent: Annotated[float, Field(ge=0, le=100)] = 0.0
+    to_percent: Annotated[float, Field(ge=0, le=100)] = 100.0
+    depth_mm: Annotated[float, Field(gt=0, le=1000)]
+
+
+class AcrossJoint(Document):
+    """The part is in two pieces here: faces that meet, braces within, lines of the lay-up that bridge it. They share
+    what has to pass by their stiffness."""
+
+    kind: Literal["across"] = "across"
+    parted: Annotated[
+        Literal["core", "skins", "all"],
+        Field(description="What ends here: the core alone, core and skins (bars run on), or all of it"),
+    ] = "core"
+    faces: Annotated[Literal["open", "butt", "scarf"], Field(description="How the faces of the foam meet")] = "butt"
+    slope: Annotated[float, Field(ge=1, le=20, description="Length of a scarf over the depth")] = 4.0
+    reached: Annotated[
+        Literal["all", "worked_in", "over_old"],
+        Field(description="By the glue: the clean faces, a crack that it was worked into, or faces with old glue"),
+    ] = "all"
+    extent: Annotated[Extent | None, Field(description="Of a mended crack; null: the core is parted all over")] = None
+    braces: Annotated[tuple[Brace, ...], Field(max_length=4)] = ()
+    bridges: Annotated[tuple[Id, ...], Field(max_length=4, description="Strips that reach over it to both sides")] = ()
+
+
+class LapJoint(Document):
+    """A skin, wall or bar of the lay-up is in two lengths that lie over one another here."""
+
+    kind: Literal["lap"] = "lap"
+    of: Id
+    overlap_mm: Annotated[float, Field(ge=1, le=1000)] = 20.0
+
+
+class BondJoint(Document):
+    """The glue under a line of the lay-up, all along, or over a stretch that was glued anew: spar in its slot, cap
+    strip, patch, wall on the core."""
+
+    kind: Literal["bond"] = "bond"
+    of: Id
+    long_mm: Annotated[
+        float | None, Field(ge=1, le=5000, description="Length glued anew from its start; null is all of the line")
+    ] = None
+
+
+class PlateJoint(Document):
+    """A plate glued on a face that passes a load into the foam: hard point, gear or motor plate, control horn. `rod`
+    takes the push of the control rod in place of forces that are given."""
+
+    kind: Literal["plate"] = "plate"
+    sheet: Key = "birchply_1.5"
+    face: Literal["upper", "lower"] = "lower"
+    long_mm: Annotated[float, Field(ge=4, le=500)] = 40.0
+    wide_mm: Annotated[float, Field(ge=4, le=500)] = 40.0
+    load: Annotated[Literal["given", "rod"], Field(description="Forces as given, or of the rod on a horn")] = "given"
+    pull_N: Annotated[float, Field(ge=0, le=5000, description="Off the face")] = 10.0
+    slide_N: Annotated[float, Field(ge=0, le=5000, description="Along the face")] = 20.0
+    arm_mm: Annotated[float, Field(ge=0, le=300, description="At which it pulls above the face; a horn's arm")] = 12.0
+    screws: Annotated[int, Field(ge=0, le=12)] = 0
+    screw_mm: Annotated[float, Field(ge=1, le=8)] = 3.0
+    keys: Annotated[int, Field(ge=0, le=60, description="Holes into the foam that the glue fills")] = 0
+    key_mm: Annotated[float, Field(ge=1, le=10)] = 3.0
+    key_deep_mm: Annotated[float, Field(ge=1, le=100)] = 8.0
+
+
+class BoltedJoint(Document):
+    """Bolts or screws that hold the part down; the washer or plate under each."""
+
+    kind: Literal["bolted"] = "bolted"
+    bolt: Key = "nylon_bolt_5"
+    bolts: Annotated[int, Field(ge=1, le=8)] = 2
+    apart_mm: Annotated[float, Field(ge=5, le=500, description="Along the part")] = 60.0
+    washer_mm: Annotated[float, Field(ge=4, le=80)] = 15.0
+    plate: Annotated[Key | None, Field(description="Sheet that spreads the washers' load")] = None
+
+
+class BandedJoint(Document):
+    """Elastic bands over the part to pegs in the foam of what carries it."""
+
+    kind: Literal["banded"] = "banded"
+    band: Key = "band_80x4"
+    bands: Annotated[int, Field(ge=1, le=20)] = 6
+    months: Annotated[float, Field(ge=0, le=24, description="Age of the bands")] = 2.0
+    peg: Key = "hardwood_dowel_6"
+    peg_in_mm: Annotated[float, Field(ge=3, le=200, description="Of each peg's end in the foam")] = 30.0
+
+
+Joint = Annotated[
+    AcrossJoint | LapJoint | BondJoint | PlateJoint | BoltedJoint | BandedJoint, Field(discriminator="kind")
+]

@@ -1,0 +1,122 @@
+"""What is wrong with a document, in plain words: one problem per thing, named by the path of its field."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, ValidationError
+
+from fletcher.core.document.defaults import CASES
+
+
+class Problem(BaseModel):
+    """One thing wrong with a document. `path` is like "parts[0].layers[2].end_mm"."""
+
+    model_config = ConfigDict(frozen=True)
+
+    path: str
+    message: str
+    value: str = ""
+
+    def line(self) -> str:
+        """One line for the command line."""
+        found = f" (found {self.value})" if self.value else ""
+        return f"{self.path or 'document'}: {self.message}{found}"
+
+
+class InvalidDocument(ValueError):  # noqa: N818 - it is a finding, and reads so where it is caught
+    """A document that makes no possible airframe; `problems` says why."""
+
+    def __init__(self, problems: Iterable[Problem]) -> None:
+        self.problems = list(problems)
+        super().__init__("; ".join(p.line() for p in self.problems))
+
+
+_MEMBERS = ("constrained-str", "Laminate")
+"""Members of the one union that is told by its shape: a key of the stockroom, or a laminate."""
+
+
+def _path(location: Iterable[int | str]) -> str:
+    """Pydantic's location as a path, without the names of union members."""
+    layers = {"bar", "strip", "film", "wall", "cut", "cord"}
+    tags = {*layers, "four_digit", "rectangle", "ellipse", "points", "held", "glued", "bands", *CASES}
+    out = ""
+    for step in location:
+        if isinstance(step, int):
+            out += f"[{step}]"
+        elif step not in tags and step not in _MEMBERS:
+            out += f".{step}" if out else str(step)
+    return out
+
+
+def shown(value: Any) -> str:
+    """A found value as it is told, cut where it is long; nothing for containers."""
+    if isinstance(value, Mapping | list | tuple):
+        return ""
+    text = repr(value) if isinstance(value, str) else str(value)
+    return text if len(text) <= 60 else text[:57] + "..."
+
+
+def _plain(error: Mapping[str, Any]) -> str:
+    """A Pydantic error in plain words."""
+    context = error.get("ctx", {})
+    limits = {
+        "greater_than_equal": ("ge", "must be at least {}"),
+        "greater_than": ("gt", "must be more than {}"),
+        "less_than_equal": ("le", "must be at most {}"),
+        "less_than": ("lt", "must be less than {}"),
+    }
+    kind = str(error["type"])
+    if kind in limits:
+        key, text = limits[kind]
+        return text.format(f"{context[key]:g}")
+    fixed = {
+        "missing": "is missing",
+        "extra_forbidden": "is not a field of this document",
+        "finite_number": "must be an ordinary number, not NaN or infinite",
+        "float_type": "must be a number",
+        "float_parsing": "must be a number",
+        "int_type": "must be a whole number",
+        "int_parsing": "must be a whole number",
+        "int_from_float": "must be a whole number",
+        "bool_type": "must be true or false",
+        "bool_parsing": "must be true or false",
+        "string_type": "must be text",
+        "string_pattern_mismatch": "holds characters that are not allowed here",
+        "union_tag_not_found": "must say of which kind it is (type or shape)",
+        "json_invalid": "is not valid JSON",
+    }
+    if kind in fixed:
+        return fixed[kind]
+    if kind in ("too_long", "string_too_long"):
+        return f"is too long: at most {context.get('max_length')}"
+    if kind in ("too_short", "string_too_short"):
+        return f"is too short: at least {context.get('min_length')}"
+    if kind in ("literal_error", "union_tag_invalid"):
+        return f"must be one of {context.get('expected') or context.get('expected_tags')}"
+    return str(error["msg"])
+
+
+def from_validation(error: ValidationError) -> list[Problem]:
+    """Problems of a document whose shape is wrong."""
+    return from_errors(error.errors())
+
+
+def from_errors(errors: Iterable[Mapping[str, Any]]) -> list[Problem]:
+    """Problems from Pydantic's list of errors. Of a skin that is neither key nor laminate, only the member that was
+    meant is told."""
+    found = []
+    for e in errors:
+        where = list(e["loc"])
+        if "constrained-str" in where and not isinstance(e.get("input"), str):
+            continue
+        if where and where[-1] == "Laminate":
+            if isinstance(e.get("input"), str):
+                continue
+            e = {**e, "type": "literal_error", "ctx": {"expected": "a skin's key or a laminate"}}
+        dry = where and where[-1] == "resin" and e["type"] in ("string_type", "string_too_short", "missing")
+        message = "a laminate needs a resin: name one of the stockroom" if dry else _plain(e)
+        found.append(Problem(path=_path(where), message=message, value="" if dry else shown(e.get("input"))))
+    # a list whose only item is wrong is told as too short as well
+    return [f for f in found if "too short" not in f.message or not any(o.path.startswith(f.path + "[") for o in found)]

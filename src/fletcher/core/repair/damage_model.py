@@ -1,0 +1,313 @@
+"""A part as damaged: its marks turned into cuts, gaps and lines that are gone, so that the same analysis judges it.
+
+A crack is a cut of `CRACK_MM` along the part: the section there is what is left, bars and whole skins bridge it by
+their bond, and in brittle foam its tip is a corner without a radius. Foam hangs on `NECK_MM` about a whole bar [J]. A
+crushed zone counts as gone by the share of its depth that does not come back [J] and has no corner, a split bar as
+broken until it is wrapped [J]; of what warmth brought back in a crushed zone `KEPT_BY_WARMTH` counts [J].
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import Literal
+
+import numpy as np
+
+from fletcher.core.document.airframe import (
+    BarLayer,
+    CutLayer,
+    FilmLayer,
+    HingeLayer,
+    Layer,
+    Part,
+    StripLayer,
+    WallLayer,
+)
+from fletcher.core.document.damage import (
+    BarMark,
+    BreakMark,
+    CrackMark,
+    CrushMark,
+    LooseMark,
+    Mark,
+    MissingMark,
+    PeeledMark,
+)
+from fletcher.core.materials.tables import reference
+from fletcher.core.section.assembly import elements_of, line_span
+from fletcher.core.section.properties import columns_of
+from fletcher.core.validation.layup import hangs_together
+
+CRACK_MM = 1.0
+"""Length along the part that stands for a crack."""
+
+LEAST_LEFT = 0.01
+"""Share of its section below which a part counts as in two."""
+
+NO_CORNER_MM = 1e6
+"""Radius of the corners of a dent: it fades out [J]; a crack at its rim is a mark of its own."""
+
+KEPT_BY_WARMTH = 0.8
+"""Share of its strength that crushed bead foam has again when warmth swelled it back."""
+
+NECK_MM = 2.0
+"""Foam that stays on each side of a bar where a crack passes it."""
+
+_Face = Literal["upper", "lower", "through", "inside", "front", "rear"]
+
+
+def chord_at(part: Part, at: float) -> float:
+    """Chord at a place, mm."""
+    return part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * at / part.span_mm
+
+
+def _cut(part: Part, span: tuple[float, float], face: _Face, percents: tuple[float, float], depth: float) -> CutLayer:
+    """A cut between two shares of the chord, of the width that this has in the middle of its stretch."""
+    start, end = max(0.0, span[0]), min(part.span_mm, span[1])
+    wide = (percents[1] - percents[0]) / 100 * chord_at(part, 0.5 * (start + end))
+    middle = 0.5 * sum(percents)
+    edge = face in ("front", "rear")
+    return CutLayer(
+        id="damage", face=face, start_mm=start, end_mm=end, width_mm=None if edge else max(wide, 0.1), depth_mm=depth,
+        corner_radius_mm=0.0, root_percent=middle, tip_percent=middle,
+    )  # fmt: skip
+
+
+def _holes(mark: Mark, part: Part) -> Iterator[tuple[CutLayer, bool]]:
+    """Cuts of a mark, and whether they go through the skins; between bars that run on, of which foam hangs on."""
+    if isinstance(mark, CrackMark | BreakMark):
+        span = mark.at_mm - CRACK_MM / 2, mark.at_mm + CRACK_MM / 2
+    elif isinstance(mark, CrushMark | MissingMark):
+        span = mark.start_mm, mark.end_mm
+    else:
+        return
+    face: _Face = "through" if isinstance(mark, BreakMark) else mark.face
+    spread, depth = (0.0, 100.0), 1.0
+    if not isinstance(mark, BreakMark):
+        spread, depth = (mark.from_percent, mark.to_percent), mark.depth_mm
+    if isinstance(mark, CrushMark):
+        foam = reference().foams.get(part.foam or "")
+        gone = (1.0 if foam is None else 1 - foam.springback) * (1 - KEPT_BY_WARMTH if mark.warmed else 1.0)
+        depth = max(depth * gone, 0.1)
+    torn = isinstance(mark, BreakMark | MissingMark) or (isinstance(mark, CrackMark) and mark.skins_torn)
+    chord = chord_at(part, 0.5 * sum(span))
+    stops = (spread[0] / 100 * chord, spread[1] / 100 * chord)
+    if face in ("front", "rear"):
+        deep = min(depth, 0.97 * chord)
+        stops = (0.0, deep) if face == "front" else (chord - deep, chord)
+    gaps = [(x - half, x + half) for x, half in _necks(mark, part, span)]
+    for cut in _between(part, span, face, stops, depth, gaps):
+        if part.foam is None and torn and cut.face in ("front", "rear"):
+            # without a core an edge is what its walls make of it: both faces go with it
+            cut = _cut(part, span, "through", (100 * stops[0] / chord, 100 * stops[1] / chord), 1.0)
+        if isinstance(mark, CrushMark):
+            cut = cut.model_copy(update={"corner_radius_mm": NO_CORNER_MM})
+        yield cut, torn
+
+
+def _between(
+    part: Part, span: tuple[float, float], face: _Face, stops: tuple[float, float], depth: float,
+    gaps: list[tuple[float, float]],
+) -> Iterator[CutLayer]:  # fmt: skip
+    """Cuts over a stretch of the chord without its gaps, mm behind the nose; of one from an edge what does not touch
+    the edge goes right through."""
+    chord, start = chord_at(part, 0.5 * sum(span)), stops[0]
+    for low, high in [*sorted(gaps), (stops[1], stops[1])]:
+        end = min(low, stops[1])
+        if end - start > 0.5:
+            own, deep = face, depth
+            if face in ("front", "rear"):
+                touches = start <= 1e-6 if face == "front" else end >= chord - 1e-6
+                own, deep = (face, end - start) if touches else ("through", 1.0)
+            yield _cut(part, span, own, (100 * start / chord, 100 * end / chord), deep)
+        start = max(start, high)
+
+
+def _necks(mark: Mark, part: Part, span: tuple[float, float]) -> Iterator[tuple[float, float]]:
+    """Place behind the nose and half width of the foam that hangs on every bar that runs on there, mm."""
+    middle = 0.5 * sum(span)
+    share = middle / part.span_mm
+    for layer in part.layers:
+        if not isinstance(layer, BarLayer) or not layer.enabled:
+            continue
+        bar = reference().bars.get(layer.stock)
+        first, last = line_span(layer, part)
+        if bar is None or last < span[0] or first > span[1]:
+            continue
+        hurt = [m for m in part.damage if isinstance(m, BarMark) and m.of == layer.id and m.side == "both"]
+        if any(m.at_mm <= span[1] + 1 and (m.how == "pulled_out" or m.at_mm >= span[0] - 1) for m in hurt):
+            continue
+        percent = layer.root_percent + (layer.tip_percent - layer.root_percent) * share
+        yield percent / 100 * chord_at(part, middle), bar.size(layer.on_edge)[0] / 2 + NECK_MM
+
+
+def _pieces(layer: Layer, part: Part, start: float, end: float) -> list[Layer]:
+    """What is left of a line between its start and its end without a stretch."""
+    first, last = line_span(layer, part)
+    if end <= first or start >= last:
+        return [layer]
+    out: list[Layer] = []
+    if start - first > 1:
+        out.append(layer.model_copy(update={"end_mm": start}))
+    if last - end > 1:
+        own = layer.id if not out else f"{layer.id}_2"[:40]
+        out.append(layer.model_copy(update={"id": own, "start_mm": end}))
+    return out
+
+
+def _left(layer: Layer, marks: tuple[Mark, ...], part: Part) -> list[Layer]:
+    """What marks leave of a line."""
+    left = [layer]
+    for mark in marks:
+        if getattr(mark, "of", None) != layer.id:
+            continue
+        changed: list[Layer] = []
+        for piece in left:
+            first, last = line_span(piece, part)
+            if isinstance(mark, PeeledMark) and isinstance(piece, StripLayer | FilmLayer | WallLayer):
+                changed += _pieces(piece, part, mark.start_mm, mark.end_mm)
+            elif isinstance(mark, BarMark) and isinstance(piece, BarLayer) and first <= mark.at_mm <= last:
+                changed += _bar(piece, mark, part)
+            elif isinstance(mark, LooseMark):
+                whole = mark.start_mm is None or mark.end_mm is None or not isinstance(piece, HingeLayer)
+                changed += [] if whole else _pieces(piece, part, mark.start_mm or 0.0, mark.end_mm or part.span_mm)
+            else:
+                changed.append(piece)
+        left = changed
+    return left
+
+
+def _bar(piece: BarLayer, mark: BarMark, part: Part) -> list[Layer]:
+    until = part.span_mm if mark.how == "pulled_out" else mark.at_mm + CRACK_MM / 2
+    since = mark.at_mm if mark.how == "pulled_out" else mark.at_mm - CRACK_MM / 2
+    if piece.place != "pair" or mark.side == "both":
+        return _pieces(piece, part, since, until)
+    whole, hurt = parted_bar(piece, mark.side)
+    return [whole, *_pieces(hurt, part, since, until)]
+
+
+def parted_bar(pair: BarLayer, side: str) -> tuple[BarLayer, BarLayer]:
+    """A pair as the line of its whole bar and the line of its hurt one."""
+    other = "lower" if side == "upper" else "upper"
+    hurt = pair.model_copy(update={"id": f"{pair.id}_{side}"[:40], "place": side})
+    return pair.model_copy(update={"place": other}), hurt
+
+
+def _depth(mark: Mark) -> float:
+    """Deep marks are cut first, so that shallow ones in the same place add nothing."""
+    if isinstance(mark, BreakMark):
+        return 1e6
+    if isinstance(mark, MissingMark) and mark.face == "through":
+        return 1e5
+    return float(getattr(mark, "depth_mm", 0.0))
+
+
+def _across(cut: CutLayer, part: Part, at: float) -> tuple[float, float]:
+    """Front and rear edge of a cut at a place, mm behind the nose."""
+    chord, share = chord_at(part, at), at / part.span_mm
+    if cut.face == "front":
+        return 0.0, cut.depth_mm
+    if cut.face == "rear":
+        return chord - cut.depth_mm, chord
+    middle = (cut.root_percent + (cut.tip_percent - cut.root_percent) * share) / 100 * chord
+    half = (cut.width_mm or chord) / 2
+    return middle - half, middle + half
+
+
+def _clear(cut: CutLayer, taken: list[CutLayer], part: Part) -> list[CutLayer]:
+    """What a cut takes out that no earlier one has: foam is not taken out twice."""
+    first, last = line_span(cut, part)
+    spans = [line_span(other, part) for other in taken]
+    meets = [o for o, (a, b) in zip(taken, spans, strict=True) if a < last - 1e-9 and b > first + 1e-9]
+    if not meets:
+        return [cut]
+    at = 0.5 * (first + last)
+    start, end = _across(cut, part, at)
+    share = at / part.span_mm
+    thick = part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * share
+    gone, depth = [], cut.depth_mm
+    for other in meets:
+        if {cut.face, other.face} == {"upper", "lower"}:  # from both faces: what is left between them, at most
+            depth = min(depth, max(0.9 * thick - other.depth_mm, 0.1))
+        else:
+            gone.append(_across(other, part, at))
+    return list(_between(part, (first, last), cut.face, (start, end), depth, gone))
+
+
+def parted_at(part: Part) -> float | None:
+    """Where a damaged part is in two, mm from the root; None where it still hangs together."""
+    elements = elements_of(part, reference())
+    if elements.hollow:
+        try:
+            return 0.0 if list(hangs_together(elements, "")) else None
+        except ValueError:
+            return 0.0
+    places = sorted({0.5 * (h.start + h.end) for h in elements.holes})
+    if not places:
+        return None
+    y = np.array(places)
+    columns = columns_of(elements, y, y)
+    area = ((columns.upper - columns.lower) * columns.weight).sum(1)
+    whole = replace(elements, holes=())
+    full = columns_of(whole, y, y)
+    left = area / ((full.upper - full.lower) * full.weight).sum(1)
+    return float(y[int(np.argmin(left))]) if left.min() < LEAST_LEFT else None
+
+
+def taken_along(part: Part) -> Part:
+    """The part with a mark for every bar that a clean break takes with it: all that cross it, unless they were found
+    whole or are marked already."""
+    marks: list[Mark] = list(part.damage)
+    for mark in part.damage:
+        if not isinstance(mark, BreakMark):
+            continue
+        for n, layer in enumerate(part.layers):
+            first, last = line_span(layer, part)
+            known = any(isinstance(m, BarMark) and m.of == layer.id and abs(m.at_mm - mark.at_mm) < 5 for m in marks)
+            if not isinstance(layer, BarLayer) or not layer.enabled or layer.id in mark.whole or known:
+                continue
+            if first < mark.at_mm < last:
+                marks.append(BarMark(id=f"{mark.id[:30]}_{n}", of=layer.id, at_mm=mark.at_mm))
+    return part.model_copy(update={"damage": tuple(marks)})
+
+
+def crack_to_a_bar(part: Part, mark: CrackMark) -> str | None:
+    """Name of the bar that a crack reaches, None where it reaches none."""
+    chord, share = chord_at(part, mark.at_mm), mark.at_mm / part.span_mm
+    thick = part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * share
+    for layer in part.layers:
+        first, last = line_span(layer, part)
+        bar = reference().bars.get(layer.stock) if isinstance(layer, BarLayer) and layer.enabled else None
+        if bar is None or not isinstance(layer, BarLayer) or not first <= mark.at_mm <= last:
+            continue
+        percent = layer.root_percent + (layer.tip_percent - layer.root_percent) * share
+        x, (width, height) = percent / 100 * chord, bar.size(layer.on_edge)
+        if mark.face in ("front", "rear"):
+            gap = (x if mark.face == "front" else chord - x) - width / 2
+        elif not mark.from_percent - 2 <= percent <= mark.to_percent + 2:
+            continue
+        else:
+            near = layer.place in (mark.face, "pair")
+            gap = layer.cover_mm if near else thick / 2 - height / 2 if layer.place == "middle" else thick - height
+        if mark.depth_mm >= gap - 1e-6:
+            return layer.name or bar.name
+    return None
+
+
+def as_damaged(part: Part) -> Part:
+    """A checked part as its marks leave it; not checked again, for a broken part need be no possible one."""
+    marks = part.damage
+    if not marks:
+        return part
+    before: list[Layer] = []
+    after: list[Layer] = []
+    taken = [la for la in part.layers if isinstance(la, CutLayer) and la.enabled]
+    for mark in sorted(marks, key=_depth, reverse=True):
+        for cut, skins in _holes(mark, part):
+            for piece in [cut] if part.foam is None else _clear(cut, taken, part):
+                own = piece.model_copy(update={"id": f"damage_{len(taken)}", "corner_radius_mm": cut.corner_radius_mm})
+                taken.append(own)
+                (after if skins else before).append(own)
+    lines = [piece for layer in part.layers for piece in _left(layer, marks, part)]
+    return part.model_copy(update={"layers": (*before, *lines, *after), "damage": ()})

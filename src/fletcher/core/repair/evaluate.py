@@ -1,0 +1,318 @@
+"""A repair computed in full: the part as mended against the whole part, sample by sample, cured and at a launch."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import numpy as np
+
+from fletcher.core.common.arrays import Array
+from fletcher.core.document.airframe import Airframe, JointLayer, Part
+from fletcher.core.document.defaults import default_case
+from fletcher.core.document.joint import AcrossJoint
+from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.estimate import phrasing
+from fletcher.core.estimate.analyse import Analysis, under_all
+from fletcher.core.estimate.balance import centre_of_mass
+from fletcher.core.estimate.effort import effort_of, sum_of
+from fletcher.core.estimate.prepare import Prepared, prepared_for
+from fletcher.core.estimate.report import read_at, twist_at
+from fletcher.core.estimate.schema import CaseVerdict
+from fletcher.core.estimate.shares import integral
+from fletcher.core.estimate.verdicts import lowest, verdict_of
+from fletcher.core.joints.context import Site
+from fletcher.core.joints.failure_modes import sites_of, ways_of
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import Band, Inputs, band
+from fletcher.core.repair.damage_model import as_damaged, parted_at
+from fletcher.core.repair.economics import worth_of
+from fletcher.core.repair.inspection import stiffness_left
+from fletcher.core.repair.operations import needs_of, operations_of, tools_of
+from fletcher.core.repair.phrasing import fix_words, mark_words, recipe_words
+from fletcher.core.repair.recipe import Recipe, mended
+from fletcher.core.repair.repair_table import steps_of
+from fletcher.core.repair.schema import (
+    BALANCES,
+    CaseMended,
+    CheckAfter,
+    FixTold,
+    MendNeed,
+    MendOption,
+    MendWish,
+)
+from fletcher.core.repair.single_fix import MINUTES, replaced_cost
+from fletcher.core.validation.airframe import check_part
+
+Kind = Literal["quick", "sound", "restored", "light", "cheap"]
+FLIES_AT = 0.95
+"""A repair may fly when it holds what is asked, or this share of what it will hold cured."""
+_STEP = 0.08
+"""A fall of stiffness beyond this share at the end of something laid on is told."""
+_NONE = Inputs([])
+
+
+@dataclass(frozen=True)
+class State:
+    """A part prepared, under its cases, and on the bench with a weight and a couple at its tip."""
+
+    prepared: Prepared
+    analyses: list[Analysis]
+    bench: list[Analysis]
+    verdicts: list[CaseVerdict]
+
+
+def state_of(airframe: Airframe, part: Part) -> State:
+    """A checked part for comparison."""
+    p = prepared_for(part, airframe.setting)
+    bench = [default_case(kind, airframe, part) for kind in ("tip_weight", "tip_twist")]
+    own = list(under_all(p, airframe, part, list(part.cases)))
+    hung = list(under_all(p, airframe, part, bench, judged=False))
+    return State(p, own, hung, [verdict_of(a) for a in own])
+
+
+@dataclass(frozen=True)
+class Computed:
+    """A repair with the arrays behind it: the whole part, the mended one, and the joints that the repair made."""
+
+    option: MendOption
+    whole: State
+    then: State
+    own: frozenset[str]
+
+    def over_old(self) -> Array:
+        """Strength (S,) over the whole part's, were its seams glued over scraped old glue."""
+        return np.asarray(np.min(_after(self.then, self.own, None, over_old=True) / _holds(self.whole), axis=0))
+
+
+def computed(
+    airframe: Airframe, part: Part, recipe: Recipe, wish: MendWish, kinds: Sequence[Kind] = (),
+    whole: State | None = None,
+) -> Computed:  # fmt: skip
+    """A repair of a checked part with marks of damage, computed in full; `whole` is the state of the part unhurt.
+
+    Raises
+    ------
+    InvalidDocument
+        If it cannot be made: what it adds does not fit, the glue attacks the foam, or it leaves the part in two.
+    """
+    whole_part = part.model_copy(update={"damage": ()})
+    after, broken = makeable(part, recipe)
+    whole, then = whole or state_of(airframe, whole_part), state_of(airframe, broken)
+    marks = {m.id: m for m in part.damage}
+    steps = [s for f in recipe.fixes if f.mark in marks for s in steps_of(f, marks[f.mark], part)]
+    minutes = sum_of([s.minutes for s in steps])
+    own = _own(part, after)
+    holds, was = _holds(then), _holds(whole)
+    asked = np.array([[a.case.safety_factor] for a in then.analyses])
+    left_min = wish.fly_in_min - minutes.typ
+    launch = np.zeros_like(holds)
+    if left_min >= 0.5:
+        launch = _after(then, own, left_min)
+    waits = _waits(then, own, holds, asked)
+    cure = band(waits, _NONE)
+    fly = Band(typ=minutes.typ + cure.typ, low=minutes.low + cure.low, high=minutes.high + cure.high)
+    bend, twist = stiffness_left(whole.analyses[0], then.analyses[0])
+    grams = [integral(s.prepared.line_mass, s.prepared.mesh).sum(0) for s in (whole, then)]
+    rolls, aft = _rolls(part, whole, then), _balance(airframe, part, whole, then, grams)
+    checks = _checks(whole, then, grams, rolls, aft)
+    operations = operations_of(part, recipe, cure, _gauge(part, recipe), checks)
+    effort = effort_of(whole_part)
+    more = effort_of(after.model_copy(update={"damage": ()})).cost
+    bars = sum(replaced_cost(part, f) for f in recipe.fixes)
+    cost = Band(**{k: max(getattr(more, k) - getattr(effort.cost, k), 0.0) + bars for k in ("typ", "low", "high")})
+    strength = band(100 * np.min(holds / was, axis=0), _NONE)
+    worth = worth_of(minutes, cost, effort, strength, float(grams[1][0] - grams[0][0]), wish.hour_worth)
+    needs = needs_of(part, after, recipe, wish.at_hand)
+    option = MendOption(
+        kinds=list(kinds), recipe=recipe, says=recipe_words(recipe, part), part=after,
+        fixes=[FixTold(mark_id=f.mark, says=fix_words(f, marks[f.mark]),
+                       steps=[s.name for s in steps_of(f, marks[f.mark], part)])
+               for f in recipe.fixes if f.mark in marks],
+        cases=[_case(a, b, x) for a, b, x in zip(whole.verdicts, then.verdicts, launch, strict=True)],
+        strength_percent=strength, launch_percent=band(100 * np.min(launch / was, axis=0), _NONE), bend_percent=bend,
+        twist_percent=twist, more_g=band(grams[1] - grams[0], _NONE), rolls_g=rolls,
+        balance_mm=aft, minutes=minutes, fly_min=fly, cost=cost,
+        looks=min((s.looks for s in steps), default=2), skill=max((s.skill for s in steps), default=1),
+        in_the_field=all(s.in_the_field for s in steps),
+        needs=[MendNeed(key=k, name=n, at_hand=h) for k, n, h in needs],
+        tools=tools_of(operations), left=[mark_words(m) for m in part.damage if m.id in {d.id for d in after.damage}],
+        weak_says=_weak(then), steps_at=_ends(part, after, then), operations=operations, checks=checks,
+        worth=worth.says, break_even=worth.break_even, mend_cheaper=worth.mend,
+    )  # fmt: skip
+    return Computed(option, whole, then, own)
+
+
+def makeable(part: Part, recipe: Recipe) -> tuple[Part, Part]:
+    """The part as mended, and with what stays broken of it.
+
+    Raises
+    ------
+    InvalidDocument
+        If the repair cannot be made.
+    """
+    after = mended(part, recipe)
+    problems = _impossible(part, after, recipe)
+    if problems:
+        raise InvalidDocument(problems)
+    broken = as_damaged(after)
+    if after.damage and parted_at(broken) is not None:
+        message = "leaves the part in two: mend every mark that goes right through"
+        raise InvalidDocument([Problem(path="recipe.fixes", message=message, value="left as it is")])
+    return after, broken
+
+
+def _impossible(part: Part, after: Part, recipe: Recipe) -> list[Problem]:
+    known = {m.id for m in part.damage}
+    out = [
+        Problem(path=f"recipe.fixes[{n}].mark", message="is no mark of this part", value=repr(f.mark))
+        for n, f in enumerate(recipe.fixes) if f.mark not in known
+    ]  # fmt: skip
+    return out or [
+        Problem(path=f"recipe: {p.path}", message=p.message, value=p.value) for p in check_part(after, reference())
+    ]
+
+
+def _holds(s: State) -> Array:
+    """Times the load (cases, S)."""
+    return np.array([np.minimum(a.judged.breaks, 1e9) for a in s.analyses])
+
+
+def _own(part: Part, after: Part) -> frozenset[str]:
+    """Joints that the repair made or changed."""
+    known = {la.id: la for la in part.layers}
+    return frozenset(la.id for la in after.layers if isinstance(la, JointLayer) and known.get(la.id) != la)
+
+
+def _after(s: State, own: frozenset[str], minutes: float | None, over_old: bool = False) -> Array:
+    """Times the load (cases, S) that the part holds so long after its seams were closed (None: cured), on clean faces
+    or over old glue."""
+    out = []
+    for a in s.analyses:
+        layers = a.scene.elements.part.layers
+        others = [m for m in a.modes if m.line is None or layers[m.line].id not in own]
+        uses = [1 / np.minimum(a.judged_by(others).breaks, 1e9)]
+        for site in sites_of(a.scene):
+            if layers[site.placed.line].id in own:
+                placed, joint = site.placed, site.placed.joint
+                if over_old and isinstance(joint, AcrossJoint):
+                    placed = replace(placed, joint=joint.model_copy(update={"reached": "over_old"}))
+                uses += [w.use.max(1) for w in ways_of(Site(a.scene, placed, site.glue, minutes))]
+        out.append(1 / np.maximum(np.max(uses, axis=0), 1e-9))
+    return np.array(out)
+
+
+def _waits(s: State, own: frozenset[str], holds: Array, asked: Array) -> Array:
+    """Minutes (S,) from the last seam until every case holds what is asked, or `FLIES_AT` of what it will, read
+    between the minutes of the cure curves on their logarithm."""
+    if not own:
+        return np.zeros(holds.shape[1])
+    wanted = np.minimum(asked, FLIES_AT * holds)
+    wait = np.zeros(holds.shape[1])
+    reached = np.zeros(holds.shape[1], bool)
+    before, last = np.zeros(holds.shape[1]), 1.0
+    for minutes in MINUTES:
+        share = np.min(_after(s, own, minutes) / wanted, axis=0)
+        now = (share >= 1) & ~reached
+        along = np.clip((1 - before) / np.maximum(share - before, 1e-9), 0, 1)
+        wait = np.where(now, np.exp(math.log(last) + along * (math.log(minutes) - math.log(last))), wait)
+        reached |= now
+        if bool(reached.all()):
+            break
+        before, last = share, minutes
+    return np.where(reached, wait, MINUTES[-1])
+
+
+def _case(whole: CaseVerdict, then: CaseVerdict, launch: Array) -> CaseMended:
+    return CaseMended(
+        case_id=then.case_id, name=then.name, asked=then.asked, whole=whole.breaks_at, then=then.breaks_at,
+        launch=band(launch, _NONE), enough=then.enough, says=phrasing.out_at(then.sentence, then.at_mm),
+        at_mm=then.at_mm,
+    )  # fmt: skip
+
+
+def _rolls(part: Part, whole: State, then: State) -> Band:
+    """Grams at the other tip that balance sideways what the repair adds."""
+    if part.kind == "fuselage" or part.hand == "single":
+        return Band(typ=0.0, low=0.0, high=0.0)
+    out, off = [], max(part.place.y_mm, 0.0)
+    for s in (whole, then):
+        out.append(integral(s.prepared.line_mass * (s.prepared.geometry.y + off), s.prepared.mesh).sum(0))
+    return band((out[1] - out[0]) / (off + part.span_mm), _NONE)
+
+
+def _balance(airframe: Airframe, part: Part, whole: State, then: State, grams: list[Array]) -> float:
+    """Shift aft of the balance point, mm: (Δ(m x) − Δm x_b)/M."""
+    wing = next((p for p in airframe.parts if p.kind == "wing"), part)
+    at = wing.place.x_mm + BALANCES * wing.root_chord_mm - part.place.x_mm
+    moments = [float((centre_of_mass(s.prepared, part)[0] * g)[0])
+               for s, g in zip((whole, then), grams, strict=True)]  # fmt: skip
+    return (moments[1] - moments[0] - float(grams[1][0] - grams[0][0]) * at) / airframe.all_up_mass_g
+
+
+def _weak(then: State) -> str:
+    """What gives first in the mended part."""
+    worst = lowest(then.verdicts)
+    where = phrasing.out_at(worst.sentence, worst.at_mm)
+    return f"Next to give: {where}, at {worst.breaks_at.typ:.2g} × in “{worst.name}”."
+
+
+def _ends(part: Part, after: Part, then: State) -> list[str]:
+    """Where the stiffness in bending falls at the ends of what was laid on: the next break starts there."""
+    known, named = {la.id for la in part.layers}, {la.name for la in part.layers}
+    g, EI = then.prepared.geometry, then.prepared.sums.whole_EI[0]
+    found: list[tuple[float, str]] = []
+    for la in after.layers:
+        if la.id in known or la.name in named or la.type not in ("bar", "strip", "film"):
+            continue  # a broken bar in two lengths keeps its name
+        for at, inwards in ((la.start_mm, 1.0), (la.end_mm or part.span_mm, -1.0)):
+            if not 5 < at < part.span_mm - 5:
+                continue
+            inside, outside = (EI[int(np.argmin(np.abs(g.inside - (at + d * inwards))))] for d in (2.0, -2.0))
+            if outside < (1 - _STEP) * inside:
+                name = la.name or la.type
+                fall = 100 * (1 - outside / inside)
+                found.append((fall, f"{at:.0f} mm out, where “{name}” ends, it is {fall:.0f} % less stiff."))
+    return [text for _, text in sorted(found, reverse=True)[:3]]
+
+
+def _gauge(part: Part, recipe: Recipe) -> str:
+    if part.kind not in ("wing", "tail") or not any(f.way in ("graft", "scarf", "straighten") for f in recipe.fixes):
+        return ""
+    return "Take templates of nose and chord from the other half, mirrored, before anything is cut."
+
+
+def _checks(whole: State, then: State, grams: list[Array], rolls: Band, aft: float) -> list[CheckAfter]:
+    """Checks with what is foreseen, on the bench in two minutes."""
+    hung, turned = (s.case for s in whole.bench)
+    bends = [band(np.abs(s.bench[0].deflection[:, read_at(s.bench[0])]), _NONE) for s in (whole, then)]
+    turns = [band(np.degrees(np.abs(s.bench[1].twist[:, twist_at(s.bench[1])])), _NONE) for s in (whole, then)]
+    half = "beside the other half"
+    return [
+        CheckAfter(
+            what="Straight", how="a straight edge along the bars and along the rear edge", whole=None, mended=None,
+            unit="", stop="more than 2 mm off over the part, or another bow than the other half",
+        ),
+        CheckAfter(
+            what="Twist", how="two sticks across root and tip, sighted from behind", whole=None, mended=None, unit="",
+            stop="more than 1° against the other half",
+        ),
+        CheckAfter(
+            what="Weight", how="on the scales, beside the weight before", whole=band(grams[0], _NONE),
+            mended=band(grams[1], _NONE), unit="g", stop="outside the band: glue or resin was not as reckoned",
+        ),
+        CheckAfter(
+            what="Balance", how=f"level by grams at the other tip; it balances {aft:+.1f} mm aft of before",
+            whole=Band(typ=0.0, low=0.0, high=0.0), mended=rolls, unit="g", stop="outside the band",
+        ),
+        CheckAfter(
+            what="Bend", how=f"root clamped, {getattr(hung, 'weight_g', 0):g} g hung from the tip, {half}",
+            whole=bends[0], mended=bends[1], unit="mm", stop="outside the band, or not back to nothing when unhung",
+        ),
+        CheckAfter(
+            what="Twist under a couple", how=f"root clamped, {getattr(turned, 'couple_N_mm', 0):g} N·mm at the tip, "
+            f"{half}", whole=turns[0], mended=turns[1], unit="°", stop="outside the band, or it ticks",
+        ),
+    ]  # fmt: skip

@@ -1,0 +1,77 @@
+"""Pieces that are missing or must be cut away, where foam for them may come from, and what the other half shows."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+
+from fletcher.core.adhesion.adhesives import foam_families
+from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.damage import CrushMark, MissingMark
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import Inputs, band, draw_foam
+from fletcher.core.repair.damage_model import chord_at
+from fletcher.core.repair.phrasing import place_of
+from fletcher.core.repair.repair_lines import stretch_of
+from fletcher.core.repair.schema import Gauge, LostPiece
+from fletcher.core.section.assembly import outline_of
+from fletcher.core.section.outline import faces
+
+
+def thickness_at(part: Part, at: float) -> float:
+    """Largest thickness of a part at a place, mm."""
+    return part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * at / part.span_mm
+
+
+def pieces_of(airframe: Airframe, part: Part, scrap: Sequence[tuple[str, Part]] = ()) -> list[LostPiece]:
+    """A piece for every mark whose foam is gone or crushed: its box, its grams of the same foam, and what it could be
+    cut from: broken parts of the same family of foam, of the airframe or of the builder's `scrap`, by name."""
+    out = []
+    foam = reference().foams.get(part.foam or "")
+    if foam is None:
+        return []
+    for mark in part.damage:
+        if not isinstance(mark, MissingMark | CrushMark):
+            continue
+        middle = 0.5 * (mark.start_mm + mark.end_mm)
+        chord, thick = chord_at(part, middle), thickness_at(part, middle)
+        front, rear = (v / 100 for v in stretch_of(mark, part, middle))
+        x = np.linspace(front, rear, 41)
+        low, high = faces(outline_of(part, reference()), x, np.full_like(x, chord), np.full_like(x, thick))
+        deep = high - low
+        if mark.face in ("upper", "lower"):
+            deep = np.minimum(deep, mark.depth_mm)
+        long, wide = mark.end_mm - mark.start_mm, (rear - front) * chord
+        volume = float(np.mean(deep)) * long * wide
+        out.append(
+            LostPiece(
+                mark_id=mark.id, size_mm=(long, wide, float(deep.max())), foam=foam.name,
+                grams=band(draw_foam(foam).density * volume, Inputs([])), donors=_donors(airframe, part, scrap),
+            )
+        )  # fmt: skip
+    return out
+
+
+def _donors(airframe: Airframe, part: Part, scrap: Sequence[tuple[str, Part]]) -> list[str]:
+    family = foam_families().get(part.foam or "", part.foam)
+    own = [(p.name, p) for p in airframe.parts if p.id != part.id]
+    return [
+        f"{name} ({'the same foam' if p.foam == part.foam else 'the same family, another density'})"
+        for name, p in (*own, *scrap)
+        if p.damage and p.foam and foam_families().get(p.foam, p.foam) == family
+    ]
+
+
+def gauges_of(part: Part) -> list[Gauge]:
+    """What the other half shows at every mark, mirrored: for templates and as a check of alignment."""
+    if part.kind not in ("wing", "tail", "surface"):
+        return []
+    places = sorted({round(at) for at in map(place_of, part.damage) if at is not None})
+    return [
+        Gauge(
+            at_mm=at, chord_mm=chord_at(part, at), thickness_mm=thickness_at(part, at),
+            setback_mm=part.tip_setback_mm * at / part.span_mm,
+        )
+        for at in places
+    ]  # fmt: skip

@@ -1,0 +1,118 @@
+"""Repairs in words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from typing import Any
+
+from fletcher.core.adhesion.adhesives import adhesives
+from fletcher.core.document.airframe import Part
+from fletcher.core.document.damage import BarMark, BentMark, Mark
+from fletcher.core.materials.tables import reference
+from fletcher.core.repair.recipe import Fix, Recipe
+from fletcher.core.repair.repair_lines import STAGGER
+
+KINDS = {
+    "crack": "Crack", "break": "Clean break", "crush": "Crushed zone", "missing": "Missing piece",
+    "peeled": "Peeled skin", "bar": "Broken bar", "loose": "Loose joint", "bent": "Bend",
+}  # fmt: skip
+
+_WAYS = {
+    "leave": "left as it is", "reglue": "glued face to face", "scarf": "cut to a scarf of 1 : 4 and glued",
+    "pack": "glue worked in", "graft": "grafted with the same foam", "warm": "swelled back by warmth",
+    "fill": "filled for its shape, no strength", "relay": "laid down again", "reskin": "a new skin, lapped",
+    "sister": "a sister beside it", "sleeve": "a rod sleeved into it", "scarf_bar": "scarfed",
+    "wrap_bar": "wrapped with thread and thin glue", "replace_bar": "a new bar in the old bed",
+    "rebed": "glued back into its bed", "reglue_joint": "glued anew", "hinge_tape": "hinged anew with tape",
+    "hinge_cement": "mended with rubbery cement", "straighten": "warmed and straightened",
+}  # fmt: skip
+
+_OVERS = {
+    "pins": "{count} pins of {name}, {each:.0f} mm into each side",
+    "splints": "splints of {name} on both faces, {each:.0f} and {far:.0f} mm to each side",
+    "tape_one": "{name} over one face, {each:.0f} mm to each side",
+    "tape_both": "{name} over both faces, {each:.0f} and {far:.0f} mm to each side",
+    "tape_wrap": "{name} wrapped round it, {each:.0f} mm to each side",
+    "filament": "{name} from root to tip on both faces",
+    "doubler": "doublers of the same sheet on every wall, {each:.0f} mm to each side",
+    "cloth": "{name} over it, {each:.0f} and {far:.0f} mm to each side",
+}
+
+
+def _names() -> Iterator[Mapping[str, Any]]:
+    catalogue = reference()
+    yield from (catalogue.bars, catalogue.skins, catalogue.sheets, catalogue.foams, catalogue.cloths, adhesives())
+
+
+def is_known(key: str) -> bool:
+    """Whether a key names stock or an adhesive."""
+    return any(key in table for table in _names())
+
+
+def name_of(key: str) -> str:
+    """The name of a stock, skin or adhesive by its key."""
+    return next((str(table[key].name) for table in _names() if key in table), key)
+
+
+def place_of(mark: Mark) -> float | None:
+    """Where a mark lies, mm from the root; of a stretch its middle."""
+    if isinstance(mark, BentMark):
+        return None
+    at = getattr(mark, "at_mm", None)
+    if at is not None:
+        return float(at)
+    start, end = getattr(mark, "start_mm", None), getattr(mark, "end_mm", None)
+    return None if start is None or end is None else 0.5 * (float(start) + float(end))
+
+
+def mark_words(mark: Mark) -> str:
+    """A mark by its kind and place."""
+    at = place_of(mark)
+    kind = "Split bar" if isinstance(mark, BarMark) and mark.how == "split" else KINDS[mark.kind]
+    if isinstance(mark, BarMark) and mark.how == "pulled_out":
+        kind = "Bar pulled out"
+    return kind if at is None else f"{kind} {at:.0f} mm out"
+
+
+def fix_words(fix: Fix, mark: Mark) -> str:
+    """How a mark is mended, in a phrase."""
+    out = f"{mark_words(mark)}: {_WAYS[fix.way]}"
+    name = name_of(fix.stock) if fix.stock else ""
+    if fix.way == "sister":
+        out += f", {name}, {fix.each_side_mm:.0f} mm to one side and {STAGGER * fix.each_side_mm:.0f} to the other"
+    elif fix.way == "sleeve":
+        out += f", {name}, {fix.each_side_mm:.0f} mm into each side"
+    elif fix.way == "replace_bar":
+        out += f", {name}"
+    elif fix.way == "scarf_bar":
+        out += f" over {2 * fix.each_side_mm:.0f} mm"
+    elif fix.way == "reskin":
+        out += f" {fix.each_side_mm:.0f} mm"
+    elif fix.way == "graft" and name:
+        out += f", covered with {name}"
+    if fix.over != "none":
+        far = STAGGER * fix.each_side_mm
+        out += ", " + _OVERS[fix.over].format(name=name, each=fix.each_side_mm, far=far, count=fix.count)
+    return out
+
+
+def recipe_words(recipe: Recipe, part: Part) -> str:
+    """A repair in a line: what it does to the marks that it mends, the gravest first, and its glue."""
+    marks = {m.id: m for m in part.damage}
+    done = [f for f in recipe.fixes if f.way != "leave" and f.mark in marks]
+    order = ["break", "bar", "crack", "missing", "crush", "loose", "peeled", "bent"]
+    done.sort(key=lambda f: order.index(marks[f.mark].kind))
+    told = [_short(f) for f in done]
+    glue = name_of(recipe.glue).split(" (")[0]  # its make-up stands where it is needed
+    return "; ".join([*dict.fromkeys(told), f"seams with {glue}"]) if told else "Nothing is mended"
+
+
+def _short(fix: Fix) -> str:
+    out = _WAYS[fix.way]
+    if fix.over == "doubler":
+        out += " under doublers"
+    elif fix.over != "none" and fix.stock:
+        out += " under " + (f"{name_of(fix.stock)}" if fix.over != "pins" else f"pins of {name_of(fix.stock)}")
+    elif fix.stock and fix.way in ("sister", "sleeve", "replace_bar"):
+        out += f" ({name_of(fix.stock)})"
+    return out

@@ -1,0 +1,103 @@
+"""The table of repair steps: what each takes, asks and leaves behind. Minutes, looks and skill are judgement (grade C);
+strength is not in the table, it is computed from the part that results."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+
+from fletcher.core.adhesion.adhesives import foam_families
+from fletcher.core.document.airframe import Part
+from fletcher.core.document.damage import BarMark, Mark
+from fletcher.core.materials.materials import Range
+from fletcher.core.materials.tables import table_rows
+from fletcher.core.repair.phrasing import place_of
+from fletcher.core.repair.recipe import Fix
+
+
+@dataclass(frozen=True)
+class RepairStep:
+    """A step of a repair. `stage` orders steps; looks 1 poor to 5 like new, skill 1 easy to 5 hard; `stays` the share
+    of its grams that stays when it is taken off again, which takes `undo_min` minutes."""
+
+    key: str
+    name: str
+    stage: int
+    foams: frozenset[str]
+    minutes: Range
+    looks: int
+    in_the_field: bool
+    skill: int
+    tools: tuple[str, ...]
+    how: str
+    checks: tuple[str, ...]
+    never: tuple[str, ...]
+    cautions: tuple[str, ...]
+    stays: float
+    undo_min: float
+    grade: str
+    basis: str
+
+    def suits(self, part: Part) -> bool:
+        """Whether the part's foam takes it; hollow parts and foams that the table does not know take what any does."""
+        family = foam_families().get(part.foam or "")
+        return not self.foams or family is None or family in self.foams
+
+
+OPENED_MM = 30.0
+"""[J] A break so near to a broken bar has laid it open."""
+
+
+def _list(text: str) -> tuple[str, ...]:
+    return tuple(t.strip() for t in text.split(";") if t.strip())
+
+
+@cache
+def repair_steps() -> dict[str, RepairStep]:
+    """All steps by their keys."""
+    return {
+        row["key"]: RepairStep(
+            key=row["key"], name=row["name"], stage=int(row["stage"]), foams=frozenset(_list(row["foams"])),
+            minutes=row["minutes"], looks=int(row["looks"]), in_the_field=row["field"] == "yes",
+            skill=int(row["skill"]), tools=_list(row["tools"]), how=row["how"], checks=_list(row["checks"]),
+            never=_list(row["never"]), cautions=_list(row["cautions"]), stays=float(row["stays"]),
+            undo_min=float(row["undo_min"]), grade=row["grade"], basis=row["basis"],
+        )
+        for row in table_rows("repairs.csv", ("minutes",))
+    }  # fmt: skip
+
+
+_OVER = {
+    "pins": "dowel_pins", "splints": "splint", "tape_one": "tape_one", "tape_both": "tape_both",
+    "tape_wrap": "tape_wrap",
+    "filament": "filament_tape", "cloth": "cloth_patch", "doubler": "doubler",
+}  # fmt: skip
+_WAY = {
+    "reglue": "reglue", "scarf": "scarf_faces", "pack": "pack_crack", "graft": "graft", "warm": "warm_crush",
+    "fill": "fill", "relay": "relay_skin", "reskin": "reskin", "sister": "sister_spar", "sleeve": "sleeve_rod",
+    "scarf_bar": "scarf_bar", "wrap_bar": "wrap_bar", "replace_bar": "replace_bar", "rebed": "rebed_bar",
+    "reglue_joint": "reglue_joint", "hinge_tape": "hinge_tape", "hinge_cement": "hinge_cement",
+    "straighten": "straighten",
+}  # fmt: skip
+
+
+def steps_of(fix: Fix, mark: Mark, part: Part) -> list[RepairStep]:
+    """The steps of a fix, in order."""
+    keys = []
+    if isinstance(mark, BarMark) and fix.way in ("sleeve", "scarf_bar", "wrap_bar") and _covered(mark, part):
+        keys.append("open_cap")
+    if fix.way != "leave":
+        keys.append(_WAY[fix.way])
+    if fix.way == "graft" and fix.stock is not None:
+        keys.append("reskin")
+    if fix.over != "none":
+        keys.append(_OVER[fix.over])
+    found = repair_steps()
+    return sorted((found[k] for k in keys), key=lambda s: s.stage)
+
+
+def _covered(mark: BarMark, part: Part) -> bool:
+    """Whether a skin hides the place of a broken bar, where no break has opened it."""
+    near = (place_of(m) for m in part.damage if m.kind in ("break", "missing"))
+    opened = any(at is not None and abs(at - mark.at_mm) < OPENED_MM for at in near)
+    return not opened and any(la.type in ("film", "wall") and la.enabled for la in part.layers)

@@ -1,0 +1,280 @@
+"""One fix of one mark, tried with typical values: what the part holds with every glue after so many minutes.
+
+Each mark is tried by itself, as if all else were whole. A whole repair is then no stronger than its weakest mark, and
+its flexibilities add (`repair.pareto_search`); what is proposed is computed in full.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from fletcher.core.adhesion.adhesives import TIMES_MIN
+from fletcher.core.adhesion.bond_line import CURED_MIN
+from fletcher.core.common.arrays import Array
+from fletcher.core.document.airframe import Airframe, JointLayer, Layer, Part
+from fletcher.core.document.damage import Mark
+from fletcher.core.document.joint import Glued
+from fletcher.core.estimate.analyse import Analysis, under_all
+from fletcher.core.estimate.effort import effort_of, prices
+from fletcher.core.estimate.prepare import Prepared, Shaking, points_of, prepare, sectioned
+from fletcher.core.estimate.report import read_at, twist_at
+from fletcher.core.estimate.shares import integral
+from fletcher.core.joints.context import Many, Scene, Site
+from fletcher.core.joints.failure_modes import ways_of
+from fletcher.core.joints.joint_mass import joint_grams
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import samples
+from fletcher.core.repair.damage_model import as_damaged, chord_at, parted_at
+from fletcher.core.repair.phrasing import place_of
+from fletcher.core.repair.recipe import Fix, Recipe, mended
+from fletcher.core.repair.repair_table import RepairStep, steps_of
+from fletcher.core.section.assembly import elements_of, line_span, place_joint
+from fletcher.core.section.elements import Elements
+from fletcher.core.section.properties import skin_draws
+from fletcher.core.section.setting import catalogue_in
+from fletcher.core.section.solution_cache import Sorts, rough
+from fletcher.core.validation.airframe import check_part
+
+MINUTES = (*TIMES_MIN[:7], CURED_MIN)
+"""Minutes after gluing at which fixes are tried; the last is cured."""
+
+
+@dataclass(frozen=True)
+class Tried:
+    """A fix: `holds` (cases, glues, times) times the load, `near` the same of the joints it makes; `strains`
+    (cases, marks) of the faces at every mark over those of the whole part; bend and twist over the whole part's; grams,
+    minutes of hands, looks, skill, credits; what it is made with."""
+
+    fix: Fix
+    steps: tuple[RepairStep, ...]
+    holds: Array
+    near: Array
+    strains: Array
+    bend: float
+    twist: float
+    grams: float
+    minutes: float
+    looks: int
+    skill: int
+    cost: float
+    needs: frozenset[str]
+
+
+@dataclass(frozen=True)
+class _Look:
+    prepared: Prepared
+    analyses: list[Analysis]
+    uses: list[Array]
+    """Under each case the largest share of strength at every station, (n,)."""
+
+
+class Trials:
+    """Fixes of a damaged part, tried one by one; sections that were prepared are kept."""
+
+    def __init__(self, airframe: Airframe, part: Part, glues: list[str]) -> None:
+        self.airframe, self.part, self.glues = airframe, part, glues
+        self.whole_part = part.model_copy(update={"damage": ()})
+        self.catalogue = catalogue_in(airframe.setting)
+        self.many = Many(tuple(Glued(adhesive=g) for g in glues), MINUTES)
+        self._seen: Sorts = {}
+        self._looks: dict[tuple[Layer, ...], _Look | None] = {}
+        self._shaking: Shaking | None = None
+        """The whole part's, which a fix hardly changes."""
+        look = self._look(self.whole_part)
+        assert look is not None
+        self.whole, self._shaking = look, look.prepared.shaking
+        self.whole_holds = np.array([1 / max(float(use.max()), 1e-9) for use in look.uses])
+        self.whole_strains = [_strain(a) for a in look.analyses]
+        self.places = [place_of(m) for m in part.damage]
+        self._grams = float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum())
+        self._cost = effort_of(self.whole_part).cost.typ
+
+    def _look(self, part: Part) -> _Look | None:
+        broken = as_damaged(part)
+        if part.damage and parted_at(broken) is not None:
+            return None
+        if broken.layers not in self._looks:
+            self._looks[broken.layers] = self._prepared(broken)
+        return self._looks[broken.layers]
+
+    def _prepared(self, broken: Part) -> _Look | None:
+        with samples(0):
+            cut = sectioned(broken, points_of(broken), self.catalogue)
+            shaking = self._shaking
+            with rough(self._seen), np.errstate(invalid="ignore"):
+                p = prepare(cut, broken, shaking)
+            if not _sane(p):  # a stand-in was too far off for a narrow or cracked section
+                with np.errstate(invalid="ignore"):
+                    p = prepare(cut, broken, shaking)
+            if not _sane(p):  # bars so close to one another that the field model has no answer
+                return None
+            analyses = list(under_all(p, self.airframe, broken, list(broken.cases)))
+            return _Look(p, analyses, [a.judged.use[0] for a in analyses])
+
+    def tried(self, mark: Mark, fix: Fix, like: Fix | None = None) -> Tried | None:
+        """A fix of a mark; None where it cannot be made, or leaves the part in two. `like`: one of another reach or
+        stock, whose section stands for this one's."""
+        part = self._mended(mark, fix)
+        if part.layers != self.part.layers and check_part(part, reference()):
+            return None
+        own, bare = self._bare(part)
+        try:
+            look = self._look(self._bare(self._mended(mark, like))[1] if like else bare)
+        except (IndexError, ValueError, np.linalg.LinAlgError):
+            return None
+        if look is None:
+            return None
+        elements = elements_of(part, self.catalogue)
+        with samples(0):
+            holds, near, glued = self._holds(elements, own, look)
+        grams = 0.0
+        if fix.way not in ("leave", "fill"):
+            grams = self._laid_grams(elements, look if like is None else None) + glued
+        bend, twist = self._gives(look)
+        steps = tuple(steps_of(fix, mark, self.part))
+        return Tried(
+            fix=fix, steps=steps, holds=holds, near=near, strains=self._strains(look), bend=bend, twist=twist,
+            grams=grams, minutes=sum(s.minutes.typ for s in steps),
+            looks=min((s.looks for s in steps), default=_LEFT_LOOKS),
+            skill=max((s.skill for s in steps), default=1), cost=self._costs(part, fix),
+            needs=frozenset(new_stock(self.part, part, fix)),
+        )  # fmt: skip
+
+    def _mended(self, mark: Mark, fix: Fix) -> Part:
+        hurt = self.part.model_copy(update={"damage": (mark,)})
+        return mended(hurt, Recipe(fixes=(fix,), glue=self.glues[0] if self.glues else ""))
+
+    def _laid_grams(self, elements: Elements, look: _Look | None) -> float:
+        """What the lines of a fix weigh over those of the whole part, but its glue and pins."""
+        if look is not None:
+            with samples(0):
+                return float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum()) - self._grams
+        known = {la.id for la in self.part.layers}
+        part, grams = elements.part, 0.0
+        own = [n for n, la in enumerate(part.layers) if la.id not in known]
+        for m in elements.membranes:
+            if m.line in own:
+                front, rear = m.front, m.rear
+                middle = np.array([0.5 * (m.start + m.end)])
+                chord, share = chord_at(part, float(middle[0])) * np.ones(1), middle / part.span_mm
+                wide = float((rear.at(share, chord) - front.at(share, chord))[0])
+                grams += m.skin.areal_mass_g_m2.typ * 1e-6 * m.plies * wide * (m.end - m.start)
+        return grams
+
+    def _bare(self, part: Part) -> tuple[list[int], Part]:
+        """Places of the joints that the fix made or changed, and the part without them, lines at their places."""
+        known = {la.id: la for la in self.part.layers}
+        own = [n for n, la in enumerate(part.layers) if isinstance(la, JointLayer) and known.get(la.id) != la]
+        layers = []
+        for n, la in enumerate(part.layers):
+            if n not in own:
+                layers.append(la)
+            elif la.id in known:
+                layers.append(la.model_copy(update={"enabled": False}))
+        return own, part.model_copy(update={"layers": tuple(layers)})
+
+    def _holds(self, whole: Elements, own: list[int], look: _Look) -> tuple[Array, Array, float]:
+        """Times the load (cases, glues, times) of the part and of its new joints; grams of glue and pins."""
+        shape = (len(self.glues) or 1, len(MINUTES))
+        out: list[tuple[Array, Array]] = []
+        grams = 0.0
+        part, membranes = whole.part, whole.membranes
+        if len(membranes) != len(look.analyses[0].scene.elements.membranes):
+            membranes = look.analyses[0].scene.elements.membranes
+        placed = [place_joint(part.layers[n], n, part, reference()) for n in own]  # type: ignore[arg-type]
+        for c, a in enumerate(look.analyses):
+            use = np.full(shape, float(look.uses[c].max()))
+            near = np.zeros(shape)
+            elements = replace(a.scene.elements, part=part, membranes=membranes)
+            draws = a.scene.draws
+            if membranes != a.scene.elements.membranes:
+                draws = replace(draws, skins=skin_draws(membranes))
+            scene = Scene(**{**vars(a.scene), "elements": elements, "draws": draws})
+            for p in placed:
+                layer = part.layers[p.line]
+                assert isinstance(layer, JointLayer)
+                for way in ways_of(Site(scene, p, layer.glue, None, self.many)):
+                    peak = way.use.max(1)
+                    peak = peak.reshape(shape) if len(peak) > 1 else peak
+                    use, near = np.maximum(use, peak), np.maximum(near, peak)
+                if c == 0:
+                    grams += float(joint_grams(p, elements, a.scene.draws, a.scene.geometry)[0])
+            out.append((1 / np.maximum(use, 1e-9), 1 / np.maximum(near, 1e-9)))
+        return np.array([o[0] for o in out]), np.array([o[1] for o in out]), grams
+
+    def _strains(self, look: _Look) -> Array:
+        """Largest strain of the faces near every mark over that of the whole part, (cases, marks); 1 where the part is
+        strained less, or hardly at all."""
+        out = np.ones((len(look.analyses), len(self.part.damage)))
+        y, was_y = look.prepared.geometry.y, self.whole.prepared.geometry.y
+        for c, (a, was) in enumerate(zip(look.analyses, self.whole_strains, strict=True)):
+            ratio = _strain(a) / np.maximum(np.interp(y, was_y, was), 1e-5)
+            for n, at in enumerate(self.places):
+                near = np.abs(y - at) <= NEAR_MM if at is not None else np.zeros(len(y), bool)
+                if np.any(near):  # the least of them: a cut skin strains its own place alone
+                    out[c, n] = max(float(ratio[near].min()), 1.0)
+        return out
+
+    def _gives(self, look: _Look) -> tuple[float, float]:
+        """Bend and twist over those of the whole part, the largest of all cases."""
+        bend, twist = 0.0, 0.0
+        for a, b in zip(look.analyses, self.whole.analyses, strict=True):
+            was, now = (float(np.abs(x.deflection[0, read_at(x)])) for x in (b, a))
+            bend = max(bend, now / max(was, 1e-9))
+            if np.any(b.loading.torque):
+                was, now = (float(np.abs(x.twist[0, twist_at(x)])) for x in (b, a))
+                twist = max(twist, now / max(was, 1e-9))
+        return bend, twist or 1.0
+
+    def _costs(self, part: Part, fix: Fix) -> float:
+        more = effort_of(part.model_copy(update={"damage": ()})).cost.typ - self._cost
+        return max(more, 0.0) + replaced_cost(self.part, fix)
+
+
+_LEFT_LOOKS = 2
+"""Looks of what is left as it is."""
+
+
+def replaced_cost(part: Part, fix: Fix) -> float:
+    """Credits for a bar that takes the place of a broken one; nothing else."""
+    mark = next((m for m in part.damage if m.id == fix.mark), None)
+    line = next((la for la in part.layers if la.id == getattr(mark, "of", "")), None)
+    if fix.way != "replace_bar" or fix.stock not in prices() or line is None:
+        return 0.0
+    price = prices()[fix.stock]
+    start, end = line_span(line, part)
+    return price.credits.typ * (end - start) / price.amount
+
+
+NEAR_MM = 20.0
+"""Strains are looked at so far on either side of a mark."""
+
+
+def _strain(a: Analysis) -> Array:
+    """Largest strain of the faces (n,), typical."""
+    g, s, r = a.prepared.geometry, a.prepared.sums, a.response
+    axial = r.axial[0] + r.curvature[0] * s.host_z[0]
+    return np.asarray(np.max(np.abs([axial - r.curvature[0] * z for z in (g.z_low, g.z_high)]), axis=0))
+
+
+def _sane(p: Prepared) -> bool:
+    return bool(np.all(np.isfinite(p.fields.torsion)) and np.all(np.isfinite(p.fields.flexibility)))
+
+
+def new_stock(before: Part, after: Part, fix: Fix | None = None) -> Iterator[str]:
+    """Keys of stock in lines that a repair made."""
+    known = {la.id for la in before.layers}
+    if fix is not None and fix.stock is not None:
+        yield fix.stock
+    for la in after.layers:
+        if la.id in known:
+            continue
+        for name in ("stock", "skin"):
+            key = getattr(la, name, None)
+            if isinstance(key, str):
+                yield key
+        if isinstance(la, JointLayer) and hasattr(la.joint, "braces"):
+            yield from (b.stock for b in la.joint.braces)

@@ -1,0 +1,52 @@
+"""Joints of two lengths of a bar: what they hold of its force and of its own bending."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from fletcher.core.common.arrays import Array
+from fletcher.core.document.airframe import Splice
+from fletcher.core.materials.uncertainty import SPLICE_SHEAR, WRAPPED, draw_bar, draw_factor
+from fletcher.core.section.elements import PlacedBar
+
+_SOCKET = 4.0
+"""A bar that sits so many of its diameters deep in a sleeve, on both sides together, bends the sleeve before it works
+loose (bearing of a round bar in a socket)."""
+
+
+def splice_holds(bar: PlacedBar, splice: Splice, scale: float) -> Array:
+    """Force (S,) that a joint of a bar holds, N. Side by side: glue on a quarter of the perimeter over the overlap.
+    Scarf: glue on the slope, τ b o. Sleeved: glue on each half of the sleeve, τ π d o/2, and the sleeve's own strength.
+    Wrapped: a share of the bar's own, as the threads hold the split shut but mend no fibre."""
+    shear, d = draw_factor(SPLICE_SHEAR), draw_bar(bar.stock)
+    if splice.how == "wrapped":
+        own = np.minimum(d.tensile, d.compressive) * bar.stock.area_mm2 * scale
+        return np.asarray(draw_factor(WRAPPED) * own)
+    if splice.how == "scarf":
+        return np.asarray(shear * max(bar.sizes(scale)) * splice.overlap_mm)
+    if splice.how == "sleeved" and bar.sleeve is not None:
+        s = draw_bar(bar.sleeve)
+        touches = min(bar.sleeve.diameter_mm or 1.0, bar.stock.diameter_mm or 1.0)
+        own = np.minimum(s.tensile, s.compressive) * bar.sleeve.area_mm2
+        return np.asarray(np.minimum(shear * np.pi * touches * splice.overlap_mm / 2, own))
+    return np.asarray(shear * 0.25 * bar.stock.perimeter_mm * scale * splice.overlap_mm)
+
+
+def splice_bends(bar: PlacedBar, splice: Splice, scale: float) -> Array:
+    """Bending moment of the bar itself (S,) that a joint of it holds, N·mm.
+
+    Scarfed and wrapped: the stress that it holds in pull, at the edge. Side by side: the glued strip, o long and a
+    quarter of the perimeter high, turned in its own plane, M = τ h o √(h² + o²)/6. Sleeved: the sleeve's own, once the
+    bar sits four diameters deep in it."""
+    holds = splice_holds(bar, splice, scale)
+    if splice.how in ("scarf", "wrapped"):
+        width_power, inertia_power = bar.powers
+        area = bar.stock.area_mm2 * scale**width_power
+        inertia = bar.stock.second_moment_mm4(bar.on_edge) * scale**inertia_power
+        return np.asarray(holds / area * inertia / (bar.sizes(scale)[1] / 2))
+    if splice.how == "sleeved" and bar.sleeve is not None:
+        s, out = draw_bar(bar.sleeve), bar.sleeve.diameter_mm or max(bar.sleeve.size())
+        deep = min(1.0, splice.overlap_mm / (_SOCKET * (bar.stock.diameter_mm or min(bar.stock.size()))))
+        return np.asarray(np.minimum(s.tensile, s.compressive) * bar.sleeve.second_moment_mm4() / (out / 2) * deep)
+    high = 0.25 * bar.stock.perimeter_mm * scale
+    return np.asarray(holds * np.hypot(high, splice.overlap_mm) / 6)

@@ -1,0 +1,400 @@
+r"""The sections of a part under a load as fibres with laws: what `section.moment_curvature` strains.
+
+A fibre takes the strain of the part's linear answer as its shape, so that bars slip as they do there; its lever is its
+distance from the neutral axis, so that the work over the lever is the moment. Once members are lost the rest bends as a
+plane section, in which bars follow as far as they did. Limits that part a member and limits after which
+something softens or stays are kept apart (`strength.judgement` says which is which). Arrays (S, n, F): samples,
+stations, fibres.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from fletcher.core.common.arrays import Array, IntArray
+from fletcher.core.materials.plates import Slice
+from fletcher.core.materials.uncertainty import WRINKLED, draw_factor
+from fletcher.core.section.elements import Elements, Membrane, PlacedBar
+from fletcher.core.section.moment_curvature import NEVER, Laws, Section
+from fletcher.core.section.properties import Draws, Geometry, columns_of
+from fletcher.core.strength.modes import Acting, Limits, Strains, notch_factor, notched
+
+LEVELS = 12
+"""So many fibres of foam over the depth, or as many columns as a section has along the chord."""
+POINTS = (-0.8, 0.0, 0.8)
+"""Places over the height, or along the width, of a skin."""
+FOLDS = 0.10
+"""[J] Strain of the pressed core at which a part counts as folded: it then bends about five of its depths."""
+DRAWN_AT = 0.10
+"""Strain at which the drawn stress of a film is given."""
+FOAM = -1
+"""The member that the foam is."""
+DUCTILE_BARS = frozenset({"wood", "hardwood", "balsa", "bamboo", "aluminium", "steel_wire"})
+"""Families of bars that crush or yield in compression before they break."""
+
+
+@dataclass(frozen=True)
+class Label:
+    """What happens when a fibre reaches a limit: the kind of failure, the member (`FOAM`, or the number of a skin, or
+    of a bar after all skins), whether that breaks it, and whether it stays."""
+
+    kind: str
+    member: int
+    where: str
+    breaks: bool
+    stays: bool = False
+
+
+@dataclass
+class _Made:
+    amount: list[Array] = field(default_factory=list)
+    shape: list[Array] = field(default_factory=list)
+    plane: list[Array] = field(default_factory=list)
+    follows: list[Array] = field(default_factory=list)
+    lever: list[Array] = field(default_factory=list)
+    laws: list[tuple[Array, Array, Array, Array, Array]] = field(default_factory=list)
+    pull: list[Array] = field(default_factory=list)
+    push: list[Array] = field(default_factory=list)
+    soft_pull: list[Array] = field(default_factory=list)
+    soft_push: list[Array] = field(default_factory=list)
+    member: list[int] = field(default_factory=list)
+    labels: list[tuple[Label | None, Label | None, Label | None, Label | None]] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class Fibres:
+    """Sections under a load. `section` (S, n, F); strains at which a fibre breaks (`pull`, `push`) or something of it
+    softens or stays (`soft_pull`, `soft_push`); the `member` (F,) that it belongs to; its four labels in that order."""
+
+    section: Section
+    pull: Array
+    push: Array
+    soft_pull: Array
+    soft_push: Array
+    member: IntArray
+    labels: tuple[tuple[Label | None, Label | None, Label | None, Label | None], ...]
+    full: Array
+    """Moment (S, n) of the whole section at the load while nothing has changed, N·mm."""
+    plane: Array
+    """Strains (S, n, F) at the load if it stayed a plane section, bars following as far as they do."""
+    follows: Array
+    """By how much each fibre (S, n, F) follows its plane section: 1, less for a bar that slips."""
+
+    def without(self, members: frozenset[int]) -> Fibres:
+        """The same sections without some of their members."""
+        if not members:
+            return self
+        gone = np.isin(self.member, list(members))
+        never = np.where(gone, NEVER, 0.0)
+        s = self.section
+        return replace(
+            self,
+            section=Section(np.where(gone, 0.0, s.amount), self.plane, s.laws, self.follows, s.lever),
+            pull=self.pull + never,
+            push=self.push + never,
+            soft_pull=self.soft_pull + never,
+            soft_push=self.soft_push + never,
+        )
+
+
+@dataclass(frozen=True)
+class Part:
+    """What the fibres of a part are made from."""
+
+    elements: Elements
+    draws: Draws
+    geometry: Geometry
+    limits: Limits
+    strains: Strains
+    acting: Acting
+    moment: Array
+    """Bending or edgewise bending (S, n) that strains the sections, N·mm."""
+    skin_share: Array
+    """(membranes, n) share of each skin in GJ."""
+    free: bool = False
+    """Whether it sways as it bends, where stiff parts lie askew, or is held straight."""
+
+
+def fibres_of(part: Part, stations: IntArray, count: int) -> Fibres:
+    """The sections at some stations of a part under its load, for the first `count` samples."""
+    made = _Made()
+    builder = _Builder(part, stations, count, made)
+    builder.core()
+    for i in range(len(part.elements.membranes)):
+        builder.skin(i)
+    for i in range(len(part.elements.bars)):
+        builder.bar(i)
+    shape = (count, len(stations), len(made.member))
+
+    def whole(values: list[Array]) -> Array:
+        out = np.empty((shape[-1], *shape[:-1]))  # fibres first in memory, as `moment_curvature` sums over them
+        for n, value in enumerate(values):
+            out[n] = value
+        return np.moveaxis(out, 0, -1)
+
+    laws = Laws(*(whole([law[n] for law in made.laws]) for n in range(5)))
+    section = Section(whole(made.amount), whole(made.shape), laws, lever=whole(made.lever))
+    moment = np.abs(part.moment[:count, stations])
+    full = section.elastic
+    return Fibres(
+        section, whole(made.pull), whole(made.push), whole(made.soft_pull), whole(made.soft_push),
+        np.array(made.member), tuple(made.labels), np.where(np.abs(full / moment - 1) < 0.5, full, moment),
+        whole(made.plane), whole(made.follows),
+    )  # fmt: skip
+
+
+class _Builder:
+    """Adds the fibres of one part."""
+
+    def __init__(self, part: Part, stations: IntArray, count: int, made: _Made) -> None:
+        self.p, self.k, self.count, self.made = part, stations, count, made
+        self.swings = part.strains.swings
+        g = part.geometry
+        self.curvature = part.acting.response.curvature[:count, stations]
+        self.along = part.strains.along[:count, stations]
+        self.edge, self.edge_x = part.acting.edge[:count, stations], part.acting.edge_x[:count, stations]
+        sums = part.strains.sums
+        self.way = np.where(part.moment[:count, stations] < 0, -1.0, 1.0)
+        stiff = sums.edge_EI if self.swings else sums.whole_EI
+        self.bent = np.abs(part.moment[:count, stations]) / stiff[:count, stations]
+        self.z_axis = sums.whole_z[:count, stations]
+        self.z_middle = 0.5 * (g.z_low + g.z_high)[stations]
+        self.chord = g.chord[stations]
+
+    def strain(self, x: Array, z: Array) -> Array:
+        """Linear strain at places (n,) aft of the leading edge and heights (n,), (S, n)."""
+        if self.swings:
+            return np.asarray(self.edge * (x - self.edge_x))
+        return np.asarray(self.along - self.curvature * z + self.swayed(x, z))
+
+    def swayed(self, x: Array, z: Array) -> Array:
+        """Strain (S, n) that swaying adds: −κ_z (z − z̄) of the further bend and −κ_x (x − x̄) (unsymmetrical
+        bending)."""
+        if not self.p.free:
+            return np.zeros_like(self.curvature)
+        s, c = self.p.strains.sums, self.count
+        sways = s.sways[:c, self.k]
+        lean = s.cross_EI[:c, self.k] / s.edge_EI[:c, self.k]
+        up = self.curvature / sways
+        return np.asarray(-(up - self.curvature) * (z - self.z_axis) + lean * up * (x - s.edge_x[:c, self.k]))
+
+    def off(self, x: Array, z: Array) -> Array:
+        """Distance (S, n) from the neutral axis, towards what the load pulls."""
+        return np.asarray(self.way * ((x - self.edge_x) if self.swings else (self.z_axis - z)))
+
+    def add(
+        self,
+        member: int,
+        amount: Array | float,
+        place: tuple[Array, Array],
+        law: tuple[Array | float, ...],
+        breaks: tuple[Array | float, Array | float] = (NEVER, NEVER),
+        softens: tuple[Array | float, Array | float] = (NEVER, NEVER),
+        labels: tuple[Label | None, Label | None, Label | None, Label | None] = (None, None, None, None),
+        strain: Array | None = None,
+        follows: Array | float = 1.0,
+    ) -> None:
+        """One fibre at a place (x, z): its law E_pull, E_push, yields, hardens, gives; the strains at which it
+        breaks and softens."""
+        m = self.made
+        m.amount.append(np.asarray(amount, float))
+        off = self.off(*place)
+        m.shape.append(self.strain(*place) if strain is None else strain)
+        m.lever.append(off)
+        m.plane.append(self.bent * off * follows)
+        m.follows.append(np.asarray(follows, float))
+        m.laws.append(tuple(np.asarray(v, float) for v in law))  # type: ignore[arg-type]
+        for values, pair in (
+            (m.pull, breaks[0]),
+            (m.push, breaks[1]),
+            (m.soft_pull, softens[0]),
+            (m.soft_push, softens[1]),
+        ):
+            values.append(np.asarray(pair, float))
+        m.member.append(member)
+        m.labels.append(labels)
+
+    def core(self) -> None:
+        """Foam: levels over the depth, or columns along the chord; its edges break, crush and fold."""
+        e, g, f = self.p.elements, self.p.geometry, self.p.draws.foam
+        if e.hollow:
+            return
+        c = self.count
+        E_t, E_c = f.E_tension[:c, None], f.E_compression[:c, None]
+        tears, crush = f.tensile[:c, None] / E_t, f.crush[:c, None] / E_c
+        law = (E_t, E_c, NEVER if e.foam.brittle else tears, 0.0, crush)
+        columns = columns_of(e, g.y[self.k], g.inside[self.k])
+        if self.swings:
+            depth = (columns.upper - columns.lower) * columns.weight
+            for n in range(depth.shape[1]):
+                self.add(FOAM, depth[:, n], (columns.x[:, n], self.z_middle), law)
+            corners = [(np.zeros_like(self.chord), self.z_middle, "front"), (self.chord, self.z_middle, "rear")]
+        else:
+            low, high = g.z_low[self.k], g.z_high[self.k]
+            edges = low[:, None] + (high - low)[:, None] * np.linspace(0, 1, LEVELS + 1)
+            for n in range(LEVELS):
+                bottom, top = edges[:, n, None], edges[:, n + 1, None]
+                within = np.clip(np.minimum(top, columns.upper) - np.maximum(bottom, columns.lower), 0, None)
+                amount = np.maximum((within * columns.weight).sum(1), 0.0)
+                self.add(FOAM, amount, (self.chord, 0.5 * (edges[:, n] + edges[:, n + 1])), law)
+            corners = [(self.chord, low, "lower"), (self.chord, high, "upper")]
+            if self.p.free:
+                corners = [(s * self.chord, z, where) for _, z, where in corners for s in (0.1, 0.9)]
+        breaks = tears if e.foam.brittle else f.break_strain[:c, None]
+        for x, z, where in corners:
+            self.add(
+                FOAM, 0.0, (x, z), law, (breaks, FOLDS), (NEVER if e.foam.brittle else tears, crush),
+                (
+                    Label("foam_tension", FOAM, where, True), Label("folds", FOAM, where, True),
+                    Label("foam_yield", FOAM, where, False, True), Label("foam_crush", FOAM, where, False, True),
+                ),
+            )  # fmt: skip
+        for hole, beside, low, high, front, rear, width in notched(e, g):
+            if not np.any(beside[self.k]):
+                continue
+            factor = notch_factor(width if hole.edge else width / 2, hole.radius_mm)
+            limit = np.where(beside[self.k], tears / factor, NEVER)
+            for x, z in ((front, low), (rear, high)):
+                label = Label("notch", FOAM, hole.face, True)
+                self.add(FOAM, 0.0, (x[self.k], z[self.k]), law, (limit, NEVER), labels=(label, None, None, None))
+
+    def skin(self, i: int) -> None:
+        """A membrane: a few fibres over its height or width, of every slice that it is made of."""
+        e, g, k, c = self.p.elements, self.p.geometry, self.k, self.count
+        m = e.membranes[i]
+        if m.slack or not np.any(g.skin_on[i, k]):
+            return
+        on, length = g.skin_on[i, k], g.skin[i, 0, k]
+        Et = self.p.strains.sums.skin_Et[:c, [i]] / m.thickness_mm
+        there = np.where(on > 0, 0.0, NEVER)
+        slices = (Slice(0.0, 1.0, 1.0, True),) if m.plate is None or m.upright else m.plate.slices
+        thick = m.thickness_mm
+        flat = (g.skin_high - g.skin_low)[i, k] < 1e-6
+        for s in slices:
+            law, breaks, softens, labels = self._skin_law(i, m, s, Et)
+            for u in POINTS:
+                x = 0.5 * ((1 - u) * g.skin_front[i, k] + (1 + u) * g.skin_rear[i, k])
+                z = 0.5 * ((1 - u) * g.skin_low[i, k] + (1 + u) * g.skin_high[i, k])
+                if m.plate is not None and not m.upright:
+                    z = z + s.offset * m.plies * (-1 if m.face == "lower" else 1)
+                amount = on * length * thick * s.share / len(POINTS)
+                self.add(i, amount, (x, z), law)
+            for end, u in enumerate((-1.0, 1.0)):
+                if end and np.all(flat) and not self.swings:
+                    continue
+                x = 0.5 * ((1 - u) * g.skin_front[i, k] + (1 + u) * g.skin_rear[i, k])
+                z = 0.5 * ((1 - u) * g.skin_low[i, k] + (1 + u) * g.skin_high[i, k])
+                if m.plate is not None and not m.upright:
+                    z = z + s.offset * m.plies * (-1 if m.face == "lower" else 1)
+                pair = tuple(b + there for b in breaks), tuple(b + there for b in softens)
+                self.add(i, 0.0, (x, z), law, pair[0], pair[1], labels)  # type: ignore[arg-type]
+
+    def _skin_law(
+        self, i: int, m: Membrane, s: Slice, E: Array
+    ) -> tuple[tuple[Array | float, ...], tuple[Array, Array], tuple[Array, Array],
+               tuple[Label | None, Label | None, Label | None, Label | None]]:  # fmt: skip
+        c, limit, d = self.count, self.p.limits.skins[i], self.p.draws.skins[i]
+        never = np.full((c, 1), NEVER)
+        mean, E = E, E * s.stiff
+        if not s.leads:  # the core of a board: its papers lead, it follows until it tears or folds
+            law: tuple[Array | float, ...] = (E, E, NEVER, 0.0, s.crushes)
+            crush = Label("core_crush", i, m.face, False, True)
+            torn, folds = Label("core_tears", i, m.face, True), Label("folds", i, m.face, True)
+            return (
+                law,
+                (never * 0 + s.tears, never * 0 + FOLDS),
+                (never, never * 0 + s.crushes),
+                (torn, folds, None, crush),
+            )
+        crushes = bool(limit.crushes[int(self.k[0])])
+        kind = "skin_compression" if crushes else "skin_wrinkling"
+        if m.skin.pull == "state" and d.draws_out is not None:
+            yields = d.draws_out[:c, None] / mean
+            drawn = 0.0 if d.drawn is None else np.maximum(d.drawn[:c] - d.draws_out[:c], 0.0)[:, None] / DRAWN_AT
+            soft_pull, label_soft = yields, Label("skin_yield", i, m.face, False, True)
+            tears = never if d.break_strain is None else d.break_strain[:c, None]
+            hardens: Array | float = drawn
+        else:
+            yields, hardens, soft_pull, label_soft = never, 0.0, never, None
+            tears = d.tensile[:c, None] / mean
+        label_pull = Label("skin_tension", i, m.face, m.skin.pull == "break", m.skin.pull == "state")
+        gives = self._at(limit.gives)
+        if limit.buckles is not None:
+            # a wall between its supports buckles, keeps that load, and creases
+            plateau, push = self._at(limit.buckles), gives
+            label_push = Label("skin_compression", i, m.face, True)
+            soft_push, label_state = plateau, Label("wall_buckling", i, m.face, False)
+            law = (E, E, yields, hardens, np.minimum(plateau, push))
+        elif m.skin.wrinkle == "break":
+            push, label_push = gives, Label(kind, i, m.face, True)
+            soft_push, label_state = never, None
+            law = (E, E, yields, hardens, gives)
+        else:
+            push, label_push = never, None
+            soft_push, label_state = gives, Label(kind, i, m.face, False, m.skin.wrinkle == "stays")
+            law = (E, E, yields, hardens, gives * draw_factor(WRINKLED)[:c, None])
+        return law, (tears, push), (soft_pull, soft_push), (label_pull, label_push, label_soft, label_state)
+
+    def _at(self, values: Array) -> Array:
+        """Values (S or 1, n or 1) at the stations, for the samples in use."""
+        wide = values[: self.count]
+        return wide[:, self.k] if wide.shape[1] > 1 else wide
+
+    def bar(self, i: int) -> None:
+        """A bar: two fibres with its own bending, its edges and its middle, which buckles."""
+        e, g, limit = self.p.elements, self.p.geometry, self.p.limits.bars[i]
+        bar, k, c = e.bars[i], self.k, self.count
+        on = g.bar_on[i, k]
+        if not np.any(on):
+            return
+        number = len(e.membranes) + i
+        E = self.p.draws.bars[i].E[:c, None]
+        sums = self.p.strains.sums
+        x, z = g.bar_x[i, k], g.bar_z[i, k]
+        middle = self.strain(x, z) * (sums.edge_follows[i, k] if self.swings else 1.0)
+        if e.slips and not self.swings:
+            middle = self.p.acting.response.bar_force[:c, i][:, k] * limit.strain[:c][:, k] + self.swayed(x, z)
+        force = sums.bar_EA[:c, i][:, k] if e.slips else sums.bar_full[:c, i][:, k]
+        amount = np.where(on > 0, force / E, 0.0)
+        scale = g.bar_scale[i, k]
+        size = scale * bar.sizes(1.0)[0 if self.swings else 1] / 2
+        spread = self.edge if self.swings else -self.curvature
+        radius = _gyration(bar, self.swings) * scale
+        there = np.where(on > 0, 0.0, NEVER)
+        push = 1 / limit.compressive[:c] / E
+        soft = e.bars[i].stock.family in DUCTILE_BARS
+        law = (E, E, NEVER, 0.0, push if soft else NEVER)
+        even = self.bent * self.off(x, z)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            ratio = np.nan_to_num(middle / even, nan=0.0, posinf=0.0, neginf=0.0)
+        follows = np.clip(ratio, 0.0, 1.0)
+
+        def place(out: Array | float) -> tuple[Array, Array]:
+            return (x + out, z) if self.swings else (x, z + out)
+
+        for side in (-1.0, 1.0):
+            self.add(
+                number, amount / 2, place(side * radius), law, strain=middle + side * spread * radius, follows=follows
+            )
+        tears = 1 / limit.tensile[:c] / E + there
+        crush = Label("bar_compression", number, bar.side, not soft, soft)
+        for side in (-1.0, 1.0):
+            self.add(
+                number, 0.0, place(side * size), law, (tears, NEVER if soft else push + there),
+                (NEVER, push + there if soft else NEVER),
+                (Label("bar_tension", number, bar.side, True), None if soft else crush, None, crush if soft else None),
+                middle + side * spread * size, follows,
+            )  # fmt: skip
+        buckles = 1 / np.maximum(limit.buckles[:c][:, k], 1e-12) + there
+        label = Label(bar.buckling_kind(e.hollow), number, bar.side, True)
+        self.add(
+            number, 0.0, (x, z), law, (NEVER, buckles), labels=(None, label, None, None), strain=middle, follows=follows
+        )
+
+
+def _gyration(bar: PlacedBar, edgewise: bool) -> float:
+    """Radius of gyration of a bar about its own middle, mm."""
+    upright = bar.on_edge != edgewise
+    return float(np.sqrt(bar.stock.second_moment_mm4(upright) / bar.stock.area_mm2))

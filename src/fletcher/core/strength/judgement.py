@@ -1,0 +1,447 @@
+r"""What a part does under a growing load: what softens or stays, what breaks first, and what the rest then carries.
+
+- *First break* λ₁: the lowest multiple of the load at which a member breaks, with everything that has softened before.
+- *Break load* λ_b = max(λ₁, what the rest carries): after a break the section is solved without that member. No member
+  lowers it by changing or breaking first.
+- *Change* λ_s: the lowest multiple at which something softens or stays.
+
+A break of one section is local: the rest of that section takes over. A member whose glue lets go is lost all along.
+Stations that are strained little keep the linear answer; the samples are marched at those that govern.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from fletcher.core.common.arrays import Array, IntArray
+from fletcher.core.section.moment_curvature import NEVER
+from fletcher.core.strength.capacity import Capacity, capacity
+from fletcher.core.strength.fibres import FOAM, Fibres, Label, Part, fibres_of
+from fletcher.core.strength.modes import Mode
+from fletcher.core.strength.softening import Softened, at_the_load, comes_later
+
+STRAINED = frozenset(
+    {"foam_tension", "foam_crush", "notch", "skin_tension", "skin_yield", "skin_wrinkling", "skin_compression",
+     "wall_buckling", "bar_tension", "bar_compression", "bar_buckling", "bar_strut", "bar_flute"}
+)  # fmt: skip
+"""Ways to fail that the strain of a section decides: they are followed through its changes."""
+_OF_A_MEMBER = frozenset({"bar_bond", "strip_bond", "strip_end", "bar_twist", "skin_shear"})
+"""Ways to fail after which a member is lost all along."""
+_CHANGES = frozenset({"strip_end", "cord_bond", "cord_pull", "strap_crush", "joint_pin", "joint_bearing"})
+"""Ways to fail of which the part holds together: they change something, and it stays."""
+_LOUD = 0.1
+"""Stations with less than this share of the largest moment keep the linear answer."""
+_GOVERN = 2
+"""At so many stations the samples are marched."""
+_LOSSES = 8
+"""So many members may be lost all along, one after another."""
+_WORTH = 0.3
+"""What is left after a break is followed further if its sections typically carry this share of it."""
+_NEAR = 0.6
+"""What typically holds less than this share of what holds longest does so in the samples too."""
+UNLIMITED = 100.0
+"""A margin above this says only that nothing computed here limits it."""
+
+
+@dataclass(frozen=True, eq=False)
+class Event:
+    """Something that happens at the multiple `at` (S,) of the load: what, at which station, whether it breaks a member
+    and whether it stays."""
+
+    mode: Mode
+    k: int
+    at: Array
+    breaks: bool
+    stays: bool
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """What a part does as its load grows. `first` and `final` come at multiples (S,) of the load: the first break of a
+    member and the break load; `along` (S, n) the break load of each station by itself, `bends` (S, n) what its
+    section alone carries, joints and shear left aside."""
+
+    first: Event
+    final: Event
+    along: Array
+    bends: Array
+    members: tuple[Event, ...]
+    """Breaks of members in the order in which they come, typical."""
+    judge: _Judge
+
+    @cached_property
+    def changes(self) -> tuple[Event, ...]:
+        """What softens or stays before the break load, in order, by typical values."""
+        return _changes(self.judge, self.judge.modes, float(self.final.at[0]))
+
+    @cached_property
+    def softened(self) -> Softened | None:
+        """What the changes cost at the load itself; None where nothing has changed there."""
+        early = [e for e in self.changes if float(e.at[0] if e.mode.kind == "foam_crush" else np.min(e.at)) < 1]
+        j = self.judge
+        if not early or j.typical is None:
+            return None
+        kinds = [(e.mode.kind, e.mode.item) for e in early]
+        return at_the_load(j.part, j.typical, j.stations, j.samples, kinds, j.strained)
+
+    @property
+    def breaks(self) -> Array:
+        """Break load over the load, (S,)."""
+        return self.final.at
+
+    def worse(self, other: Judgement) -> Judgement:
+        """The one that breaks earlier, typical, with the lower of both break loads in every sample."""
+        lead, rest = (self, other) if float(self.breaks[0]) <= float(other.breaks[0]) else (other, self)
+        final = replace(lead.final, at=np.minimum(lead.final.at, rest.final.at))
+        return replace(
+            lead, final=final, along=np.minimum(lead.along, rest.along), bends=np.minimum(lead.bends, rest.bends)
+        )
+
+    def no_later_than(self, whole: Judgement) -> Judgement:
+        """The same of a damaged part, whose break load counts for no more than that of the whole part: a fold that
+        comes later because foam is missing, or a break that comes later beside a broken bar, is not relied on."""
+        most = whole.final.at
+        events = {e: replace(e, at=np.minimum(e.at, most)) for e in (self.first, self.final, *self.members)}
+        less = (events[self.final].at / np.maximum(self.final.at, 1e-12))[:, None]
+        return replace(
+            self, first=events[self.first], final=events[self.final], along=self.along * less, bends=self.bends * less,
+            members=tuple(events[e] for e in self.members),
+        )  # fmt: skip
+
+    @property
+    def use(self) -> Array:
+        """Share of its strength that each station uses at the load, (S, n)."""
+        return 1 / np.maximum(self.along, 1e-9)
+
+
+def figures_of(judgement: Judgement, told: Sequence[Event]) -> list[str]:
+    """Names of the figures of what is told: "breaks_at" for what decides the break load, "comes_at.2" and on for the
+    rest."""
+    out, number = [], 1
+    for event in told:
+        final = event is judgement.final
+        number += not final
+        out.append("breaks_at" if final else f"comes_at.{number}")
+    return out
+
+
+class _Judge:
+    """Judges one part under one load."""
+
+    def __init__(
+        self, part: Part, modes: Sequence[Mode], drawn: Array, plain_shear: Array, excluded: frozenset[str]
+    ) -> None:
+        self.part, self.modes, self.drawn_strain = part, modes, drawn
+        self.plain_shear, self.excluded = plain_shear, excluded
+        self.samples, self.n = part.acting.edge.shape
+        self.strained = [m for m in modes if m.kind in STRAINED]
+        self.stations = stations = self._near()
+        self.typical = None if not len(stations) else fibres_of(part, stations, 1)
+        self.tried: dict[frozenset[int], tuple[Capacity, Fibres]] = {}
+        self.known: dict[frozenset[int], Array] = {}
+
+    def _near(self) -> IntArray:
+        """Stations that are loaded enough to govern."""
+        if not self.strained or np.any(self.part.acting.axial):
+            return np.zeros(0, int)
+        load = np.abs(self.part.moment[0])
+        if load.max() <= 0:
+            return np.zeros(0, int)
+        return np.nonzero(load >= _LOUD * load.max())[0]
+
+    def _drawn(self, f: Fibres) -> Array:
+        """Strain at which the peel front of a tape runs, per fibre (F,)."""
+        return np.append(self.drawn_strain, NEVER)[f.member]
+
+    def typically(self, lost: frozenset[int]) -> tuple[Capacity, Fibres]:
+        """What the near stations carry without the members that are lost, typical values."""
+        if lost not in self.tried:
+            assert self.typical is not None
+            typical = self.typical.without(lost)
+            self.tried[lost] = capacity(typical, 1, self._drawn(typical)), typical
+        return self.tried[lost]
+
+    def along(self, lost: frozenset[int]) -> Array:
+        """Break load of every station (S, n) without the members that are lost. Samples are marched at those that
+        govern; elsewhere their linear spread is kept."""
+        if lost in self.known:
+            return self.known[lost]
+        k = self.stations
+        cap = self.typically(lost)[0]
+        linear = self._linear(lost)
+        out = linear.copy()
+        ratio = cap.most[0] / np.maximum(linear[0, k], 1e-12)
+        out[:, k] = linear[:, k] * np.where(np.isfinite(ratio), ratio, 1.0)
+        if self.samples > 1:
+            chosen: list[int] = []
+            for i in np.argsort(cap.most[0]):
+                if all(abs(int(i) - c) > 2 for c in chosen):
+                    chosen.append(int(i))
+                if len(chosen) == _GOVERN or cap.most[0, i] > 1.25 * cap.most[0].min():
+                    break
+            again = fibres_of(self.part, k[chosen], self.samples).without(lost)
+            follow = np.any(cap.most[0, chosen] > (1 + 1e-9) * cap.first[0, chosen])
+            full = capacity(again, self.samples, self._drawn(again), bool(follow))
+            out[:, k[chosen]] = full.most
+        self.known[lost] = out
+        return out
+
+    def _linear(self, lost: frozenset[int]) -> Array:
+        """Break load of every station by the linear answer, (S, n), large where nothing is strained."""
+        use = np.full((self.samples, self.n), 1e-9)
+        for m in self.strained:
+            if (
+                m.kind not in self.excluded
+                and _member(m, self.part) not in lost
+                and (m.breaks or m.kind == "foam_crush")
+            ):
+                np.maximum(use, m.use if m.breaks else 0.2 * m.use, out=use)
+        return np.asarray(1 / use)
+
+    def label(self, f: Fibres, fibre: int, k: int) -> Label | None:
+        """What has happened to a fibre at its limit: by the sign of its strain."""
+        if fibre < 0:
+            return None
+        pulled, pushed, _, _ = f.labels[fibre]
+        return pulled if f.section.shape[0, k, fibre] > 0 and pulled is not None else pushed or pulled
+
+
+def _member(mode: Mode, part: Part) -> int:
+    if mode.item is None:
+        return FOAM if mode.line is None else -3
+    return mode.item + (len(part.elements.membranes) if mode.kind.startswith(("bar", "joint_bearing")) else 0)
+
+
+def _peak(mode: Mode, samples: int) -> tuple[Array, int]:
+    """Multiple of the load at which a mode comes (S,), for its first samples, and its typical station."""
+    return 1 / np.maximum(mode.use[:samples].max(1), 1e-9), int(np.argmax(mode.use[0]))
+
+
+def judge(
+    part: Part, modes: Sequence[Mode], drawn: Array, plain_shear: Array, excluded: frozenset[str] = frozenset(),
+    rest: Callable[[int], float | None] | None = None,
+) -> Judgement:  # fmt: skip
+    """What a part does as its load grows.
+
+    `modes` are its ways to fail by the linear answer; `drawn` (membranes + bars,) the strain at which each holds across
+    a crack; `plain_shear` (S, n) the share of the foam's shear strength that the section uses without anything that
+    concentrates it; `excluded` kinds are meant to happen; `rest` tells the break load, typical, of the part without a
+    line of its lay-up.
+    """
+    j = _Judge(part, modes, drawn, plain_shear, excluded)
+    others = [m for m in modes if m.kind not in STRAINED]
+    lost: frozenset[int] = frozenset()
+    followed: list[frozenset[int]] = []
+    breaks: list[Event] = []
+    last = 0
+    for _ in range(_LOSSES):
+        events = _breaks(j, others, lost, 1)
+        if not events:
+            break
+        event = min(events, key=lambda e: float(e.at[0]))
+        followed.append(lost)
+        breaks.append(event)
+        if float(event.at[0]) > float(breaks[last].at[0]):
+            last = len(breaks) - 1
+        more = _loses(event.mode, j, lost)
+        held = float(breaks[last].at[0])
+        if more is None or (len(j.stations) and j.typically(lost | more)[0].most.min() < _WORTH * held):
+            break
+        lost = lost | more
+    if breaks:
+        # in each sample what holds longest counts, of all that typically comes near it
+        near = [
+            gone for gone, e in zip(followed, breaks, strict=True) if float(e.at[0]) > _NEAR * float(breaks[last].at[0])
+        ]
+        each = [np.min([e.at for e in _breaks(j, others, gone, j.samples)], axis=0) for gone in near]
+        best = replace(breaks[last], at=np.max(each, axis=0))
+        along = _along(j, others)
+    else:
+        nothing = Mode("nothing", None, "part", np.zeros((j.samples, j.n)), True)
+        best = Event(nothing, 0, np.full(j.samples, 1e9), True, False)
+        breaks, along = [best], np.full((j.samples, j.n), np.inf)
+    first = breaks[0]
+    local = _local_first(j, lost=frozenset())
+    if local is not None and float(local.at[0]) < float(first.at[0]):
+        first = local
+        breaks.insert(0, local)
+    best = _exactly(j, first, best, rest)
+    bends = j.along(frozenset()) if len(j.stations) else j._linear(frozenset())
+    along, bends = (np.maximum(v, best.at[:, None]) for v in (along, bends))
+    breaks = breaks[: last + 1 + (first is local)]  # what breaks of the rest at less load is no event of its own
+    return Judgement(first, best, along, bends, tuple(breaks), j)
+
+
+def _exactly(j: _Judge, first: Event, best: Event, rest: Callable[[int], float | None] | None) -> Event:
+    """The break load where a line of the lay-up breaks first: at least that of the part without it. Of a solid part it
+    is computed only where the section without the line says that it may matter."""
+    line = first.mode.line
+    if rest is None or line is None:
+        return best
+    skins = len(j.part.elements.membranes)
+    own = {i for i, m in enumerate(j.part.elements.membranes) if m.line == line}
+    own |= {skins + n for n, bar in enumerate(j.part.elements.bars) if bar.line == line}
+    if not own:
+        return best
+    solid = len(j.stations) and not j.part.elements.hollow  # what is left of a hollow one is no plane section
+    if solid and float(j.typically(frozenset(own))[0].most.min()) < _WORTH * float(first.at[0]):
+        return best
+    without = rest(line)
+    now = float(best.at[0])
+    if without is None or without <= now * (1 + 1e-9):
+        return best
+    return replace(best, at=best.at * (without / now) if now > 0 else np.full_like(best.at, without))
+
+
+def _along(j: _Judge, others: list[Mode]) -> Array:
+    """Break load of every station with all that is local to it."""
+    out = j.along(frozenset()).copy() if len(j.stations) else j._linear(frozenset())
+    for m in others:
+        if m.breaks and m.kind not in _CHANGES and m.kind not in j.excluded:
+            np.minimum(out, 1 / np.maximum(m.use, 1e-9), out=out)
+    return out
+
+
+def _breaks(j: _Judge, others: list[Mode], lost: frozenset[int], samples: int) -> list[Event]:
+    """What may break the part with some members lost, for its first samples."""
+    out = []
+    for m in others:
+        if m.kind in j.excluded or _member(m, j.part) in lost or (m.kind in _CHANGES and m.kind not in _OF_A_MEMBER):
+            continue
+        at, k = _peak(_spread(m, j, lost), samples)
+        if float(at[0]) < 1e8:
+            out.append(Event(m, k, at, m.breaks, m.kind in _CHANGES))
+    if len(j.stations):
+        cap, typical = j.typically(lost)
+        i = int(np.argmin(cap.most[0]))
+        k = int(j.stations[i])
+        mode = _mode_of(j, j.label(typical, int(cap.most_fibre[0, i]), i), k, float(cap.most[0, i]))
+        at = cap.most.min(1) if samples == 1 else j.along(lost).min(1)
+        out.append(Event(mode, k, at, True, False))
+    else:
+        for m in j.strained:
+            if m.breaks and m.kind not in j.excluded and float(m.use[0].max()) > 1e-8:
+                at, k = _peak(m, samples)
+                out.append(Event(m, k, at, True, False))
+    return out
+
+
+def _local_first(j: _Judge, lost: frozenset[int]) -> Event | None:
+    """The first break of a member of a section after which the rest carries more."""
+    if not len(j.stations):
+        return None
+    cap, typical = j.typically(lost)
+    i = int(np.argmin(cap.first[0]))
+    if cap.first[0, i] >= cap.most[0, i] * (1 - 1e-6):
+        return None
+    k = int(j.stations[i])
+    mode = _mode_of(j, j.label(typical, int(cap.first_fibre[0, i]), i), k, float(cap.first[0, i]))
+    whole = j.along(lost)[:, k]
+    spread = whole / whole[0]
+    return Event(mode, k, cap.first[0, i] * spread, True, False)
+
+
+def _mode_of(j: _Judge, label: Label | None, k: int, at: float) -> Mode:
+    """The way to fail of a label: the part's own mode where it has one."""
+    use = np.zeros((j.samples, j.n))
+    use[:, k] = 1 / max(at, 1e-9)
+    if label is None:
+        return Mode("nothing", None, "part", use, True)
+    skins = len(j.part.elements.membranes)
+    line, item, where = None, None, label.where
+    if 0 <= label.member < skins:
+        line, item = j.part.elements.membranes[label.member].line, label.member
+    elif label.member >= skins:
+        item = label.member - skins
+        line = j.part.elements.bars[item].line
+    elif label.kind == "notch":
+        line = next((m.line for m in j.strained if m.kind == "notch"), None)
+    return Mode(label.kind, line, where, use, label.breaks, item)
+
+
+def _loses(mode: Mode, j: _Judge, lost: frozenset[int]) -> frozenset[int] | None:
+    """Members that are lost all along when a mode comes; None where the part breaks with it."""
+    bars = range(len(j.part.elements.membranes), len(j.part.elements.membranes) + len(j.part.elements.bars))
+    if mode.kind in _OF_A_MEMBER and mode.item is not None:
+        return frozenset({_member(mode, j.part)})
+    if mode.kind in ("joint_glue", "joint_peel", "joint_foam") and mode.line is not None:
+        of = getattr(getattr(j.part.elements.part.layers[mode.line], "joint", None), "of", None)
+        ids = [layer.id for layer in j.part.elements.part.layers]
+        if of in ids:
+            line = ids.index(of)
+            own = {i for i, m in enumerate(j.part.elements.membranes) if m.line == line}
+            own |= {n for n, bar in zip(bars, j.part.elements.bars, strict=True) if bar.line == line}
+            return frozenset(own) or None
+    if mode.kind == "core_shear":
+        flows = _flows(j)
+        left = [n for n in range(len(flows)) if bars[0] + n not in lost and flows[n] > 0] if len(flows) else []
+        if left:  # the bar beside which most is handed over comes loose, with its fellow
+            line = j.part.elements.bars[max(left, key=lambda n: flows[n])].line
+            return frozenset(bars[0] + n for n, bar in enumerate(j.part.elements.bars) if bar.line == line)
+    return None
+
+
+def _flows(j: _Judge) -> Array:
+    """Largest force that each bar hands over per length, typical, N/mm (bars,)."""
+    rate = j.part.acting.response.force_rate
+    return np.asarray(np.abs(rate[0]).max(-1)) if rate.size else np.zeros(0)
+
+
+def _spread(m: Mode, j: _Judge, lost: frozenset[int]) -> Mode:
+    """A way to fail once members are lost: the foam's shear falls to what the bars left concentrate, the twist of
+    what is left grows by what lost skins carried."""
+    if not lost:
+        return m
+    skins = len(j.part.elements.membranes)
+    if m.kind == "core_shear":
+        flows = _flows(j)
+        gone = np.isin(np.arange(len(flows)) + skins, list(lost))
+        share = 1 - float(flows[gone].sum() / flows.sum()) if flows.sum() > 0 else 1.0
+        m = replace(m, use=np.minimum(m.use, j.plain_shear + share * np.maximum(m.use - j.plain_shear, 0.0)))
+    if m.kind in ("core_shear", "skin_shear", "wall_shear", "bar_twist") and np.any(j.part.acting.torque):
+        carried = sum((j.part.skin_share[i] for i in lost if i < skins), np.zeros(j.n))
+        m = replace(m, use=m.use / np.maximum(1 - carried, 0.02))
+    return m
+
+
+def _changes(j: _Judge, modes: Sequence[Mode], most: float) -> tuple[Event, ...]:
+    """What softens or stays before the break load, in order; after the first of them by the march at typical values."""
+    found: dict[tuple[str, int | None, str], Event] = {}
+    for m in modes:
+        if m.kind in _CHANGES or (m.kind not in STRAINED and not m.breaks):
+            at, k = _peak(m, j.samples)
+            if float(at[0]) < min(most, 1e8):
+                found[m.kind, m.line, m.where] = Event(m, k, at, False, True)
+    if len(j.stations):
+        assert j.typical is not None
+        typical = j.typical
+        linear: dict[tuple[str, int, str], tuple[float, int, Label]] = {}
+        s = typical.section
+        for n, (_, _, pulled, pushed) in enumerate(typical.labels):
+            for label, limit, sign in ((pulled, typical.soft_pull, 1), (pushed, typical.soft_push, -1)):
+                if label is None or label.kind in j.excluded:
+                    continue
+                use = np.maximum(sign * s.shape[0, :, n] / limit[0, :, n], 1e-12)
+                i = int(np.argmax(use))
+                key = (label.kind, label.member, label.where)
+                if key not in linear or 1 / use[i] < linear[key][0]:
+                    linear[key] = (float(1 / use[i]), i, label)
+        order = sorted(linear.values(), key=lambda v: v[0])
+        for rank, (straight, i, label) in enumerate(order):
+            if straight > 2 * most:
+                break
+            comes = comes_later(typical, i, label, straight) if rank else straight
+            if comes >= most:
+                continue
+            k = int(j.stations[i])
+            mode = _mode_of(j, label, k, comes)
+            same = next((m for m in j.strained if (m.kind, m.item) == (mode.kind, mode.item) and m.use[0, k] > 0), None)
+            spread = np.ones(j.samples) if same is None else same.use[0, k] / np.maximum(same.use[:, k], 1e-12)
+            key3 = (mode.kind, mode.line, mode.where)
+            if key3 not in found or float(found[key3].at[0]) > comes:
+                found[key3] = Event(mode, k, comes * spread, False, label.stays)
+    return tuple(sorted(found.values(), key=lambda e: float(e.at[0])))

@@ -1,0 +1,89 @@
+"""What earlier changes do: when a later one comes, and how much softer the part is at the load itself."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from fletcher.core.common.arrays import Array, BoolArray, IntArray
+from fletcher.core.section.moment_curvature import NEVER
+from fletcher.core.strength.fibres import Fibres, Label, Part, fibres_of
+from fletcher.core.strength.modes import Mode
+
+_SOFTENED = 3
+"""At so many stations the samples are read when something has changed at the load itself."""
+WRINKLED_SHEAR = 0.5
+"""[J] Share of its shear stiffness (0.3 to 0.8) that a wrinkled film keeps."""
+
+
+@dataclass(frozen=True)
+class Softened:
+    """What changes cost at the load itself, each (S, n): by how much more every station bends than the linear answer,
+    and what is left of GJ, and of EI for a further small load (the tangent over the elastic one)."""
+
+    bends: Array
+    GJ: Array
+    EI: Array
+
+
+def comes_later(f: Fibres, i: int, label: Label, linear: float) -> float:
+    """Multiple of the load at which a label comes at station i after earlier changes."""
+    pull, push = (np.full(f.pull[:, [i]].shape, NEVER) for _ in range(2))
+    for n, (_, _, pulled, pushed) in enumerate(f.labels):
+        if pulled is not None and (pulled.kind, pulled.member, pulled.where) == (label.kind, label.member, label.where):
+            pull[..., n] = f.soft_pull[:, [i], n]
+        if pushed is not None and (pushed.kind, pushed.member, pushed.where) == (label.kind, label.member, label.where):
+            push[..., n] = f.soft_push[:, [i], n]
+    s = f.section.stations(slice(i, i + 1))
+    _, which, work = s.reaches(pull, push, np.full((1, 1), 4 * linear))
+    if which[0, 0] < 0:
+        return np.inf
+    return float((work / np.maximum(f.full[:, [i]], 1e-12))[0, 0])
+
+
+def at_the_load(
+    part: Part,
+    typical: Fibres,
+    stations: IntArray,
+    samples: int,
+    early: Sequence[tuple[str, int | None]],
+    strained: Sequence[Mode],
+) -> Softened | None:
+    """What has changed by the load itself costs; None where nothing has. `typical` fibres at the `stations` that are
+    loaded; `early` kinds and members of what has changed by then, `strained` the ways to fail by strain of the linear
+    answer."""
+    soft = np.maximum(typical.section.shape / typical.soft_pull, -typical.section.shape / typical.soft_push).max(-1)[0]
+    n = part.acting.edge.shape[1]
+    softer = np.ones((samples, n))
+    changed: BoolArray = soft > 0.7
+    if not np.any(changed):
+        return None
+    chosen = np.nonzero(changed)[0]
+    if samples > 1 and len(chosen) > _SOFTENED:
+        chosen = chosen[np.unique(np.linspace(0, len(chosen) - 1, _SOFTENED).round().astype(int))]
+    f = fibres_of(part, stations[chosen], samples)
+    s = f.section
+    far = np.full(s.shape.shape[:2], 8.0)
+    t = s.carries(f.full, far)
+    t = np.where(np.isfinite(t), np.maximum(t, 1.0), 8.0)
+    at = np.nonzero(changed)[0]
+    where = stations[at]
+    plain = typical.section.stations(at)
+    exact = plain.carries(typical.full[:, at], np.full((1, len(at)), 8.0))[0]
+    exact = np.where(np.isfinite(exact), np.maximum(exact, 1.0), 8.0)
+    keeps = np.ones((samples, n))
+    share_left, exact_left = s.keeps(t), plain.keeps(exact[None])[0]
+    for sample in range(samples):
+        softer[sample, where] = exact * np.interp(where, stations[chosen], t[sample] / t[0])
+        spread = share_left[sample] / np.maximum(share_left[0], 1e-3)
+        keeps[sample, where] = np.clip(exact_left * np.interp(where, stations[chosen], spread), 1e-3, 1.0)
+    untwisted = np.ones((samples, n))
+    share = part.skin_share
+    for kind, item in early:
+        if kind in ("skin_wrinkling", "wall_buckling") and item is not None:
+            mode = next((m for m in strained if (m.kind, m.item) == (kind, item)), None)
+            if mode is not None:
+                untwisted *= np.where(mode.use > 1, WRINKLED_SHEAR ** share[item][None], 1.0)
+    return Softened(softer, untwisted, keeps)

@@ -1,0 +1,27 @@
+"""Whether an aircraft can carry itself at a speed: the lift that its wing can give over its weight."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from fletcher.core.materials.materials import G_GRAVITY
+from fletcher.core.structure.loading import AIR_DENSITY_KG_M3
+
+
+@dataclass(frozen=True)
+class Flight:
+    """What a wing can do at a speed: its largest `load_factor` n = C_L,max q S/W, the speed from which it flies (m/s),
+    and the steepest bank of a level turn (°; None where it cannot fly)."""
+
+    load_factor: float
+    flies_from_m_s: float
+    bank_deg: float | None
+
+
+def flight(mass_g: float, area_m2: float, cl_max: float, speed_m_s: float) -> Flight:
+    """The most that a wing lifts at a speed (standard air)."""
+    weight = mass_g * 1e-3 * G_GRAVITY
+    most = 0.5 * AIR_DENSITY_KG_M3 * speed_m_s**2 * area_m2 * cl_max / weight
+    slowest = math.sqrt(2 * weight / (AIR_DENSITY_KG_M3 * area_m2 * cl_max))
+    return Flight(most, slowest, math.degrees(math.acos(1 / most)) if most >= 1 else None)

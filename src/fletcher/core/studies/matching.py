@@ -1,0 +1,100 @@
+"""Like with like: one line is scaled until the part has the same mass, or the same stiffness, as another."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from fletcher.core.document.airframe import Airframe, Layer, Part, StripLayer
+from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.document.stock_steps import steps, widened
+from fletcher.core.studies.schema import Match
+from fletcher.core.studies.what_if import Trial, possible, trial, with_layer
+
+Figure = Literal["mass", "bend", "twist"]
+_CLOSE = 0.01
+
+
+def read_figure(told: Trial, figure: Figure, case_id: str) -> float:
+    """The figure of a trial that is matched: grams of the part, or bend or twist in a case."""
+    case = told.of(case_id)
+    return {"mass": told.mass_g, "bend": case.bend_mm, "twist": case.twist_deg}[figure]
+
+
+def match(airframe: Airframe, part: Part, case_id: str, line_id: str, figure: Figure, wanted: float) -> Match:
+    """Scale one line of a checked part until a figure is `wanted`: a strip in width, the rest in the steps of stock.
+
+    Raises
+    ------
+    InvalidDocument
+        If the part has no such line, it comes in one size only, or the figure cannot be matched.
+    """
+    layer = next((la for la in part.layers if la.id == line_id and la.enabled), None)
+    if layer is None:
+        raise InvalidDocument([Problem(path="line_id", message="names no line that is on", value=repr(line_id))])
+    if not wanted > 0:
+        raise InvalidDocument([Problem(path="wanted", message="must be above 0 to be matched", value=f"{wanted:g}")])
+    now = trial(airframe, part)
+    tried = _widths(airframe, part, layer, case_id, figure, wanted) if isinstance(layer, StripLayer) else []
+    tried += [(p, t, says) for lay, says in steps(layer) if (p := _with(part, lay)) and (t := trial(airframe, p))]
+    if not tried:
+        message = "comes in one size only: nothing to scale. Choose a bar, strip, film or sheet."
+        raise InvalidDocument([Problem(path="line_id", message=message, value=repr(line_id))])
+    best, told, says = min(tried, key=lambda one: abs(read_figure(one[1], figure, case_id) / wanted - 1))
+    reached = read_figure(told, figure, case_id)
+    case = told.of(case_id)
+    return Match(
+        part=best,
+        says=says,
+        figure=figure,
+        wanted=wanted,
+        reached=reached,
+        close=abs(reached / wanted - 1) <= _CLOSE,
+        grams=told.mass_g - now.mass_g,
+        margin=told.governs.margin,
+        bend_mm=case.bend_mm,
+        first=told.governs.sentence,
+    )
+
+
+def _with(part: Part, layer: Layer) -> Part | None:
+    """The part with a line replaced, if it could be built."""
+    other = with_layer(part, layer)
+    return other if possible(other) else None
+
+
+def _widths(
+    airframe: Airframe, part: Part, layer: StripLayer, case_id: str, figure: Figure, wanted: float
+) -> list[tuple[Part, Trial, str]]:
+    """Widths of a strip between almost nothing and the whole chord, closed in on the wanted figure by bisection."""
+    found: list[tuple[Part, Trial, str]] = []
+
+    def tried(width: float) -> float | None:
+        strip = widened(layer, width)
+        other = _with(part, strip)
+        if other is None:
+            return None
+        told = trial(airframe, other)
+        found.append((other, told, f"{strip.width_mm:g} mm wide"))
+        return read_figure(told, figure, case_id) - wanted
+
+    low, high = 0.5, layer.width_mm
+    most = 0.98 * min(part.root_chord_mm, part.tip_chord_mm)
+    at_low, at_high = tried(low), tried(high)
+    while at_high is not None and at_low is not None and at_low * at_high > 0 and high < most:
+        low, at_low = high, at_high
+        high = min(1.5 * high, most)
+        at_high = tried(high)
+        if at_high is None:  # too wide to lie there: the widest that fits is near
+            most, high, at_high = 0.9 * high, low, at_low
+    if at_low is None or at_high is None or at_low * at_high > 0:
+        return found
+    for _ in range(12):
+        middle = 0.5 * (low + high)
+        at = tried(middle)
+        if at is None or abs(at) < 0.002 * wanted or high - low < 0.15:
+            break
+        if at * at_low > 0:
+            low, at_low = middle, at
+        else:
+            high = middle
+    return found

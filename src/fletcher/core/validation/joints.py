@@ -1,0 +1,162 @@
+"""Whether joints and hinges can be made: what they name exists and fits, and the glue does not eat the foam."""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Iterable, Iterator
+
+import numpy as np
+
+from fletcher.core.adhesion.adhesives import adhesives, foam_families, on_foams
+from fletcher.core.adhesion.curing import techniques
+from fletcher.core.document.airframe import BarLayer, FilmLayer, HingeLayer, JointLayer, Part, StripLayer, WallLayer
+from fletcher.core.document.joint import AcrossJoint, BoltedJoint, BondJoint, LapJoint, PlateJoint
+from fletcher.core.document.problems import Problem
+from fletcher.core.joints.hinges import hinges
+from fletcher.core.materials.materials import Catalogue
+from fletcher.core.section.assembly import line_span, outline_of, stock_keys
+from fletcher.core.section.outline import faces
+
+_FAMILIES = {"bolt": ("bolt", "blind_nut"), "band": ("band",)}
+
+
+def _unknown(key: str, known: Iterable[str], path: str, what: str) -> Problem:
+    near = difflib.get_close_matches(key, list(known), n=1)
+    hint = f"; did you mean {near[0]!r}?" if near else ""
+    return Problem(path=path, message=f"is not {what}{hint}", value=repr(key))
+
+
+def hinge_fits(layer: HingeLayer, part: Part, path: str) -> Iterator[Problem]:
+    """A hinge of a known method, on a control surface."""
+    if layer.method not in hinges():
+        yield _unknown(layer.method, hinges(), f"{path}.method", "a method of hinging")
+    if part.kind != "surface":
+        yield Problem(path=f"{path}.type", message="hangs control surfaces only: the surface carries it",
+                      value=part.kind)  # fmt: skip
+
+
+def joint_fits(layer: JointLayer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    """Problems of one joint by itself; a cut core is needed for all but lap and bolts."""
+    j, here = layer.joint, f"{path}.joint"
+    if layer.end_mm is not None:
+        yield Problem(path=f"{path}.end_mm", message="a joint has its own length: leave it out",
+                      value=f"{layer.end_mm:g}")  # fmt: skip
+    if layer.start_mm > part.span_mm - 1:
+        message = f"lies beyond the end of the part: at most {part.span_mm - 1:g} mm"
+        yield Problem(path=f"{path}.start_mm", message=message, value=f"{layer.start_mm:g}")
+    if part.foam is None and not isinstance(j, LapJoint | BoltedJoint):
+        yield Problem(path=f"{here}.kind", message="needs a core: hollow parts have laps, splices and bolts",
+                      value=j.kind)  # fmt: skip
+    unknown = False
+    for field, key, tables in stock_keys(layer):
+        found = next((getattr(catalogue, t)[key] for t in tables if key in getattr(catalogue, t)), None)
+        if found is None:
+            unknown = True
+            every = [k for t in tables for k in getattr(catalogue, t)]
+            yield _unknown(key, every, f"{here}.{field}", f"in the stockroom's {' or '.join(tables)}")
+        elif field in _FAMILIES and found.family not in _FAMILIES[field]:
+            yield Problem(path=f"{here}.{field}", message=f"is not a {field}", value=found.name)
+    yield from _glue(layer, part, path)
+    if unknown or part.foam not in catalogue.foams:
+        return
+    if isinstance(j, LapJoint | BondJoint):
+        yield from _of(j.of, layer, part, f"{here}.of")
+    elif isinstance(j, AcrossJoint):
+        yield from _across(j, layer, part, catalogue, here)
+    elif isinstance(j, PlateJoint):
+        yield from _plate(j, layer, part, here)
+
+
+def _glue(layer: JointLayer, part: Part, path: str) -> Iterator[Problem]:
+    glue, j = layer.glue, layer.joint
+    if glue is None:
+        needs = isinstance(j, BondJoint | LapJoint) or (isinstance(j, AcrossJoint) and j.faces != "open")
+        needs = needs or (isinstance(j, PlateJoint) and not j.screws)
+        if needs:
+            yield Problem(path=f"{path}.glue", message="must name an adhesive: this joint is glued")
+        return
+    known = adhesives()
+    if glue.adhesive not in known:
+        yield _unknown(glue.adhesive, known, f"{path}.glue.adhesive", "an adhesive in the stockroom")
+        return
+    ways = techniques(known[glue.adhesive])
+    if glue.technique is not None and glue.technique not in ways:
+        message = f"is not how this is put on: {', '.join(ways)}"
+        yield Problem(path=f"{path}.glue.technique", message=message, value=glue.technique)
+    family = foam_families().get(part.foam or "")
+    if family is not None and on_foams()[glue.adhesive, family].verdict == "attacks":
+        message = f"dissolves or melts this foam: {on_foams()[glue.adhesive, family].reason}"
+        yield Problem(path=f"{path}.glue.adhesive", message=message, value=known[glue.adhesive].name)
+
+
+def _of(key: str, layer: JointLayer, part: Part, path: str) -> Iterator[Problem]:
+    line = next((la for la in part.layers if la.id == key), None)
+    if not isinstance(line, BarLayer | StripLayer | FilmLayer | WallLayer):
+        allowed = [la.id for la in part.layers if isinstance(la, BarLayer | StripLayer | FilmLayer | WallLayer)]
+        message = f"is not a bar, strip, skin or wall of this part: {', '.join(allowed) or 'it has none'}"
+        yield Problem(path=path, message=message, value=repr(key))
+        return
+    start, end = line_span(line, part)
+    if isinstance(layer.joint, LapJoint):
+        half = layer.joint.overlap_mm / 2
+        if not start + half <= layer.start_mm <= end - half:
+            message = f"must lie on the line with its overlap: between {start + half:g} and {end - half:g} mm"
+            yield Problem(path=path.replace("joint.of", "start_mm"), message=message, value=f"{layer.start_mm:g}")
+
+
+def _across(j: AcrossJoint, layer: JointLayer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
+    if j.faces == "open" and not j.braces and not j.bridges:
+        yield Problem(path=f"{path}.faces", message="leaves nothing that joins both sides: glue the faces, or brace it",
+                      value="open")  # fmt: skip
+    at = layer.start_mm
+    y = np.array([at])
+    share = at / part.span_mm
+    chord, thick = (getattr(part, f"root_{n}_mm") * (1 - share) + getattr(part, f"tip_{n}_mm") * share
+                    for n in ("chord", "thickness"))  # fmt: skip
+    where = np.array([layer.chord_percent / 100])
+    low, high = faces(outline_of(part, catalogue), where, np.full_like(y, chord), np.full_like(y, thick))
+    deep = float(high[0] - low[0])
+    for n, brace in enumerate(j.braces):
+        here = f"{path}.braces[{n}]"
+        room = part.span_mm - at if at < 1e-6 else min(at, part.span_mm - at)
+        if brace.each_side_mm > room:
+            yield Problem(path=f"{here}.each_side_mm", message=f"reaches out of the part: at most {room:g} mm",
+                          value=f"{brace.each_side_mm:g}")  # fmt: skip
+        bar = catalogue.bars.get(brace.stock)
+        if bar is None and brace.deep_mm is None:
+            yield Problem(path=f"{here}.deep_mm", message="must be named: a plate is cut from sheet to a height")
+            continue
+        tall = bar.size(on_edge=True)[1] if bar is not None else brace.deep_mm or 0.0
+        if tall > deep:
+            message = f"is {tall:g} mm high in {deep:.3g} mm of depth {layer.chord_percent:g} % behind the nose"
+            yield Problem(path=f"{here}.{'stock' if bar else 'deep_mm'}", message=message, value=brace.stock)
+        if brace.glued and layer.glue is None:
+            yield Problem(path=f"{here}.glued", message="needs an adhesive: name it under glue, or let it slide",
+                          value="true")  # fmt: skip
+    for n, key in enumerate(j.bridges):
+        line = next((la for la in part.layers if la.id == key), None)
+        if not isinstance(line, StripLayer | FilmLayer | WallLayer):
+            message = "is not a strip, skin or wall of this part"
+            yield Problem(path=f"{path}.bridges[{n}]", message=message, value=repr(key))
+            continue
+        start, end = line_span(line, part)
+        if not (start < at + 1e-6 and at < end - 1) or (at > 1e-6 and start > at - 1):
+            message = f"does not reach over the joint at {at:g} mm: it runs from {start:g} to {end:g}"
+            yield Problem(path=f"{path}.bridges[{n}]", message=message, value=repr(key))
+
+
+def _plate(j: PlateJoint, layer: JointLayer, part: Part, path: str) -> Iterator[Problem]:
+    if layer.start_mm + j.long_mm > part.span_mm:
+        message = f"reaches out of the part: at most {part.span_mm - layer.start_mm:g} mm from here"
+        yield Problem(path=f"{path}.long_mm", message=message, value=f"{j.long_mm:g}")
+    chord = min(part.root_chord_mm, part.tip_chord_mm)
+    if j.wide_mm > chord:
+        yield Problem(path=f"{path}.wide_mm", message=f"is wider than the part: at most {chord:g} mm",
+                      value=f"{j.wide_mm:g}")  # fmt: skip
+    if j.keys * 3.2 * j.key_mm**2 > j.long_mm * j.wide_mm:
+        most = int(j.long_mm * j.wide_mm / (3.2 * j.key_mm**2))
+        yield Problem(path=f"{path}.keys", message=f"leave no plate between them: at most {most} of {j.key_mm:g} mm",
+                      value=f"{j.keys}")  # fmt: skip
+    if j.load == "rod" and part.kind != "surface":
+        message = "a rod pushes the horn of a control surface; on this part give the forces"
+        yield Problem(path=f"{path}.load", message=message, value=part.kind)
