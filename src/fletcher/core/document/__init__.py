@@ -1,1 +1,21 @@
-"""document."""
+"""The airframe file.
+
+Untrusted data enter. A typed document leaves: parts, lay-up lines, load cases, joints, marks of damage, own
+materials, or problems by field. Only what can be said of a field alone is checked here; `validation` checks a part as
+a whole.
+"""
+
+__all__ = [
+    "aerofoil",
+    "airframe",
+    "cases",
+    "changes",
+    "damage",
+    "defaults",
+    "joint",
+    "own_materials",
+    "problems",
+    "shapes",
+    "stock_steps",
+]
+"""Modules that other rooms may import."""

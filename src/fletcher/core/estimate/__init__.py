@@ -1,1 +1,8 @@
-"""estimate."""
+"""The answer for one part under its load cases.
+
+A checked airframe, a part and a case enter. Figures with bands, the verdict, workings, assumptions and the whole
+airframe's balance leave. It composes the rooms below; toughness, dents and residual bow are its own formulas.
+"""
+
+__all__ = ["analyse", "balance", "dents", "effort", "phrasing", "prepare", "report", "schema", "shares", "verdicts"]
+"""Modules that other rooms may import."""

@@ -1,1 +1,8 @@
-"""making."""
+"""How a part is made.
+
+Lay-ups, shapes and places of formers enter. Stack-up, forming radii, drape and flat patterns leave. Bending of
+layered sheets, Gaussian curvature and developable folds live here.
+"""
+
+__all__ = ["drape", "folding", "forming", "making"]
+"""Modules that other rooms may import."""

@@ -1,1 +1,18 @@
-"""repair."""
+"""From marks of damage to a mended part.
+
+A part with marks, and what is at hand, enter. Where to look, what is left, repairs on a Pareto front with their work
+in order, and what would toughen it leave. Damage and repairs are lines of the part, judged by the same analysis.
+"""
+
+__all__ = [
+    "build_mistakes",
+    "evaluate",
+    "events",
+    "inspection",
+    "pareto_search",
+    "phrasing",
+    "recipe",
+    "schema",
+    "toughen",
+]
+"""Modules that other rooms may import."""

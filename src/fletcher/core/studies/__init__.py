@@ -1,1 +1,26 @@
-"""studies."""
+"""Questions asked of a design by changing it.
+
+A part and a question enter. What a line is worth, limits, tolerances, matches, other sizes, openings, break-first
+corridors and constructions to choose from leave. Each is answered by estimates of changed parts; no formula of
+strength is written again here.
+"""
+
+__all__ = [
+    "break_first",
+    "construction_choice",
+    "constructions",
+    "control_surface_ways",
+    "detail_wishes",
+    "details",
+    "joint_sheet",
+    "line_worth",
+    "load_limits",
+    "matching",
+    "openings",
+    "scaling",
+    "schema",
+    "tolerances",
+    "variants",
+    "what_if",
+]
+"""Modules that other rooms may import."""
