@@ -8,8 +8,7 @@ from typing import Any
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.cases import PullUpCase, ThreePointCase
 from fletcher.core.document.shapes import RectangleSection
-from fletcher.core.estimate import analyse
-from fletcher.core.estimate.analyse import Analysis
+from fletcher.core.estimate.analyse import Analysis, analyse
 from fletcher.core.materials.materials import Bar, Catalogue, Foam, Range, Skin
 from fletcher.core.materials.tables import reference
 from fletcher.core.validation.airframe import read

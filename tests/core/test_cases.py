@@ -10,7 +10,7 @@ from fletcher.core.document import cases
 from fletcher.core.document.airframe import Airframe, FilmLayer, Laminate, Ply
 from fletcher.core.document.defaults import CASES, default_case, kinds_for
 from fletcher.core.document.problems import InvalidDocument
-from fletcher.core.estimate import analyse
+from fletcher.core.estimate.analyse import analyse
 from fletcher.core.estimate.report import estimate
 from fletcher.core.layup.laminates import skin_of
 from fletcher.core.materials.tables import reference

@@ -10,7 +10,7 @@ import pytest
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.document.problems import InvalidDocument
-from fletcher.core.estimate import analyse
+from fletcher.core.estimate.analyse import analyse
 from fletcher.core.estimate.report import estimate
 from fletcher.core.estimate.verdicts import verdict_of
 from fletcher.core.materials.tables import reference

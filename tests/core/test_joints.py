@@ -14,7 +14,7 @@ from fletcher.core.adhesion.bond_line import YIELDS_OVER, counts, decay
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.document.problems import InvalidDocument
-from fletcher.core.estimate import analyse
+from fletcher.core.estimate.analyse import analyse
 from fletcher.core.estimate.report import estimate
 from fletcher.core.joints.butt_and_scarf import face_torsion
 from fletcher.core.joints.hinges import PRESSURE_AT, TEAR_SAFETY

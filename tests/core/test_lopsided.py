@@ -10,7 +10,7 @@ import pytest
 from shapely.geometry import Point, box
 
 from fletcher.core.document.airframe import BarLayer, StripLayer
-from fletcher.core.estimate import analyse
+from fletcher.core.estimate.analyse import analyse
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import samples
 from fletcher.core.section.flexure_function import solve_all

@@ -13,7 +13,7 @@ from fletcher.core.document.airframe import Airframe, BarLayer, Part, Sleeve, Sp
 from fletcher.core.document.damage import BreakMark
 from fletcher.core.document.joint import Glued
 from fletcher.core.document.problems import InvalidDocument
-from fletcher.core.estimate import analyse
+from fletcher.core.estimate.analyse import analyse
 from fletcher.core.joints.butt_and_scarf import REACHED
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import SPLICE_SHEAR, WRAPPED, draw_bar, draw_factor, draw_foam, samples

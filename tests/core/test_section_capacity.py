@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.estimate import analyse
+from fletcher.core.estimate.analyse import analyse
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import KINKED, draw_factor, samples
 from fletcher.core.section.hinge_under_tape import drawn_stress
