@@ -198,7 +198,7 @@ def _pytest(arguments: list[str], env: dict[str, str]) -> list[str]:
     say("pytest: the page, the core beside it")
     with tempfile.TemporaryFile() as told, ThreadPoolExecutor(1) as pool:
         core = pool.submit(
-            subprocess.run, [*run, "tests/core", "tests/sense", "-p", "no:django"], cwd=ROOT,
+            subprocess.run, [*run, "tests/core", "tests/cli", "tests/sense", "-p", "no:django"], cwd=ROOT,
             env={**env, **NUMERIC}, stdout=told, stderr=subprocess.STDOUT,
         )  # fmt: skip
         page = subprocess.run([*run, "tests/browser"], cwd=ROOT, env=env).returncode

@@ -20,7 +20,7 @@ from playwright.sync_api import expect
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.estimate.report import estimate
 from tests.browser.test_bench import MARGIN, figure, fill, open_line, open_wing, saved, verdict
-from tests.core.test_aerofoil import round_file, sampled
+from tests.core.document.test_aerofoil import round_file, sampled
 
 pytestmark = pytest.mark.django_db(transaction=True)
 

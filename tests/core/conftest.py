@@ -17,7 +17,15 @@ def proof(request) -> Callable[[str, float, float, float], None]:
 
     def agrees(what: str, found: float, expected: float, rel: float) -> None:
         assert float(found) == pytest.approx(float(expected), rel=rel), what
-        _FOUND.append((Path(request.node.fspath).stem, what, float(expected), float(found), rel))
+        _FOUND.append(
+            (
+                f"{Path(request.node.fspath).parent.name}/{Path(request.node.fspath).stem}",
+                what,
+                float(expected),
+                float(found),
+                rel,
+            )
+        )
 
     return agrees
 
@@ -56,7 +64,7 @@ def pytest_sessionfinish(session) -> None:
     ]
     for stem in dict.fromkeys(row[0] for row in _FOUND):
         rows = [row for row in _FOUND if row[0] == stem]
-        lines += ["", f"## {_TITLES.get(stem, stem)}", "", f"`tests/core/{stem}.py`", ""]
+        lines += ["", f"## {_TITLES.get(Path(stem).name, stem)}", "", f"`tests/core/{stem}.py`", ""]
         lines += ["| check | reference | found | error | allowed |", "| --- | ---: | ---: | ---: | ---: |"]
         for _, what, expected, found, rel in rows:
             error = 100 * (found / expected - 1) if expected else 0.0

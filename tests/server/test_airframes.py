@@ -255,7 +255,7 @@ def test_a_case_of_every_kind_is_offered_with_figures_of_the_airframe(ann, docum
 
 
 def test_a_coordinate_file_is_read_or_refused_by_its_line(ann):
-    from tests.core.test_aerofoil import round_file, sampled
+    from tests.core.document.test_aerofoil import round_file, sampled
 
     text = round_file(*sampled(21))
     status, read = ann.send("POST", "aerofoil", {"text": text})

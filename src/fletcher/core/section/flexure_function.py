@@ -43,7 +43,7 @@ from fletcher.core.section.outline import Outline
 from fletcher.core.section.torsion import Torsion, exceeded, torsion_of
 
 SOURCE_RADIUS = 0.118
-"""Radius, in cells, at which a bilinear nodal source equals the exact line source (tests/core/test_warping)."""
+"""Radius, in cells, at which a bilinear nodal source equals the exact line source (tests/core/section/test_warping)."""
 
 
 @dataclass(frozen=True)

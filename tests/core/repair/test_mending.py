@@ -29,8 +29,8 @@ from fletcher.core.section.assembly import elements_of
 from fletcher.core.section.splices import splice_bends, splice_holds
 from fletcher.core.studies.joint_sheet import joint_sheets
 from fletcher.core.validation.airframe import check, check_part, read
-from tests.core.test_crash import marked
-from tests.core.test_joints import DEEP, WIDE, moment_at, plank
+from tests.core.joints.test_joints import DEEP, WIDE, moment_at, plank
+from tests.core.repair.test_crash import marked
 
 POST = crashed_airframe()
 RIGHT, LEFT = POST.parts

@@ -27,7 +27,7 @@ from fletcher.core.repair.toughen import LEAST, toughenings
 from fletcher.core.section.setting import catalogue_in
 from fletcher.core.section.solution_cache import rough, solved
 from fletcher.core.validation.airframe import check_part
-from tests.core.test_mending import hurt_plank
+from tests.core.repair.test_mending import hurt_plank
 
 POST = crashed_airframe()
 RIGHT, LEFT = POST.parts

@@ -12,7 +12,7 @@ from fletcher.core.section.hinge_under_tape import drawn_stress
 from fletcher.core.section.moment_curvature import NEVER, Laws, Section
 from fletcher.core.strength.capacity import capacity, drawn_strains
 from fletcher.core.strength.fibres import FOAM, Fibres, Label
-from tests.core.test_joints import plank
+from tests.core.joints.test_joints import plank
 
 E = 1000.0
 

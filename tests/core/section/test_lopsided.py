@@ -19,9 +19,9 @@ from fletcher.core.section.outline import Rectangle
 from fletcher.core.section.properties import principal_angle
 from fletcher.core.validation.airframe import read
 from tests.core.factories import plank, run
-from tests.core.test_joints import DEEP, WIDE
-from tests.core.test_joints import plank as bare_plank
-from tests.core.test_oracle import oracle
+from tests.core.joints.test_joints import DEEP, WIDE
+from tests.core.joints.test_joints import plank as bare_plank
+from tests.core.section.test_oracle import oracle
 
 E = 7.0
 

@@ -17,7 +17,7 @@ from fletcher.core.materials.tables import reference
 from fletcher.core.repair.damage_model import as_damaged
 from fletcher.core.repair.inspection import Crash, inspect, what_is_left
 from fletcher.core.validation.airframe import read
-from tests.core.test_joints import DEEP, plank
+from tests.core.joints.test_joints import DEEP, plank
 
 
 def marked(*marks: dict, airframe: Airframe | None = None) -> Airframe:
