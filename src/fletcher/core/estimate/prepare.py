@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import numpy as np
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import Part, Place, Setting, Targets
-from fletcher.core.document.cases import Case
 from fletcher.core.estimate.drawing import stretches_of
-from fletcher.core.estimate.schema import CaseVerdict, Dent, Stretch, Toughness, Warp
+from fletcher.core.estimate.schema import Stretch
 from fletcher.core.joints.joint_mass import joint_grams
 from fletcher.core.joints.wing_root import root_give
 from fletcher.core.materials.materials import Catalogue
@@ -41,7 +40,6 @@ from fletcher.core.section.properties import (
 )
 from fletcher.core.section.setting import catalogue_in
 from fletcher.core.section.shear_stiffness import Fields, fields_along, shear_stiffness
-from fletcher.core.section.snap import Snap
 from fletcher.core.strength.modes import Limits, limits_of
 from fletcher.core.structure import frequencies, loads
 from fletcher.core.structure.control_surfaces import flap
@@ -107,7 +105,7 @@ class Shaking:
     reversal: Array | None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Prepared:
     """All that does not depend on the load: kept for the last few parts, so that a change of load is quick.
     Axes as in `section.properties`; `GA_s` (n,) without slip, N, typical; `line_mass` (lines + 1, S, n) g/mm, the
@@ -128,17 +126,6 @@ class Prepared:
     root_give: Array
     """Rotation of the root per moment (S,), 1/(N·mm)."""
     inputs: Inputs
-    snaps: dict[int, tuple[Snap, Snap]] = field(default_factory=dict)
-    """What the part does when snapped at a station, filled when asked for."""
-    verdicts: dict[tuple[Case, float], CaseVerdict] = field(default_factory=dict)
-    """What each case says at an all-up mass, filled when asked for."""
-    hands: dict[int, list[Toughness]] = field(default_factory=dict)
-    """How tough it is at a station, but for tears, which hang on the load."""
-    warps: dict[int, Warp | None] = field(default_factory=dict)
-    """How it warps, under 0 once it was asked for."""
-    dents: dict[int, tuple[Dent, ...]] = field(default_factory=dict)
-    """What leaves a dent, under 0 once it was asked for. Whoever computes puts the whole answer in at once, and the
-    first to do so decides: nothing in here is changed after it was shared between threads."""
 
     @cached_property
     def turned(self) -> Prepared:
@@ -153,7 +140,6 @@ class Prepared:
         return replace(
             self, geometry=geometry, sums=sums, tied=_tied(self.elements, self.mesh, sums, self.fields),
             limits=limits_of(self.elements, self.draws, geometry, sums),
-            snaps={}, verdicts={}, hands={}, warps={}, dents={},
         )  # fmt: skip
 
     @cached_property

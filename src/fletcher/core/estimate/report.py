@@ -7,14 +7,16 @@ import numpy as np
 from fletcher.core.common.arrays import Array
 from fletcher.core.document import cases
 from fletcher.core.document.airframe import Airframe
+from fletcher.core.document.cases import Case
 from fletcher.core.estimate import phrasing
-from fletcher.core.estimate.analyse import Analysis, under_all
+from fletcher.core.estimate.analyse import Analysis, under, under_all
 from fletcher.core.estimate.assumptions import assumptions_of
 from fletcher.core.estimate.balance import centre_of_mass
 from fletcher.core.estimate.dents import dents_of
 from fletcher.core.estimate.effort import effort_of
 from fletcher.core.estimate.failures import failures_of
 from fletcher.core.estimate.hand_workings import hand_workings
+from fletcher.core.estimate.kept import kept, known
 from fletcher.core.estimate.ledger import ledger_of
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.estimate.residual_bow import warp_of
@@ -71,17 +73,16 @@ def estimate(airframe: Airframe, part_id: str, case_id: str | None = None, brief
     if case is None:
         raise KeyError(f"part {part_id!r} has no load case {case_id!r}")
     prepared, mass = prepared_for(part, airframe.setting), airframe.all_up_mass_g
-    others = [c for c in part.cases if c != case and (c, mass) not in prepared.verdicts]
-    analyses = under_all(prepared, airframe, part, [case, *others])
-    chosen, known = next(analyses), prepared.verdicts
-    if (case, mass) not in known:
-        known[case, mass] = verdict_of(chosen)
-    for one in analyses:
-        known[one.case, mass] = verdict_of(one)
-    verdicts = [known[c, mass] for c in part.cases]
-    for old in list(known)[:-64]:  # another request may be at it too
-        known.pop(old, None)
-    return _report(chosen, verdicts, airframe, brief)
+    others = [c for c in part.cases if c != case and not known(prepared, ("verdict", c, mass))]
+    analyses = {a.case: a for a in under_all(prepared, airframe, part, [case, *others])}
+
+    def verdict(c: Case) -> CaseVerdict:
+        def found() -> CaseVerdict:
+            return verdict_of(analyses[c] if c in analyses else under(prepared, airframe, part, c))
+
+        return kept(prepared, ("verdict", c, mass), found)
+
+    return _report(analyses[case], [verdict(c) for c in part.cases], airframe, brief)
 
 
 def _snaps(a: Analysis) -> tuple[list[SnapResult], list[Toughness]]:
@@ -89,10 +90,8 @@ def _snaps(a: Analysis) -> tuple[list[SnapResult], list[Toughness]]:
     if a.prepared.elements.hollow:
         return [], []
     k = int(np.argmax(np.abs(a.asked[0])))
-    known = a.prepared.snaps
-    if k not in known:
-        found = snap(a.prepared.elements, a.prepared.draws, a.prepared.geometry, k)
-        known[k] = found
+    p = a.prepared
+    both = kept(p, ("snap", k), lambda: snap(p.elements, p.draws, p.geometry, k))
     moment = float(a.loading.moment[0, k])
     way = "up" if moment > 0 else "down"
     told = [
@@ -106,9 +105,9 @@ def _snaps(a: Analysis) -> tuple[list[SnapResult], list[Toughness]]:
             and s.manner == "cracks, hangs together"
             and s.hangs_together * s.first_break_N_mm >= abs(moment) > 0,
         )
-        for s in known[k]
+        for s in both
     ]
-    return told, toughness_of(a, k, known[k])
+    return told, toughness_of(a, k, both)
 
 
 def _lines(a: Analysis, first: Mode, inputs: Inputs) -> list[LineResult]:
@@ -312,11 +311,11 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
     added, deflection = band(total - grams[-1], inputs), band(bend, inputs)
     twist = band(np.degrees(a.twist[:, twist_at(a)]), inputs) if np.any(a.loading.torque) else None
     balance = band(centre_of_mass(p, part)[0], inputs)
-    warp = p.warps[0] if 0 in p.warps else p.warps.setdefault(0, warp_of(p))
+    warp = kept(p, "warp", lambda: warp_of(p))
     weaker = min((t.first_mJ for t in tough), key=lambda b: b.typ, default=None)
     effort = effort_of(part)
     shakes = _shakes(a, inputs, airframe) if part.kind in ("wing", "tail") else None
-    dents = list(p.dents[0] if 0 in p.dents else p.dents.setdefault(0, tuple(dents_of(p))))
+    dents = list(kept(p, "dents", lambda: tuple(dents_of(p))))
     beyond = phrasing.beyond_of(
         part, case, float(bend[0]), None if twist is None or a.loading.twist is not None else twist.typ
     )

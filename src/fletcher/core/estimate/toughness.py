@@ -14,6 +14,7 @@ from fletcher.core.adhesion.bond_line import tear_table
 from fletcher.core.common.arrays import Array
 from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.analyse import Analysis
+from fletcher.core.estimate.kept import kept
 from fletcher.core.estimate.prepare import Prepared
 from fletcher.core.estimate.schema import Toughness
 from fletcher.core.materials.uncertainty import Band, Inputs, band, drawn, lognormal, normals
@@ -31,9 +32,8 @@ HAND_DEPTHS = 10.0
 def toughness_of(a: Analysis, k: int, snaps: tuple[Snap, Snap]) -> list[Toughness]:
     """Both ways of bending at station k of a part with a core. Only the tear hangs on the load."""
     p = a.prepared
-    if k not in p.hands:
-        p.hands[k] = _both_ways(p, k, snaps)
-    return [t.model_copy(update={"tear_mm": _tear(a, k, s)}) for t, s in zip(p.hands[k], snaps, strict=True)]
+    tough = kept(p, ("toughness", k), lambda: _both_ways(p, k, snaps))
+    return [t.model_copy(update={"tear_mm": _tear(a, k, s)}) for t, s in zip(tough, snaps, strict=True)]
 
 
 def _both_ways(p: Prepared, k: int, snaps: tuple[Snap, Snap]) -> list[Toughness]:
