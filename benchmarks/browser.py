@@ -14,6 +14,8 @@ import subprocess
 import sys
 import time
 import urllib.request
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -56,12 +58,12 @@ def spread(name: str, ms: list[float]) -> None:
     print(f"{name:<58} median {statistics.median(ms):7.1f} ms   95 % {p95:7.1f} ms   wanted 95 % < 150 ms")
 
 
-def measure(page: Page, act: list) -> list[float]:
+def measure(page: Page, act: list[Callable[[], object]]) -> list[float]:
     page.evaluate(WATCH)
     for n, one in enumerate(act):
         one()
         page.wait_for_function("n => window.measured.length > n", arg=n, timeout=10_000)
-    return page.evaluate("window.measured")
+    return [float(ms) for ms in page.evaluate("window.measured")]
 
 
 def script_size() -> None:
@@ -81,7 +83,7 @@ def dragged(page: Page) -> None:
     page.mouse.move(x, y)
     page.mouse.down()
     spread("spar dragged, three variants pinned, to verdict redrawn", measure(page, [
-        lambda n=n: page.mouse.move(x + 8 + 4 * (n % 40), y) for n in range(60)
+        partial(page.mouse.move, x + 8 + 4 * (n % 40), y) for n in range(60)
     ]))  # fmt: skip
     page.evaluate(FRAMES)
     moves = 150
@@ -128,12 +130,12 @@ def main() -> None:
             page.get_by_role("tab", name="Shape").click()
             chord = page.get_by_label("Root chord", exact=True)
             spread("chord typed to verdict redrawn", measure(page, [
-                lambda v=v: chord.fill(str(v)) for v in range(160, 200)
+                partial(chord.fill, str(v)) for v in range(160, 200)
             ]))  # fmt: skip
             page.get_by_role("tab", name="Load").click()
             speed = page.get_by_label("Speed", exact=True)
             spread("speed typed to verdict redrawn", measure(page, [
-                lambda v=v: speed.fill(str(v / 10)) for v in range(120, 160)
+                partial(speed.fill, str(v / 10)) for v in range(120, 160)
             ]))  # fmt: skip
             page.get_by_role("tab", name="Lay-up").click()
             layup = page.get_by_role("list", name="Lay-up", exact=True)
@@ -147,7 +149,7 @@ def main() -> None:
             page.get_by_role("list", name="What can be used").wait_for()
             held = page.get_by_label("Must hold", exact=True)
             spread("glue: need typed to ranking redrawn", measure(page, [
-                lambda v=v: held.fill(f"{v} N") for v in range(21, 51)
+                partial(held.fill, f"{v} N") for v in range(21, 51)
             ]))  # fmt: skip
             browser.close()
     finally:

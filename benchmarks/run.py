@@ -28,7 +28,7 @@ from fletcher.core.estimate.report import estimate
 from fletcher.core.making.making import making
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.pareto_search import search
-from fletcher.core.repair.schema import MendWish
+from fletcher.core.repair.schema import Mending, MendWish
 from fletcher.core.section.solution_cache import solved
 from fletcher.core.studies.break_first import CorridorWish, corridor
 from fletcher.core.studies.constructions import CONSTRUCTIONS
@@ -123,8 +123,9 @@ def bench_cases() -> None:
 
 def bench_sections() -> None:
     """One section with a rod pair: sums and field solution against the library on the same section."""
-    from sectionproperties.analysis import Section
-    from sectionproperties.pre import Geometry, Material
+    from sectionproperties.analysis.section import Section
+    from sectionproperties.pre.geometry import Geometry
+    from sectionproperties.pre.pre import Material
     from shapely import box
     from shapely.geometry import Point
 
@@ -196,8 +197,8 @@ def bench_hand() -> None:
             forget()
             start = time.perf_counter()
             estimate(airframe, "wing", "pull-up")
-            whole, part = time.perf_counter() - start, sum(spent.values()) - before
-            shares.append(part / (whole - part))
+            whole, own = time.perf_counter() - start, sum(spent.values()) - before
+            shares.append(own / (whole - own))
     finally:
         for name in HAND:
             setattr(report, name, kept[name])
@@ -216,8 +217,8 @@ def bench_hand() -> None:
 
 def bench_glue() -> None:
     """The glue chooser: every adhesive for a pair, with bands."""
-    needs = iter(GlueNeed(one=a, other=b, width_mm=w) for w in range(5, 35) for a, b in (("epp_30", "epp_30"),
-                 ("eps_20", "wood"), ("xps_30", "composite")))  # fmt: skip
+    pairs = (("epp_30", "epp_30"), ("eps_20", "wood"), ("xps_30", "composite"))
+    needs = iter(GlueNeed(one=a, other=b, width_mm=w, schools={}) for w in range(5, 35) for a, b in pairs)
     glue(next(needs), reference())
     line("glue: all adhesives for a pair, with bands", spread(lambda: glue(next(needs), reference()), 60), "< 10 ms")
 
@@ -227,7 +228,7 @@ def bench_mend() -> None:
     airframe = crashed_airframe()
     part = airframe.parts[0]
     places = iter(range(-12, 40, 4))
-    considered = []
+    considered: list[int] = []
 
     def moved() -> Part:
         by = next(places)
@@ -238,9 +239,8 @@ def bench_mend() -> None:
         return part.model_copy(update={"damage": tuple(marks)})
 
     def one() -> None:
-        last = None
-        for step in search(airframe, moved(), MendWish()):
-            last = step
+        *_, last = search(airframe, moved(), MendWish())
+        assert isinstance(last, Mending)
         considered.append(last.considered)
 
     one()

@@ -10,7 +10,7 @@ import os
 import shutil
 import subprocess
 import sys
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -29,7 +29,7 @@ def say(text: str) -> None:
     print(f"· {text}", flush=True)
 
 
-def run(command: list[str | Path], what: str, cwd: Path = ROOT, env: dict[str, str] | None = None) -> str:
+def run(command: Sequence[str | Path], what: str, cwd: Path = ROOT, env: dict[str, str] | None = None) -> str:
     """Run a command quietly; on failure show the end of its output and say what failed."""
     done = subprocess.run(
         [str(c) for c in command], cwd=cwd, env=env, text=True, stdout=subprocess.PIPE, stderr=subprocess.STDOUT

@@ -46,7 +46,7 @@ def saved(page: Page) -> None:
 
 def test_repairs_stand_beside_each_other_with_the_figures_of_the_core(loud_page, fleet, stored):
     page = loud_page
-    with page.expect_response("**/api/mend") as told:
+    with page.expect_response("**/api/crash/mend") as told:
         desk(page, fleet)
     weighed(page)
     airframe = Airframe.model_validate(stored("Dunlin Post")["document"])
@@ -90,7 +90,7 @@ def test_a_wish_changes_the_search_and_a_wrong_one_is_named(loud_page, fleet):
 
     def asked(response: Response) -> bool:
         wish = (response.request.post_data_json or {}).get("wish", {})
-        return "/api/mend" in response.url and wish.get("fly_in_min") == 240 and wish.get("at_hand") == hand
+        return "/api/crash/mend" in response.url and wish.get("fly_in_min") == 240 and wish.get("at_hand") == hand
 
     with page.expect_response(asked) as told:
         fill(page, "Next launch in, minutes", "240")

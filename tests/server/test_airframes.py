@@ -87,7 +87,12 @@ def test_nobody_sees_or_changes_what_is_not_theirs(ann, ben, wing, client):
         assert ben.send(*attempt)[0] == 404
     assert ben.send("GET", "airframes") == (200, [])
     ann.logout()
-    for attempt in [*attempts, ("GET", "airframes", None), ("GET", "catalogue", None), ("POST", "estimate", {})]:
+    for attempt in [
+        *attempts,
+        ("GET", "airframes", None),
+        ("GET", "stock/catalogue", None),
+        ("POST", "studies/estimate", {}),
+    ]:
         assert ann.send(*attempt)[0] == 401
 
 
@@ -126,7 +131,7 @@ def test_impossible_documents_are_refused_by_path_and_nothing_changes(ann, wing,
     method, address, body = {
         "save": ("PUT", f"airframes/{wing['id']}", {"revision": 1, "document": bad}),
         "create": ("POST", "airframes", bad),
-        "estimate": ("POST", "estimate", {"document": bad, "part_id": "wing", "case_id": "bench"}),
+        "estimate": ("POST", "studies/estimate", {"document": bad, "part_id": "wing", "case_id": "bench"}),
     }[endpoint]
     status, answer = ann.send(method, address, body)
     assert status == 422
@@ -165,13 +170,13 @@ def test_unknown_airframes_and_addresses(ann):
 
 def test_estimate_is_the_cores_own(ann, document):
     question = {"document": document, "part_id": "wing", "case_id": "pull-up"}
-    status, answer = ann.send("POST", "estimate", question)
+    status, answer = ann.send("POST", "studies/estimate", question)
     expected = estimate(demo_airframes()[0], "wing", "pull-up")
     assert status == 200
     assert answer == expected.model_dump(mode="json")
-    status, answer = ann.send("POST", "estimate", {**question, "part_id": "fin"})
+    status, answer = ann.send("POST", "studies/estimate", {**question, "part_id": "fin"})
     assert status == 422 and answer["problems"][0]["path"] == "part_id" and "fin" in answer["problems"][0]["value"]
-    status, answer = ann.send("POST", "estimate", {**question, "case_id": "loop"})
+    status, answer = ann.send("POST", "studies/estimate", {**question, "case_id": "loop"})
     assert status == 422 and answer["problems"][0]["path"] == "case_id" and "loop" in answer["problems"][0]["value"]
 
 
@@ -182,7 +187,7 @@ def test_the_file_is_the_document(ann, wing, document):
 
 
 def test_catalogue_and_constructions_carry_grades_and_reasons(ann):
-    _, catalogue = ann.send("GET", "catalogue")
+    _, catalogue = ann.send("GET", "stock/catalogue")
     assert all(m["grade"] in "ABC" for kind in catalogue.values() if isinstance(kind, list) for m in kind)
     materials = [
         m
@@ -194,29 +199,29 @@ def test_catalogue_and_constructions_carry_grades_and_reasons(ann):
     eats = {a["key"] for a in catalogue["adhesives"] if "eps_20" in a["attacks"]}
     assert "contact_neoprene_solvent" in eats and "contact_foamsafe_clear" not in eats
     assert set(catalogue["bar_g_per_m"]) == {b["key"] for b in catalogue["bars"]}
-    _, ways = ann.send("GET", "constructions")
+    _, ways = ann.send("GET", "stock/constructions")
     assert len(ways) >= 15 and all(w["why"] and w["size"]["span_mm"] > 0 for w in ways)
 
 
 def test_a_construction_is_built_to_size_and_what_cannot_be_is_refused_by_its_field(ann):
-    way = next(w for w in ann.send("GET", "constructions")[1] if w["key"] == "folded_wing")
+    way = next(w for w in ann.send("GET", "stock/constructions")[1] if w["key"] == "folded_wing")
     wanted = {"key": way["key"], "size": {**way["size"], "span_mm": 640}, "all_up_mass_g": 500, "top_speed_m_s": 12}
-    status, built = ann.send("POST", "construct", wanted)
+    status, built = ann.send("POST", "stock/construct", wanted)
     assert status == 200 and built["part"]["span_mm"] == 640 and built["part"]["foam"] is None
     assert built["part"]["cases"][0]["speed_m_s"] == pytest.approx(9.6)
     thin = {**wanted, "size": {**wanted["size"], "tip_thickness_mm": 6}}
-    status, refused = ann.send("POST", "construct", thin)
+    status, refused = ann.send("POST", "stock/construct", thin)
     assert status == 422 and refused["problems"][0]["path"].startswith("part.")
     for change in ({"key": "rope"}, {"all_up_mass_g": -1}, {"size": {**wanted["size"], "span_mm": 1e9}}):
-        assert ann.send("POST", "construct", {**wanted, **change})[0] == 422
+        assert ann.send("POST", "stock/construct", {**wanted, **change})[0] == 422
 
 
 def test_a_control_surface_is_compared_and_nothing_else_is(ann, document):
     question = {"document": document, "part_id": "aileron", "case_id": "deflected"}
-    status, ways = ann.send("POST", "surface-ways", question)
+    status, ways = ann.send("POST", "studies/surface-ways", question)
     assert status == 200 and {"As laid up", "Bare foam", "Light balsa"} <= {w["name"] for w in ways}
     for change in ({"part_id": "wing", "case_id": "pull-up"}, {"part_id": "none"}, {"case_id": "none"}):
-        assert ann.send("POST", "surface-ways", {**question, **change})[0] == 422
+        assert ann.send("POST", "studies/surface-ways", {**question, **change})[0] == 422
 
 
 @pytest.mark.django_db(transaction=True)
@@ -242,15 +247,15 @@ def test_two_savers_at_once_one_wins_and_the_other_is_told(document):
 
 
 def test_a_case_of_every_kind_is_offered_with_figures_of_the_airframe(ann, document):
-    kinds = ann.send("GET", "case-kinds")[1]
+    kinds = ann.send("GET", "stock/case-kinds")[1]
     assert {"gust", "tip_strike", "tip_twist"} <= {k["type"] for k in kinds}
     of = {"wing": "wing", "plank": "plank", "fuselage": "boom", "tail": "tail", "surface": "aileron"}
     for kind in kinds:
         part = of[kind["suits"][0]]
-        status, made = ann.send("POST", "case", {"document": document, "part_id": part, "kind": kind["type"]})
+        status, made = ann.send("POST", "studies/case", {"document": document, "part_id": part, "kind": kind["type"]})
         assert (status, made["case"]["type"], made["case"]["name"]) == (200, kind["type"], kind["name"])
     for part, kind in (("wing", "loop"), ("nothing", "gust"), ("plank", "gust")):
-        status, refused = ann.send("POST", "case", {"document": document, "part_id": part, "kind": kind})
+        status, refused = ann.send("POST", "studies/case", {"document": document, "part_id": part, "kind": kind})
         assert status == 422 and "kind" in refused["problems"][0]["path"]
 
 
@@ -258,9 +263,9 @@ def test_a_coordinate_file_is_read_or_refused_by_its_line(ann):
     from tests.core.document.test_aerofoil import round_file, sampled
 
     text = round_file(*sampled(21))
-    status, read = ann.send("POST", "aerofoil", {"text": text})
+    status, read = ann.send("POST", "studies/aerofoil", {"text": text})
     assert status == 200 and read["section"]["shape"] == "points"
     assert read["thickness_ratio"] == pytest.approx(0.12, rel=0.02)
-    status, refused = ann.send("POST", "aerofoil", {"text": text.replace("\n", "\nx", 1)})
+    status, refused = ann.send("POST", "studies/aerofoil", {"text": text.replace("\n", "\nx", 1)})
     assert (status, refused["problems"][0]["path"]) == (422, "line 2")
-    assert ann.send("POST", "aerofoil", {"text": "0 0\n" * 60_000})[0] == 422
+    assert ann.send("POST", "studies/aerofoil", {"text": "0 0\n" * 60_000})[0] == 422

@@ -13,7 +13,7 @@ from fletcher.core.adhesion.coupons import Coupon
 from fletcher.core.adhesion.joint_capacity import GlueNeed
 from fletcher.core.adhesion.selection import glue
 from fletcher.core.materials.tables import reference
-from fletcher.server.photos import LONGEST_PX, MAX_BYTES
+from fletcher.server.common.photographs import LONGEST_PX, MAX_BYTES
 
 CLEAN = {
     "adhesive": "contact_foamsafe_clear", "one": "epp_30", "other": "epp_30", "effort": "low",
@@ -23,13 +23,13 @@ WISH = {"arms": [{"adhesive": "contact_foamsafe_clear"}, {"adhesive": "ca_foamsa
 
 
 def kept(client, **change):
-    status, told = client.send("POST", "coupons", {"coupon": {**CLEAN, **change}})
+    status, told = client.send("POST", "joints/coupons", {"coupon": {**CLEAN, **change}})
     assert status == 201, told
     return told
 
 
 def put(client, coupon_id, data: bytes, name="face.jpg"):
-    return client.post(f"/api/coupons/{coupon_id}/photo", {"photo": SimpleUploadedFile(name, data)})
+    return client.post(f"/api/joints/coupons/{coupon_id}/photo", {"photo": SimpleUploadedFile(name, data)})
 
 
 def picture(size=(2400, 1200), kind="JPEG", **extra) -> bytes:
@@ -40,14 +40,14 @@ def picture(size=(2400, 1200), kind="JPEG", **extra) -> bytes:
 
 def test_coupons_move_the_builders_own_ranking_and_nobody_elses(ann, ben):
     need = {"one": "epp_30", "other": "epp_30"}
-    before = ann.send("POST", "glue", need)[1]
+    before = ann.send("POST", "joints/glue", need)[1]
     for _ in range(4):
         kept(ann)
-    after = ann.send("POST", "glue", need)[1]
+    after = ann.send("POST", "joints/glue", need)[1]
     assert after == glue(GlueNeed(**need), reference(), [Coupon(**CLEAN)] * 4).model_dump(mode="json")
     assert after["choices"][0]["key"] != before["choices"][0]["key"] == "contact_foamsafe_clear"
     assert any("Foam-safe clear contact" in text for text in after["coupons_say"])
-    assert ben.send("POST", "glue", need)[1] == before
+    assert ben.send("POST", "joints/glue", need)[1] == before
 
 
 @pytest.mark.parametrize(
@@ -68,21 +68,21 @@ def test_coupons_move_the_builders_own_ranking_and_nobody_elses(ann, ben):
     ],
 )
 def test_a_coupon_that_cannot_be_is_refused_by_its_field(ann, change, path):
-    status, told = ann.send("POST", "coupons", {"coupon": {**CLEAN, **change}})
+    status, told = ann.send("POST", "joints/coupons", {"coupon": {**CLEAN, **change}})
     assert status == 422
     assert told["problems"][0]["path"] == path
-    assert ann.send("GET", "coupons") == (200, [])
+    assert ann.send("GET", "joints/coupons") == (200, [])
 
 
 def test_a_coupon_is_its_owners_alone(ann, ben):
     one = kept(ann)["id"]
-    assert ben.send("GET", "coupons") == (200, [])
-    assert ben.send("DELETE", f"coupons/{one}")[0] == 404
+    assert ben.send("GET", "joints/coupons") == (200, [])
+    assert ben.send("DELETE", f"joints/coupons/{one}")[0] == 404
     assert put(ben, one, picture()).status_code == 404
     assert put(ann, one, picture()).status_code == 200
-    assert ben.get(f"/api/coupons/{one}/photo").status_code == 404
-    assert ann.send("DELETE", f"coupons/{one}")[0] == 204
-    assert ann.send("GET", "coupons") == (200, [])
+    assert ben.get(f"/api/joints/coupons/{one}/photo").status_code == 404
+    assert ann.send("DELETE", f"joints/coupons/{one}")[0] == 204
+    assert ann.send("GET", "joints/coupons") == (200, [])
 
 
 def test_a_photograph_is_kept_small_upright_and_without_what_the_camera_wrote(ann):
@@ -91,12 +91,12 @@ def test_a_photograph_is_kept_small_upright_and_without_what_the_camera_wrote(an
     exif[0x0112] = 6  # taken with the camera on its side
     exif[0x010F] = "A camera"
     assert put(ann, one, picture(exif=exif)).json()["has_photo"] is True
-    answer = ann.get(f"/api/coupons/{one}/photo")
+    answer = ann.get(f"/api/joints/coupons/{one}/photo")
     assert (answer["Content-Type"], answer["X-Content-Type-Options"]) == ("image/jpeg", "nosniff")
     seen = Image.open(io.BytesIO(answer.content))
     assert seen.size == (LONGEST_PX // 2, LONGEST_PX)
     assert not seen.getexif()
-    assert ann.send("GET", "coupons")[1][0]["has_photo"] is True
+    assert ann.send("GET", "joints/coupons")[1][0]["has_photo"] is True
 
 
 @pytest.mark.parametrize(
@@ -116,33 +116,33 @@ def test_what_is_no_photograph_or_too_large_is_refused_with_its_limit(ann, data,
     assert answer.status_code == 422
     problem = answer.json()["problems"][0]
     assert problem["path"] == "photo" and says in problem["message"]
-    assert ann.get(f"/api/coupons/{one}/photo").status_code == 404
+    assert ann.get(f"/api/joints/coupons/{one}/photo").status_code == 404
 
 
 def test_a_body_beyond_all_uploads_is_refused_unread(ann):
-    answer = ann.generic("POST", "/api/coupons", b"{}", "application/json", CONTENT_LENGTH="99000000")
+    answer = ann.generic("POST", "/api/joints/coupons", b"{}", "application/json", CONTENT_LENGTH="99000000")
     assert answer.status_code == 413
     assert "at most 9 MB" in answer.json()["problems"][0]["message"]
 
 
 def test_a_trial_reads_its_own_coupons(ann, ben):
-    status, trial = ann.send("POST", "trials", WISH)
+    status, trial = ann.send("POST", "joints/trials", WISH)
     assert status == 201 and trial["reading"]["broken"] == [0, 0]
     for label, face in (("A", {"foam_deep": 100}), ("B", {"clean_seam": 100})):
         for n in range(6):
             coupon = {**CLEAN, "label": f"{label}{n}", "face": face}
-            assert ann.send("POST", "coupons", {"coupon": coupon, "trial_id": trial["id"]})[0] == 201
+            assert ann.send("POST", "joints/coupons", {"coupon": coupon, "trial_id": trial["id"]})[0] == 201
     kept(ann, label="B7", face={"foam_deep": 100})  # not of this trial
-    reading = ann.send("GET", "trials")[1][0]["reading"]
+    reading = ann.send("GET", "joints/trials")[1][0]["reading"]
     assert reading["broken"] == [6, 6]
     assert reading["verdicts"][0]["settled"] == "real"
     assert reading["verdicts"][0]["better"].startswith("Foam-safe clear contact")
-    assert ben.send("GET", "trials") == (200, [])
-    status, _ = ben.send("POST", "coupons", {"coupon": CLEAN, "trial_id": trial["id"]})
+    assert ben.send("GET", "joints/trials") == (200, [])
+    status, _ = ben.send("POST", "joints/coupons", {"coupon": CLEAN, "trial_id": trial["id"]})
     assert status == 404
-    assert ann.send("DELETE", f"trials/{uuid.uuid4()}")[0] == 404
-    assert ann.send("DELETE", f"trials/{trial['id']}")[0] == 204
-    assert len(ann.send("GET", "coupons")[1]) == 1
+    assert ann.send("DELETE", f"joints/trials/{uuid.uuid4()}")[0] == 404
+    assert ann.send("DELETE", f"joints/trials/{trial['id']}")[0] == 204
+    assert len(ann.send("GET", "joints/coupons")[1]) == 1
 
 
 @pytest.mark.parametrize(
@@ -157,7 +157,7 @@ def test_a_trial_reads_its_own_coupons(ann, ben):
     ],
 )
 def test_a_trial_that_cannot_be_planned_is_refused_by_its_field(ann, change, path):
-    for place in ("trial-plan", "trials"):
+    for place in ("joints/trial-plan", "joints/trials"):
         status, told = ann.send("POST", place, {**WISH, **change})
         assert status == 422
         assert told["problems"][0]["path"].endswith(path)

@@ -12,7 +12,7 @@ from fletcher.core.materials.tables import reference
 
 def test_the_ranking_is_the_cores(ann):
     need = {"one": "epp_30", "other": "composite", "width_mm": 5, "hold_N": 40, "schools": {"hot_glue_use": "other"}}
-    assert ann.send("POST", "glue", need) == (200, glue(GlueNeed(**need), reference()).model_dump(mode="json"))
+    assert ann.send("POST", "joints/glue", need) == (200, glue(GlueNeed(**need), reference()).model_dump(mode="json"))
 
 
 @pytest.mark.parametrize(
@@ -31,13 +31,13 @@ def test_the_ranking_is_the_cores(ann):
     ],
 )
 def test_a_need_that_cannot_be_is_refused_by_its_field(ann, change, path):
-    status, told = ann.send("POST", "glue", change)
+    status, told = ann.send("POST", "joints/glue", change)
     assert status == 422
     assert told["problems"][0]["path"].endswith(path)
 
 
 def test_schools_come_with_both_arguments(ann):
-    status, found = ann.send("GET", "schools")
+    status, found = ann.send("GET", "joints/schools")
     assert status == 200 and len(found) >= 8
     for school in found:
         assert school["one_argument"] and school["other_argument"] and school["settles"] and school["default"]
@@ -45,7 +45,10 @@ def test_schools_come_with_both_arguments(ann):
 
 def test_hinges_are_the_cores_and_a_wrong_need_is_refused(ann):
     need = {"made_of": "xps_30", "line": "centre", "bevel_deg": 30}
-    assert ann.send("POST", "hinge", need) == (200, hinge(HingeNeed(**need), reference()).model_dump(mode="json"))
+    assert ann.send("POST", "joints/hinge", need) == (
+        200,
+        hinge(HingeNeed(**need), reference()).model_dump(mode="json"),
+    )
     for change, path in (({"made_of": "x"}, "made_of"), ({"servo": "x"}, "servo"), ({"up_deg": 1e6}, "up_deg")):
-        status, told = ann.send("POST", "hinge", change)
+        status, told = ann.send("POST", "joints/hinge", change)
         assert (status, told["problems"][0]["path"].split(".")[-1]) == (422, path)

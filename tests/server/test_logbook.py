@@ -19,7 +19,7 @@ from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.pareto_search import search
 from fletcher.core.repair.schema import Mending, MendWish
 from fletcher.server.airframes.models import Revision
-from fletcher.server.logbook import models, services
+from fletcher.server.crash import models, services
 
 POST = crashed_airframe()
 RECIPES = {name: recipe.model_dump(mode="json") for name, recipe in crash_candidates()}
@@ -36,11 +36,13 @@ def post(ann):
 
 def adopt(client, state, **change):
     body = {"revision": state["revision"], "part_id": "right-wing", "recipe": RECIPE, **change}
-    return client.send("POST", f"airframes/{state['id']}/adopt", body)
+    return client.send("POST", f"crash/airframes/{state['id']}/adopt", body)
 
 
 def lines(client, wish: dict) -> list[dict]:
-    reply = client.generic("POST", "/api/mend", json.dumps({**STUDY, "wish": wish}), content_type="application/json")
+    reply = client.generic(
+        "POST", "/api/crash/mend", json.dumps({**STUDY, "wish": wish}), content_type="application/json"
+    )
     assert reply.status_code == 200 and reply["Content-Type"] == "application/x-ndjson"
     return [json.loads(line) for line in b"".join(reply.streaming_content).splitlines()]
 
@@ -78,8 +80,8 @@ def test_a_stream_that_is_left_ends_the_search(ann, monkeypatch):
         finally:
             closed.append(True)
 
-    monkeypatch.setattr("fletcher.server.logbook.api.search", endless)
-    reply = ann.generic("POST", "/api/mend", json.dumps({**STUDY, "wish": {}}), content_type="application/json")
+    monkeypatch.setattr("fletcher.server.crash.api.search", endless)
+    reply = ann.generic("POST", "/api/crash/mend", json.dumps({**STUDY, "wish": {}}), content_type="application/json")
     stream = iter(reply.streaming_content)
     next(stream)
     next(stream)
@@ -98,29 +100,31 @@ def test_a_stream_that_is_left_ends_the_search(ann, monkeypatch):
     ],
 )
 def test_a_search_that_cannot_be_is_refused_before_it_begins(ann, change, path):
-    status, told = ann.send("POST", "mend", {**STUDY, "wish": {}, **change})
+    status, told = ann.send("POST", "crash/mend", {**STUDY, "wish": {}, **change})
     assert status == 422 and told["problems"][0]["path"] == path, told
 
 
 def test_one_repair_and_a_slip_are_told_as_the_core_tells_them(ann):
-    status, told = ann.send("POST", "mend-option", {**STUDY, "wish": {}, "recipe": RECIPE})
+    status, told = ann.send("POST", "crash/mend-option", {**STUDY, "wish": {}, "recipe": RECIPE})
     recipe = dict(crash_candidates())["Rod and contact glue"]
     assert status == 200
     assert told == computed(POST, POST.parts[0], recipe, MendWish()).option.model_dump(mode="json")
-    kinds = ann.send("GET", "slips")[1]
+    kinds = ann.send("GET", "crash/slips")[1]
     assert {"key", "title", "says"} == set(kinds[0])
     wish = {"slip": "nick", "at_mm": 200}
     left = {**STUDY, "part_id": "left-wing"}
-    status, told = ann.send("POST", "slip", {**left, "wish": wish})
+    status, told = ann.send("POST", "crash/slip", {**left, "wish": wish})
     assert (status, told) == (200, slip(POST, POST.parts[1], SlipWish(**wish)).model_dump(mode="json"))
-    assert ann.send("POST", "slip", {**left, "wish": {"slip": "nick", "at_mm": -5}})[0] == 422
+    assert ann.send("POST", "crash/slip", {**left, "wish": {"slip": "nick", "at_mm": -5}})[0] == 422
     crash = {"what": "tip_strike", "at_mm": 200, "speed_m_s": 4}
-    status, told = ann.send("POST", "toughen", {**left, "crash": crash})
+    status, told = ann.send("POST", "crash/toughen", {**left, "crash": crash})
     assert status == 200 and told[0]["depth_mm"]["typ"] < told[0]["depth_before_mm"]["typ"]
 
 
 def test_an_adopted_repair_is_in_document_log_and_work(ann, post):
-    ann.send("POST", f"airframes/{post['id']}/candidates", {"part_id": "right-wing", "name": "A", "recipe": RECIPE})
+    ann.send(
+        "POST", f"crash/airframes/{post['id']}/candidates", {"part_id": "right-wing", "name": "A", "recipe": RECIPE}
+    )
     status, told = adopt(ann, post)
     assert status == 200
     option = computed(POST, POST.parts[0], dict(crash_candidates())["Rod and contact glue"], MendWish()).option
@@ -130,17 +134,17 @@ def test_an_adopted_repair_is_in_document_log_and_work(ann, post):
     job = told["job"]
     assert [t["operation"] for t in job["tasks"]] == [op.model_dump(mode="json") for op in option.operations]
     assert job["checks"] == [c.model_dump(mode="json") for c in option.checks]
-    log = ann.send("GET", f"airframes/{post['id']}/log")[1]
+    log = ann.send("GET", f"crash/airframes/{post['id']}/log")[1]
     assert [e["event"]["kind"] for e in log["entries"]] == ["repair", "damage"]
     assert log["entries"][0]["event"]["recipe"] == RECIPE and log["entries"][0]["revision"] == 2
     assert {m["id"] for m in log["entries"][1]["event"]["marks"]} == {m.id for m in POST.parts[0].damage}
     stretches = log["entries"][0]["event"]["stretches_mm"]
     assert any(start == 200 for start, _ in stretches)  # the longer sister's: 400 less its reach
-    assert ann.send("GET", f"airframes/{post['id']}/candidates")[1] == []
+    assert ann.send("GET", f"crash/airframes/{post['id']}/candidates")[1] == []
     # undo takes the lines out again; what happened stays on the record
     undone = ann.send("POST", f"airframes/{post['id']}/undo", {"revision": 2})[1]
     assert undone["document"] == post["document"]
-    assert len(ann.send("GET", f"airframes/{post['id']}/log")[1]["entries"]) == 2
+    assert len(ann.send("GET", f"crash/airframes/{post['id']}/log")[1]["entries"]) == 2
 
 
 @pytest.mark.parametrize(
@@ -157,8 +161,8 @@ def test_an_adopted_repair_is_in_document_log_and_work(ann, post):
 def test_what_cannot_be_adopted_leaves_nothing_behind(ann, post, change, status):
     assert adopt(ann, post, **change)[0] == status
     assert Revision.objects.count() == 1 and models.Task.objects.count() == 0
-    assert ann.send("GET", f"airframes/{post['id']}/log")[1]["entries"] == []
-    assert ann.send("GET", f"airframes/{post['id']}/jobs")[1] == []
+    assert ann.send("GET", f"crash/airframes/{post['id']}/log")[1]["entries"] == []
+    assert ann.send("GET", f"crash/airframes/{post['id']}/jobs")[1] == []
 
 
 def test_a_fault_half_way_takes_everything_back(ann, post, monkeypatch):
@@ -169,35 +173,35 @@ def test_a_fault_half_way_takes_everything_back(ann, post, monkeypatch):
     with pytest.raises(RuntimeError):
         adopt(ann, post)
     assert Revision.objects.count() == 1
-    assert ann.send("GET", f"airframes/{post['id']}/log")[1]["entries"] == []
-    assert ann.send("GET", f"airframes/{post['id']}/jobs")[1] == []
+    assert ann.send("GET", f"crash/airframes/{post['id']}/log")[1]["entries"] == []
+    assert ann.send("GET", f"crash/airframes/{post['id']}/jobs")[1] == []
 
 
 def test_operations_are_ticked_off_and_the_last_one_is_recorded(ann, post):
     job = adopt(ann, post)[1]["job"]
     for task in job["tasks"]:
-        status, told = ann.send("PUT", f"jobs/{job['id']}/tasks/{task['number']}", {"done": True, "note": "so"})
+        status, told = ann.send("PUT", f"crash/jobs/{job['id']}/tasks/{task['number']}", {"done": True, "note": "so"})
         assert status == 200
     assert all(t["done"] and t["note"] == "so" for t in told["tasks"])
-    entries = ann.send("GET", f"airframes/{post['id']}/log")[1]["entries"]
+    entries = ann.send("GET", f"crash/airframes/{post['id']}/log")[1]["entries"]
     assert entries[0]["event"]["kind"] == "check" and entries[0]["event"]["says"].startswith("All done")
-    ann.send("PUT", f"jobs/{job['id']}/tasks/1", {"done": False})
-    assert ann.send("GET", f"airframes/{post['id']}/jobs")[1][0]["tasks"][0]["done"] is None
-    assert ann.send("PUT", f"jobs/{job['id']}/tasks/99", {"done": True})[0] == 404
-    assert ann.send("PUT", f"jobs/{job['id']}/tasks/1", {"done": True, "note": "x" * 401})[0] == 422
-    assert ann.send("DELETE", f"jobs/{job['id']}")[0] == 204
+    ann.send("PUT", f"crash/jobs/{job['id']}/tasks/1", {"done": False})
+    assert ann.send("GET", f"crash/airframes/{post['id']}/jobs")[1][0]["tasks"][0]["done"] is None
+    assert ann.send("PUT", f"crash/jobs/{job['id']}/tasks/99", {"done": True})[0] == 404
+    assert ann.send("PUT", f"crash/jobs/{job['id']}/tasks/1", {"done": True, "note": "x" * 401})[0] == 422
+    assert ann.send("DELETE", f"crash/jobs/{job['id']}")[0] == 204
 
 
 def test_the_record_shows_what_broke_beside_a_repair(ann, post):
     for happened, event in crash_record():
         body = {"event": event.model_dump(mode="json"), "happened": happened.isoformat()}
-        assert ann.send("POST", f"airframes/{post['id']}/log", body)[0] == 201
-    log = ann.send("GET", f"airframes/{post['id']}/log")[1]
+        assert ann.send("POST", f"crash/airframes/{post['id']}/log", body)[0] == 201
+    log = ann.send("GET", f"crash/airframes/{post['id']}/log")[1]
     assert [e["event"]["kind"] for e in log["entries"]] == ["damage", "crash", "repair", "damage"]
     assert {f["kind"] for f in log["findings"]} == {"beside_repair", "repeated"}
     # adopting now does not write the same damage down again
     adopt(ann, post)
-    entries = ann.send("GET", f"airframes/{post['id']}/log")[1]["entries"]
+    entries = ann.send("GET", f"crash/airframes/{post['id']}/log")[1]["entries"]
     assert [e["event"]["kind"] for e in entries].count("damage") == 2
 
 
@@ -213,9 +217,9 @@ def test_the_record_shows_what_broke_beside_a_repair(ann, post):
     ],
 )
 def test_what_cannot_stand_on_the_time_line_is_refused_by_field(ann, post, body, path):
-    status, told = ann.send("POST", f"airframes/{post['id']}/log", body)
+    status, told = ann.send("POST", f"crash/airframes/{post['id']}/log", body)
     assert status == 422 and told["problems"][0]["path"].endswith(path), told
-    assert ann.send("GET", f"airframes/{post['id']}/log")[1]["entries"] == []
+    assert ann.send("GET", f"crash/airframes/{post['id']}/log")[1]["entries"] == []
 
 
 def photo(kind: str = "PNG") -> SimpleUploadedFile:
@@ -225,12 +229,12 @@ def photo(kind: str = "PNG") -> SimpleUploadedFile:
 
 
 def test_pictures_stand_at_marks_and_only_at_marks(ann, ben, post):
-    address = f"/api/airframes/{post['id']}/pictures"
+    address = f"/api/crash/airframes/{post['id']}/pictures"
     reply = ann.post(address, {"photo": photo(), "part_id": "right-wing", "mark_id": "crack"})
     assert reply.status_code == 201
-    kept = ann.send("GET", f"airframes/{post['id']}/pictures")[1]
+    kept = ann.send("GET", f"crash/airframes/{post['id']}/pictures")[1]
     assert [(p["part_id"], p["mark_id"]) for p in kept] == [("right-wing", "crack")]
-    shown = ann.get(f"/api/pictures/{kept[0]['id']}")
+    shown = ann.get(f"/api/crash/pictures/{kept[0]['id']}")
     assert Image.open(io.BytesIO(shown.content)).format == "JPEG" and shown["Content-Type"] == "image/jpeg"
     for bad in (
         {"photo": photo(), "part_id": "right-wing", "mark_id": "gone"},
@@ -238,13 +242,13 @@ def test_pictures_stand_at_marks_and_only_at_marks(ann, ben, post):
         {"photo": photo(), "part_id": "tail", "mark_id": "crack"},
     ):
         assert ann.post(address, bad).status_code == 422
-    assert ben.get(f"/api/pictures/{kept[0]['id']}").status_code == 404
-    assert ann.send("DELETE", f"pictures/{kept[0]['id']}")[0] == 204
-    assert ann.send("GET", f"airframes/{post['id']}/pictures")[1] == []
+    assert ben.get(f"/api/crash/pictures/{kept[0]['id']}").status_code == 404
+    assert ann.send("DELETE", f"crash/pictures/{kept[0]['id']}")[0] == 204
+    assert ann.send("GET", f"crash/airframes/{post['id']}/pictures")[1] == []
 
 
 def test_candidates_are_kept_if_they_can_be_made(ann, post):
-    address = f"airframes/{post['id']}/candidates"
+    address = f"crash/airframes/{post['id']}/candidates"
     for name, recipe in RECIPES.items():
         assert ann.send("POST", address, {"part_id": "right-wing", "name": name, "recipe": recipe})[0] == 201
     kept = ann.send("GET", address)[1]
@@ -252,20 +256,20 @@ def test_candidates_are_kept_if_they_can_be_made(ann, post):
     bad = copy.deepcopy(RECIPE) | {"glue": "contact_neoprene"}
     assert ann.send("POST", address, {"part_id": "right-wing", "name": "x", "recipe": bad})[0] == 422
     assert ann.send("POST", address, {"part_id": "right-wing", "name": "", "recipe": RECIPE})[0] == 422
-    assert ann.send("DELETE", f"candidates/{kept[0]['id']}")[0] == 204
+    assert ann.send("DELETE", f"crash/candidates/{kept[0]['id']}")[0] == 204
     assert len(ann.send("GET", address)[1]) == 2
 
 
 def test_nobody_sees_or_changes_what_is_anothers(ann, ben, post):
     job = adopt(ann, post)[1]["job"]
-    ann.send("POST", f"airframes/{post['id']}/log", {"event": {"kind": "note", "says": "mine"}})
-    here = f"airframes/{post['id']}"
+    ann.send("POST", f"crash/airframes/{post['id']}/log", {"event": {"kind": "note", "says": "mine"}})
+    here = f"crash/airframes/{post['id']}"
     for method, path, body in (
         ("GET", f"{here}/log", None), ("GET", f"{here}/jobs", None), ("GET", f"{here}/pictures", None),
         ("POST", f"{here}/log", {"event": {"kind": "note", "says": "yours"}}),
         ("POST", f"{here}/candidates", {"part_id": "right-wing", "name": "x", "recipe": RECIPE}),
-        ("PUT", f"jobs/{job['id']}/tasks/1", {"done": True}), ("DELETE", f"jobs/{job['id']}", None),
-        ("DELETE", f"pictures/{uuid.uuid4()}", None), ("DELETE", f"candidates/{uuid.uuid4()}", None),
+        ("PUT", f"crash/jobs/{job['id']}/tasks/1", {"done": True}), ("DELETE", f"crash/jobs/{job['id']}", None),
+        ("DELETE", f"crash/pictures/{uuid.uuid4()}", None), ("DELETE", f"crash/candidates/{uuid.uuid4()}", None),
     ):  # fmt: skip
         assert ben.send(method, path, body)[0] == 404, path
     assert adopt(ben, post)[0] == 404
@@ -277,4 +281,4 @@ def test_nobody_sees_or_changes_what_is_anothers(ann, ben, post):
 def test_too_much_is_refused(ann, post, monkeypatch):
     monkeypatch.setattr(services, "MOST", 2)
     note = {"event": {"kind": "note", "says": "x"}}
-    assert [ann.send("POST", f"airframes/{post['id']}/log", note)[0] for _ in range(3)] == [201, 201, 422]
+    assert [ann.send("POST", f"crash/airframes/{post['id']}/log", note)[0] for _ in range(3)] == [201, 201, 422]

@@ -21,8 +21,11 @@ from fletcher.core.studies.openings import openings
 from fletcher.core.studies.tolerances import exactness
 from fletcher.server.airframes.models import Revision
 
-STUDIES = ("worth", "exactness", "reach", "making", "openings", "joints", "left")
-WISHES = {"corridor": {}, "detail": {"detail": {"kind": "bracket"}}}
+STUDIES = (
+    *(f"studies/{n}" for n in ("worth", "exactness", "reach", "making", "openings", "joints")),
+    "crash/left",
+)
+WISHES = {"studies/corridor": {}, "studies/detail": {"detail": {"kind": "bracket"}}}
 
 
 @pytest.fixture
@@ -37,14 +40,17 @@ def plain(results):
 def test_studies_say_what_the_core_says_and_store_nothing(ann, study):
     airframe = Airframe.model_validate(study["document"])
     part = airframe.parts[0]
-    assert ann.send("POST", "worth", study) == (200, plain(worth(airframe, part, "pull-up")))
-    assert ann.send("POST", "exactness", study) == (200, plain(exactness(airframe, part, "pull-up")))
-    assert ann.send("POST", "reach", study) == (200, reach(airframe, part).model_dump(mode="json"))
-    assert ann.send("POST", "whole", {"document": study["document"]}) == (200, whole(airframe).model_dump(mode="json"))
+    assert ann.send("POST", "studies/worth", study) == (200, plain(worth(airframe, part, "pull-up")))
+    assert ann.send("POST", "studies/exactness", study) == (200, plain(exactness(airframe, part, "pull-up")))
+    assert ann.send("POST", "studies/reach", study) == (200, reach(airframe, part).model_dump(mode="json"))
+    assert ann.send("POST", "studies/whole", {"document": study["document"]}) == (
+        200,
+        whole(airframe).model_dump(mode="json"),
+    )
     assert Revision.objects.count() == 0
 
 
-@pytest.mark.parametrize("name", [*STUDIES, *WISHES, "match", "scale", "compare"])
+@pytest.mark.parametrize("name", [*STUDIES, *WISHES, "studies/match", "studies/scale", "studies/compare"])
 def test_a_part_or_case_that_is_not_there_is_told(ann, study, name):
     extra = {"line_id": "spar", "figure": "mass", "wanted": 60, "span_mm": 700, "parts": []}
     extra["wish"] = WISHES.get(name, {})
@@ -78,7 +84,7 @@ def test_a_study_of_an_impossible_document_names_the_field(ann, study, name):
 )
 def test_what_cannot_be_asked_is_refused_by_its_field(ann, study, name, change, path):
     asked = {"match": {"line_id": "tape", "figure": "mass", "wanted": 66}, "scale": {"span_mm": 700}}[name]
-    status, told = ann.send("POST", name, {**study, **asked, **change})
+    status, told = ann.send("POST", f"studies/{name}", {**study, **asked, **change})
     if path is None:
         assert status in (200, 422)
     else:
@@ -87,7 +93,7 @@ def test_what_cannot_be_asked_is_refused_by_its_field(ann, study, name, change, 
 
 
 def test_a_match_comes_with_the_changed_part(ann, study):
-    status, told = ann.send("POST", "match", {**study, "line_id": "tape", "figure": "mass", "wanted": 68})
+    status, told = ann.send("POST", "studies/match", {**study, "line_id": "tape", "figure": "mass", "wanted": 68})
     assert status == 200
     tape = next(la for la in told["part"]["layers"] if la["id"] == "tape")
     assert f"{tape['width_mm']:g} mm wide" == told["says"]
@@ -97,7 +103,7 @@ def test_a_match_comes_with_the_changed_part(ann, study):
 def test_choices_are_ready_parts(ann):
     wish = {"kind": "wing", "span_mm": 450, "root_chord_mm": 160, "tip_chord_mm": 120, "all_up_mass_g": 500,
             "top_speed_m_s": 14, "tools": ["iron"], "at_hand": []}  # fmt: skip
-    status, ways = ann.send("POST", "choose", wish)
+    status, ways = ann.send("POST", "studies/choose", wish)
     assert status == 200
     best = ways[0]
     document = {
@@ -108,37 +114,37 @@ def test_choices_are_ready_parts(ann):
         "parts": [best["part"]],
     }
     assert ann.send("POST", "airframes", document)[0] == 201
-    assert ann.send("POST", "choose", {**wish, "tools": ["dynamite"]})[0] == 422
-    assert ann.send("POST", "choose", {**wish, "span_mm": 0})[1]["problems"][0]["path"] == "span_mm"
+    assert ann.send("POST", "studies/choose", {**wish, "tools": ["dynamite"]})[0] == 422
+    assert ann.send("POST", "studies/choose", {**wish, "span_mm": 0})[1]["problems"][0]["path"] == "span_mm"
 
 
 def test_variants_beside_the_present_part_are_checked_one_by_one(ann, study):
     wing = study["document"]["parts"][0]
     bad = {**wing, "root_thickness_mm": 150}
-    status, told = ann.send("POST", "compare", {**study, "parts": [wing, bad]})
+    status, told = ann.send("POST", "studies/compare", {**study, "parts": [wing, bad]})
     assert status == 422
     assert told["problems"][0]["path"] == "parts[1].root_thickness_mm"
-    status, told = ann.send("POST", "compare", {**study, "parts": [wing] * 2})
+    status, told = ann.send("POST", "studies/compare", {**study, "parts": [wing] * 2})
     assert status == 200 and told[0] == told[1]
-    assert ann.send("POST", "compare", {**study, "parts": [wing] * 7})[0] == 422
+    assert ann.send("POST", "studies/compare", {**study, "parts": [wing] * 7})[0] == 422
 
 
 def test_a_quick_estimate_has_the_same_typical_values(ann, study):
-    whole_one = ann.send("POST", "estimate", study)[1]
-    quick = ann.send("POST", "estimate", {**study, "quick": True})[1]
+    whole_one = ann.send("POST", "studies/estimate", study)[1]
+    quick = ann.send("POST", "studies/estimate", {**study, "quick": True})[1]
     for figure in ("mass_g", "deflection_mm", "breaks_at", "margin"):
         assert quick[figure]["typ"] == whole_one[figure]["typ"]
     assert quick["snaps"] == [] and len(whole_one["snaps"]) == 2
 
 
 def test_everything_asks_for_a_session(client, db, study):
-    for name in (*STUDIES, "match", "scale", "compare", "choose", "whole"):
+    for name in (*STUDIES, *(f"studies/{n}" for n in ("match", "scale", "compare", "choose", "whole"))):
         assert client.post(f"/api/{name}", study, content_type="application/json").status_code == 401
-    assert client.get("/api/glossary").status_code == 401
+    assert client.get("/api/stock/glossary").status_code == 401
 
 
 def test_the_glossary_is_served(ann):
-    words = ann.send("GET", "glossary")[1]
+    words = ann.send("GET", "stock/glossary")[1]
     assert {"margin", "web", "band"} <= {w["key"] for w in words}
 
 
@@ -147,28 +153,31 @@ def test_making_openings_fasteners_and_details_are_the_cores(ann, study):
     study["document"]["parts"][0]["layers"].append({**slit, "root_percent": 60, "tip_percent": 60})
     airframe = Airframe.model_validate(study["document"])
     part = airframe.parts[0]
-    assert ann.send("POST", "making", study) == (200, making(airframe, part, reference()).model_dump(mode="json"))
-    assert ann.send("POST", "openings", study) == (200, plain(openings(airframe, part, "pull-up")))
+    assert ann.send("POST", "studies/making", study) == (
+        200,
+        making(airframe, part, reference()).model_dump(mode="json"),
+    )
+    assert ann.send("POST", "studies/openings", study) == (200, plain(openings(airframe, part, "pull-up")))
     wish = {"mount_N": 80, "months": 12}
     expected = corridor(airframe, part, CorridorWish(**wish)).model_dump(mode="json")
-    assert ann.send("POST", "corridor", {**study, "wish": wish}) == (200, expected)
+    assert ann.send("POST", "studies/corridor", {**study, "wish": wish}) == (200, expected)
     wish = {"at_mm": 30, "detail": {"kind": "half_slot", "sheet": "birchply_1.5"}}
     expected = detail(airframe, part, DetailWish.model_validate(wish)).model_dump(mode="json")
-    assert ann.send("POST", "detail", {**study, "wish": wish}) == (200, expected)
+    assert ann.send("POST", "studies/detail", {**study, "wish": wish}) == (200, expected)
     assert Revision.objects.count() == 0
 
 
 @pytest.mark.parametrize(
     ("name", "wish", "path"),
     [
-        ("corridor", {"months": -1}, "months"),
-        ("corridor", {"stretch": 99}, "stretch"),
-        ("corridor", {"mount_N": "NaN"}, "mount_N"),
-        ("detail", {"detail": {"kind": "knot"}}, "detail"),
-        ("detail", {"detail": {"kind": "half_slot", "sheet": "unobtainium"}}, "detail.sheet"),
-        ("detail", {"detail": {"kind": "half_slot", "sheet": "birchply_1.5", "depth_mm": 1e9}}, "depth_mm"),
-        ("detail", {"at_mm": 4000, "detail": {"kind": "bracket"}}, "at_mm"),
-        ("detail", {"detail": {"kind": "fluted_edge", "sheet": "balsa_light_3"}}, "detail.sheet"),
+        ("studies/corridor", {"months": -1}, "months"),
+        ("studies/corridor", {"stretch": 99}, "stretch"),
+        ("studies/corridor", {"mount_N": "NaN"}, "mount_N"),
+        ("studies/detail", {"detail": {"kind": "knot"}}, "detail"),
+        ("studies/detail", {"detail": {"kind": "half_slot", "sheet": "unobtainium"}}, "detail.sheet"),
+        ("studies/detail", {"detail": {"kind": "half_slot", "sheet": "birchply_1.5", "depth_mm": 1e9}}, "depth_mm"),
+        ("studies/detail", {"at_mm": 4000, "detail": {"kind": "bracket"}}, "at_mm"),
+        ("studies/detail", {"detail": {"kind": "fluted_edge", "sheet": "balsa_light_3"}}, "detail.sheet"),
     ],
 )
 def test_a_wish_that_cannot_be_is_refused_by_its_field(ann, study, name, wish, path):
@@ -179,15 +188,15 @@ def test_a_wish_that_cannot_be_is_refused_by_its_field(ann, study, name, wish, p
 
 def test_drape_of_a_place_of_ones_own(ann):
     place = {"first_radius_mm": 100, "second_radius_mm": 100, "width_mm": 60}
-    status, found = ann.send("POST", "drape", place)
+    status, found = ann.send("POST", "studies/drape", place)
     assert status == 200
     assert found[0]["asks_percent"] == pytest.approx(4.5)
-    status, told = ann.send("POST", "drape", {**place, "first_radius_mm": 0})
+    status, told = ann.send("POST", "studies/drape", {**place, "first_radius_mm": 0})
     assert (status, told["problems"][0]["path"]) == (422, "first_radius_mm")
 
 
 def test_the_stockroom_tells_what_is_carried_and_what_fastens(ann):
-    status, catalogue = ann.send("GET", "catalogue")
+    status, catalogue = ann.send("GET", "stock/catalogue")
     assert status == 200
     servo = next(f for f in catalogue["fittings"] if f["key"] == "servo_9g")
     assert servo["mass_g"]["typ"] > 0 and servo["grade"] in "ABC" and servo["basis"]
@@ -201,13 +210,13 @@ def test_joints_and_damage_are_the_cores_and_a_bad_mark_is_refused_by_its_field(
     part["damage"] = [{"kind": "bar", "id": "m", "of": "spar", "at_mm": 100}]
     airframe = Airframe.model_validate(study["document"])
     wing = airframe.parts[0]
-    assert ann.send("POST", "joints", study) == (200, plain(joint_sheets(airframe, wing)))
-    assert ann.send("POST", "left", study) == (200, what_is_left(airframe, wing).model_dump(mode="json"))
+    assert ann.send("POST", "studies/joints", study) == (200, plain(joint_sheets(airframe, wing)))
+    assert ann.send("POST", "crash/left", study) == (200, what_is_left(airframe, wing).model_dump(mode="json"))
     crash = {"what": "pole", "at_mm": 250}
     found = inspect(airframe, wing, Crash(**crash)).model_dump(mode="json")
-    assert ann.send("POST", "inspect", {**study, "crash": crash}) == (200, found)
-    status, told = ann.send("POST", "inspect", {**study, "crash": {"what": "bored"}})
+    assert ann.send("POST", "crash/inspect", {**study, "crash": crash}) == (200, found)
+    status, told = ann.send("POST", "crash/inspect", {**study, "crash": {"what": "bored"}})
     assert status == 422 and told["problems"][0]["path"].endswith("what")
     part["damage"][0]["at_mm"] = 9000
-    status, told = ann.send("POST", "left", study)
+    status, told = ann.send("POST", "crash/left", study)
     assert status == 422 and told["problems"][0]["path"] == "parts[0].damage[0].at_mm"

@@ -4,26 +4,6 @@
  */
 
 export interface paths {
-    "/api/aerofoil": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Aerofoil
-         * @description A section from a coordinate file; what is wrong is told by its line. Stores nothing.
-         */
-        post: operations["fletcher_server_airframes_api_read_aerofoil"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/airframes": {
         parameters: {
             query?: never;
@@ -71,118 +51,6 @@ export interface paths {
          * @description Take an airframe off the shelf for good.
          */
         delete: operations["fletcher_server_airframes_api_delete_airframe"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/airframes/{airframe_id}/adopt": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Adopt
-         * @description Make a repair part of the airframe: document, log and work in one transaction.
-         */
-        post: operations["fletcher_server_logbook_api_adopt"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/airframes/{airframe_id}/candidates": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Candidates
-         * @description Repairs that are kept for comparison, in the order they were kept.
-         */
-        get: operations["fletcher_server_logbook_api_read_candidates"];
-        put?: never;
-        /**
-         * Keep Candidate
-         * @description Keep a repair for comparison.
-         */
-        post: operations["fletcher_server_logbook_api_keep_candidate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/airframes/{airframe_id}/jobs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Jobs
-         * @description All jobs of an airframe, the newest first.
-         */
-        get: operations["fletcher_server_logbook_api_read_jobs"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/airframes/{airframe_id}/log": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Log
-         * @description What happened to an airframe.
-         */
-        get: operations["fletcher_server_logbook_api_read_log"];
-        put?: never;
-        /**
-         * Write Log
-         * @description Put something on the time line.
-         */
-        post: operations["fletcher_server_logbook_api_write_log"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/airframes/{airframe_id}/pictures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Pictures
-         * @description Pictures at the marks of an airframe.
-         */
-        get: operations["fletcher_server_logbook_api_read_pictures"];
-        put?: never;
-        /**
-         * Add Picture
-         * @description Put a picture to a mark.
-         */
-        post: operations["fletcher_server_logbook_api_add_picture"];
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -316,7 +184,119 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/candidates/{candidate_id}": {
+    "/api/crash/airframes/{airframe_id}/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Adopt
+         * @description Make a repair part of the airframe: document, log and work in one transaction.
+         */
+        post: operations["fletcher_server_crash_api_adopt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/airframes/{airframe_id}/candidates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Candidates
+         * @description Repairs that are kept for comparison, in the order they were kept.
+         */
+        get: operations["fletcher_server_crash_api_read_candidates"];
+        put?: never;
+        /**
+         * Keep Candidate
+         * @description Keep a repair for comparison.
+         */
+        post: operations["fletcher_server_crash_api_keep_candidate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/airframes/{airframe_id}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Jobs
+         * @description All jobs of an airframe, the newest first.
+         */
+        get: operations["fletcher_server_crash_api_read_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/airframes/{airframe_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Log
+         * @description What happened to an airframe.
+         */
+        get: operations["fletcher_server_crash_api_read_log"];
+        put?: never;
+        /**
+         * Write Log
+         * @description Put something on the time line.
+         */
+        post: operations["fletcher_server_crash_api_write_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/airframes/{airframe_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Pictures
+         * @description Pictures at the marks of an airframe.
+         */
+        get: operations["fletcher_server_crash_api_read_pictures"];
+        put?: never;
+        /**
+         * Add Picture
+         * @description Put a picture to a mark.
+         */
+        post: operations["fletcher_server_crash_api_add_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/candidates/{candidate_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -330,401 +310,13 @@ export interface paths {
          * Remove Candidate
          * @description Take a kept repair out.
          */
-        delete: operations["fletcher_server_logbook_api_remove_candidate"];
+        delete: operations["fletcher_server_crash_api_remove_candidate"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/case": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Default Case
-         * @description A load case of a kind, its figures from the airframe's mass and speed and the part's size.
-         */
-        post: operations["fletcher_server_airframes_api_read_default_case"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/case-kinds": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Case Kinds
-         * @description All kinds of load case.
-         */
-        get: operations["fletcher_server_stockroom_api_read_case_kinds"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/catalogue": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Catalogue
-         * @description All reference materials with ranges, grades and the basis of each estimate.
-         */
-        get: operations["fletcher_server_stockroom_api_read_catalogue"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/choose": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Choices
-         * @description Every construction for a wanted size and airframe, with what rules it out.
-         */
-        post: operations["fletcher_server_airframes_studies_read_choices"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/compare": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Comparison
-         * @description The figures of other states of the part, under its present load cases.
-         */
-        post: operations["fletcher_server_airframes_studies_read_comparison"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/construct": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Construct
-         * @description A part in one construction, at the size wanted, checked; stores nothing.
-         */
-        post: operations["fletcher_server_stockroom_api_construct"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/constructions": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Constructions
-         * @description Ways to build a part.
-         */
-        get: operations["fletcher_server_stockroom_api_read_constructions"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/corridor": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Corridor
-         * @description What holds the part in the worst wanted case and lets go before it breaks.
-         */
-        post: operations["fletcher_server_airframes_studies_read_corridor"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/coupons": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Coupons
-         * @description All coupons of the signed-in builder, the newest first.
-         */
-        get: operations["fletcher_server_coupons_api_read_coupons"];
-        put?: never;
-        /**
-         * Add Coupon
-         * @description Keep a broken coupon.
-         */
-        post: operations["fletcher_server_coupons_api_add_coupon"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/coupons/{coupon_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Remove Coupon
-         * @description Take a coupon out, with its photograph.
-         */
-        delete: operations["fletcher_server_coupons_api_remove_coupon"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/coupons/{coupon_id}/photo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Photo
-         * @description The photograph of a coupon.
-         */
-        get: operations["fletcher_server_coupons_api_read_photo"];
-        put?: never;
-        /**
-         * Add Photo
-         * @description Put a photograph of the broken face to a coupon, in place of one that is there.
-         */
-        post: operations["fletcher_server_coupons_api_add_photo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/detail": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Detail
-         * @description A slot, edge, bolted centre, lock joint or bracket against what the part's cases ask there.
-         */
-        post: operations["fletcher_server_airframes_studies_read_detail"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/drape": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Drape
-         * @description How every kind of skin lies on a place with two radii.
-         */
-        post: operations["fletcher_server_airframes_studies_read_drape"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/estimate": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Estimate
-         * @description The estimate of one part in one load case; stores nothing.
-         */
-        post: operations["fletcher_server_airframes_api_read_estimate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/exactness": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Exactness
-         * @description How many millimetres every placed dimension may be off.
-         */
-        post: operations["fletcher_server_airframes_studies_read_exactness"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/glossary": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Glossary
-         * @description Every word that the product explains.
-         */
-        get: operations["fletcher_server_stockroom_api_read_glossary"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/glue": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Glue
-         * @description Every adhesive for a joint, ranked, with what rules one out, and what the builder's own coupons say.
-         */
-        post: operations["fletcher_server_stockroom_api_read_glue"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/hinge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Hinge
-         * @description Every method of hinging a surface, ranked, with the throw that its geometry leaves.
-         */
-        post: operations["fletcher_server_stockroom_api_read_hinge"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/hold": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Hold
-         * @description Every way of holding a battery, hatch or payload in, and the knock that it survives.
-         */
-        post: operations["fletcher_server_stockroom_api_read_hold"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/inspect": {
+    "/api/crash/inspect": {
         parameters: {
             query?: never;
             header?: never;
@@ -737,14 +329,14 @@ export interface paths {
          * Read Inspection
          * @description Where to look first after a crash.
          */
-        post: operations["fletcher_server_airframes_studies_read_inspection"];
+        post: operations["fletcher_server_crash_api_read_inspection"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}": {
+    "/api/crash/jobs/{job_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -758,13 +350,13 @@ export interface paths {
          * Remove Job
          * @description Take a job out; document and log stay.
          */
-        delete: operations["fletcher_server_logbook_api_remove_job"];
+        delete: operations["fletcher_server_crash_api_remove_job"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/jobs/{job_id}/tasks/{number}": {
+    "/api/crash/jobs/{job_id}/tasks/{number}": {
         parameters: {
             query?: never;
             header?: never;
@@ -776,7 +368,7 @@ export interface paths {
          * Tick
          * @description Tick an operation off, or take the tick back.
          */
-        put: operations["fletcher_server_logbook_api_tick"];
+        put: operations["fletcher_server_crash_api_tick"];
         post?: never;
         delete?: never;
         options?: never;
@@ -784,27 +376,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/joints": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Joints
-         * @description Every joint and hinge of the part against its worst case, what it holds when, and which change helps most.
-         */
-        post: operations["fletcher_server_airframes_studies_read_joints"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/left": {
+    "/api/crash/left": {
         parameters: {
             query?: never;
             header?: never;
@@ -817,54 +389,14 @@ export interface paths {
          * Read Left
          * @description What the marks of damage leave of the part, case by case, and what that means for flying.
          */
-        post: operations["fletcher_server_airframes_studies_read_left"];
+        post: operations["fletcher_server_crash_api_read_left"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/making": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Making
-         * @description Stack-up, forming, drape and flat pattern of the part.
-         */
-        post: operations["fletcher_server_airframes_studies_read_making"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/match": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Match
-         * @description One line scaled until the part weighs, bends or twists as wanted.
-         */
-        post: operations["fletcher_server_airframes_studies_read_match"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/mend": {
+    "/api/crash/mend": {
         parameters: {
             query?: never;
             header?: never;
@@ -878,14 +410,14 @@ export interface paths {
          * @description Search repairs for the damaged part: a line of JSON for every step of progress, the last one with the answer.
          *     Closing the connection ends the search.
          */
-        post: operations["fletcher_server_logbook_api_read_mending"];
+        post: operations["fletcher_server_crash_api_read_mending"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/mend-option": {
+    "/api/crash/mend-option": {
         parameters: {
             query?: never;
             header?: never;
@@ -898,34 +430,14 @@ export interface paths {
          * Read Option
          * @description One repair computed in full.
          */
-        post: operations["fletcher_server_logbook_api_read_option"];
+        post: operations["fletcher_server_crash_api_read_option"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/openings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Openings
-         * @description What every opening costs, and the smallest patch that gives it back.
-         */
-        post: operations["fletcher_server_airframes_studies_read_openings"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pictures/{picture_id}": {
+    "/api/crash/pictures/{picture_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -939,7 +451,279 @@ export interface paths {
          * Remove Picture
          * @description Take a picture out.
          */
-        delete: operations["fletcher_server_logbook_api_remove_picture"];
+        delete: operations["fletcher_server_crash_api_remove_picture"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/slip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Slip
+         * @description What a slip costs, its remedies, and what must not be done.
+         */
+        post: operations["fletcher_server_crash_api_read_slip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/slips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Slips
+         * @description All kinds of slip.
+         */
+        get: operations["fletcher_server_crash_api_read_slips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/toughen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Toughenings
+         * @description Changes that let the part take more of such a crash, with what they add and weigh.
+         */
+        post: operations["fletcher_server_crash_api_read_toughenings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/coupons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Coupons
+         * @description All coupons of the signed-in builder, the newest first.
+         */
+        get: operations["fletcher_server_joints_api_read_coupons"];
+        put?: never;
+        /**
+         * Add Coupon
+         * @description Keep a broken coupon.
+         */
+        post: operations["fletcher_server_joints_api_add_coupon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/coupons/{coupon_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Coupon
+         * @description Take a coupon out, with its photograph.
+         */
+        delete: operations["fletcher_server_joints_api_remove_coupon"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/coupons/{coupon_id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Photo
+         * @description The photograph of a coupon.
+         */
+        get: operations["fletcher_server_joints_api_read_photo"];
+        put?: never;
+        /**
+         * Add Photo
+         * @description Put a photograph of the broken face to a coupon, in place of one that is there.
+         */
+        post: operations["fletcher_server_joints_api_add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/glue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Glue
+         * @description Every adhesive for a joint, ranked, with what rules one out, and what the builder's own coupons say.
+         */
+        post: operations["fletcher_server_joints_choosing_read_glue"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/hinge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Hinge
+         * @description Every method of hinging a surface, ranked, with the throw that its geometry leaves.
+         */
+        post: operations["fletcher_server_joints_choosing_read_hinge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Hold
+         * @description Every way of holding a battery, hatch or payload in, and the knock that it survives.
+         */
+        post: operations["fletcher_server_joints_choosing_read_hold"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Schools
+         * @description Where practice disagrees on adhesives, with both arguments and the test that would settle it.
+         */
+        get: operations["fletcher_server_joints_choosing_read_schools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/trial-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Plan
+         * @description Plan a trial; stores nothing.
+         */
+        post: operations["fletcher_server_joints_api_read_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Trials
+         * @description All trials of the signed-in builder, the newest first.
+         */
+        get: operations["fletcher_server_joints_api_read_trials"];
+        put?: never;
+        /**
+         * Add Trial
+         * @description Keep a trial.
+         */
+        post: operations["fletcher_server_joints_api_add_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/joints/trials/{trial_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Trial
+         * @description Take a trial out, with its coupons.
+         */
+        delete: operations["fletcher_server_joints_api_remove_trial"];
         options?: never;
         head?: never;
         patch?: never;
@@ -958,66 +742,6 @@ export interface paths {
          * @description Keep what a person prefers.
          */
         put: operations["fletcher_server_accounts_api_save_preferences"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/reach": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Reach
-         * @description The limits of the lay-up: how heavy, how fast, how hard a pull.
-         */
-        post: operations["fletcher_server_airframes_studies_read_reach"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/scale": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Scaling
-         * @description The same design at another span.
-         */
-        post: operations["fletcher_server_airframes_studies_read_scaling"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/schools": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Schools
-         * @description Where practice disagrees on adhesives, with both arguments and the test that would settle it.
-         */
-        get: operations["fletcher_server_stockroom_api_read_schools"];
-        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1053,7 +777,47 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/slip": {
+    "/api/stock/case-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Case Kinds
+         * @description All kinds of load case.
+         */
+        get: operations["fletcher_server_stock_api_read_case_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Catalogue
+         * @description All reference materials with ranges, grades and the basis of each estimate.
+         */
+        get: operations["fletcher_server_stock_api_read_catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/construct": {
         parameters: {
             query?: never;
             header?: never;
@@ -1063,17 +827,17 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Read Slip
-         * @description What a slip costs, its remedies, and what must not be done.
+         * Construct
+         * @description A part in one construction, at the size wanted, checked; stores nothing.
          */
-        post: operations["fletcher_server_logbook_api_read_slip"];
+        post: operations["fletcher_server_stock_api_construct"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/slips": {
+    "/api/stock/constructions": {
         parameters: {
             query?: never;
             header?: never;
@@ -1081,10 +845,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Read Slips
-         * @description All kinds of slip.
+         * Read Constructions
+         * @description Ways to build a part.
          */
-        get: operations["fletcher_server_logbook_api_read_slips"];
+        get: operations["fletcher_server_stock_api_read_constructions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1093,7 +857,327 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/surface-ways": {
+    "/api/stock/glossary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Glossary
+         * @description Every word that the product explains.
+         */
+        get: operations["fletcher_server_stock_api_read_glossary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/aerofoil": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Aerofoil
+         * @description A section from a coordinate file; what is wrong is told by its line. Stores nothing.
+         */
+        post: operations["fletcher_server_studies_estimates_read_aerofoil"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Default Case
+         * @description A load case of a kind, its figures from the airframe's mass and speed and the part's size.
+         */
+        post: operations["fletcher_server_studies_estimates_read_default_case"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Choices
+         * @description Every construction for a wanted size and airframe, with what rules it out.
+         */
+        post: operations["fletcher_server_studies_api_read_choices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Comparison
+         * @description The figures of other states of the part, under its present load cases.
+         */
+        post: operations["fletcher_server_studies_api_read_comparison"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/corridor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Corridor
+         * @description What holds the part in the worst wanted case and lets go before it breaks.
+         */
+        post: operations["fletcher_server_studies_api_read_corridor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/detail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Detail
+         * @description A slot, edge, bolted centre, lock joint or bracket against what the part's cases ask there.
+         */
+        post: operations["fletcher_server_studies_api_read_detail"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/drape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Drape
+         * @description How every kind of skin lies on a place with two radii.
+         */
+        post: operations["fletcher_server_studies_api_read_drape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/estimate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Estimate
+         * @description The estimate of one part in one load case; stores nothing.
+         */
+        post: operations["fletcher_server_studies_estimates_read_estimate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/exactness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Exactness
+         * @description How many millimetres every placed dimension may be off.
+         */
+        post: operations["fletcher_server_studies_api_read_exactness"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/joints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Joints
+         * @description Every joint and hinge of the part against its worst case, what it holds when, and which change helps most.
+         */
+        post: operations["fletcher_server_studies_api_read_joints"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/making": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Making
+         * @description Stack-up, forming, drape and flat pattern of the part.
+         */
+        post: operations["fletcher_server_studies_api_read_making"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Match
+         * @description One line scaled until the part weighs, bends or twists as wanted.
+         */
+        post: operations["fletcher_server_studies_api_read_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/openings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Openings
+         * @description What every opening costs, and the smallest patch that gives it back.
+         */
+        post: operations["fletcher_server_studies_api_read_openings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Reach
+         * @description The limits of the lay-up: how heavy, how fast, how hard a pull.
+         */
+        post: operations["fletcher_server_studies_api_read_reach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Scaling
+         * @description The same design at another span.
+         */
+        post: operations["fletcher_server_studies_api_read_scaling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/surface-ways": {
         parameters: {
             query?: never;
             header?: never;
@@ -1106,98 +1190,14 @@ export interface paths {
          * Compare Surface Ways
          * @description A control surface of the same size built in other ways; stores nothing.
          */
-        post: operations["fletcher_server_airframes_api_compare_surface_ways"];
+        post: operations["fletcher_server_studies_estimates_compare_surface_ways"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/toughen": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Toughenings
-         * @description Changes that let the part take more of such a crash, with what they add and weigh.
-         */
-        post: operations["fletcher_server_logbook_api_read_toughenings"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trial-plan": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Plan
-         * @description Plan a trial; stores nothing.
-         */
-        post: operations["fletcher_server_coupons_api_read_plan"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Trials
-         * @description All trials of the signed-in builder, the newest first.
-         */
-        get: operations["fletcher_server_coupons_api_read_trials"];
-        put?: never;
-        /**
-         * Add Trial
-         * @description Keep a trial.
-         */
-        post: operations["fletcher_server_coupons_api_add_trial"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trials/{trial_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Remove Trial
-         * @description Take a trial out, with its coupons.
-         */
-        delete: operations["fletcher_server_coupons_api_remove_trial"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/whole": {
+    "/api/studies/whole": {
         parameters: {
             query?: never;
             header?: never;
@@ -1210,14 +1210,14 @@ export interface paths {
          * Read Whole
          * @description The masses of all parts at their places, and where the bare structure balances.
          */
-        post: operations["fletcher_server_airframes_studies_read_whole"];
+        post: operations["fletcher_server_studies_api_read_whole"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/worth": {
+    "/api/studies/worth": {
         parameters: {
             query?: never;
             header?: never;
@@ -1230,7 +1230,7 @@ export interface paths {
          * Read Worth
          * @description What every line of the lay-up is worth: without it, and with less of it.
          */
-        post: operations["fletcher_server_airframes_studies_read_worth"];
+        post: operations["fletcher_server_studies_api_read_worth"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2529,7 +2529,7 @@ export interface components {
         };
         /**
          * CorridorStudy
-         * @description How the part is held: see `fletcher.core.corridor.CorridorWish`.
+         * @description How the part is held: see `studies.break_first.CorridorWish`.
          */
         CorridorStudy: {
             /** Case Id */
@@ -2731,7 +2731,7 @@ export interface components {
         };
         /**
          * CrashStudy
-         * @description What happened: see `fletcher.core.crash.Crash`.
+         * @description What happened: see `repair.inspection.Crash`.
          */
         CrashStudy: {
             /** Case Id */
@@ -3135,7 +3135,7 @@ export interface components {
         };
         /**
          * DetailStudy
-         * @description A detail at its place: see `fletcher.core.details.DetailWish`.
+         * @description A detail at its place: see `studies.details.DetailWish`.
          */
         DetailStudy: {
             /** Case Id */
@@ -6924,7 +6924,7 @@ export interface components {
         };
         /**
          * SlipStudy
-         * @description A slip while building: see `fletcher.core.slips.SlipWish`.
+         * @description A slip while building: see `repair.build_mistakes.SlipWish`.
          */
         SlipStudy: {
             /** Case Id */
@@ -8121,7 +8121,7 @@ export interface components {
         };
         /**
          * WishIn
-         * @description What a part is to be: see `fletcher.core.choosing.Wish`.
+         * @description What a part is to be: see `studies.construction_choice.Wish`.
          */
         WishIn: {
             /** All Up Mass G */
@@ -8191,30 +8191,6 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    fletcher_server_airframes_api_read_aerofoil: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CoordinateFile"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AerofoilOut"];
-                };
-            };
-        };
-    };
     fletcher_server_airframes_api_read_shelf: {
         parameters: {
             query?: never;
@@ -8333,217 +8309,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-        };
-    };
-    fletcher_server_logbook_api_adopt: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                airframe_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Adoption"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AdoptedOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AirframeOut"];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_read_candidates: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                airframe_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CandidateOut"][];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_keep_candidate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                airframe_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CandidateIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CandidateOut"];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_read_jobs: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                airframe_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobOut"][];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_read_log: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                airframe_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LogOut"];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_write_log: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                airframe_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LogIn"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LogEntry"];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_read_pictures: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                airframe_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PictureOut"][];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_add_picture: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                airframe_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
-                    /** Mark Id */
-                    mark_id: string;
-                    /** Part Id */
-                    part_id: string;
-                    /**
-                     * Photo
-                     * Format: binary
-                     */
-                    photo: string;
-                };
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PictureOut"];
-                };
             };
         };
     };
@@ -8760,7 +8525,218 @@ export interface operations {
             };
         };
     };
-    fletcher_server_logbook_api_remove_candidate: {
+    fletcher_server_crash_api_adopt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Adoption"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdoptedOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_read_candidates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_keep_candidate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CandidateIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_read_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_read_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_write_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEntry"];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_read_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_add_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Mark Id */
+                    mark_id: string;
+                    /** Part Id */
+                    part_id: string;
+                    /**
+                     * Photo
+                     * Format: binary
+                     */
+                    photo: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_remove_candidate: {
         parameters: {
             query?: never;
             header?: never;
@@ -8780,7 +8756,7 @@ export interface operations {
             };
         };
     };
-    fletcher_server_airframes_api_read_default_case: {
+    fletcher_server_crash_api_read_inspection: {
         parameters: {
             query?: never;
             header?: never;
@@ -8789,7 +8765,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CaseQuestion"];
+                "application/json": components["schemas"]["CrashStudy"];
             };
         };
         responses: {
@@ -8799,12 +8775,175 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CaseOut"];
+                    "application/json": components["schemas"]["Inspection"];
                 };
             };
         };
     };
-    fletcher_server_stockroom_api_read_case_kinds: {
+    fletcher_server_crash_api_remove_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    fletcher_server_crash_api_tick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tick"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_read_left: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Left"];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_read_mending: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MendStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendLine"];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_read_option: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OptionStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MendOption"];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_remove_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    fletcher_server_crash_api_read_slip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlipStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlipAnswer"];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_read_slips: {
         parameters: {
             query?: never;
             header?: never;
@@ -8819,32 +8958,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CaseKind"][];
+                    "application/json": components["schemas"]["SlipKind"][];
                 };
             };
         };
     };
-    fletcher_server_stockroom_api_read_catalogue: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CatalogueOut"];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_choices: {
+    fletcher_server_crash_api_read_toughenings: {
         parameters: {
             query?: never;
             header?: never;
@@ -8853,7 +8972,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["WishIn"];
+                "application/json": components["schemas"]["CrashStudy"];
             };
         };
         responses: {
@@ -8863,104 +8982,12 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Choice"][];
+                    "application/json": components["schemas"]["Toughening"][];
                 };
             };
         };
     };
-    fletcher_server_airframes_studies_read_comparison: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CompareStudy"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Figures"][];
-                };
-            };
-        };
-    };
-    fletcher_server_stockroom_api_construct: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Wanted"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BuiltOut"];
-                };
-            };
-        };
-    };
-    fletcher_server_stockroom_api_read_constructions: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ConstructionOut"][];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_corridor: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CorridorStudy"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Corridor"];
-                };
-            };
-        };
-    };
-    fletcher_server_coupons_api_read_coupons: {
+    fletcher_server_joints_api_read_coupons: {
         parameters: {
             query?: never;
             header?: never;
@@ -8980,7 +9007,7 @@ export interface operations {
             };
         };
     };
-    fletcher_server_coupons_api_add_coupon: {
+    fletcher_server_joints_api_add_coupon: {
         parameters: {
             query?: never;
             header?: never;
@@ -9004,7 +9031,7 @@ export interface operations {
             };
         };
     };
-    fletcher_server_coupons_api_remove_coupon: {
+    fletcher_server_joints_api_remove_coupon: {
         parameters: {
             query?: never;
             header?: never;
@@ -9024,7 +9051,7 @@ export interface operations {
             };
         };
     };
-    fletcher_server_coupons_api_read_photo: {
+    fletcher_server_joints_api_read_photo: {
         parameters: {
             query?: never;
             header?: never;
@@ -9044,7 +9071,7 @@ export interface operations {
             };
         };
     };
-    fletcher_server_coupons_api_add_photo: {
+    fletcher_server_joints_api_add_photo: {
         parameters: {
             query?: never;
             header?: never;
@@ -9076,123 +9103,7 @@ export interface operations {
             };
         };
     };
-    fletcher_server_airframes_studies_read_detail: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DetailStudy"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DetailResult"];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_drape: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PatchIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Drape"][];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_api_read_estimate: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Question"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Estimate"];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_exactness: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Study"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Tolerance"][];
-                };
-            };
-        };
-    };
-    fletcher_server_stockroom_api_read_glossary: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WordOut"][];
-                };
-            };
-        };
-    };
-    fletcher_server_stockroom_api_read_glue: {
+    fletcher_server_joints_choosing_read_glue: {
         parameters: {
             query?: never;
             header?: never;
@@ -9216,7 +9127,7 @@ export interface operations {
             };
         };
     };
-    fletcher_server_stockroom_api_read_hinge: {
+    fletcher_server_joints_choosing_read_hinge: {
         parameters: {
             query?: never;
             header?: never;
@@ -9240,7 +9151,7 @@ export interface operations {
             };
         };
     };
-    fletcher_server_stockroom_api_read_hold: {
+    fletcher_server_joints_choosing_read_hold: {
         parameters: {
             query?: never;
             header?: never;
@@ -9264,251 +9175,100 @@ export interface operations {
             };
         };
     };
-    fletcher_server_airframes_studies_read_inspection: {
+    fletcher_server_joints_choosing_read_schools: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CrashStudy"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Inspection"];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_remove_job: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                job_id: string;
-            };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description No Content */
-            204: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["School"][];
+                };
             };
         };
     };
-    fletcher_server_logbook_api_tick: {
+    fletcher_server_joints_api_read_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialPlan"];
+                };
+            };
+        };
+    };
+    fletcher_server_joints_api_read_trials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_joints_api_add_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialWish"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_joints_api_remove_trial: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                job_id: string;
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Tick"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobOut"];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_joints: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Study"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JointSheet"][];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_left: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Study"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Left"];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_making: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Study"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Making"];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_match: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MatchStudy"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Match"];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_read_mending: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MendStudy"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MendLine"];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_read_option: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OptionStudy"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MendOption"];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_openings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Study"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Opening"][];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_remove_picture: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                picture_id: string;
+                trial_id: string;
             };
             cookie?: never;
         };
@@ -9543,74 +9303,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreferencesOut"];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_reach: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Study"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Reach"];
-                };
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_scaling: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ScaleStudy"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Scaling"];
-                };
-            };
-        };
-    };
-    fletcher_server_stockroom_api_read_schools: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["School"][];
                 };
             };
         };
@@ -9688,31 +9380,7 @@ export interface operations {
             };
         };
     };
-    fletcher_server_logbook_api_read_slip: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SlipStudy"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SlipAnswer"];
-                };
-            };
-        };
-    };
-    fletcher_server_logbook_api_read_slips: {
+    fletcher_server_stock_api_read_case_kinds: {
         parameters: {
             query?: never;
             header?: never;
@@ -9727,12 +9395,456 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SlipKind"][];
+                    "application/json": components["schemas"]["CaseKind"][];
                 };
             };
         };
     };
-    fletcher_server_airframes_api_compare_surface_ways: {
+    fletcher_server_stock_api_read_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_stock_api_construct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuiltOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_stock_api_read_constructions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConstructionOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_stock_api_read_glossary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordOut"][];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_estimates_read_aerofoil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoordinateFile"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AerofoilOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_estimates_read_default_case: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choice"][];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_comparison: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Figures"][];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_corridor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorridorStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Corridor"];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_detail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DetailStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DetailResult"];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_drape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drape"][];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_estimates_read_estimate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Question"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Estimate"];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_exactness: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tolerance"][];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_joints: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JointSheet"][];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_making: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Making"];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_match: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MatchStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Match"];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_openings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opening"][];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_reach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reach"];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_api_read_scaling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scaling"];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_estimates_compare_surface_ways: {
         parameters: {
             query?: never;
             header?: never;
@@ -9756,119 +9868,7 @@ export interface operations {
             };
         };
     };
-    fletcher_server_logbook_api_read_toughenings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CrashStudy"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Toughening"][];
-                };
-            };
-        };
-    };
-    fletcher_server_coupons_api_read_plan: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TrialWish"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TrialPlan"];
-                };
-            };
-        };
-    };
-    fletcher_server_coupons_api_read_trials: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TrialOut"][];
-                };
-            };
-        };
-    };
-    fletcher_server_coupons_api_add_trial: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TrialWish"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TrialOut"];
-                };
-            };
-        };
-    };
-    fletcher_server_coupons_api_remove_trial: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                trial_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-        };
-    };
-    fletcher_server_airframes_studies_read_whole: {
+    fletcher_server_studies_api_read_whole: {
         parameters: {
             query?: never;
             header?: never;
@@ -9892,7 +9892,7 @@ export interface operations {
             };
         };
     };
-    fletcher_server_airframes_studies_read_worth: {
+    fletcher_server_studies_api_read_worth: {
         parameters: {
             query?: never;
             header?: never;

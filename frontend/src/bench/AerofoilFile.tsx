@@ -15,7 +15,7 @@ export function AerofoilFile({ change }: Props) {
       setTrouble(["The file is too large for an aerofoil: at most 100 kB."]);
       return;
     }
-    const { data, error } = await api.POST("/api/aerofoil", { body: { text: await file.text() } });
+    const { data, error } = await api.POST("/api/studies/aerofoil", { body: { text: await file.text() } });
     if (!data) {
       setTrouble(problemsOf(error).map((p) => `${p.path} ${p.message}`));
       return;

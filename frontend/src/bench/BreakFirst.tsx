@@ -16,7 +16,7 @@ export function BreakFirst({ subject }: { subject: Subject }) {
   const [all, setAll] = useState(false);
   const set = (key: keyof Wish) => (v: number | null) => setWish({ ...wish, [key]: v });
   const study = useStudy(`corridor ${JSON.stringify(wish)}`, subject, (body) =>
-    api.POST("/api/corridor", { body: { ...body, wish } }),
+    api.POST("/api/studies/corridor", { body: { ...body, wish } }),
   );
   const found = study.data;
   const fit = found?.ways.filter((w) => all || w.fits !== "no") ?? [];

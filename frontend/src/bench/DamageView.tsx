@@ -35,7 +35,7 @@ interface Props {
 /** After a crash: where to look, what broke, and what is left of the part. */
 export function DamageView({ subject, part, catalogue, problems, path, change }: Props) {
   const marked = (part.damage ?? []).length > 0;
-  const study = useStudy("left", subject, (body) => api.POST("/api/left", { body }), marked);
+  const study = useStudy("left", subject, (body) => api.POST("/api/crash/left", { body }), marked);
   return (
     <section className="px-5 py-3" aria-label="After a crash">
       <Inspect subject={subject} part={part} />
@@ -64,7 +64,7 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
   const study = useQuery({
     queryKey: ["inspect", tagOf(document), part.id, subject.case_id, crash],
     queryFn: async () => {
-      const { data } = await api.POST("/api/inspect", { body: { ...subject, document, crash } });
+      const { data } = await api.POST("/api/crash/inspect", { body: { ...subject, document, crash } });
       return data ?? null;
     },
     retry: false,

@@ -86,7 +86,7 @@ export function DetailForm(props: { subject: Subject; part: Part; catalogue: Cat
     queryKey: ["detail", tagOf(document), part.id, subject.case_id, at, detail],
     queryFn: async () => {
       const body = { ...subject, document, wish: { at_mm: at, detail } };
-      const { data, error } = await api.POST("/api/detail", { body });
+      const { data, error } = await api.POST("/api/studies/detail", { body });
       return data ? { data, problems: [] } : { data: null, problems: problemsOf(error) };
     },
     retry: false,

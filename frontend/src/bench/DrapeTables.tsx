@@ -83,7 +83,7 @@ function OwnPlace() {
   const study = useQuery({
     queryKey: ["drape", place],
     queryFn: async () => {
-      const { data, error } = await api.POST("/api/drape", { body: place });
+      const { data, error } = await api.POST("/api/studies/drape", { body: place });
       if (!data) throw new Error(problemsOf(error)[0]!.message);
       return data;
     },

@@ -24,7 +24,7 @@ interface Props {
 /** Every joint and hinge of the part against its worst case. */
 export function JointSheets({ subject, part, change, setSelected }: Props) {
   const has = part.layers.some((l) => l.enabled !== false && (l.type === "joint" || l.type === "hinge"));
-  const study = useStudy("joints", subject, (body) => api.POST("/api/joints", { body }), has);
+  const study = useStudy("joints", subject, (body) => api.POST("/api/studies/joints", { body }), has);
   return (
     <>
       <h2 className="border-b border-ink text-lg font-semibold">

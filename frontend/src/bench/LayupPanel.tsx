@@ -31,7 +31,7 @@ export function LayupPanel(props: Props) {
   const worth = useStudy(
     "worth",
     subject,
-    (body) => api.POST("/api/worth", { body }),
+    (body) => api.POST("/api/studies/worth", { body }),
     estimate !== null && layers.length > 0,
     AT_LEISURE,
   );

@@ -50,7 +50,7 @@ export function LikeView(props: Props) {
   const ask = async () => {
     if (!chosen) return;
     setAsking(true);
-    const { data, error } = await api.POST("/api/match", {
+    const { data, error } = await api.POST("/api/studies/match", {
       body: { ...subject, line_id: chosen.id, figure, wanted },
     });
     setAsking(false);

@@ -232,10 +232,10 @@ export function LoadPanel(props: Props) {
 
 /** Adds a case of a kind; its figures come from the airframe's mass and speed. */
 function AddCase({ part, document, change, pick }: Props) {
-  const kinds = useQuery({ queryKey: ["case-kinds"], queryFn: () => must(api.GET("/api/case-kinds")) });
+  const kinds = useQuery({ queryKey: ["case-kinds"], queryFn: () => must(api.GET("/api/stock/case-kinds")) });
   const [trouble, setTrouble] = useState("");
   const add = async (kind: string) => {
-    const { data, error } = await api.POST("/api/case", { body: { document, part_id: part.id, kind } });
+    const { data, error } = await api.POST("/api/studies/case", { body: { document, part_id: part.id, kind } });
     if (!data) {
       setTrouble(problemsOf(error)[0]!.message);
       return;

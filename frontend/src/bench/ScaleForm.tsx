@@ -21,7 +21,7 @@ export function ScaleForm({ subject, part, take }: Props) {
   const [asking, setAsking] = useState(false);
   const ask = async () => {
     setAsking(true);
-    const { data, error } = await api.POST("/api/scale", {
+    const { data, error } = await api.POST("/api/studies/scale", {
       body: { ...subject, span_mm: span, all_up_mass_g: mass, keep },
     });
     setAsking(false);

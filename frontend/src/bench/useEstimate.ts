@@ -57,7 +57,7 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
         const { document, part_id, case_id, quick } = question;
         waiting.current = null;
         try {
-          const { data, error } = await api.POST("/api/estimate", {
+          const { data, error } = await api.POST("/api/studies/estimate", {
             body: { document, part_id, case_id, quick },
           });
           const told = data as Estimate | undefined;

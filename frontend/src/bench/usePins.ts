@@ -38,7 +38,7 @@ export function usePins(
     queryKey: ["compare", pins.map((p) => p.id), caseId, loads],
     queryFn: () =>
       must(
-        api.POST("/api/compare", {
+        api.POST("/api/studies/compare", {
           body: { document, part_id: part.id, case_id: caseId, parts: pins.map((p) => p.part) },
         }),
       ),

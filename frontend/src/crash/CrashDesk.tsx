@@ -31,7 +31,7 @@ export function CrashDesk({ header }: { header: Header }) {
 function Loaded({ header, again }: { header: Header; again: () => void }) {
   const { airframeId = "", partId = "" } = useParams();
   const airframe = useStored(airframeId);
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
+  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
   const part = airframe.data?.document.parts?.find((p) => p.id === partId);
   if (airframe.isError || catalogue.isError || (airframe.data && !part))
     return (
@@ -186,7 +186,7 @@ const FLY = { sure: "✓", likely: "≈", reduced: "?", no: "✕" } as const;
 /** What stands: every mark in a line, and what is left of the part. */
 function Standing({ subject, part }: { subject: Subject; part: Part }) {
   const marks = part.damage ?? [];
-  const study = useStudy("left", subject, (body) => api.POST("/api/left", { body }), marks.length > 0);
+  const study = useStudy("left", subject, (body) => api.POST("/api/crash/left", { body }), marks.length > 0);
   const left = marks.length > 0 ? (study.data as Schemas["Left"] | undefined) : undefined;
   return (
     <aside aria-label="As it stands" className="py-2 text-[0.92rem] leading-snug">

@@ -65,7 +65,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
     );
   const { answer } = found;
   const pick = async (recipe: Schemas["Recipe"]) => {
-    const { data } = await api.POST("/api/mend-option", { body: { ...settled, wish, recipe } });
+    const { data } = await api.POST("/api/crash/mend-option", { body: { ...settled, wish, recipe } });
     if (!data) return;
     setPicked(data);
     setChosen("picked");
@@ -143,7 +143,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
           adopt={async () => {
             const revision = await stored();
             if (revision === null) return "Mend what the marks above are refused for, then adopt it.";
-            const { data, error } = await api.POST("/api/airframes/{airframe_id}/adopt", {
+            const { data, error } = await api.POST("/api/crash/airframes/{airframe_id}/adopt", {
               params: { path: { airframe_id: airframeId } },
               body: { revision, part_id: part.id, recipe: row.option.recipe, wish },
             });
@@ -174,7 +174,7 @@ function useKept(
   const key = ["candidates", airframeId];
   const list = useQuery({
     queryKey: key,
-    queryFn: () => must(api.GET("/api/airframes/{airframe_id}/candidates", { params })),
+    queryFn: () => must(api.GET("/api/crash/airframes/{airframe_id}/candidates", { params })),
   });
   const mine = (list.data ?? []).filter((c) => c.part_id === partId);
   const computed = useQuery({
@@ -189,7 +189,7 @@ function useKept(
       Promise.all(
         mine.map(async (c) => {
           const body = { ...subject, wish, recipe: c.recipe };
-          return (await api.POST("/api/mend-option", { body })).data ?? null;
+          return (await api.POST("/api/crash/mend-option", { body })).data ?? null;
         }),
       ),
     enabled: free && mine.length > 0,
@@ -197,11 +197,11 @@ function useKept(
   });
   const refresh = () => queries.invalidateQueries({ queryKey: key });
   const remove = async (id: string) => {
-    await api.DELETE("/api/candidates/{candidate_id}", { params: { path: { candidate_id: id } } });
+    await api.DELETE("/api/crash/candidates/{candidate_id}", { params: { path: { candidate_id: id } } });
     await refresh();
   };
   const keep = async (name: string, recipe: Schemas["Recipe"]) => {
-    const { data, error } = await api.POST("/api/airframes/{airframe_id}/candidates", {
+    const { data, error } = await api.POST("/api/crash/airframes/{airframe_id}/candidates", {
       params,
       body: { part_id: partId, name, recipe },
     });

@@ -23,7 +23,7 @@ export function Pictures({ airframeId, part, stored }: Props) {
     queryKey: key,
     queryFn: () =>
       must(
-        api.GET("/api/airframes/{airframe_id}/pictures", { params: { path: { airframe_id: airframeId } } }),
+        api.GET("/api/crash/airframes/{airframe_id}/pictures", { params: { path: { airframe_id: airframeId } } }),
       ),
   });
   const mine = (list.data ?? []).filter((p) => p.part_id === part.id);
@@ -36,7 +36,7 @@ export function Pictures({ airframeId, part, stored }: Props) {
     body.set("photo", file);
     body.set("part_id", part.id);
     body.set("mark_id", chosen ?? "");
-    const answer = await fetch(`/api/airframes/${airframeId}/pictures`, {
+    const answer = await fetch(`/api/crash/airframes/${airframeId}/pictures`, {
       method: "POST",
       headers: { "X-CSRFToken": csrfToken() },
       body,
@@ -48,7 +48,7 @@ export function Pictures({ airframeId, part, stored }: Props) {
     await refresh();
   };
   const remove = async (picture: string) => {
-    await api.DELETE("/api/pictures/{picture_id}", { params: { path: { picture_id: picture } } });
+    await api.DELETE("/api/crash/pictures/{picture_id}", { params: { path: { picture_id: picture } } });
     await refresh();
   };
   if (marks.length === 0) return null;
@@ -96,9 +96,9 @@ export function Pictures({ airframeId, part, stored }: Props) {
           const label = n < 0 ? "A mark that is gone" : `${n + 1} ${MARKS[marks[n]!.kind]}`;
           return (
             <li key={p.id} className="border border-rule">
-              <a href={`/api/pictures/${p.id}`} target="_blank" rel="noreferrer">
+              <a href={`/api/crash/pictures/${p.id}`} target="_blank" rel="noreferrer">
                 <img
-                  src={`/api/pictures/${p.id}`}
+                  src={`/api/crash/pictures/${p.id}`}
                   alt={`Picture at mark ${label}`}
                   className="h-32 w-44 object-cover"
                 />

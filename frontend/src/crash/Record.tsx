@@ -26,7 +26,7 @@ export function Record({ airframeId, subject, part, change }: Props) {
   const log = useQuery({
     queryKey: ["log", airframeId],
     queryFn: () =>
-      must(api.GET("/api/airframes/{airframe_id}/log", { params: { path: { airframe_id: airframeId } } })),
+      must(api.GET("/api/crash/airframes/{airframe_id}/log", { params: { path: { airframe_id: airframeId } } })),
     staleTime: 0,
   });
   const entries = log.data?.entries ?? [];
@@ -98,7 +98,7 @@ function Enter({ airframeId, part }: { airframeId: string; part: Part }) {
       marks: [],
       stretches_mm: [],
     };
-    const { data, error } = await api.POST("/api/airframes/{airframe_id}/log", {
+    const { data, error } = await api.POST("/api/crash/airframes/{airframe_id}/log", {
       params: { path: { airframe_id: airframeId } },
       body: { event },
     });
@@ -169,7 +169,7 @@ function Toughen({
   };
   const study = useQuery({
     queryKey: ["toughen", JSON.stringify(part.layers), part.id, crash],
-    queryFn: () => must(api.POST("/api/toughen", { body: { ...subject, crash } })),
+    queryFn: () => must(api.POST("/api/crash/toughen", { body: { ...subject, crash } })),
     enabled: asked || at !== null,
     retry: false,
   });

@@ -17,14 +17,14 @@ interface Props {
 
 /** A slip while building: what it costs, what mends it, what must not be done. */
 export function Slips({ subject, part, change }: Props) {
-  const kinds = useQuery({ queryKey: ["slips"], queryFn: () => must(api.GET("/api/slips")) });
+  const kinds = useQuery({ queryKey: ["slips"], queryFn: () => must(api.GET("/api/crash/slips")) });
   const [wish, setWish] = useState({ slip: "nick", at_mm: Math.round(part.span_mm / 2), long_mm: 30 });
   const settled = useSettled(wish, 300);
   const document = useSettled(subject.document, 800);
   const found = useQuery({
     queryKey: ["slip", tagOf(document), part.id, settled],
     queryFn: async () => {
-      const { data, error } = await api.POST("/api/slip", { body: { ...subject, document, wish: settled } });
+      const { data, error } = await api.POST("/api/crash/slip", { body: { ...subject, document, wish: settled } });
       return { answer: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,

@@ -8,7 +8,7 @@ export function useJobs(airframeId: string) {
   return useQuery({
     queryKey: ["jobs", airframeId],
     queryFn: () =>
-      must(api.GET("/api/airframes/{airframe_id}/jobs", { params: { path: { airframe_id: airframeId } } })),
+      must(api.GET("/api/crash/airframes/{airframe_id}/jobs", { params: { path: { airframe_id: airframeId } } })),
     staleTime: 0,
   });
 }
@@ -28,14 +28,14 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
     ticked[`${job.id} ${task.number}`] ?? task.done !== null;
   const tick = async (job: Schemas["JobOut"], number: number, done: boolean) => {
     setTicked((t) => ({ ...t, [`${job.id} ${number}`]: done }));
-    await api.PUT("/api/jobs/{job_id}/tasks/{number}", {
+    await api.PUT("/api/crash/jobs/{job_id}/tasks/{number}", {
       params: { path: { job_id: job.id, number } },
       body: { done, note: "" },
     });
     await refresh();
   };
   const remove = async (job: Schemas["JobOut"]) => {
-    await api.DELETE("/api/jobs/{job_id}", { params: { path: { job_id: job.id } } });
+    await api.DELETE("/api/crash/jobs/{job_id}", { params: { path: { job_id: job.id } } });
     await refresh();
   };
   if (jobs.isSuccess && mine.length === 0)

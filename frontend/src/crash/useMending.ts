@@ -50,7 +50,7 @@ export function useMending(subject: Subject, wish: Schemas["MendWish"], enabled:
     void (async () => {
       mine({ running: true, progress: null, problems: [] });
       try {
-        const response = await fetch("/api/mend", {
+        const response = await fetch("/api/crash/mend", {
           method: "POST",
           headers: { "Content-Type": "application/json", "X-CSRFToken": csrfToken() },
           body,

@@ -88,13 +88,13 @@ export function CouponForm({ catalogue, sides, trial, added }: Props) {
   const total = Object.values(coupon.face).reduce((a, b) => a + b, 0);
   const adhesive = catalogue.adhesives.find((a) => a.key === coupon.adhesive);
   const add = async () => {
-    const { data, error } = await api.POST("/api/coupons", {
+    const { data, error } = await api.POST("/api/joints/coupons", {
       body: { coupon, trial_id: trial?.id ?? null },
     });
     if (!data) return setProblems(problemsOf(error));
     setProblems([]);
     if (photo) {
-      const sent = await api.POST("/api/coupons/{coupon_id}/photo", {
+      const sent = await api.POST("/api/joints/coupons/{coupon_id}/photo", {
         params: { path: { coupon_id: data.id } },
         body: { photo: photo as unknown as string },
         bodySerializer: () => {

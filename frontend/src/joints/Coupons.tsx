@@ -11,9 +11,9 @@ type Kept = Schemas["CouponOut"];
 
 /** Own coupons and trials: what was glued, how it broke, and what that says. */
 export function Coupons() {
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
-  const coupons = useQuery({ queryKey: ["coupons"], queryFn: () => must(api.GET("/api/coupons")) });
-  const trials = useQuery({ queryKey: ["trials"], queryFn: () => must(api.GET("/api/trials")) });
+  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
+  const coupons = useQuery({ queryKey: ["coupons"], queryFn: () => must(api.GET("/api/joints/coupons")) });
+  const trials = useQuery({ queryKey: ["trials"], queryFn: () => must(api.GET("/api/joints/trials")) });
   const client = useQueryClient();
   const [trial, setTrial] = useState<string | null>(null);
   const [planning, setPlanning] = useState(false);
@@ -74,7 +74,7 @@ export function Coupons() {
             chosen={t.id === trial}
             choose={() => setTrial(t.id === trial ? null : t.id)}
             remove={() =>
-              void api.DELETE("/api/trials/{trial_id}", { params: { path: { trial_id: t.id } } }).then(again)
+              void api.DELETE("/api/joints/trials/{trial_id}", { params: { path: { trial_id: t.id } } }).then(again)
             }
           />
         ))}
@@ -94,7 +94,7 @@ export function Coupons() {
               on={`${side(c.coupon.one)} on ${side(c.coupon.other)}`}
               remove={() =>
                 void api
-                  .DELETE("/api/coupons/{coupon_id}", { params: { path: { coupon_id: c.id } } })
+                  .DELETE("/api/joints/coupons/{coupon_id}", { params: { path: { coupon_id: c.id } } })
                   .then(again)
               }
             />
@@ -116,9 +116,9 @@ function Row(props: { kept: Kept; name: string; on: string; remove: () => void }
   return (
     <li className="grid grid-cols-[4.5rem_minmax(0,1fr)_auto] items-start gap-x-4 border-b border-rule py-2">
       {kept.has_photo ? (
-        <a href={`/api/coupons/${kept.id}/photo`} target="_blank" rel="noreferrer">
+        <a href={`/api/joints/coupons/${kept.id}/photo`} target="_blank" rel="noreferrer">
           <img
-            src={`/api/coupons/${kept.id}/photo`}
+            src={`/api/joints/coupons/${kept.id}/photo`}
             alt={`Broken face: ${shares.join(", ")}`}
             className="h-14 w-18 object-cover"
           />

@@ -49,7 +49,7 @@ const SIZES: [
 
 /** Which hinge: the section turning to scale, and every method ranked with the reason for its place. */
 export function Hinges() {
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
+  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
   const [need, setNeed] = useState<Need>(FIRST);
   /** The last possible answer: it stays while a need cannot be. */
   const [last, setLast] = useState<{ need: Need; found: Schemas["Hinging"] } | null>(null);
@@ -57,7 +57,7 @@ export function Hinges() {
   const answer = useQuery({
     queryKey: ["hinge", settled],
     queryFn: async () => {
-      const { data, error } = await api.POST("/api/hinge", { body: settled });
+      const { data, error } = await api.POST("/api/joints/hinge", { body: settled });
       return { data: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,

@@ -31,14 +31,14 @@ const ENOUGH = { sure: "✓ surely holds", typical: "✓ typically holds", no: "
 
 /** What holds a battery, hatch or payload in, and the knock that each way survives. */
 export function Holders() {
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
+  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
   const [need, setNeed] = useState<Need>(FIRST);
   const [last, setLast] = useState<Schemas["HeldIn"] | null>(null);
   const settled = useSettled(need, 30);
   const answer = useQuery({
     queryKey: ["hold", settled],
     queryFn: async () => {
-      const { data, error } = await api.POST("/api/hold", { body: settled });
+      const { data, error } = await api.POST("/api/joints/hold", { body: settled });
       return { data: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,

@@ -101,7 +101,7 @@ export function Joints({ header }: { header: (children?: ReactNode) => ReactNode
 
 /** Which glue: what meets what, what is asked, and every adhesive ranked with the reason for its place. */
 function Glues() {
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
+  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
   const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => must(api.GET("/api/airframes")) });
   const [query] = useSearchParams();
   const [need, setNeed] = useState<Need>(() => ({
@@ -114,7 +114,7 @@ function Glues() {
   const answer = useQuery({
     queryKey: ["glue", settled],
     queryFn: async () => {
-      const { data, error } = await api.POST("/api/glue", { body: settled });
+      const { data, error } = await api.POST("/api/joints/glue", { body: settled });
       return { data: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,

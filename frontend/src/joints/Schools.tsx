@@ -6,7 +6,7 @@ type Chosen = Schemas["GlueNeed"]["schools"];
 
 /** Where practice disagrees: the builder's own school per topic, with both arguments and the test that would settle it. */
 export function Schools({ chosen, set }: { chosen: Chosen; set: (chosen: Chosen) => void }) {
-  const schools = useQuery({ queryKey: ["schools"], queryFn: () => must(api.GET("/api/schools")) });
+  const schools = useQuery({ queryKey: ["schools"], queryFn: () => must(api.GET("/api/joints/schools")) });
   const pick = (key: string, side: string) => {
     const rest = Object.fromEntries(Object.entries(chosen ?? {}).filter(([k]) => k !== key));
     set((side ? { ...rest, [key]: side } : rest) as Chosen);

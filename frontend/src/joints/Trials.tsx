@@ -36,7 +36,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
   const found = useQuery({
     queryKey: ["trial-plan", settled],
     queryFn: async () => {
-      const { data, error } = await api.POST("/api/trial-plan", { body: settled });
+      const { data, error } = await api.POST("/api/joints/trial-plan", { body: settled });
       return { data: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,
@@ -52,7 +52,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
   const arm = (n: number, update: Partial<Wish["arms"][number]>) =>
     set("arms")(wish.arms.map((a, i) => (i === n ? { ...a, ...update } : a)));
   const keep = async () => {
-    const { data, error } = await api.POST("/api/trials", { body: wish });
+    const { data, error } = await api.POST("/api/joints/trials", { body: wish });
     if (!data) return setRefused(problemsOf(error));
     added();
   };

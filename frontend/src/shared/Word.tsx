@@ -5,7 +5,7 @@ import { api, must } from "../api/client";
 
 /** A word of the trade that explains itself in place. */
 export function Word({ k, children }: { k: string; children: ReactNode }) {
-  const words = useQuery({ queryKey: ["glossary"], queryFn: () => must(api.GET("/api/glossary")) });
+  const words = useQuery({ queryKey: ["glossary"], queryFn: () => must(api.GET("/api/stock/glossary")) });
   const word = words.data?.find((w) => w.key === k);
   if (!word) return children;
   return (

@@ -38,7 +38,7 @@ export function ChooseWay({ header }: { header: (children?: ReactNode) => ReactN
   const queries = useQueryClient();
   const navigate = useNavigate();
   const shelf = useQuery({ queryKey: ["airframes"], queryFn: () => must(api.GET("/api/airframes")) });
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/catalogue")) });
+  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
   const into = shelf.data?.find((a) => a.id === query.get("into")) ?? null;
   const [own, setWish] = useState<Wish>({
     kind: "wing",
@@ -57,7 +57,7 @@ export function ChooseWay({ header }: { header: (children?: ReactNode) => ReactN
   const ways = useQuery({
     queryKey: ["choose", settled],
     queryFn: async () => {
-      const { data, error } = await api.POST("/api/choose", { body: settled });
+      const { data, error } = await api.POST("/api/studies/choose", { body: settled });
       setProblems(data ? [] : problemsOf(error));
       return data ?? [];
     },

@@ -27,7 +27,7 @@ const KINDS: Record<Construction["kind"], string> = {
 
 /** Dialog: a part in one construction at a size, into an airframe or as the first part of a new one. */
 export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: () => void }) {
-  const ways = useQuery({ queryKey: ["constructions"], queryFn: () => must(api.GET("/api/constructions")) });
+  const ways = useQuery({ queryKey: ["constructions"], queryFn: () => must(api.GET("/api/stock/constructions")) });
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [key, setKey] = useState<string | null>(null);
@@ -45,7 +45,7 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
 
   const create = async () => {
     if (!chosen) return;
-    const built = await api.POST("/api/construct", {
+    const built = await api.POST("/api/stock/construct", {
       body: { key: chosen.key, size, all_up_mass_g: mass, top_speed_m_s: speed },
     });
     if (!built.data) {

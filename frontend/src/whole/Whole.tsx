@@ -43,7 +43,7 @@ function Sheet({ state, header }: { state: AirframeOut; header: Header }) {
   const settled = useSettled(document, 250);
   const whole = useQuery({
     queryKey: ["whole", tagOf(settled)],
-    queryFn: () => must(api.POST("/api/whole", { body: { document: settled } })),
+    queryFn: () => must(api.POST("/api/studies/whole", { body: { document: settled } })),
     retry: false,
     gcTime: 60_000,
     placeholderData: (old) => old,

@@ -16,18 +16,22 @@ from fletcher.server.accounts.api import router as session_router
 from fletcher.server.airframes.api import AirframeOut
 from fletcher.server.airframes.api import router as airframes_router
 from fletcher.server.airframes.services import Stale
-from fletcher.server.airframes.studies import router as studies_router
-from fletcher.server.coupons.api import router as coupons_router
-from fletcher.server.logbook.api import router as logbook_router
-from fletcher.server.stockroom.api import router as stockroom_router
+from fletcher.server.crash.api import router as crash_router
+from fletcher.server.joints.api import router as coupons_router
+from fletcher.server.joints.choosing import router as choosing_router
+from fletcher.server.stock.api import router as stock_router
+from fletcher.server.studies.api import router as studies_router
+from fletcher.server.studies.estimates import router as estimates_router
 
 api = NinjaAPI(title="Fletcher", version="1", auth=django_auth, docs_url=None)
 api.add_router("", session_router)
-api.add_router("", stockroom_router)
 api.add_router("", airframes_router)
-api.add_router("", studies_router)
-api.add_router("", coupons_router)
-api.add_router("", logbook_router)
+api.add_router("/stock", stock_router)
+api.add_router("/studies", estimates_router)
+api.add_router("/studies", studies_router)
+api.add_router("/joints", choosing_router)
+api.add_router("/joints", coupons_router)
+api.add_router("/crash", crash_router)
 
 
 class Refusal(Schema):

@@ -35,8 +35,8 @@ INSTALLED_APPS = [
     "axes",
     "fletcher.server.accounts",
     "fletcher.server.airframes",
-    "fletcher.server.coupons",
-    "fletcher.server.logbook",
+    "fletcher.server.joints",
+    "fletcher.server.crash",
 ]
 
 MIDDLEWARE = [

@@ -12,6 +12,7 @@ from ninja import Router, Schema, Status
 from ninja.utils import check_csrf
 
 from fletcher.server.accounts.models import Preferences
+from fletcher.server.common.requests import SignedIn
 
 router = Router(tags=["session"])
 
@@ -44,7 +45,7 @@ class Denied(Schema):
 
 def _session(request: HttpRequest) -> SessionOut:
     user = request.user.get_username() if request.user.is_authenticated else None
-    row = Preferences.objects.filter(user_id=request.user.pk).first() if user else None
+    row = Preferences.objects.filter(user__username=user).first() if user else None
     kept = PreferencesOut() if row is None else PreferencesOut.from_orm(row)
     return SessionOut(user=user, demo=settings.DEMO, csrf=get_token(request), preferences=kept)
 
@@ -56,7 +57,7 @@ def read_session(request: HttpRequest) -> SessionOut:
 
 
 @router.post("/session", response={200: SessionOut, 403: Denied}, auth=None)
-def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut | Status:
+def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut | Status[Denied]:
     """Sign in with name and password. Five failures lock that name from that address for a quarter of an hour."""
     if check_csrf(request) is not None:
         return Status(403, Denied(message="The page is out of date. Reload it and try again."))
@@ -75,7 +76,7 @@ def sign_out(request: HttpRequest) -> SessionOut:
 
 
 @router.put("/preferences", response=PreferencesOut)
-def save_preferences(request: HttpRequest, payload: PreferencesOut) -> PreferencesOut:
+def save_preferences(request: SignedIn, payload: PreferencesOut) -> PreferencesOut:
     """Keep what a person prefers."""
-    Preferences.objects.update_or_create(user_id=request.user.pk, defaults=payload.dict())
+    Preferences.objects.update_or_create(user=request.user, defaults=payload.dict())
     return payload

@@ -8,7 +8,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 
@@ -48,7 +48,7 @@ def _document(row: Revision) -> Document:
     return Document.model_validate(row.document)
 
 
-def history(owner: AbstractBaseUser, airframe_id: UUID, before: int | None, most: int = 40) -> list[Entry]:
+def history(owner: User, airframe_id: UUID, before: int | None, most: int = 40) -> list[Entry]:
     """The revisions of an airframe, the newest first: at most so many, those before a number if one is given."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
     rows = airframe.revisions.order_by("-number")
@@ -64,7 +64,7 @@ def _entries(rows: list[Revision], most: int) -> Iterator[Entry]:
         yield Entry(row.number, row.created, says, [p.id for p in documents[n].parts])
 
 
-def revision(owner: AbstractBaseUser, airframe_id: UUID, number: int) -> Document:
+def revision(owner: User, airframe_id: UUID, number: int) -> Document:
     """The document as it was in one revision; 404 if there is none."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
     return _document(get_object_or_404(airframe.revisions, number=number))
@@ -82,14 +82,14 @@ def _pinned(pin: Pin) -> Pinned:
     return Pinned(pin.pk, pin.name, pin.part_id, pin.revision.number, _part(pin.revision, pin.part_id))
 
 
-def pins(owner: AbstractBaseUser, airframe_id: UUID) -> list[Pinned]:
+def pins(owner: User, airframe_id: UUID) -> list[Pinned]:
     """All pins of an airframe, the oldest first."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
     return [_pinned(pin) for pin in airframe.pins.select_related("revision")]
 
 
 @transaction.atomic
-def pin(owner: AbstractBaseUser, airframe_id: UUID, part_id: str, number: int, name: str) -> Pinned:
+def pin(owner: User, airframe_id: UUID, part_id: str, number: int, name: str) -> Pinned:
     """Pin a part up as it was in a revision.
 
     Raises
@@ -106,7 +106,7 @@ def pin(owner: AbstractBaseUser, airframe_id: UUID, part_id: str, number: int, n
     return _pinned(Pin.objects.create(airframe=airframe, part_id=part_id, name=name, revision=row))
 
 
-def rename_pin(owner: AbstractBaseUser, airframe_id: UUID, pin_id: int, name: str) -> Pinned:
+def rename_pin(owner: User, airframe_id: UUID, pin_id: int, name: str) -> Pinned:
     """Give a pin another name."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
     found = get_object_or_404(airframe.pins.select_related("revision"), pk=pin_id)
@@ -115,7 +115,7 @@ def rename_pin(owner: AbstractBaseUser, airframe_id: UUID, pin_id: int, name: st
     return _pinned(found)
 
 
-def unpin(owner: AbstractBaseUser, airframe_id: UUID, pin_id: int) -> None:
+def unpin(owner: User, airframe_id: UUID, pin_id: int) -> None:
     """Take a pin down; its revision stays in the history."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
     get_object_or_404(airframe.pins, pk=pin_id).delete()

@@ -8,7 +8,7 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
-from fletcher.server.accounts.owned import OwnedManager
+from fletcher.server.common.ownership import OwnedManager
 
 
 class Airframe(models.Model):
@@ -20,6 +20,7 @@ class Airframe(models.Model):
     created = models.DateTimeField(auto_now_add=True)
     updated = models.DateTimeField(auto_now=True)
 
+    everyone = models.Manager["Airframe"]()
     objects = OwnedManager["Airframe"]()
 
     class Meta:
@@ -56,7 +57,7 @@ class Pin(models.Model):
     airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="pins")
     part_id = models.CharField(max_length=40)
     name = models.CharField(max_length=60)
-    revision = models.ForeignKey(Revision, on_delete=models.PROTECT, related_name="+")
+    revision = models.ForeignKey(Revision, on_delete=models.RESTRICT, related_name="+")
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import F
 from django.shortcuts import get_object_or_404
@@ -57,7 +57,7 @@ def require_possible(document: Document) -> None:
         raise InvalidDocument(problems)
 
 
-def shelf(owner: AbstractBaseUser) -> list[State]:
+def shelf(owner: User) -> list[State]:
     """All airframes of an owner, the last touched first."""
     rows = Revision.objects.filter(
         airframe__in=Airframe.objects.owned_by(owner), number=F("airframe__revision")
@@ -65,14 +65,14 @@ def shelf(owner: AbstractBaseUser) -> list[State]:
     return [_state(row) for row in rows]
 
 
-def current(owner: AbstractBaseUser, airframe_id: UUID) -> State:
+def current(owner: User, airframe_id: UUID) -> State:
     """The current state of one airframe; 404 if the owner has none such."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
     return _state(airframe.revisions.get(number=airframe.revision))
 
 
 @transaction.atomic
-def create(owner: AbstractBaseUser, document: Document) -> State:
+def create(owner: User, document: Document) -> State:
     """A new airframe with its first revision."""
     require_possible(document)
     airframe = Airframe(owner_id=owner.pk)
@@ -80,7 +80,7 @@ def create(owner: AbstractBaseUser, document: Document) -> State:
     return _state(Revision.objects.create(airframe=airframe, number=1, document=document.model_dump(mode="json")))
 
 
-def _locked(owner: AbstractBaseUser, airframe_id: UUID) -> tuple[Airframe, Revision]:
+def _locked(owner: User, airframe_id: UUID) -> tuple[Airframe, Revision]:
     """An airframe and its current revision, held until the transaction ends."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
     return airframe, airframe.revisions.get(number=airframe.revision)
@@ -96,7 +96,7 @@ def _advance(airframe: Airframe, document: Any, undo_to: int | None, redo_to: in
 
 
 @transaction.atomic
-def save(owner: AbstractBaseUser, airframe_id: UUID, revision: int, document: Document) -> State:
+def save(owner: User, airframe_id: UUID, revision: int, document: Document) -> State:
     """A new revision on top of `revision`.
 
     Raises
@@ -117,7 +117,7 @@ def save(owner: AbstractBaseUser, airframe_id: UUID, revision: int, document: Do
 
 
 @transaction.atomic
-def step(owner: AbstractBaseUser, airframe_id: UUID, revision: int, forward: bool) -> State:
+def step(owner: User, airframe_id: UUID, revision: int, forward: bool) -> State:
     """Undo (or redo, if `forward`): a new revision with the content of an earlier one. At the end of the history
     nothing changes."""
     airframe, row = _locked(owner, airframe_id)
@@ -133,7 +133,7 @@ def step(owner: AbstractBaseUser, airframe_id: UUID, revision: int, forward: boo
 
 
 @transaction.atomic
-def delete(owner: AbstractBaseUser, airframe_id: UUID) -> None:
+def delete(owner: User, airframe_id: UUID) -> None:
     """Take an airframe off the shelf for good, with all its revisions and pins."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
     airframe.pins.all().delete()

@@ -6,8 +6,7 @@ from argparse import ArgumentParser
 from typing import Any
 
 from django.conf import settings
-from django.contrib.auth import get_user_model
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.db import transaction
@@ -16,8 +15,8 @@ from fletcher.core.demo.crash import crash_candidates, crash_record
 from fletcher.core.demo.world import demo_airframes, demo_trial, demo_variants
 from fletcher.server.accounts.demo import DEMO_USERNAME
 from fletcher.server.airframes import history, services
-from fletcher.server.coupons.services import add_coupon, add_trial
-from fletcher.server.logbook.services import keep_candidate, write
+from fletcher.server.crash.services import keep_candidate, write
+from fletcher.server.joints.services import add_coupon, add_trial
 
 
 class Command(BaseCommand):
@@ -37,10 +36,9 @@ class Command(BaseCommand):
 @transaction.atomic
 def load_demo() -> None:
     """Make the demo account and put the invented fleet on its shelf; nothing where the account exists."""
-    users = get_user_model().objects
-    if users.filter(username=DEMO_USERNAME).exists():
+    if User.objects.filter(username=DEMO_USERNAME).exists():
         return
-    demo = users.create_user(DEMO_USERNAME)  # no password: it can be entered in demo mode only
+    demo = User.objects.create_user(DEMO_USERNAME)  # no password: it can be entered in demo mode only
     for document in reversed(demo_airframes()):  # the last one made stands first on the shelf
         state = services.create(demo, document)
         if document.state == "broken":
@@ -56,7 +54,7 @@ def load_demo() -> None:
         add_coupon(demo, coupon, trial.id)
 
 
-def _load_crash(demo: AbstractBaseUser, state: services.State) -> None:
+def _load_crash(demo: User, state: services.State) -> None:
     """The record of the broken airframe, and the repairs that the group weighs."""
     for happened, event in crash_record():
         write(demo, state.id, event, happened)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from django.http import HttpRequest
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -14,7 +13,6 @@ from fletcher.core.estimate.balance import Whole, whole
 from fletcher.core.making.drape import Drape, patch
 from fletcher.core.making.making import Making, making
 from fletcher.core.materials.tables import reference
-from fletcher.core.repair.inspection import Crash, Inspection, Left, inspect, what_is_left
 from fletcher.core.studies.break_first import Corridor, CorridorWish, corridor
 from fletcher.core.studies.construction_choice import Wish, choose
 from fletcher.core.studies.constructions import Kind
@@ -31,27 +29,12 @@ from fletcher.core.studies.tolerances import exactness
 from fletcher.core.studies.variants import compare
 from fletcher.core.validation.airframe import check_part
 from fletcher.server.airframes import services
+from fletcher.server.common.requests import SignedIn
+from fletcher.server.studies.schemas import Study
 
 router = Router(tags=["studies"])
 
 Size = Annotated[float, Field(ge=5, le=5000)]
-
-
-class Study(Schema):
-    """A document as it stands in the page, one of its parts, and the load case that is looked at."""
-
-    document: Airframe
-    part_id: str
-    case_id: str
-
-    def part(self) -> Part:
-        """The part of a possible document; InvalidDocument if there is none, or it has no such case."""
-        services.require_possible(self.document)
-        part = next((p for p in self.document.parts if p.id == self.part_id), None)
-        if part is None or all(c.id != self.case_id for c in part.cases):
-            message = "names no part of the document, or no load case of the part"
-            raise InvalidDocument([Problem(path="part_id or case_id", message=message, value=self.part_id)])
-        return part
 
 
 class MatchStudy(Study):
@@ -91,39 +74,39 @@ class WishIn(Schema):
 
 
 @router.post("/worth", response=list[LineWorth])
-def read_worth(request: HttpRequest, payload: Study) -> list[LineWorth]:
+def read_worth(request: SignedIn, payload: Study) -> list[LineWorth]:
     """What every line of the lay-up is worth: without it, and with less of it."""
     return worth(payload.document, payload.part(), payload.case_id)
 
 
 @router.post("/exactness", response=list[Tolerance])
-def read_exactness(request: HttpRequest, payload: Study) -> list[Tolerance]:
+def read_exactness(request: SignedIn, payload: Study) -> list[Tolerance]:
     """How many millimetres every placed dimension may be off."""
     return exactness(payload.document, payload.part(), payload.case_id)
 
 
 @router.post("/reach", response=Reach)
-def read_reach(request: HttpRequest, payload: Study) -> Reach:
+def read_reach(request: SignedIn, payload: Study) -> Reach:
     """The limits of the lay-up: how heavy, how fast, how hard a pull."""
     return reach(payload.document, payload.part())
 
 
 @router.post("/match", response=Match)
-def read_match(request: HttpRequest, payload: MatchStudy) -> Match:
+def read_match(request: SignedIn, payload: MatchStudy) -> Match:
     """One line scaled until the part weighs, bends or twists as wanted."""
     part = payload.part()
     return match(payload.document, part, payload.case_id, payload.line_id, payload.figure, payload.wanted)
 
 
 @router.post("/scale", response=Scaling)
-def read_scaling(request: HttpRequest, payload: ScaleStudy) -> Scaling:
+def read_scaling(request: SignedIn, payload: ScaleStudy) -> Scaling:
     """The same design at another span."""
     part = payload.part()
     return scale(payload.document, part, payload.case_id, payload.span_mm, payload.all_up_mass_g, payload.keep)
 
 
 @router.post("/compare", response=list[Figures])
-def read_comparison(request: HttpRequest, payload: CompareStudy) -> list[Figures]:
+def read_comparison(request: SignedIn, payload: CompareStudy) -> list[Figures]:
     """The figures of other states of the part, under its present load cases."""
     part = payload.part()
     for i, other in enumerate(payload.parts):
@@ -134,7 +117,7 @@ def read_comparison(request: HttpRequest, payload: CompareStudy) -> list[Figures
 
 
 @router.post("/choose", response=list[Choice])
-def read_choices(request: HttpRequest, payload: WishIn) -> list[Choice]:
+def read_choices(request: SignedIn, payload: WishIn) -> list[Choice]:
     """Every construction for a wanted size and airframe, with what rules it out."""
     wish = payload.model_dump()
     return choose(Wish(**{**wish, "tools": frozenset(wish["tools"]), "at_hand": frozenset(wish["at_hand"])}))
@@ -161,55 +144,37 @@ class PatchIn(Schema):
 
 
 @router.post("/making", response=Making)
-def read_making(request: HttpRequest, payload: Study) -> Making:
+def read_making(request: SignedIn, payload: Study) -> Making:
     """Stack-up, forming, drape and flat pattern of the part."""
     return making(payload.document, payload.part(), reference())
 
 
 @router.post("/openings", response=list[Opening])
-def read_openings(request: HttpRequest, payload: Study) -> list[Opening]:
+def read_openings(request: SignedIn, payload: Study) -> list[Opening]:
     """What every opening costs, and the smallest patch that gives it back."""
     return openings(payload.document, payload.part(), payload.case_id)
 
 
 @router.post("/corridor", response=Corridor)
-def read_corridor(request: HttpRequest, payload: CorridorStudy) -> Corridor:
+def read_corridor(request: SignedIn, payload: CorridorStudy) -> Corridor:
     """What holds the part in the worst wanted case and lets go before it breaks."""
     return corridor(payload.document, payload.part(), payload.wish)
 
 
 @router.post("/detail", response=DetailResult)
-def read_detail(request: HttpRequest, payload: DetailStudy) -> DetailResult:
+def read_detail(request: SignedIn, payload: DetailStudy) -> DetailResult:
     """A slot, edge, bolted centre, lock joint or bracket against what the part's cases ask there."""
     return detail(payload.document, payload.part(), payload.wish)
 
 
-class CrashStudy(Study):
-    """What happened: see `repair.inspection.Crash`."""
-
-    crash: Crash
-
-
-@router.post("/inspect", response=Inspection)
-def read_inspection(request: HttpRequest, payload: CrashStudy) -> Inspection:
-    """Where to look first after a crash."""
-    return inspect(payload.document, payload.part(), payload.crash)
-
-
-@router.post("/left", response=Left)
-def read_left(request: HttpRequest, payload: Study) -> Left:
-    """What the marks of damage leave of the part, case by case, and what that means for flying."""
-    return what_is_left(payload.document, payload.part())
-
-
 @router.post("/joints", response=list[JointSheet])
-def read_joints(request: HttpRequest, payload: Study) -> list[JointSheet]:
+def read_joints(request: SignedIn, payload: Study) -> list[JointSheet]:
     """Every joint and hinge of the part against its worst case, what it holds when, and which change helps most."""
     return joint_sheets(payload.document, payload.part())
 
 
 @router.post("/drape", response=list[Drape])
-def read_drape(request: HttpRequest, payload: PatchIn) -> list[Drape]:
+def read_drape(request: SignedIn, payload: PatchIn) -> list[Drape]:
     """How every kind of skin lies on a place with two radii."""
     for name in ("first_radius_mm", "second_radius_mm"):
         value = getattr(payload, name)
@@ -226,7 +191,7 @@ class DocumentIn(Schema):
 
 
 @router.post("/whole", response=Whole)
-def read_whole(request: HttpRequest, payload: DocumentIn) -> Whole:
+def read_whole(request: SignedIn, payload: DocumentIn) -> Whole:
     """The masses of all parts at their places, and where the bare structure balances."""
     services.require_possible(payload.document)
     return whole(payload.document)

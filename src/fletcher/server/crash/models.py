@@ -9,8 +9,8 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
-from fletcher.server.accounts.owned import OwnedManager
 from fletcher.server.airframes.models import Airframe
+from fletcher.server.common.ownership import OwnedManager
 
 _OWNER = settings.AUTH_USER_MODEL
 
@@ -26,6 +26,7 @@ class Entry(models.Model):
     event: models.JSONField[Any, Any] = models.JSONField()
     created = models.DateTimeField(auto_now_add=True)
 
+    everyone = models.Manager["Entry"]()
     objects = OwnedManager["Entry"]()
 
     class Meta:
@@ -46,6 +47,7 @@ class Job(models.Model):
     checks: models.JSONField[Any, Any] = models.JSONField(default=list)
     created = models.DateTimeField(auto_now_add=True)
 
+    everyone = models.Manager["Job"]()
     objects = OwnedManager["Job"]()
 
     class Meta:
@@ -84,6 +86,7 @@ class Picture(models.Model):
     photo = models.BinaryField()
     created = models.DateTimeField(auto_now_add=True)
 
+    everyone = models.Manager["Picture"]()
     objects = OwnedManager["Picture"]()
 
     class Meta:
@@ -104,6 +107,7 @@ class Candidate(models.Model):
     recipe: models.JSONField[Any, Any] = models.JSONField()
     created = models.DateTimeField(auto_now_add=True)
 
+    everyone = models.Manager["Candidate"]()
     objects = OwnedManager["Candidate"]()
 
     class Meta:

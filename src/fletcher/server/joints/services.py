@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.shortcuts import get_object_or_404
 from pydantic import ValidationError
 
@@ -15,7 +15,7 @@ from fletcher.core.adhesion.fair_trial import TrialWish, plan
 from fletcher.core.adhesion.joint_capacity import GlueNeed, seam_of
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.materials.tables import reference
-from fletcher.server.coupons import models
+from fletcher.server.joints import models
 
 MOST = 2000
 """So many coupons, and a tenth as many trials, may one builder keep."""
@@ -41,7 +41,7 @@ def _require_possible(coupon: Coupon) -> None:
         raise InvalidDocument([p.model_copy(update={"path": f"coupon.{p.path}"}) for p in problems])
 
 
-def add_coupon(owner: AbstractBaseUser, coupon: Coupon, trial_id: UUID | None) -> models.Coupon:
+def add_coupon(owner: User, coupon: Coupon, trial_id: UUID | None) -> models.Coupon:
     """Keep a coupon, in a trial of the same owner if one is named."""
     _require_possible(coupon)
     trial = None if trial_id is None else get_object_or_404(models.Trial.objects.owned_by(owner), id=trial_id)
@@ -52,7 +52,7 @@ def add_coupon(owner: AbstractBaseUser, coupon: Coupon, trial_id: UUID | None) -
     return row
 
 
-def coupons_of(owner: AbstractBaseUser, trial: models.Trial | None = None) -> list[Coupon]:
+def coupons_of(owner: User, trial: models.Trial | None = None) -> list[Coupon]:
     """All coupons of an owner, or those of a trial, as the core reads them; one that is no longer valid is left out."""
     rows = models.Coupon.objects.owned_by(owner).order_by("created")
     found = []
@@ -64,7 +64,7 @@ def coupons_of(owner: AbstractBaseUser, trial: models.Trial | None = None) -> li
     return found
 
 
-def add_trial(owner: AbstractBaseUser, wish: TrialWish) -> models.Trial:
+def add_trial(owner: User, wish: TrialWish) -> models.Trial:
     """Keep a trial that can be planned."""
     plan(wish, reference())
     if models.Trial.objects.owned_by(owner).count() >= MOST // 10:

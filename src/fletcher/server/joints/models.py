@@ -8,7 +8,7 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
-from fletcher.server.accounts.owned import OwnedManager
+from fletcher.server.common.ownership import OwnedManager
 
 
 class Trial(models.Model):
@@ -19,6 +19,7 @@ class Trial(models.Model):
     wish: models.JSONField[Any, Any] = models.JSONField()
     created = models.DateTimeField(auto_now_add=True)
 
+    everyone = models.Manager["Trial"]()
     objects = OwnedManager["Trial"]()
 
     class Meta:
@@ -38,6 +39,7 @@ class Coupon(models.Model):
     photo = models.BinaryField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 
+    everyone = models.Manager["Coupon"]()
     objects = OwnedManager["Coupon"]()
 
     class Meta:

@@ -7,17 +7,18 @@ from typing import Any
 from uuid import UUID
 
 from django.db.models import Q
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Router, Schema, Status, UploadedFile
 
 from fletcher.core.adhesion.coupons import Coupon
 from fletcher.core.adhesion.fair_trial import TrialPlan, TrialReading, TrialWish, plan, read_trial
 from fletcher.core.materials.tables import reference
-from fletcher.server.coupons import models, services
-from fletcher.server.photos import kept_photo
+from fletcher.server.common.photographs import kept_photo
+from fletcher.server.common.requests import SignedIn
+from fletcher.server.joints import models, services
 
-router = Router(tags=["coupons"])
+router = Router(tags=["joints"])
 
 
 class CouponOut(Schema):
@@ -53,32 +54,32 @@ def _told(row: models.Coupon, has_photo: bool) -> CouponOut:
 
 
 @router.get("/coupons", response=list[CouponOut])
-def read_coupons(request: HttpRequest) -> list[CouponOut]:
+def read_coupons(request: SignedIn) -> list[CouponOut]:
     """All coupons of the signed-in builder, the newest first."""
     rows: Any = models.Coupon.objects.owned_by(request.user).defer("photo").order_by("-created")
     return [_told(row, row.seen) for row in rows.alias().annotate(seen=Q(photo__isnull=False))]
 
 
 @router.post("/coupons", response={201: CouponOut})
-def add_coupon(request: HttpRequest, payload: CouponIn) -> Status:
+def add_coupon(request: SignedIn, payload: CouponIn) -> Status[CouponOut]:
     """Keep a broken coupon."""
     row = services.add_coupon(request.user, payload.coupon, payload.trial_id)
     return Status(201, _told(row, False))
 
 
-def _coupon(request: HttpRequest, coupon_id: UUID) -> models.Coupon:
+def _coupon(request: SignedIn, coupon_id: UUID) -> models.Coupon:
     return get_object_or_404(models.Coupon.objects.owned_by(request.user), id=coupon_id)
 
 
 @router.delete("/coupons/{coupon_id}", response={204: None})
-def remove_coupon(request: HttpRequest, coupon_id: UUID) -> Status:
+def remove_coupon(request: SignedIn, coupon_id: UUID) -> Status[None]:
     """Take a coupon out, with its photograph."""
     _coupon(request, coupon_id).delete()
     return Status(204, None)
 
 
 @router.post("/coupons/{coupon_id}/photo", response=CouponOut)
-def add_photo(request: HttpRequest, coupon_id: UUID, photo: File[UploadedFile]) -> CouponOut:
+def add_photo(request: SignedIn, coupon_id: UUID, photo: File[UploadedFile]) -> CouponOut:
     """Put a photograph of the broken face to a coupon, in place of one that is there."""
     row = _coupon(request, coupon_id)
     row.photo = kept_photo(photo)
@@ -87,7 +88,7 @@ def add_photo(request: HttpRequest, coupon_id: UUID, photo: File[UploadedFile]) 
 
 
 @router.get("/coupons/{coupon_id}/photo")
-def read_photo(request: HttpRequest, coupon_id: UUID) -> HttpResponse:
+def read_photo(request: SignedIn, coupon_id: UUID) -> HttpResponse:
     """The photograph of a coupon."""
     photo = _coupon(request, coupon_id).photo
     if photo is None:
@@ -99,12 +100,12 @@ def read_photo(request: HttpRequest, coupon_id: UUID) -> HttpResponse:
 
 
 @router.post("/trial-plan", response=TrialPlan)
-def read_plan(request: HttpRequest, payload: TrialWish) -> TrialPlan:
+def read_plan(request: SignedIn, payload: TrialWish) -> TrialPlan:
     """Plan a trial; stores nothing."""
     return plan(payload, reference())
 
 
-def _trial(request: HttpRequest, row: models.Trial) -> TrialOut:
+def _trial(request: SignedIn, row: models.Trial) -> TrialOut:
     wish = TrialWish.model_validate(row.wish)
     coupons = services.coupons_of(request.user, row)
     return TrialOut(
@@ -113,20 +114,20 @@ def _trial(request: HttpRequest, row: models.Trial) -> TrialOut:
 
 
 @router.get("/trials", response=list[TrialOut])
-def read_trials(request: HttpRequest) -> list[TrialOut]:
+def read_trials(request: SignedIn) -> list[TrialOut]:
     """All trials of the signed-in builder, the newest first."""
     rows = models.Trial.objects.owned_by(request.user).order_by("-created")
     return [_trial(request, row) for row in rows]
 
 
 @router.post("/trials", response={201: TrialOut})
-def add_trial(request: HttpRequest, payload: TrialWish) -> Status:
+def add_trial(request: SignedIn, payload: TrialWish) -> Status[TrialOut]:
     """Keep a trial."""
     return Status(201, _trial(request, services.add_trial(request.user, payload)))
 
 
 @router.delete("/trials/{trial_id}", response={204: None})
-def remove_trial(request: HttpRequest, trial_id: UUID) -> Status:
+def remove_trial(request: SignedIn, trial_id: UUID) -> Status[None]:
     """Take a trial out, with its coupons."""
     get_object_or_404(models.Trial.objects.owned_by(request.user), id=trial_id).delete()
     return Status(204, None)

@@ -8,7 +8,7 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Form, Router, Schema, Status, UploadedFile
 from pydantic import AwareDatetime, Field
@@ -18,15 +18,35 @@ from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.repair.build_mistakes import SlipAnswer, SlipWish, slip, slips
 from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.events import Event, Finding, findings
+from fletcher.core.repair.inspection import Crash, Inspection, Left, inspect, what_is_left
 from fletcher.core.repair.pareto_search import search
 from fletcher.core.repair.recipe import Recipe
 from fletcher.core.repair.schema import CheckAfter, Mending, MendOption, MendWish, Operation, Progress
 from fletcher.core.repair.toughen import Toughening, toughenings
 from fletcher.server.airframes.api import AirframeOut
-from fletcher.server.airframes.studies import CrashStudy, Study
-from fletcher.server.logbook import models, services
+from fletcher.server.common.requests import SignedIn
+from fletcher.server.crash import models, services
+from fletcher.server.studies.schemas import Study
 
 router = Router(tags=["crash desk"])
+
+
+class CrashStudy(Study):
+    """What happened: see `repair.inspection.Crash`."""
+
+    crash: Crash
+
+
+@router.post("/inspect", response=Inspection)
+def read_inspection(request: SignedIn, payload: CrashStudy) -> Inspection:
+    """Where to look first after a crash."""
+    return inspect(payload.document, payload.part(), payload.crash)
+
+
+@router.post("/left", response=Left)
+def read_left(request: SignedIn, payload: Study) -> Left:
+    """What the marks of damage leave of the part, case by case, and what that means for flying."""
+    return what_is_left(payload.document, payload.part())
 
 
 class MendStudy(Study):
@@ -56,7 +76,7 @@ def _lines(found: Iterator[Progress | Mending], first: Progress | Mending) -> It
 
 
 @router.post("/mend", response=MendLine)
-def read_mending(request: HttpRequest, payload: MendStudy) -> StreamingHttpResponse:
+def read_mending(request: SignedIn, payload: MendStudy) -> StreamingHttpResponse:
     """Search repairs for the damaged part: a line of JSON for every step of progress, the last one with the answer.
     Closing the connection ends the search."""
     part = payload.part()
@@ -72,7 +92,7 @@ class OptionStudy(MendStudy):
 
 
 @router.post("/mend-option", response=MendOption)
-def read_option(request: HttpRequest, payload: OptionStudy) -> MendOption:
+def read_option(request: SignedIn, payload: OptionStudy) -> MendOption:
     """One repair computed in full."""
     return computed(payload.document, payload.part(), payload.recipe, payload.wish).option
 
@@ -92,19 +112,19 @@ class SlipKind(Schema):
 
 
 @router.get("/slips", response=list[SlipKind])
-def read_slips(request: HttpRequest) -> list[SlipKind]:
+def read_slips(request: SignedIn) -> list[SlipKind]:
     """All kinds of slip."""
     return [SlipKind(key=s.key, title=s.title, says=s.says) for s in slips().values()]
 
 
 @router.post("/slip", response=SlipAnswer)
-def read_slip(request: HttpRequest, payload: SlipStudy) -> SlipAnswer:
+def read_slip(request: SignedIn, payload: SlipStudy) -> SlipAnswer:
     """What a slip costs, its remedies, and what must not be done."""
     return slip(payload.document, payload.part(), payload.wish)
 
 
 @router.post("/toughen", response=list[Toughening])
-def read_toughenings(request: HttpRequest, payload: CrashStudy) -> list[Toughening]:
+def read_toughenings(request: SignedIn, payload: CrashStudy) -> list[Toughening]:
     """Changes that let the part take more of such a crash, with what they add and weigh."""
     return toughenings(payload.document, payload.part(), payload.crash)
 
@@ -153,7 +173,7 @@ def _job(row: models.Job) -> JobOut:
 
 
 @router.post("/airframes/{airframe_id}/adopt", response={200: AdoptedOut, 409: AirframeOut})
-def adopt(request: HttpRequest, airframe_id: UUID, payload: Adoption) -> AdoptedOut:
+def adopt(request: SignedIn, airframe_id: UUID, payload: Adoption) -> AdoptedOut:
     """Make a repair part of the airframe: document, log and work in one transaction."""
     saved, job, _ = services.adopt(
         request.user, airframe_id, payload.revision, payload.part_id, payload.recipe, payload.wish
@@ -162,7 +182,7 @@ def adopt(request: HttpRequest, airframe_id: UUID, payload: Adoption) -> Adopted
 
 
 @router.get("/airframes/{airframe_id}/jobs", response=list[JobOut])
-def read_jobs(request: HttpRequest, airframe_id: UUID) -> list[JobOut]:
+def read_jobs(request: SignedIn, airframe_id: UUID) -> list[JobOut]:
     """All jobs of an airframe, the newest first."""
     return [_job(row) for row in services.jobs(request.user, airframe_id)]
 
@@ -175,13 +195,13 @@ class Tick(Schema):
 
 
 @router.put("/jobs/{job_id}/tasks/{number}", response=JobOut)
-def tick(request: HttpRequest, job_id: UUID, number: int, payload: Tick) -> JobOut:
+def tick(request: SignedIn, job_id: UUID, number: int, payload: Tick) -> JobOut:
     """Tick an operation off, or take the tick back."""
     return _job(services.tick(request.user, job_id, number, payload.done, payload.note))
 
 
 @router.delete("/jobs/{job_id}", response={204: None})
-def remove_job(request: HttpRequest, job_id: UUID) -> Status:
+def remove_job(request: SignedIn, job_id: UUID) -> Status[None]:
     """Take a job out; document and log stay."""
     get_object_or_404(models.Job.objects.owned_by(request.user), id=job_id).delete()
     return Status(204, None)
@@ -211,7 +231,7 @@ class LogIn(Schema):
 
 
 @router.get("/airframes/{airframe_id}/log", response=LogOut)
-def read_log(request: HttpRequest, airframe_id: UUID) -> LogOut:
+def read_log(request: SignedIn, airframe_id: UUID) -> LogOut:
     """What happened to an airframe."""
     rows = services.record(request.user, airframe_id)
     entries = [LogEntry(id=r.id, happened=r.happened, revision=r.revision, event=e) for r, e in rows]
@@ -219,7 +239,7 @@ def read_log(request: HttpRequest, airframe_id: UUID) -> LogOut:
 
 
 @router.post("/airframes/{airframe_id}/log", response={201: LogEntry})
-def write_log(request: HttpRequest, airframe_id: UUID, payload: LogIn) -> Status:
+def write_log(request: SignedIn, airframe_id: UUID, payload: LogIn) -> Status[LogEntry]:
     """Put something on the time line."""
     row = services.write(request.user, airframe_id, payload.event, payload.happened)
     return Status(201, LogEntry(id=row.id, happened=row.happened, revision=row.revision, event=payload.event))
@@ -235,21 +255,21 @@ class PictureOut(Schema):
 
 
 @router.get("/airframes/{airframe_id}/pictures", response=list[PictureOut])
-def read_pictures(request: HttpRequest, airframe_id: UUID) -> list[models.Picture]:
+def read_pictures(request: SignedIn, airframe_id: UUID) -> list[models.Picture]:
     """Pictures at the marks of an airframe."""
     return services.pictures(request.user, airframe_id)
 
 
 @router.post("/airframes/{airframe_id}/pictures", response={201: PictureOut})
 def add_picture(
-    request: HttpRequest, airframe_id: UUID, photo: File[UploadedFile], part_id: Form[Id], mark_id: Form[Id]
-) -> Status:
+    request: SignedIn, airframe_id: UUID, photo: File[UploadedFile], part_id: Form[Id], mark_id: Form[Id]
+) -> Status[models.Picture]:
     """Put a picture to a mark."""
     return Status(201, services.add_picture(request.user, airframe_id, part_id, mark_id, photo))
 
 
 @router.get("/pictures/{picture_id}", include_in_schema=False)
-def read_picture(request: HttpRequest, picture_id: UUID) -> HttpResponse:
+def read_picture(request: SignedIn, picture_id: UUID) -> HttpResponse:
     """A picture itself."""
     row = get_object_or_404(models.Picture.objects.owned_by(request.user), id=picture_id)
     answer = HttpResponse(bytes(row.photo), content_type="image/jpeg")
@@ -259,7 +279,7 @@ def read_picture(request: HttpRequest, picture_id: UUID) -> HttpResponse:
 
 
 @router.delete("/pictures/{picture_id}", response={204: None})
-def remove_picture(request: HttpRequest, picture_id: UUID) -> Status:
+def remove_picture(request: SignedIn, picture_id: UUID) -> Status[None]:
     """Take a picture out."""
     get_object_or_404(models.Picture.objects.owned_by(request.user), id=picture_id).delete()
     return Status(204, None)
@@ -283,21 +303,21 @@ class CandidateIn(Schema):
 
 
 @router.get("/airframes/{airframe_id}/candidates", response=list[CandidateOut])
-def read_candidates(request: HttpRequest, airframe_id: UUID) -> list[models.Candidate]:
+def read_candidates(request: SignedIn, airframe_id: UUID) -> list[models.Candidate]:
     """Repairs that are kept for comparison, in the order they were kept."""
     rows = models.Candidate.objects.owned_by(request.user).filter(airframe_id=airframe_id)
     return list(rows.order_by("created"))
 
 
 @router.post("/airframes/{airframe_id}/candidates", response={201: CandidateOut})
-def keep_candidate(request: HttpRequest, airframe_id: UUID, payload: CandidateIn) -> Status:
+def keep_candidate(request: SignedIn, airframe_id: UUID, payload: CandidateIn) -> Status[models.Candidate]:
     """Keep a repair for comparison."""
     row = services.keep_candidate(request.user, airframe_id, payload.part_id, payload.name, payload.recipe)
     return Status(201, row)
 
 
 @router.delete("/candidates/{candidate_id}", response={204: None})
-def remove_candidate(request: HttpRequest, candidate_id: UUID) -> Status:
+def remove_candidate(request: SignedIn, candidate_id: UUID) -> Status[None]:
     """Take a kept repair out."""
     get_object_or_404(models.Candidate.objects.owned_by(request.user), id=candidate_id).delete()
     return Status(204, None)

@@ -4,26 +4,21 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
-from fletcher.core.adhesion.adhesives import School, adhesives, foam_families, on_foams, schools
+from fletcher.core.adhesion.adhesives import adhesives, foam_families, on_foams
 from fletcher.core.adhesion.bond_line import SORT
 from fletcher.core.adhesion.curing import techniques
-from fletcher.core.adhesion.joint_capacity import GlueNeed
-from fletcher.core.adhesion.preferences import TOPICS
-from fletcher.core.adhesion.retention import HeldIn, HoldNeed, hold
-from fletcher.core.adhesion.selection import Gluing, glue
 from fletcher.core.document.airframe import Part
 from fletcher.core.document.defaults import CASES, NAMES, SUITS
 from fletcher.core.document.problems import InvalidDocument, Problem
-from fletcher.core.joints.hinges import HingeNeed, Hinging, hinge, hinges
+from fletcher.core.joints.hinges import hinges
 from fletcher.core.materials.materials import Bar, Cloth, Cord, Fastener, Fitting, Foam, Resin, Sheet, Skin
 from fletcher.core.materials.tables import glossary, reference
 from fletcher.core.studies.constructions import CONSTRUCTIONS, Kind, Size
 from fletcher.core.validation.airframe import check_part
-from fletcher.server.coupons.services import coupons_of
+from fletcher.server.common.requests import SignedIn
 
 router = Router(tags=["stockroom"])
 
@@ -80,7 +75,7 @@ class ConstructionOut(Schema):
 
 
 @router.get("/catalogue", response=CatalogueOut)
-def read_catalogue(request: HttpRequest) -> CatalogueOut:
+def read_catalogue(request: SignedIn) -> CatalogueOut:
     """All reference materials with ranges, grades and the basis of each estimate."""
     catalogue = reference()
     return CatalogueOut(
@@ -119,13 +114,13 @@ class CaseKind(Schema):
 
 
 @router.get("/case-kinds", response=list[CaseKind])
-def read_case_kinds(request: HttpRequest) -> list[CaseKind]:
+def read_case_kinds(request: SignedIn) -> list[CaseKind]:
     """All kinds of load case."""
     return [CaseKind(type=t, name=NAMES[t], suits=[k for k, of in SUITS.items() if t in of]) for t in CASES]
 
 
 @router.get("/constructions", response=list[ConstructionOut])
-def read_constructions(request: HttpRequest) -> list[ConstructionOut]:
+def read_constructions(request: SignedIn) -> list[ConstructionOut]:
     """Ways to build a part."""
     return [
         ConstructionOut(
@@ -146,7 +141,7 @@ class WordOut(Schema):
 
 
 @router.get("/glossary", response=list[WordOut])
-def read_glossary(request: HttpRequest) -> list[WordOut]:
+def read_glossary(request: SignedIn) -> list[WordOut]:
     """Every word that the product explains."""
     return [WordOut(**vars(word)) for word in glossary()]
 
@@ -167,7 +162,7 @@ class BuiltOut(Schema):
 
 
 @router.post("/construct", response=BuiltOut)
-def construct(request: HttpRequest, payload: Wanted) -> BuiltOut:
+def construct(request: SignedIn, payload: Wanted) -> BuiltOut:
     """A part in one construction, at the size wanted, checked; stores nothing."""
     way = CONSTRUCTIONS.get(payload.key)
     if way is None:
@@ -178,29 +173,3 @@ def construct(request: HttpRequest, payload: Wanted) -> BuiltOut:
     if problems:
         raise InvalidDocument(problems)
     return BuiltOut(part=part)
-
-
-@router.post("/glue", response=Gluing)
-def read_glue(request: HttpRequest, payload: GlueNeed) -> HttpResponse:
-    """Every adhesive for a joint, ranked, with what rules one out, and what the builder's own coupons say."""
-    found = glue(payload, reference(), coupons_of(request.user))
-    # straight from the model: to check and copy every curve again costs as much as the ranking
-    return HttpResponse(found.model_dump_json(), content_type="application/json")
-
-
-@router.get("/schools", response=list[School])
-def read_schools(request: HttpRequest) -> list[School]:
-    """Where practice disagrees on adhesives, with both arguments and the test that would settle it."""
-    return [s for s in schools() if s.key in TOPICS]
-
-
-@router.post("/hold", response=HeldIn)
-def read_hold(request: HttpRequest, payload: HoldNeed) -> HeldIn:
-    """Every way of holding a battery, hatch or payload in, and the knock that it survives."""
-    return hold(payload, reference())
-
-
-@router.post("/hinge", response=Hinging)
-def read_hinge(request: HttpRequest, payload: HingeNeed) -> Hinging:
-    """Every method of hinging a surface, ranked, with the throw that its geometry leaves."""
-    return hinge(payload, reference())

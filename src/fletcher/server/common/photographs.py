@@ -19,7 +19,7 @@ def _refuse(message: str, value: str = "") -> InvalidDocument:
     return InvalidDocument([Problem(path="photo", message=message, value=value)])
 
 
-def kept_photo(upload: UploadedFile) -> bytes:
+def kept_photo(upload: UploadedFile[bytes]) -> bytes:
     """A photograph as it is kept: JPEG, at most `LONGEST_PX` long, upright, without what the camera wrote into it.
 
     Raises

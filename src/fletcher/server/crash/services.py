@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Any, cast
 from uuid import UUID
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.core.files.uploadedfile import UploadedFile
 from django.db import models as db
 from django.db import transaction
@@ -25,8 +25,8 @@ from fletcher.core.repair.recipe import Recipe
 from fletcher.core.repair.schema import MendOption, MendWish
 from fletcher.server.airframes import services as airframes
 from fletcher.server.airframes.models import Airframe
-from fletcher.server.logbook import models
-from fletcher.server.photos import kept_photo
+from fletcher.server.common.photographs import kept_photo
+from fletcher.server.crash import models
 
 MOST = 2000
 """So many entries, and a fifth as many pictures, may one airframe have; a fiftieth as many candidates a part."""
@@ -36,7 +36,7 @@ def _refuse(path: str, message: str, value: str = "") -> InvalidDocument:
     return InvalidDocument([Problem(path=path, message=message, value=value)])
 
 
-def _airframe(owner: AbstractBaseUser, airframe_id: UUID) -> Airframe:
+def _airframe(owner: User, airframe_id: UUID) -> Airframe:
     return get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
 
 
@@ -48,7 +48,7 @@ def part_of(document: Document, part_id: str) -> Part:
     return part
 
 
-def scrap(owner: AbstractBaseUser, but: str) -> list[tuple[str, Part]]:
+def scrap(owner: User, but: str) -> list[tuple[str, Part]]:
     """Broken parts of all airframes of an owner except those of one name, each by its name and its airframe's."""
     out = []
     for state in airframes.shelf(owner):
@@ -58,7 +58,7 @@ def scrap(owner: AbstractBaseUser, but: str) -> list[tuple[str, Part]]:
     return out
 
 
-def record(owner: AbstractBaseUser, airframe_id: UUID) -> list[tuple[models.Entry, Event]]:
+def record(owner: User, airframe_id: UUID) -> list[tuple[models.Entry, Event]]:
     """The time line of an airframe, the newest first; an entry that is no longer valid is left out."""
     airframe = _airframe(owner, airframe_id)
     out = []
@@ -71,7 +71,7 @@ def record(owner: AbstractBaseUser, airframe_id: UUID) -> list[tuple[models.Entr
 
 
 def _write(
-    owner: AbstractBaseUser, airframe: Airframe, event: Event, happened: datetime | None, revision: int | None = None
+    owner: User, airframe: Airframe, event: Event, happened: datetime | None, revision: int | None = None
 ) -> models.Entry:  # fmt: skip
     row = models.Entry(owner=owner, airframe=airframe, event=event.model_dump(mode="json"), revision=revision,
                        happened=happened or timezone.now())  # fmt: skip
@@ -80,7 +80,7 @@ def _write(
 
 
 @transaction.atomic
-def write(owner: AbstractBaseUser, airframe_id: UUID, event: Event, happened: datetime | None) -> models.Entry:
+def write(owner: User, airframe_id: UUID, event: Event, happened: datetime | None) -> models.Entry:
     """Put something on the time line; `happened` None is now."""
     airframe = _airframe(owner, airframe_id)
     document = Document.model_validate(airframe.revisions.get(number=airframe.revision).document)
@@ -106,7 +106,7 @@ def stretches_of(before: Part, after: Part) -> tuple[tuple[float, float], ...]:
 
 @transaction.atomic
 def adopt(
-    owner: AbstractBaseUser, airframe_id: UUID, revision: int, part_id: str, recipe: Recipe, wish: MendWish
+    owner: User, airframe_id: UUID, revision: int, part_id: str, recipe: Recipe, wish: MendWish
 ) -> tuple[airframes.State, models.Job, MendOption]:
     """Make a repair part of the airframe: its lines in the document, its damage and itself in the log, its operations
     as a job.
@@ -148,14 +148,14 @@ def adopt(
     return saved, job, option
 
 
-def jobs(owner: AbstractBaseUser, airframe_id: UUID) -> db.QuerySet[models.Job]:
+def jobs(owner: User, airframe_id: UUID) -> db.QuerySet[models.Job]:
     """Jobs of an airframe, the newest first."""
     rows = models.Job.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
     return rows.order_by("-created").prefetch_related("tasks")
 
 
 @transaction.atomic
-def tick(owner: AbstractBaseUser, job_id: UUID, number: int, done: bool, note: str) -> models.Job:
+def tick(owner: User, job_id: UUID, number: int, done: bool, note: str) -> models.Job:
     """Tick an operation off, or take the tick back; the last one done puts the job on the time line."""
     job = get_object_or_404(models.Job.objects.owned_by(owner).select_for_update(), id=job_id)
     task = get_object_or_404(job.tasks.all(), number=number)
@@ -169,7 +169,7 @@ def tick(owner: AbstractBaseUser, job_id: UUID, number: int, done: bool, note: s
 
 
 def add_picture(
-    owner: AbstractBaseUser, airframe_id: UUID, part_id: str, mark_id: str, upload: UploadedFile
+    owner: User, airframe_id: UUID, part_id: str, mark_id: str, upload: UploadedFile[bytes]
 ) -> models.Picture:  # fmt: skip
     """Put a picture to a mark of the airframe as it is stored."""
     airframe = _airframe(owner, airframe_id)
@@ -183,14 +183,14 @@ def add_picture(
     return row
 
 
-def pictures(owner: AbstractBaseUser, airframe_id: UUID) -> list[models.Picture]:
+def pictures(owner: User, airframe_id: UUID) -> list[models.Picture]:
     """Pictures of an airframe without their bytes, in the order they were put."""
     rows: Any = models.Picture.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
     return cast("list[models.Picture]", list(rows.defer("photo").order_by("created")))
 
 
 def keep_candidate(
-    owner: AbstractBaseUser, airframe_id: UUID, part_id: str, name: str, recipe: Recipe
+    owner: User, airframe_id: UUID, part_id: str, name: str, recipe: Recipe
 ) -> models.Candidate:  # fmt: skip
     """Keep a repair for comparison, if it can be made on the part as it is stored."""
     airframe = _airframe(owner, airframe_id)

@@ -1,5 +1,0 @@
-from django.apps import AppConfig
-
-
-class CouponsConfig(AppConfig):
-    name = "fletcher.server.coupons"

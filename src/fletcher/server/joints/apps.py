@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class JointsConfig(AppConfig):
+    name = "fletcher.server.joints"
+    label = "coupons"  # the tables keep their names

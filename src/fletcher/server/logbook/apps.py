@@ -1,5 +1,0 @@
-from django.apps import AppConfig
-
-
-class LogbookConfig(AppConfig):
-    name = "fletcher.server.logbook"

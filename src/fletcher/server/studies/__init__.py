@@ -1,0 +1,1 @@
+"""What is computed for a page and not kept."""

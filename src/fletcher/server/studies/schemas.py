@@ -1,0 +1,26 @@
+"""What a study is asked about."""
+
+from __future__ import annotations
+
+from ninja import Schema
+
+from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.server.airframes import services
+
+
+class Study(Schema):
+    """A document as it stands in the page, one of its parts, and the load case that is looked at."""
+
+    document: Airframe
+    part_id: str
+    case_id: str
+
+    def part(self) -> Part:
+        """The part of a possible document; InvalidDocument if there is none, or it has no such case."""
+        services.require_possible(self.document)
+        part = next((p for p in self.document.parts if p.id == self.part_id), None)
+        if part is None or all(c.id != self.case_id for c in part.cases):
+            message = "names no part of the document, or no load case of the part"
+            raise InvalidDocument([Problem(path="part_id or case_id", message=message, value=self.part_id)])
+        return part
