@@ -425,6 +425,10 @@ class Airframe(Document):
         remember(self.materials)
         return self
 
+    def part(self, part_id: str) -> Part | None:
+        """The part of this id; None if there is none."""
+        return next((p for p in self.parts if p.id == part_id), None)
+
 
 def _with_own(data: dict[str, Any]) -> dict[str, Any]:
     """A document with its own materials named by their keys inside the program."""

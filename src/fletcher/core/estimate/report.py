@@ -66,7 +66,7 @@ def estimate(airframe: Airframe, part_id: str, case_id: str | None = None, brief
     KeyError
         If the airframe has no such part, or the part no such case.
     """
-    part = next((p for p in airframe.parts if p.id == part_id), None)
+    part = airframe.part(part_id)
     if part is None:
         raise KeyError(f"no part {part_id!r}")
     case = part.cases[0] if case_id is None else next((c for c in part.cases if c.id == case_id), None)

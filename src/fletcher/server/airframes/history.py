@@ -15,8 +15,8 @@ from django.shortcuts import get_object_or_404
 from fletcher.core.document.airframe import Airframe as Document
 from fletcher.core.document.airframe import Part
 from fletcher.core.document.changes import changes
-from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.server.airframes.models import Airframe, Pin, Revision
+from fletcher.server.common.refusals import refusal
 
 MOST_PINS = 6
 """So many variants of a part can be pinned up."""
@@ -71,10 +71,9 @@ def revision(owner: User, airframe_id: UUID, number: int) -> Document:
 
 
 def _part(row: Revision, part_id: str) -> Part:
-    part = next((p for p in _document(row).parts if p.id == part_id), None)
+    part = _document(row).part(part_id)
     if part is None:
-        message = f"is no part of revision {row.number}"
-        raise InvalidDocument([Problem(path="part_id", message=message, value=repr(part_id))])
+        raise refusal("part_id", f"is no part of revision {row.number}", repr(part_id))
     return part
 
 
@@ -99,8 +98,7 @@ def pin(owner: User, airframe_id: UUID, part_id: str, number: int, name: str) ->
     """
     airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
     if airframe.pins.filter(part_id=part_id).count() >= MOST_PINS:
-        message = f"has {MOST_PINS} variants pinned up already: take one down first"
-        raise InvalidDocument([Problem(path="part_id", message=message, value=repr(part_id))])
+        raise refusal("part_id", f"has {MOST_PINS} variants pinned up already: take one down first", repr(part_id))
     row = get_object_or_404(airframe.revisions, number=number)
     _part(row, part_id)
     return _pinned(Pin.objects.create(airframe=airframe, part_id=part_id, name=name, revision=row))

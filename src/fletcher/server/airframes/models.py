@@ -8,6 +8,7 @@ from typing import Any
 from django.conf import settings
 from django.db import models
 
+from fletcher.core.document.airframe import Airframe as Document
 from fletcher.server.common.ownership import OwnedManager
 
 
@@ -29,6 +30,16 @@ class Airframe(models.Model):
 
     def __str__(self) -> str:
         return str(self.id)
+
+    @property
+    def head(self) -> Revision:
+        """The current revision."""
+        return self.revisions.get(number=self.revision)
+
+    @property
+    def document(self) -> Document:
+        """What it is now."""
+        return Document.model_validate(self.head.document)
 
 
 class Revision(models.Model):

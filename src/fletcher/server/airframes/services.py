@@ -68,22 +68,23 @@ def shelf(owner: User) -> list[State]:
 def current(owner: User, airframe_id: UUID) -> State:
     """The current state of one airframe; 404 if the owner has none such."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
-    return _state(airframe.revisions.get(number=airframe.revision))
+    return _state(airframe.head)
 
 
-@transaction.atomic
 def create(owner: User, document: Document) -> State:
     """A new airframe with its first revision."""
     require_possible(document)
-    airframe = Airframe(owner_id=owner.pk)
-    airframe.save(force_insert=True)
-    return _state(Revision.objects.create(airframe=airframe, number=1, document=document.model_dump(mode="json")))
+    data = document.model_dump(mode="json")
+    with transaction.atomic():
+        airframe = Airframe(owner_id=owner.pk)
+        airframe.save(force_insert=True)
+        return _state(Revision.objects.create(airframe=airframe, number=1, document=data))
 
 
 def _locked(owner: User, airframe_id: UUID) -> tuple[Airframe, Revision]:
     """An airframe and its current revision, held until the transaction ends."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
-    return airframe, airframe.revisions.get(number=airframe.revision)
+    return airframe, airframe.head
 
 
 def _advance(airframe: Airframe, document: Any, undo_to: int | None, redo_to: int | None) -> State:
@@ -95,7 +96,6 @@ def _advance(airframe: Airframe, document: Any, undo_to: int | None, redo_to: in
     return _state(row)
 
 
-@transaction.atomic
 def save(owner: User, airframe_id: UUID, revision: int, document: Document) -> State:
     """A new revision on top of `revision`.
 
@@ -107,13 +107,14 @@ def save(owner: User, airframe_id: UUID, revision: int, document: Document) -> S
         If `revision` is not the current one; nothing is stored.
     """
     require_possible(document)
-    airframe, row = _locked(owner, airframe_id)
     data = document.model_dump(mode="json")
-    if data == row.document:  # also when the same was stored just before and the answer was lost on its way
-        return _state(row)
-    if airframe.revision != revision:
-        raise Stale(_state(row))
-    return _advance(airframe, data, undo_to=row.number, redo_to=None)
+    with transaction.atomic():
+        airframe, row = _locked(owner, airframe_id)
+        if data == row.document:  # also when the same was stored just before and the answer was lost on its way
+            return _state(row)
+        if airframe.revision != revision:
+            raise Stale(_state(row))
+        return _advance(airframe, data, undo_to=row.number, redo_to=None)
 
 
 @transaction.atomic

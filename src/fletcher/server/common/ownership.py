@@ -23,3 +23,8 @@ class OwnedManager(models.Manager[Row]):
 
     def get_queryset(self) -> NoReturn:
         raise TypeError("name the owner: objects.owned_by(user)")
+
+
+def held(owner: User) -> None:
+    """Hold an account's row until the transaction ends: what is counted of it next cannot grow meanwhile."""
+    User.objects.select_for_update().get(pk=owner.pk)

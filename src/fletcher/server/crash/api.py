@@ -305,8 +305,7 @@ class CandidateIn(Schema):
 @router.get("/airframes/{airframe_id}/candidates", response=list[CandidateOut])
 def read_candidates(request: SignedIn, airframe_id: UUID) -> list[models.Candidate]:
     """Repairs that are kept for comparison, in the order they were kept."""
-    rows = models.Candidate.objects.owned_by(request.user).filter(airframe_id=airframe_id)
-    return list(rows.order_by("created"))
+    return services.candidates(request.user, airframe_id)
 
 
 @router.post("/airframes/{airframe_id}/candidates", response={201: CandidateOut})

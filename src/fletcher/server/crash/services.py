@@ -17,7 +17,6 @@ from pydantic import ValidationError
 
 from fletcher.core.document.airframe import Airframe as Document
 from fletcher.core.document.airframe import Part
-from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.repair.evaluate import computed, makeable
 from fletcher.core.repair.events import Event
 from fletcher.core.repair.phrasing import mark_words
@@ -26,26 +25,17 @@ from fletcher.core.repair.schema import MendOption, MendWish
 from fletcher.server.airframes import services as airframes
 from fletcher.server.airframes.models import Airframe
 from fletcher.server.common.photographs import kept_photo
+from fletcher.server.common.refusals import part_of, refusal, require_room
 from fletcher.server.crash import models
 
 MOST = 2000
 """So many entries, and a fifth as many pictures, may one airframe have; a fiftieth as many candidates a part."""
 
 
-def _refuse(path: str, message: str, value: str = "") -> InvalidDocument:
-    return InvalidDocument([Problem(path=path, message=message, value=value)])
-
-
-def _airframe(owner: User, airframe_id: UUID) -> Airframe:
-    return get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
-
-
-def part_of(document: Document, part_id: str) -> Part:
-    """A part of a document; InvalidDocument if there is none."""
-    part = next((p for p in document.parts if p.id == part_id), None)
-    if part is None:
-        raise _refuse("part_id", "names no part of the document", part_id)
-    return part
+def _airframe(owner: User, airframe_id: UUID, hold: bool = False) -> Airframe:
+    """An airframe of an owner; to `hold` it until the transaction ends keeps what is counted of it from growing."""
+    rows = Airframe.objects.owned_by(owner)
+    return get_object_or_404(rows.select_for_update() if hold else rows, id=airframe_id)
 
 
 def scrap(owner: User, but: str) -> list[tuple[str, Part]]:
@@ -82,14 +72,12 @@ def _write(
 @transaction.atomic
 def write(owner: User, airframe_id: UUID, event: Event, happened: datetime | None) -> models.Entry:
     """Put something on the time line; `happened` None is now."""
-    airframe = _airframe(owner, airframe_id)
-    document = Document.model_validate(airframe.revisions.get(number=airframe.revision).document)
+    airframe = _airframe(owner, airframe_id, hold=True)
     if event.part_id is not None:
-        part_of(document, event.part_id)
+        part_of(airframe.document, event.part_id)
     if happened is not None and happened > timezone.now():
-        raise _refuse("happened", "lies in the future: the log tells what was", happened.isoformat())
-    if models.Entry.objects.owned_by(owner).filter(airframe=airframe).count() >= MOST:
-        raise _refuse("", f"there are as many entries as can be kept: at most {MOST}")
+        raise refusal("happened", "lies in the future: the log tells what was", happened.isoformat())
+    require_room(models.Entry.objects.owned_by(owner).filter(airframe=airframe).count(), MOST, "entries")
     return _write(owner, airframe, event, happened)
 
 
@@ -104,7 +92,6 @@ def stretches_of(before: Part, after: Part) -> tuple[tuple[float, float], ...]:
     return tuple(dict.fromkeys(out))[:64]
 
 
-@transaction.atomic
 def adopt(
     owner: User, airframe_id: UUID, revision: int, part_id: str, recipe: Recipe, wish: MendWish
 ) -> tuple[airframes.State, models.Job, MendOption]:
@@ -124,10 +111,20 @@ def adopt(
     document = Document.model_validate(state.document)
     part = part_of(document, part_id)
     if not part.damage:
-        raise _refuse("recipe", "has nothing to mend: no damage is marked on this part")
+        raise refusal("recipe", "has nothing to mend: no damage is marked on this part")
     option = computed(document, part, recipe, wish).option
     parts = tuple(option.part if p.id == part_id else p for p in document.parts)
-    saved = airframes.save(owner, airframe_id, revision, document.model_copy(update={"parts": parts}))
+    mended = document.model_copy(update={"parts": parts})
+    with transaction.atomic():
+        return _adopted(owner, airframe_id, revision, part, recipe, option, mended)
+
+
+def _adopted(
+    owner: User, airframe_id: UUID, revision: int, part: Part, recipe: Recipe, option: MendOption, mended: Document
+) -> tuple[airframes.State, models.Job, MendOption]:  # fmt: skip
+    """Store what was computed: document, log and work, and take the candidates off the table."""
+    part_id = part.id
+    saved = airframes.save(owner, airframe_id, revision, mended)
     airframe = _airframe(owner, airframe_id)
     now = timezone.now()
     known = [m for _, e in record(owner, airframe_id) if e.kind == "damage" and e.part_id == part_id for m in e.marks]
@@ -172,14 +169,14 @@ def add_picture(
     owner: User, airframe_id: UUID, part_id: str, mark_id: str, upload: UploadedFile[bytes]
 ) -> models.Picture:  # fmt: skip
     """Put a picture to a mark of the airframe as it is stored."""
-    airframe = _airframe(owner, airframe_id)
-    document = Document.model_validate(airframe.revisions.get(number=airframe.revision).document)
-    if mark_id not in {m.id for m in part_of(document, part_id).damage}:
-        raise _refuse("mark_id", "names no mark of this part as it is kept: wait until the mark is saved", mark_id)
-    if models.Picture.objects.owned_by(owner).filter(airframe=airframe).count() >= MOST // 5:
-        raise _refuse("photo", f"there are as many pictures as can be kept: at most {MOST // 5}")
-    row = models.Picture(owner=owner, airframe=airframe, part_id=part_id, mark_id=mark_id, photo=kept_photo(upload))
-    row.save()
+    photo = kept_photo(upload)
+    with transaction.atomic():
+        airframe = _airframe(owner, airframe_id, hold=True)
+        if mark_id not in {m.id for m in part_of(airframe.document, part_id).damage}:
+            raise refusal("mark_id", "names no mark of this part as it is kept: wait until the mark is saved", mark_id)
+        require_room(models.Picture.objects.owned_by(owner).filter(airframe=airframe).count(), MOST // 5, "pictures")
+        row = models.Picture(owner=owner, airframe=airframe, part_id=part_id, mark_id=mark_id, photo=photo)
+        row.save()
     return row
 
 
@@ -189,17 +186,22 @@ def pictures(owner: User, airframe_id: UUID) -> list[models.Picture]:
     return cast("list[models.Picture]", list(rows.defer("photo").order_by("created")))
 
 
+def candidates(owner: User, airframe_id: UUID) -> list[models.Candidate]:
+    """Kept repairs of an airframe, in the order they were kept."""
+    rows = models.Candidate.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
+    return list(rows.order_by("created"))
+
+
 def keep_candidate(
     owner: User, airframe_id: UUID, part_id: str, name: str, recipe: Recipe
 ) -> models.Candidate:  # fmt: skip
     """Keep a repair for comparison, if it can be made on the part as it is stored."""
-    airframe = _airframe(owner, airframe_id)
-    document = Document.model_validate(airframe.revisions.get(number=airframe.revision).document)
-    makeable(part_of(document, part_id), recipe)
-    rows = models.Candidate.objects.owned_by(owner).filter(airframe=airframe, part_id=part_id)
-    if rows.count() >= MOST // 50:
-        raise _refuse("", f"there are as many candidates as can be kept: at most {MOST // 50}; take old ones out")
-    row = models.Candidate(owner=owner, airframe=airframe, part_id=part_id, name=name,
-                           recipe=recipe.model_dump(mode="json"))  # fmt: skip
-    row.save()
+    makeable(part_of(_airframe(owner, airframe_id).document, part_id), recipe)
+    data = recipe.model_dump(mode="json")
+    with transaction.atomic():
+        airframe = _airframe(owner, airframe_id, hold=True)
+        rows = models.Candidate.objects.owned_by(owner).filter(airframe=airframe, part_id=part_id)
+        require_room(rows.count(), MOST // 50, "candidates")
+        row = models.Candidate(owner=owner, airframe=airframe, part_id=part_id, name=name, recipe=data)
+        row.save()
     return row

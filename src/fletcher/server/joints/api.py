@@ -105,9 +105,8 @@ def read_plan(request: SignedIn, payload: TrialWish) -> TrialPlan:
     return plan(payload, reference())
 
 
-def _trial(request: SignedIn, row: models.Trial) -> TrialOut:
+def _trial(row: models.Trial, coupons: list[Coupon]) -> TrialOut:
     wish = TrialWish.model_validate(row.wish)
-    coupons = services.coupons_of(request.user, row)
     return TrialOut(
         id=row.id, created=row.created, wish=wish, plan=plan(wish, reference()), reading=read_trial(wish, coupons)
     )
@@ -117,13 +116,14 @@ def _trial(request: SignedIn, row: models.Trial) -> TrialOut:
 def read_trials(request: SignedIn) -> list[TrialOut]:
     """All trials of the signed-in builder, the newest first."""
     rows = models.Trial.objects.owned_by(request.user).order_by("-created")
-    return [_trial(request, row) for row in rows]
+    coupons = services.coupons_by_trial(request.user)
+    return [_trial(row, coupons.get(row.id, [])) for row in rows]
 
 
 @router.post("/trials", response={201: TrialOut})
 def add_trial(request: SignedIn, payload: TrialWish) -> Status[TrialOut]:
     """Keep a trial."""
-    return Status(201, _trial(request, services.add_trial(request.user, payload)))
+    return Status(201, _trial(services.add_trial(request.user, payload), []))
 
 
 @router.delete("/trials/{trial_id}", response={204: None})

@@ -5,6 +5,7 @@ from __future__ import annotations
 from uuid import UUID
 
 from django.contrib.auth.models import User
+from django.db import transaction
 from django.shortcuts import get_object_or_404
 from pydantic import ValidationError
 
@@ -13,25 +14,23 @@ from fletcher.core.adhesion.coupons import Coupon, coupon_problems
 from fletcher.core.adhesion.curing import techniques
 from fletcher.core.adhesion.fair_trial import TrialWish, plan
 from fletcher.core.adhesion.joint_capacity import GlueNeed, seam_of
-from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.materials.tables import reference
+from fletcher.server.common.ownership import held
+from fletcher.server.common.refusals import refusal, require_room
 from fletcher.server.joints import models
 
 MOST = 2000
 """So many coupons, and a tenth as many trials, may one builder keep."""
 
 
-def _refuse(path: str, message: str, value: str = "") -> InvalidDocument:
-    return InvalidDocument([Problem(path=path, message=message, value=value)])
-
-
 def _require_possible(coupon: Coupon) -> None:
     known = adhesives().get(coupon.adhesive)
     if known is None:
-        raise _refuse("coupon.adhesive", "is not an adhesive in the stockroom", repr(coupon.adhesive))
+        raise refusal("coupon.adhesive", "is not an adhesive in the stockroom", repr(coupon.adhesive))
     if coupon.technique is not None and coupon.technique not in techniques(known):
         message = f"is not how this is put on: {', '.join(techniques(known))}"
-        raise _refuse("coupon.technique", message, coupon.technique)
+        raise refusal("coupon.technique", message, coupon.technique)
     try:
         seam_of(GlueNeed(one=coupon.one, other=coupon.other, schools={}), reference())
     except InvalidDocument as invalid:
@@ -45,30 +44,37 @@ def add_coupon(owner: User, coupon: Coupon, trial_id: UUID | None) -> models.Cou
     """Keep a coupon, in a trial of the same owner if one is named."""
     _require_possible(coupon)
     trial = None if trial_id is None else get_object_or_404(models.Trial.objects.owned_by(owner), id=trial_id)
-    if models.Coupon.objects.owned_by(owner).count() >= MOST:
-        raise _refuse("", f"there are as many coupons as can be kept: at most {MOST}; take old ones out")
-    row = models.Coupon(owner=owner, coupon=coupon.model_dump(mode="json"), trial=trial)
-    row.save()
+    with transaction.atomic():
+        held(owner)
+        require_room(models.Coupon.objects.owned_by(owner).count(), MOST, "coupons")
+        row = models.Coupon(owner=owner, coupon=coupon.model_dump(mode="json"), trial=trial)
+        row.save()
     return row
 
 
-def coupons_of(owner: User, trial: models.Trial | None = None) -> list[Coupon]:
-    """All coupons of an owner, or those of a trial, as the core reads them; one that is no longer valid is left out."""
-    rows = models.Coupon.objects.owned_by(owner).order_by("created")
-    found = []
-    for data in (rows if trial is None else rows.filter(trial=trial)).values_list("coupon", flat=True):
+def coupons_by_trial(owner: User) -> dict[UUID | None, list[Coupon]]:
+    """All coupons of an owner by their trial (None: of none), as the core reads them, in the order they were kept; one
+    that is no longer valid is left out."""
+    found: dict[UUID | None, list[Coupon]] = {}
+    for trial, data in models.Coupon.objects.owned_by(owner).order_by("created").values_list("trial_id", "coupon"):
         try:
-            found.append(Coupon.model_validate(data))
+            found.setdefault(trial, []).append(Coupon.model_validate(data))
         except ValidationError:
             continue
     return found
 
 
+def coupons_of(owner: User) -> list[Coupon]:
+    """All coupons of an owner, in a trial or not."""
+    return [coupon for those in coupons_by_trial(owner).values() for coupon in those]
+
+
 def add_trial(owner: User, wish: TrialWish) -> models.Trial:
     """Keep a trial that can be planned."""
     plan(wish, reference())
-    if models.Trial.objects.owned_by(owner).count() >= MOST // 10:
-        raise _refuse("", f"there are as many trials as can be kept: at most {MOST // 10}; take old ones out")
-    row = models.Trial(owner=owner, wish=wish.model_dump(mode="json"))
-    row.save()
+    with transaction.atomic():
+        held(owner)
+        require_room(models.Trial.objects.owned_by(owner).count(), MOST // 10, "trials")
+        row = models.Trial(owner=owner, wish=wish.model_dump(mode="json"))
+        row.save()
     return row

@@ -12,12 +12,13 @@ from fletcher.core.adhesion.bond_line import SORT
 from fletcher.core.adhesion.curing import techniques
 from fletcher.core.document.airframe import Part
 from fletcher.core.document.defaults import CASES, NAMES, SUITS
-from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.joints.hinges import hinges
 from fletcher.core.materials.materials import Bar, Cloth, Cord, Fastener, Fitting, Foam, Resin, Sheet, Skin
 from fletcher.core.materials.tables import glossary, reference
 from fletcher.core.studies.constructions import CONSTRUCTIONS, Kind, Size
 from fletcher.core.validation.airframe import check_part
+from fletcher.server.common.refusals import refusal
 from fletcher.server.common.requests import SignedIn
 
 router = Router(tags=["stockroom"])
@@ -167,7 +168,7 @@ def construct(request: SignedIn, payload: Wanted) -> BuiltOut:
     way = CONSTRUCTIONS.get(payload.key)
     if way is None:
         message = f"is not a construction: one of {', '.join(CONSTRUCTIONS)}"
-        raise InvalidDocument([Problem(path="key", message=message, value=payload.key)])
+        raise refusal("key", message, payload.key)
     part = way.part(payload.size, payload.all_up_mass_g, payload.top_speed_m_s)
     problems = check_part(part, reference())
     if problems:

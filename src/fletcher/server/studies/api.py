@@ -8,7 +8,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from fletcher.core.document.airframe import Airframe, Part
-from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.estimate.balance import Whole, whole
 from fletcher.core.making.drape import Drape, patch
 from fletcher.core.making.making import Making, making
@@ -29,6 +29,7 @@ from fletcher.core.studies.tolerances import exactness
 from fletcher.core.studies.variants import compare
 from fletcher.core.validation.airframe import check_part
 from fletcher.server.airframes import services
+from fletcher.server.common.refusals import refusal
 from fletcher.server.common.requests import SignedIn
 from fletcher.server.studies.schemas import Study
 
@@ -180,7 +181,7 @@ def read_drape(request: SignedIn, payload: PatchIn) -> list[Drape]:
         value = getattr(payload, name)
         if abs(value) < 1:
             message = "is no radius: at least 1 mm, or -1 where it is hollow"
-            raise InvalidDocument([Problem(path=name, message=message, value=f"{value:g}")])
+            raise refusal(name, message, f"{value:g}")
     return patch(payload.first_radius_mm, payload.second_radius_mm, payload.width_mm)
 
 

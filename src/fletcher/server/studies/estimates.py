@@ -12,7 +12,6 @@ from fletcher.core.document.aerofoil import MAX_BYTES, read_coordinates
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.document.cases import Case, DeflectedCase
 from fletcher.core.document.defaults import CASES, default_case, kinds_for
-from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.document.shapes import PointsSection
 from fletcher.core.estimate.report import estimate
 from fletcher.core.estimate.schema import Estimate, SurfaceVariant
@@ -20,6 +19,7 @@ from fletcher.core.materials.uncertainty import QUICK_SAMPLES, SAMPLES, samples
 from fletcher.core.section.outline import Points
 from fletcher.core.studies.control_surface_ways import compare_surface
 from fletcher.server.airframes import services
+from fletcher.server.common.refusals import part_of, refusal
 from fletcher.server.common.requests import SignedIn
 from fletcher.server.studies.schemas import Study
 
@@ -70,11 +70,11 @@ class CaseOut(Schema):
 @router.post("/case", response=CaseOut)
 def read_default_case(request: SignedIn, payload: CaseQuestion) -> CaseOut:
     """A load case of a kind, its figures from the airframe's mass and speed and the part's size."""
-    part = next((p for p in payload.document.parts if p.id == payload.part_id), None)
+    part = payload.document.part(payload.part_id)
     if part is None or payload.kind not in kinds_for(part):
         kinds = ", ".join(CASES if part is None else kinds_for(part))
         message = f"names no part of the document, or no kind of case that suits it: one of {kinds}"
-        raise InvalidDocument([Problem(path="part_id or kind", message=message, value=payload.kind)])
+        raise refusal("part_id or kind", message, payload.kind)
     return CaseOut(case=default_case(payload.kind, payload.document, part))
 
 
@@ -82,11 +82,11 @@ def read_default_case(request: SignedIn, payload: CaseQuestion) -> CaseOut:
 def compare_surface_ways(request: SignedIn, payload: Study) -> list[SurfaceVariant]:
     """A control surface of the same size built in other ways; stores nothing."""
     services.require_possible(payload.document)
-    part = next((p for p in payload.document.parts if p.id == payload.part_id), None)
+    part = payload.document.part(payload.part_id)
     case = None if part is None else next((c for c in part.cases if c.id == payload.case_id), None)
     if part is None or not isinstance(case, DeflectedCase):
         message = "names no control surface with a case that holds it deflected"
-        raise InvalidDocument([Problem(path="part_id or case_id", message=message, value=payload.case_id)])
+        raise refusal("part_id or case_id", message, payload.case_id)
     return compare_surface(payload.document, part, case)
 
 
@@ -94,11 +94,9 @@ def compare_surface_ways(request: SignedIn, payload: Study) -> list[SurfaceVaria
 def read_estimate(request: SignedIn, payload: Question) -> HttpResponse:
     """The estimate of one part in one load case; stores nothing."""
     services.require_possible(payload.document)
-    part = next((p for p in payload.document.parts if p.id == payload.part_id), None)
-    if part is None:
-        raise InvalidDocument([Problem(path="part_id", message="names no part", value=repr(payload.part_id))])
+    part = part_of(payload.document, payload.part_id)
     if payload.case_id is not None and all(c.id != payload.case_id for c in part.cases):
-        raise InvalidDocument([Problem(path="case_id", message="names no case", value=repr(payload.case_id))])
+        raise refusal("case_id", "names no case", repr(payload.case_id))
     with samples(QUICK_SAMPLES if payload.quick else SAMPLES):
         found = estimate(payload.document, payload.part_id, payload.case_id, brief=payload.quick)
     # straight from the model: to check and copy every curve again costs as much as the estimate

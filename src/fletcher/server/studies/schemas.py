@@ -5,8 +5,8 @@ from __future__ import annotations
 from ninja import Schema
 
 from fletcher.core.document.airframe import Airframe, Part
-from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.server.airframes import services
+from fletcher.server.common.refusals import refusal
 
 
 class Study(Schema):
@@ -19,8 +19,8 @@ class Study(Schema):
     def part(self) -> Part:
         """The part of a possible document; InvalidDocument if there is none, or it has no such case."""
         services.require_possible(self.document)
-        part = next((p for p in self.document.parts if p.id == self.part_id), None)
+        part = self.document.part(self.part_id)
         if part is None or all(c.id != self.case_id for c in part.cases):
             message = "names no part of the document, or no load case of the part"
-            raise InvalidDocument([Problem(path="part_id or case_id", message=message, value=self.part_id)])
+            raise refusal("part_id or case_id", message, self.part_id)
         return part
