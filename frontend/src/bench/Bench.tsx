@@ -12,7 +12,10 @@ type Header = (children?: ReactNode) => ReactNode;
 export function Bench({ header }: { header: Header }) {
   const { airframeId = "", partId = "" } = useParams();
   const airframe = useStored(airframeId);
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => must(api.GET("/api/stock/catalogue")),
+  });
   if (airframe.isError || catalogue.isError)
     return (
       <>

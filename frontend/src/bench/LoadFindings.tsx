@@ -79,7 +79,9 @@ export function Control({ part, document, chosen, estimate, openWorking }: Contr
   const ways = useQuery({
     queryKey: ["surface-ways", tagOf(document), part.id, chosen.id],
     queryFn: () =>
-      must(api.POST("/api/studies/surface-ways", { body: { document, part_id: part.id, case_id: chosen.id } })),
+      must(
+        api.POST("/api/studies/surface-ways", { body: { document, part_id: part.id, case_id: chosen.id } }),
+      ),
     enabled: false,
   });
   const control = estimate!.control!;

@@ -235,7 +235,9 @@ function AddCase({ part, document, change, pick }: Props) {
   const kinds = useQuery({ queryKey: ["case-kinds"], queryFn: () => must(api.GET("/api/stock/case-kinds")) });
   const [trouble, setTrouble] = useState("");
   const add = async (kind: string) => {
-    const { data, error } = await api.POST("/api/studies/case", { body: { document, part_id: part.id, kind } });
+    const { data, error } = await api.POST("/api/studies/case", {
+      body: { document, part_id: part.id, kind },
+    });
     if (!data) {
       setTrouble(problemsOf(error)[0]!.message);
       return;

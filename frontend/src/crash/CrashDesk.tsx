@@ -31,7 +31,10 @@ export function CrashDesk({ header }: { header: Header }) {
 function Loaded({ header, again }: { header: Header; again: () => void }) {
   const { airframeId = "", partId = "" } = useParams();
   const airframe = useStored(airframeId);
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => must(api.GET("/api/stock/catalogue")),
+  });
   const part = airframe.data?.document.parts?.find((p) => p.id === partId);
   if (airframe.isError || catalogue.isError || (airframe.data && !part))
     return (

@@ -23,7 +23,9 @@ export function Pictures({ airframeId, part, stored }: Props) {
     queryKey: key,
     queryFn: () =>
       must(
-        api.GET("/api/crash/airframes/{airframe_id}/pictures", { params: { path: { airframe_id: airframeId } } }),
+        api.GET("/api/crash/airframes/{airframe_id}/pictures", {
+          params: { path: { airframe_id: airframeId } },
+        }),
       ),
   });
   const mine = (list.data ?? []).filter((p) => p.part_id === part.id);

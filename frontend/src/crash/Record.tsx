@@ -26,7 +26,9 @@ export function Record({ airframeId, subject, part, change }: Props) {
   const log = useQuery({
     queryKey: ["log", airframeId],
     queryFn: () =>
-      must(api.GET("/api/crash/airframes/{airframe_id}/log", { params: { path: { airframe_id: airframeId } } })),
+      must(
+        api.GET("/api/crash/airframes/{airframe_id}/log", { params: { path: { airframe_id: airframeId } } }),
+      ),
     staleTime: 0,
   });
   const entries = log.data?.entries ?? [];

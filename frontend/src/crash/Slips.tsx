@@ -24,7 +24,9 @@ export function Slips({ subject, part, change }: Props) {
   const found = useQuery({
     queryKey: ["slip", tagOf(document), part.id, settled],
     queryFn: async () => {
-      const { data, error } = await api.POST("/api/crash/slip", { body: { ...subject, document, wish: settled } });
+      const { data, error } = await api.POST("/api/crash/slip", {
+        body: { ...subject, document, wish: settled },
+      });
       return { answer: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,

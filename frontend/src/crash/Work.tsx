@@ -8,7 +8,9 @@ export function useJobs(airframeId: string) {
   return useQuery({
     queryKey: ["jobs", airframeId],
     queryFn: () =>
-      must(api.GET("/api/crash/airframes/{airframe_id}/jobs", { params: { path: { airframe_id: airframeId } } })),
+      must(
+        api.GET("/api/crash/airframes/{airframe_id}/jobs", { params: { path: { airframe_id: airframeId } } }),
+      ),
     staleTime: 0,
   });
 }

@@ -11,7 +11,10 @@ type Kept = Schemas["CouponOut"];
 
 /** Own coupons and trials: what was glued, how it broke, and what that says. */
 export function Coupons() {
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => must(api.GET("/api/stock/catalogue")),
+  });
   const coupons = useQuery({ queryKey: ["coupons"], queryFn: () => must(api.GET("/api/joints/coupons")) });
   const trials = useQuery({ queryKey: ["trials"], queryFn: () => must(api.GET("/api/joints/trials")) });
   const client = useQueryClient();
@@ -74,7 +77,9 @@ export function Coupons() {
             chosen={t.id === trial}
             choose={() => setTrial(t.id === trial ? null : t.id)}
             remove={() =>
-              void api.DELETE("/api/joints/trials/{trial_id}", { params: { path: { trial_id: t.id } } }).then(again)
+              void api
+                .DELETE("/api/joints/trials/{trial_id}", { params: { path: { trial_id: t.id } } })
+                .then(again)
             }
           />
         ))}

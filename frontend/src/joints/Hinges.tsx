@@ -49,7 +49,10 @@ const SIZES: [
 
 /** Which hinge: the section turning to scale, and every method ranked with the reason for its place. */
 export function Hinges() {
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => must(api.GET("/api/stock/catalogue")),
+  });
   const [need, setNeed] = useState<Need>(FIRST);
   /** The last possible answer: it stays while a need cannot be. */
   const [last, setLast] = useState<{ need: Need; found: Schemas["Hinging"] } | null>(null);

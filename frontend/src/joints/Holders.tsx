@@ -31,7 +31,10 @@ const ENOUGH = { sure: "✓ surely holds", typical: "✓ typically holds", no: "
 
 /** What holds a battery, hatch or payload in, and the knock that each way survives. */
 export function Holders() {
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => must(api.GET("/api/stock/catalogue")),
+  });
   const [need, setNeed] = useState<Need>(FIRST);
   const [last, setLast] = useState<Schemas["HeldIn"] | null>(null);
   const settled = useSettled(need, 30);

@@ -101,7 +101,10 @@ export function Joints({ header }: { header: (children?: ReactNode) => ReactNode
 
 /** Which glue: what meets what, what is asked, and every adhesive ranked with the reason for its place. */
 function Glues() {
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => must(api.GET("/api/stock/catalogue")),
+  });
   const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => must(api.GET("/api/airframes")) });
   const [query] = useSearchParams();
   const [need, setNeed] = useState<Need>(() => ({

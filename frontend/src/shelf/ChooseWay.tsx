@@ -38,7 +38,10 @@ export function ChooseWay({ header }: { header: (children?: ReactNode) => ReactN
   const queries = useQueryClient();
   const navigate = useNavigate();
   const shelf = useQuery({ queryKey: ["airframes"], queryFn: () => must(api.GET("/api/airframes")) });
-  const catalogue = useQuery({ queryKey: ["catalogue"], queryFn: () => must(api.GET("/api/stock/catalogue")) });
+  const catalogue = useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => must(api.GET("/api/stock/catalogue")),
+  });
   const into = shelf.data?.find((a) => a.id === query.get("into")) ?? null;
   const [own, setWish] = useState<Wish>({
     kind: "wing",

@@ -27,7 +27,10 @@ const KINDS: Record<Construction["kind"], string> = {
 
 /** Dialog: a part in one construction at a size, into an airframe or as the first part of a new one. */
 export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: () => void }) {
-  const ways = useQuery({ queryKey: ["constructions"], queryFn: () => must(api.GET("/api/stock/constructions")) });
+  const ways = useQuery({
+    queryKey: ["constructions"],
+    queryFn: () => must(api.GET("/api/stock/constructions")),
+  });
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [key, setKey] = useState<string | null>(null);
