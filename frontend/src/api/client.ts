@@ -28,6 +28,12 @@ export interface Problem {
 }
 
 let csrf = "";
+let units = "metric";
+
+/** In which units the server is to write its sentences. */
+export function readIn(wanted: string): void {
+  units = wanted;
+}
 
 /** Remember the token that every change has to carry. */
 export function rememberSession(session: Session): Session {
@@ -35,16 +41,16 @@ export function rememberSession(session: Session): Session {
   return session;
 }
 
-/** The token for what is asked outside the typed client. */
-export function csrfToken(): string {
-  return csrf;
+/** Headers of what is asked outside the typed client. */
+export function ownHeaders(): Record<string, string> {
+  return { "X-CSRFToken": csrf, "X-Units": units };
 }
 
 export const api = createClient<paths>({ baseUrl: "/" });
 
 api.use({
   onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrf);
+    for (const [name, value] of Object.entries(ownHeaders())) request.headers.set(name, value);
     return request;
   },
 });

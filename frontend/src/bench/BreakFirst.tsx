@@ -2,7 +2,7 @@ import { useState } from "react";
 import { api, type Band, type Schemas } from "../api/client";
 import { NumberField, OptionalNumber } from "../shared/fields";
 import { Word } from "../shared/Word";
-import { bare, inUnits, show } from "../shared/units";
+import { bare, show } from "../shared/units";
 import { useStudy, type Subject } from "./useStudy";
 
 type Wish = Schemas["CorridorWish"];
@@ -60,16 +60,16 @@ export function BreakFirst({ subject }: { subject: Subject }) {
       {found && !study.isError && (
         <div className={study.isFetching ? "opacity-60" : ""}>
           <p className="text-[0.92rem] leading-snug">
-            Must hold <strong>{show(found.hold_N.typ, "force")}</strong>: {inUnits(found.hold_says)}. Must
-            have let go at{" "}
+            Must hold <strong>{show(found.hold_N.typ, "force")}</strong>: {found.hold_says}. Must have let go
+            at{" "}
             <strong>
               {found.release_N
                 ? `${show(found.release_N.typ, "force")} (${force(found.release_N)})`
                 : "no bound"}
             </strong>
-            : {inUnits(found.release_says)}.
+            : {found.release_says}.
           </p>
-          <p className="mt-1 font-semibold">{inUnits(found.says)}</p>
+          <p className="mt-1 font-semibold">{found.says}</p>
           <table className="mt-1 w-full text-[0.9rem]">
             <caption className="sr-only">What could hold the part</caption>
             <thead className="label-type text-[0.85rem] text-soft">
@@ -124,7 +124,7 @@ export function BreakFirst({ subject }: { subject: Subject }) {
           </table>
           {found.buffers.map((text) => (
             <p key={text} className="mt-1 border-l-[3px] border-rule pl-3 text-[0.9rem] leading-snug">
-              {inUnits(text)}
+              {text}
             </p>
           ))}
           <p className="mt-1 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">

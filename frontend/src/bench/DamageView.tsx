@@ -7,7 +7,7 @@ import { Choice, OptionalNumber } from "../shared/fields";
 import { tagOf } from "../shared/tags";
 import { useSettled } from "../shared/useSettled";
 import { Word } from "../shared/Word";
-import { inUnits, plain, show } from "../shared/units";
+import { plain, show } from "../shared/units";
 import { Marks } from "./Marks";
 import { useStudy, type Subject } from "./useStudy";
 
@@ -134,7 +134,7 @@ function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean 
         aria-live="polite"
         className={`pt-2 text-[1.05rem] leading-snug ${left.fly === "no" ? "text-fail" : ""}`}
       >
-        <strong>{FLY[left.fly]}</strong> {inUnits(left.says)}
+        <strong>{FLY[left.fly]}</strong> {left.says}
       </p>
       <dl className="mt-1 flex flex-wrap gap-x-8 text-[0.92rem]">
         <div className="flex gap-2">
@@ -204,7 +204,7 @@ function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean 
         <ul className="mt-2 text-[0.92rem] leading-snug">
           {left.measured.map((text) => (
             <li key={text} className="border-l-[3px] border-rule pl-2">
-              {inUnits(text)}
+              {text}
             </li>
           ))}
         </ul>

@@ -4,7 +4,7 @@ import { api, problemsOf, type Catalogue, type Part, type Problem, type Schemas 
 import { graded } from "../shared/grades";
 import { Choice, NumberField } from "../shared/fields";
 import { Word } from "../shared/Word";
-import { bare, inUnits, plain, show, type Quantity } from "../shared/units";
+import { bare, plain, show, type Quantity } from "../shared/units";
 import { tagOf } from "../shared/tags";
 import { useSettled } from "../shared/useSettled";
 import { optionsOf } from "./materialOptions";
@@ -236,7 +236,7 @@ function Found({ found: f }: { found: Schemas["DetailResult"] }) {
       <ul className="text-[0.9rem] leading-snug">
         {f.helps.map((text) => (
           <li key={text} className="mt-0.5 border-l-[3px] border-rule pl-2">
-            {inUnits(text)}
+            {text}
           </li>
         ))}
       </ul>

@@ -1,7 +1,7 @@
 import { api, type Catalogue, type Layer, type Part, type Schemas } from "../api/client";
 import { freshId } from "../shared/ids";
 import { Word } from "../shared/Word";
-import { bare, inUnits, plain, show, unitOf } from "../shared/units";
+import { bare, plain, show, unitOf } from "../shared/units";
 import { MAX_LINES } from "./edits";
 import { BreakFirst } from "./BreakFirst";
 import { DetailForm } from "./DetailForm";
@@ -77,7 +77,7 @@ function OpeningRow(props: { opening: Schemas["Opening"]; put: (layer: Layer) =>
           <span className="text-soft">
             {bare(long, "length")} × {bare(wide, "length")} × {bare(deep, "length")} {unitOf("length")}
           </span>{" "}
-          {inUnits(o.says)}.
+          {o.says}.
         </p>
         <dl className="mt-1 flex flex-wrap gap-x-5 text-[0.86rem]">
           {LEFT.map(([key, label]) => (

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { api, problemsOf, type Schemas } from "../api/client";
 import { NumberField } from "../shared/fields";
 import { Word } from "../shared/Word";
-import { inUnits, plain, show } from "../shared/units";
+import { plain, show } from "../shared/units";
 
 type Drape = Schemas["Drape"];
 
@@ -68,7 +68,7 @@ function DrapeTable({ drapes, label }: { drapes: Drape[]; label: string }) {
               {d.gives_percent >= 100 ? "any" : `${plain(d.gives_percent, 2)} %`}
             </td>
             <td className={`py-1 pl-3 ${d.lies === "no" ? "text-fail" : ""}`}>
-              {LIES[d.lies]}: <span className="text-ink">{inUnits(d.says)}</span>
+              {LIES[d.lies]}: <span className="text-ink">{d.says}</span>
             </td>
           </tr>
         ))}

@@ -3,7 +3,7 @@ import type { Schemas } from "../api/client";
 import { saveSvg } from "../drawing/save";
 import { useWidth } from "../drawing/useWidth";
 import { Word } from "../shared/Word";
-import { bare, inUnits, plain, show, unitOf } from "../shared/units";
+import { bare, plain, show, unitOf } from "../shared/units";
 
 type Piece = Schemas["Piece"];
 
@@ -100,7 +100,7 @@ export function FlatPattern({ pattern, name }: { pattern: Schemas["Pattern"]; na
       <ul className="mt-2 grid gap-1 text-[0.9rem] leading-snug">
         {[pattern.alike, ...pattern.notes].map((text) => (
           <li key={text} className="border-l-[3px] border-rule pl-3">
-            {inUnits(text)}
+            {text}
           </li>
         ))}
         {pattern.twisted_mm > 0.1 && (
@@ -142,7 +142,7 @@ function PieceDrawing({ piece, name }: { piece: Piece; name: string }) {
           {bare(piece.length_mm, "length", 4)} × {show(piece.width_mm, "length", 4)}
         </span>
         <span className={piece.fits ? "text-soft" : "text-fail"}>
-          {piece.fits ? "✓" : "✕"} {inUnits(piece.says)}
+          {piece.fits ? "✓" : "✕"} {piece.says}
         </span>
         <button
           type="button"
@@ -169,7 +169,7 @@ function PieceDrawing({ piece, name }: { piece: Piece; name: string }) {
               <Sample kind={l.kind} />
               <span>
                 <span className="font-semibold">{(LINES[l.kind] ?? LINES.mark!).words}</span>
-                <span className="block text-soft">{inUnits(l.says)}</span>
+                <span className="block text-soft">{l.says}</span>
               </span>
             </li>
           ))}

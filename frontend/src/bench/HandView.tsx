@@ -3,7 +3,7 @@ import type { Band, Catalogue, Estimate, Part, Schemas } from "../api/client";
 import { readAt } from "../drawing/interpolate";
 import { Plot } from "../drawing/Plot";
 import { Word } from "../shared/Word";
-import { bare, inUnits, plain, show, shownValue, unitOf, type Quantity } from "../shared/units";
+import { bare, plain, show, shownValue, unitOf, type Quantity } from "../shared/units";
 import { lineName } from "./edits";
 import { BentStrip, BowDrawing } from "./HandDrawings";
 
@@ -146,7 +146,7 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
                 <ul className="mt-1 grid gap-1 text-[0.9rem] leading-snug">
                   {warp.cancels.map((text) => (
                     <li key={text} className="border-l-[3px] border-rule pl-2">
-                      {inUnits(text)}
+                      {text}
                     </li>
                   ))}
                 </ul>

@@ -3,7 +3,7 @@ import { graded } from "../shared/grades";
 import { CautionLines } from "../shared/Cautions";
 import { OverTime } from "../joints/OverTime";
 import { Word } from "../shared/Word";
-import { bare, inUnits, plain, show, unitOf } from "../shared/units";
+import { bare, plain, show, unitOf } from "../shared/units";
 import { withLayer } from "./edits";
 import { useStudy, type Subject } from "./useStudy";
 
@@ -145,7 +145,7 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
           <ul className="mt-1.5 text-[0.9rem] leading-snug">
             {s.notes.map((text) => (
               <li key={text} className="mt-0.5 border-l-[3px] border-rule pl-2">
-                {inUnits(text)}
+                {text}
               </li>
             ))}
           </ul>
@@ -187,7 +187,7 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
                   className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 border-b border-rule py-1.5 text-[0.92rem]"
                 >
                   <span className="leading-snug">
-                    {inUnits(h.says)}
+                    {h.says}
                     <span className="block text-[0.86rem] text-soft">
                       then holds{" "}
                       <span className="figure-type">{h.holds > 99 ? "> 99" : plain(h.holds, 3)} ×</span>,{" "}

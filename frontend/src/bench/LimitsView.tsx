@@ -1,6 +1,6 @@
 import { api, type Schemas } from "../api/client";
 import { Word } from "../shared/Word";
-import { bare, inUnits, plain, show, type Quantity } from "../shared/units";
+import { bare, plain, show, type Quantity } from "../shared/units";
 import { useStudy, type Subject } from "./useStudy";
 
 type Limit = Schemas["Limit"];
@@ -78,7 +78,7 @@ export function LimitsView({ subject }: { subject: Subject }) {
                 </td>
                 <td className="px-3 py-2 text-right whitespace-nowrap text-soft">{spread(l)}</td>
                 <td className="py-2 pl-3 leading-snug">
-                  {l.gives ? inUnits(l.gives) : "nothing within eight times the present figure"}
+                  {l.gives ? l.gives : "nothing within eight times the present figure"}
                   {l.in_case && l.in_case !== l.name.split(":")[0] && (
                     <span className="block text-soft">in “{l.in_case}”</span>
                   )}

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, must, type Airframe, type Band, type Estimate, type LoadCase, type Part } from "../api/client";
 import { tagOf } from "../shared/tags";
-import { bare, inUnits, plain, show, type Quantity } from "../shared/units";
+import { bare, plain, show, type Quantity } from "../shared/units";
 
 interface ControlProps {
   part: Part;
@@ -69,7 +69,7 @@ export function Speeds(props: {
           open={() => openWorking("reversal_m_s")}
         />
       )}
-      <p className="pt-2">{inUnits(shakes.caution)}</p>
+      <p className="pt-2">{shakes.caution}</p>
     </div>
   );
 }
@@ -169,7 +169,7 @@ function RunRows(props: {
       />
       {run.says.map((text) => (
         <p key={text} className="mt-2 border-l-[3px] border-fail pl-3">
-          {inUnits(text)}
+          {text}
         </p>
       ))}
     </>

@@ -13,7 +13,7 @@ import {
   type Problem,
 } from "../api/client";
 import { Choice, NumberField, TextField } from "../shared/fields";
-import { inUnits, plain, show, type Quantity } from "../shared/units";
+import { plain, show, type Quantity } from "../shared/units";
 import { problemAt, withCase } from "./edits";
 import { Control, inKind, Speeds } from "./LoadFindings";
 import { RunFields } from "./RunFields";
@@ -205,7 +205,7 @@ export function LoadPanel(props: Props) {
           </button>
         )}
         <div className="col-span-full border-t border-rule pt-3 text-[0.9rem] leading-snug">
-          {estimate?.says && <p>{inUnits(estimate.says[0]!.toUpperCase() + estimate.says.slice(1))}.</p>}
+          {estimate?.says && <p>{estimate.says[0]!.toUpperCase() + estimate.says.slice(1)}.</p>}
           {estimate?.control && <Control {...props} />}
           {estimate?.cords.map((c) => (
             <button
@@ -221,7 +221,7 @@ export function LoadPanel(props: Props) {
           {estimate?.shakes && <Speeds shakes={estimate.shakes} openWorking={openWorking} />}
           {estimate?.warnings.map((w) => (
             <p key={w} className="mt-2 border-l-[3px] border-fail pl-3">
-              {inUnits(w)}
+              {w}
             </p>
           ))}
         </div>

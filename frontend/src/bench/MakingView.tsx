@@ -1,6 +1,6 @@
 import { api, type Schemas } from "../api/client";
 import { Word } from "../shared/Word";
-import { bare, inUnits, plain, show, unitOf } from "../shared/units";
+import { bare, plain, show, unitOf } from "../shared/units";
 import { Cautions } from "../shared/Cautions";
 import { DrapeTables } from "./DrapeTables";
 import { FlatPattern } from "./FlatPattern";
@@ -72,15 +72,13 @@ function StackTable({ stack }: { stack: Schemas["StackUp"] }) {
                 </th>
                 <td className="figure-type px-3 py-1 text-right">{bare(r.root_mm, "length", 4)}</td>
                 <td className="figure-type px-3 py-1 text-right">{bare(r.tip_mm, "length", 4)}</td>
-                <td className="py-1 pl-3 text-soft">{inUnits(r.says)}</td>
+                <td className="py-1 pl-3 text-soft">{r.says}</td>
               </tr>
             ))}
           </tbody>
         </table>
       </div>
-      <p className="mt-1.5 border-l-[3px] border-rule pl-3 text-[0.9rem] leading-snug">
-        {inUnits(stack.error_says)}
-      </p>
+      <p className="mt-1.5 border-l-[3px] border-rule pl-3 text-[0.9rem] leading-snug">{stack.error_says}</p>
     </>
   );
 }
@@ -95,7 +93,7 @@ function FormedRow({ formed: f }: { formed: Schemas["Formed"] }) {
         </strong>{" "}
         <span className={f.makes === "no" && !flat ? "text-fail" : ""}>
           {f.makes === "no" && !flat ? "✕ " : "✓ "}
-          {inUnits(f.says)}
+          {f.says}
         </span>
       </p>
       {!flat && (

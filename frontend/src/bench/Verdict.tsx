@@ -2,7 +2,7 @@ import { memo } from "react";
 import type { Band, Estimate, Problem, Schemas } from "../api/client";
 import { graded } from "../shared/grades";
 import { Word } from "../shared/Word";
-import { bare, inUnits, place, plain, show, shownValue, unitOf, type Quantity } from "../shared/units";
+import { bare, place, plain, show, shownValue, unitOf, type Quantity } from "../shared/units";
 import { TARGET_FIGURES, targetWords } from "./targets";
 
 /** The band of a size; of something negative, of its size. */
@@ -302,7 +302,7 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
       )}
       {estimate.beyond.map((caution) => (
         <p key={caution} className="mt-0.5 border-l-[3px] border-fail pl-2 text-[0.85rem] leading-snug">
-          {inUnits(caution)}
+          {caution}
         </p>
       ))}
       {problems.length > 0 && (

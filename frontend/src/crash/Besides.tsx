@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { inUnits, plain } from "../shared/units";
+import { bare, show, unitOf } from "../shared/units";
 import { FrontPlot } from "./FrontPlot";
 
 /** What stands beside the repairs: in two stages, the front, missing pieces, what the other half shows. */
@@ -35,8 +35,8 @@ export function Besides({
             <ul className="text-[0.92rem]">
               {answer.pieces.map((p) => (
                 <li key={p.mark_id} className="border-b border-rule py-1 leading-snug">
-                  {inUnits(`${p.size_mm.map((v) => plain(v, 3)).join(" × ")} mm`)} of {p.foam},{" "}
-                  {plain(p.grams.typ, 2)} g
+                  {p.size_mm.map((v) => bare(v, "length")).join(" × ")} {unitOf("length")} of {p.foam},{" "}
+                  {show(p.grams.typ, "mass", 2)}
                   {p.donors.length > 0 && <span className="text-soft"> · scrap: {p.donors.join("; ")}</span>}
                 </li>
               ))}
@@ -51,9 +51,8 @@ export function Besides({
             <ul className="text-[0.92rem]">
               {answer.gauges.map((g) => (
                 <li key={g.at_mm} className="border-b border-rule py-1">
-                  {inUnits(
-                    `${plain(g.at_mm)} mm out: chord ${plain(g.chord_mm, 4)} mm, thickness ${plain(g.thickness_mm, 3)} mm, nose ${plain(g.setback_mm, 3)} mm back`,
-                  )}
+                  {show(g.at_mm, "length")} out: chord {show(g.chord_mm, "length", 4)}, thickness{" "}
+                  {show(g.thickness_mm, "length")}, nose {show(g.setback_mm, "length")} back
                 </li>
               ))}
             </ul>

@@ -9,7 +9,6 @@ import { useStudy, type Subject } from "../bench/useStudy";
 import { withPart } from "../bench/edits";
 import { Conflict } from "../shared/Conflict";
 import { Kept } from "../shared/Kept";
-import { inUnits } from "../shared/units";
 import { useKept, useStored } from "../shared/useKept";
 import { DeskPlan } from "./DeskPlan";
 import { Measure } from "./Measure";
@@ -212,7 +211,7 @@ function Standing({ subject, part }: { subject: Subject; part: Part }) {
       </ol>
       {left && (
         <p aria-live="polite" className={`pt-2 ${left.fly === "no" ? "text-fail" : ""}`}>
-          <strong>{FLY[left.fly]}</strong> {inUnits(left.says)}
+          <strong>{FLY[left.fly]}</strong> {left.says}
         </p>
       )}
     </aside>

@@ -1,7 +1,6 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../api/client";
 import { CautionLines } from "../shared/Cautions";
-import { inUnits } from "../shared/units";
 import { minutesText } from "./times";
 
 interface Props {
@@ -18,7 +17,7 @@ export function Operations({ operations, head }: Props) {
         <li key={number} className="border-b border-rule py-2">
           <div className="flex items-baseline gap-3">
             <span className="figure-type w-6 text-right text-soft">{number}</span>
-            <h3 className={`flex-1 font-semibold ${done ? "line-through" : ""}`}>{inUnits(op.title)}</h3>
+            <h3 className={`flex-1 font-semibold ${done ? "line-through" : ""}`}>{op.title}</h3>
             <span className="text-[0.9rem] whitespace-nowrap text-soft">
               {op.minutes.typ > 0 && `${minutesText(op.minutes.typ)} of hands`}
               {op.wait_min && ` · wait ${minutesText(op.wait_min.typ)} for ${op.wait_for}`}
@@ -26,7 +25,7 @@ export function Operations({ operations, head }: Props) {
             {head?.(number)}
           </div>
           <div className="pl-9 text-[0.92rem] leading-snug">
-            <p className="max-w-prose">{inUnits(op.how)}</p>
+            <p className="max-w-prose">{op.how}</p>
             {op.checks.map((text) => (
               <p key={text}>
                 <span aria-hidden>☐ </span>

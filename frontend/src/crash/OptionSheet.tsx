@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { graded } from "../shared/grades";
 import { TextField } from "../shared/fields";
-import { inUnits, plain } from "../shared/units";
+import { plain } from "../shared/units";
 import { Operations } from "./Operations";
 import { minutesText } from "./times";
 
@@ -72,7 +72,7 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
           <ul className="text-[0.95rem]" aria-label="What is done">
             {o.fixes.map((f) => (
               <li key={f.mark_id} className="border-b border-rule py-1 leading-snug">
-                {inUnits(f.says)}
+                {f.says}
               </li>
             ))}
           </ul>
@@ -132,16 +132,16 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
         </div>
         <div className="grid content-start gap-1 text-[0.92rem] leading-snug">
           <p>
-            <strong>{inUnits(o.weak_says)}</strong>
+            <strong>{o.weak_says}</strong>
           </p>
           {o.steps_at.map((text) => (
             <p key={text} className="border-l-[3px] border-rule pl-2">
-              {inUnits(text)}
+              {text}
             </p>
           ))}
           {o.left.map((text) => (
             <p key={text} className="border-l-[3px] border-fail pl-2">
-              Stays as it is: {inUnits(text)}
+              Stays as it is: {text}
             </p>
           ))}
           <p>

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { api, csrfToken, must, type Part, type Problem } from "../api/client";
+import { api, ownHeaders, must, type Part, type Problem } from "../api/client";
 import { MARKS } from "../bench/Marks";
 import { Choice } from "../shared/fields";
 
@@ -40,7 +40,7 @@ export function Pictures({ airframeId, part, stored }: Props) {
     body.set("mark_id", chosen ?? "");
     const answer = await fetch(`/api/crash/airframes/${airframeId}/pictures`, {
       method: "POST",
-      headers: { "X-CSRFToken": csrfToken() },
+      headers: ownHeaders(),
       body,
     });
     if (!answer.ok) {

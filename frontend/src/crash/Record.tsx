@@ -4,7 +4,7 @@ import { api, must, problemsOf, type Part, type Schemas } from "../api/client";
 import { WHAT } from "../bench/DamageView";
 import type { Subject } from "../bench/useStudy";
 import { Choice, OptionalNumber, TextField } from "../shared/fields";
-import { inUnits, plain, show } from "../shared/units";
+import { plain, show } from "../shared/units";
 
 const KIND: Record<Schemas["Event"]["kind"], string> = {
   crash: "Crash",
@@ -44,7 +44,7 @@ export function Record({ airframeId, subject, part, change }: Props) {
             <ul aria-label="Findings">
               {findings.map((f) => (
                 <li key={f.kind + f.at_mm} className="border-b border-rule py-1.5">
-                  <strong className="text-fail">⚠</strong> {inUnits(f.says)}
+                  <strong className="text-fail">⚠</strong> {f.says}
                 </li>
               ))}
             </ul>
@@ -67,7 +67,7 @@ export function Record({ airframeId, subject, part, change }: Props) {
               </time>
               <strong>{KIND[e.event.kind]}</strong>
               <span className="leading-snug">
-                {inUnits(e.event.says)}
+                {e.event.says}
                 {e.event.part_id && <span className="text-soft"> · {nameOf(e.event.part_id)}</span>}
               </span>
             </li>

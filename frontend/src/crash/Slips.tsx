@@ -6,7 +6,7 @@ import { freshId } from "../shared/ids";
 import { Choice, NumberField } from "../shared/fields";
 import { tagOf } from "../shared/tags";
 import { useSettled } from "../shared/useSettled";
-import { inUnits, plain } from "../shared/units";
+import { plain } from "../shared/units";
 import { minutesText } from "./times";
 
 interface Props {
@@ -72,7 +72,7 @@ export function Slips({ subject, part, change }: Props) {
       {answer && (
         <div className={found.isFetching ? "opacity-60" : ""} aria-live="polite">
           <p className="mt-3 max-w-prose">
-            {answer.says} <strong>{inUnits(answer.left.says)}</strong>
+            {answer.says} <strong>{answer.left.says}</strong>
           </p>
           <table className="mt-3 w-full text-[0.92rem]">
             <caption className="sr-only">Remedies</caption>
@@ -99,7 +99,7 @@ export function Slips({ subject, part, change }: Props) {
               {answer.remedies.map((r) => (
                 <tr key={r.says} className="border-b border-rule align-top">
                   <th scope="row" className="py-1.5 text-left font-normal">
-                    {inUnits(r.says)}
+                    {r.says}
                   </th>
                   <td className="py-1.5 pl-4 text-right whitespace-nowrap">
                     <span className="figure-type">{plain(r.strength_percent.typ, 3)} %</span>{" "}

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, must, type Schemas } from "../api/client";
-import { inUnits, plain } from "../shared/units";
+import { plain, show, type Quantity } from "../shared/units";
 import { Operations } from "./Operations";
 
 export function useJobs(airframeId: string) {
@@ -105,11 +105,11 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
                   <tr key={c.what} className="border-b border-rule align-top">
                     <th scope="row" className="py-1 text-left font-normal">
                       <strong>{c.what}</strong>
-                      <span className="block text-[0.85rem] text-soft">{inUnits(c.how)}</span>
+                      <span className="block text-[0.85rem] text-soft">{c.how}</span>
                     </th>
                     <Foreseen band={c.whole} unit={c.unit} />
                     <Foreseen band={c.mended} unit={c.unit} />
-                    <td className="py-1 pl-3 leading-snug">{inUnits(c.stop)}</td>
+                    <td className="py-1 pl-3 leading-snug">{c.stop}</td>
                   </tr>
                 ))}
               </tbody>
@@ -121,13 +121,21 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
   );
 }
 
+const QUANTITY: Record<string, Quantity> = { mm: "length", g: "mass", "°": "angle" };
+
+/** A figure whose unit the core names, as it is read. */
+function withUnit(value: number, unit: string): string {
+  const quantity = QUANTITY[unit];
+  return quantity ? show(value, quantity) : `${plain(value, 3)} ${unit}`.trim();
+}
+
 function Foreseen({ band, unit }: { band: Schemas["Band"] | null; unit: string }) {
   if (!band) return <td className="py-1 pl-3 text-right text-soft">the same</td>;
   return (
     <td className="py-1 pl-3 text-right whitespace-nowrap">
-      <span className="figure-type">{inUnits(`${plain(band.typ, 3)} ${unit}`)}</span>
+      <span className="figure-type">{withUnit(band.typ, unit)}</span>
       <span className="block text-[0.8rem] text-soft">
-        {inUnits(`${plain(band.low, 3)} – ${plain(band.high, 3)} ${unit}`)}
+        {withUnit(band.low, unit)} – {withUnit(band.high, unit)}
       </span>
     </td>
   );

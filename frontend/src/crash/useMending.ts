@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { csrfToken, type Problem, type Schemas } from "../api/client";
+import { ownHeaders, type Problem, type Schemas } from "../api/client";
 import type { Subject } from "../bench/useStudy";
 
 export interface MendingState {
@@ -52,7 +52,7 @@ export function useMending(subject: Subject, wish: Schemas["MendWish"], enabled:
       try {
         const response = await fetch("/api/crash/mend", {
           method: "POST",
-          headers: { "Content-Type": "application/json", "X-CSRFToken": csrfToken() },
+          headers: { "Content-Type": "application/json", ...ownHeaders() },
           body,
           signal: control.signal,
         });

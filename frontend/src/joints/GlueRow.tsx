@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { CautionLines } from "../shared/Cautions";
-import { bare, inUnits, show, shownValue, unitOf } from "../shared/units";
+import { bare, show, shownValue, unitOf } from "../shared/units";
 import { OverTime } from "./OverTime";
 
 type Glue = Schemas["GlueChoice"];
@@ -48,7 +48,7 @@ export function GlueRow({ choice: c, rank, before, asked, within }: Props) {
           </span>
           <span className="leading-tight">
             <strong>{c.name}</strong>
-            <span className="block text-[0.86rem] text-soft">{inUnits(c.why)}</span>
+            <span className="block text-[0.86rem] text-soft">{c.why}</span>
             {c.own && <span className="block text-[0.86rem] text-pick">{c.own.says}</span>}
           </span>
           <span className="text-right">

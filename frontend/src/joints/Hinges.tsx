@@ -4,7 +4,7 @@ import { api, must, problemsOf, type Problem, type Schemas } from "../api/client
 import { Choice, NumberField, OptionalNumber } from "../shared/fields";
 import { useSettled } from "../shared/useSettled";
 import { CautionLines } from "../shared/Cautions";
-import { bare, inUnits, plain, show } from "../shared/units";
+import { bare, plain, show } from "../shared/units";
 import { HingeSection } from "./HingeSection";
 
 type Need = Schemas["HingeNeed"];
@@ -139,7 +139,7 @@ export function Hinges() {
         {last && (
           <>
             <p className="text-lg font-semibold" role="status">
-              {inUnits(last.found.says)}
+              {last.found.says}
             </p>
             {problems.length > 0 && (
               <p className="text-fail" role="alert">
@@ -164,7 +164,7 @@ export function Hinges() {
                     <li key={c.key} className="border-b border-rule py-1.5 leading-snug">
                       <strong>{c.name}</strong>{" "}
                       <span className="text-soft">
-                        <span className="text-fail">✕</span> {inUnits(c.vetoes.join("; "))}
+                        <span className="text-fail">✕</span> {c.vetoes.join("; ")}
                       </span>
                     </li>
                   ))}
@@ -214,7 +214,7 @@ function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
           <div>
             <ol className="mb-1 list-decimal pl-5" aria-label={`Making of ${c.name}`}>
               {c.steps.map((step) => (
-                <li key={step}>{inUnits(step)}</li>
+                <li key={step}>{step}</li>
               ))}
             </ol>
             <p>

@@ -4,7 +4,7 @@ import { api, must, problemsOf, type Problem, type Schemas } from "../api/client
 import { CautionLines } from "../shared/Cautions";
 import { Choice, NumberField, Tick } from "../shared/fields";
 import { useSettled } from "../shared/useSettled";
-import { inUnits, plain, show, type Quantity } from "../shared/units";
+import { plain, show, type Quantity } from "../shared/units";
 
 type Need = Schemas["HoldNeed"];
 type Found = Schemas["HoldChoice"];
@@ -110,7 +110,7 @@ export function Holders() {
         {shown && (
           <>
             <p className="text-lg font-semibold" role="status">
-              {inUnits(shown.says)}
+              {shown.says}
             </p>
             {problems.length > 0 && (
               <p className="text-fail" role="alert">

@@ -5,7 +5,7 @@ import { useSearchParams } from "react-router";
 import { api, must, problemsOf, type Problem, type Schemas } from "../api/client";
 import { Choice, NumberField, OptionalNumber, Tick } from "../shared/fields";
 import { useSettled } from "../shared/useSettled";
-import { inUnits, plain, unitOf } from "../shared/units";
+import { plain, unitOf } from "../shared/units";
 import { Coupons } from "./Coupons";
 import { GlueRow } from "./GlueRow";
 import { Holders } from "./Holders";
@@ -255,7 +255,7 @@ function Glues() {
         {shown && (
           <>
             <p className="text-lg font-semibold" role="status">
-              {inUnits(shown.says)}
+              {shown.says}
             </p>
             {problems.length > 0 && (
               <p className="text-fail" role="alert">
@@ -266,7 +266,7 @@ function Glues() {
               <ul aria-label="What your coupons changed" className="mt-1 text-[0.9rem] leading-snug">
                 {shown.coupons_say.map((text) => (
                   <li key={text} className="border-l-[3px] border-pick pl-2">
-                    By your coupons: {inUnits(text)}
+                    By your coupons: {text}
                   </li>
                 ))}
               </ul>
@@ -275,7 +275,7 @@ function Glues() {
               <ul aria-label="What your schools changed" className="mt-1 text-[0.9rem] leading-snug">
                 {shown.schools_say.map((text) => (
                   <li key={text} className="border-l-[3px] border-rule pl-2">
-                    {inUnits(text)}
+                    {text}
                   </li>
                 ))}
               </ul>
@@ -313,7 +313,7 @@ function Glues() {
                       <ul>
                         {c.vetoes.map((text) => (
                           <li key={text} className="text-soft">
-                            <span className="text-fail">✕</span> {inUnits(text)}
+                            <span className="text-fail">✕</span> {text}
                           </li>
                         ))}
                       </ul>

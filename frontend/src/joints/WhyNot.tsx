@@ -1,7 +1,6 @@
 import { useState } from "react";
 import type { Schemas } from "../api/client";
 import { Choice } from "../shared/fields";
-import { inUnits } from "../shared/units";
 
 /** Why not this adhesive: an answer for any of them, against the best. */
 export function WhyNot({ choices }: { choices: Schemas["GlueChoice"][] }) {
@@ -19,7 +18,7 @@ export function WhyNot({ choices }: { choices: Schemas["GlueChoice"][] }) {
         onChange={setKey}
       />
       <p aria-live="polite" className="min-h-6 leading-snug">
-        {asked && inUnits(asked.why_not)}
+        {asked && asked.why_not}
       </p>
     </section>
   );

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext, useLayoutEffect, useMemo, type ReactNode } from "react";
-import { api, type Session } from "../api/client";
+import { api, readIn, type Session } from "../api/client";
 import { setUnits } from "./units";
 
 export type Preferences = Session["preferences"];
@@ -24,6 +24,7 @@ export function WithPreferences({ session, children }: { session: Session; child
   const queries = useQueryClient();
   const { preferences } = session;
   setUnits(preferences.units);
+  readIn(preferences.units);
   useLayoutEffect(() => {
     window.document.documentElement.dataset.colours = preferences.colours;
   }, [preferences.colours]);
@@ -32,6 +33,10 @@ export function WithPreferences({ session, children }: { session: Session; child
       preferences,
       change: (next) => {
         const wanted = { ...preferences, ...next };
+        readIn(wanted.units);
+        // what was answered holds sentences in the old units
+        if (wanted.units !== preferences.units)
+          queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
         queries.setQueryData<Session>(["session"], (old) => old && { ...old, preferences: wanted });
         void api.PUT("/api/preferences", { body: wanted });
       },

@@ -162,19 +162,3 @@ export function stepOf(quantity: Quantity, step: number): number {
   if (quantity === "length") return 25.4 * 2 ** Math.max(-6, Math.round(Math.log2(step / 25.4)));
   return step;
 }
-
-/** A sentence of the core with its lengths, grams and forces in the units that are shown. */
-export function inUnits(text: string): string {
-  if (system === "metric") return text;
-  const kinds: [RegExp, Quantity][] = [
-    [/(\d+(?:\.\d+)?) mm\b/g, "length"],
-    [/(\d+(?:\.\d+)?) g\b(?! on)/g, "mass"],
-    [/(\d+(?:\.\d+)?) m\/s/g, "speed"],
-    [/(\d+(?:\.\d+)?) N\b(?![·.])/g, "force"],
-    [/(\d+(?:\.\d+)?) °C/g, "warmth"],
-  ];
-  return kinds.reduce(
-    (out, [pattern, quantity]) => out.replace(pattern, (_, n: string) => show(Number(n), quantity)),
-    text,
-  );
-}

@@ -2,7 +2,7 @@ import type { Airframe, Problem, Schemas } from "../api/client";
 import { problemAt } from "../bench/edits";
 import { Choice, NumberField } from "../shared/fields";
 import { Word } from "../shared/Word";
-import { inUnits, plain } from "../shared/units";
+import { plain } from "../shared/units";
 
 interface Props {
   document: Airframe;
@@ -98,7 +98,7 @@ export function SettingFields({ document, problems, whole, edit }: Props) {
       )}
       {whole?.warnings.map((w) => (
         <p key={w} className="mt-2 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
-          {inUnits(w)}
+          {w}
         </p>
       ))}
     </section>

@@ -6,6 +6,8 @@ from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 
+from fletcher.core.common.quantities import read_in
+
 _POLICY = (
     "default-src 'self'; img-src 'self' data: blob:; style-src 'self' 'unsafe-inline'; "
     "object-src 'none'; base-uri 'self'; form-action 'self'; frame-ancestors 'none'"
@@ -25,6 +27,16 @@ def body_limit(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[
             return get_response(request)
         problem = {"path": "", "message": f"is too large: at most {MAX_BODY_BYTES // 1_000_000} MB", "value": said}
         return JsonResponse({"problems": [problem]}, status=413)
+
+    return middleware
+
+
+def reader(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """Sentences are written in the units that the page says its reader prefers (`X-Units`)."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        with read_in("inch" if request.headers.get("X-Units") == "inch" else "metric"):
+            return get_response(request)
 
     return middleware
 

@@ -21,6 +21,7 @@ from pydantic import Field
 from scipy.special import betaincinv, ndtr
 
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.cases import PRINTABLE, Document, Key
 from fletcher.core.document.joint import Technique
 from fletcher.core.document.problems import Problem
@@ -96,7 +97,7 @@ def coupon_problems(coupon: Coupon) -> list[Problem]:
         out.append(Problem(path="face", message=message, value=f"{total:g} %"))
     if coupon.width_mm**2 > coupon.area_cm2 * 100 * 25:
         most = 5 * math.sqrt(coupon.area_cm2 * 100)
-        message = f"is too wide for {coupon.area_cm2:g} cm²: at most {most:.0f} mm"
+        message = f"is too wide for {coupon.area_cm2:g} cm²: at most {in_mm(most, F0)}"
         out.append(Problem(path="width_mm", message=message, value=f"{coupon.width_mm:g}"))
     return out
 

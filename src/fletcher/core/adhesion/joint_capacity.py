@@ -15,6 +15,7 @@ from fletcher.core.adhesion.bond_line import EVEN, efficiency, pair_of, torn
 from fletcher.core.adhesion.curing import cured, film, sampled, sets_at_once
 from fletcher.core.adhesion.curing import joint as glue_joint
 from fletcher.core.common.arrays import Array
+from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.cases import Document, Key
 from fletcher.core.document.joint import Technique
 from fletcher.core.document.problems import InvalidDocument, Problem
@@ -92,7 +93,7 @@ def seam_of(need: GlueNeed, catalogue: Catalogue) -> Seam:
                       f"{need.one} and {need.other}")  # fmt: skip
     area = need.area_cm2 * 100
     if need.width_mm**2 > area * 25:
-        raise refuse("width_mm", f"is too wide for {need.area_cm2:g} cm²: at most {5 * math.sqrt(area):.0f} mm",
+        raise refuse("width_mm", f"is too wide for {need.area_cm2:g} cm²: at most {in_mm(5 * math.sqrt(area), F0)}",
                       f"{need.width_mm:g}")  # fmt: skip
     face = area * EVEN[need.loaded]
     if need.loaded == "bend":

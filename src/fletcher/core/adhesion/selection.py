@@ -19,6 +19,7 @@ from fletcher.core.adhesion.joint_capacity import NO_ROW, Capacity, GlueNeed, Se
 from fletcher.core.adhesion.preferences import TOPICS, liking, way
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import G2, G3, G, in_C, in_g, in_mm, in_N, number
 from fletcher.core.materials.materials import Catalogue
 from fletcher.core.materials.uncertainty import Band, drawn, limits
 
@@ -98,20 +99,22 @@ def _vetoes(a: Adhesive, j: Seam, row: Between | None, week: float) -> list[str]
     if row is None or row.suits == 0:
         out.append("does not hold on this pair" + ("" if row is None else f": {row.reason}"))
     if a.heat_C.typ < need.heat_C:
-        softens = f"softens at {a.heat_C.typ:g} °C ({a.heat_C.low:g} to {a.heat_C.high:g})"
-        out.append(f"{softens}, below the {need.heat_C:g} °C it meets")
+        softens = f"softens at {in_C(a.heat_C.typ, G)} ({a.heat_C.low:g} to {a.heat_C.high:g})"
+        out.append(f"{softens}, below the {in_C(need.heat_C, G)} it meets")
     if j.sealed and a.needs_air and week < 0.5:
-        out.append(f"cannot dry sealed between closed faces {need.width_mm:g} mm wide: {a.air_note}")
+        out.append(f"cannot dry sealed between closed faces {in_mm(need.width_mm, G)} wide: {a.air_note}")
     stages = _stages(a, need)
     if stages > MOST_STAGES:
         out.append(f"sets before so large a face is closed: {need.area_cm2:g} cm² would take {stages} stages")
     if need.gap_mm > a.gap_mm.high:
-        out.append(f"fills gaps up to {a.gap_mm.high:g} mm only")
+        out.append(f"fills gaps up to {in_mm(a.gap_mm.high, G)} only")
     if a.water not in _WATER[need.water]:
         out.append(f"stands water only {a.water}ly" if a.water != "poor" else "softens in water")
     curing = curings()[a.key]
     if not curing.least_C <= need.workshop_C <= curing.most_C:
-        out.append(f"cures from {curing.least_C:g} to {curing.most_C:g} °C, not at {need.workshop_C:g}")
+        out.append(
+            f"cures from {number(curing.least_C, '°C', G)} to {in_C(curing.most_C, G)}, not at {need.workshop_C:g}"
+        )
     return out
 
 
@@ -219,9 +222,9 @@ def _why_not(c: GlueChoice, place: int, choices: list[GlueChoice]) -> str:
     lacks = []
     for value, top, what in ((c.then_N, best.then_N, "then"), (c.finally_N, best.finally_N, "in the end")):
         if value.typ < 0.95 * top.typ:
-            lacks.append(f"{value.typ:.3g} N {what} in place of {top.typ:.3g}")
+            lacks.append(f"{in_N(value.typ, G3)} {what} in place of {top.typ:.3g}")
     if c.grams.typ > 1.1 * best.grams.typ:
-        lacks.append(f"{c.grams.typ - best.grams.typ:.2g} g more")
+        lacks.append(f"{in_g(c.grams.typ - best.grams.typ, G2)} more")
     if c.own is not None and c.own.odds.after.typ < c.own.odds.before.typ:
         lacks.append("your own coupons speak against it")
     against = ", ".join(lacks) or "it suits the pair, the bench or the eye less"
@@ -305,10 +308,10 @@ def _meets(then: Band, finally_: Band, asked: float) -> Literal["sure", "typical
 
 def _says(choices: list[GlueChoice], need: GlueNeed) -> str:
     best = choices[0]
-    asked = f"{need.hold_N:g} N after {need.within_min:g} min"
+    asked = f"{in_N(need.hold_N, G)} after {need.within_min:g} min"
     if not best.vetoes and best.meets in ("sure", "typical"):
         return f"{best.name}: {'surely' if best.meets == 'sure' else 'typically'} holds {asked}."
     if not best.vetoes:
-        when = f"{best.then_N.typ:.2g} N then, {best.finally_N.typ:.2g} N in the end"
+        when = f"{in_N(best.then_N.typ, G2)} then, {in_N(best.finally_N.typ, G2)} in the end"
         return f"Nothing holds {asked}. Closest is {best.name}: {when}."
     return f"Nothing does this. Closest is {best.name}, but it {best.vetoes[0]}."

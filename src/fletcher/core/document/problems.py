@@ -7,6 +7,7 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
+from fletcher.core.common.quantities import of_field
 from fletcher.core.document.defaults import CASES
 
 
@@ -58,8 +59,8 @@ def shown(value: Any) -> str:
     return text if len(text) <= 60 else text[:57] + "..."
 
 
-def _plain(error: Mapping[str, Any]) -> str:
-    """A Pydantic error in plain words."""
+def _plain(error: Mapping[str, Any], field: str) -> str:
+    """A Pydantic error of a field in plain words, with what is allowed there in the reader's units."""
     context = error.get("ctx", {})
     limits = {
         "greater_than_equal": ("ge", "must be at least {}"),
@@ -70,7 +71,7 @@ def _plain(error: Mapping[str, Any]) -> str:
     kind = str(error["type"])
     if kind in limits:
         key, text = limits[kind]
-        return text.format(f"{context[key]:g}")
+        return text.format(of_field(float(context[key]), field))
     fixed = {
         "missing": "is missing",
         "extra_forbidden": "is not a field of this document",
@@ -116,7 +117,7 @@ def from_errors(errors: Iterable[Mapping[str, Any]]) -> list[Problem]:
                 continue
             e = {**e, "type": "literal_error", "ctx": {"expected": "a skin's key or a laminate"}}
         dry = where and where[-1] == "resin" and e["type"] in ("string_type", "string_too_short", "missing")
-        message = "a laminate needs a resin: name one of the stockroom" if dry else _plain(e)
+        message = "a laminate needs a resin: name one of the stockroom" if dry else _plain(e, _path(where))
         found.append(Problem(path=_path(where), message=message, value="" if dry else shown(e.get("input"))))
     # a list whose only item is wrong is told as too short as well
     return [f for f in found if "too short" not in f.message or not any(o.path.startswith(f.path + "[") for o in found)]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from fletcher.core.common.quantities import G, in_mm
 from fletcher.core.document.airframe import BarLayer, FilmLayer, Layer, StripLayer, WallLayer
 from fletcher.core.materials.materials import Bar, Sheet
 from fletcher.core.materials.tables import reference
@@ -73,4 +74,4 @@ def lighter(layer: Layer) -> Iterator[tuple[Layer, str]]:
         yield layer.model_copy(update={"plies": layer.plies - 1}), "one ply less"
     if isinstance(layer, StripLayer):
         narrow = widened(layer, max(0.5, 0.75 * layer.width_mm))
-        yield narrow, f"{narrow.width_mm:g} mm wide"
+        yield narrow, f"{in_mm(narrow.width_mm, G)} wide"

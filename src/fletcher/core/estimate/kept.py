@@ -7,6 +7,7 @@ from threading import Lock
 from typing import Any, TypeVar
 from weakref import WeakKeyDictionary
 
+from fletcher.core.common.quantities import units
 from fletcher.core.estimate.prepare import Prepared
 
 T = TypeVar("T")
@@ -20,12 +21,13 @@ _LOCK = Lock()
 def known(p: Prepared, key: Hashable) -> bool:
     """Whether an answer is kept."""
     with _LOCK:
-        return key in _KEPT.get(p, {})
+        return (units(), key) in _KEPT.get(p, {})
 
 
 def kept(p: Prepared, key: Hashable, make: Callable[[], T]) -> T:
     """The answer to `key` of a prepared part: what was kept, else what `make` returns, which nobody may change after.
     It is made outside the lock; where two threads make it at once, both go on with the first."""
+    key = units(), key  # answers hold sentences
     with _LOCK:
         answers = _KEPT.setdefault(p, {})
         if key in answers:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fletcher.core.common.quantities import F0, G, in_g, in_m_s, in_mm
 from fletcher.core.document import cases
 from fletcher.core.document.airframe import (
     Airframe,
@@ -179,7 +180,7 @@ def failure_sentence(mode: Mode, elements: Elements) -> str:
 
 def out_at(sentence: str, at_mm: float) -> str:
     """What gives with its place along the part."""
-    return f"{sentence}, at the root" if at_mm < 0.5 else f"{sentence}, {at_mm:.0f} mm out"
+    return f"{sentence}, at the root" if at_mm < 0.5 else f"{sentence}, {in_mm(at_mm, F0)} out"
 
 
 def snap_sentence(manner: str, share: float) -> str:
@@ -199,23 +200,28 @@ def speed_caution(divergence: Band | None, reversal: Band | None, top_speed_m_s:
     """What the speeds of divergence and reversal mean for the fastest speed it is meant to fly."""
     if reversal is not None and reversal.low < 1.5 * top_speed_m_s:
         return (
-            f"The control surface may lose its effect and reverse: from {reversal.low:.0f} m/s on, less than half as "
-            f"much again as the {top_speed_m_s:g} m/s it is meant for. More stiffness in twist helps. A caution, no "
+            f"The control surface may lose its effect and reverse: from {in_m_s(reversal.low, F0)} on, "
+            "less than half as "
+            f"much again as the {in_m_s(top_speed_m_s, G)} it is meant for. More stiffness in twist helps. "
+            "A caution, no "
             "clearance."
         )
     if divergence is None or divergence.low > 3 * top_speed_m_s:
         return (
-            f"No divergence found up to {3 * top_speed_m_s:.0f} m/s, three times its top speed. "
+            f"No divergence found up to {in_m_s(3 * top_speed_m_s, F0)}, three times its top speed. "
             "A caution, no clearance."
         )
     if divergence.low < 1.5 * top_speed_m_s:
         return (
-            f"May twist away in flight: divergence from {divergence.low:.0f} m/s on, less than half as much again as "
-            f"the {top_speed_m_s:g} m/s it is meant for. Spars further forward, or a closed skin, help. A caution, no "
+            f"May twist away in flight: divergence from {in_m_s(divergence.low, F0)} on, less than half as "
+            "much again as "
+            f"the {in_m_s(top_speed_m_s, G)} it is meant for. Spars further forward, or a closed skin, "
+            "help. A caution, no "
             "clearance."
         )
     return (
-        f"Divergence lies well above the {top_speed_m_s:g} m/s it is meant for. A caution, no clearance: flutter is "
+        f"Divergence lies well above the {in_m_s(top_speed_m_s, G)} it is meant for. A caution, no "
+        "clearance: flutter is "
         "not computed."
     )
 
@@ -267,7 +273,8 @@ def warnings_of(airframe: Airframe, part: Part, case: cases.Case, mass_g: float)
     if count * mass_g > airframe.all_up_mass_g:
         weighs = "Two of this part weigh" if count == 2 else "This part weighs"
         out.append(
-            f"{weighs} {count * mass_g:.0f} g, more than the {airframe.all_up_mass_g:.0f} g of the whole airframe. "
+            f"{weighs} {in_g(count * mass_g, F0)}, more than the {in_g(airframe.all_up_mass_g, F0)} of the "
+            "whole airframe. "
             "Correct the flying mass."
         )
     if isinstance(case, cases.NoseStrikeCase | cases.SuddenStopCase):

@@ -18,6 +18,7 @@ from functools import cache
 import numpy as np
 
 from fletcher.core.common.arrays import Array
+from fletcher.core.common.quantities import F1, in_mm
 from fletcher.core.document.airframe import FilmLayer, Laminate, StripLayer
 from fletcher.core.estimate.prepare import Prepared
 from fletcher.core.estimate.schema import Warp, WarpLine
@@ -302,7 +303,7 @@ def _cancels(p: Prepared, skins: list[_Skin], turns: list[_Turn], bow: float) ->
         lines = dict.fromkeys(p.elements.membranes[s.number].line for s in together)
         stages = [[n for n, s in enumerate(together) if p.elements.membranes[s.number].line == k] for k in lines]
         left = sum((t.up[:1] for t in _turns(p, together, stages)), np.zeros(1))
-        out.append(f"shrinking both faces by turns leaves {abs(float(_bow(left, p.mesh)[0][0])):.1f} mm of it")
+        out.append(f"shrinking both faces by turns leaves {in_mm(abs(float(_bow(left, p.mesh)[0][0])), F1)} of it")
     for n, skin in enumerate(skins):
         m = p.elements.membranes[skin.number]
         typical = float(skin.strain[0])

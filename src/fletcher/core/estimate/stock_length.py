@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 
+from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.section.elements import Elements, PlacedBar
 
 
@@ -23,7 +24,8 @@ def too_long(elements: Elements) -> list[str]:
         needs = longest_piece(bar)
         if sold is not None and needs > sold + 0.5:
             told[
-                f"{bar.stock.name} comes {sold:.0f} mm long and this one is {needs:.0f} mm: splice it away from the "
+                f"{bar.stock.name} comes {in_mm(sold, F0)} long and this one is {in_mm(needs, F0)}: splice "
+                "it away from the "
                 "root, or take longer stock."
             ] = None
     return list(told)

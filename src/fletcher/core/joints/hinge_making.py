@@ -13,6 +13,7 @@ import numpy as np
 
 from fletcher.core.adhesion.curing import sampled
 from fletcher.core.common.arrays import Array
+from fletcher.core.common.quantities import F1, in_mm
 from fletcher.core.document.airframe import Laminate, Ply
 from fletcher.core.layup.laminates import skin_of
 from fletcher.core.materials.materials import Range, Sheet
@@ -88,5 +89,5 @@ def steps(key: str, bevel_deg: float, gap_mm: float, line: str) -> list[str]:
     sort = max((s for s in _table() if key.startswith(s)), key=len)
     first = [f"Cut both edges straight and true; bevel them so that they lean apart by {bevel_deg:.0f}° together, the "
              f"hinge at the {line}",
-             f"Dry fit with a card of {max(gap_mm, 0.1):.1f} mm in the gap, ends taped"]  # fmt: skip
+             f"Dry fit with a card of {in_mm(max(gap_mm, 0.1), F1)} in the gap, ends taped"]  # fmt: skip
     return [*first, *_table()[sort]]

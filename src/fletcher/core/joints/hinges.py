@@ -21,6 +21,7 @@ from fletcher.core.adhesion.cautions import Caution, cautions_for
 from fletcher.core.adhesion.curing import sampled
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import F1, G, in_g, in_mm, number
 from fletcher.core.document.cases import Document, Key
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.joints.hinge_making import CLOTH_DEG, LIVE_WALL, cloth_hinge, live_wall, steps, sunned_share
@@ -219,7 +220,7 @@ def throw_of(need: HingeNeed) -> Throw:
         side = "up" if up is not None and need.up_deg - up == short else "down"
         says = (
             f"Binds {side} {short:.0f}° too soon: let the edges lean apart by {bevel:.0f}° together, or stand "
-            f"{gap:.1f} mm apart."
+            f"{in_mm(gap, F1)} apart."
         )
     return Throw(up_deg=up, down_deg=down, enough=short <= 1e-9, bevel_needed_deg=bevel, gap_needed_mm=gap, says=says)
 
@@ -327,9 +328,9 @@ def _vetoes(h: Hinge, need: HingeNeed, family: str, share: Array, margin: Array)
         (need.chord_mm, h.chord_mm, "surfaces of {} chord"),
     ):
         if not limits.low <= value <= limits.high:
-            out.append("is for " + what.format(f"{limits.low:g} to {limits.high:g} mm"))
+            out.append("is for " + what.format(f"{number(limits.low, 'mm', G)} to {in_mm(limits.high, G)}"))
     if not h.mass_g.low <= need.all_up_mass_g <= h.mass_g.high:
-        out.append(f"is for airframes of {h.mass_g.low:g} to {h.mass_g.high:g} g")
+        out.append(f"is for airframes of {number(h.mass_g.low, 'g', G)} to {in_g(h.mass_g.high, G)}")
     if float(np.median(share)) > 1:
         out.append("asks more of the servo than it gives: wind and hinge together")
     if float(margin[0]) < TEAR_SAFETY:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import G2, G, in_mm
 from fletcher.core.document.airframe import BarLayer, FilmLayer, Part, StripLayer, WallLayer
 from fletcher.core.layup.laminates import skin_of
 from fletcher.core.materials.materials import Catalogue
@@ -131,7 +132,11 @@ def stack_up(part: Part, catalogue: Catalogue) -> StackUp:
     row(f"{inner}: height", [c[1] for c in core], "to this it is cut" if hollow else "to this the core must finish")
     row(f"{inner}: chord", [c[0] for c in core], "to this it is cut" if hollow else "to this the core must finish")
     if not hollow:
-        row("Template for a hot wire: height", [c[1] + KERF_MM for c in core], f"the wire takes {KERF_MM:g} mm away")
+        row(
+            "Template for a hot wire: height",
+            [c[1] + KERF_MM for c in core],
+            f"the wire takes {in_mm(KERF_MM, G)} away",
+        )
     cap = [0.0, 0.0]
     for layer in part.layers:
         if isinstance(layer, StripLayer) and layer.enabled:
@@ -150,17 +155,26 @@ def stack_up(part: Part, catalogue: Catalogue) -> StackUp:
         elif isinstance(layer, BarLayer) and layer.enabled and layer.stock in catalogue.bars and not hollow:
             width, height = catalogue.bars[layer.stock].size(layer.on_edge)
             deep = height + layer.cover_mm + 0.1
-            row(f"Slot for {_name(layer, catalogue)}: depth", [deep, deep], "bar, cover and 0.1 mm of glue below it")
-            row(f"Slot for {_name(layer, catalogue)}: width", [width + 0.2] * 2, "bar and 0.1 mm of glue on each side")
+            row(
+                f"Slot for {_name(layer, catalogue)}: depth",
+                [deep, deep],
+                f"bar, cover and {in_mm(0.1, G)} of glue below it",
+            )
+            row(
+                f"Slot for {_name(layer, catalogue)}: width",
+                [width + 0.2] * 2,
+                f"bar and {in_mm(0.1, G)} of glue on each side",
+            )
     error = [h if not hollow else 0.0 for h in thick]
     chord_error = [w if not hollow else 0.0 for w in long]
     share = [100 * e / d[1] for e, d in zip(error, done, strict=True)]
     what = (
         "Walls lie inside the outline: formers cut to the outline instead would make it "
-        f"{thick[0]:.2g} mm too thick at the root."
+        f"{in_mm(thick[0], G2)} too thick at the root."
         if hollow
-        else f"A core cut to the finished outline would come out {error[0]:.2g} mm ({share[0]:.1f} %) too thick at the "
-        f"root and {error[1]:.2g} mm ({share[1]:.1f} %) at the tip."
+        else f"A core cut to the finished outline would come out {in_mm(error[0], G2)} ({share[0]:.1f} %) "
+        "too thick at the "
+        f"root and {in_mm(error[1], G2)} ({share[1]:.1f} %) at the tip."
     )
     return StackUp(
         outline="inside" if hollow else part.outline,

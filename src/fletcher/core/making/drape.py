@@ -16,6 +16,7 @@ import numpy as np
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.airframe import FilmLayer, Laminate, Part, StripLayer, WallLayer
 from fletcher.core.materials.materials import Catalogue, Range
 from fletcher.core.materials.tables import table_rows
@@ -92,7 +93,7 @@ def judge(give: Give, gauss: float, width: float, line_ids: list[str]) -> Drape:
     elif lies == "just":
         says = f"lies with care in one piece; {max(pieces, 2)} gores are sure"
     elif pieces <= 24:
-        says = f"wrinkles: {pieces} gores or relief cuts every {piece:.0f} mm, or another skin"
+        says = f"wrinkles: {pieces} gores or relief cuts every {in_mm(piece, F0)}, or another skin"
     else:
         says = "does not lie: take another skin"
     return Drape(

@@ -14,6 +14,7 @@ import numpy as np
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import F0, F1, G, in_mm, number
 from fletcher.core.document.airframe import CutLayer, Part, WallLayer
 from fletcher.core.document.shapes import FoldedSection, RectangleSection
 from fletcher.core.estimate.effort import prices
@@ -147,7 +148,8 @@ def _sized(name: str, key: str, outline: list[tuple[float, float]], lines: list[
     elif not fits:
         over = max(max(width, length) - max(stock), min(width, length) - min(stock))
         says = (
-            f"is {over:.0f} mm too large for a stock sheet of {max(stock):g} × {min(stock):g} mm: join two lengths "
+            f"is {in_mm(over, F0)} too large for a stock sheet of {number(max(stock), 'mm', G)} × "
+            f"{in_mm(min(stock), G)}: join two lengths "
             "over a doubler, away from the root"
         )
     return Piece(
@@ -216,7 +218,8 @@ def _wing(part: Part, section: FoldedSection, catalogue: Catalogue, other: Part 
             lines.append(
                 SheetLine(
                     kind="bevel", points=flat.line(index), width_mm=section.tail_bevel_mm,
-                    angle_deg=90 - slope, says=f"thin the {side} tail from inside over {section.tail_bevel_mm:g} mm",
+                    angle_deg=90 - slope, says=f"thin the {side} tail from inside over "
+                                               f"{in_mm(section.tail_bevel_mm, G)}",
                 )
             )  # fmt: skip
     for share, name in ((outline.front, "front"), (outline.rear, "rear")):
@@ -233,7 +236,8 @@ def _wing(part: Part, section: FoldedSection, catalogue: Catalogue, other: Part 
     notes = []
     if 2 * ends[0].nose_radius_mm < 2 * t:
         notes.append(
-            f"The nose is {2 * ends[0].nose_radius_mm:.1f} mm high, less than two boards of {t:g} mm: their inner "
+            f"The nose is {in_mm(2 * ends[0].nose_radius_mm, F1)} high, less than two boards of "
+            f"{in_mm(t, G)}: their inner "
             "edges meet. Bevel both beside the strip until they close."
         )
     return Pattern(
@@ -281,7 +285,10 @@ def _nose_lines(
     turn = ends[0].turn_deg
     if section.nose == "strip":
         middle = 0.5 * (start + end)
-        says = f"foam off over {section.nose_mm:g} mm down to the outer paper; radius {ends[0].nose_radius_mm:.1f} mm"
+        says = (
+            f"foam off over {in_mm(section.nose_mm, G)} down to the outer paper; radius "
+            f"{in_mm(ends[0].nose_radius_mm, F1)}"
+        )
         return [SheetLine(kind="foam_out", points=flat.line(middle), width_mm=section.nose_mm, angle_deg=0, says=says)]
     if section.nose == "bevels":
         lean = turn / 4
@@ -307,7 +314,7 @@ def _spar(part: Part, section: FoldedSection, outline: Folded, sizes: list[tuple
     tip = [(float(x - middle[1]), length) for x in places[1]]
     shift = -min(x for x, _ in (*root, *tip))
     root, tip = ([(round(x + shift, 2), y) for x, y in line] for line in (root, tip))
-    says = f"foam out {t:g} mm wide to the outer paper, fold 90°: the wall sits on the top's edge"
+    says = f"foam out {in_mm(t, G)} wide to the outer paper, fold 90°: the wall sits on the top's edge"
     lines = [SheetLine(kind="foam_out", points=[root[i], tip[i]], width_mm=t, angle_deg=0, says=says) for i in (1, 2)]
     return _sized("Spar, inner face up", section.board, [*root, *tip[::-1]], lines, part.count)
 
@@ -325,7 +332,7 @@ def _box(part: Part, wall: WallLayer, catalogue: Catalogue, other: Part | None) 
         around = [(chord, -depth / 2), (0.0, -depth / 2), (0.0, depth / 2), (chord, depth / 2), (chord, -depth / 2)]
         corners.append(np.array([(x + setback, y, z) for x, z in around]))
     flat = unroll(corners[0], corners[1])
-    says = f"foam out {t:g} mm wide to the outer paper, fold 90°"
+    says = f"foam out {in_mm(t, G)} wide to the outer paper, fold 90°"
     lines = [SheetLine(kind="foam_out", points=flat.line(i), width_mm=t, angle_deg=0, says=says) for i in (1, 2, 3)]
     panels = {"lower": (0, True), "front": (1, False), "upper": (2, False), "rear": (3, True)}
     elements = elements_of(part, catalogue)
@@ -351,7 +358,8 @@ def _box(part: Part, wall: WallLayer, catalogue: Catalogue, other: Part | None) 
     border = [*map(_pair, flat.root), *map(_pair, flat.tip[::-1])]
     pieces = [_sized("Box, inner face up", wall.sheet, border, lines, part.count)]
     notes = [
-        f"Closed along one edge: leave {LAP_MM:g} mm of outer paper free of foam on one side as a lap, or tape it.",
+        f"Closed along one edge: leave {in_mm(LAP_MM, G)} of outer paper free of foam on one side as a "
+        "lap, or tape it.",
         "Lengths are those of the outer paper; the room inside is smaller by two boards each way.",
     ]
     return Pattern(
@@ -374,5 +382,5 @@ def _alike(part: Part, other: Part | None, catalogue: Catalogue) -> str:
         for a, b in zip(mine.pieces, theirs.pieces, strict=True)
     ]
     if max(gaps) < 0.3:
-        return f"“{other.name}” lies flat alike, mirrored: within {max(gaps):.1f} mm."
-    return f"“{other.name}” differs by up to {max(gaps):.1f} mm laid flat: make them alike, or it will turn."
+        return f"“{other.name}” lies flat alike, mirrored: within {in_mm(max(gaps), F1)}."
+    return f"“{other.name}” differs by up to {in_mm(max(gaps), F1)} laid flat: make them alike, or it will turn."

@@ -15,6 +15,7 @@ import numpy as np
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.airframe import Part, WallLayer
 from fletcher.core.materials.materials import Catalogue, Range, Sheet
 from fletcher.core.materials.plates import Plate, plate_of
@@ -247,9 +248,11 @@ def _one(elements: Elements, layer: WallLayer, face: str, sheet: Sheet, plate: P
 def _says(worst: FormerCheck, least: Band, state: State) -> str:
     if worst.radius_mm > FLAT_MM:
         return "lies flat: no bend is asked"
-    out = "at the root" if worst.y_mm < 0.5 else f"{worst.y_mm:.0f} mm out"
+    out = "at the root" if worst.y_mm < 0.5 else f"{in_mm(worst.y_mm, F0)} out"
     where = f"{out}, {worst.x_percent:.0f} % of the chord"
-    needs = f"needs {worst.radius_mm:.0f} mm of radius, it makes {least.typ:.0f} ({least.low:.0f} to {least.high:.0f})"
+    needs = (
+        f"needs {in_mm(worst.radius_mm, F0)} of radius, it makes {least.typ:.0f} ({least.low:.0f} to {least.high:.0f})"
+    )
     if worst.makes == "sure":
         return f"lies on every former; tightest {where}: {needs}"
     better = [

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from fletcher.core.common.quantities import F1, in_g
 from fletcher.core.estimate.effort import Effort
 from fletcher.core.materials.uncertainty import Band
 
@@ -41,5 +42,5 @@ def worth_of(
     else:
         told.append(f"{strength.typ:.0f} % of its strength")
     if more_g > 0.5:
-        told.append(f"{more_g:.1f} g heavier")
+        told.append(f"{in_g(more_g, F1)} heavier")
     return Worth("; ".join(told) + ".", meet, mend)

@@ -10,6 +10,7 @@ from typing import Literal
 import numpy as np
 
 from fletcher.core.common.arrays import Array
+from fletcher.core.common.quantities import F0, G, in_g, in_mm, in_N_mm
 from fletcher.core.document.airframe import Airframe, JointLayer, Part
 from fletcher.core.document.defaults import default_case
 from fletcher.core.document.joint import AcrossJoint
@@ -274,7 +275,7 @@ def _ends(part: Part, after: Part, then: State) -> list[str]:
             if outside < (1 - _STEP) * inside:
                 name = la.name or la.type
                 fall = 100 * (1 - outside / inside)
-                found.append((fall, f"{at:.0f} mm out, where “{name}” ends, it is {fall:.0f} % less stiff."))
+                found.append((fall, f"{in_mm(at, F0)} out, where “{name}” ends, it is {fall:.0f} % less stiff."))
     return [text for _, text in sorted(found, reverse=True)[:3]]
 
 
@@ -293,7 +294,7 @@ def _checks(whole: State, then: State, grams: list[Array], rolls: Band, aft: flo
     return [
         CheckAfter(
             what="Straight", how="a straight edge along the bars and along the rear edge", whole=None, mended=None,
-            unit="", stop="more than 2 mm off over the part, or another bow than the other half",
+            unit="", stop=f"more than {in_mm(2, G)} off over the part, or another bow than the other half",
         ),
         CheckAfter(
             what="Twist", how="two sticks across root and tip, sighted from behind", whole=None, mended=None, unit="",
@@ -308,11 +309,12 @@ def _checks(whole: State, then: State, grams: list[Array], rolls: Band, aft: flo
             whole=Band(typ=0.0, low=0.0, high=0.0), mended=rolls, unit="g", stop="outside the band",
         ),
         CheckAfter(
-            what="Bend", how=f"root clamped, {getattr(hung, 'weight_g', 0):g} g hung from the tip, {half}",
+            what="Bend", how=f"root clamped, {in_g(getattr(hung, 'weight_g', 0), G)} hung from the tip, {half}",
             whole=bends[0], mended=bends[1], unit="mm", stop="outside the band, or not back to nothing when unhung",
         ),
         CheckAfter(
-            what="Twist under a couple", how=f"root clamped, {getattr(turned, 'couple_N_mm', 0):g} N·mm at the tip, "
+            what="Twist under a couple", how="root clamped, "
+                                             f"{in_N_mm(getattr(turned, 'couple_N_mm', 0), G)} at the tip, "
             f"{half}", whole=turns[0], mended=turns[1], unit="°", stop="outside the band, or it ticks",
         ),
     ]  # fmt: skip

@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.cases import PRINTABLE, Along, Document, Id
 from fletcher.core.document.damage import Mark
 from fletcher.core.repair.inspection import Crash
@@ -66,7 +67,7 @@ def findings(record: Sequence[tuple[datetime, Event]]) -> list[Finding]:
                     end = _beside(at, repair)
                     if end is not None:
                         says = (
-                            f"{mark_words(mark)}, beside the end at {end:.0f} mm of the repair of "
+                            f"{mark_words(mark)}, beside the end at {in_mm(end, F0)} of the repair of "
                             f"{before:%d %b %Y}: its end made the next weak place. Reach further, stagger the ends."
                         )
                         out.append(Finding(kind="beside_repair", part_id=event.part_id, at_mm=at,
@@ -99,6 +100,8 @@ def _repeated(hits: dict[str, list[tuple[float, datetime]]]) -> list[Finding]:
             times = sorted({when for _, when in group})
             if len(times) > 1:
                 at = sum(p for p, _ in group) / len(group)
-                says = f"Broken {len(times)} times about {at:.0f} mm out: toughen it there rather than mend it again."
+                says = (
+                    f"Broken {len(times)} times about {in_mm(at, F0)} out: toughen it there rather than mend it again."
+                )
                 out.append(Finding(kind="repeated", part_id=part_id, at_mm=at, times=times, says=says))
     return out

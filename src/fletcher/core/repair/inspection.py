@@ -16,6 +16,7 @@ from pydantic import Field
 
 from fletcher.core.adhesion.cautions import Caution, cautions_for
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import F0, G, in_mm
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.cases import Along, Case, Document
 from fletcher.core.document.damage import BarMark, BentMark, BreakMark, CrackMark, LooseMark
@@ -241,7 +242,7 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
 def _in_two(whole: list[Analysis], part: Part, at: float) -> Left:
     """A part that is in two pieces carries nothing."""
     none = Band(typ=0.0, low=0.0, high=0.0)
-    where = "it has come apart" if at == 0 else f"broken in two, {at:.0f} mm from the root"
+    where = "it has come apart" if at == 0 else f"broken in two, {in_mm(at, F0)} from the root"
     cases = [
         CaseLeft(
             case_id=a.case.id, name=a.case.name, asked=a.case.safety_factor, whole=verdict_of(a).breaks_at, left=none,
@@ -263,15 +264,15 @@ def grounded_by(part: Part) -> str | None:
     found: list[tuple[int, str]] = []
     for mark in part.damage:
         if isinstance(mark, BreakMark):
-            found.append((0, f"broken through, {mark.at_mm:.0f} mm from the root"))
+            found.append((0, f"broken through, {in_mm(mark.at_mm, F0)} from the root"))
         elif isinstance(mark, BarMark):
-            name, at = names.get(mark.of, "a bar"), f"{mark.at_mm:.0f} mm from the root"
+            name, at = names.get(mark.of, "a bar"), f"{in_mm(mark.at_mm, F0)} from the root"
             how = {"broken": "is broken", "split": "is split: bind it first", "pulled_out": "is loose in its slot"}
             found.append((1, f"{name} {how[mark.how]}, {at}"))
         elif isinstance(mark, CrackMark):
             bar = crack_to_a_bar(part, mark)
             if bar is not None:
-                found.append((2, f"a crack reaches {bar}, {mark.at_mm:.0f} mm from the root"))
+                found.append((2, f"a crack reaches {bar}, {in_mm(mark.at_mm, F0)} from the root"))
         elif isinstance(mark, LooseMark):
             found.append((3, f"{names.get(mark.of, 'a joint')} has come apart"))
     if not found:
@@ -319,7 +320,9 @@ def _measured(part: Part) -> list[str]:
         if isinstance(mark, BentMark):
             if mark.tip_mm:
                 slope = math.degrees(mark.tip_mm / part.span_mm)
-                out.append(f"The tip stands {mark.tip_mm:g} mm off its straight: like {slope:.1f}° of dihedral more.")
+                out.append(
+                    f"The tip stands {in_mm(mark.tip_mm, G)} off its straight: like {slope:.1f}° of dihedral more."
+                )
             if mark.twist_deg:
                 out.append(
                     f"{abs(mark.twist_deg):g}° of twist that stayed, nose {'up' if mark.twist_deg > 0 else 'down'}: "

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping
 from typing import Any
 
 from fletcher.core.adhesion.adhesives import adhesives
+from fletcher.core.common.quantities import F0, in_mm, number
 from fletcher.core.document.airframe import Part
 from fletcher.core.document.damage import BarMark, BentMark, Mark
 from fletcher.core.materials.tables import reference
@@ -28,14 +29,14 @@ _WAYS = {
 }  # fmt: skip
 
 _OVERS = {
-    "pins": "{count} pins of {name}, {each:.0f} mm into each side",
-    "splints": "splints of {name} on both faces, {each:.0f} and {far:.0f} mm to each side",
-    "tape_one": "{name} over one face, {each:.0f} mm to each side",
-    "tape_both": "{name} over both faces, {each:.0f} and {far:.0f} mm to each side",
-    "tape_wrap": "{name} wrapped round it, {each:.0f} mm to each side",
+    "pins": "{count} pins of {name}, {each} into each side",
+    "splints": "splints of {name} on both faces, {first} and {far} to each side",
+    "tape_one": "{name} over one face, {each} to each side",
+    "tape_both": "{name} over both faces, {first} and {far} to each side",
+    "tape_wrap": "{name} wrapped round it, {each} to each side",
     "filament": "{name} from root to tip on both faces",
-    "doubler": "doublers of the same sheet on every wall, {each:.0f} mm to each side",
-    "cloth": "{name} over it, {each:.0f} and {far:.0f} mm to each side",
+    "doubler": "doublers of the same sheet on every wall, {each} to each side",
+    "cloth": "{name} over it, {first} and {far} to each side",
 }
 
 
@@ -71,7 +72,7 @@ def mark_words(mark: Mark) -> str:
     kind = "Split bar" if isinstance(mark, BarMark) and mark.how == "split" else KINDS[mark.kind]
     if isinstance(mark, BarMark) and mark.how == "pulled_out":
         kind = "Bar pulled out"
-    return kind if at is None else f"{kind} {at:.0f} mm out"
+    return kind if at is None else f"{kind} {in_mm(at, F0)} out"
 
 
 def fix_words(fix: Fix, mark: Mark) -> str:
@@ -79,20 +80,24 @@ def fix_words(fix: Fix, mark: Mark) -> str:
     out = f"{mark_words(mark)}: {_WAYS[fix.way]}"
     name = name_of(fix.stock) if fix.stock else ""
     if fix.way == "sister":
-        out += f", {name}, {fix.each_side_mm:.0f} mm to one side and {STAGGER * fix.each_side_mm:.0f} to the other"
+        far_side = number(STAGGER * fix.each_side_mm, "mm", F0)
+        out += f", {name}, {in_mm(fix.each_side_mm, F0)} to one side and {far_side} to the other"
     elif fix.way == "sleeve":
-        out += f", {name}, {fix.each_side_mm:.0f} mm into each side"
+        out += f", {name}, {in_mm(fix.each_side_mm, F0)} into each side"
     elif fix.way == "replace_bar":
         out += f", {name}"
     elif fix.way == "scarf_bar":
-        out += f" over {2 * fix.each_side_mm:.0f} mm"
+        out += f" over {in_mm(2 * fix.each_side_mm, F0)}"
     elif fix.way == "reskin":
-        out += f" {fix.each_side_mm:.0f} mm"
+        out += f" {in_mm(fix.each_side_mm, F0)}"
     elif fix.way == "graft" and name:
         out += f", covered with {name}"
     if fix.over != "none":
         far = STAGGER * fix.each_side_mm
-        out += ", " + _OVERS[fix.over].format(name=name, each=fix.each_side_mm, far=far, count=fix.count)
+        out += ", " + _OVERS[fix.over].format(
+            name=name, first=number(fix.each_side_mm, "mm", F0), each=in_mm(fix.each_side_mm, F0), far=in_mm(far, F0),
+            count=fix.count,
+        )  # fmt: skip
     return out
 
 

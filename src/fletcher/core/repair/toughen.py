@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import G, in_mm
 from fletcher.core.document.airframe import (
     Airframe,
     BandsRoot,
@@ -76,7 +77,7 @@ def _tries(part: Part, at: float) -> Iterator[tuple[str, Part]]:
     if sharp:
         ids = {la.id for la in sharp}
         layers = tuple(la.model_copy(update={"corner_radius_mm": 6.0}) if la.id in ids else la for la in part.layers)
-        yield "inner corners rounded to 6 mm", part.model_copy(update={"layers": layers})
+        yield f"inner corners rounded to {in_mm(6, G)}", part.model_copy(update={"layers": layers})
     if part.kind == "wing" and part.root.kind == "held":
         bands = part.model_copy(update={"root": BandsRoot()})
         yield "bands at the root in place of a fixed joint: they let go first", bands

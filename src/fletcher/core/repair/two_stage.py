@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fletcher.core.common.quantities import F1, in_g
 from fletcher.core.materials.uncertainty import Inputs, band
 from fletcher.core.repair.evaluate import Computed
 from fletcher.core.repair.repair_table import repair_steps
@@ -31,7 +32,7 @@ def staged(first: Computed, then: Computed) -> Staged:
     later = band(100 * then.over_old(), Inputs([])) if glued else clean
     grams = max(first.option.more_g.typ, 0.0) * sum(s.stays for s in steps) / max(len(steps), 1)
     undo = sum(s.undo_min for s in steps)
-    says = f"{grams:.1f} g stay, about {undo:.0f} min to take it off and scrape"
+    says = f"{in_g(grams, F1)} stay, about {undo:.0f} min to take it off and scrape"
     if not glued:
         says += "; its faces stay clean, so the later repair is not weakened"
     elif clean.typ - later.typ < 1:

@@ -20,6 +20,7 @@ from typing import Any, TypeVar
 
 import numpy as np
 
+from fletcher.core.common.quantities import G, in_C, number
 from fletcher.core.document.airframe import Setting
 from fletcher.core.materials.materials import Catalogue, Material, Range
 from fletcher.core.materials.own_rows import Rows
@@ -209,12 +210,14 @@ def setting_warnings(elements: Elements, setting: Setting) -> list[str]:
         seen.add(material.family)
         if setting.parked_C > family.softens_C.low:
             out.append(
-                f"Lying at {setting.parked_C:g} °C: {material.name} {family.parked} (softens from about "
-                f"{family.softens_C.low:g} to {family.softens_C.high:g} °C). Keep it out of the parked car."
+                f"Lying at {in_C(setting.parked_C, G)}: {material.name} {family.parked} (softens from about "
+                f"{number(family.softens_C.low, '°C', G)} to {in_C(family.softens_C.high, G)}). Keep it "
+                "out of the parked car."
             )
         if setting.coldest_C < family.brittle_below_C:
             out.append(
-                f"At {setting.coldest_C:g} °C {material.name} turns brittle (below about {family.brittle_below_C:g} °C)"
+                f"At {in_C(setting.coldest_C, G)} {material.name} turns brittle (below about "
+                f"{in_C(family.brittle_below_C, G)})"
                 ": it snaps where it would bend. The estimate keeps its room-temperature strength."
             )
     return out

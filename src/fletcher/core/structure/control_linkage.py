@@ -17,6 +17,7 @@ import numpy as np
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import F0, G2, in_mm, in_N, in_N_mm
 from fletcher.core.document.cases import ControlRun
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.tables import reference
@@ -113,14 +114,17 @@ def _says(run: Run, push: Array, tight: float, servo: Array, gives: float | None
     r, out = run.run, []
     if float(run.buckles[0]) < PUSH_SAFETY * float(push[0]):
         out.append(
-            f"The rod buckles at {float(run.buckles[0]):.2g} N, less than twice the {float(push[0]):.2g} N it pushes: "
-            f"support it every {widest:.0f} mm, or take a thicker one."
+            f"The rod buckles at {in_N(float(run.buckles[0]), G2)}, less than twice the "
+            f"{in_N(float(push[0]), G2)} it pushes: "
+            f"support it every {in_mm(widest, F0)}, or take a thicker one."
         )
     if r.bend_deg > 0 and r.bend_radius_mm < tight:
-        out.append(f"Bent too tightly: its radius must be at least {tight:.0f} mm, or it takes a set or breaks in use.")
+        out.append(
+            f"Bent too tightly: its radius must be at least {in_mm(tight, F0)}, or it takes a set or breaks in use."
+        )
     if gives is not None and float(servo[0]) > gives:
         out.append(
-            f"The servo has {gives:.0f} N·mm to plan with (half of its stall torque) and is asked for "
+            f"The servo has {in_N_mm(gives, F0)} to plan with (half of its stall torque) and is asked for "
             f"{float(servo[0]):.0f}: a shorter servo arm, a longer horn, or a stronger one."
         )
     return out

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from fletcher.core.common.quantities import F0, F1, G, in_m_s, in_mm, in_N, in_N_mm
 from fletcher.core.document import cases
 from fletcher.core.materials.materials import G_GRAVITY, Range
 from fletcher.core.materials.uncertainty import ModelFactor
@@ -22,14 +23,15 @@ def tail_load(case: cases.TailLoadCase, body: Body) -> Loading:
     force = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * case.area_cm2 * 1e-4 * case.cl
     arm = np.broadcast_to(force * np.clip(at - body.y, 0.0, None), body.mass.shape)
     side = case.way == "side"
-    words = {"down": "down", "up": "up", "side": f"sideways, {case.height_mm:g} mm above the axis"}[case.way]
+    words = {"down": "down", "up": "up", "side": f"sideways, {in_mm(case.height_mm, G)} above the axis"}[case.way]
     return Loading(
         moment=nothing(body) if side else (arm if case.way == "up" else -arm),
         edge=arm if side else nothing(body),
         torque=np.broadcast_to(force * case.height_mm * (body.y < at), body.mass.shape) if side else nothing(body),
         says=(
-            f"tail of {case.area_cm2:g} cm² pushes {words} with {force:.1f} N {at:.0f} mm out: C_L {case.cl:g} at "
-            f"{case.speed_m_s:g} m/s"
+            f"tail of {case.area_cm2:g} cm² pushes {words} with {in_N(force, F1)} {in_mm(at, F0)} out: C_L "
+            f"{case.cl:g} at "
+            f"{in_m_s(case.speed_m_s, G)}"
         ),
         measure=Measure("tail force", force, "N"),
         read="swing" if side else "bend",
@@ -42,7 +44,7 @@ def motor_torque(case: cases.MotorTorqueCase, body: Body) -> Loading:
         moment=nothing(body),
         edge=nothing(body),
         torque=np.full_like(body.mass, case.torque_N_mm),
-        says=f"motor at the end turns with {case.torque_N_mm:g} N·mm against what carries it",
+        says=f"motor at the end turns with {in_N_mm(case.torque_N_mm, G)} against what carries it",
         measure=Measure("torque", case.torque_N_mm, "N·mm"),
         read="twist",
     )
@@ -64,8 +66,9 @@ def nose_strike(case: cases.NoseStrikeCase, body: Body) -> Loading:
         torque=nothing(body),
         axial=-np.repeat(force[:, None], len(body.y), 1),
         says=(
-            f"nose strikes at {case.speed_m_s:g} m/s: {energy / 1e3:.1f} J crush it {float(depth[0]):.0f} mm deep "
-            f"at {float(force[0]):.0f} N, of {case.free_mm:g} mm that are free; what is inside feels "
+            f"nose strikes at {in_m_s(case.speed_m_s, G)}: {energy / 1e3:.1f} J crush it "
+            f"{in_mm(float(depth[0]), F0)} deep "
+            f"at {in_N(float(force[0]), F0)}, of {in_mm(case.free_mm, G)} that are free; what is inside feels "
             f"{float(felt[0]):.0f} × gravity, its mounts stand {case.mount_g:g} × gravity"
         ),
         measure=Measure("energy", energy / 1e3, "J"),

@@ -9,6 +9,7 @@ from typing import get_args
 import numpy as np
 
 from fletcher.core.common.arrays import Array
+from fletcher.core.common.quantities import F0, F1, G2, G, in_g, in_m_s, in_mm, in_N, in_N_mm, quantity
 from fletcher.core.document import cases
 from fletcher.core.document.airframe import Part
 from fletcher.core.document.shapes import RectangleSection
@@ -133,11 +134,11 @@ def _capped(case: cases.FlightCase, body: Body, cl_max: float, load_factor: floa
     """The load factor that the wing can reach, what is told where that is less than asked or than its own weight, and
     whether the aircraft cannot fly at that speed."""
     able = flight(body.all_up_mass_g, body.wing_area_m2, cl_max, case.speed_m_s)
-    speed = f"{case.speed_m_s:g} m/s"
+    speed = f"{in_m_s(case.speed_m_s, G)}"
     if able.load_factor < 1:
         return able.load_factor, (
             f"Cannot fly at {speed} — lift is only {able.load_factor:.2g} × gravity; it flies from "
-            f"{able.flies_from_m_s:.1f} m/s"
+            f"{in_m_s(able.flies_from_m_s, F1)}"
         ), True  # fmt: skip
     if load_factor > able.load_factor * (1 + 1e-9):
         return able.load_factor, f"Load factor limited to {able.load_factor:.2g} at {speed} (stall)", False
@@ -148,8 +149,8 @@ def _pull_up(case: cases.PullUpCase, body: Body) -> Loading:
     whole_lift = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * body.wing_area_m2 * case.cl_max
     n = whole_lift / body.weight_N
     says = (
-        f"pull-up at {case.speed_m_s:g} m/s until the wing gives its most lift (C_L {case.cl_max:g}): "
-        f"{n:.1f} × gravity on {body.all_up_mass_g:.0f} g all up"
+        f"pull-up at {in_m_s(case.speed_m_s, G)} until the wing gives its most lift (C_L {case.cl_max:g}): "
+        f"{n:.1f} × gravity on {in_g(body.all_up_mass_g, F0)} all up"
     )
     _, stall, cannot = _capped(case, body, case.cl_max, n)
     return replace(_flight(case, body, whole_lift, n, says), stall=stall, cannot_fly=cannot)
@@ -161,8 +162,8 @@ def _turn(case: cases.TurnCase, body: Body) -> Loading:
     lift = n * body.weight_N
     cl = lift / (0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * body.wing_area_m2)
     says = (
-        f"steady turn banked {case.bank_deg:g}° at {case.speed_m_s:g} m/s: {n:.1f} × gravity on "
-        f"{body.all_up_mass_g:.0f} g all up, which asks the wing for a C_L of {cl:.2f}"
+        f"steady turn banked {case.bank_deg:g}° at {in_m_s(case.speed_m_s, G)}: {n:.1f} × gravity on "
+        f"{in_g(body.all_up_mass_g, F0)} all up, which asks the wing for a C_L of {cl:.2f}"
     )
     return replace(_flight(case, body, lift, n, says), stall=stall, cannot_fly=cannot)
 
@@ -185,8 +186,9 @@ def _gust(case: cases.GustCase, body: Body) -> Loading:
     n = n if wanted >= 0 else -n
     word = "upright" if case.way == "up" else "down"
     says = (
-        f"{word} gust of {case.gust_m_s:g} m/s met at {case.speed_m_s:g} m/s in level flight (softened as Pratt says): "
-        f"{n:.1f} × gravity on {body.all_up_mass_g:.0f} g all up"
+        f"{word} gust of {in_m_s(case.gust_m_s, G)} met at {in_m_s(case.speed_m_s, G)} in level flight "
+        "(softened as Pratt says): "
+        f"{n:.1f} × gravity on {in_g(body.all_up_mass_g, F0)} all up"
     )
     return replace(_flight(case, body, n * body.weight_N, n, says), stall=stall, cannot_fly=cannot)
 
@@ -194,8 +196,9 @@ def _gust(case: cases.GustCase, body: Body) -> Loading:
 def _tow(case: cases.TowCase, body: Body) -> Loading:
     lift = body.weight_N + case.pull_N
     says = (
-        f"towed at {case.speed_m_s:g} m/s by a line that pulls the fuselage down with {case.pull_N:g} N; the wing "
-        f"lifts {lift:.1f} N and is relieved by its own weight only"
+        f"towed at {in_m_s(case.speed_m_s, G)} by a line that pulls the fuselage down with "
+        f"{in_N(case.pull_N, G)}; the wing "
+        f"lifts {in_N(lift, F1)} and is relieved by its own weight only"
     )
     loading = _flight(case, body, lift, 1.0, says)
     _, stall, cannot = _capped(case, body, _most_lift(body.part), lift / body.weight_N)
@@ -213,7 +216,7 @@ def _landing(case: cases.LandingCase, body: Body) -> Loading:
         edge=nothing(body),
         torque=outboard(weight * (body.centroid - body.shear_centre), body.y),
         says=(
-            f"flat landing at {case.sink_m_s:g} m/s down, stopped over {case.stop_mm:g} mm: {mean:.1f} × "
+            f"flat landing at {in_m_s(case.sink_m_s, G)} down, stopped over {in_mm(case.stop_mm, G)}: {mean:.1f} × "
             f"gravity on the "
             f"mean, {float(g[0, 0]):.1f} × gravity felt by the part as it springs; it bends down under its own weight"
         ),
@@ -229,7 +232,7 @@ def _sudden_stop(case: cases.SuddenStopCase, body: Body) -> Loading:
         edge=inertia_moment(body.mass, body.left, body.y, 1.0) * g,
         torque=nothing(body),
         says=(
-            f"stopped from {case.speed_m_s:g} m/s over {case.stop_mm:g} mm: {mean:.0f} × gravity on the "
+            f"stopped from {in_m_s(case.speed_m_s, G)} over {in_mm(case.stop_mm, G)}: {mean:.0f} × gravity on the "
             f"mean, {float(g[0, 0]):.0f} × gravity felt by the part as it swings forwards, bent edgewise by its "
             f"own mass"
         ),
@@ -245,7 +248,8 @@ def _hand_launch(case: cases.HandLaunchCase, body: Body) -> Loading:
         edge=-inertia_moment(body.mass, body.left, body.y, g),
         torque=nothing(body),
         says=(
-            f"thrown to {case.speed_m_s:g} m/s over a stroke of {case.stroke_mm:g} mm: {g:.1f} × gravity, which "
+            f"thrown to {in_m_s(case.speed_m_s, G)} over a stroke of {in_mm(case.stroke_mm, G)}: {g:.1f} × "
+            "gravity, which "
             f"rises gently; "
             "the part lags behind and is bent edgewise"
         ),
@@ -277,15 +281,17 @@ def _tip_strike(case: cases.TipStrikeCase, body: Body) -> Loading:
     chord = float(np.interp(at, body.y, body.chord))
     notes: tuple[str, ...] = ()
     if depth > 0.4 * chord:
-        notes = (f"The edge would have to crush {depth:.0f} mm deep, most of the chord: expect the part to be cut.",)
+        notes = (
+            f"The edge would have to crush {in_mm(depth, F0)} deep, most of the chord: expect the part to be cut.",
+        )
     return Loading(
         moment=nothing(body),
         edge=-force[:, None] * np.clip(at - body.y, 0.0, None),
         torque=nothing(body),
         says=(
-            f"struck on the leading edge {at:.0f} mm out at {case.speed_m_s:g} m/s: {energy:.1f} J of "
-            f"{effective:.0f} g that has to be stopped there; the edge crushes about {depth:.0f} mm deep at "
-            f"{float(force[0]):.0f} N" + (_cord_says(hit, bare_depth) if np.any(body.cord.EA) else "")
+            f"struck on the leading edge {in_mm(at, F0)} out at {in_m_s(case.speed_m_s, G)}: {energy:.1f} J of "
+            f"{in_g(effective, F0)} that has to be stopped there; the edge crushes about {in_mm(depth, F0)} deep at "
+            f"{in_N(float(force[0]), F0)}" + (_cord_says(hit, bare_depth) if np.any(body.cord.EA) else "")
         ),
         measure=Measure("strike", float(force[0]), "N"),
         read="swing",
@@ -298,14 +304,14 @@ def _cord_says(hit: Caught, bare_mm: float) -> str:
     """What a cord makes of a strike, in words."""
     pull, spread, needs = (float(v[0]) for v in (hit.pull, hit.spread, hit.needs))
     told = (
-        f" ({bare_mm:.0f} mm without the cord, which spreads the blow over {spread:.0f} mm "
-        f"and is pulled with {pull:.0f} N"
+        f" ({in_mm(bare_mm, F0)} without the cord, which spreads the blow over {in_mm(spread, F0)} "
+        f"and is pulled with {in_N(pull, F0)}"
     )
     if np.isfinite(hit.gone_at[0]):
-        return f"{told}; it snaps {float(hit.gone_at[0]):.0f} mm deep, the foam alone stops the rest)"
+        return f"{told}; it snaps {in_mm(float(hit.gone_at[0]), F0)} deep, the foam alone stops the rest)"
     if np.isfinite(hit.slides_at[0]):
-        return f"{told}; it slides from {float(hit.slides_at[0]):.0f} mm on)"
-    return f"{told}; it must be glued in for {needs:.0f} mm beyond that on each side)"
+        return f"{told}; it slides from {in_mm(float(hit.slides_at[0]), F0)} on)"
+    return f"{told}; it must be glued in for {in_mm(needs, F0)} beyond that on each side)"
 
 
 def _handling(case: cases.HandlingCase, body: Body) -> Loading:
@@ -316,7 +322,7 @@ def _handling(case: cases.HandlingCase, body: Body) -> Loading:
         moment=sign * case.force_N * np.clip(at - body.y, 0.0, None)[None, :] - own,
         edge=nothing(body),
         torque=nothing(body),
-        says=(f"a hand {does} with {case.force_N:g} N {at:.0f} mm out while the root is held"),
+        says=(f"a hand {does} with {in_N(case.force_N, G)} {in_mm(at, F0)} out while the root is held"),
         measure=Measure("hand", case.force_N, "N"),
     )
 
@@ -330,7 +336,7 @@ def _three_point(case: cases.ThreePointCase, body: Body) -> Loading:
         moment=np.broadcast_to(0.5 * force * np.clip(arm, 0.0, half), body.mass.shape),
         edge=nothing(body),
         torque=nothing(body),
-        says=f"{case.weight_g:.0f} g hung from the middle between two supports {b - a:.0f} mm apart",
+        says=f"{in_g(case.weight_g, F0)} hung from the middle between two supports {in_mm(b - a, F0)} apart",
         measure=Measure("hung", case.weight_g, "g"),
         supports=(a, b),
     )
@@ -343,7 +349,8 @@ def _tip_weight(case: cases.TipWeightCase, body: Body) -> Loading:
         moment=np.broadcast_to(-force * np.clip(at - body.y, 0.0, None), body.mass.shape),
         edge=nothing(body),
         torque=nothing(body),
-        says=f"root clamped, {case.weight_g:.0f} g hung {at:.0f} mm out; read from the sag under its own weight",
+        says=f"root clamped, {in_g(case.weight_g, F0)} hung {in_mm(at, F0)} out; read from the sag under "
+        "its own weight",
         measure=Measure("hung", case.weight_g, "g"),
     )
 
@@ -353,7 +360,7 @@ def _tip_twist(case: cases.TipTwistCase, body: Body) -> Loading:
         moment=nothing(body),
         edge=nothing(body),
         torque=np.full_like(body.mass, case.couple_N_mm),
-        says=f"root clamped, a couple of {case.couple_N_mm:g} N·mm turned at the tip, nose up",
+        says=f"root clamped, a couple of {in_N_mm(case.couple_N_mm, G)} turned at the tip, nose up",
         measure=Measure("couple", case.couple_N_mm, "N·mm"),
         read="twist",
     )
@@ -369,15 +376,17 @@ def _strap(case: cases.StrapCase, body: Body) -> Loading:
     line = 0.5 * case.pull_N / wide
     hollow = body.part.foam is None
     bears = body.edge[:, 0] if hollow else body.crush * draw_factor(EDGE_CONTACT)
-    helped = f" on a hard strip {case.hard_strip_mm:g} mm long" if case.hard_strip_mm > case.width_mm else ""
+    helped = f" on a hard strip {in_mm(case.hard_strip_mm, G)} long" if case.hard_strip_mm > case.width_mm else ""
     return Loading(
         moment=nothing(body),
         edge=nothing(body),
         torque=nothing(body),
         says=(
-            f"straps or bands, {case.width_mm:g} mm wide together, pull {case.pull_N:g} N round the edges{helped}: "
-            f"{line:.2g} N/mm on each edge, which {'the walls bear' if hollow else 'the foam bears'} up to "
-            f"{float(bears[0]):.2g} N/mm"
+            f"straps or bands, {in_mm(case.width_mm, G)} wide together, pull {in_N(case.pull_N, G)} round "
+            f"the edges{helped}: "
+            f"{quantity(line, 'N/mm', G2)} on each edge, which "
+            f"{'the walls bear' if hollow else 'the foam bears'} up to "
+            f"{quantity(float(bears[0]), 'N/mm', G2)}"
         ),
         measure=Measure("pull", case.pull_N, "N"),
         asks=(("strap_crush", line / bears),),
@@ -389,7 +398,8 @@ def _tail_lift(case: cases.TailLiftCase, body: Body) -> Loading:
     lift = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * body.wing_area_m2 * case.cl
     sign = 1.0 if case.way == "up" else -1.0
     says = (
-        f"tail carries {lift:.1f} N {case.way}wards on both halves: C_L {case.cl:g} at {case.speed_m_s:g} m/s, "
+        f"tail carries {in_N(lift, F1)} {case.way}wards on both halves: C_L {case.cl:g} at "
+        f"{in_m_s(case.speed_m_s, G)}, "
         "its own weight left out"
     )
     chord = body.chord

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from fletcher.core.common.quantities import F0, in_g, in_mm
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.shapes import RectangleSection
 from fletcher.core.estimate import phrasing
@@ -136,7 +137,7 @@ def _joints(part: Part, buys: tuple[str, ...], names: dict[str, str]) -> list[st
     for key in buys:
         longest = prices()[key].length_mm
         if longest is not None and longest < part.span_mm and (_is_sheet(key) or key in reference().bars):
-            short.append(f"{names[key]} comes {longest:.0f} mm long: needs a joint")
+            short.append(f"{names[key]} comes {in_mm(longest, F0)} long: needs a joint")
     return short
 
 
@@ -148,5 +149,7 @@ def _against(part: Part, wish: Wish, margin: float, grams: float, hours: float, 
     if wish.hours is not None and part.count * hours > wish.hours:
         out.append(f"Takes about {part.count * hours:.1f} hours of hands, more than the {wish.hours:g} given.")
     if part.count * grams > 0.6 * wish.all_up_mass_g:
-        out.append(f"Weighs {part.count * grams:.0f} g, most of the {wish.all_up_mass_g:.0f} g of the airframe.")
+        out.append(
+            f"Weighs {in_g(part.count * grams, F0)}, most of the {in_g(wish.all_up_mass_g, F0)} of the airframe."
+        )
     return out

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from fletcher.core.common.arrays import Array
+from fletcher.core.common.quantities import F0, G, in_mm, in_N
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.estimate.analyse import under_all
@@ -95,7 +96,7 @@ def detail(airframe: Airframe, part: Part, wish: DetailWish) -> DetailResult:
             [
                 Problem(
                     path="at_mm",
-                    message=f"lies beyond the end of the part: at most {part.span_mm:g} mm",
+                    message=f"lies beyond the end of the part: at most {in_mm(part.span_mm, G)}",
                     value=f"{wish.at_mm:g}",
                 )
             ]
@@ -166,9 +167,9 @@ def _half_slot(d: Detail, place: _Place) -> _Found:
     asked, says = _asks(place)
     helps = [
         "open the slot of the plate that bends most on its pressed side, glued full",
-        f"round the slot's root: 3 mm of radius lowers its corner factor from {factor:.1f} to "
+        f"round the slot's root: {in_mm(3, G)} of radius lowers its corner factor from {factor:.1f} to "
         f"{notch_factor(slot / 2, 3.0) if sheet.family in _NOTCHED else 1.0:.1f}",
-        "tape or a glued strip across the slot's open end, 40 mm to each side",
+        f"tape or a glued strip across the slot's open end, {in_mm(40, G)} to each side",
     ]
     symbols = [
         Symbol(symbol="t", meaning="sheet", value=t, unit="mm"),
@@ -195,7 +196,7 @@ def _fluted_edge(d: Detail, place: _Place) -> _Found:
              "sheet tears beside it": _sheet_strength(d.sheet, "tensile_across_MPa") * t * d.length_mm}  # fmt: skip
     walls = 2 * sheet.wall_thickness_mm
     helps = [
-        f"fold a flange of one wall, 12 mm wide: {12 / (share * t):.0f} times the bonded width",
+        f"fold a flange of one wall, {in_mm(12, G)} wide: {12 / (share * t):.0f} times the bonded width",
         "a strip of wood pushed and glued into the flutes along the edge",
         "tape over both sides of the seam",
     ]
@@ -243,11 +244,11 @@ def _bolted_centre(d: Detail, place: _Place) -> _Found:
     preload, lasting = bolt.holds_N.typ, float(p.draws.foam.bearing[0]) * CREEP_SHARE
     wide = np.sqrt(4 / np.pi * preload / lasting + bolt.size_mm**2)
     helps = [
-        f"screw down to {lasting * under:.0f} N and no further, or foam creeps under the washers: a bolt as tight "
-        f"as it goes ({preload:.0f} N) wants washers of {wide:.0f} mm, "
+        f"screw down to {in_N(lasting * under, F0)} and no further, or foam creeps under the washers: a bolt as tight "
+        f"as it goes ({in_N(preload, F0)}) wants washers of {in_mm(wide, F0)}, "
         "or sleeves of tube round the bolts that take the clamp",
         "bolts further apart along the part",
-        f"end the doubler ply by ply, {max(10, round(8 * z)):.0f} mm apart, tapered in plan",
+        f"end the doubler ply by ply, {in_mm(max(10, round(8 * z)), F0)} apart, tapered in plan",
     ]
     grams = 2 * d.width_mm * (d.apart_mm + 40) * sheet.areal_mass_g_m2.typ * 1e-6 * d.plies + d.bolts * bolt.mass_g
     symbols = [

@@ -13,6 +13,7 @@ from fletcher.core.adhesion.adhesives import TIMES_MIN, adhesives, foam_families
 from fletcher.core.adhesion.cautions import Caution, cautions_for
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import F0, G, in_mm
 from fletcher.core.document.airframe import Airframe, HingeLayer, JointLayer, Layer, Part
 from fletcher.core.document.cases import Case, DeflectedCase
 from fletcher.core.document.joint import AcrossJoint, BandedJoint, BoltedJoint, LapJoint, PlateJoint
@@ -267,7 +268,7 @@ def _tries(layer: JointLayer | HingeLayer, part: Part) -> Iterator[tuple[str, La
         for n, b in enumerate(j.braces):
             long, name = 1.5 * b.each_side_mm, b.stock.replace("_", " ")
             for says, update in (
-                (f"{name} half as long again, {long:.0f} mm each side", {"each_side_mm": long}),
+                (f"{name} half as long again, {in_mm(long, F0)} each side", {"each_side_mm": long}),
                 (f"one more {name}", {"count": b.count + 1}),
             ):
                 braces = tuple(b.model_copy(update=update) if m == n else o for m, o in enumerate(j.braces))
@@ -277,20 +278,20 @@ def _tries(layer: JointLayer | HingeLayer, part: Part) -> Iterator[tuple[str, La
                 name = line.name or line.id
                 yield _changed(layer, f"let “{name}” run across it", bridges=(*j.bridges, line.id))
     elif isinstance(j, LapJoint):
-        yield _changed(layer, f"twice the overlap, {2 * j.overlap_mm:g} mm", overlap_mm=2 * j.overlap_mm)
+        yield _changed(layer, f"twice the overlap, {in_mm(2 * j.overlap_mm, G)}", overlap_mm=2 * j.overlap_mm)
     elif isinstance(j, PlateJoint):
-        yield _changed(layer, f"a longer plate, {1.5 * j.long_mm:.0f} mm", long_mm=1.5 * j.long_mm)
-        yield _changed(layer, f"a wider plate, {1.5 * j.wide_mm:.0f} mm", wide_mm=1.5 * j.wide_mm)
-        yield _changed(layer, f"{j.keys + 8} glue keys of {j.key_mm:g} mm", keys=j.keys + 8)
+        yield _changed(layer, f"a longer plate, {in_mm(1.5 * j.long_mm, F0)}", long_mm=1.5 * j.long_mm)
+        yield _changed(layer, f"a wider plate, {in_mm(1.5 * j.wide_mm, F0)}", wide_mm=1.5 * j.wide_mm)
+        yield _changed(layer, f"{j.keys + 8} glue keys of {in_mm(j.key_mm, G)}", keys=j.keys + 8)
         if j.screws:
             yield _changed(layer, "two more screws", screws=j.screws + 2)
     elif isinstance(j, BoltedJoint):
-        yield _changed(layer, f"bolts further apart, {1.5 * j.apart_mm:.0f} mm", apart_mm=1.5 * j.apart_mm)
-        yield _changed(layer, f"larger washers, {1.5 * j.washer_mm:.0f} mm", washer_mm=1.5 * j.washer_mm)
+        yield _changed(layer, f"bolts further apart, {in_mm(1.5 * j.apart_mm, F0)}", apart_mm=1.5 * j.apart_mm)
+        yield _changed(layer, f"larger washers, {in_mm(1.5 * j.washer_mm, F0)}", washer_mm=1.5 * j.washer_mm)
         yield _changed(layer, "one more bolt", bolts=j.bolts + 1)
     elif isinstance(j, BandedJoint):
         yield _changed(layer, "two more bands", bands=j.bands + 2)
-        yield _changed(layer, f"pegs deeper in, {1.5 * j.peg_in_mm:.0f} mm", peg_in_mm=1.5 * j.peg_in_mm)
+        yield _changed(layer, f"pegs deeper in, {in_mm(1.5 * j.peg_in_mm, F0)}", peg_in_mm=1.5 * j.peg_in_mm)
         if j.months > 0:
             yield _changed(layer, "fresh bands", months=0.0)
 

@@ -9,6 +9,7 @@ from collections.abc import Callable, Iterator
 
 import numpy as np
 
+from fletcher.core.common.quantities import F0, F1, G4, in_mm
 from fletcher.core.document.airframe import Airframe, BarLayer, FilmLayer, Layer, Part, StripLayer
 from fletcher.core.document.stock_steps import lighter, widened
 from fletcher.core.estimate import phrasing
@@ -53,7 +54,7 @@ def _shorter(layer: Layer, part: Part) -> Iterator[tuple[Layer, str]]:
     start, end = line_span(layer, part)
     to = round(end - 0.2 * (end - start))
     if isinstance(layer, BarLayer | StripLayer) and to - start > 5:
-        yield layer.model_copy(update={"end_mm": float(to)}), f"ends at {to} mm"
+        yield layer.model_copy(update={"end_mm": float(to)}), f"ends at {in_mm(to, G4)}"
 
 
 def _least(airframe: Airframe, part: Part, layer: Layer, now: Trial) -> Iterator[tuple[Layer, str]]:
@@ -62,17 +63,17 @@ def _least(airframe: Airframe, part: Part, layer: Layer, now: Trial) -> Iterator
     if not isinstance(layer, BarLayer | StripLayer) or now.governs.margin < 1:
         return
     start, end = line_span(layer, part)
-    sizes: list[tuple[float, float, Callable[[float], Layer], str]] = [
+    sizes: list[tuple[float, float, Callable[[float], Layer], Callable[[float], str]]] = [
         (
             start + 5,
             end,
             lambda v: layer.model_copy(update={"end_mm": float(round(v))}),
-            "just long enough, to {:.0f} mm",
+            lambda v: f"just long enough, to {in_mm(v, F0)}",
         )
     ]
     if isinstance(layer, StripLayer):
         strip = layer
-        sizes.append((0.5, layer.width_mm, lambda v: widened(strip, v), "just wide enough, {:.1f} mm"))
+        sizes.append((0.5, layer.width_mm, lambda v: widened(strip, v), lambda v: f"just wide enough, {in_mm(v, F1)}"))
     governing = tuple(c for c in part.cases if c.id == now.governs.case_id)  # sought in it, then tried in all
     for low, high, made, says in sizes:
         least, most = low, high
@@ -82,7 +83,7 @@ def _least(airframe: Airframe, part: Part, layer: Layer, now: Trial) -> Iterator
             enough = possible(other) and trial(airframe, other, governing).governs.margin >= 1
             low, high = (low, middle) if enough else (middle, high)
         if least < high < 0.97 * most and trial(airframe, with_layer(part, made(high))).governs.margin >= 1:
-            yield made(high), says.format(high)
+            yield made(high), says(high)
 
 
 def worth(airframe: Airframe, part: Part, case_id: str) -> list[LineWorth]:
@@ -157,8 +158,8 @@ def _weak(p: Prepared, part: Part, layer: Layer) -> str | None:
         start, end = line_span(layer, part)
         if isinstance(layer, BarLayer) and not p.elements.hollow and end - start < 2 * reach:
             return (
-                f"Too short: it takes up its share of the load over about {reach:.0f} mm from each end that is not "
-                f"anchored, and is {end - start:.0f} mm long."
+                f"Too short: it takes up its share of the load over about {in_mm(reach, F0)} from each end that is not "
+                f"anchored, and is {in_mm(end - start, F0)} long."
             )
     for i, m in enumerate(p.elements.membranes):
         if m.line != line:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from fletcher.core.common.quantities import G, in_mm
 from fletcher.core.document.airframe import Airframe, Layer, Part, StripLayer
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.document.stock_steps import steps, widened
@@ -74,7 +75,7 @@ def _widths(
         if other is None:
             return None
         told = trial(airframe, other)
-        found.append((other, told, f"{strip.width_mm:g} mm wide"))
+        found.append((other, told, f"{in_mm(strip.width_mm, G)} wide"))
         return read_figure(told, figure, case_id) - wanted
 
     low, high = 0.5, layer.width_mm

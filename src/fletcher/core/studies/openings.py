@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import F0, G2, in_g, in_mm
 from fletcher.core.document.airframe import Airframe, CutLayer, FilmLayer, FittingLayer, Layer, Part, StripLayer
 from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.prepare import Prepared, prepared_for
@@ -234,7 +235,8 @@ def _says(left: Losses, patch: Patch | None, layer: CutLayer | FittingLayer) -> 
             else ""
         )
         return (
-            f"{lost}; {patch.name}, {patch.lap_mm:.0f} mm over its edges, gives it back for {patch.grams:.2g} g{shut}"
+            f"{lost}; {patch.name}, {in_mm(patch.lap_mm, F0)} over its edges, gives it back for "
+            f"{in_g(patch.grams, G2)}{shut}"
         )
     best = min(patch.left.margin, patch.left.bend, patch.left.twist)
     return f"{lost}; no patch tried gives all of it back, {patch.name} comes to {100 * best:.0f} %"

@@ -14,6 +14,7 @@ from typing import Any
 import numpy as np
 from pydantic import ValidationError
 
+from fletcher.core.common.quantities import G3, G4, G, Units, in_C, in_mm, units
 from fletcher.core.document import cases
 from fletcher.core.document.airframe import (
     READS,
@@ -93,7 +94,7 @@ def check(airframe: Airframe, catalogue: Catalogue) -> Iterator[Problem]:
     """Problems of a well-formed document: what cannot be built or computed."""
     yield from _unique((p.id for p in airframe.parts), "parts")
     if airframe.setting.coldest_C > airframe.setting.hottest_C:
-        message = f"must not be above the hottest, {airframe.setting.hottest_C:g} °C"
+        message = f"must not be above the hottest, {in_C(airframe.setting.hottest_C, G)}"
         yield Problem(path="setting.coldest_C", message=message, value=f"{airframe.setting.coldest_C:g}")
     yield from _unique((m.id for m in airframe.materials), "materials")
     for i, own in enumerate(airframe.materials):
@@ -105,11 +106,13 @@ def check(airframe: Airframe, catalogue: Catalogue) -> Iterator[Problem]:
 
 def check_part(part: Part, catalogue: Catalogue, path: str = "part") -> list[Problem]:
     """Problems of one part."""
-    return list(_against_reference(part, path)) if catalogue is reference() else _problems(part, catalogue, path)
+    return (
+        list(_against_reference(part, path, units())) if catalogue is reference() else _problems(part, catalogue, path)
+    )
 
 
 @lru_cache(maxsize=128)
-def _against_reference(part: Part, path: str) -> tuple[Problem, ...]:
+def _against_reference(part: Part, path: str, _: Units) -> tuple[Problem, ...]:
     """What is checked with every answer, while most parts of an airframe stay as they are."""
     return tuple(_problems(part, reference(), path))
 
@@ -161,13 +164,13 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         if thickness > most:
             yield Problem(
                 path=f"{path}.{end}_thickness_mm",
-                message=f"is more than this section allows: at most {most:.4g} mm on a chord of {chord:.4g} mm",
+                message=f"is more than this section allows: at most {in_mm(most, G4)} on a chord of {in_mm(chord, G4)}",
                 value=f"{thickness:g}",
             )
         if thickness < chord / 200:
             yield Problem(
                 path=f"{path}.{end}_thickness_mm",
-                message=f"is thinner than a two-hundredth of the chord: at least {chord / 200:.4g} mm",
+                message=f"is thinner than a two-hundredth of the chord: at least {in_mm(chord / 200, G4)}",
                 value=f"{thickness:g}",
             )
     if part.root_chord_mm > 20 * part.tip_chord_mm or part.tip_chord_mm > 20 * part.root_chord_mm:
@@ -214,13 +217,13 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         if end_mm > part.span_mm + 1e-9:
             yield Problem(
                 path=f"{here}.end_mm",
-                message=f"lies beyond the end of the part: at most {part.span_mm:g} mm",
+                message=f"lies beyond the end of the part: at most {in_mm(part.span_mm, G)}",
                 value=f"{end_mm:g}",
             )
         elif end_mm - start < 1:
             yield Problem(
                 path=f"{here}.start_mm",
-                message=f"must lie at least 1 mm before the end at {end_mm:g} mm",
+                message=f"must lie at least {in_mm(1, G)} before the end at {in_mm(end_mm, G)}",
                 value=f"{start:g}",
             )
         yield from line_fits(layer, part, catalogue, here)
@@ -237,7 +240,7 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         if part.kind not in ("wing", "tail"):
             yield Problem(path=f"{path}.control", message="hangs on wings and tails only", value=part.kind)
         if not c.start_mm < c.end_mm - 5 or c.end_mm > part.span_mm + 1e-9:
-            message = f"must start at least 5 mm before its end, which lies within the part's {part.span_mm:g} mm"
+            message = f"must start at least {in_mm(5, G)} before its end, within the part's {in_mm(part.span_mm, G)}"
             yield Problem(path=f"{path}.control.end_mm", message=message, value=f"{c.start_mm:g} to {c.end_mm:g}")
 
 
@@ -258,16 +261,18 @@ def _case(case: cases.Case, part: Part, path: str) -> Iterator[Problem]:
         if case.second_support_mm - case.first_support_mm < 20:
             yield Problem(
                 path=f"{path}.first_support_mm",
-                message="the supports must stand at least 20 mm apart, the first nearer the root",
+                message=f"the supports must stand at least {in_mm(20, G)} apart, the first nearer the root",
                 value=f"{case.first_support_mm:g} and {case.second_support_mm:g}",
             )
     for name, place in ends.items():
         if place is not None and place > part.span_mm + 1e-9:
-            message = f"lies beyond the end of the part: at most {part.span_mm:g} mm"
+            message = f"lies beyond the end of the part: at most {in_mm(part.span_mm, G)}"
             yield Problem(path=f"{path}.{name}", message=message, value=f"{place:g}")
     place = ends["at_mm"]
     if place is not None and place < 10 and not isinstance(case, cases.StrapCase):
-        yield Problem(path=f"{path}.at_mm", message="must be at least 10 mm from the root", value=f"{place:g}")
+        yield Problem(
+            path=f"{path}.at_mm", message=f"must be at least {in_mm(10, G)} from the root", value=f"{place:g}"
+        )
     needs = next((kind for kinds, kind in _NEEDS if isinstance(case, kinds)), None)
     if needs is not None and part.kind != needs:
         message = f"needs a {needs}; for a part of this kind there are {', '.join(SUITS[part.kind])}"
@@ -318,7 +323,7 @@ def _folded(part: Part, section: FoldedSection, catalogue: Catalogue, path: str)
     for end in ("root", "tip"):
         depth = getattr(part, f"{end}_thickness_mm")
         if depth < 2 * t + 3:
-            message = f"leaves no room for a spar between two boards of {t:g} mm: at least {2 * t + 3:.3g} mm"
+            message = f"leaves no room for a spar between two boards of {in_mm(t, G)}: at least {in_mm(2 * t + 3, G3)}"
             yield Problem(path=f"{path}.{end}_thickness_mm", message=message, value=f"{depth:g}")
 
 
@@ -334,7 +339,7 @@ def _finished(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
     for name in ("root_thickness_mm", "tip_thickness_mm", "root_chord_mm", "tip_chord_mm"):
         if getattr(core, name) < (1.0 if "thickness" in name else 5.0):
             taken = getattr(part, name) - getattr(core, name)
-            message = f"is the finished one, and its skins take {taken:.3g} mm of it: too little is left for a core"
+            message = f"is the finished one, and its skins take {in_mm(taken, G3)} of it: too little is left for a core"
             yield Problem(path=f"{path}.{name}", message=message, value=f"{getattr(part, name):g}")
 
 
@@ -349,7 +354,7 @@ def _run(case: cases.DeflectedCase, catalogue: Catalogue, path: str) -> Iterator
         if run.servo in catalogue.fittings and catalogue.fittings[run.servo].torque_N_mm is None:
             yield Problem(path=f"{path}.run.servo", message="is not a servo", value=repr(run.servo))
     if run.support_mm > run.length_mm:
-        message = f"is more than the run's length: at most {run.length_mm:g} mm"
+        message = f"is more than the run's length: at most {in_mm(run.length_mm, G)}"
         yield Problem(path=f"{path}.run.support_mm", message=message, value=f"{run.support_mm:g}")
 
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from fletcher.core.common.quantities import F0, G3, G, in_mm, number
 from fletcher.core.document.airframe import BarLayer, FilmLayer, HingeLayer, JointLayer, Part, StripLayer, WallLayer
 from fletcher.core.document.damage import (
     BarMark,
@@ -59,11 +60,11 @@ def _mark(mark: Mark, part: Part, catalogue: Catalogue, here: str) -> Iterator[P
         start, end = span
         field = "at_mm" if start == end and hasattr(mark, "at_mm") else "end_mm"
         if end > part.span_mm:
-            message = f"lies beyond the end of the part: at most {part.span_mm:g} mm"
+            message = f"lies beyond the end of the part: at most {in_mm(part.span_mm, G)}"
             yield Problem(path=f"{here}.{field}", message=message, value=f"{end:g}")
             return
         if field == "end_mm" and end - start < 1:
-            message = f"must lie at least 1 mm before the end at {end:g} mm"
+            message = f"must lie at least {in_mm(1, G)} before the end at {in_mm(end, G)}"
             yield Problem(path=f"{here}.start_mm", message=message, value=f"{start:g}")
             return
     if isinstance(mark, CrackMark | CrushMark | MissingMark):
@@ -87,7 +88,7 @@ def _extent(
     )
     if mark.face in ("front", "rear"):
         if mark.depth_mm >= 0.97 * chord:
-            message = f"is longer than the chord of {chord:.0f} mm there: mark a clean break"
+            message = f"is longer than the chord of {in_mm(chord, F0)} there: mark a clean break"
             yield Problem(path=f"{here}.depth_mm", message=message, value=f"{mark.depth_mm:g}")
         return
     if mark.from_percent >= mark.to_percent:
@@ -101,7 +102,7 @@ def _extent(
     low, high = faces(outline_of(part, catalogue), where, chord * full, thick * full)
     room = float(np.max(high - low))
     if mark.depth_mm > room:
-        message = f"is deeper than the part, {room:.3g} mm there: mark it right through, or a clean break"
+        message = f"is deeper than the part, {in_mm(room, G3)} there: mark it right through, or a clean break"
         yield Problem(path=f"{here}.depth_mm", message=message, value=f"{mark.depth_mm:g}")
 
 
@@ -115,7 +116,7 @@ def _of(mark: PeeledMark | BarMark | LooseMark, part: Part, here: str) -> Iterat
     start, end = line_span(line, part)
     span = _span(mark)
     if span is not None and not isinstance(line, JointLayer) and (span[1] < start or span[0] > end):
-        message = f"lies off the line, which runs from {start:g} to {end:g} mm"
+        message = f"lies off the line, which runs from {number(start, 'mm', G)} to {in_mm(end, G)}"
         yield Problem(path=f"{here}.{'at_mm' if isinstance(mark, BarMark) else 'start_mm'}", message=message,
                       value=f"{span[0]:g}")  # fmt: skip
     if isinstance(mark, BarMark) and mark.side != "both" and getattr(line, "place", "") != "pair":

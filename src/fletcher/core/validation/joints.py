@@ -9,6 +9,7 @@ import numpy as np
 
 from fletcher.core.adhesion.adhesives import adhesives, foam_families, on_foams
 from fletcher.core.adhesion.curing import techniques
+from fletcher.core.common.quantities import G3, G, in_mm, number
 from fletcher.core.document.airframe import BarLayer, FilmLayer, HingeLayer, JointLayer, Part, StripLayer, WallLayer
 from fletcher.core.document.joint import AcrossJoint, BoltedJoint, BondJoint, LapJoint, PlateJoint
 from fletcher.core.document.problems import Problem
@@ -42,7 +43,7 @@ def joint_fits(layer: JointLayer, part: Part, catalogue: Catalogue, path: str) -
         yield Problem(path=f"{path}.end_mm", message="a joint has its own length: leave it out",
                       value=f"{layer.end_mm:g}")  # fmt: skip
     if layer.start_mm > part.span_mm - 1:
-        message = f"lies beyond the end of the part: at most {part.span_mm - 1:g} mm"
+        message = f"lies beyond the end of the part: at most {in_mm(part.span_mm - 1, G)}"
         yield Problem(path=f"{path}.start_mm", message=message, value=f"{layer.start_mm:g}")
     if part.foam is None and not isinstance(j, LapJoint | BoltedJoint):
         yield Problem(path=f"{here}.kind", message="needs a core: hollow parts have laps, splices and bolts",
@@ -100,7 +101,10 @@ def _of(key: str, layer: JointLayer, part: Part, path: str) -> Iterator[Problem]
     if isinstance(layer.joint, LapJoint):
         half = layer.joint.overlap_mm / 2
         if not start + half <= layer.start_mm <= end - half:
-            message = f"must lie on the line with its overlap: between {start + half:g} and {end - half:g} mm"
+            message = (
+                f"must lie on the line with its overlap: between {number(start + half, 'mm', G)} and "
+                f"{in_mm(end - half, G)}"
+            )
             yield Problem(path=path.replace("joint.of", "start_mm"), message=message, value=f"{layer.start_mm:g}")
 
 
@@ -120,7 +124,7 @@ def _across(j: AcrossJoint, layer: JointLayer, part: Part, catalogue: Catalogue,
         here = f"{path}.braces[{n}]"
         room = part.span_mm - at if at < 1e-6 else min(at, part.span_mm - at)
         if brace.each_side_mm > room:
-            yield Problem(path=f"{here}.each_side_mm", message=f"reaches out of the part: at most {room:g} mm",
+            yield Problem(path=f"{here}.each_side_mm", message=f"reaches out of the part: at most {in_mm(room, G)}",
                           value=f"{brace.each_side_mm:g}")  # fmt: skip
         bar = catalogue.bars.get(brace.stock)
         if bar is None and brace.deep_mm is None:
@@ -128,7 +132,9 @@ def _across(j: AcrossJoint, layer: JointLayer, part: Part, catalogue: Catalogue,
             continue
         tall = bar.size(on_edge=True)[1] if bar is not None else brace.deep_mm or 0.0
         if tall > deep:
-            message = f"is {tall:g} mm high in {deep:.3g} mm of depth {layer.chord_percent:g} % behind the nose"
+            message = (
+                f"is {in_mm(tall, G)} high in {in_mm(deep, G3)} of depth {layer.chord_percent:g} % behind the nose"
+            )
             yield Problem(path=f"{here}.{'stock' if bar else 'deep_mm'}", message=message, value=brace.stock)
         if brace.glued and layer.glue is None:
             yield Problem(path=f"{here}.glued", message="needs an adhesive: name it under glue, or let it slide",
@@ -141,21 +147,22 @@ def _across(j: AcrossJoint, layer: JointLayer, part: Part, catalogue: Catalogue,
             continue
         start, end = line_span(line, part)
         if not (start < at + 1e-6 and at < end - 1) or (at > 1e-6 and start > at - 1):
-            message = f"does not reach over the joint at {at:g} mm: it runs from {start:g} to {end:g}"
+            message = f"does not reach over the joint at {in_mm(at, G)}: it runs from {start:g} to {end:g}"
             yield Problem(path=f"{path}.bridges[{n}]", message=message, value=repr(key))
 
 
 def _plate(j: PlateJoint, layer: JointLayer, part: Part, path: str) -> Iterator[Problem]:
     if layer.start_mm + j.long_mm > part.span_mm:
-        message = f"reaches out of the part: at most {part.span_mm - layer.start_mm:g} mm from here"
+        message = f"reaches out of the part: at most {in_mm(part.span_mm - layer.start_mm, G)} from here"
         yield Problem(path=f"{path}.long_mm", message=message, value=f"{j.long_mm:g}")
     chord = min(part.root_chord_mm, part.tip_chord_mm)
     if j.wide_mm > chord:
-        yield Problem(path=f"{path}.wide_mm", message=f"is wider than the part: at most {chord:g} mm",
+        yield Problem(path=f"{path}.wide_mm", message=f"is wider than the part: at most {in_mm(chord, G)}",
                       value=f"{j.wide_mm:g}")  # fmt: skip
     if j.keys * 3.2 * j.key_mm**2 > j.long_mm * j.wide_mm:
         most = int(j.long_mm * j.wide_mm / (3.2 * j.key_mm**2))
-        yield Problem(path=f"{path}.keys", message=f"leave no plate between them: at most {most} of {j.key_mm:g} mm",
+        yield Problem(path=f"{path}.keys", message=f"leave no plate between them: at most {most} of "
+                                                   f"{in_mm(j.key_mm, G)}",
                       value=f"{j.keys}")  # fmt: skip
     if j.load == "rod" and part.kind != "surface":
         message = "a rod pushes the horn of a control surface; on this part give the forces"

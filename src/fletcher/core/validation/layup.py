@@ -8,6 +8,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from fletcher.core.common.arrays import Array
+from fletcher.core.common.quantities import F0, F1, G3, G4, G, in_mm, number
 from fletcher.core.document.airframe import (
     BarLayer,
     CutLayer,
@@ -41,11 +42,11 @@ def line_fits(layer: Layer, part: Part, catalogue: Catalogue, path: str) -> Iter
         start, end = line_span(layer, part)
         if lost >= end - start - 1:
             most = (end - start - 1) / max(layer.plies - 1, 1)
-            message = f"leaves no length for the last ply: at most {most:.4g} mm a ply"
+            message = f"leaves no length for the last ply: at most {in_mm(most, G4)} a ply"
             yield Problem(path=f"{path}.drop_mm", message=message, value=f"{layer.drop_mm:g}")
     elif isinstance(layer, FilmLayer):
         if layer.tape_width_mm is not None and layer.overlap_mm > 0.5 * layer.tape_width_mm:
-            message = f"is more than half of the strips' width: at most {layer.tape_width_mm / 2:g} mm"
+            message = f"is more than half of the strips' width: at most {in_mm(layer.tape_width_mm / 2, G)}"
             yield Problem(path=f"{path}.overlap_mm", message=message, value=f"{layer.overlap_mm:g}")
     elif isinstance(layer, BarLayer):
         yield from _joined(layer, part, catalogue, path)
@@ -62,10 +63,10 @@ def _joined(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
     start, end = line_span(layer, part)
     for n, splice in enumerate(layer.splices):
         if splice.overlap_mm < 1:
-            message = "has no overlap: two lengths that only meet carry nothing; at least 1 mm"
+            message = f"has no overlap: two lengths that only meet carry nothing; at least {in_mm(1, G)}"
             yield Problem(path=f"{path}.splices[{n}].overlap_mm", message=message, value=f"{splice.overlap_mm:g}")
         if not start + splice.overlap_mm / 2 <= splice.at_mm <= end - splice.overlap_mm / 2:
-            message = f"must lie on the bar with its overlap: between {start:g} and {end:g} mm"
+            message = f"must lie on the bar with its overlap: between {number(start, 'mm', G)} and {in_mm(end, G)}"
             yield Problem(path=f"{path}.splices[{n}].at_mm", message=message, value=f"{splice.at_mm:g}")
         held = layer.sleeve is not None and layer.sleeve.start_mm < splice.at_mm < layer.sleeve.end_mm
         if splice.how == "sleeved" and not held:
@@ -85,7 +86,7 @@ def _joined(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
         return
     bar, sleeve = catalogue.bars.get(layer.stock), catalogue.bars.get(layer.sleeve.stock)
     if not start <= layer.sleeve.start_mm < layer.sleeve.end_mm - 1 <= end - 1:
-        message = f"must lie on the bar, from {start:g} to {end:g} mm, its start before its end"
+        message = f"must lie on the bar, from {number(start, 'mm', G)} to {in_mm(end, G)}, its start before its end"
         value = f"{layer.sleeve.start_mm:g} to {layer.sleeve.end_mm:g}"
         yield Problem(path=f"{path}.sleeve.start_mm", message=message, value=value)
     if bar is None or sleeve is None:
@@ -108,7 +109,7 @@ def _faced(layer: BarLayer, catalogue: Catalogue, path: str) -> Iterator[Problem
         return
     side, wide = bar.size(layer.on_edge)[0], strip.size()[0]
     if abs(wide - side) > 0.25 * side:
-        message = f"is {wide:g} mm wide, the side it is bonded to {side:g} mm: within a quarter of it"
+        message = f"is {in_mm(wide, G)} wide, the side it is bonded to {in_mm(side, G)}: within a quarter of it"
         yield Problem(path=f"{path}.faced_with", message=message, value=strip.name)
 
 
@@ -122,7 +123,7 @@ def _wall(layer: WallLayer, part: Part, catalogue: Catalogue, path: str) -> Iter
     least = min(part.root_thickness_mm, part.tip_thickness_mm)
     need = (2 if around else 1) * thick
     if layer.face != "web" and need >= least:
-        message = f"is too thick for this part: {need:.3g} mm of wall in {least:.3g} mm of depth"
+        message = f"is too thick for this part: {in_mm(need, G3)} of wall in {in_mm(least, G3)} of depth"
         yield Problem(path=f"{path}.sheet", message=message, value=sheet.name)
     if layer.face in ("front", "rear", "sides") and not isinstance(part.section, RectangleSection):
         message = "this section has no sides: its faces meet at nose and tail; use a web"
@@ -130,7 +131,7 @@ def _wall(layer: WallLayer, part: Part, catalogue: Catalogue, path: str) -> Iter
     for end, chord in (("root", part.root_chord_mm), ("tip", part.tip_chord_mm)):
         place = getattr(layer, f"{end}_percent") / 100 * chord
         if layer.face == "web" and not thick / 2 <= place <= chord - thick / 2:
-            message = f"puts the web outside the part: keep {thick / 2:.3g} mm from each edge"
+            message = f"puts the web outside the part: keep {in_mm(thick / 2, G3)} from each edge"
             yield Problem(path=f"{path}.{end}_percent", message=message, value=f"{getattr(layer, f'{end}_percent'):g}")
 
 
@@ -139,7 +140,7 @@ def _cut(layer: CutLayer, part: Part, path: str) -> Iterator[Problem]:
     if part.foam is not None and layer.face in ("front", "rear") and layer.depth_mm > 0:
         most = NOTCH_SHARE * min(part.root_chord_mm, part.tip_chord_mm)
         if layer.depth_mm > most:
-            message = f"notches too far into the part: at most {most:.4g} mm deep"
+            message = f"notches too far into the part: at most {in_mm(most, G4)} deep"
             yield Problem(path=f"{path}.depth_mm", message=message, value=f"{layer.depth_mm:g}")
         return
     if layer.width_mm is not None:
@@ -159,12 +160,12 @@ def _inside(
         centre = percent / 100 * chord
         outside = centre - width / 2 < -1e-6 or centre + width / 2 > chord + 1e-6
         if layer.face in ("upper", "lower", "inside") and depth > 0 and outside:
-            message = f"puts the pocket outside the core at the {end}: keep {width / 2:.4g} mm from each edge"
+            message = f"puts the pocket outside the core at the {end}: keep {in_mm(width / 2, G4)} from each edge"
             yield Problem(path=f"{path}.{end}_percent", message=message, value=f"{percent:g}")
             return
         if layer.face == "through" and (centre - width / 2 <= 0 or centre + width / 2 >= chord):
             most = 2 * min(centre, chord - centre)
-            message = f"cuts the edge of the part off at the {end}: at most {most:.4g} mm wide there"
+            message = f"cuts the edge of the part off at the {end}: at most {in_mm(most, G4)} wide there"
             yield Problem(path=f"{path}.{name}", message=message, value=f"{width:g}")
             return
 
@@ -179,7 +180,7 @@ def _strip(layer: StripLayer, part: Part, path: str) -> Iterator[Problem]:
         if centre - half < -1e-6 or centre + half > chord + 1e-6:
             most = 2 * min(centre, chord - centre)
             if most >= 0.5:
-                message = f"reaches over the edge {y:.0f} mm out: at most {most:.4g} mm wide there, or move it"
+                message = f"reaches over the edge {in_mm(y, F0)} out: at most {in_mm(most, G4)} wide there, or move it"
                 yield Problem(path=f"{path}.width_mm", message=message, value=f"{layer.width_mm:g}")
             else:
                 side = "root_percent" if y == start else "tip_percent"
@@ -214,11 +215,12 @@ def bars_fit(elements: Elements, path: str) -> Iterator[Problem]:
             if clash is None:
                 continue
             if one.line == other.line:
-                message = f"upper and lower bar meet {clash:.0f} mm out: less cover, a thinner bar, or a single one"
+                message = f"upper and lower bar meet {in_mm(clash, F0)} out: less cover, a thinner bar, or a single one"
                 yield Problem(path=f"{path}.layers[{one.line}].cover_mm", message=message, value=f"{one.cover_mm:g}")
             else:
                 message = (
-                    f"this bar and line {one.line + 1} of the lay-up are in the same place {clash:.0f} mm out; move one"
+                    f"this bar and line {one.line + 1} of the lay-up are in the same place "
+                    f"{in_mm(clash, F0)} out; move one"
                 )
                 yield Problem(path=f"{path}.layers[{other.line}].root_percent", message=message)
             return
@@ -239,7 +241,9 @@ def _fluted(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
         room = sheet.thickness_mm.typ - 2 * sheet.wall_thickness_mm
         height = bar.size(layer.on_edge)[1]
         if height > room + 1e-9:
-            message = f"does not go into a flute of {sheet.name}: at most {room:.3g} mm high, not {height:g} mm"
+            message = (
+                f"does not go into a flute of {sheet.name}: at most {in_mm(room, G3)} high, not {in_mm(height, G)}"
+            )
             yield Problem(path=f"{path}.stock", message=message, value=bar.name)
     across = [la for la in part.layers if isinstance(la, WallLayer) and la.enabled and la.grain == "across"]
     if any(la.face in (*sides, "both", "wrapped") for la in across):
@@ -271,7 +275,7 @@ def _bar_fits(elements: Elements, bar: PlacedBar, path: str) -> Problem | None:
         side = "root_percent" if y == bar.start else "tip_percent"
         percent = 100 * (bar.root_fraction if y == bar.start else bar.tip_fraction)
         if x - width / 2 < 0 or x + width / 2 > chord:
-            message = f"puts the bar outside the foam {y:.0f} mm out: keep {width / 2:g} mm from each edge"
+            message = f"puts the bar outside the foam {in_mm(y, F0)} out: keep {in_mm(width / 2, G)} from each edge"
             return Problem(path=f"{path}.{side}", message=message, value=f"{percent:g} %")
         lower, upper = (
             float(v[0])
@@ -281,11 +285,13 @@ def _bar_fits(elements: Elements, bar: PlacedBar, path: str) -> Problem | None:
         if upper - lower < need - 1e-9:
             if upper - lower < height:
                 message = (
-                    f"does not fit into the foam {y:.0f} mm out: it is {height:g} mm high and the foam there "
-                    f"{upper - lower:.3g} mm thick"
+                    f"does not fit into the foam {in_mm(y, F0)} out: it is {in_mm(height, G)} high and the foam there "
+                    f"{in_mm(upper - lower, G3)} thick"
                 )
                 return Problem(path=f"{path}.stock", message=message, value=bar.stock.name)
-            message = f"pushes the bar out of the foam {y:.0f} mm out: at most {upper - lower - height:.3g} mm there"
+            message = (
+                f"pushes the bar out of the foam {in_mm(y, F0)} out: at most {in_mm(upper - lower - height, G3)} there"
+            )
             return Problem(path=f"{path}.cover_mm", message=message, value=f"{bar.cover_mm:g}")
     return None
 
@@ -302,7 +308,9 @@ def cuts_fit(elements: Elements, path: str) -> Iterator[Problem]:
             room = float(np.min(high - low))
             if hole.face in ("upper", "lower", "inside") and hole.depth_mm > room - 0.5:
                 most = max(room - 0.5, 0.0)
-                message = f"goes through the part {y:.0f} mm out: at most {most:.3g} mm deep, or cut right through"
+                message = (
+                    f"goes through the part {in_mm(y, F0)} out: at most {in_mm(most, G3)} deep, or cut right through"
+                )
                 own = isinstance(elements.part.layers[hole.line], CutLayer)
                 field = "depth_mm" if own else "stock"
                 yield Problem(path=f"{here}.{field}", message=message, value=f"{hole.depth_mm:g}")
@@ -345,8 +353,9 @@ def bolts_fit(elements: Elements, path: str) -> Iterator[Problem]:
                 beside = abs(float(elements.bar_centre(bar, y)[0][0]) - x) - 0.5 * (width + size)
                 if bar.start <= y[0] <= bar.end and beside < 0:
                     message = (
-                        f"drills through the bar of line {bar.line + 1}, {y[0]:.0f} mm from the root: move the bolts "
-                        f"by at least {-beside:.1f} mm"
+                        f"drills through the bar of line {bar.line + 1}, {in_mm(y[0], F0)} from the root: "
+                        "move the bolts "
+                        f"by at least {in_mm(-beside, F1)}"
                     )
                     here = f"{path}.layers[{placed.line}].chord_percent"
                     yield Problem(path=here, message=message, value=f"{layer.chord_percent:g} %")
@@ -365,7 +374,7 @@ def hangs_together(elements: Elements, path: str) -> Iterator[Problem]:
         bends = any(geometry.skin_on[i, k] and not m.slack for i, m in enumerate(elements.membranes))
         if not bends and not np.any(geometry.bar_on[:, k]):
             yield Problem(
-                path=here, message=f"nothing carries {y[k]:.0f} mm out: a hollow part needs walls or bars there"
+                path=here, message=f"nothing carries {in_mm(y[k], F0)} out: a hollow part needs walls or bars there"
             )
             return
         net = section_network(elements, draws, geometry, k)
@@ -373,7 +382,7 @@ def hangs_together(elements: Elements, path: str) -> Iterator[Problem]:
         pieces = len({int(label[n]) for n in (*net.first, *net.second)})
         if pieces > 1:
             message = (
-                f"the walls do not hang together {y[k]:.0f} mm out: join them by sides, a web, or at nose and tail"
+                f"the walls do not hang together {in_mm(y[k], F0)} out: join them by sides, a web, or at nose and tail"
             )
             yield Problem(path=here, message=message)
             return

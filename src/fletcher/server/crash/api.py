@@ -13,6 +13,7 @@ from django.shortcuts import get_object_or_404
 from ninja import File, Form, Router, Schema, Status, UploadedFile
 from pydantic import AwareDatetime, Field
 
+from fletcher.core.common.quantities import read_in, units
 from fletcher.core.document.cases import PRINTABLE, Id
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.repair.build_mistakes import SlipAnswer, SlipWish, slip, slips
@@ -66,11 +67,13 @@ class MendLine(Schema):
 def _lines(found: Iterator[Progress | Mending], first: Progress | Mending) -> Iterator[bytes]:
     """The search as lines of JSON; when the page goes away the iterator is closed, and with it the search."""
     step: Progress | Mending | None = first
+    reader = units()  # the stream is written after the request's own frame has been left
     try:
         while step is not None:
             key = "progress" if isinstance(step, Progress) else "answer"
             yield json.dumps({key: step.model_dump(mode="json")}).encode() + b"\n"
-            step = next(found, None)
+            with read_in(reader):
+                step = next(found, None)
     except InvalidDocument as invalid:
         yield json.dumps({"problems": [p.model_dump() for p in invalid.problems]}).encode() + b"\n"
 
