@@ -7,6 +7,7 @@ import json
 import re
 
 import pytest
+from django.test import Client
 from PIL import Image
 from playwright.sync_api import Page, Response, expect
 
@@ -238,3 +239,32 @@ def test_a_picture_is_put_to_a_mark(loud_page, fleet):
     expect(section.get_by_role("img", name="Picture at mark 2 Crack")).to_be_visible()
     section.get_by_role("button", name="take out the picture at 2 Crack").click()
     expect(section.get_by_role("img")).to_have_count(0)
+
+
+def test_a_step_that_is_not_stored_is_not_ticked_and_a_note_is_not_wiped(page, fleet, stored):
+    post, client = stored("Dunlin Post"), Client()
+    recipe = crash_candidates()[1][1]
+    asked = {"revision": post["revision"], "part_id": "right-wing", "recipe": recipe.model_dump(mode="json")}
+    there = f"/api/crash/airframes/{post['id']}"
+    job = client.post(f"{there}/adopt", asked, content_type="application/json").json()["job"]
+    first = f"/api/crash/jobs/{job['id']}/tasks/1"
+    noted = client.put(first, {"done": False, "note": "glue from the old tin"}, content_type="application/json")
+    assert noted.status_code == 200
+    desk(page, fleet, "Work")
+    step = page.get_by_label("done: step 1", exact=True)
+    page.route(f"**{first}", lambda route: route.fulfill(status=503, body="{}"))
+    step.click()
+    expect(page.get_by_role("alert")).to_contain_text("Step 1 was not changed")
+    expect(step).not_to_be_checked()
+    expect(page.get_by_text(re.compile(r"^(\d+) of \1 to do$"))).to_be_visible()
+    page.unroute(f"**{first}")
+    step.click()
+    expect(page.get_by_role("alert")).to_have_count(0)
+    expect(step).to_be_checked()
+
+    def kept() -> dict:
+        return client.get(f"{there}/jobs").json()[0]["tasks"][0]
+
+    page.reload()
+    expect(page.get_by_label("done: step 1", exact=True)).to_be_checked()
+    assert kept()["done"] is not None and kept()["note"] == "glue from the old tin"

@@ -229,7 +229,12 @@ def test_inches_ounces_and_pounds_are_shown_and_typed(loud_page, fleet, stored):
     page.get_by_role("radio", name="inch fractions, oz, lbf").click()
     expect(verdict(page)).to_contain_text(" oz")
     assert figure(page, "Tip bends") == pytest.approx(bend / 25.4, rel=0.01)
+    # sentences too, from the place where they are made: what is kept was asked for in other units
+    expect(verdict(page)).to_contain_text(re.compile(r"\d in (out|from the root)"))
+    expect(page.get_by_role("main")).not_to_contain_text(re.compile(r"\d mm (out|from the root)"))
     page.get_by_role("tab", name="Shape").click()
+    fill(page, "Root chord", "900 in")
+    expect(page.get_by_text("must be at most 78.74 in", exact=True)).to_be_visible()
     fill(page, "Root chord", "7 1/4")
     saved(page)
     assert stored()["document"]["parts"][0]["root_chord_mm"] == pytest.approx(184.15)

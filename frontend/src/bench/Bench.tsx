@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { useMemo, type ReactNode } from "react";
 import { Link, useParams } from "react-router";
-import { api, must, type AirframeOut, type Catalogue } from "../api/client";
+import { type AirframeOut, type Catalogue } from "../api/client";
+import { useCatalogue } from "../api/queries";
 import { useKept, useStored } from "../shared/useKept";
 import { withOwn } from "./ownMaterials";
 import { Sheet } from "./Sheet";
@@ -12,10 +12,7 @@ type Header = (children?: ReactNode) => ReactNode;
 export function Bench({ header }: { header: Header }) {
   const { airframeId = "", partId = "" } = useParams();
   const airframe = useStored(airframeId);
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => must(api.GET("/api/stock/catalogue")),
-  });
+  const catalogue = useCatalogue();
   if (airframe.isError || catalogue.isError)
     return (
       <>

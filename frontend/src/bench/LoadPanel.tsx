@@ -1,9 +1,7 @@
 import { graded } from "../shared/grades";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import {
   api,
-  must,
   problemsOf,
   type Airframe,
   type Catalogue,
@@ -12,6 +10,7 @@ import {
   type Part,
   type Problem,
 } from "../api/client";
+import { useCaseKinds } from "../api/queries";
 import { Choice, NumberField, TextField } from "../shared/fields";
 import { plain, show, type Quantity } from "../shared/units";
 import { problemAt, withCase } from "./edits";
@@ -232,7 +231,7 @@ export function LoadPanel(props: Props) {
 
 /** Adds a case of a kind; its figures come from the airframe's mass and speed. */
 function AddCase({ part, document, change, pick }: Props) {
-  const kinds = useQuery({ queryKey: ["case-kinds"], queryFn: () => must(api.GET("/api/stock/case-kinds")) });
+  const kinds = useCaseKinds();
   const [trouble, setTrouble] = useState("");
   const add = async (kind: string) => {
     const { data, error } = await api.POST("/api/studies/case", {

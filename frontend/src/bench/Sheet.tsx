@@ -3,6 +3,7 @@ import { Tabs } from "radix-ui";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { api, type Airframe, type Catalogue, type Part } from "../api/client";
+import { keys } from "../api/queries";
 import { scaled } from "../drawing/scaled";
 import { freshId } from "../shared/ids";
 import { Conflict } from "../shared/Conflict";
@@ -102,7 +103,7 @@ export function Sheet({ keeper, draft, part, catalogue, reference, header }: She
       body: { ...from, name: `${from.name}, another`.slice(0, 80) },
     });
     if (!data) return;
-    await queries.invalidateQueries({ queryKey: ["airframes"] });
+    await queries.invalidateQueries({ queryKey: keys.shelf });
     void navigate("/");
   };
   const setApart = () =>

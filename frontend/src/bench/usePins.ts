@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, must, problemsOf, type Airframe, type Part, type Schemas } from "../api/client";
+import { keys, usePinned } from "../api/queries";
 
 export type Pin = Schemas["PinOut"];
 export type Figures = Schemas["Figures"];
@@ -24,12 +25,9 @@ export function usePins(
   ready: boolean,
 ): Pins {
   const queries = useQueryClient();
-  const key = ["pins", airframeId];
+  const key = keys.pins(airframeId);
   const path = { airframe_id: airframeId };
-  const kept = useQuery({
-    queryKey: key,
-    queryFn: () => must(api.GET("/api/airframes/{airframe_id}/pins", { params: { path } })),
-  });
+  const kept = usePinned(airframeId);
   const pins = (kept.data ?? []).filter((p) => p.part_id === part.id);
   const { all_up_mass_g, top_speed_m_s, setting } = document;
   const loads = JSON.stringify([part.cases, all_up_mass_g, top_speed_m_s, setting]);

@@ -1,8 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useCallback, useState, type ReactNode } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, must, type AirframeOut, type Catalogue, type Part, type Schemas } from "../api/client";
+import { api, type AirframeOut, type Catalogue, type Part, type Schemas } from "../api/client";
+import { useCatalogue, useJobs } from "../api/queries";
 import { DamageView } from "../bench/DamageView";
 import { MARKS } from "../bench/Marks";
 import { useStudy, type Subject } from "../bench/useStudy";
@@ -16,7 +16,7 @@ import { Mend } from "./Mend";
 import { Pictures } from "./Pictures";
 import { Record } from "./Record";
 import { Slips } from "./Slips";
-import { useJobs, Work } from "./Work";
+import { Work } from "./Work";
 
 type Header = (children?: ReactNode) => ReactNode;
 
@@ -30,10 +30,7 @@ export function CrashDesk({ header }: { header: Header }) {
 function Loaded({ header, again }: { header: Header; again: () => void }) {
   const { airframeId = "", partId = "" } = useParams();
   const airframe = useStored(airframeId);
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => must(api.GET("/api/stock/catalogue")),
-  });
+  const catalogue = useCatalogue();
   const part = airframe.data?.document.parts?.find((p) => p.id === partId);
   if (airframe.isError || catalogue.isError || (airframe.data && !part))
     return (

@@ -1,15 +1,10 @@
-import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import { api, must } from "../api/client";
+import { useShelf } from "../api/queries";
 
 /** Every part of every airframe, the damaged ones first: which one is on the desk? */
 export function CrashList({ header }: { header: (children?: ReactNode) => ReactNode }) {
-  const shelf = useQuery({
-    queryKey: ["airframes"],
-    queryFn: () => must(api.GET("/api/airframes")),
-    staleTime: 0,
-  });
+  const shelf = useShelf();
   const parts = (shelf.data ?? []).flatMap((a) =>
     (a.document.parts ?? []).map((part) => ({ airframe: a, part, marks: part.damage?.length ?? 0 })),
   );

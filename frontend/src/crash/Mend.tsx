@@ -1,6 +1,7 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, must, problemsOf, type Part, type Schemas } from "../api/client";
+import { api, problemsOf, type Part, type Schemas } from "../api/client";
+import { type Refused, useCandidates, useKeepCandidate, useRemoveCandidate } from "../api/queries";
 import type { Subject } from "../bench/useStudy";
 import { NumberField } from "../shared/fields";
 import { tagOf } from "../shared/tags";
@@ -169,13 +170,9 @@ function useKept(
   wish: Schemas["MendWish"],
   free: boolean,
 ): { rows: Row[]; keep: (name: string, recipe: Schemas["Recipe"]) => Promise<string | null> } {
-  const queries = useQueryClient();
-  const params = { path: { airframe_id: airframeId } };
-  const key = ["candidates", airframeId];
-  const list = useQuery({
-    queryKey: key,
-    queryFn: () => must(api.GET("/api/crash/airframes/{airframe_id}/candidates", { params })),
-  });
+  const list = useCandidates(airframeId);
+  const add = useKeepCandidate(airframeId);
+  const remove = useRemoveCandidate(airframeId);
   const mine = (list.data ?? []).filter((c) => c.part_id === partId);
   const computed = useQuery({
     queryKey: [
@@ -195,24 +192,18 @@ function useKept(
     enabled: free && mine.length > 0,
     placeholderData: keepPreviousData,
   });
-  const refresh = () => queries.invalidateQueries({ queryKey: key });
-  const remove = async (id: string) => {
-    await api.DELETE("/api/crash/candidates/{candidate_id}", { params: { path: { candidate_id: id } } });
-    await refresh();
-  };
   const keep = async (name: string, recipe: Schemas["Recipe"]) => {
-    const { data, error } = await api.POST("/api/crash/airframes/{airframe_id}/candidates", {
-      params,
-      body: { part_id: partId, name, recipe },
-    });
-    if (!data) return problemsOf(error)[0]!.message;
-    await refresh();
-    return null;
+    try {
+      await add.mutateAsync({ part_id: partId, name, recipe });
+      return null;
+    } catch (refused) {
+      return (refused as Refused).problems[0]!.message;
+    }
   };
   const rows = mine.flatMap((c, n) => {
     const option = computed.data?.[n];
     return option
-      ? [{ key: `kept-${c.id}`, label: `“${c.name}”`, option, remove: () => void remove(c.id) }]
+      ? [{ key: `kept-${c.id}`, label: `“${c.name}”`, option, remove: () => remove.mutate(c.id) }]
       : [];
   });
   return { rows, keep };

@@ -1,6 +1,7 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { api, ownHeaders, must, type Part, type Problem } from "../api/client";
+import { type Part } from "../api/client";
+import { useAddPicture, usePictures, useRemovePicture } from "../api/queries";
+import { NotStored } from "../shared/NotStored";
 import { MARKS } from "../bench/Marks";
 import { Choice } from "../shared/fields";
 
@@ -13,45 +14,17 @@ interface Props {
 
 /** Photographs at the marks of a part. */
 export function Pictures({ airframeId, part, stored }: Props) {
-  const queries = useQueryClient();
   const id = useId();
   const marks = part.damage ?? [];
   const [mark, setMark] = useState<string | null>(null);
-  const [trouble, setTrouble] = useState("");
-  const key = ["pictures", airframeId];
-  const list = useQuery({
-    queryKey: key,
-    queryFn: () =>
-      must(
-        api.GET("/api/crash/airframes/{airframe_id}/pictures", {
-          params: { path: { airframe_id: airframeId } },
-        }),
-      ),
-  });
+  const list = usePictures(airframeId);
+  const add = useAddPicture(airframeId);
+  const remove = useRemovePicture(airframeId);
   const mine = (list.data ?? []).filter((p) => p.part_id === part.id);
   const chosen = marks.find((m) => m.id === mark)?.id ?? marks[0]?.id;
-  const refresh = () => queries.invalidateQueries({ queryKey: key });
   const put = async (file: File) => {
-    setTrouble("");
     await stored();
-    const body = new FormData();
-    body.set("photo", file);
-    body.set("part_id", part.id);
-    body.set("mark_id", chosen ?? "");
-    const answer = await fetch(`/api/crash/airframes/${airframeId}/pictures`, {
-      method: "POST",
-      headers: ownHeaders(),
-      body,
-    });
-    if (!answer.ok) {
-      const told = (await answer.json()) as { problems?: Problem[] };
-      setTrouble(`The picture ${told.problems?.[0]?.message ?? "was refused"}`);
-    }
-    await refresh();
-  };
-  const remove = async (picture: string) => {
-    await api.DELETE("/api/crash/pictures/{picture_id}", { params: { path: { picture_id: picture } } });
-    await refresh();
+    add.mutate({ file, part: part.id, mark: chosen ?? "" });
   };
   if (marks.length === 0) return null;
   return (
@@ -87,11 +60,12 @@ export function Pictures({ airframeId, part, stored }: Props) {
           JPEG, PNG or WebP, at most 8 MB; only the picture is kept
         </span>
       </div>
-      {trouble && (
+      {add.error && (
         <p role="alert" className="text-fail">
-          {trouble}
+          The picture {add.error.problems[0]!.message}
         </p>
       )}
+      <NotStored change={remove} what="The picture" />
       <ul className="flex flex-wrap gap-3">
         {mine.map((p) => {
           const n = marks.findIndex((m) => m.id === p.mark_id);
@@ -107,7 +81,7 @@ export function Pictures({ airframeId, part, stored }: Props) {
               </a>
               <span className="flex items-center justify-between gap-2 px-2 py-1 text-[0.85rem]">
                 {label}
-                <button type="button" className="key-button text-fail" onClick={() => void remove(p.id)}>
+                <button type="button" className="key-button text-fail" onClick={() => remove.mutate(p.id)}>
                   ×<span className="sr-only"> take out the picture at {label}</span>
                 </button>
               </span>

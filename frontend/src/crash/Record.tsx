@@ -1,6 +1,7 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, must, problemsOf, type Part, type Schemas } from "../api/client";
+import { api, must, type Part, type Schemas } from "../api/client";
+import { useLog, useWriteLog } from "../api/queries";
 import { WHAT } from "../bench/DamageView";
 import type { Subject } from "../bench/useStudy";
 import { Choice, OptionalNumber, TextField } from "../shared/fields";
@@ -23,14 +24,7 @@ interface Props {
 
 /** What happened to this airframe, what the record shows, and what would harden a place that breaks again. */
 export function Record({ airframeId, subject, part, change }: Props) {
-  const log = useQuery({
-    queryKey: ["log", airframeId],
-    queryFn: () =>
-      must(
-        api.GET("/api/crash/airframes/{airframe_id}/log", { params: { path: { airframe_id: airframeId } } }),
-      ),
-    staleTime: 0,
-  });
+  const log = useLog(airframeId);
   const entries = log.data?.entries ?? [];
   const findings = (log.data?.findings ?? []).filter((f) => f.part_id === part.id);
   const nameOf = (id: string | null | undefined) =>
@@ -82,14 +76,14 @@ export function Record({ airframeId, subject, part, change }: Props) {
 
 /** Put a crash or a note on the time line. */
 function Enter({ airframeId, part }: { airframeId: string; part: Part }) {
-  const queries = useQueryClient();
   const [kind, setKind] = useState<"crash" | "note">("crash");
   const [says, setSays] = useState("");
   const [what, setWhat] = useState("nose_in");
   const [speed, setSpeed] = useState<number | null>(null);
   const [at, setAt] = useState<number | null>(null);
-  const [told, setTold] = useState<{ path: string; message: string } | null>(null);
-  const send = async () => {
+  const write = useWriteLog(airframeId);
+  const told = write.error?.problems[0];
+  const send = () => {
     const label = WHAT.find((w) => w.value === what)!.label;
     const crash = { what: what as Schemas["Crash"]["what"], speed_m_s: speed, at_mm: at };
     const event = {
@@ -100,14 +94,7 @@ function Enter({ airframeId, part }: { airframeId: string; part: Part }) {
       marks: [],
       stretches_mm: [],
     };
-    const { data, error } = await api.POST("/api/crash/airframes/{airframe_id}/log", {
-      params: { path: { airframe_id: airframeId } },
-      body: { event },
-    });
-    setTold(data ? null : problemsOf(error)[0]!);
-    if (!data) return;
-    setSays("");
-    await queries.invalidateQueries({ queryKey: ["log", airframeId] });
+    write.mutate({ event }, { onSuccess: () => setSays("") });
   };
   return (
     <form
@@ -115,7 +102,7 @@ function Enter({ airframeId, part }: { airframeId: string; part: Part }) {
       className="grid content-start gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        void send();
+        send();
       }}
     >
       <h2 className="border-b border-ink text-lg font-semibold">Write it down</h2>

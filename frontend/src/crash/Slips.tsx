@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, must, problemsOf, type Part, type Schemas } from "../api/client";
+import { api, problemsOf, type Part, type Schemas } from "../api/client";
+import { useSlipKinds } from "../api/queries";
 import type { Subject } from "../bench/useStudy";
 import { freshId } from "../shared/ids";
 import { Choice, NumberField } from "../shared/fields";
@@ -17,7 +18,7 @@ interface Props {
 
 /** A slip while building: what it costs, what mends it, what must not be done. */
 export function Slips({ subject, part, change }: Props) {
-  const kinds = useQuery({ queryKey: ["slips"], queryFn: () => must(api.GET("/api/crash/slips")) });
+  const kinds = useSlipKinds();
   const [wish, setWish] = useState({ slip: "nick", at_mm: Math.round(part.span_mm / 2), long_mm: 30 });
   const settled = useSettled(wish, 300);
   const document = useSettled(subject.document, 800);

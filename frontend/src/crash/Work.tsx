@@ -1,51 +1,38 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, must, type Schemas } from "../api/client";
+import { type Schemas } from "../api/client";
+import { useJobs, useRemoveJob, useTick } from "../api/queries";
 import { plain, show, type Quantity } from "../shared/units";
+import { NotStored } from "../shared/NotStored";
 import { Operations } from "./Operations";
-
-export function useJobs(airframeId: string) {
-  return useQuery({
-    queryKey: ["jobs", airframeId],
-    queryFn: () =>
-      must(
-        api.GET("/api/crash/airframes/{airframe_id}/jobs", { params: { path: { airframe_id: airframeId } } }),
-      ),
-    staleTime: 0,
-  });
-}
 
 /** The work on this part: every repair that was adopted, step by step, and the checks that follow. */
 export function Work({ airframeId, partId }: { airframeId: string; partId: string }) {
-  const queries = useQueryClient();
   const jobs = useJobs(airframeId);
-  const mine = (jobs.data ?? []).filter((j) => j.part_id === partId);
-  const refresh = () =>
-    Promise.all([
-      queries.invalidateQueries({ queryKey: ["jobs", airframeId] }),
-      queries.invalidateQueries({ queryKey: ["log", airframeId] }),
-    ]);
-  const [ticked, setTicked] = useState<Record<string, boolean>>({});
+  const tick = useTick(airframeId);
+  /** Ticks on their way: shown in the same breath, forgotten once the server has answered. */
+  const [sent, setSent] = useState<Record<string, boolean>>({});
   const isDone = (job: Schemas["JobOut"], task: Schemas["TaskOut"]) =>
-    ticked[`${job.id} ${task.number}`] ?? task.done !== null;
-  const tick = async (job: Schemas["JobOut"], number: number, done: boolean) => {
-    setTicked((t) => ({ ...t, [`${job.id} ${number}`]: done }));
-    await api.PUT("/api/crash/jobs/{job_id}/tasks/{number}", {
-      params: { path: { job_id: job.id, number } },
-      body: { done, note: "" },
-    });
-    await refresh();
+    sent[`${job.id} ${task.number}`] ?? task.done !== null;
+  const change = (job: Schemas["JobOut"], task: Schemas["TaskOut"], done: boolean) => {
+    const step = `${job.id} ${task.number}`;
+    setSent((all) => ({ ...all, [step]: done }));
+    const forget = () =>
+      setSent((all) => Object.fromEntries(Object.entries(all).filter(([k]) => k !== step)));
+    void tick
+      .mutateAsync({ job, task, done })
+      .catch(() => null)
+      .then(forget); // a refusal stands above the work
   };
-  const remove = async (job: Schemas["JobOut"]) => {
-    await api.DELETE("/api/crash/jobs/{job_id}", { params: { path: { job_id: job.id } } });
-    await refresh();
-  };
+  const remove = useRemoveJob(airframeId);
+  const mine = (jobs.data ?? []).filter((j) => j.part_id === partId);
   if (jobs.isSuccess && mine.length === 0)
     return (
       <p className="px-5 py-4 text-soft">No work on this part. Adopt a repair, then its steps stand here.</p>
     );
   return (
     <section className="px-5 py-3" aria-label="Work">
+      <NotStored change={tick} what={`Step ${tick.variables?.task.number ?? ""}`} />
+      <NotStored change={remove} what="The work" />
       {mine.map((job) => {
         const left = job.tasks.filter((t) => !isDone(job, t)).length;
         return (
@@ -56,7 +43,7 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
                 <span role="status" className="text-soft">
                   {left === 0 ? "✓ all done" : `${left} of ${job.tasks.length} to do`}
                 </span>
-                <button type="button" className="key-button text-fail" onClick={() => void remove(job)}>
+                <button type="button" className="key-button text-fail" onClick={() => remove.mutate(job.id)}>
                   Take out<span className="sr-only"> the work {job.title}</span>
                 </button>
               </span>
@@ -67,19 +54,19 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
                 operation: t.operation,
                 done: isDone(job, t),
               }))}
-              head={(number) => (
-                <label className="flex min-h-9 items-center gap-1.5 text-[0.9rem]">
-                  <input
-                    type="checkbox"
-                    checked={isDone(
-                      job,
-                      job.tasks.find((t) => t.number === number)!,
-                    )}
-                    onChange={(e) => void tick(job, number, e.target.checked)}
-                  />
-                  done<span className="sr-only">: step {number}</span>
-                </label>
-              )}
+              head={(number) => {
+                const task = job.tasks.find((t) => t.number === number)!;
+                return (
+                  <label className="flex min-h-9 items-center gap-1.5 text-[0.9rem]">
+                    <input
+                      type="checkbox"
+                      checked={isDone(job, task)}
+                      onChange={(e) => change(job, task, e.target.checked)}
+                    />
+                    done<span className="sr-only">: step {number}</span>
+                  </label>
+                );
+              }}
             />
             <h3 className="mt-4 border-b border-ink font-semibold">Compare with what is foreseen</h3>
             <table className="w-full text-[0.92rem]">

@@ -1,6 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, must, type Schemas } from "../api/client";
+import { type Schemas } from "../api/client";
+import { keys, useCatalogue, useCoupons, useRemoveCoupon, useRemoveTrial, useTrials } from "../api/queries";
+import { NotStored } from "../shared/NotStored";
 import { plain, show } from "../shared/units";
 import { CouponForm } from "./CouponForm";
 import { FACES } from "./couponWords";
@@ -11,18 +13,17 @@ type Kept = Schemas["CouponOut"];
 
 /** Own coupons and trials: what was glued, how it broke, and what that says. */
 export function Coupons() {
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => must(api.GET("/api/stock/catalogue")),
-  });
-  const coupons = useQuery({ queryKey: ["coupons"], queryFn: () => must(api.GET("/api/joints/coupons")) });
-  const trials = useQuery({ queryKey: ["trials"], queryFn: () => must(api.GET("/api/joints/trials")) });
+  const catalogue = useCatalogue();
+  const coupons = useCoupons();
+  const trials = useTrials();
   const client = useQueryClient();
+  const removeCoupon = useRemoveCoupon();
+  const removeTrial = useRemoveTrial();
   const [trial, setTrial] = useState<string | null>(null);
   const [planning, setPlanning] = useState(false);
   const again = () =>
     void Promise.all(
-      ["coupons", "trials", "glue"].map((key) => client.invalidateQueries({ queryKey: [key] })),
+      [keys.coupons, keys.trials, keys.glue].map((queryKey) => client.invalidateQueries({ queryKey })),
     );
   if (!catalogue.data) return <p className="p-6 text-soft">Fetching the shelf of glues…</p>;
   const sides = sidesOf(catalogue.data);
@@ -46,6 +47,8 @@ export function Coupons() {
         <CouponForm catalogue={catalogue.data} sides={sides} trial={chosen} added={again} />
       </section>
       <section aria-label="Trials and kept coupons">
+        <NotStored change={removeTrial} what="The trial" />
+        <NotStored change={removeCoupon} what="The coupon" />
         <h2 className="flex min-h-12 items-end justify-between border-b border-ink text-lg font-semibold">
           Trials
           <button type="button" className="key-button mb-1" onClick={() => setPlanning(!planning)}>
@@ -76,11 +79,7 @@ export function Coupons() {
             trial={t}
             chosen={t.id === trial}
             choose={() => setTrial(t.id === trial ? null : t.id)}
-            remove={() =>
-              void api
-                .DELETE("/api/joints/trials/{trial_id}", { params: { path: { trial_id: t.id } } })
-                .then(again)
-            }
+            remove={() => removeTrial.mutate(t.id)}
           />
         ))}
         <h2 className="mt-6 border-b border-ink text-lg font-semibold">Kept coupons</h2>
@@ -97,11 +96,7 @@ export function Coupons() {
               kept={c}
               name={name(c.coupon.adhesive)}
               on={`${side(c.coupon.one)} on ${side(c.coupon.other)}`}
-              remove={() =>
-                void api
-                  .DELETE("/api/joints/coupons/{coupon_id}", { params: { path: { coupon_id: c.id } } })
-                  .then(again)
-              }
+              remove={() => removeCoupon.mutate(c.id)}
             />
           ))}
         </ul>

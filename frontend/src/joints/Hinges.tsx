@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, must, problemsOf, type Problem, type Schemas } from "../api/client";
+import { api, problemsOf, type Problem, type Schemas } from "../api/client";
+import { useCatalogue } from "../api/queries";
 import { Choice, NumberField, OptionalNumber } from "../shared/fields";
 import { useSettled } from "../shared/useSettled";
 import { CautionLines } from "../shared/Cautions";
@@ -49,10 +50,7 @@ const SIZES: [
 
 /** Which hinge: the section turning to scale, and every method ranked with the reason for its place. */
 export function Hinges() {
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => must(api.GET("/api/stock/catalogue")),
-  });
+  const catalogue = useCatalogue();
   const [need, setNeed] = useState<Need>(FIRST);
   /** The last possible answer: it stays while a need cannot be. */
   const [last, setLast] = useState<{ need: Need; found: Schemas["Hinging"] } | null>(null);

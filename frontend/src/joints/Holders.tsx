@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, must, problemsOf, type Problem, type Schemas } from "../api/client";
+import { api, problemsOf, type Problem, type Schemas } from "../api/client";
+import { useCatalogue } from "../api/queries";
 import { CautionLines } from "../shared/Cautions";
 import { Choice, NumberField, Tick } from "../shared/fields";
 import { useSettled } from "../shared/useSettled";
@@ -31,10 +32,7 @@ const ENOUGH = { sure: "✓ surely holds", typical: "✓ typically holds", no: "
 
 /** What holds a battery, hatch or payload in, and the knock that each way survives. */
 export function Holders() {
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => must(api.GET("/api/stock/catalogue")),
-  });
+  const catalogue = useCatalogue();
   const [need, setNeed] = useState<Need>(FIRST);
   const [last, setLast] = useState<Schemas["HeldIn"] | null>(null);
   const settled = useSettled(need, 30);

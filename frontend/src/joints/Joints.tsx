@@ -2,7 +2,8 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useState, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
-import { api, must, problemsOf, type Problem, type Schemas } from "../api/client";
+import { api, problemsOf, type Problem, type Schemas } from "../api/client";
+import { useCatalogue, useShelf } from "../api/queries";
 import { Choice, NumberField, OptionalNumber, Tick } from "../shared/fields";
 import { useSettled } from "../shared/useSettled";
 import { plain, unitOf } from "../shared/units";
@@ -101,11 +102,8 @@ export function Joints({ header }: { header: (children?: ReactNode) => ReactNode
 
 /** Which glue: what meets what, what is asked, and every adhesive ranked with the reason for its place. */
 function Glues() {
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => must(api.GET("/api/stock/catalogue")),
-  });
-  const shelf = useQuery({ queryKey: ["shelf"], queryFn: () => must(api.GET("/api/airframes")) });
+  const catalogue = useCatalogue();
+  const shelf = useShelf();
   const [query] = useSearchParams();
   const [need, setNeed] = useState<Need>(() => ({
     ...FIRST,

@@ -1,12 +1,12 @@
-import { useQuery } from "@tanstack/react-query";
-import { api, must, type Schemas } from "../api/client";
+import { type Schemas } from "../api/client";
+import { useSchools } from "../api/queries";
 import { Choice } from "../shared/fields";
 
 type Chosen = Schemas["GlueNeed"]["schools"];
 
 /** Where practice disagrees: the builder's own school per topic, with both arguments and the test that would settle it. */
 export function Schools({ chosen, set }: { chosen: Chosen; set: (chosen: Chosen) => void }) {
-  const schools = useQuery({ queryKey: ["schools"], queryFn: () => must(api.GET("/api/joints/schools")) });
+  const schools = useSchools();
   const pick = (key: string, side: string) => {
     const rest = Object.fromEntries(Object.entries(chosen ?? {}).filter(([k]) => k !== key));
     set((side ? { ...rest, [key]: side } : rest) as Chosen);

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, rememberSession } from "../api/client";
+import { keys } from "../api/queries";
 
 /** Sign-in, shown to everyone without a session outside demo mode. */
 export function SignIn() {
@@ -9,7 +10,7 @@ export function SignIn() {
   const submit = async (form: FormData) => {
     const payload = { username: String(form.get("username")), password: String(form.get("password")) };
     const { data, error } = await api.POST("/api/session", { body: payload });
-    if (data) queries.setQueryData(["session"], rememberSession(data));
+    if (data) queries.setQueryData(keys.session, rememberSession(data));
     else setDenied((error as { message?: string }).message ?? "Signing in did not work. Try again.");
   };
   return (

@@ -1,11 +1,10 @@
-import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import type { ReactNode } from "react";
-import { api, must } from "../api/client";
+import { useGlossary } from "../api/queries";
 
 /** A word of the trade that explains itself in place. */
 export function Word({ k, children }: { k: string; children: ReactNode }) {
-  const words = useQuery({ queryKey: ["glossary"], queryFn: () => must(api.GET("/api/stock/glossary")) });
+  const words = useGlossary();
   const word = words.data?.find((w) => w.key === k);
   if (!word) return children;
   return (

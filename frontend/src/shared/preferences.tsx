@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext, useLayoutEffect, useMemo, type ReactNode } from "react";
 import { api, readIn, type Session } from "../api/client";
+import { keys } from "../api/queries";
 import { setUnits } from "./units";
 
 export type Preferences = Session["preferences"];
@@ -36,8 +37,8 @@ export function WithPreferences({ session, children }: { session: Session; child
         readIn(wanted.units);
         // what was answered holds sentences in the old units
         if (wanted.units !== preferences.units)
-          queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
-        queries.setQueryData<Session>(["session"], (old) => old && { ...old, preferences: wanted });
+          queries.removeQueries({ predicate: (query) => query.queryKey[0] !== keys.session[0] });
+        queries.setQueryData<Session>(keys.session, (old) => old && { ...old, preferences: wanted });
         void api.PUT("/api/preferences", { body: wanted });
       },
     }),

@@ -1,7 +1,8 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { api, must, problemsOf, type Problem, type Schemas } from "../api/client";
+import { api, problemsOf, type Problem, type Schemas } from "../api/client";
+import { useCatalogue, useShelf } from "../api/queries";
 import { Choice, NumberField, OptionalNumber, Tick } from "../shared/fields";
 import { useSettled } from "../shared/useSettled";
 import { Word } from "../shared/Word";
@@ -37,11 +38,8 @@ export function ChooseWay({ header }: { header: (children?: ReactNode) => ReactN
   const [query] = useSearchParams();
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const shelf = useQuery({ queryKey: ["airframes"], queryFn: () => must(api.GET("/api/airframes")) });
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => must(api.GET("/api/stock/catalogue")),
-  });
+  const shelf = useShelf();
+  const catalogue = useCatalogue();
   const into = shelf.data?.find((a) => a.id === query.get("into")) ?? null;
   const [own, setWish] = useState<Wish>({
     kind: "wing",

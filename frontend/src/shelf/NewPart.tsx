@@ -1,8 +1,9 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, must, problemsOf, type AirframeOut, type Construction, type Problem } from "../api/client";
+import { api, problemsOf, type AirframeOut, type Construction, type Problem } from "../api/client";
+import { useConstructions } from "../api/queries";
 import { NumberField, TextField } from "../shared/fields";
 import { putPart } from "./putPart";
 
@@ -27,10 +28,7 @@ const KINDS: Record<Construction["kind"], string> = {
 
 /** Dialog: a part in one construction at a size, into an airframe or as the first part of a new one. */
 export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: () => void }) {
-  const ways = useQuery({
-    queryKey: ["constructions"],
-    queryFn: () => must(api.GET("/api/stock/constructions")),
-  });
+  const ways = useConstructions();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [key, setKey] = useState<string | null>(null);

@@ -1,7 +1,7 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
-import { api, must, type AirframeOut, type Part } from "../api/client";
+import { type AirframeOut, type Part } from "../api/client";
+import { useShelf } from "../api/queries";
 import { depth, planform } from "../drawing/planform";
 import { bare, show } from "../shared/units";
 import { NewPart } from "./NewPart";
@@ -79,11 +79,7 @@ function Row({ airframe, scale, onAdd }: { airframe: AirframeOut; scale: number;
 
 /** All airframes of this builder, each with its parts as outlines to one scale. */
 export function Shelf({ header }: { header: (children?: ReactNode) => ReactNode }) {
-  const shelf = useQuery({
-    queryKey: ["airframes"],
-    queryFn: () => must(api.GET("/api/airframes")),
-    staleTime: 0,
-  });
+  const shelf = useShelf();
   const [adding, setAdding] = useState<AirframeOut | "new" | null>(null);
   const airframes = shelf.data ?? [];
   const widest = Math.max(400, ...airframes.flatMap((a) => (a.document.parts ?? []).map((p) => p.span_mm)));

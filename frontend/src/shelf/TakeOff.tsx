@@ -1,16 +1,13 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { AlertDialog } from "radix-ui";
-import { api } from "../api/client";
+import { NotStored } from "../shared/NotStored";
+import { useRemoveAirframe } from "../api/queries";
 
 /** Takes an airframe off the shelf for good, after asking. */
 export function TakeOff({ id, name }: { id: string; name: string }) {
-  const queries = useQueryClient();
-  const remove = async () => {
-    await api.DELETE("/api/airframes/{airframe_id}", { params: { path: { airframe_id: id } } });
-    await queries.invalidateQueries({ queryKey: ["airframes"] });
-  };
+  const remove = useRemoveAirframe();
   return (
     <AlertDialog.Root>
+      <NotStored change={remove} what={name} />
       <AlertDialog.Trigger
         className="inline-flex min-h-10 items-center text-fail underline"
         aria-label={`Take ${name} off the shelf`}
@@ -27,7 +24,7 @@ export function TakeOff({ id, name }: { id: string; name: string }) {
           </AlertDialog.Description>
           <div className="mt-4 flex justify-end gap-2">
             <AlertDialog.Cancel className="key-button">Keep it</AlertDialog.Cancel>
-            <AlertDialog.Action className="key-button text-fail" onClick={() => void remove()}>
+            <AlertDialog.Action className="key-button text-fail" onClick={() => remove.mutate(id)}>
               Take it off
             </AlertDialog.Action>
           </div>

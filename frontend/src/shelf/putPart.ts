@@ -1,5 +1,6 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { api, problemsOf, type AirframeOut, type Part, type Problem } from "../api/client";
+import { keys } from "../api/queries";
 import { freshId } from "../shared/ids";
 
 interface NewAirframe {
@@ -39,7 +40,7 @@ export async function putPart(
             parts: [made],
           } as unknown as AirframeOut["document"],
         });
-  await queries.invalidateQueries({ queryKey: ["airframes"] });
+  await queries.invalidateQueries({ queryKey: keys.shelf });
   if (answer.data) {
     queries.removeQueries({ queryKey: ["airframe", answer.data.id] });
     return { to: `/bench/${answer.data.id}/${id}` };

@@ -1,7 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, must, problemsOf, type Airframe, type Part, type Problem, type Schemas } from "../api/client";
+import { keys, useShelf } from "../api/queries";
 import { withPart, problemAt } from "../bench/edits";
 import { NumberField } from "../shared/fields";
 import { freshId } from "../shared/ids";
@@ -119,7 +120,7 @@ interface CopyProps {
 /** Copies a part into another airframe of the shelf. */
 function CopyTo({ part, from, flush, say }: CopyProps) {
   const queries = useQueryClient();
-  const shelf = useQuery({ queryKey: ["airframes"], queryFn: () => must(api.GET("/api/airframes")) });
+  const shelf = useShelf();
   const copy = async (id: string) => {
     await flush();
     const path = { airframe_id: id };
@@ -136,7 +137,7 @@ function CopyTo({ part, from, flush, say }: CopyProps) {
         document: { ...target.document, parts: [...parts, { ...part, id: fresh }] },
       },
     });
-    await queries.invalidateQueries({ queryKey: ["airframes"] });
+    await queries.invalidateQueries({ queryKey: keys.shelf });
     say(
       error
         ? problemsOf(error)[0]!.message

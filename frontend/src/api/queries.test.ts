@@ -1,0 +1,84 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { act, createElement, type ReactNode } from "react";
+import { createRoot } from "react-dom/client";
+import { afterEach, describe, expect, it } from "vitest";
+import { accepted, Refused, useChange } from "./queries";
+
+(globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
+
+const answer = (status: number, error?: unknown, data?: string) =>
+  Promise.resolve({ response: new Response(null, { status }), error, data });
+
+describe("the answer to a change", () => {
+  it("is its data, or nothing where there is none", async () => {
+    expect(await accepted(answer(200, undefined, "row"))).toBe("row");
+    expect(await accepted(answer(204))).toBeUndefined();
+  });
+
+  it("is thrown with the problems that the server names", async () => {
+    const problems = [{ path: "event.says", message: "is missing" }];
+    await expect(accepted(answer(422, { problems }))).rejects.toThrow("event.says is missing");
+    await expect(accepted(answer(422, { problems }))).rejects.toMatchObject({ problems });
+  });
+
+  it.each([
+    [401, "signed out"],
+    [403, "reload"],
+    [404, "no longer there"],
+    [413, "too large"],
+    [429, "too often"],
+    [500, "without saying why"],
+  ])("says what %i means", async (status, says) => {
+    await expect(accepted(answer(status))).rejects.toThrow(says);
+  });
+
+  it("says so where there is none", async () => {
+    await expect(accepted(Promise.reject(new TypeError("fetch")))).rejects.toThrow("does not answer");
+  });
+});
+
+describe("a change", () => {
+  let close = () => {};
+  afterEach(() => close());
+
+  /** A component that holds the change, in a page of its own. */
+  function shown(send: (n: number) => Promise<unknown>) {
+    const client = new QueryClient({ defaultOptions: { queries: { gcTime: Infinity } } });
+    client.setQueryData(["rows"], [1]);
+    const held: { change?: ReturnType<typeof useChange<number>> } = {};
+    const Holder = () => {
+      held.change = useChange<number>({
+        send,
+        refreshes: [["rows"]],
+        guess: (now, n) => [...(now as number[]), n],
+      });
+      return null;
+    };
+    const place = document.createElement("div");
+    const root = createRoot(place);
+    const inside: ReactNode = createElement(Holder);
+    act(() => root.render(createElement(QueryClientProvider, { client }, inside)));
+    close = () => act(() => root.unmount());
+    return { client, held };
+  }
+
+  it("is shown at once and kept where it is stored", async () => {
+    let store = () => {};
+    const { client, held } = shown(() => new Promise((resolve) => (store = () => resolve(null))));
+    await act(async () => held.change!.mutate(2));
+    expect(client.getQueryData(["rows"])).toEqual([1, 2]);
+    await act(async () => store());
+    expect(client.getQueryData(["rows"])).toEqual([1, 2]);
+    expect(held.change!.error).toBeNull();
+    expect(client.getQueryState(["rows"])!.isInvalidated).toBe(true);
+  });
+
+  it("is taken back with its reason where it is refused", async () => {
+    const refused = new Refused([{ path: "", message: "it is no longer there" }]);
+    const { client, held } = shown(() => Promise.reject(refused));
+    await act(async () => held.change!.mutate(2));
+    expect(client.getQueryData(["rows"])).toEqual([1]);
+    expect(held.change!.error?.message).toBe("it is no longer there");
+    expect(client.getQueryState(["rows"])!.isInvalidated).toBe(true);
+  });
+});

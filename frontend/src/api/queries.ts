@@ -1,0 +1,265 @@
+/** What the page reads from the server, one hook and one key each, and how it changes what is stored there: guessed at
+ * once, taken back with a reason where the server refuses. */
+
+import { useMutation, useQuery, useQueryClient, type QueryKey } from "@tanstack/react-query";
+import { api, must, ownHeaders, problemsOf, type Problem, type Schemas } from "./client";
+
+export const keys = {
+  session: ["session"],
+  catalogue: ["catalogue"],
+  constructions: ["constructions"],
+  caseKinds: ["case-kinds"],
+  glossary: ["glossary"],
+  slipKinds: ["slips"],
+  schools: ["schools"],
+  shelf: ["airframes"],
+  coupons: ["coupons"],
+  trials: ["trials"],
+  glue: ["glue"],
+  jobs: (airframe: string) => ["jobs", airframe],
+  log: (airframe: string) => ["log", airframe],
+  pictures: (airframe: string) => ["pictures", airframe],
+  candidates: (airframe: string) => ["candidates", airframe],
+  pins: (airframe: string) => ["pins", airframe],
+} as const;
+
+export const useCatalogue = () =>
+  useQuery({ queryKey: keys.catalogue, queryFn: () => must(api.GET("/api/stock/catalogue")) });
+
+export const useConstructions = () =>
+  useQuery({ queryKey: keys.constructions, queryFn: () => must(api.GET("/api/stock/constructions")) });
+
+export const useCaseKinds = () =>
+  useQuery({ queryKey: keys.caseKinds, queryFn: () => must(api.GET("/api/stock/case-kinds")) });
+
+export const useGlossary = () =>
+  useQuery({ queryKey: keys.glossary, queryFn: () => must(api.GET("/api/stock/glossary")) });
+
+export const useSlipKinds = () =>
+  useQuery({ queryKey: keys.slipKinds, queryFn: () => must(api.GET("/api/crash/slips")) });
+
+export const useSchools = () =>
+  useQuery({ queryKey: keys.schools, queryFn: () => must(api.GET("/api/joints/schools")) });
+
+/** All airframes; read anew wherever it is opened, for any place may have changed one. */
+export const useShelf = () =>
+  useQuery({ queryKey: keys.shelf, queryFn: () => must(api.GET("/api/airframes")), staleTime: 0 });
+
+export const useCoupons = () =>
+  useQuery({ queryKey: keys.coupons, queryFn: () => must(api.GET("/api/joints/coupons")) });
+
+export const useTrials = () =>
+  useQuery({ queryKey: keys.trials, queryFn: () => must(api.GET("/api/joints/trials")) });
+
+const of = (airframe: string) => ({ params: { path: { airframe_id: airframe } } });
+
+export const useJobs = (airframe: string) =>
+  useQuery({
+    queryKey: keys.jobs(airframe),
+    queryFn: () => must(api.GET("/api/crash/airframes/{airframe_id}/jobs", of(airframe))),
+    staleTime: 0,
+  });
+
+export const useLog = (airframe: string) =>
+  useQuery({
+    queryKey: keys.log(airframe),
+    queryFn: () => must(api.GET("/api/crash/airframes/{airframe_id}/log", of(airframe))),
+    staleTime: 0,
+  });
+
+export const usePictures = (airframe: string) =>
+  useQuery({
+    queryKey: keys.pictures(airframe),
+    queryFn: () => must(api.GET("/api/crash/airframes/{airframe_id}/pictures", of(airframe))),
+  });
+
+export const useCandidates = (airframe: string) =>
+  useQuery({
+    queryKey: keys.candidates(airframe),
+    queryFn: () => must(api.GET("/api/crash/airframes/{airframe_id}/candidates", of(airframe))),
+  });
+
+export const usePinned = (airframe: string) =>
+  useQuery({
+    queryKey: keys.pins(airframe),
+    queryFn: () => must(api.GET("/api/airframes/{airframe_id}/pins", of(airframe))),
+  });
+
+/** The server's no: its problems, or what it means that there was no answer. */
+export class Refused extends Error {
+  constructor(readonly problems: Problem[]) {
+    super(problems.map((p) => `${p.path} ${p.message}`.trim()).join("; "));
+  }
+}
+
+const BY_STATUS: Record<number, string> = {
+  401: "you are signed out: sign in again in another window, then try once more",
+  403: "the page is out of date: reload it",
+  404: "it is no longer there",
+  413: "it is too large",
+  429: "the server is asked too often: wait a moment",
+};
+
+/** The answer to a change; what is refused is thrown with its reason. */
+export async function accepted<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T | undefined> {
+  let answer;
+  try {
+    answer = await call;
+  } catch {
+    throw new Refused([{ path: "", message: "the server does not answer: is it running?" }]);
+  }
+  if (answer.response.ok) return answer.data;
+  const told = (answer.error as { problems?: Problem[] } | undefined)?.problems;
+  const plain = BY_STATUS[answer.response.status];
+  throw new Refused(told ?? (plain ? [{ path: "", message: plain }] : problemsOf(answer.error)));
+}
+
+interface Change<V> {
+  /** Sends it. */
+  send: (variables: V) => Promise<unknown>;
+  /** What is read anew after it. */
+  refreshes: QueryKey[];
+  /** How the first of these looks once it is done, shown until the server has answered. */
+  guess?: (now: unknown, variables: V) => unknown;
+}
+
+/** A change of what is stored: its guess is shown at once and taken back if it is refused. */
+export function useChange<V>({ send, refreshes, guess }: Change<V>) {
+  const queries = useQueryClient();
+  const [first] = refreshes;
+  return useMutation<unknown, Refused, V, { before: unknown }>({
+    mutationFn: send,
+    onMutate: async (variables) => {
+      if (!guess || !first) return { before: undefined };
+      await queries.cancelQueries({ queryKey: first });
+      const before = queries.getQueryData(first);
+      if (before !== undefined) queries.setQueryData(first, guess(before, variables));
+      return { before };
+    },
+    onError: (_, __, context) => {
+      if (first && context?.before !== undefined) queries.setQueryData(first, context.before);
+    },
+    onSettled: () => Promise.all(refreshes.map((queryKey) => queries.invalidateQueries({ queryKey }))),
+  });
+}
+
+const without = (now: unknown, id: string) => (now as { id: string }[]).filter((row) => row.id !== id);
+
+interface Ticked {
+  job: Schemas["JobOut"];
+  task: Schemas["TaskOut"];
+  done: boolean;
+}
+
+/** Tick a step of work off, or take the tick back; what was noted at it stays. */
+export const useTick = (airframe: string) =>
+  useChange<Ticked>({
+    send: ({ job, task, done }) =>
+      accepted(
+        api.PUT("/api/crash/jobs/{job_id}/tasks/{number}", {
+          params: { path: { job_id: job.id, number: task.number } },
+          body: { done, note: task.note },
+        }),
+      ),
+    refreshes: [keys.jobs(airframe), keys.log(airframe)],
+    guess: (now, { job, task, done }) =>
+      (now as Schemas["JobOut"][]).map((j) =>
+        j.id !== job.id
+          ? j
+          : {
+              ...j,
+              tasks: j.tasks.map((t) =>
+                t.number === task.number ? { ...t, done: done ? new Date().toISOString() : null } : t,
+              ),
+            },
+      ),
+  });
+
+export const useRemoveJob = (airframe: string) =>
+  useChange<string>({
+    send: (id) => accepted(api.DELETE("/api/crash/jobs/{job_id}", { params: { path: { job_id: id } } })),
+    refreshes: [keys.jobs(airframe), keys.log(airframe)],
+    guess: without,
+  });
+
+export const useWriteLog = (airframe: string) =>
+  useChange<Schemas["LogIn"]>({
+    send: (body) => accepted(api.POST("/api/crash/airframes/{airframe_id}/log", { ...of(airframe), body })),
+    refreshes: [keys.log(airframe)],
+  });
+
+interface NewPicture {
+  file: File;
+  part: string;
+  mark: string;
+}
+
+/** Put a picture to a mark of the airframe as it is stored. */
+export const useAddPicture = (airframe: string) =>
+  useChange<NewPicture>({
+    send: async ({ file, part, mark }) => {
+      const body = new FormData();
+      body.set("photo", file);
+      body.set("part_id", part);
+      body.set("mark_id", mark);
+      const address = `/api/crash/airframes/${airframe}/pictures`;
+      const sent = fetch(address, { method: "POST", headers: ownHeaders(), body });
+      const read = async (response: Response) => ({
+        response,
+        error: response.ok ? null : await response.json(),
+      });
+      return accepted(sent.then(read));
+    },
+    refreshes: [keys.pictures(airframe)],
+  });
+
+export const useRemovePicture = (airframe: string) =>
+  useChange<string>({
+    send: (id) =>
+      accepted(api.DELETE("/api/crash/pictures/{picture_id}", { params: { path: { picture_id: id } } })),
+    refreshes: [keys.pictures(airframe)],
+    guess: without,
+  });
+
+export const useKeepCandidate = (airframe: string) =>
+  useChange<Schemas["CandidateIn"]>({
+    send: (body) =>
+      accepted(api.POST("/api/crash/airframes/{airframe_id}/candidates", { ...of(airframe), body })),
+    refreshes: [keys.candidates(airframe)],
+  });
+
+export const useRemoveCandidate = (airframe: string) =>
+  useChange<string>({
+    send: (id) =>
+      accepted(
+        api.DELETE("/api/crash/candidates/{candidate_id}", { params: { path: { candidate_id: id } } }),
+      ),
+    refreshes: [keys.candidates(airframe)],
+    guess: without,
+  });
+
+export const useRemoveCoupon = () =>
+  useChange<string>({
+    send: (id) =>
+      accepted(api.DELETE("/api/joints/coupons/{coupon_id}", { params: { path: { coupon_id: id } } })),
+    refreshes: [keys.coupons, keys.trials, keys.glue],
+    guess: without,
+  });
+
+export const useRemoveTrial = () =>
+  useChange<string>({
+    send: (id) =>
+      accepted(api.DELETE("/api/joints/trials/{trial_id}", { params: { path: { trial_id: id } } })),
+    refreshes: [keys.trials, keys.coupons, keys.glue],
+    guess: without,
+  });
+
+export const useRemoveAirframe = () =>
+  useChange<string>({
+    send: (id) =>
+      accepted(api.DELETE("/api/airframes/{airframe_id}", { params: { path: { airframe_id: id } } })),
+    refreshes: [keys.shelf],
+    guess: without,
+  });
