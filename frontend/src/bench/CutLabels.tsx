@@ -26,12 +26,12 @@ export function CutLabels({ cut, px, pz, high, low, width, nameOf, numbers }: La
     ...cut.skins
       .filter((s) => s.face === "upper" || s.face === "lower")
       .map((s) => {
-        const whole = s.points.at(-1)![0]! - s.points[0]![0]! > 0.9 * cut.chord_mm;
+        const whole = s.points.at(-1)![0] - s.points[0]![0] > 0.9 * cut.chord_mm;
         const p = s.points[Math.floor(s.points.length * (whole ? 0.72 : 0.5))]!;
         return {
           id: s.line_id,
-          x: p[0]!,
-          z: p[1]!,
+          x: p[0],
+          z: p[1],
           up: s.face === "upper",
           text: show(s.thickness_mm, "length"),
         };

@@ -30,7 +30,7 @@ export const CutView = memo(function CutView(props: Props) {
   const { estimate, part, cursor, selected, setSelected, change, large = false, setCursor } = props;
   const [ref, width] = useWidth<HTMLDivElement>();
   const cut = cutAt(estimate.stretches, cursor);
-  const zs = cut.outline.map((p) => p[1]!);
+  const zs = cut.outline.map((p) => p[1]);
   const [low, high] = [Math.min(...zs), Math.max(...zs)];
   const scale = Math.max(0.05, Math.min((width - 110) / cut.chord_mm, (large ? 330 : 84) / (high - low)));
   const height = (high - low) * scale + 84;
@@ -92,7 +92,7 @@ export const CutView = memo(function CutView(props: Props) {
               const thick = Math.max(SKIN_PX, skin.thickness_mm * scale);
               const lift = (x: number) =>
                 (skin.wall ? 0 : side * SKIN_PX) *
-                (0.5 + beneath.filter((s) => x >= s.points[0]![0]! && x <= s.points.at(-1)![0]!).length);
+                (0.5 + beneath.filter((s) => x >= s.points[0]![0] && x <= s.points.at(-1)![0]).length);
               const on = selected === skin.line_id;
               const use = shareOf(skin.line_id);
               return (

@@ -50,7 +50,7 @@ export function DamageView({ subject, part, catalogue, problems, path, change }:
             <p className="py-2 text-fail">This could not be computed. Mend what is marked above.</p>
           )}
           {!study.data && !study.isError && <p className="py-2 text-soft">Loading what is left…</p>}
-          {study.data && <LeftTable left={study.data as Schemas["Left"]} waiting={study.isFetching} />}
+          {study.data && <LeftTable left={study.data} waiting={study.isFetching} />}
         </>
       )}
     </section>
@@ -70,7 +70,7 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
     retry: false,
     placeholderData: keepPreviousData,
   });
-  const set = (key: keyof Crash) => (value: unknown) => setCrash({ ...crash, [key]: value } as Crash);
+  const set = (key: keyof Crash) => (value: unknown) => setCrash({ ...crash, [key]: value });
   const found = study.data;
   return (
     <>

@@ -92,7 +92,7 @@ export function DetailForm(props: { subject: Subject; part: Part; catalogue: Cat
     retry: false,
     placeholderData: keepPreviousData,
   });
-  const set = (key: string) => (value: unknown) => setDetail({ ...detail, [key]: value } as Detail);
+  const set = (key: string) => (value: unknown) => setDetail({ ...detail, [key]: value });
   const problem = (key: string) => study.data?.problems.find((p) => p.path.endsWith(key));
   const values = detail as unknown as Record<string, number>;
   return (

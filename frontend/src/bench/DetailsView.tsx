@@ -68,7 +68,7 @@ const LEFT: [keyof Schemas["Losses"], string][] = [
 
 function OpeningRow(props: { opening: Schemas["Opening"]; put: (layer: Layer) => void; full: boolean }) {
   const { opening: o, put, full } = props;
-  const [long, wide, deep] = o.size_mm as [number, number, number];
+  const [long, wide, deep] = o.size_mm;
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-4 border-b border-rule py-2 text-[0.92rem] max-md:grid-cols-1">
       <div>
@@ -93,7 +93,7 @@ function OpeningRow(props: { opening: Schemas["Opening"]; put: (layer: Layer) =>
           type="button"
           className="key-button self-center"
           disabled={full}
-          onClick={() => put(o.patch!.layer as Layer)}
+          onClick={() => put(o.patch!.layer)}
         >
           Put the patch in, +{show(o.patch.grams, "mass", 2)}
           <span className="sr-only"> over {o.name}</span>

@@ -14,7 +14,7 @@ interface Props {
 /** How a board is folded: over which spar, how its nose turns, where it is creased, how its tail is thinned. */
 export function FoldedFields({ section, catalogue, at, change }: Props) {
   const set = (key: keyof Folded) => (value: unknown) =>
-    change((p) => ({ ...p, section: { ...section, [key]: value } as Folded }));
+    change((p) => ({ ...p, section: { ...section, [key]: value } }));
   const problem = (key: string) => at(`section.${key}`);
   const crease = section.creases_percent[0] ?? null;
   return (

@@ -13,8 +13,8 @@ export function BentStrip({ toughness: t }: { toughness: Schemas["Toughness"] })
         Bent {t.direction}, its end curls right round before {what}.
       </p>
     );
-  const xs = t.line.map((p) => p[0]!);
-  const zs = t.line.map((p) => p[1]!);
+  const xs = t.line.map((p) => p[0]);
+  const zs = t.line.map((p) => p[1]);
   const [left, right] = [Math.min(0, ...xs), Math.max(t.strip_mm, ...xs)];
   const top = Math.max(...zs.map((z) => Math.abs(z)));
   const scale = Math.max(0.01, Math.min((width - 70) / (right - left), 150 / Math.max(top, 1)));
@@ -46,12 +46,12 @@ export function BentStrip({ toughness: t }: { toughness: Schemas["Toughness"] })
             strokeWidth={2}
           />
           <polyline
-            points={t.line.map((p) => `${px(p[0]!).toFixed(1)},${pz(p[1]!).toFixed(1)}`).join(" ")}
+            points={t.line.map((p) => `${px(p[0]).toFixed(1)},${pz(p[1]).toFixed(1)}`).join(" ")}
             fill="none"
             stroke="var(--ink)"
             strokeWidth={3}
           />
-          <circle cx={px(end[0]!)} cy={pz(end[1]!)} r={3.5} fill="var(--pick)" />
+          <circle cx={px(end[0])} cy={pz(end[1])} r={3.5} fill="var(--pick)" />
         </svg>
       )}
     </figure>

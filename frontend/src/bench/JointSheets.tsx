@@ -199,7 +199,7 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
                     type="button"
                     className="key-button"
                     aria-label={`Do it: ${h.says}`}
-                    onClick={() => take(h.layer as Layer)}
+                    onClick={() => take(h.layer)}
                   >
                     Do it
                   </button>

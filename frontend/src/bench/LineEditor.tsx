@@ -23,7 +23,7 @@ const onEdge = (cut: CutLayer) => cut.face === "front" || cut.face === "rear";
 /** The fields of one lay-up line. */
 export function LineEditor({ layer, part, catalogue, problems, path, change, duplicate }: Props) {
   const at = (key: string) => problemAt(problems, `${path}.${key}`);
-  const set = (key: string) => (value: unknown) => change({ ...layer, [key]: value } as Layer);
+  const set = (key: string) => (value: unknown) => change({ ...layer, [key]: value });
   const shared = { part, catalogue, problems, path, at, set };
   const level = layer.type === "wall" && layer.face === "level";
   return (

@@ -63,9 +63,7 @@ export function LoadGrips({ part, chosen, estimate, layout, change }: Props) {
   const { curves } = estimate;
   return placesOf(chosen, part, estimate).map((p) => {
     const put = (value: number) =>
-      change((old) =>
-        withCase(old, chosen.id, (c) => ({ ...c, [p.key]: clamp(value, p.low, p.high) }) as LoadCase),
-      );
+      change((old) => withCase(old, chosen.id, (c) => ({ ...c, [p.key]: clamp(value, p.low, p.high) })));
     const bent = p.key.endsWith("support_mm") ? 0 : (readAt(curves.y_mm, curves.deflection_mm, p.value) ?? 0);
     return (
       <Grip

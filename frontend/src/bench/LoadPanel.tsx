@@ -87,11 +87,11 @@ export function LoadPanel(props: Props) {
   const index = part.cases.findIndex((c) => c.id === chosen.id);
   const at = (key: string) => problemAt(problems, `${path}.cases[${index}].${key}`);
   const set = (key: string) => (value: unknown) =>
-    change((p) => withCase(p, chosen.id, (c) => ({ ...c, [key]: value }) as LoadCase));
+    change((p) => withCase(p, chosen.id, (c) => ({ ...c, [key]: value })));
   const values = chosen as unknown as Record<string, number | string | null>;
   const remove = () => {
     const rest = part.cases.filter((c) => c.id !== chosen.id);
-    change((p) => ({ ...p, cases: rest as Part["cases"] }));
+    change((p) => ({ ...p, cases: rest }));
     pick(rest[0]!.id);
   };
   return (
@@ -242,7 +242,7 @@ function AddCase({ part, document, change, pick }: Props) {
       return;
     }
     setTrouble("");
-    const made = data.case as LoadCase;
+    const made = data.case;
     change((p) => ({ ...p, cases: [...p.cases, made] as Part["cases"] }));
     pick(made.id);
   };

@@ -114,7 +114,7 @@ export function Marks({ part, catalogue, problems, path, change }: Props) {
                 mark={m}
                 {...{ part, catalogue }}
                 at={(key) => problemAt(problems, `${path}.damage[${n}].${key}`)}
-                set={(key) => (value) => set(m.id, { ...m, [key]: value } as Mark)}
+                set={(key) => (value) => set(m.id, { ...m, [key]: value })}
               />
               <div className="col-span-2">
                 <TextField

@@ -29,10 +29,10 @@ export function PlanDamage({ part, px, nose, chord, pz }: Props) {
         if (m.kind === "crush" || m.kind === "missing") {
           const span = edgeSpan(m, chord(m.start_mm));
           const corners = [
-            [m.start_mm, span[0]!],
-            [m.end_mm, span[0]!],
-            [m.end_mm, span[1]!],
-            [m.start_mm, span[1]!],
+            [m.start_mm, span[0]],
+            [m.end_mm, span[0]],
+            [m.end_mm, span[1]],
+            [m.start_mm, span[1]],
           ] as const;
           return (
             <polygon

@@ -237,7 +237,7 @@ function labelSpots(estimate: Estimate, part: Part): { id: string; y: number; x:
   for (const { tip_side: cut, root_side } of estimate.stretches) {
     const y = cut.y_mm - Math.min(0.045 * estimate.span_mm, (cut.y_mm - root_side.y_mm) / 2);
     for (const hole of cut.holes) {
-      const xs = hole.points.map((p) => p[0]!);
+      const xs = hole.points.map((p) => p[0]);
       spots.set(hole.line_id, { id: hole.line_id, y, x: (Math.min(...xs) + Math.max(...xs)) / 2 });
     }
     for (const cord of cut.cords) spots.set(cord.line_id, { id: cord.line_id, y, x: cord.x_mm });

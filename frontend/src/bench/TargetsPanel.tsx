@@ -70,7 +70,7 @@ const now = (value: number, quantity: Quantity) => show(value, quantity);
 export function TargetsPanel({ part, problems, path, change, chosen, estimate }: Props) {
   const index = part.cases.findIndex((c) => c.id === chosen.id);
   const ofCase = (key: "bend_mm" | "twist_deg") => (value: Between | null) =>
-    change((p) => withCase(p, chosen.id, (c) => ({ ...c, [key]: value }) as LoadCase));
+    change((p) => withCase(p, chosen.id, (c) => ({ ...c, [key]: value })));
   const ofPart = (key: keyof Part["targets"]) => (value: Between | null) =>
     change((p) => ({ ...p, targets: { ...p.targets, [key]: value } }));
   const at = (key: string) => problemAt(problems, `${path}.${key}`);

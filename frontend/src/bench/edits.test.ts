@@ -52,7 +52,7 @@ describe("lines and cases", () => {
   });
   it("are changed or taken out without touching the others", () => {
     expect(withLayer(part, "b", () => null).layers.map((l) => l.id)).toEqual(["a", "c"]);
-    const named = withCase(part, "turn", (c) => ({ ...c, name: "steep" }) as typeof c);
+    const named = withCase(part, "turn", (c) => ({ ...c, name: "steep" }));
     expect(named.cases[3]).toMatchObject({ name: "steep" });
     expect(named.cases[0]).toBe(part.cases[0]);
   });

@@ -16,7 +16,8 @@ export function withLayer(part: Part, id: string, change: (layer: Layer) => Laye
 
 /** The part with one load case replaced. */
 export function withCase(part: Part, id: string, change: (c: LoadCase) => LoadCase): Part {
-  return { ...part, cases: part.cases.map((c) => (c.id === id ? change(c) : c)) as Part["cases"] };
+  const cases: LoadCase[] = part.cases.map((c) => (c.id === id ? change(c) : c));
+  return { ...part, cases: cases as Part["cases"] };
 }
 
 /** The part with a line moved to a place in the order of building. */
@@ -78,7 +79,7 @@ export function withSpan(part: Part, span: number): Part {
         ...("at_mm" in m ? { at_mm: along(m.at_mm) } : {}),
         ...("start_mm" in m && m.start_mm != null ? { start_mm: along(m.start_mm) } : {}),
         ...("end_mm" in m && m.end_mm != null ? { end_mm: along(m.end_mm) } : {}),
-      })) as Part["damage"],
+      })),
     }),
     control: part.control && {
       ...part.control,
@@ -93,7 +94,7 @@ export function withSpan(part: Part, span: number): Part {
           second_support_mm: along(c.second_support_mm),
         };
       return "at_mm" in c && c.at_mm != null ? { ...c, at_mm: along(c.at_mm) } : c;
-    }) as Part["cases"],
+    }),
   };
 }
 

@@ -186,7 +186,7 @@ const FLY = { sure: "✓", likely: "≈", reduced: "?", no: "✕" } as const;
 function Standing({ subject, part }: { subject: Subject; part: Part }) {
   const marks = part.damage ?? [];
   const study = useStudy("left", subject, (body) => api.POST("/api/crash/left", { body }), marks.length > 0);
-  const left = marks.length > 0 ? (study.data as Schemas["Left"] | undefined) : undefined;
+  const left = marks.length > 0 ? study.data : undefined;
   return (
     <aside aria-label="As it stands" className="py-2 text-[0.92rem] leading-snug">
       {marks.length === 0 && (

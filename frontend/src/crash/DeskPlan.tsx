@@ -157,7 +157,7 @@ export function DeskPlan({ part, mended, change }: Props) {
           })}
           {taking >= 0 && (
             <MarkGrips
-              mark={part.damage![taking]!}
+              mark={part.damage[taking]!}
               number={taking + 1}
               span={part.span_mm}
               {...{ px, place, chord }}

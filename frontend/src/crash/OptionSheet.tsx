@@ -180,7 +180,7 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
           <p>
             <strong>Worth mending?</strong> {o.worth}
             {o.break_even !== null &&
-              ` Both cost the same where an hour is worth ${plain(o.break_even!, 2)} credits.`}
+              ` Both cost the same where an hour is worth ${plain(o.break_even, 2)} credits.`}
           </p>
         </div>
       </div>

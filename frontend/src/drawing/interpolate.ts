@@ -27,15 +27,15 @@ export function cutAt(stretches: Schemas["Stretch"][], y: number): Cut {
     chord_mm: mix(a.chord_mm, b.chord_mm, t),
     thickness_mm: mix(a.thickness_mm, b.thickness_mm, t),
     setback_mm: mix(a.setback_mm, b.setback_mm, t),
-    outline: points(a.outline as [number, number][], b.outline as [number, number][]),
+    outline: points(a.outline, b.outline),
     skins: a.skins.map((s, i) => ({
       ...s,
-      points: points(s.points as [number, number][], b.skins[i]!.points as [number, number][]),
+      points: points(s.points, b.skins[i]!.points),
     })),
     hollow: a.hollow,
     holes: a.holes.map((h, i) => ({
       ...h,
-      points: points(h.points as [number, number][], b.holes[i]!.points as [number, number][]),
+      points: points(h.points, b.holes[i]!.points),
     })),
     things: a.things.map((thing, i) => ({
       ...thing,

@@ -47,7 +47,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
   const at = (key: string) => problems.find((p) => p.path.startsWith(key));
   const set = (key: keyof Wish) => (value: unknown) => {
     setRefused([]);
-    setWish({ ...wish, [key]: value } as Wish);
+    setWish({ ...wish, [key]: value });
   };
   const arm = (n: number, update: Partial<Wish["arms"][number]>) =>
     set("arms")(wish.arms.map((a, i) => (i === n ? { ...a, ...update } : a)));

@@ -24,7 +24,7 @@ const share = (b: { typ: number; low: number; high: number }) =>
 export function SettingFields({ document, problems, whole, edit }: Props) {
   const { setting } = document;
   const set = (key: keyof Airframe["setting"]) => (value: unknown) =>
-    edit((d) => ({ ...d, setting: { ...d.setting, [key]: value } as Airframe["setting"] }));
+    edit((d) => ({ ...d, setting: { ...d.setting, [key]: value } }));
   const at = (key: string) => problemAt(problems, `setting.${key}`);
   return (
     <section aria-label="Setting" className="mt-6">
