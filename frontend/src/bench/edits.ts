@@ -17,7 +17,7 @@ export function withLayer(part: Part, id: string, change: (layer: Layer) => Laye
 /** The part with one load case replaced. */
 export function withCase(part: Part, id: string, change: (c: LoadCase) => LoadCase): Part {
   const cases: LoadCase[] = part.cases.map((c) => (c.id === id ? change(c) : c));
-  return { ...part, cases: cases as Part["cases"] };
+  return { ...part, cases: cases };
 }
 
 /** The part with a line moved to a place in the order of building. */
