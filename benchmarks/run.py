@@ -169,7 +169,7 @@ def bench_sections() -> None:
     print(f"ratio field {statistics.median(field_lib) / statistics.median(field):10.0f} ×   wanted ≥ 100 ×")
 
 
-HAND = ("toughness_of", "warp_of", "dents_of", "hand_workings")
+HAND = ("toughness_of", "warp_of", "dents_of")
 """What the report of an estimate computes of a part in the hand."""
 
 

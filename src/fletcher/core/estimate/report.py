@@ -13,11 +13,10 @@ from fletcher.core.estimate.analyse import Analysis, under, under_all
 from fletcher.core.estimate.assumptions import assumptions_of
 from fletcher.core.estimate.balance import centre_of_mass
 from fletcher.core.estimate.dents import dents_of
+from fletcher.core.estimate.derivations import derivations
 from fletcher.core.estimate.effort import effort_of
 from fletcher.core.estimate.failures import failures_of
-from fletcher.core.estimate.hand_workings import hand_workings
 from fletcher.core.estimate.kept import kept, known
-from fletcher.core.estimate.ledger import ledger_of
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.estimate.residual_bow import warp_of
 from fletcher.core.estimate.schema import (
@@ -41,7 +40,6 @@ from fletcher.core.estimate.stock_length import too_long
 from fletcher.core.estimate.targets import targets_of
 from fletcher.core.estimate.toughness import toughness_of
 from fletcher.core.estimate.verdicts import lowest, told_events, verdict_of
-from fletcher.core.estimate.workings import workings_of
 from fletcher.core.materials.uncertainty import Band, Inputs, band, limits
 from fletcher.core.section.properties import principal_angle
 from fletcher.core.section.setting import setting_warnings
@@ -366,7 +364,7 @@ def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief:
         effort=EffortResult(cost=effort.cost, hours=effort.hours, ready_h=effort.ready_h, tools=effort.tools),
         targets=targets_of(part, case, deflection, twist, margin, added, balance, weaker, warp),
         stretches=p.stretches,
-        workings=[*workings_of(a, events, snaps), *hand_workings(a, tough, warp, dents), *ledger_of(a, effort)],
+        workings=derivations(a, events, snaps, tough, warp, dents, effort),
         sources=sources_of(a.prepared.elements),
         beyond=beyond,
         warnings=[

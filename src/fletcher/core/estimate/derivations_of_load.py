@@ -1,15 +1,15 @@
-"""The working behind every figure: formula, numbers put in, and where they come from."""
+"""Derivations of what a part does under a load: grams, bend, twist, section, frequencies, failures."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 import numpy as np
 
 from fletcher.core.common.arrays import Array
+from fletcher.core.estimate.derivation import symbols
 from fletcher.core.estimate.formulas import FORMULAS
-from fletcher.core.estimate.schema import SnapResult, Symbol, Working
+from fletcher.core.estimate.schema import SnapResult, Working
 from fletcher.core.materials.uncertainty import WRINKLING_K
 from fletcher.core.section.properties import principal_angle
 from fletcher.core.strength.judgement import STRAINED, Event, figures_of
@@ -19,16 +19,10 @@ from fletcher.core.structure.cords import pulled_edge
 if TYPE_CHECKING:
     from fletcher.core.estimate.analyse import Analysis
 
-Numbers = Iterable[tuple[str, str, float, str]]
-"""Symbol, meaning, value, unit."""
 
-
-def _symbols(numbers: Numbers) -> list[Symbol]:
-    return [Symbol(symbol=s, meaning=m, value=float(v), unit=u) for s, m, v, u in numbers]
-
-
-def workings_of(a: Analysis, told: list[Event], snaps: list[SnapResult]) -> list[Working]:
-    """The working of every figure of an estimate; `told` are the failures in the order in which they are listed."""
+def of_load(a: Analysis, told: list[Event], snaps: list[SnapResult]) -> list[Working]:
+    """The derivation of every figure that hangs on the load or the section; `told` are the failures in the order in
+    which they are listed."""
     found = [_mass(a, False), _mass(a, True), _bend(a), _shares(a), _section(a), *_twist(a)]
     found += [_comes_at(a, event, name) for event, name in zip(told, figures_of(a.judged, told), strict=True)]
     if a.part.kind in ("wing", "tail"):
@@ -45,7 +39,7 @@ def workings_of(a: Analysis, told: list[Event], snaps: list[SnapResult]) -> list
                 title="Bent by hand until it parts",
                 formula="M(κ) = ∫σ(ε₀ − κz) z dA; snaps if M_r < 0.1 M₁ or (M₁² − M_r²)L/6EI > work of the tape",
                 explanation="Fibres with uniaxial laws; one cracked section; energy of the snap over ten depths.",
-                symbols=_symbols(numbers),
+                symbols=symbols(numbers),
                 assumptions=["Typical values only: the words are about kind, not degree."],
             )
         )
@@ -91,7 +85,7 @@ def _mass(a: Analysis, added: bool) -> Working:
         title="Added to the foam" if added else "Whole part",
         formula="m = Σ ρ A L of bars + Σ m″ S n of skins" + ("" if added else " + ρ V of the foam"),
         explanation="True lengths around the section; skins with their adhesive or resin. Of a line: its own rows.",
-        symbols=_symbols(numbers),
+        symbols=symbols(numbers),
         assumptions=["Glue along bars and paint are not weighed."],
     )
 
@@ -124,7 +118,7 @@ def _bend(a: Analysis) -> Working:
             "Every bar carries an axial force N_g that grows through the shear of the foam (partial interaction, "
             f"Newmark 1951; Allen 1969). Values at {p.geometry.y[k]:.0f} mm."
         ),
-        symbols=_symbols(numbers),
+        symbols=symbols(numbers),
         assumptions=[
             "Skins are bonded without slip along the part.",
             "Beyond a tenth of the length small-bend theory ends.",
@@ -141,7 +135,7 @@ def _swing(a: Analysis) -> Working:
         title="Swing fore and aft",
         formula="w = ∫∫ M_e/EI_e dy²",
         explanation=f"Edgewise bending of the section without slip and shear. Values at {p.mesh.y[k]:.0f} mm.",
-        symbols=_symbols(
+        symbols=symbols(
             [
                 ("M_e", "edgewise moment", a.loading.edge[0, k] / 1e3, "N·m"),
                 ("EI_e", "edgewise stiffness without cords", p.sums.edge_EI[0, k] / 1e6, "N·m²"),
@@ -175,7 +169,7 @@ def _cords(a: Analysis) -> Working:
         title="Cords in the edges",
         formula="N = EA M_e (x − x̄)/EI_e,  share = N (x − x̄)/M_e,  bond = N/(τ g)",
         explanation="Parallel-axis sums; a cord joins in on the pulled side alone.",
-        symbols=_symbols(numbers),
+        symbols=symbols(numbers),
         assumptions=["Cords are bonded along their whole length, without slack."],
     )
 
@@ -203,7 +197,7 @@ def _twist(a: Analysis) -> list[Working]:
             title="Twist",
             formula=formula,
             explanation=f"GJ from {field}; shear centre from the same solution.",
-            symbols=_symbols(numbers),
+            symbols=symbols(numbers),
             assumptions=[
                 "The sweep of the line of shear centres is left out.",
                 "No wind-up: the lift does not follow.",
@@ -219,7 +213,7 @@ def _twist(a: Analysis) -> list[Working]:
                 title="What of the deflection arrives",
                 formula="η = ∫(δ + θ) c dy / δ∫c dy,  servo M = ∫ c_h q c² (δ + θ) dy",
                 explanation="Thin-aerofoil hinge moment of a plain flap (Glauert 1927), less what real flow takes off.",
-                symbols=_symbols([("η", "arrives", share, "%"), ("M", "servo holds", a.loading.servo[0], "N·mm")]),
+                symbols=symbols([("η", "arrives", share, "%"), ("M", "servo holds", a.loading.servo[0], "N·mm")]),
                 assumptions=["Hinges have no friction and do not give.", "The horn does not give."],
             )
         )
@@ -236,7 +230,7 @@ def _shares(a: Analysis) -> Working:
         title="Shares in the bending stiffness",
         formula="share = ∫κ² EI_i dy / ∫κ² EI dy,  κ = M/EI,  EI_i = ∫E (z − z̄)² dA",
         explanation="Weighted along the part by where this case bends it.",
-        symbols=_symbols(numbers),
+        symbols=symbols(numbers),
         assumptions=["All together without slip."],
     )
 
@@ -262,7 +256,7 @@ def _section(a: Analysis) -> Working:
         title="Section at the root",
         formula="EI = ∫E (z − z̄)² dA,  1/GA_s = ∫G|∇w|² dA/V²,  GJ = 2∫φ dA/θ′",
         explanation=f"Modulus-weighted sums; shear and twist from {walls if p.elements.hollow else core}.",
-        symbols=_symbols(numbers),
+        symbols=symbols(numbers),
         assumptions=["Sections keep their shape."],
     )
 
@@ -315,7 +309,7 @@ def _shaking(a: Analysis) -> list[Working]:
             title=title,
             formula=formula,
             explanation="Root held; strip theory for the speeds. A caution, no clearance.",
-            symbols=_symbols([("m", "this part", grams, "g"), *numbers]),
+            symbols=symbols([("m", "this part", grams, "g"), *numbers]),
             assumptions=["Flutter is not computed."],
         )
         for figure, formula_id, title, formula, numbers in told
@@ -352,7 +346,7 @@ def _comes_at(a: Analysis, event: Event, figure: str) -> Working:
         title="Breaks at" if figure == "breaks_at" else "Breaks a member at" if event.breaks else "Changes at",
         formula=formula,
         explanation=explanation + ".",
-        symbols=_symbols(numbers),
+        symbols=symbols(numbers),
         assumptions=[_FOLLOWED if mode.kind in STRAINED else _IN_PROPORTION],
     )
 

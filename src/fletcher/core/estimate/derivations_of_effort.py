@@ -1,18 +1,19 @@
-"""The working of balance, cost and hours: every line with its own sum."""
+"""Derivations of balance, cost and hours: every line with its own sum."""
 
 from __future__ import annotations
 
 from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.analyse import Analysis
 from fletcher.core.estimate.balance import places_aft
+from fletcher.core.estimate.derivation import Number, symbols
 from fletcher.core.estimate.effort import Effort, prices, tasks
-from fletcher.core.estimate.schema import Symbol, Working
+from fletcher.core.estimate.schema import Working
 from fletcher.core.estimate.shares import integral
 from fletcher.core.materials.tables import name_of
 
 
-def ledger_of(a: Analysis, effort: Effort) -> list[Working]:
-    """The workings "balance", "cost" and "hours" of a part."""
+def of_effort(a: Analysis, effort: Effort) -> list[Working]:
+    """The derivations "balance", "cost" and "hours" of a part."""
     return [_balance(a), _cost(effort), _hours(effort)]
 
 
@@ -21,71 +22,58 @@ def _balance(a: Analysis) -> Working:
     mass = p.line_mass[:, 0]
     grams = integral(mass, p.mesh)
     moments = integral(mass * places_aft(p, a.part), p.mesh)
-    rows = []
+    rows: list[Number] = []
     for n, g in enumerate(grams):
         if g <= 0:
             continue
         name = phrasing.line_label(p.elements, None if n == len(grams) - 1 else n)
-        rows.append(
-            Symbol(
-                symbol=name,
-                meaning=f"{g:.3g} g, its middle behind the root's leading edge",
-                value=moments[n] / g,
-                unit="mm",
-            )
-        )
+        rows.append((name, f"{g:.3g} g, its middle behind the root's leading edge", moments[n] / g, "mm"))
     return Working(
         figure="balance",
         formula_id="balance.moments",
         title="Balance of the part",
         formula="x = Σ m x / Σ m",
         explanation="Every line at its own place along and across the part, behind the leading edge of the root.",
-        symbols=rows,
+        symbols=symbols(rows),
         assumptions=["The bare part: no equipment, glue or paint.", "Skins weigh in the middle between their edges."],
     )
 
 
 def _cost(effort: Effort) -> Working:
-    rows = []
+    rows: list[Number] = []
     for use in effort.uses:
         price = prices()[use.key]
         share = use.amount / price.amount
         meaning = f"{100 * share:.3g} % of {price.unit} at {price.credits.typ:g}"
-        rows.append(Symbol(symbol=name_of(use.key), meaning=meaning, value=share * price.credits.typ, unit="credits"))
+        rows.append((name_of(use.key), meaning, share * price.credits.typ, "credits"))
     return Working(
         figure="cost",
         formula_id="cost.sum",
         title="Cost of one piece",
         formula="c = Σ amount / stock unit × price",
         explanation="The share of each stock unit that is used; offcuts and postage are not counted.",
-        symbols=rows,
+        symbols=symbols(rows),
         assumptions=["Prices are guesses of small retail, in credits of about a euro, and can be off by half."],
     )
 
 
 def _hours(effort: Effort) -> Working:
-    rows = []
+    rows: list[Number] = []
     for step in effort.steps:
         task = tasks()[step.task]
         unit = {"m": "m", "dm2": "dm²", "each": "pieces"}[task.per]
         first = "" if task.per == "each" else f"{task.minutes.typ:g} min and {task.per_minutes.typ:g} min a {unit}; "
         each = f"{task.minutes.typ:g} min a piece; " if task.per == "each" else ""
-        rows.append(
-            Symbol(symbol=task.title, meaning=f"{first}{each}{step.size:.3g} {unit}", value=step.minutes / 60, unit="h")
-        )
+        rows.append((task.title, f"{first}{each}{step.size:.3g} {unit}", step.minutes / 60, "h"))
     waits = [tasks()[t] for t in dict.fromkeys(s.task for s in effort.steps)]
-    rows += [
-        Symbol(symbol=f"wait: {t.title.lower()}", meaning="until it can go on", value=t.wait_h.typ, unit="h")
-        for t in waits
-        if t.wait_h.typ > 0
-    ]
+    rows += [(f"wait: {t.title.lower()}", "until it can go on", t.wait_h.typ, "h") for t in waits if t.wait_h.typ > 0]
     return Working(
         figure="hours",
         formula_id="hours.sum",
         title="Hours of hands, and until it is ready",
         formula="t = Σ (first + size × each); ready after t + Σ waits, each kind once",
         explanation="Minutes of a practised hobby builder, marking out included.",
-        symbols=rows,
+        symbols=symbols(rows),
         assumptions=[
             "Minutes are judgement. Waits of one kind run side by side, those of two kinds one after another."
         ],

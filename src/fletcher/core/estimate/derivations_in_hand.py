@@ -1,4 +1,4 @@
-"""The working of what a part does in the hand: toughness, warp, dents, control run."""
+"""Derivations of what a part does in the hand: toughness, warp, dents, control run."""
 
 from __future__ import annotations
 
@@ -8,18 +8,15 @@ from fletcher.core.adhesion.bond_line import tear_table
 from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.analyse import Analysis
 from fletcher.core.estimate.dents import DEPTH_MM, PUNCH_MM
-from fletcher.core.estimate.schema import Dent, Symbol, Toughness, Warp, Working
+from fletcher.core.estimate.derivation import Number, symbols
+from fletcher.core.estimate.schema import Dent, Toughness, Warp, Working
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import draw_factor
 from fletcher.core.structure.control_linkage import FRICTION, GUIDE
 
 
-def _symbol(symbol: str, meaning: str, value: float, unit: str) -> Symbol:
-    return Symbol(symbol=symbol, meaning=meaning, value=float(value), unit=unit)
-
-
-def hand_workings(a: Analysis, tough: list[Toughness], warp: Warp | None, dents: list[Dent]) -> list[Working]:
-    """The workings "toughness", "warp", "dents" and "run", each where there is such a figure."""
+def in_hand(a: Analysis, tough: list[Toughness], warp: Warp | None, dents: list[Dent]) -> list[Working]:
+    """The derivations "toughness", "warp", "dents" and "run", each where there is such a figure."""
     found = []
     if tough:
         found.append(_tough(a, tough))
@@ -33,21 +30,21 @@ def hand_workings(a: Analysis, tough: list[Toughness], warp: Warp | None, dents:
 
 
 def _tough(a: Analysis, tough: list[Toughness]) -> Working:
-    numbers = []
+    numbers: list[Number] = []
     for t in tough:
         way = t.direction
         numbers += [
-            _symbol(f"κ {way}", "folds" if t.folds else "first break", 1e3 / t.radius_mm.typ, "1/m"),
-            _symbol(f"U₁ {way}", f"work to it over {t.over_mm:.0f} mm", t.first_mJ.typ, "mJ"),
+            (f"κ {way}", "folds" if t.folds else "first break", 1e3 / t.radius_mm.typ, "1/m"),
+            (f"U₁ {way}", f"work to it over {t.over_mm:.0f} mm", t.first_mJ.typ, "mJ"),
         ]
         if t.parts_mJ is not None:
-            numbers.append(_symbol(f"U {way}", "work until it parts", t.parts_mJ.typ, "mJ"))
+            numbers.append((f"U {way}", "work until it parts", t.parts_mJ.typ, "mJ"))
         if t.tear_mm is not None:
-            numbers.append(_symbol(f"a {way}", "longest tear that stays put", t.tear_mm.typ, "mm"))
+            numbers.append((f"a {way}", "longest tear that stays put", t.tear_mm.typ, "mm"))
     foam = a.prepared.elements.foam
     tear = tear_table().get(foam.family)
     if tear is not None:
-        numbers.append(_symbol("Γ", f"what tearing {foam.family} costs", tear.typ, "N/m"))
+        numbers.append(("Γ", f"what tearing {foam.family} costs", tear.typ, "N/m"))
     return Working(
         figure="toughness",
         formula_id="toughness.work",
@@ -57,7 +54,7 @@ def _tough(a: Analysis, tough: list[Toughness]) -> Working:
             "Work under the moment–curvature line over ten depths; after the first break only tapes across it take up "
             "work. The strip is bent as an elastica, with slopes of any size; a tear runs on past Griffith's length."
         ),
-        symbols=numbers,
+        symbols=symbols(numbers),
         assumptions=[
             "Other places soften as the one that is bent most does.",
             f"Of the bend that stays when it is let go, the foam takes back {100 * foam.springback:.0f} %.",
@@ -67,13 +64,13 @@ def _tough(a: Analysis, tough: list[Toughness]) -> Working:
 
 def _warp(a: Analysis, warp: Warp) -> Working:
     p = a.prepared
-    numbers = [_symbol("EI", "root, all together", p.sums.whole_EI[0, 0] / 1e6, "N·m²")]
+    numbers: list[Number] = [("EI", "root, all together", p.sums.whole_EI[0, 0] / 1e6, "N·m²")]
     order = [la.id for la in a.part.layers]
     for line in warp.lines:
         label = phrasing.line_label(p.elements, order.index(line.line_id))
         numbers += [
-            _symbol("ε", f"{label}: shorter than its bed, {line.way}", line.strain_percent, "%"),
-            _symbol("f", f"{label}: bow by itself", line.bow_mm, "mm"),
+            ("ε", f"{label}: shorter than its bed, {line.way}", line.strain_percent, "%"),
+            ("f", f"{label}: bow by itself", line.bow_mm, "mm"),
         ]
     return Working(
         figure="warp",
@@ -84,7 +81,7 @@ def _warp(a: Analysis, warp: Warp) -> Working:
             "Timoshenko 1925 for two layers, summed over all; work in stages adds stages, each on what is there. "
             "Threads at an angle twist, by Betti's reciprocity with the flow of a unit torque."
         ),
-        symbols=numbers,
+        symbols=symbols(numbers),
         assumptions=[
             "Skins hold from their first minute; nothing creeps back under weights.",
             "Strains are those of the usual way of laying on, unless set for the line.",
@@ -93,19 +90,19 @@ def _warp(a: Analysis, warp: Warp) -> Working:
 
 
 def _dents(a: Analysis, dents: list[Dent]) -> Working:
-    numbers = [
-        _symbol("σ_c", "foam pressed through its thickness", a.prepared.draws.foam.bearing[0], "MPa"),
-        _symbol("r", "punch", PUNCH_MM, "mm"),
-        _symbol("δ", "depth that counts", DEPTH_MM, "mm"),
+    numbers: list[Number] = [
+        ("σ_c", "foam pressed through its thickness", a.prepared.draws.foam.bearing[0], "MPa"),
+        ("r", "punch", PUNCH_MM, "mm"),
+        ("δ", "depth that counts", DEPTH_MM, "mm"),
     ]
-    numbers += [_symbol(f"F {d.face}", f"against {d.bare_N:.2g} N bare", d.load_N.typ, "N") for d in dents]
+    numbers += [(f"F {d.face}", f"against {d.bare_N:.2g} N bare", d.load_N.typ, "N") for d in dents]
     return Working(
         figure="dents",
         formula_id="dents.punch",
         title="Dents",
         formula="F = min over a of 4π M_p a/(a − r) + π N (a + r) δ/(a − r) + π σ_c (a² + a r + r²)/3",
         explanation="A cone of radius a in the skin bends and stretches over foam that crushes: limit analysis.",
-        symbols=numbers,
+        symbols=symbols(numbers),
         assumptions=["Strips beside the punch do not help.", "An upper bound: a sharp edge needs less."],
     )
 
@@ -115,16 +112,16 @@ def _run(a: Analysis) -> Working:
     assert run is not None and a.loading.servo is not None and a.loading.run_left is not None
     r = run.run
     bar = reference().bars[r.rod]
-    numbers = [
-        _symbol("M_h", "hinge moment it holds", a.loading.servo[0], "N·mm"),
-        _symbol("a", "horn's arm", r.horn_arm_mm, "mm"),
-        _symbol("EI", bar.name, run.EI[0], "N·mm²"),
-        _symbol("L_s", "between supports", r.support_mm, "mm"),
-        _symbol("P_cr", "buckles at", run.buckles[0], "N"),
-        _symbol("θ", "corner of the guide", np.radians(r.bend_deg), "rad"),
-        _symbol("k", "guide in its foam, typical", draw_factor(GUIDE)[0], "N/mm"),
-        _symbol("μ", "friction in a tube, typical", draw_factor(FRICTION)[0], ""),
-        _symbol("η", "share of the throw left by the run's give", 100 * a.loading.run_left[0], "%"),
+    numbers: list[Number] = [
+        ("M_h", "hinge moment it holds", a.loading.servo[0], "N·mm"),
+        ("a", "horn's arm", r.horn_arm_mm, "mm"),
+        ("EI", bar.name, run.EI[0], "N·mm²"),
+        ("L_s", "between supports", r.support_mm, "mm"),
+        ("P_cr", "buckles at", run.buckles[0], "N"),
+        ("θ", "corner of the guide", np.radians(r.bend_deg), "rad"),
+        ("k", "guide in its foam, typical", draw_factor(GUIDE)[0], "N/mm"),
+        ("μ", "friction in a tube, typical", draw_factor(FRICTION)[0], ""),
+        ("η", "share of the throw left by the run's give", 100 * a.loading.run_left[0], "%"),
     ]
     return Working(
         figure="run",
@@ -132,6 +129,6 @@ def _run(a: Analysis) -> Working:
         title="Control run",
         formula="P = M_h/a,  P_cr = c π²EI/L_s²,  C = (L/EA + θ²/k)/a²,  η = 1/(1 + C m),  servo × e^{μθ} in a tube",
         explanation="Euler's strut (c = 1 hinged, 2 in a tube) and Euler's belt; the give turns the horn back.",
-        symbols=numbers,
+        symbols=symbols(numbers),
         assumptions=["Servo gears and clevises do not give.", "Guides hold sideways as foam and glue do."],
     )
