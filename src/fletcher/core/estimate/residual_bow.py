@@ -16,6 +16,7 @@ from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
+from scipy.integrate import cumulative_trapezoid
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.quantities import F1, in_mm
@@ -241,8 +242,7 @@ def _askew(laminate: Laminate) -> float:
 
 def _integrate(values: Array, mesh: Mesh) -> Array:
     """Running integral (S, n) from the root."""
-    steps = 0.5 * (values[:, 1:] + values[:, :-1]) * np.diff(mesh.y)
-    return np.concatenate([np.zeros((len(values), 1)), np.cumsum(steps, 1)], 1)
+    return np.asarray(cumulative_trapezoid(values, mesh.y, axis=1, initial=0))
 
 
 def _bow(curvature: Array, mesh: Mesh) -> tuple[Array, Array]:

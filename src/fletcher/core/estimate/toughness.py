@@ -9,6 +9,7 @@ where the energy that it sets free, K²/E with K = 1.12 σ√(πa) of an edge cr
 from __future__ import annotations
 
 import numpy as np
+from scipy.integrate import cumulative_trapezoid
 
 from fletcher.core.adhesion.bond_line import tear_table
 from fletcher.core.common.arrays import Array
@@ -101,8 +102,7 @@ def _work(curvature: Array, moment: Array, ends: Array) -> tuple[Array, Array]:
     """∫M dκ from nothing to `ends` (S,), N, and the moment there, N·mm; `moment` (S, c) at `curvature` (c,)."""
     k = np.concatenate([[0.0], curvature])
     m = np.concatenate([np.zeros((len(moment), 1)), moment], 1)
-    steps = 0.5 * (m[:, 1:] + m[:, :-1]) * np.diff(k)
-    total = np.concatenate([np.zeros((len(moment), 1)), np.cumsum(steps, 1)], 1)
+    total = cumulative_trapezoid(m, k, axis=1, initial=0)
     n = np.clip(np.searchsorted(k, ends, side="right") - 1, 0, len(k) - 2)
     rows = np.arange(len(moment))
     share = (ends - k[n]) / (k[n + 1] - k[n])

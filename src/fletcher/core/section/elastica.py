@@ -11,6 +11,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.integrate import cumulative_trapezoid
 
 from fletcher.core.common.arrays import Array
 
@@ -41,7 +42,7 @@ def bend_strip(curvature: Callable[[Array], Array], length: float, moment: float
     z, slope, pace, before = np.zeros(POINTS), 0.0, 1.0, np.inf
     for _ in range(80):
         bent = curvature(moment * (1 - x / x[-1]))
-        theta = np.concatenate([[0.0], np.cumsum(0.5 * h * (bent[1:] + bent[:-1]))])
+        theta = cumulative_trapezoid(bent, dx=h, initial=0)
         middle = 0.5 * (theta[1:] + theta[:-1])
         z = np.concatenate([[0.0], np.cumsum(h * np.sin(middle))])
         new = np.concatenate([[0.0], np.cumsum(h * np.cos(middle))])

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from scipy.integrate import cumulative_trapezoid
 
 from fletcher.core.common.arrays import Array, IntArray
 from fletcher.core.common.quantities import F0, G, in_m_s, in_mm, in_N_mm
@@ -123,8 +124,7 @@ def deflected(case: cases.DeflectedCase, body: Body) -> Loading:
     give = hinge_give(case, body.chord)
     twist = blown_back(y, body.torsion, give, delta, horn)
     moment_per_length = give * (delta + twist)
-    steps = 0.5 * (moment_per_length[:, 1:] + moment_per_length[:, :-1]) * np.diff(y)
-    inner = np.concatenate([np.zeros((len(give), 1)), np.cumsum(steps, 1)], 1)
+    inner = cumulative_trapezoid(moment_per_length, y, axis=1, initial=0)
     # from the horn outwards: what lies between a section and the nearer free end
     torque = np.where(y < horn - 1e-9, inner, inner - inner[:, [-1]])
     pressure = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * 1e-6
@@ -187,12 +187,7 @@ def _between_hinges(y: Array, push: Array, hinges: tuple[float, ...]) -> Array:
 
 def _hung(y: Array, curvature: Array, hinges: tuple[float, ...]) -> Array:
     """Deflection (S, n) that vanishes at every hinge, from curvature (S, n)."""
-    steps = np.diff(y)
-    slope = np.concatenate(
-        [np.zeros((len(curvature), 1)), np.cumsum(0.5 * (curvature[:, 1:] + curvature[:, :-1]) * steps, 1)], 1
-    )
-    rise = 0.5 * (slope[:, 1:] + slope[:, :-1]) * steps
-    shape = np.concatenate([np.zeros((len(curvature), 1)), np.cumsum(rise, 1)], 1)
+    shape = cumulative_trapezoid(cumulative_trapezoid(curvature, y, axis=1, initial=0), y, axis=1, initial=0)
     at = np.array([int(np.argmin(np.abs(y - h))) for h in hinges])
     # straight lines through the hinges; beyond the outer ones the line of the span beside goes on
     k = np.clip(np.searchsorted(y[at], y, side="right") - 1, 0, len(at) - 2)

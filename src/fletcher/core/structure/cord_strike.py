@@ -16,6 +16,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.integrate import cumulative_trapezoid
 
 from fletcher.core.common.arrays import Array, BoolArray
 
@@ -76,8 +77,7 @@ def caught(
     T = np.where(gone, 0.0, np.minimum(T, holds)) if pull is None else T
     T = np.where(EA > 0, T, 0.0)
     force = crushes + 2 * np.sqrt(2 * bed * T * s)
-    steps = 0.5 * (force[:, 1:] + force[:, :-1]) * np.diff(s, axis=1)
-    spent = np.concatenate([np.zeros((len(s), 1)), np.cumsum(steps, 1)], 1)
+    spent = cumulative_trapezoid(force, s, axis=1, initial=0)
     rows = np.arange(len(s))
     n = np.clip((spent < energy[:, None]).sum(1) - 1, 0, _STEPS - 1)
     part = (energy - spent[rows, n]) / np.maximum(spent[rows, n + 1] - spent[rows, n], 1e-12)

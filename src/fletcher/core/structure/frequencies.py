@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
+from scipy.integrate import cumulative_trapezoid
 
 from fletcher.core.common.arrays import Array, BoolArray
 from fletcher.core.materials.materials import G_GRAVITY
@@ -51,8 +52,7 @@ def edge_frequency(mesh: Mesh, mass: Array, edge_EI: Array) -> Array:
 def swing(mesh: Mesh, curvature: Array) -> Array:
     """Deflection (S, n) of a part held at its root from its curvature."""
     steps = np.diff(mesh.y)
-    slope = np.zeros_like(curvature)
-    slope[:, 1:] = np.cumsum(0.5 * (curvature[:, 1:] + curvature[:, :-1]) * steps, 1)
+    slope = cumulative_trapezoid(curvature, mesh.y, axis=1, initial=0)
     shape = np.zeros_like(curvature)
     rise = steps * slope[:, :-1] + steps**2 * (2 * curvature[:, :-1] + curvature[:, 1:]) / 6
     shape[:, 1:] = np.cumsum(rise, 1)
@@ -61,9 +61,7 @@ def swing(mesh: Mesh, curvature: Array) -> Array:
 
 def turned(y: Array, torque: Array, torsion: Array) -> Array:
     """Rotation (S, n), rad, of a part held at its root, θ′ = T/GJ."""
-    rate = torque / torsion
-    steps = 0.5 * (rate[:, 1:] + rate[:, :-1]) * np.diff(y)
-    return np.concatenate([np.zeros((len(rate), 1)), np.cumsum(steps, 1)], 1)
+    return np.asarray(cumulative_trapezoid(torque / torsion, y, axis=1, initial=0))
 
 
 def twist_frequency(y: Array, polar: Array, torsion: Array) -> Array:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.integrate import cumulative_trapezoid
 
 from fletcher.core.common.arrays import Array, IntArray
 from fletcher.core.document.airframe import Part
@@ -149,9 +150,7 @@ def inertia_moment(mass_g_mm: Array, left: IntArray, y: Array, load_factor: floa
 
 def outboard(per_length: Array, y: Array) -> Array:
     """∫ from y to the tip of values (S, n)."""
-    steps = 0.5 * (per_length[:, 1:] + per_length[:, :-1]) * np.diff(y)
-    inner = np.cumsum(steps[:, ::-1], 1)[:, ::-1]
-    return np.concatenate([inner, np.zeros((len(per_length), 1))], 1)
+    return np.asarray(-cumulative_trapezoid(per_length[:, ::-1], y[::-1], axis=1, initial=0)[:, ::-1])
 
 
 def nothing(body: Body) -> Array:
