@@ -12,7 +12,8 @@ from fletcher.core.estimate.formulas import FORMULAS
 from fletcher.core.estimate.schema import SnapResult, Working
 from fletcher.core.materials.uncertainty import WRINKLING_K
 from fletcher.core.section.properties import principal_angle
-from fletcher.core.strength.judgement import STRAINED, Event, figures_of
+from fletcher.core.strength.followed import STRAINED
+from fletcher.core.strength.judgement import Event, figures_of
 from fletcher.core.strength.modes import Mode
 from fletcher.core.structure.cords import pulled_edge
 

@@ -12,7 +12,8 @@ from fletcher.core.estimate.analyse import Analysis
 from fletcher.core.estimate.schema import BreakMode, CaseVerdict, ChangeMode
 from fletcher.core.materials.grades import Grade, grade, worst
 from fletcher.core.materials.uncertainty import Band, Inputs, band
-from fletcher.core.strength.judgement import STRAINED, UNLIMITED, Event
+from fletcher.core.strength.followed import STRAINED
+from fletcher.core.strength.judgement import UNLIMITED, Event
 
 TOO_FAR = 1 / 3
 """Share of its span beyond which a bend is told before anything else."""

@@ -5,5 +5,5 @@ leave (docs/mechanics.md, Verdicts). Failure by stress, wrinkling, bond and shea
 states live here.
 """
 
-__all__ = ["capacity", "fibres", "judgement", "modes"]
+__all__ = ["capacity", "fibres", "followed", "judgement", "modes"]
 """Modules that other rooms may import."""

@@ -17,26 +17,14 @@ from functools import cached_property
 
 import numpy as np
 
-from fletcher.core.common.arrays import Array, IntArray
-from fletcher.core.section.moment_curvature import NEVER
-from fletcher.core.strength.capacity import Capacity, capacity
-from fletcher.core.strength.fibres import FOAM, Fibres, Label, Part, fibres_of
+from fletcher.core.common.arrays import Array
+from fletcher.core.strength.fibres import Label, Part
+from fletcher.core.strength.followed import OF_A_MEMBER, STRAINED, Followed, loses, member_of, spread
 from fletcher.core.strength.modes import Mode
 from fletcher.core.strength.softening import Softened, at_the_load, comes_later
 
-STRAINED = frozenset(
-    {"foam_tension", "foam_crush", "notch", "skin_tension", "skin_yield", "skin_wrinkling", "skin_compression",
-     "wall_buckling", "bar_tension", "bar_compression", "bar_buckling", "bar_strut", "bar_flute"}
-)  # fmt: skip
-"""Ways to fail that the strain of a section decides: they are followed through its changes."""
-_OF_A_MEMBER = frozenset({"bar_bond", "strip_bond", "strip_end", "bar_twist", "skin_shear"})
-"""Ways to fail after which a member is lost all along."""
 _CHANGES = frozenset({"strip_end", "cord_bond", "cord_pull", "strap_crush", "joint_pin", "joint_bearing"})
 """Ways to fail of which the part holds together: they change something, and it stays."""
-_LOUD = 0.1
-"""Stations with less than this share of the largest moment keep the linear answer."""
-_GOVERN = 2
-"""At so many stations the samples are marched."""
 _LOSSES = 8
 """So many members may be lost all along, one after another."""
 _WORTH = 0.3
@@ -71,7 +59,7 @@ class Judgement:
     bends: Array
     members: tuple[Event, ...]
     """Breaks of members in the order in which they come, typical."""
-    judge: _Judge
+    judge: Followed
 
     @cached_property
     def changes(self) -> tuple[Event, ...]:
@@ -129,93 +117,6 @@ def figures_of(judgement: Judgement, told: Sequence[Event]) -> list[str]:
     return out
 
 
-class _Judge:
-    """Judges one part under one load."""
-
-    def __init__(
-        self, part: Part, modes: Sequence[Mode], drawn: Array, plain_shear: Array, excluded: frozenset[str]
-    ) -> None:
-        self.part, self.modes, self.drawn_strain = part, modes, drawn
-        self.plain_shear, self.excluded = plain_shear, excluded
-        self.samples, self.n = part.acting.edge.shape
-        self.strained = [m for m in modes if m.kind in STRAINED]
-        self.stations = stations = self._near()
-        self.typical = None if not len(stations) else fibres_of(part, stations, 1)
-        self.tried: dict[frozenset[int], tuple[Capacity, Fibres]] = {}
-        self.known: dict[frozenset[int], Array] = {}
-
-    def _near(self) -> IntArray:
-        """Stations that are loaded enough to govern."""
-        if not self.strained or np.any(self.part.acting.axial):
-            return np.zeros(0, int)
-        load = np.abs(self.part.moment[0])
-        if load.max() <= 0:
-            return np.zeros(0, int)
-        return np.nonzero(load >= _LOUD * load.max())[0]
-
-    def _drawn(self, f: Fibres) -> Array:
-        """Strain at which the peel front of a tape runs, per fibre (F,)."""
-        return np.append(self.drawn_strain, NEVER)[f.member]
-
-    def typically(self, lost: frozenset[int]) -> tuple[Capacity, Fibres]:
-        """What the near stations carry without the members that are lost, typical values."""
-        if lost not in self.tried:
-            assert self.typical is not None
-            typical = self.typical.without(lost)
-            self.tried[lost] = capacity(typical, 1, self._drawn(typical)), typical
-        return self.tried[lost]
-
-    def along(self, lost: frozenset[int]) -> Array:
-        """Break load of every station (S, n) without the members that are lost. Samples are marched at those that
-        govern; elsewhere their linear spread is kept."""
-        if lost in self.known:
-            return self.known[lost]
-        k = self.stations
-        cap = self.typically(lost)[0]
-        linear = self._linear(lost)
-        out = linear.copy()
-        ratio = cap.most[0] / np.maximum(linear[0, k], 1e-12)
-        out[:, k] = linear[:, k] * np.where(np.isfinite(ratio), ratio, 1.0)
-        if self.samples > 1:
-            chosen: list[int] = []
-            for i in np.argsort(cap.most[0]):
-                if all(abs(int(i) - c) > 2 for c in chosen):
-                    chosen.append(int(i))
-                if len(chosen) == _GOVERN or cap.most[0, i] > 1.25 * cap.most[0].min():
-                    break
-            again = fibres_of(self.part, k[chosen], self.samples).without(lost)
-            follow = np.any(cap.most[0, chosen] > (1 + 1e-9) * cap.first[0, chosen])
-            full = capacity(again, self.samples, self._drawn(again), bool(follow))
-            out[:, k[chosen]] = full.most
-        self.known[lost] = out
-        return out
-
-    def _linear(self, lost: frozenset[int]) -> Array:
-        """Break load of every station by the linear answer, (S, n), large where nothing is strained."""
-        use = np.full((self.samples, self.n), 1e-9)
-        for m in self.strained:
-            if (
-                m.kind not in self.excluded
-                and _member(m, self.part) not in lost
-                and (m.breaks or m.kind == "foam_crush")
-            ):
-                np.maximum(use, m.use if m.breaks else 0.2 * m.use, out=use)
-        return np.asarray(1 / use)
-
-    def label(self, f: Fibres, fibre: int, k: int) -> Label | None:
-        """What has happened to a fibre at its limit: by the sign of its strain."""
-        if fibre < 0:
-            return None
-        pulled, pushed, _, _ = f.labels[fibre]
-        return pulled if f.section.shape[0, k, fibre] > 0 and pulled is not None else pushed or pulled
-
-
-def _member(mode: Mode, part: Part) -> int:
-    if mode.item is None:
-        return FOAM if mode.line is None else -3
-    return mode.item + (len(part.elements.membranes) if mode.kind.startswith(("bar", "joint_bearing")) else 0)
-
-
 def _peak(mode: Mode, samples: int) -> tuple[Array, int]:
     """Multiple of the load at which a mode comes (S,), for its first samples, and its typical station."""
     return 1 / np.maximum(mode.use[:samples].max(1), 1e-9), int(np.argmax(mode.use[0]))
@@ -232,7 +133,7 @@ def judge(
     concentrates it; `excluded` kinds are meant to happen; `rest` tells the break load, typical, of the part without a
     line of its lay-up.
     """
-    j = _Judge(part, modes, drawn, plain_shear, excluded)
+    j = Followed(part, modes, drawn, plain_shear, excluded)
     others = [m for m in modes if m.kind not in STRAINED]
     lost: frozenset[int] = frozenset()
     followed: list[frozenset[int]] = []
@@ -247,7 +148,7 @@ def judge(
         breaks.append(event)
         if float(event.at[0]) > float(breaks[last].at[0]):
             last = len(breaks) - 1
-        more = _loses(event.mode, j, lost)
+        more = loses(event.mode, j, lost)
         held = float(breaks[last].at[0])
         if more is None or (len(j.stations) and j.typically(lost | more)[0].most.min() < _WORTH * held):
             break
@@ -276,7 +177,7 @@ def judge(
     return Judgement(first, best, along, bends, tuple(breaks), j)
 
 
-def _exactly(j: _Judge, first: Event, best: Event, rest: Callable[[int], float | None] | None) -> Event:
+def _exactly(j: Followed, first: Event, best: Event, rest: Callable[[int], float | None] | None) -> Event:
     """The break load where a line of the lay-up breaks first: at least that of the part without it. Of a solid part it
     is computed only where the section without the line says that it may matter."""
     line = first.mode.line
@@ -297,7 +198,7 @@ def _exactly(j: _Judge, first: Event, best: Event, rest: Callable[[int], float |
     return replace(best, at=best.at * (without / now) if now > 0 else np.full_like(best.at, without))
 
 
-def _along(j: _Judge, others: list[Mode]) -> Array:
+def _along(j: Followed, others: list[Mode]) -> Array:
     """Break load of every station with all that is local to it."""
     out = j.along(frozenset()).copy() if len(j.stations) else j._linear(frozenset())
     for m in others:
@@ -306,13 +207,13 @@ def _along(j: _Judge, others: list[Mode]) -> Array:
     return out
 
 
-def _breaks(j: _Judge, others: list[Mode], lost: frozenset[int], samples: int) -> list[Event]:
+def _breaks(j: Followed, others: list[Mode], lost: frozenset[int], samples: int) -> list[Event]:
     """What may break the part with some members lost, for its first samples."""
     out = []
     for m in others:
-        if m.kind in j.excluded or _member(m, j.part) in lost or (m.kind in _CHANGES and m.kind not in _OF_A_MEMBER):
+        if m.kind in j.excluded or member_of(m, j.part) in lost or (m.kind in _CHANGES and m.kind not in OF_A_MEMBER):
             continue
-        at, k = _peak(_spread(m, j, lost), samples)
+        at, k = _peak(spread(m, j, lost), samples)
         if float(at[0]) < 1e8:
             out.append(Event(m, k, at, m.breaks, m.kind in _CHANGES))
     if len(j.stations):
@@ -330,7 +231,7 @@ def _breaks(j: _Judge, others: list[Mode], lost: frozenset[int], samples: int) -
     return out
 
 
-def _local_first(j: _Judge, lost: frozenset[int]) -> Event | None:
+def _local_first(j: Followed, lost: frozenset[int]) -> Event | None:
     """The first break of a member of a section after which the rest carries more."""
     if not len(j.stations):
         return None
@@ -345,7 +246,7 @@ def _local_first(j: _Judge, lost: frozenset[int]) -> Event | None:
     return Event(mode, k, cap.first[0, i] * spread, True, False)
 
 
-def _mode_of(j: _Judge, label: Label | None, k: int, at: float) -> Mode:
+def _mode_of(j: Followed, label: Label | None, k: int, at: float) -> Mode:
     """The way to fail of a label: the part's own mode where it has one."""
     use = np.zeros((j.samples, j.n))
     use[:, k] = 1 / max(at, 1e-9)
@@ -363,52 +264,7 @@ def _mode_of(j: _Judge, label: Label | None, k: int, at: float) -> Mode:
     return Mode(label.kind, line, where, use, label.breaks, item)
 
 
-def _loses(mode: Mode, j: _Judge, lost: frozenset[int]) -> frozenset[int] | None:
-    """Members that are lost all along when a mode comes; None where the part breaks with it."""
-    bars = range(len(j.part.elements.membranes), len(j.part.elements.membranes) + len(j.part.elements.bars))
-    if mode.kind in _OF_A_MEMBER and mode.item is not None:
-        return frozenset({_member(mode, j.part)})
-    if mode.kind in ("joint_glue", "joint_peel", "joint_foam") and mode.line is not None:
-        of = getattr(getattr(j.part.elements.part.layers[mode.line], "joint", None), "of", None)
-        ids = [layer.id for layer in j.part.elements.part.layers]
-        if of in ids:
-            line = ids.index(of)
-            own = {i for i, m in enumerate(j.part.elements.membranes) if m.line == line}
-            own |= {n for n, bar in zip(bars, j.part.elements.bars, strict=True) if bar.line == line}
-            return frozenset(own) or None
-    if mode.kind == "core_shear":
-        flows = _flows(j)
-        left = [n for n in range(len(flows)) if bars[0] + n not in lost and flows[n] > 0] if len(flows) else []
-        if left:  # the bar beside which most is handed over comes loose, with its fellow
-            line = j.part.elements.bars[max(left, key=lambda n: flows[n])].line
-            return frozenset(bars[0] + n for n, bar in enumerate(j.part.elements.bars) if bar.line == line)
-    return None
-
-
-def _flows(j: _Judge) -> Array:
-    """Largest force that each bar hands over per length, typical, N/mm (bars,)."""
-    rate = j.part.acting.response.force_rate
-    return np.asarray(np.abs(rate[0]).max(-1)) if rate.size else np.zeros(0)
-
-
-def _spread(m: Mode, j: _Judge, lost: frozenset[int]) -> Mode:
-    """A way to fail once members are lost: the foam's shear falls to what the bars left concentrate, the twist of
-    what is left grows by what lost skins carried."""
-    if not lost:
-        return m
-    skins = len(j.part.elements.membranes)
-    if m.kind == "core_shear":
-        flows = _flows(j)
-        gone = np.isin(np.arange(len(flows)) + skins, list(lost))
-        share = 1 - float(flows[gone].sum() / flows.sum()) if flows.sum() > 0 else 1.0
-        m = replace(m, use=np.minimum(m.use, j.plain_shear + share * np.maximum(m.use - j.plain_shear, 0.0)))
-    if m.kind in ("core_shear", "skin_shear", "wall_shear", "bar_twist") and np.any(j.part.acting.torque):
-        carried = sum((j.part.skin_share[i] for i in lost if i < skins), np.zeros(j.n))
-        m = replace(m, use=m.use / np.maximum(1 - carried, 0.02))
-    return m
-
-
-def _changes(j: _Judge, modes: Sequence[Mode], most: float) -> tuple[Event, ...]:
+def _changes(j: Followed, modes: Sequence[Mode], most: float) -> tuple[Event, ...]:
     """What softens or stays before the break load, in order; after the first of them by the march at typical values."""
     found: dict[tuple[str, int | None, str], Event] = {}
     for m in modes:

@@ -1,0 +1,160 @@
+"""A part followed as its load grows: what its stations carry, with members lost all along, and what a loss means for
+the rest."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from fletcher.core.common.arrays import Array, IntArray
+from fletcher.core.section.moment_curvature import NEVER
+from fletcher.core.strength.capacity import Capacity, capacity
+from fletcher.core.strength.fibres import FOAM, Fibres, Label, Part, fibres_of
+from fletcher.core.strength.modes import Mode
+
+STRAINED = frozenset(
+    {"foam_tension", "foam_crush", "notch", "skin_tension", "skin_yield", "skin_wrinkling", "skin_compression",
+     "wall_buckling", "bar_tension", "bar_compression", "bar_buckling", "bar_strut", "bar_flute"}
+)  # fmt: skip
+"""Ways to fail that the strain of a section decides: they are followed through its changes."""
+OF_A_MEMBER = frozenset({"bar_bond", "strip_bond", "strip_end", "bar_twist", "skin_shear"})
+"""Ways to fail after which a member is lost all along."""
+_LOUD = 0.1
+"""Stations with less than this share of the largest moment keep the linear answer."""
+_GOVERN = 2
+"""At so many stations the samples are marched."""
+
+
+class Followed:
+    """One part under one load."""
+
+    def __init__(
+        self, part: Part, modes: Sequence[Mode], drawn: Array, plain_shear: Array, excluded: frozenset[str]
+    ) -> None:
+        self.part, self.modes, self.drawn_strain = part, modes, drawn
+        self.plain_shear, self.excluded = plain_shear, excluded
+        self.samples, self.n = part.acting.edge.shape
+        self.strained = [m for m in modes if m.kind in STRAINED]
+        self.stations = stations = self._near()
+        self.typical = None if not len(stations) else fibres_of(part, stations, 1)
+        self.tried: dict[frozenset[int], tuple[Capacity, Fibres]] = {}
+        self.known: dict[frozenset[int], Array] = {}
+
+    def _near(self) -> IntArray:
+        """Stations that are loaded enough to govern."""
+        if not self.strained or np.any(self.part.acting.axial):
+            return np.zeros(0, int)
+        load = np.abs(self.part.moment[0])
+        if load.max() <= 0:
+            return np.zeros(0, int)
+        return np.nonzero(load >= _LOUD * load.max())[0]
+
+    def _drawn(self, f: Fibres) -> Array:
+        """Strain at which the peel front of a tape runs, per fibre (F,)."""
+        return np.append(self.drawn_strain, NEVER)[f.member]
+
+    def typically(self, lost: frozenset[int]) -> tuple[Capacity, Fibres]:
+        """What the near stations carry without the members that are lost, typical values."""
+        if lost not in self.tried:
+            assert self.typical is not None
+            typical = self.typical.without(lost)
+            self.tried[lost] = capacity(typical, 1, self._drawn(typical)), typical
+        return self.tried[lost]
+
+    def along(self, lost: frozenset[int]) -> Array:
+        """Break load of every station (S, n) without the members that are lost. Samples are marched at those that
+        govern; elsewhere their linear spread is kept."""
+        if lost in self.known:
+            return self.known[lost]
+        k = self.stations
+        cap = self.typically(lost)[0]
+        linear = self._linear(lost)
+        out = linear.copy()
+        ratio = cap.most[0] / np.maximum(linear[0, k], 1e-12)
+        out[:, k] = linear[:, k] * np.where(np.isfinite(ratio), ratio, 1.0)
+        if self.samples > 1:
+            chosen: list[int] = []
+            for i in np.argsort(cap.most[0]):
+                if all(abs(int(i) - c) > 2 for c in chosen):
+                    chosen.append(int(i))
+                if len(chosen) == _GOVERN or cap.most[0, i] > 1.25 * cap.most[0].min():
+                    break
+            again = fibres_of(self.part, k[chosen], self.samples).without(lost)
+            follow = np.any(cap.most[0, chosen] > (1 + 1e-9) * cap.first[0, chosen])
+            full = capacity(again, self.samples, self._drawn(again), bool(follow))
+            out[:, k[chosen]] = full.most
+        self.known[lost] = out
+        return out
+
+    def _linear(self, lost: frozenset[int]) -> Array:
+        """Break load of every station by the linear answer, (S, n), large where nothing is strained."""
+        use = np.full((self.samples, self.n), 1e-9)
+        for m in self.strained:
+            if (
+                m.kind not in self.excluded
+                and member_of(m, self.part) not in lost
+                and (m.breaks or m.kind == "foam_crush")
+            ):
+                np.maximum(use, m.use if m.breaks else 0.2 * m.use, out=use)
+        return np.asarray(1 / use)
+
+    def label(self, f: Fibres, fibre: int, k: int) -> Label | None:
+        """What has happened to a fibre at its limit: by the sign of its strain."""
+        if fibre < 0:
+            return None
+        pulled, pushed, _, _ = f.labels[fibre]
+        return pulled if f.section.shape[0, k, fibre] > 0 and pulled is not None else pushed or pulled
+
+
+def member_of(mode: Mode, part: Part) -> int:
+    """The member that a way to fail belongs to, as `strength.fibres` numbers them; −3 where it is none."""
+    if mode.item is None:
+        return FOAM if mode.line is None else -3
+    return mode.item + (len(part.elements.membranes) if mode.kind.startswith(("bar", "joint_bearing")) else 0)
+
+
+def loses(mode: Mode, j: Followed, lost: frozenset[int]) -> frozenset[int] | None:
+    """Members that are lost all along when a mode comes; None where the part breaks with it."""
+    bars = range(len(j.part.elements.membranes), len(j.part.elements.membranes) + len(j.part.elements.bars))
+    if mode.kind in OF_A_MEMBER and mode.item is not None:
+        return frozenset({member_of(mode, j.part)})
+    if mode.kind in ("joint_glue", "joint_peel", "joint_foam") and mode.line is not None:
+        of = getattr(getattr(j.part.elements.part.layers[mode.line], "joint", None), "of", None)
+        ids = [layer.id for layer in j.part.elements.part.layers]
+        if of in ids:
+            line = ids.index(of)
+            own = {i for i, m in enumerate(j.part.elements.membranes) if m.line == line}
+            own |= {n for n, bar in zip(bars, j.part.elements.bars, strict=True) if bar.line == line}
+            return frozenset(own) or None
+    if mode.kind == "core_shear":
+        flows = _flows(j)
+        left = [n for n in range(len(flows)) if bars[0] + n not in lost and flows[n] > 0] if len(flows) else []
+        if left:  # the bar beside which most is handed over comes loose, with its fellow
+            line = j.part.elements.bars[max(left, key=lambda n: flows[n])].line
+            return frozenset(bars[0] + n for n, bar in enumerate(j.part.elements.bars) if bar.line == line)
+    return None
+
+
+def _flows(j: Followed) -> Array:
+    """Largest force that each bar hands over per length, typical, N/mm (bars,)."""
+    rate = j.part.acting.response.force_rate
+    return np.asarray(np.abs(rate[0]).max(-1)) if rate.size else np.zeros(0)
+
+
+def spread(m: Mode, j: Followed, lost: frozenset[int]) -> Mode:
+    """A way to fail once members are lost: the foam's shear falls to what the bars left concentrate, the twist of
+    what is left grows by what lost skins carried."""
+    if not lost:
+        return m
+    skins = len(j.part.elements.membranes)
+    if m.kind == "core_shear":
+        flows = _flows(j)
+        gone = np.isin(np.arange(len(flows)) + skins, list(lost))
+        share = 1 - float(flows[gone].sum() / flows.sum()) if flows.sum() > 0 else 1.0
+        m = replace(m, use=np.minimum(m.use, j.plain_shear + share * np.maximum(m.use - j.plain_shear, 0.0)))
+    if m.kind in ("core_shear", "skin_shear", "wall_shear", "bar_twist") and np.any(j.part.acting.torque):
+        carried = sum((j.part.skin_share[i] for i in lost if i < skins), np.zeros(j.n))
+        m = replace(m, use=m.use / np.maximum(1 - carried, 0.02))
+    return m
