@@ -1,0 +1,72 @@
+import { Dialog } from "radix-ui";
+import type { Keeper, Snapshot } from "./keeper";
+
+interface Difference {
+  path: string;
+  mine: string;
+  theirs: string;
+}
+
+/** Leaves in which two documents differ, by path. */
+export function differences(mine: unknown, theirs: unknown, path = ""): Difference[] {
+  if (JSON.stringify(mine) === JSON.stringify(theirs)) return [];
+  const branches = (v: unknown): v is Record<string, unknown> => typeof v === "object" && v !== null;
+  if (!branches(mine) || !branches(theirs)) {
+    const shown = (v: unknown) => (v === undefined ? "–" : branches(v) ? "…" : String(v));
+    return [{ path, mine: shown(mine), theirs: shown(theirs) }];
+  }
+  const keys = [...new Set([...Object.keys(mine), ...Object.keys(theirs)])];
+  return keys.flatMap((key) => {
+    const step = Array.isArray(mine) ? `${path} ${Number(key) + 1}` : `${path} ${key.replaceAll("_", " ")}`;
+    return differences(mine[key], theirs[key], step.trim());
+  });
+}
+
+/** Two places changed the same airframe: show how they differ and let the builder choose. */
+export function Conflict({ keeper, draft }: { keeper: Keeper; draft: Snapshot }) {
+  const found = differences(draft.document, draft.theirs!.document);
+  return (
+    <Dialog.Root open>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/45" />
+        <Dialog.Content
+          className="fixed top-1/2 left-1/2 max-h-[85dvh] w-[min(42rem,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7"
+          onEscapeKeyDown={(e) => e.preventDefault()}
+        >
+          <Dialog.Title className="text-xl font-bold">This airframe was changed elsewhere</Dialog.Title>
+          <Dialog.Description className="mt-1">
+            Another window saved revision {draft.theirs!.revision} while you were working from{" "}
+            {draft.revision}. Keep what is here: the other state stays in the history, one undo away. Take the
+            other: what is here is dropped.
+          </Dialog.Description>
+          <table className="mt-4 w-full text-left text-[0.9rem]">
+            <thead className="label-type border-b border-ink">
+              <tr>
+                <th className="py-1">Where</th>
+                <th>Here</th>
+                <th>Elsewhere</th>
+              </tr>
+            </thead>
+            <tbody>
+              {found.slice(0, 30).map((d) => (
+                <tr key={d.path} className="border-b border-rule">
+                  <td className="py-1 pr-3">{d.path}</td>
+                  <td className="pr-3">{d.mine}</td>
+                  <td>{d.theirs}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <div className="mt-5 flex gap-3">
+            <button type="button" className="key-button" onClick={() => void keeper.resolve("mine")}>
+              Keep what is here
+            </button>
+            <button type="button" className="key-button" onClick={() => void keeper.resolve("theirs")}>
+              Take the other
+            </button>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,214 @@
+import { useState } from "react";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { api, type Catalogue, type Part, type Problem, type Schemas } from "../api/client";
+import { graded } from "../words/grades";
+import { CautionLines } from "../words/Cautions";
+import { Choice, OptionalNumber } from "../forms/fields";
+import { tagOf } from "../words/tags";
+import { useSettled } from "../forms/useSettled";
+import { Word } from "../words/Word";
+import { plain, show } from "../forms/units";
+import { Marks } from "./Marks";
+import { useStudy, type Subject } from "./useStudy";
+
+type Crash = Schemas["Crash"];
+
+export const WHAT = [
+  { value: "nose_in", label: "Nose in" },
+  { value: "tip_strike", label: "Tip struck something" },
+  { value: "pole", label: "Into a pole" },
+  { value: "flat", label: "Flat on the ground" },
+  { value: "mid_air", label: "Mid-air" },
+  { value: "transport", label: "Carried or parked" },
+  { value: "heat", label: "Left in the heat" },
+];
+
+interface Props {
+  subject: Subject;
+  part: Part;
+  catalogue: Catalogue;
+  problems: Problem[];
+  path: string;
+  change: (edit: (part: Part) => Part) => void;
+}
+
+/** After a crash: where to look, what broke, and what is left of the part. */
+export function DamageView({ subject, part, catalogue, problems, path, change }: Props) {
+  const marked = (part.damage ?? []).length > 0;
+  const study = useStudy("left", subject, (body) => api.POST("/api/crash/left", { body }), marked);
+  return (
+    <section className="px-5 py-3" aria-label="After a crash">
+      <Inspect subject={subject} part={part} />
+      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+        <Word k="damage">What broke?</Word>
+      </h2>
+      <Marks {...{ part, catalogue, problems, path, change }} />
+      {marked && (
+        <>
+          <h2 className="mt-6 border-b border-ink text-lg font-semibold">What is left of it?</h2>
+          {study.isError && (
+            <p className="py-2 text-fail">This could not be computed. Mend what is marked above.</p>
+          )}
+          {!study.data && !study.isError && <p className="py-2 text-soft">Loading what is left…</p>}
+          {study.data && <LeftTable left={study.data} waiting={study.isFetching} />}
+        </>
+      )}
+    </section>
+  );
+}
+
+/** What happened, and so where to look first. */
+function Inspect({ subject, part }: { subject: Subject; part: Part }) {
+  const [crash, setCrash] = useState<Crash>({ what: "nose_in", speed_m_s: null, at_mm: null });
+  const document = useSettled(subject.document, 800);
+  const study = useQuery({
+    queryKey: ["inspect", tagOf(document), part.id, subject.case_id, crash],
+    queryFn: async () => {
+      const { data } = await api.POST("/api/crash/inspect", { body: { ...subject, document, crash } });
+      return data ?? null;
+    },
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+  const set = (key: keyof Crash) => (value: unknown) => setCrash({ ...crash, [key]: value });
+  const found = study.data;
+  return (
+    <>
+      <h2 className="border-b border-ink text-lg font-semibold">Where to look first?</h2>
+      <div className="grid grid-cols-[16rem_minmax(0,1fr)] gap-x-6 py-2 max-md:grid-cols-1">
+        <div className="grid content-start gap-2">
+          <Choice label="What happened" value={crash.what} options={WHAT} onChange={set("what")} />
+          <OptionalNumber
+            label="Speed, if known"
+            value={crash.speed_m_s ?? null}
+            quantity="speed"
+            onChange={set("speed_m_s")}
+          />
+          <OptionalNumber
+            label="Where it hit, from the root"
+            value={crash.at_mm ?? null}
+            quantity="length"
+            onChange={set("at_mm")}
+          />
+        </div>
+        <div className={study.isFetching ? "opacity-60" : ""} aria-live="polite">
+          {found && found.looks.length > 0 && (
+            <ol aria-label="Places to look at" className="text-[0.92rem]">
+              {found.looks.map((l) => (
+                <li key={l.says} className="border-b border-rule py-1.5 leading-snug">
+                  <span className="flex justify-between gap-4">
+                    <strong>{l.says}</strong>
+                    <span className="whitespace-nowrap">
+                      asked <span className="figure-type">{plain(100 * l.asked.typ, 2)} %</span>{" "}
+                      <span className="text-soft">
+                        {plain(100 * l.asked.low, 2)} – {plain(100 * l.asked.high, 2)} of its strength
+                      </span>
+                    </span>
+                  </span>
+                  <span className="text-soft">{l.how}</span>
+                </li>
+              ))}
+            </ol>
+          )}
+          {found && (
+            <ul className="mt-2 list-disc pl-5 text-[0.92rem] leading-snug" aria-label="Check besides">
+              {found.checks.map((text) => (
+                <li key={text}>{text}</li>
+              ))}
+            </ul>
+          )}
+        </div>
+      </div>
+      {found && <CautionLines cautions={found.cautions} />}
+    </>
+  );
+}
+
+const FLY = { sure: "✓", likely: "≈", reduced: "?", no: "✕" } as const;
+
+function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean }) {
+  const percent = (b: Schemas["Band"]) => `${plain(b.typ, 3)} % (${plain(b.low, 2)} – ${plain(b.high, 2)})`;
+  return (
+    <div className={waiting ? "opacity-60" : ""}>
+      <p
+        aria-live="polite"
+        className={`pt-2 text-[1.05rem] leading-snug ${left.fly === "no" ? "text-fail" : ""}`}
+      >
+        <strong>{FLY[left.fly]}</strong> {left.says}
+      </p>
+      <dl className="mt-1 flex flex-wrap gap-x-8 text-[0.92rem]">
+        <div className="flex gap-2">
+          <dt className="text-soft">stiffness in bending</dt>
+          <dd className="figure-type">{percent(left.bend_percent)}</dd>
+        </div>
+        {left.twist_percent && (
+          <div className="flex gap-2">
+            <dt className="text-soft">in twist</dt>
+            <dd className="figure-type">{percent(left.twist_percent)}</dd>
+          </div>
+        )}
+        <div className="flex gap-2">
+          <dt className="text-soft">gone</dt>
+          <dd className="figure-type">{show(left.lost_g.typ, "mass", 2)}</dd>
+        </div>
+      </dl>
+      <div className="overflow-x-auto">
+        <table className="mt-2 w-full text-[0.92rem]">
+          <caption className="sr-only">
+            What it holds in every case, whole and as damaged, times the load
+          </caption>
+          <thead className="label-type text-[0.82rem] text-soft">
+            <tr className="border-b border-ink">
+              <th scope="col" className="py-1 text-left">
+                case
+              </th>
+              <th scope="col" className="px-3 text-right">
+                whole
+              </th>
+              <th scope="col" className="px-3 text-right">
+                as damaged
+              </th>
+              <th scope="col" className="px-3 text-right">
+                asked
+              </th>
+              <th scope="col" className="pl-3 text-left">
+                gives first
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {left.cases.map((c) => (
+              <tr key={c.case_id} className="border-b border-rule align-top">
+                <th scope="row" className="py-1.5 text-left font-normal">
+                  {c.name}
+                </th>
+                <td className="px-3 py-1.5 text-right whitespace-nowrap">{plain(c.whole.typ, 3)} ×</td>
+                <td
+                  className={`px-3 py-1.5 text-right whitespace-nowrap ${c.enough === "no" ? "text-fail" : ""}`}
+                >
+                  <span className="figure-type">{plain(c.left.typ, 3)} ×</span>
+                  <span className="block text-[0.8rem] text-soft">
+                    {plain(c.left.low, 2)} – {plain(c.left.high, 2)}
+                  </span>
+                </td>
+                <td className="px-3 py-1.5 text-right whitespace-nowrap">
+                  {plain(c.asked)} <span className="text-[0.85rem]">{graded(c.enough)}</span>
+                </td>
+                <td className="py-1.5 pl-3 leading-snug">{c.says}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {left.measured.length > 0 && (
+        <ul className="mt-2 text-[0.92rem] leading-snug">
+          {left.measured.map((text) => (
+            <li key={text} className="border-l-[3px] border-rule pl-2">
+              {text}
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}

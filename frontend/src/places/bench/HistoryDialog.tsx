@@ -1,0 +1,126 @@
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { api, must, type Airframe } from "../../api/client";
+
+interface Props {
+  airframeId: string;
+  revision: number;
+  partId: string;
+  /** Pin the part as it was in a revision; a refusal's message, or null. */
+  pin: (revision: number, name: string) => Promise<string | null>;
+  bringBack: (document: Airframe) => void;
+  newFrom: (document: Airframe) => void;
+  onClose: () => void;
+}
+
+const PAGE = 40;
+
+/** Every state of the airframe, the newest first: to pin up, to bring back, or to start another airframe from. */
+export function HistoryDialog(props: Props) {
+  const { airframeId, revision, partId, onClose } = props;
+  const [told, setTold] = useState("");
+  const pages = useInfiniteQuery({
+    queryKey: ["history", airframeId, revision],
+    queryFn: ({ pageParam }) =>
+      must(
+        api.GET("/api/airframes/{airframe_id}/revisions", {
+          params: { path: { airframe_id: airframeId }, query: pageParam ? { before: pageParam } : {} },
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.length === PAGE ? last.at(-1)!.number : undefined),
+    gcTime: 0,
+  });
+  const entries = pages.data?.pages.flat() ?? [];
+  const read = async (number: number) => {
+    const path = { airframe_id: airframeId, number };
+    return (await must(api.GET("/api/airframes/{airframe_id}/revisions/{number}", { params: { path } })))
+      .document;
+  };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/45" />
+        <Dialog.Content className="fixed top-0 right-0 z-30 h-dvh w-[min(44rem,96vw)] overflow-y-auto border-l border-ink bg-sheet p-7">
+          <div className="flex items-start justify-between gap-4">
+            <Dialog.Title className="text-xl font-bold">All states of this airframe</Dialog.Title>
+            <Dialog.Close className="key-button">Close</Dialog.Close>
+          </div>
+          <Dialog.Description className="mt-1 text-soft">
+            Nothing is ever overwritten. To bring a state back is a change like any other, and can be undone.
+          </Dialog.Description>
+          <p aria-live="polite" className="mt-2 min-h-6">
+            {told}
+          </p>
+          <ol>
+            {entries.map((e) => (
+              <li
+                key={e.number}
+                className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-4 gap-y-1 border-t border-rule py-2.5"
+              >
+                <div>
+                  <p className="label-type text-[0.85rem] text-soft">
+                    {e.number}
+                    {e.number === revision && " · now"} ·{" "}
+                    {new Date(e.created).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
+                  </p>
+                  <ul className="text-[0.92rem] leading-snug">
+                    {e.says.slice(0, 4).map((s) => (
+                      <li key={s}>{s}</li>
+                    ))}
+                    {e.says.length > 4 && <li className="text-soft">and {e.says.length - 4} more</li>}
+                  </ul>
+                </div>
+                <div className="flex flex-wrap items-start justify-end gap-1.5">
+                  {e.parts.includes(partId) && (
+                    <button
+                      type="button"
+                      className="key-button"
+                      aria-label={`Pin up state ${e.number}`}
+                      onClick={() =>
+                        void props
+                          .pin(e.number, `State ${e.number}`)
+                          .then((trouble) => setTold(trouble ?? `State ${e.number} is pinned up.`))
+                      }
+                    >
+                      Pin up
+                    </button>
+                  )}
+                  {e.number !== revision && (
+                    <button
+                      type="button"
+                      className="key-button"
+                      aria-label={`Bring back state ${e.number}`}
+                      onClick={() =>
+                        void read(e.number).then((document) => {
+                          props.bringBack(document);
+                          onClose();
+                        })
+                      }
+                    >
+                      Bring back
+                    </button>
+                  )}
+                  <button
+                    type="button"
+                    className="key-button"
+                    aria-label={`New airframe from state ${e.number}`}
+                    onClick={() => void read(e.number).then(props.newFrom)}
+                  >
+                    New from it
+                  </button>
+                </div>
+              </li>
+            ))}
+          </ol>
+          {pages.hasNextPage && (
+            <button type="button" className="key-button mt-3" onClick={() => void pages.fetchNextPage()}>
+              Older ones
+            </button>
+          )}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

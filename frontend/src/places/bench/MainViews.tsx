@@ -1,0 +1,159 @@
+import { Tabs } from "radix-ui";
+import { useState } from "react";
+import type { Catalogue, Estimate, LoadCase, Part, Problem } from "../../api/client";
+import { CutView } from "./cross-section/CutView";
+import { DamageView } from "../../part/DamageView";
+import { DetailsView } from "./views/DetailsView";
+import { ExactView } from "./views/ExactView";
+import { Findings } from "./views/Findings";
+import { HandView } from "./views/HandView";
+import { LikeView } from "./views/LikeView";
+import { LimitsView } from "./views/LimitsView";
+import { MakingView } from "./views/MakingView";
+import { PlotsView } from "./views/PlotsView";
+import { SpanSheet } from "./views/SpanSheet";
+import { VariantsView } from "./views/VariantsView";
+import type { Pin, Pins } from "./usePins";
+import type { Subject } from "../../part/useStudy";
+
+export const VIEWS = [
+  ["sheet", "Drawing"],
+  ["cut", "Cut"],
+  ["plots", "Plots"],
+  ["limits", "Limits"],
+  ["exact", "How exact"],
+  ["hand", "In the hand"],
+  ["making", "Making"],
+  ["details", "Joints"],
+  ["like", "Like with like"],
+  ["variants", "Variants"],
+  ["damage", "Crash"],
+] as const;
+
+export type View = (typeof VIEWS)[number][0];
+
+interface Props {
+  view: View;
+  show: (view: View) => void;
+  /** The estimate at the load that the slider shows, and at its far end; and as it is. */
+  shown: Estimate;
+  farthest: Estimate;
+  estimate: Estimate;
+  part: Part;
+  chosen: LoadCase;
+  catalogue: Catalogue;
+  load: number;
+  cursor: number;
+  setCursor: (y: number) => void;
+  change: (edit: (part: Part) => Part) => void;
+  selected: string | null;
+  setSelected: (id: string | null) => void;
+  openWorking: (figure: string) => void;
+  subject: Subject;
+  pins: Pins;
+  pinNow: (name: string) => Promise<string | null>;
+  adopt: (pin: Pin) => void;
+  take: (part: Part, mass?: number) => void;
+  against: number | null;
+  setAgainst: (id: number | null) => void;
+  openHistory: () => void;
+  putting: boolean;
+  setPutting: (on: boolean) => void;
+  name: string;
+  problems: Problem[];
+  /** Where the part stands in the document, as problems name it. */
+  path: string;
+}
+
+const CONTENT = "min-h-0 flex-1 overflow-y-auto";
+
+/** The views of the part: the drawing with its cut, and the studies. */
+export function MainViews(props: Props) {
+  const { view, show, shown, part, cursor, setCursor, selected, setSelected, pins, against, setAgainst } =
+    props;
+  const { estimate, catalogue, subject, pinNow, openHistory, change } = props;
+  const [trouble, setTrouble] = useState("");
+  return (
+    <Tabs.Root value={view} onValueChange={(v) => show(v as View)} className="flex min-h-0 flex-1 flex-col">
+      <div className="flex flex-wrap items-center gap-x-3 border-b border-rule px-3">
+        <Tabs.List aria-label="Views" className="flex flex-wrap">
+          {VIEWS.map(([key, label]) => (
+            <Tabs.Trigger
+              key={key}
+              value={key}
+              className="label-type min-h-10 border-b-[3px] border-transparent px-2 data-[state=active]:border-pick data-[state=active]:text-pick"
+            >
+              {label}
+              {key === "variants" && pins.pins.length > 0 && ` ${pins.pins.length}`}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <span className="ml-auto flex items-center gap-1.5 py-0.5">
+          {trouble && <span className="text-sm text-fail">{trouble}</span>}
+          {pins.pins.length > 0 && (
+            <select
+              aria-label="Compare with variant"
+              className="field-box w-36"
+              value={against ?? ""}
+              onChange={(e) => setAgainst(e.target.value ? Number(e.target.value) : null)}
+            >
+              <option value="">compare with…</option>
+              {pins.pins.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
+            </select>
+          )}
+          <button
+            type="button"
+            className="key-button"
+            disabled={pins.pins.length >= 6}
+            onClick={() => void pinNow(`Try ${pins.pins.length + 1}`).then((t) => setTrouble(t ?? ""))}
+          >
+            Pin up
+          </button>
+        </span>
+      </div>
+      <Tabs.Content value="sheet" className={CONTENT}>
+        <div className="grid grid-cols-[minmax(0,1fr)_17rem] max-md:grid-cols-1">
+          <div className="min-w-0">
+            <SpanSheet {...props} estimate={shown} />
+            <CutView estimate={shown} {...{ part, selected, setSelected, cursor, change }} />
+          </div>
+          <Findings estimate={shown} load={props.load} cursor={cursor} openWorking={props.openWorking} />
+        </div>
+      </Tabs.Content>
+      <Tabs.Content value="cut" className={CONTENT}>
+        <CutView estimate={shown} {...{ part, selected, setSelected, cursor, change, setCursor }} large />
+      </Tabs.Content>
+      <Tabs.Content value="plots" className={CONTENT}>
+        <PlotsView estimate={shown} {...{ cursor, setCursor }} name={props.name} />
+      </Tabs.Content>
+      <Tabs.Content value="limits" className={CONTENT}>
+        <LimitsView subject={subject} />
+      </Tabs.Content>
+      <Tabs.Content value="exact" className={CONTENT}>
+        <ExactView {...{ subject, part, catalogue, setSelected }} />
+      </Tabs.Content>
+      <Tabs.Content value="hand" className={CONTENT}>
+        <HandView {...{ estimate, part, catalogue }} openWorking={props.openWorking} name={props.name} />
+      </Tabs.Content>
+      <Tabs.Content value="making" className={CONTENT}>
+        <MakingView subject={subject} name={props.name} />
+      </Tabs.Content>
+      <Tabs.Content value="details" className={CONTENT}>
+        <DetailsView {...{ subject, part, catalogue, change, setSelected }} />
+      </Tabs.Content>
+      <Tabs.Content value="like" className={CONTENT}>
+        <LikeView {...{ subject, part, catalogue, estimate, pins }} take={props.take} />
+      </Tabs.Content>
+      <Tabs.Content value="damage" className={CONTENT}>
+        <DamageView {...{ subject, part, catalogue, change }} problems={props.problems} path={props.path} />
+      </Tabs.Content>
+      <Tabs.Content value="variants" className={CONTENT}>
+        <VariantsView {...{ estimate, pins, pinNow, openHistory }} adopt={props.adopt} />
+      </Tabs.Content>
+    </Tabs.Root>
+  );
+}

@@ -1,0 +1,52 @@
+import type { Layer } from "../../../api/client";
+import { Choice, NumberField } from "../../../forms/fields";
+import type { FieldsProps } from "./BarFields";
+
+/** How a control surface hangs. */
+export function HingeFields({ layer, catalogue, at, set }: FieldsProps<Extract<Layer, { type: "hinge" }>>) {
+  const method = catalogue.hinges.find((h) => h.key === layer.method);
+  return (
+    <>
+      <div className="col-span-full">
+        <Choice
+          label="Hinged by"
+          value={layer.method}
+          options={catalogue.hinges.map((h) => ({ value: h.key, label: h.name }))}
+          problem={at("method")}
+          hint={method && `estimate, grade ${method.grade}`}
+          onChange={set("method")}
+        />
+      </div>
+      <Choice
+        label="Turns at the"
+        value={layer.line}
+        options={["top", "centre", "bottom"].map((value) => ({ value, label: value }))}
+        problem={at("line")}
+        onChange={set("line")}
+      />
+      <NumberField
+        label="Edges lean apart by"
+        value={layer.bevel_deg}
+        quantity="angle"
+        step={5}
+        problem={at("bevel_deg")}
+        onChange={set("bevel_deg")}
+      />
+      <NumberField
+        label="Gap"
+        value={layer.gap_mm}
+        quantity="length"
+        step={0.5}
+        problem={at("gap_mm")}
+        onChange={set("gap_mm")}
+      />
+      <NumberField
+        label="Arm of the horn"
+        value={layer.horn_arm_mm}
+        quantity="length"
+        problem={at("horn_arm_mm")}
+        onChange={set("horn_arm_mm")}
+      />
+    </>
+  );
+}

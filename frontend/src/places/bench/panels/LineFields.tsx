@@ -1,0 +1,347 @@
+import type { CutLayer, FilmLayer, Laminate, Layer, StripLayer, WallLayer } from "../../../api/client";
+import { Choice, NumberField, OptionalNumber, Tick } from "../../../forms/fields";
+import type { FieldsProps } from "./BarFields";
+import { LaminateEditor } from "./LaminateEditor";
+import { optionsOf } from "./materialOptions";
+
+const OWN = "@laminate";
+const FIRST_LAMINATE: Laminate = {
+  plies: [{ cloth: "glass_49", angle_deg: 45 }],
+  resin: "epoxy_laminating",
+  method: "squeegee",
+};
+const FACES = [
+  { value: "both", label: "Both faces" },
+  { value: "upper", label: "Upper face" },
+  { value: "lower", label: "Lower face" },
+];
+
+/** A tape, film, paper, cloth or own laminate, as a strip or over a face. */
+export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
+  const { layer, catalogue, problems, path, at, set } = props;
+  const own = typeof layer.skin !== "string";
+  return (
+    <>
+      <div className="col-span-full">
+        <Choice
+          label="Material"
+          value={typeof layer.skin === "string" ? layer.skin : OWN}
+          options={[
+            ...optionsOf(catalogue.skins),
+            { value: OWN, label: "Own laminate: cloth, resin, method", group: "Made here" },
+          ]}
+          problem={own ? undefined : at("skin")}
+          onChange={(key) => set("skin")(key === OWN ? FIRST_LAMINATE : key)}
+        />
+      </div>
+      {typeof layer.skin !== "string" && (
+        <LaminateEditor
+          laminate={layer.skin}
+          catalogue={catalogue}
+          problems={problems}
+          path={`${path}.skin`}
+          change={set("skin")}
+        />
+      )}
+      <Choice
+        label="Face"
+        value={layer.face}
+        options={layer.type === "film" ? [{ value: "wrapped", label: "Wrapped all round" }, ...FACES] : FACES}
+        problem={at("face")}
+        onChange={set("face")}
+      />
+      <NumberField
+        label="Plies"
+        value={layer.plies}
+        quantity="plain"
+        whole
+        problem={at("plies")}
+        onChange={set("plies")}
+      />
+      {layer.type === "strip" && (
+        <>
+          <NumberField
+            label="Width"
+            value={layer.width_mm}
+            quantity="length"
+            problem={at("width_mm")}
+            onChange={set("width_mm")}
+          />
+          <NumberField
+            label="Width at its end"
+            value={layer.end_width_mm ?? layer.width_mm}
+            quantity="length"
+            problem={at("end_width_mm")}
+            onChange={(v) => set("end_width_mm")(v === layer.width_mm ? null : v)}
+          />
+          {layer.plies > 1 && (
+            <div className="col-span-full">
+              <NumberField
+                label="Each further ply ends earlier by"
+                value={layer.drop_mm}
+                quantity="length"
+                step={10}
+                problem={at("drop_mm")}
+                onChange={set("drop_mm")}
+              />
+            </div>
+          )}
+        </>
+      )}
+      {layer.type === "film" && (
+        <>
+          <NumberField
+            label="Laid in strips of"
+            value={layer.tape_width_mm ?? 0}
+            quantity="length"
+            problem={at("tape_width_mm")}
+            hint={layer.tape_width_mm == null ? "0: in one piece" : undefined}
+            onChange={(v) => set("tape_width_mm")(v > 0 ? v : null)}
+          />
+          <NumberField
+            label="Overlap of strips"
+            value={layer.overlap_mm}
+            quantity="length"
+            problem={at("overlap_mm")}
+            onChange={set("overlap_mm")}
+          />
+        </>
+      )}
+      <LaidFields {...props} />
+    </>
+  );
+}
+
+/** What makes a skin warp its bed: its shrink or pull, and which face is laid first. */
+function LaidFields({ layer, at, set }: FieldsProps<StripLayer | FilmLayer>) {
+  return (
+    <>
+      <OptionalNumber
+        label="Shrink or pull, %"
+        value={layer.shrink_percent ?? null}
+        quantity="plain"
+        problem={at("shrink_percent")}
+        hint={layer.shrink_percent == null ? "usual for its kind" : "minus: it swells"}
+        onChange={set("shrink_percent")}
+      />
+      {(layer.face === "both" || layer.face === "wrapped") && (
+        <Choice
+          label="Laid"
+          value={layer.laid}
+          options={[
+            { value: "together", label: "Both faces together" },
+            { value: "upper_first", label: "Upper first" },
+            { value: "lower_first", label: "Lower first" },
+          ]}
+          onChange={set("laid")}
+        />
+      )}
+    </>
+  );
+}
+
+const WALL_FACES = [
+  { value: "both", label: "Both faces" },
+  { value: "upper", label: "Upper face" },
+  { value: "lower", label: "Lower face" },
+  { value: "wrapped", label: "Faces and sides: a box" },
+  { value: "sides", label: "Both sides" },
+  { value: "front", label: "Front side" },
+  { value: "rear", label: "Rear side" },
+  { value: "web", label: "Upright web within" },
+  { value: "level", label: "Level plate within" },
+];
+
+/** A sheet or board as a wall. */
+export function WallFields({ layer, catalogue, at, set }: FieldsProps<WallLayer>) {
+  const sheet = catalogue.sheets.find((s) => s.key === layer.sheet);
+  return (
+    <>
+      <div className="col-span-full">
+        <Choice
+          label="Sheet"
+          value={layer.sheet}
+          options={optionsOf(catalogue.sheets)}
+          problem={at("sheet")}
+          onChange={set("sheet")}
+        />
+      </div>
+      <div className="col-span-full">
+        <Choice
+          label="Where"
+          value={layer.face}
+          options={WALL_FACES}
+          problem={at("face")}
+          onChange={set("face")}
+        />
+      </div>
+      <Choice
+        label={sheet?.build === "twin_wall" ? "Flutes run" : "Grain runs"}
+        value={layer.grain}
+        options={[
+          { value: "along", label: "Along the part" },
+          { value: "across", label: "Across it" },
+        ]}
+        onChange={set("grain")}
+      />
+      <NumberField
+        label="Sheets glued together"
+        value={layer.plies}
+        quantity="plain"
+        whole
+        problem={at("plies")}
+        onChange={set("plies")}
+      />
+      {sheet?.build === "faced" && (
+        <div className="col-span-full">
+          <Choice
+            label="Paper left on"
+            value={layer.paper}
+            options={[
+              { value: "both", label: "On both sides" },
+              { value: "outer", label: "Outside only" },
+              { value: "inner", label: "Inside only" },
+              { value: "none", label: "Peeled off both sides" },
+            ]}
+            onChange={set("paper")}
+          />
+        </div>
+      )}
+      {layer.face !== "web" && layer.face !== "level" && (
+        <div className="col-span-full">
+          <Choice
+            label="Bent to shape"
+            value={layer.formed}
+            options={[
+              { value: "plain", label: "As it comes" },
+              { value: "rolled", label: "Rolled over an edge or tube" },
+              { value: "scored", label: "Scored inside" },
+              { value: "creased", label: "Creased in lines" },
+              { value: "warm", label: "Warmed" },
+            ]}
+            problem={at("formed")}
+            onChange={set("formed")}
+          />
+        </div>
+      )}
+      <div className="col-span-full grid gap-2">
+        <NumberField
+          label="Weighed, g per m²"
+          value={layer.weighed_g_per_m2 ?? sheet?.areal_mass_g_m2.typ ?? 0}
+          quantity="plain"
+          step={5}
+          problem={at("weighed_g_per_m2")}
+          hint={
+            layer.weighed_g_per_m2 == null
+              ? "From the table. In balsa and hardwood the weight tells stiffness and strength."
+              : "Weighed by you."
+          }
+          onChange={set("weighed_g_per_m2")}
+        />
+        {layer.weighed_g_per_m2 != null && (
+          <button type="button" className="key-button" onClick={() => set("weighed_g_per_m2")(null)}>
+            Back to the table's weight
+          </button>
+        )}
+      </div>
+    </>
+  );
+}
+
+const CUT_FACES = [
+  { value: "upper", label: "Into the upper face" },
+  { value: "lower", label: "Into the lower face" },
+  { value: "through", label: "Right through" },
+  { value: "inside", label: "A hollow within" },
+  { value: "front", label: "The front edge: slit or notch" },
+  { value: "rear", label: "The rear edge: slit or notch" },
+];
+
+/** A pocket, hole, slit or opening. */
+export function CutFields({ layer, part, at, set }: FieldsProps<CutLayer>) {
+  const edge = layer.face === "front" || layer.face === "rear";
+  const whole = layer.width_mm == null;
+  return (
+    <>
+      <div className="col-span-full">
+        <Choice
+          label="Cut"
+          value={layer.face}
+          options={CUT_FACES}
+          problem={at("face")}
+          onChange={set("face")}
+        />
+      </div>
+      {!edge && (
+        <div className="col-span-full">
+          <Tick
+            label="Over the whole face: takes its skins off"
+            checked={whole}
+            onChange={(on) => set("width_mm")(on ? null : Math.floor(part.tip_chord_mm / 4))}
+          />
+        </div>
+      )}
+      {!whole && !edge && (
+        <NumberField
+          label="Width"
+          value={layer.width_mm ?? 0}
+          quantity="length"
+          problem={at("width_mm")}
+          onChange={set("width_mm")}
+        />
+      )}
+      <NumberField
+        label="Depth into the foam"
+        value={layer.depth_mm}
+        quantity="length"
+        problem={at("depth_mm") ?? (whole ? at("width_mm") : undefined)}
+        hint={
+          layer.depth_mm === 0
+            ? "0 cuts the skins only"
+            : edge && part.foam
+              ? "a notch right through"
+              : undefined
+        }
+        onChange={set("depth_mm")}
+      />
+      <NumberField
+        label="Corner radius"
+        value={layer.corner_radius_mm}
+        quantity="length"
+        step={0.5}
+        problem={at("corner_radius_mm")}
+        onChange={set("corner_radius_mm")}
+      />
+    </>
+  );
+}
+
+/** A cord let into an edge. */
+export function CordFields({ layer, catalogue, at, set }: FieldsProps<Extract<Layer, { type: "cord" }>>) {
+  return (
+    <>
+      <div className="col-span-full">
+        <Choice
+          label="Cord"
+          value={layer.cord}
+          options={optionsOf(catalogue.cords)}
+          problem={at("cord")}
+          hint={catalogue.cords.find((c) => c.key === layer.cord)?.note}
+          onChange={set("cord")}
+        />
+      </div>
+      <div className="col-span-full">
+        <Choice
+          label="Edge"
+          value={layer.face}
+          options={[
+            { value: "both", label: "Front and rear" },
+            { value: "front", label: "Front" },
+            { value: "rear", label: "Rear" },
+          ]}
+          onChange={set("face")}
+        />
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,39 @@
+import { memo } from "react";
+import type { Estimate } from "../../../api/client";
+import { show } from "../../../forms/units";
+
+/** A share as a bar and a figure; what it is a share of is told by its letter. */
+function Share({ of, letter, value }: { of: string; letter: string; value: number }) {
+  const percent = 100 * value;
+  return (
+    <span className="mt-0.5 grid grid-cols-[0.8rem_1fr_2.7rem] items-center gap-x-1">
+      <span className="text-[0.75rem] text-soft">
+        <span aria-hidden="true">{letter}</span>
+        <span className="sr-only">{of}</span>
+      </span>
+      <span className="h-2 border-l border-ink bg-rule/45">
+        <span className="block h-full bg-ink" style={{ width: `${Math.max(0, Math.min(100, percent))}%` }} />
+      </span>
+      <span className="text-right text-[0.82rem]">
+        {percent < 0.95 ? percent.toFixed(1) : Math.round(percent)} %
+      </span>
+    </span>
+  );
+}
+
+/** What a line weighs, and its shares of the stiffness in bending and twist and of the strength. */
+export const LineWorthBars = memo(function LineWorthBars({
+  result,
+}: {
+  result: Estimate["lines"][number] | undefined;
+}) {
+  if (!result) return <span className="text-right">–</span>;
+  return (
+    <span>
+      <span className="figure-type block text-right leading-tight">{show(result.grams.typ, "mass")}</span>
+      <Share of="bending" letter="B" value={result.bending_share} />
+      <Share of="twist" letter="T" value={result.torsion_share} />
+      <Share of="strength" letter="S" value={result.strength_share} />
+    </span>
+  );
+});

@@ -1,0 +1,147 @@
+import { useState } from "react";
+import { api, type Band, type Schemas } from "../../../api/client";
+import { NumberField, OptionalNumber } from "../../../forms/fields";
+import { Word } from "../../../words/Word";
+import { bare, show } from "../../../forms/units";
+import { useStudy, type Subject } from "../../../part/useStudy";
+
+type Wish = Schemas["CorridorWish"];
+
+const FITS = { sure: "✓ surely", typical: "✓ typically", no: "✕ no" } as const;
+const force = (b: Band) => `${bare(b.low, "force", 2)} – ${bare(b.high, "force", 2)}`;
+
+/** What holds the part in the worst wanted case and lets go before wing or mount break. */
+export function BreakFirst({ subject }: { subject: Subject }) {
+  const [wish, setWish] = useState<Wish>({ months: 6, stretch: 1, mount_N: null, hold_N: null });
+  const [all, setAll] = useState(false);
+  const set = (key: keyof Wish) => (v: number | null) => setWish({ ...wish, [key]: v });
+  const study = useStudy(`corridor ${JSON.stringify(wish)}`, subject, (body) =>
+    api.POST("/api/studies/corridor", { body: { ...body, wish } }),
+  );
+  const found = study.data;
+  const fit = found?.ways.filter((w) => all || w.fits !== "no") ?? [];
+  const shown = fit.length > 0 ? fit : (found?.ways.slice(0, 3) ?? []);
+  return (
+    <>
+      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+        <Word k="corridor">What holds it, and lets go in time?</Word>
+      </h2>
+      <div className="grid max-w-2xl grid-cols-4 items-start gap-x-4 gap-y-2 py-2 max-md:grid-cols-2">
+        <NumberField label="Age, months" value={wish.months} quantity="plain" onChange={set("months")} />
+        <NumberField
+          label="Bands stretched by"
+          value={wish.stretch}
+          quantity="plain"
+          step={0.1}
+          hint="× their usual stretch"
+          onChange={set("stretch")}
+        />
+        <OptionalNumber
+          label="The mount stands"
+          value={wish.mount_N ?? null}
+          quantity="force"
+          onChange={set("mount_N")}
+        />
+        <OptionalNumber
+          label="Must hold"
+          value={wish.hold_N ?? null}
+          quantity="force"
+          hint="open: the lift kept"
+          onChange={set("hold_N")}
+        />
+      </div>
+      {study.isError && (
+        <p className="text-fail">
+          This could not be computed: age 0 to 120 months, stretch 0.3 to 2.5, loads up to{" "}
+          {show(20000, "force")}.
+        </p>
+      )}
+      {!found && !study.isError && <p className="text-soft">Looking for what holds…</p>}
+      {found && !study.isError && (
+        <div className={study.isFetching ? "opacity-60" : ""}>
+          <p className="text-[0.92rem] leading-snug">
+            Must hold <strong>{show(found.hold_N.typ, "force")}</strong>: {found.hold_says}. Must have let go
+            at{" "}
+            <strong>
+              {found.release_N
+                ? `${show(found.release_N.typ, "force")} (${force(found.release_N)})`
+                : "no bound"}
+            </strong>
+            : {found.release_says}.
+          </p>
+          <p className="mt-1 font-semibold">{found.says}</p>
+          <table className="mt-1 w-full text-[0.9rem]">
+            <caption className="sr-only">What could hold the part</caption>
+            <thead className="label-type text-[0.85rem] text-soft">
+              <tr className="border-b border-ink">
+                <th scope="col" className="py-1 text-left">
+                  So many
+                </th>
+                <th scope="col" className="px-3 text-right">
+                  hold
+                </th>
+                <th scope="col" className="px-3 text-right">
+                  let go at
+                </th>
+                <th scope="col" className="px-3 text-right">
+                  take up
+                </th>
+                <th scope="col" className="px-3 text-right">
+                  weigh
+                </th>
+                <th scope="col" className="pl-3 text-left">
+                  fits
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {shown.map((w) => (
+                <tr key={w.key} className="border-b border-rule align-top">
+                  <th scope="row" className="py-1 text-left font-semibold">
+                    {w.count} × {w.name}
+                  </th>
+                  <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
+                    {show(w.holds_N.typ, "force")}
+                    <span className="block text-[0.8rem] font-normal text-soft">{force(w.holds_N)}</span>
+                  </td>
+                  <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
+                    {show(w.lets_go_N.typ, "force")}
+                    <span className="block text-[0.8rem] font-normal text-soft">{force(w.lets_go_N)}</span>
+                  </td>
+                  <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
+                    {show(w.energy_mJ, "work", 2)}
+                  </td>
+                  <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
+                    {show(w.count * w.grams, "mass", 2)}
+                  </td>
+                  <td className={`py-1 pl-3 leading-tight ${w.fits === "no" ? "text-fail" : ""}`}>
+                    {FITS[w.fits]}
+                    <span className="block text-[0.82rem] text-soft">{w.says}</span>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          {found.buffers.map((text) => (
+            <p key={text} className="mt-1 border-l-[3px] border-rule pl-3 text-[0.9rem] leading-snug">
+              {text}
+            </p>
+          ))}
+          <p className="mt-1 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+            Bands and springs whip back when they let go: eye protection, and nobody in their line. Try it on
+            the bench over something soft before it flies; an estimate is no clearance.
+          </p>
+          {!all && found.ways.length > shown.length && (
+            <button
+              type="button"
+              className="min-h-10 underline decoration-dotted underline-offset-3"
+              onClick={() => setAll(true)}
+            >
+              Show all {found.ways.length}, with why not
+            </button>
+          )}
+        </div>
+      )}
+    </>
+  );
+}

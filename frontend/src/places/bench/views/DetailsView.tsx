@@ -1,0 +1,104 @@
+import { api, type Catalogue, type Layer, type Part, type Schemas } from "../../../api/client";
+import { freshId } from "../../../forms/ids";
+import { Word } from "../../../words/Word";
+import { bare, plain, show, unitOf } from "../../../forms/units";
+import { MAX_LINES } from "../../../part/edits";
+import { BreakFirst } from "./BreakFirst";
+import { DetailForm } from "./DetailForm";
+import { JointSheets } from "./JointSheets";
+import { useStudy, type Subject } from "../../../part/useStudy";
+
+interface Props {
+  subject: Subject;
+  part: Part;
+  catalogue: Catalogue;
+  change: (edit: (part: Part) => Part) => void;
+  setSelected: (id: string | null) => void;
+}
+
+/** Whether its joints hold, what is cut away and what gives it back, what holds and lets go in time, and single places that a beam does not see. */
+export function DetailsView({ subject, part, catalogue, change, setSelected }: Props) {
+  const cuts = part.layers.some((l) => l.type === "cut" || (l.type === "fitting" && l.pocket));
+  const study = useStudy("openings", subject, (body) => api.POST("/api/studies/openings", { body }), cuts);
+  const put = (layer: Layer) => {
+    const id = freshId(
+      "line",
+      part.layers.map((l) => l.id),
+    );
+    change((p) => ({ ...p, layers: [...p.layers, { ...layer, id }] }));
+    setSelected(id);
+  };
+  return (
+    <section className="px-5 py-3" aria-label="Joints, openings, fasteners and details">
+      <JointSheets {...{ subject, part, change, setSelected }} />
+      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+        <Word k="opening">What do the openings cost?</Word>
+      </h2>
+      {!cuts && (
+        <p className="py-2 text-[0.92rem] text-soft">
+          Nothing is cut away. Pockets, slits, hatches and what is let in from stock are told here.
+        </p>
+      )}
+      {cuts && study.isError && (
+        <p className="py-2 text-fail">The openings could not be computed for this state.</p>
+      )}
+      {cuts && !study.data && !study.isError && (
+        <p className="py-2 text-soft">Closing one after the other…</p>
+      )}
+      {cuts && study.data && (
+        <div className={study.isFetching ? "opacity-60" : ""}>
+          {(study.data as Schemas["Opening"][]).map((o) => (
+            <OpeningRow key={o.line_id} opening={o} put={put} full={part.layers.length >= MAX_LINES} />
+          ))}
+        </div>
+      )}
+      <BreakFirst subject={subject} />
+      <DetailForm {...{ subject, part, catalogue }} />
+    </section>
+  );
+}
+
+const LEFT: [keyof Schemas["Losses"], string][] = [
+  ["margin", "margin"],
+  ["bend", "stiffness in bending"],
+  ["twist", "stiffness in twist"],
+  ["local_EI", "EI there"],
+  ["local_GJ", "GJ there"],
+];
+
+function OpeningRow(props: { opening: Schemas["Opening"]; put: (layer: Layer) => void; full: boolean }) {
+  const { opening: o, put, full } = props;
+  const [long, wide, deep] = o.size_mm;
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-4 border-b border-rule py-2 text-[0.92rem] max-md:grid-cols-1">
+      <div>
+        <p className="leading-snug">
+          <strong>{o.name}</strong>{" "}
+          <span className="text-soft">
+            {bare(long, "length")} × {bare(wide, "length")} × {bare(deep, "length")} {unitOf("length")}
+          </span>{" "}
+          {o.says}.
+        </p>
+        <dl className="mt-1 flex flex-wrap gap-x-5 text-[0.86rem]">
+          {LEFT.map(([key, label]) => (
+            <div key={key} className="flex gap-1.5">
+              <dt className="text-soft">{label}</dt>
+              <dd className="figure-type">{plain(100 * o.left[key], 3)} %</dd>
+            </div>
+          ))}
+        </dl>
+      </div>
+      {o.patch && (
+        <button
+          type="button"
+          className="key-button self-center"
+          disabled={full}
+          onClick={() => put(o.patch!.layer)}
+        >
+          Put the patch in, +{show(o.patch.grams, "mass", 2)}
+          <span className="sr-only"> over {o.name}</span>
+        </button>
+      )}
+    </div>
+  );
+}

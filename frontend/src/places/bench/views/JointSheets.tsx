@@ -1,0 +1,227 @@
+import { api, type Layer, type Part, type Schemas } from "../../../api/client";
+import { graded } from "../../../words/grades";
+import { CautionLines } from "../../../words/Cautions";
+import { OverTime } from "../../joints/OverTime";
+import { Word } from "../../../words/Word";
+import { bare, plain, show, unitOf } from "../../../forms/units";
+import { withLayer } from "../../../part/edits";
+import { useStudy, type Subject } from "../../../part/useStudy";
+
+type Sheet = Schemas["JointSheet"];
+
+const GIVES = { glue: "glue", foam: "foam", piece: "what joins", bearing: "bearing" } as const;
+
+/** So many ways are told, the first to give first. */
+const TOLD = 6;
+
+interface Props {
+  subject: Subject;
+  part: Part;
+  change: (edit: (part: Part) => Part) => void;
+  setSelected: (id: string | null) => void;
+}
+
+/** Every joint and hinge of the part against its worst case. */
+export function JointSheets({ subject, part, change, setSelected }: Props) {
+  const has = part.layers.some((l) => l.enabled !== false && (l.type === "joint" || l.type === "hinge"));
+  const study = useStudy("joints", subject, (body) => api.POST("/api/studies/joints", { body }), has);
+  return (
+    <>
+      <h2 className="border-b border-ink text-lg font-semibold">
+        <Word k="joint">Do the joints hold?</Word>
+      </h2>
+      {!has && (
+        <p className="py-2 text-[0.92rem] text-soft">
+          This part has no joints or hinges. Add one as a line of the lay-up: a seam with braces, a lap, the
+          glue under a spar, a plate, bolts, bands, or the hinge of a surface.
+        </p>
+      )}
+      {has && study.isError && (
+        <p className="py-2 text-fail">The joints could not be computed for this state.</p>
+      )}
+      {has && !study.data && !study.isError && <p className="py-2 text-soft">Loading them one by one…</p>}
+      {has && study.data && (
+        <div className={study.isFetching ? "opacity-60" : ""}>
+          {(study.data as Sheet[]).map((s) => (
+            <One
+              key={s.line_id}
+              sheet={s}
+              number={part.layers.findIndex((l) => l.id === s.line_id) + 1}
+              take={(layer) => change((p) => withLayer(p, s.line_id, () => layer))}
+              pick={() => setSelected(s.line_id)}
+            />
+          ))}
+        </div>
+      )}
+    </>
+  );
+}
+
+const said = (value: number, unit: string) => {
+  if (unit === "N·mm") return show(value / 1e3, "moment", 3);
+  if (unit === "N") return show(value, "force", 3);
+  return `${plain(value, 3)} ${unit}`;
+};
+
+function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void; pick: () => void }) {
+  const { sheet: s, number, take, pick } = props;
+  return (
+    <section
+      aria-label={s.title}
+      className="grid grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-x-6 border-b border-rule py-3 max-lg:grid-cols-1"
+    >
+      <div>
+        <h3 className="text-[1.05rem] leading-snug font-semibold">
+          <button
+            type="button"
+            className="text-left underline decoration-rule underline-offset-4"
+            onClick={pick}
+          >
+            {number} {s.title}
+          </button>{" "}
+          <span className="text-[0.9rem] font-normal text-soft">
+            {show(s.at_mm, "length", 4)} out, {show(s.grams.typ, "mass", 2)} ({bare(s.grams.low, "mass", 2)} –{" "}
+            {bare(s.grams.high, "mass", 2)})
+          </span>
+        </h3>
+        <p className={`leading-snug ${s.enough === "no" ? "text-fail" : ""}`}>
+          {s.holds && (
+            <strong>
+              Holds {plain(s.holds.typ, 3)} × ({plain(s.holds.low, 2)} – {plain(s.holds.high, 2)}) of “
+              {s.case_name}”, asked {plain(s.asked)}:{" "}
+            </strong>
+          )}
+          {s.enough === "unasked" ? "no load in any load case" : graded(s.enough)}
+          {s.effective_mm != null && (
+            <span className="text-soft"> · hands its force on over {show(s.effective_mm, "length", 3)}</span>
+          )}
+        </p>
+        {s.ways.length > 0 && (
+          <table className="mt-1.5 w-full border-t border-ink text-[0.9rem]">
+            <caption className="sr-only">How {s.title} gives, the first to give first</caption>
+            <thead className="label-type text-[0.8rem] text-soft">
+              <tr className="border-b border-rule">
+                <th scope="col" className="py-0.5 text-left">
+                  gives
+                </th>
+                <th scope="col" className="px-2 text-right">
+                  asked
+                </th>
+                <th scope="col" className="px-2 text-right">
+                  bears
+                </th>
+                <th scope="col" className="pl-2 text-right">
+                  times
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {s.ways.slice(0, TOLD).map((w) => (
+                <tr key={w.says} className="border-b border-rule align-top">
+                  <th scope="row" className="py-1 text-left leading-snug font-normal">
+                    {w.says} <span className="text-[0.82rem] text-soft">{GIVES[w.gives]}</span>
+                  </th>
+                  <td className="px-2 py-1 text-right whitespace-nowrap">{said(w.asked.typ, w.unit)}</td>
+                  <td className="px-2 py-1 text-right whitespace-nowrap">{said(w.bears.typ, w.unit)}</td>
+                  <td className="figure-type py-1 pl-2 text-right whitespace-nowrap">
+                    {w.holds.typ > 99 ? "> 99" : plain(w.holds.typ, 3)}
+                    <span className="block font-sans text-[0.8rem] text-soft">
+                      {w.holds.low > 99
+                        ? ""
+                        : `${plain(w.holds.low, 2)} – ${plain(Math.min(w.holds.high, 99), 2)}`}
+                    </span>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+        {s.ways.length > TOLD && (
+          <p className="pt-1 text-[0.86rem] text-soft">
+            {s.ways.length - TOLD} more ways hold {plain(s.ways[TOLD]!.holds.typ, 2)} × and more.
+          </p>
+        )}
+        {s.notes.length > 0 && (
+          <ul className="mt-1.5 text-[0.9rem] leading-snug">
+            {s.notes.map((text) => (
+              <li key={text} className="mt-0.5 border-l-[3px] border-rule pl-2">
+                {text}
+              </li>
+            ))}
+          </ul>
+        )}
+        <CautionLines cautions={s.cautions} />
+        <details>
+          <summary className="label-type min-h-10 cursor-pointer py-2 text-[0.9rem]">
+            Working<span className="sr-only"> of {s.title}</span>
+          </summary>
+          <p className="figure-type text-[0.88rem]">{s.formula}</p>
+          <dl className="text-[0.86rem]">
+            {s.symbols.map((v) => (
+              <div key={v.symbol} className="flex justify-between gap-4 border-b border-rule py-0.5">
+                <dt>
+                  <span className="figure-type">{v.symbol}</span>{" "}
+                  <span className="text-soft">{v.meaning}</span>
+                </dt>
+                <dd className="figure-type">
+                  {plain(v.value, 3)} {v.unit}
+                </dd>
+              </div>
+            ))}
+          </dl>
+          <ul className="mt-1 text-[0.85rem] text-soft">
+            {s.assumptions.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </details>
+      </div>
+      <div className="content-start">
+        {s.helps.length > 0 && (
+          <>
+            <h4 className="label-type text-[0.85rem] text-soft">What helps most</h4>
+            <ul>
+              {s.helps.map((h) => (
+                <li
+                  key={h.says}
+                  className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 border-b border-rule py-1.5 text-[0.92rem]"
+                >
+                  <span className="leading-snug">
+                    {h.says}
+                    <span className="block text-[0.86rem] text-soft">
+                      then holds{" "}
+                      <span className="figure-type">{h.holds > 99 ? "> 99" : plain(h.holds, 3)} ×</span>,{" "}
+                      {h.more_g >= 0 ? "+" : "−"}
+                      {bare(Math.abs(h.more_g), "mass", 2)} {unitOf("mass")}
+                    </span>
+                  </span>
+                  <button
+                    type="button"
+                    className="key-button"
+                    aria-label={`Do it: ${h.says}`}
+                    onClick={() => take(h.layer)}
+                  >
+                    Do it
+                  </button>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        {s.over_time.length > 0 && (
+          <OverTime
+            name={s.title}
+            points={s.over_time.map((t) => ({ minutes: t.minutes, value: t.holds }))}
+            asked={s.asked}
+            unit="×"
+            says={
+              s.enough_after_min == null
+                ? "Times the load it holds after closing, 5 to 95 %; dashed what is asked, which it never reaches."
+                : "Times the load it holds after closing, 5 to 95 %; dashed what is asked."
+            }
+          />
+        )}
+      </div>
+    </section>
+  );
+}

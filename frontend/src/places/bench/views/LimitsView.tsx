@@ -1,0 +1,163 @@
+import { api, type Schemas } from "../../../api/client";
+import { Word } from "../../../words/Word";
+import { bare, plain, show, type Quantity } from "../../../forms/units";
+import { useStudy, type Subject } from "../../../part/useStudy";
+
+type Limit = Schemas["Limit"];
+
+const KINDS: Record<string, Quantity> = {
+  g: "mass",
+  "m/s": "speed",
+  N: "force",
+  "N·mm": "couple",
+  "°": "angle",
+};
+
+function figure(value: number, unit: string): string {
+  const kind = KINDS[unit];
+  return kind ? show(value, kind) : `${plain(value)} ${unit}`.trim();
+}
+
+function spread(limit: Limit): string {
+  if (!limit.most) return "";
+  const kind = KINDS[limit.unit] ?? "plain";
+  return `${bare(limit.most.low, kind, 2)} – ${bare(limit.most.high, kind, 2)}`;
+}
+
+/** How far each load may go before the part stops being enough, and what becomes necessary when. */
+export function LimitsView({ subject }: { subject: Subject }) {
+  const study = useStudy("reach", subject, (body) => api.POST("/api/studies/reach", { body }));
+  if (study.isError)
+    return (
+      <p className="p-6 text-fail">The limits could not be computed for this state. Mend what is marked.</p>
+    );
+  if (!study.data) return <p className="p-6 text-soft">Looking for the limits…</p>;
+  const { limits, needs } = study.data;
+  return (
+    <section className="px-5 py-3" aria-label="Limits of this lay-up">
+      <h2 className="text-lg font-semibold">Until when is this lay-up enough?</h2>
+      <p className="max-w-prose text-[0.9rem] leading-snug text-soft">
+        Each row lets one thing grow and keeps the rest as it is, with the factor asked for in hand. Heavier
+        means: the same flying, speeds growing as the stall does.
+      </p>
+      <div className={`overflow-x-auto ${study.isFetching ? "opacity-60" : ""}`}>
+        <table className="mt-2 w-full text-[0.92rem]">
+          <caption className="sr-only">Limits of this lay-up</caption>
+          <thead className="label-type text-[0.85rem] text-soft">
+            <tr className="border-b border-ink">
+              <th scope="col" className="py-1 text-left">
+                What grows
+              </th>
+              <th scope="col" className="px-3 text-right">
+                now
+              </th>
+              <th scope="col" className="px-3 text-right">
+                enough up to
+              </th>
+              <th scope="col" className="px-3 text-right">
+                <Word k="band">band</Word>
+              </th>
+              <th scope="col" className="pl-3 text-left">
+                then gives
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {limits.map((l) => (
+              <tr key={l.name} className="border-b border-rule align-top">
+                <th scope="row" className="py-2 pr-2 text-left font-semibold">
+                  {l.name}
+                </th>
+                <td className="figure-type px-3 py-2 text-right whitespace-nowrap">
+                  {figure(l.now, l.unit)}
+                </td>
+                <td
+                  className={`figure-type px-3 py-2 text-right whitespace-nowrap ${l.most && l.most.typ < l.now ? "text-fail" : ""}`}
+                >
+                  {l.most ? `${l.most.typ < l.now ? "✕ " : ""}${figure(l.most.typ, l.unit)}` : "8 × and more"}
+                </td>
+                <td className="px-3 py-2 text-right whitespace-nowrap text-soft">{spread(l)}</td>
+                <td className="py-2 pl-3 leading-snug">
+                  {l.gives ? l.gives : "nothing within eight times the present figure"}
+                  {l.in_case && l.in_case !== l.name.split(":")[0] && (
+                    <span className="block text-soft">in “{l.in_case}”</span>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="mt-2 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+        Masses and speeds here are cautions, never clearances: flutter is not computed. Load the finished part
+        on the bench before it flies, and follow local rules.
+      </p>
+      <h2 className="mt-6 text-lg font-semibold">What becomes necessary, and from when?</h2>
+      <p className="max-w-prose text-[0.9rem] leading-snug text-soft">
+        Times the present loads, their factors included. The right-hand columns tell what it would bring if it
+        went in now, by <Word k="typical">typical values</Word>.
+      </p>
+      <div className="overflow-x-auto">
+        <table className="mt-2 w-full text-[0.92rem]">
+          <caption className="sr-only">From which load something becomes necessary</caption>
+          <thead className="label-type text-[0.85rem] text-soft">
+            <tr className="border-b border-ink">
+              <th scope="col" className="py-1 text-left">
+                Needed
+              </th>
+              <th scope="col" className="px-3 text-right">
+                from
+              </th>
+              <th scope="col" className="px-3 text-left">
+                because
+              </th>
+              <th scope="col" className="px-3 text-right">
+                adds
+              </th>
+              <th scope="col" className="pl-3 text-right">
+                <Word k="margin">margin</Word>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {needs.map((n) => (
+              <tr key={n.what} className="border-b border-rule align-top">
+                <th scope="row" className="py-2 pr-2 text-left font-semibold">
+                  {n.what}
+                </th>
+                <td
+                  className={`figure-type px-3 py-2 text-right whitespace-nowrap ${n.from_load != null && n.from_load < 1 ? "text-fail" : ""}`}
+                >
+                  {n.from_load == null
+                    ? "far off"
+                    : n.from_load < 1
+                      ? `✕ ${plain(n.from_load, 2)} ×: now`
+                      : `${plain(n.from_load, 2)} ×`}
+                </td>
+                <td className="px-3 py-2 leading-snug">
+                  {n.why}
+                  {n.in_case && n.from_load != null && (
+                    <span className="block text-soft">first in “{n.in_case}”</span>
+                  )}
+                </td>
+                <td className="figure-type px-3 py-2 text-right whitespace-nowrap">
+                  {n.grams == null ? "–" : `+${show(n.grams, "mass", 2)}`}
+                </td>
+                <td className="figure-type py-2 pl-3 text-right whitespace-nowrap">
+                  {n.margin_then == null
+                    ? "does not fit in"
+                    : `${plain(n.margin_now)} → ${plain(n.margin_then)}`}
+                  {n.divergence_ratio != null && Math.abs(n.divergence_ratio - 1) > 0.02 && (
+                    <span className="block text-[0.82rem] font-normal text-soft">
+                      <Word k="divergence">divergence</Word> × {plain(n.divergence_ratio, 3)}
+                    </span>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,245 @@
+import { api, type Schemas } from "../../../api/client";
+import { Word } from "../../../words/Word";
+import { bare, plain, show, unitOf } from "../../../forms/units";
+import { Cautions } from "../../../words/Cautions";
+import { DrapeTables } from "./DrapeTables";
+import { FlatPattern } from "./FlatPattern";
+import { useStudy, type Subject } from "../../../part/useStudy";
+
+const MAKES = { sure: "✓ lies", typical: "✓ if typical", no: "✕ cracks or creases" } as const;
+
+/** Before the first cut: what must be cut to which size, what must be bent, what lies, what is folded. */
+export function MakingView({ subject, name }: { subject: Subject; name: string }) {
+  const study = useStudy("making", subject, (body) => api.POST("/api/studies/making", { body }));
+  if (study.isError)
+    return <p className="p-6 text-fail">This could not be computed for this state. Mend what is marked.</p>;
+  if (!study.data) return <p className="p-6 text-soft">Laying it out…</p>;
+  const { stack, formed, surfaces, pattern, sheets, hardening, cautions } = study.data as Schemas["Making"];
+  return (
+    <section className={`px-5 py-3 ${study.isFetching ? "opacity-60" : ""}`} aria-label="Making it">
+      {pattern && <FlatPattern pattern={pattern} name={name} />}
+      <StackTable stack={stack} />
+      {formed.length > 0 && (
+        <>
+          <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+            <Word k="forming">Does the sheet bend that far?</Word>
+          </h2>
+          {formed.map((f) => (
+            <FormedRow key={f.line_id + f.face} formed={f} />
+          ))}
+          {sheets.map((s) => (
+            <SheetStates key={s.key} sheet={s} />
+          ))}
+        </>
+      )}
+      <DrapeTables surfaces={surfaces} />
+      {hardening.length > 0 && <HardeningTable hardening={hardening} />}
+      <Cautions cautions={cautions} />
+    </section>
+  );
+}
+
+function StackTable({ stack }: { stack: Schemas["StackUp"] }) {
+  return (
+    <>
+      <h2 className="mt-2 border-b border-ink text-lg font-semibold">
+        <Word k="stack_up">What is cut to which size?</Word>
+      </h2>
+      <div className="overflow-x-auto">
+        <table className="w-full text-[0.92rem]">
+          <caption className="sr-only">The stack-up at root and tip</caption>
+          <thead className="label-type text-[0.85rem] text-soft">
+            <tr className="border-b border-rule">
+              <th scope="col" className="py-1 text-left">
+                The outline is {stack.outline === "core" ? "that of the core" : "the finished one"}
+              </th>
+              <th scope="col" className="px-3 text-right">
+                root, {unitOf("length")}
+              </th>
+              <th scope="col" className="px-3 text-right">
+                tip, {unitOf("length")}
+              </th>
+              <th scope="col" className="pl-3 text-left">
+                means
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {stack.rows.map((r) => (
+              <tr key={r.name} className="border-b border-rule">
+                <th scope="row" className="py-1 text-left font-semibold">
+                  {r.name}
+                </th>
+                <td className="figure-type px-3 py-1 text-right">{bare(r.root_mm, "length", 4)}</td>
+                <td className="figure-type px-3 py-1 text-right">{bare(r.tip_mm, "length", 4)}</td>
+                <td className="py-1 pl-3 text-soft">{r.says}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="mt-1.5 border-l-[3px] border-rule pl-3 text-[0.9rem] leading-snug">{stack.error_says}</p>
+    </>
+  );
+}
+
+function FormedRow({ formed: f }: { formed: Schemas["Formed"] }) {
+  const flat = f.tightest_mm > 5000;
+  return (
+    <div className="border-b border-rule py-2 text-[0.92rem]">
+      <p className="leading-snug">
+        <strong>
+          {f.sheet}, {f.face} face
+        </strong>{" "}
+        <span className={f.makes === "no" && !flat ? "text-fail" : ""}>
+          {f.makes === "no" && !flat ? "✕ " : "✓ "}
+          {f.says}
+        </span>
+      </p>
+      {!flat && (
+        <>
+          <p className="mt-0.5 text-[0.88rem] text-soft">
+            Let go, it springs back to a radius of {show(f.springs_to_mm, "length")};{" "}
+            {plain(100 * f.locked_share, 2)} % of what it bears stays locked in, and the glue at its edge is
+            pulled by {plain(f.edge_N_per_mm, 2)} N/mm.
+          </p>
+          <ul className="mt-1 flex flex-wrap gap-1.5" aria-label={`Formers under the ${f.face} face`}>
+            {f.formers.map((c) => (
+              <li
+                key={c.y_mm}
+                className={`border px-2 py-0.5 text-[0.82rem] ${c.makes === "no" ? "border-fail text-fail" : "border-rule"}`}
+                title={MAKES[c.makes as keyof typeof MAKES]}
+              >
+                {c.makes === "no" ? "✕" : "✓"} {show(c.y_mm, "length", 4)}: {bare(c.radius_mm, "length", 2)}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
+  );
+}
+
+function SheetStates({ sheet }: { sheet: Schemas["SheetForming"] }) {
+  return (
+    <details className="border-b border-rule">
+      <summary className="min-h-10 cursor-pointer py-2 font-semibold">
+        How {sheet.name} can be bent{" "}
+        <span className="font-normal text-soft">({sheet.states.length} ways)</span>
+      </summary>
+      {sheet.curls_to_mm && (
+        <p className="text-[0.9rem]">
+          One paper peeled off, it curls to a radius of {show(sheet.curls_to_mm.typ, "length", 2)} (
+          {bare(sheet.curls_to_mm.low, "length", 2)} – {bare(sheet.curls_to_mm.high, "length", 2)}) as the air
+          turns dry.
+        </p>
+      )}
+      <table className="mb-3 w-full text-[0.88rem]">
+        <caption className="sr-only">Smallest radius of {sheet.name} by state</caption>
+        <thead className="label-type text-soft">
+          <tr className="border-b border-ink">
+            <th scope="col" className="py-1 text-left">
+              State
+            </th>
+            <th scope="col" className="px-3 text-left">
+              axis of the bend
+            </th>
+            <th scope="col" className="px-3 text-right">
+              smallest radius, {unitOf("length")}
+            </th>
+            <th scope="col" className="px-3 text-right">
+              keeps
+            </th>
+            <th scope="col" className="pl-3 text-left">
+              from
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {sheet.states.map((w) => (
+            <tr key={w.paper + w.formed + w.grain} className="border-b border-rule">
+              <th scope="row" className="py-1 text-left font-semibold">
+                {stateWords(w)}
+              </th>
+              <td className="px-3">{w.grain === "along" ? "along the grain" : "across the grain"}</td>
+              <td className="figure-type px-3 text-right whitespace-nowrap">
+                {bare(w.radius_mm.typ, "length", 2)}{" "}
+                <span className="font-normal text-soft">
+                  {bare(w.radius_mm.low, "length", 2)} – {bare(w.radius_mm.high, "length", 2)}
+                </span>
+              </td>
+              <td className="figure-type px-3 text-right">{plain(100 * w.keeps.typ, 2)} %</td>
+              <td className="pl-3 text-soft">
+                {w.grade}: {w.basis}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </details>
+  );
+}
+
+/** What coats and guards on both faces would do against dents, and their grams. */
+function HardeningTable({ hardening }: { hardening: Schemas["Hardening"][] }) {
+  return (
+    <>
+      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+        <Word k="dent">What would harden its surface?</Word>
+      </h2>
+      <table className="w-full text-[0.92rem]">
+        <caption className="sr-only">Coats and guards on both faces</caption>
+        <thead className="label-type text-[0.85rem] text-soft">
+          <tr className="border-b border-rule">
+            <th scope="col" className="py-1 text-left">
+              On both faces
+            </th>
+            <th scope="col" className="px-3 text-right">
+              dent from
+            </th>
+            <th scope="col" className="px-3 text-right">
+              × now
+            </th>
+            <th scope="col" className="px-3 text-right">
+              adds
+            </th>
+            <th scope="col" className="pl-3 text-left">
+              mind
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {hardening.map((h) => (
+            <tr key={h.key} className="border-b border-rule align-top">
+              <th scope="row" className="py-1 text-left leading-snug font-semibold">
+                {h.name}
+              </th>
+              <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
+                {show(h.load_N.typ, "force", 2)}
+                <span className="block text-[0.8rem] font-normal text-soft">
+                  {bare(h.load_N.low, "force", 2)} – {bare(h.load_N.high, "force", 2)}
+                </span>
+              </td>
+              <td className="figure-type px-3 py-1 text-right">{plain(h.times, 3)}</td>
+              <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
+                +{show(h.grams, "mass", 2)}
+              </td>
+              <td className="py-1 pl-3 text-[0.85rem] leading-snug text-soft">
+                {h.note.split(". ")[0]} <span className="whitespace-nowrap">(grade {h.grade})</span>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+const PAPERS: Record<string, string> = { both: "papers on, ", one: "one paper on, ", none: "papers off, " };
+const FORMED: Record<string, string> = { plain: "as it comes" };
+
+function stateWords(w: Schemas["FormState"]): string {
+  const words = `${PAPERS[w.paper] ?? ""}${FORMED[w.formed] ?? w.formed}`;
+  const text = w.warm_C == null ? words : `${words}, at ${show(w.warm_C, "warmth")}`;
+  return text[0]!.toUpperCase() + text.slice(1);
+}

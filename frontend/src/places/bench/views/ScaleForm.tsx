@@ -1,0 +1,127 @@
+import { useState } from "react";
+import { api, problemsOf, type Part, type Schemas } from "../../../api/client";
+import { Choice, NumberField, OptionalNumber } from "../../../forms/fields";
+import { Word } from "../../../words/Word";
+import { plain, show } from "../../../forms/units";
+import type { Subject } from "../../../part/useStudy";
+
+interface Props {
+  subject: Subject;
+  part: Part;
+  take: (part: Part, mass?: number) => void;
+}
+
+/** The same design at another span: which stock keeps the bend ratio or the margin, and what it then weighs. */
+export function ScaleForm({ subject, part, take }: Props) {
+  const [span, setSpan] = useState(Math.round(1.25 * part.span_mm));
+  const [mass, setMass] = useState<number | null>(null);
+  const [keep, setKeep] = useState<"bend" | "margin">("bend");
+  const [answer, setAnswer] = useState<Schemas["Scaling"] | null>(null);
+  const [trouble, setTrouble] = useState("");
+  const [asking, setAsking] = useState(false);
+  const ask = async () => {
+    setAsking(true);
+    const { data, error } = await api.POST("/api/studies/scale", {
+      body: { ...subject, span_mm: span, all_up_mass_g: mass, keep },
+    });
+    setAsking(false);
+    setAnswer(data ?? null);
+    setTrouble(data ? "" : problemsOf(error)[0]!.message);
+  };
+  const percent = (v: number) => `${plain(100 * v, 2)} %`;
+  return (
+    <div>
+      <h2 className="text-lg font-semibold">The same design at another span</h2>
+      <p className="max-w-prose text-[0.9rem] leading-snug text-soft">
+        Every size in proportion; bars are chosen anew from stock. Loads grow with the mass, speeds so that it
+        flies at the same lift. Without a mass of your own it grows as the span to the power 2.5.
+      </p>
+      <div className="mt-3 grid max-w-3xl grid-cols-2 items-end gap-x-4 gap-y-3 md:grid-cols-4">
+        <NumberField
+          label="Span of the part then"
+          value={span}
+          quantity="length"
+          step={10}
+          onChange={setSpan}
+        />
+        <OptionalNumber label="All-up mass then" value={mass} quantity="mass" onChange={setMass} />
+        <Choice
+          label="Keep the"
+          value={keep}
+          options={[
+            { value: "bend", label: "bend over the span" },
+            { value: "margin", label: "margin" },
+          ]}
+          onChange={(v) => setKeep(v as "bend" | "margin")}
+        />
+        <button type="button" className="key-button" disabled={asking} onClick={() => void ask()}>
+          {asking ? "Trying stock…" : "Scale it"}
+        </button>
+      </div>
+      <p role="alert" className="mt-1 text-fail">
+        {trouble}
+      </p>
+      {answer && (
+        <div className="mt-2 overflow-x-auto" aria-live="polite">
+          <p className="text-[0.9rem]">
+            Now: bends {percent(answer.bend_ratio)} of its span, <Word k="margin">margin</Word>{" "}
+            {plain(answer.margin, 2)}. At {show(span, "length", 4)} and{" "}
+            {show(answer.designs[0]!.all_up_mass_g, "mass", 4)} all up:
+          </p>
+          <table className="mt-1 w-full max-w-4xl text-[0.9rem]">
+            <caption className="sr-only">Designs at the other span</caption>
+            <thead className="label-type text-[0.85rem] text-soft">
+              <tr className="border-b border-ink">
+                <th scope="col" className="py-1 text-left">
+                  Stock
+                </th>
+                <th scope="col" className="px-2 text-left">
+                  keeps it
+                </th>
+                <th scope="col" className="px-2 text-right">
+                  part weighs
+                </th>
+                <th scope="col" className="px-2 text-right">
+                  bends
+                </th>
+                <th scope="col" className="px-2 text-right">
+                  margin
+                </th>
+                <th scope="col" className="px-2 text-left">
+                  first gives
+                </th>
+                <th scope="col">
+                  <span className="sr-only">take over</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {answer.designs.map((d) => (
+                <tr key={d.says.join()} className="border-b border-rule">
+                  <th scope="row" className="py-1.5 text-left font-semibold">
+                    {d.says.join("; ")}
+                  </th>
+                  <td className="px-2">{d.keeps ? "✓ yes" : "✕ no"}</td>
+                  <td className="figure-type px-2 text-right whitespace-nowrap">{show(d.mass_g, "mass")}</td>
+                  <td className="figure-type px-2 text-right whitespace-nowrap">{percent(d.bend_ratio)}</td>
+                  <td className="figure-type px-2 text-right">{plain(d.margin, 2)}</td>
+                  <td className="px-2 leading-tight">{d.first}</td>
+                  <td className="py-1 text-right">
+                    <button
+                      type="button"
+                      className="key-button"
+                      aria-label={`Take over with ${d.says.join("; ")}`}
+                      onClick={() => take(d.part, d.all_up_mass_g)}
+                    >
+                      Take it
+                    </button>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </div>
+  );
+}

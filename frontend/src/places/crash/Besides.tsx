@@ -1,0 +1,72 @@
+import type { Schemas } from "../../api/client";
+import { bare, show, unitOf } from "../../forms/units";
+import { FrontPlot } from "./FrontPlot";
+
+/** What stands beside the repairs: in two stages, the front, missing pieces, what the other half shows. */
+export function Besides({
+  answer,
+  pick,
+}: {
+  answer: Schemas["Mending"];
+  pick: (recipe: Schemas["Recipe"]) => void;
+}) {
+  return (
+    <div className="mt-6 grid gap-x-10 gap-y-4 lg:grid-cols-2">
+      <section aria-label="The front">
+        <h2 className="border-b border-ink text-lg font-semibold">All that none beats</h2>
+        <FrontPlot points={answer.front} pick={pick} />
+      </section>
+      <div className="grid content-start gap-4">
+        {answer.staged.length > 0 && (
+          <section aria-label="In two stages">
+            <h2 className="border-b border-ink text-lg font-semibold">
+              A quick fix now, the sound one later?
+            </h2>
+            {answer.staged.map((s) => (
+              <p key={s.says} className="py-1.5 text-[0.92rem] leading-snug">
+                Now: {s.first}. Later: {s.then}. <strong>{s.says}</strong>
+              </p>
+            ))}
+          </section>
+        )}
+        {answer.pieces.length > 0 && (
+          <section aria-label="Missing material">
+            <h2 className="border-b border-ink text-lg font-semibold">Foam to find</h2>
+            <ul className="text-[0.92rem]">
+              {answer.pieces.map((p) => (
+                <li key={p.mark_id} className="border-b border-rule py-1 leading-snug">
+                  {p.size_mm.map((v) => bare(v, "length")).join(" × ")} {unitOf("length")} of {p.foam},{" "}
+                  {show(p.grams.typ, "mass", 2)}
+                  {p.donors.length > 0 && <span className="text-soft"> · scrap: {p.donors.join("; ")}</span>}
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        {answer.gauges.length > 0 && (
+          <section aria-label="The other half as gauge">
+            <h2 className="border-b border-ink text-lg font-semibold">
+              What the other half must show, mirrored
+            </h2>
+            <ul className="text-[0.92rem]">
+              {answer.gauges.map((g) => (
+                <li key={g.at_mm} className="border-b border-rule py-1">
+                  {show(g.at_mm, "length")} out: chord {show(g.chord_mm, "length", 4)}, thickness{" "}
+                  {show(g.thickness_mm, "length")}, nose {show(g.setback_mm, "length")} back
+                </li>
+              ))}
+            </ul>
+          </section>
+        )}
+        <details>
+          <summary className="label-type min-h-10 cursor-pointer py-2">What this rests on</summary>
+          <ul className="list-disc pl-5 text-[0.9rem] leading-snug">
+            {answer.assumptions.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </details>
+      </div>
+    </div>
+  );
+}

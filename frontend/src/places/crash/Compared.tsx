@@ -1,0 +1,151 @@
+import type { Schemas } from "../../api/client";
+import { plain } from "../../forms/units";
+import { minutesText } from "./times";
+
+/** A repair in the table; `remove` takes a kept one out. */
+export interface Row {
+  key: string;
+  label: string;
+  option: Schemas["MendOption"];
+  remove?: () => void;
+}
+
+interface ComparedProps {
+  rows: Row[];
+  chosen: string;
+  choose: (key: string) => void;
+  rate: number;
+  answer: Schemas["Mending"] | null;
+}
+
+/** Repairs beside each other, and building anew. */
+export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) {
+  const sum = (cost: number, minutes: number) => plain(cost + (minutes / 60) * rate, 3);
+  const anew = answer?.rebuild;
+  return (
+    <div className="overflow-x-auto">
+      <table className="mt-3 w-full text-[0.92rem]">
+        <caption className="sr-only">Repairs beside each other</caption>
+        <thead className="label-type text-[0.8rem] text-soft">
+          <tr className="border-b border-ink align-bottom">
+            {[
+              "repair",
+              "strength",
+              "at the launch",
+              "stiffness",
+              "grams",
+              "hands",
+              "flies after",
+              "looks of 5",
+              "skill of 5",
+              "credits and hours",
+            ].map((h, n) => (
+              <th key={h} scope="col" className={`py-1 ${n === 0 ? "text-left" : "pl-4 text-right"}`}>
+                {h}
+              </th>
+            ))}
+            <th scope="col">
+              <span className="sr-only">take out</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ key, label, option: o, remove }) => (
+            <tr
+              key={key}
+              aria-selected={key === chosen}
+              className={`border-b border-rule align-top ${key === chosen ? "bg-pick-wash" : ""}`}
+            >
+              <th scope="row" className="max-w-80 py-1.5 pl-2 text-left font-normal">
+                <button
+                  type="button"
+                  className="text-left hover:underline"
+                  aria-pressed={key === chosen}
+                  onClick={() => choose(key)}
+                >
+                  <strong>{label}</strong>
+                  <span className="block text-[0.85rem] leading-snug text-soft max-lg:hidden">{o.says}</span>
+                </button>
+              </th>
+              <Percent value={o.strength_percent} />
+              <Percent value={o.launch_percent} none={o.launch_percent.typ < 0.5} />
+              <Percent value={o.bend_percent} />
+              <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
+                {o.more_g.typ >= 0 ? "+" : ""}
+                {plain(o.more_g.typ, 2)}
+              </td>
+              <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
+                {minutesText(o.minutes.typ)}
+              </td>
+              <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
+                {minutesText(o.fly_min.typ)}
+              </td>
+              <td className="figure-type py-1.5 pl-4 text-right">{o.looks}</td>
+              <td className="figure-type py-1.5 pl-4 text-right">{o.skill}</td>
+              <td className="py-1.5 pl-4 text-right">
+                <span className="figure-type">{sum(o.cost.typ, o.minutes.typ)}</span>
+                {anew && (
+                  <span className="block text-[0.8rem] whitespace-nowrap text-soft">
+                    {o.cost.typ + (o.minutes.typ / 60) * rate <= anew.cost.typ + anew.hours.typ * rate
+                      ? "✓ less than anew"
+                      : "✕ more than anew"}
+                  </span>
+                )}
+              </td>
+              <td className="py-1 pl-2">
+                {remove && (
+                  <button type="button" className="key-button text-fail" onClick={remove}>
+                    ×<span className="sr-only"> take out the candidate {label}</span>
+                  </button>
+                )}
+              </td>
+            </tr>
+          ))}
+          {anew && (
+            <tr className="border-b border-rule">
+              <th scope="row" className="py-1.5 pl-2 text-left font-normal">
+                <strong>Built anew</strong>
+              </th>
+              <td colSpan={3} className="py-1.5 pl-4 text-right text-soft">
+                as it was
+              </td>
+              <td className="figure-type py-1.5 pl-4 text-right">0</td>
+              <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
+                {minutesText(60 * anew.hours.typ)}
+              </td>
+              <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
+                {minutesText(60 * anew.ready_h.typ)}
+              </td>
+              <td colSpan={2} />
+              <td className="figure-type py-1.5 pl-4 text-right">
+                {sum(anew.cost.typ, 60 * anew.hours.typ)}
+              </td>
+              <td />
+            </tr>
+          )}
+        </tbody>
+      </table>
+      <p className="pt-1 text-[0.85rem] text-soft">
+        Strength and stiffness in per cent of the whole part. Worth: credits for stock, and hours at the worth
+        that you set.
+      </p>
+    </div>
+  );
+}
+
+function Percent({ value, none = false }: { value: Schemas["Band"]; none?: boolean }) {
+  return (
+    <td className="py-1.5 pl-4 text-right whitespace-nowrap">
+      {none ? (
+        <span className="text-fail">✕ not yet</span>
+      ) : (
+        <>
+          <span className="figure-type">{plain(value.typ, 3)} %</span>
+          <span className="block text-[0.8rem] text-soft">
+            {plain(value.low, 2)} – {plain(value.high, 3)}
+          </span>
+        </>
+      )}
+    </td>
+  );
+}

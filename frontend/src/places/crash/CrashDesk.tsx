@@ -1,0 +1,216 @@
+import { Tabs } from "radix-ui";
+import { useCallback, useState, type ReactNode } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { api, type AirframeOut, type Catalogue, type Part, type Schemas } from "../../api/client";
+import { useCatalogue, useJobs } from "../../api/queries";
+import { DamageView } from "../../part/DamageView";
+import { MARKS } from "../../part/Marks";
+import { useStudy, type Subject } from "../../part/useStudy";
+import { withPart } from "../../part/edits";
+import { Conflict } from "../../part/Conflict";
+import { Kept } from "../../part/Kept";
+import { useKept, useStored } from "../../part/useKept";
+import { DeskPlan } from "./DeskPlan";
+import { Measure } from "./Measure";
+import { Mend } from "./Mend";
+import { Pictures } from "./Pictures";
+import { Record } from "./Record";
+import { Slips } from "./Slips";
+import { Work } from "./Work";
+
+type Header = (children?: ReactNode) => ReactNode;
+
+/** Loads an airframe and lays one of its parts on the crash desk. */
+export function CrashDesk({ header }: { header: Header }) {
+  const { airframeId = "" } = useParams();
+  const [round, setRound] = useState(0);
+  return <Loaded key={airframeId + round} header={header} again={() => setRound(round + 1)} />;
+}
+
+function Loaded({ header, again }: { header: Header; again: () => void }) {
+  const { airframeId = "", partId = "" } = useParams();
+  const airframe = useStored(airframeId);
+  const catalogue = useCatalogue();
+  const part = airframe.data?.document.parts?.find((p) => p.id === partId);
+  if (airframe.isError || catalogue.isError || (airframe.data && !part))
+    return (
+      <>
+        {header()}
+        <main className="p-8">
+          <h1 className="text-xl font-bold">This part is not on your shelf</h1>
+          <Link to="/crash" className="text-pick underline">
+            To the crash desk
+          </Link>
+        </main>
+      </>
+    );
+  if (!airframe.data || !catalogue.data) return header();
+  return <Desk state={airframe.data} partId={partId} catalogue={catalogue.data} {...{ header, again }} />;
+}
+
+interface DeskProps {
+  state: AirframeOut;
+  partId: string;
+  catalogue: Catalogue;
+  header: Header;
+  again: () => void;
+}
+
+const TABS = ["broke", "mend", "work", "record", "slips"] as const;
+const CONTENT = "min-h-0";
+
+function Desk({ state, partId, catalogue, header, again }: DeskProps) {
+  const { keeper, draft } = useKept(state);
+  const [query, setQuery] = useSearchParams();
+  const navigate = useNavigate();
+  const [option, setOption] = useState<Schemas["MendOption"] | null>(null);
+  const jobs = useJobs(state.id);
+  const { document, problems } = draft;
+  const index = (document.parts ?? []).findIndex((p) => p.id === partId);
+  const part = (document.parts ?? [])[index]!;
+  const change = useCallback(
+    (edit: (part: Part) => Part) => keeper.edit((d) => withPart(d, partId, edit)),
+    [keeper, partId],
+  );
+  const subject = { document, part_id: partId, case_id: part.cases[0]!.id };
+  const marks = part.damage?.length ?? 0;
+  const asked = query.get("tab");
+  const tab = TABS.find((t) => t === asked) ?? (marks > 0 ? "mend" : "broke");
+  const show = (next: string) =>
+    setQuery(
+      (old) => {
+        old.set("tab", next);
+        return old;
+      },
+      { replace: true },
+    );
+  const stored = async () => {
+    await keeper.flush();
+    const now = keeper.get();
+    return now.phase === "saved" ? now.revision : null;
+  };
+  const open = (jobs.data ?? []).filter(
+    (j) => j.part_id === partId && j.tasks.some((t) => t.done === null),
+  ).length;
+  const labels = {
+    broke: `What broke${marks ? ` ${marks}` : ""}`,
+    mend: "Mend",
+    work: `Work${open ? ` ${open}` : ""}`,
+    record: "Record",
+    slips: "Slips",
+  };
+  return (
+    <>
+      {header(
+        <>
+          <h1 className="flex min-w-0 items-center gap-2 font-label font-semibold">
+            <Link to="/crash" className="whitespace-nowrap hover:underline">
+              Crash desk
+            </Link>
+            <span className="text-soft">·</span>
+            <span className="truncate">{document.name}</span>
+            <span className="text-soft">·</span>
+            <select
+              aria-label="Part on the desk"
+              className="field-box w-auto max-w-56 border-transparent font-semibold hover:border-hair"
+              value={partId}
+              onChange={(e) => void navigate(`/crash/${state.id}/${e.target.value}`)}
+            >
+              {(document.parts ?? []).map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
+            </select>
+          </h1>
+          <span className="ml-auto flex items-center gap-1.5">
+            <Kept draft={draft} step={(which) => void keeper.step(which)} />
+            <Link to={`/bench/${state.id}/${partId}`} className="key-button whitespace-nowrap">
+              To the Bench
+            </Link>
+          </span>
+        </>,
+      )}
+      <main className="mx-auto max-w-[88rem] pb-12">
+        <div className="grid gap-x-8 px-5 pt-3 md:grid-cols-[minmax(0,1fr)_24rem]">
+          <DeskPlan part={part} mended={tab === "mend" ? (option?.part ?? null) : null} change={change} />
+          <Standing subject={subject} part={part} />
+        </div>
+        <Tabs.Root value={tab} onValueChange={show}>
+          <Tabs.List aria-label="Steps" className="flex flex-wrap border-b border-rule px-3">
+            {TABS.map((key) => (
+              <Tabs.Trigger
+                key={key}
+                value={key}
+                className="label-type min-h-11 border-b-[3px] border-transparent px-3 data-[state=active]:border-pick data-[state=active]:text-pick"
+              >
+                {labels[key]}
+              </Tabs.Trigger>
+            ))}
+          </Tabs.List>
+          <Tabs.Content value="broke" className={CONTENT}>
+            <DamageView {...{ subject, part, catalogue, problems, change }} path={`parts[${index}]`} />
+            <Measure />
+            <Pictures airframeId={state.id} {...{ part, stored }} />
+          </Tabs.Content>
+          <Tabs.Content value="mend" className={CONTENT}>
+            <Mend
+              airframeId={state.id}
+              {...{ subject, part, stored }}
+              show={setOption}
+              adopted={() => {
+                show("work");
+                again();
+              }}
+            />
+          </Tabs.Content>
+          <Tabs.Content value="work" className={CONTENT}>
+            <Work airframeId={state.id} partId={partId} />
+          </Tabs.Content>
+          <Tabs.Content value="record" className={CONTENT}>
+            <Record airframeId={state.id} {...{ subject, part, change }} />
+          </Tabs.Content>
+          <Tabs.Content value="slips" className={CONTENT}>
+            <Slips {...{ subject, part, change }} />
+          </Tabs.Content>
+        </Tabs.Root>
+      </main>
+      {draft.theirs && <Conflict keeper={keeper} draft={draft} />}
+    </>
+  );
+}
+
+const FLY = { sure: "✓", likely: "≈", reduced: "?", no: "✕" } as const;
+
+/** What stands: every mark in a line, and what is left of the part. */
+function Standing({ subject, part }: { subject: Subject; part: Part }) {
+  const marks = part.damage ?? [];
+  const study = useStudy("left", subject, (body) => api.POST("/api/crash/left", { body }), marks.length > 0);
+  const left = marks.length > 0 ? study.data : undefined;
+  return (
+    <aside aria-label="As it stands" className="py-2 text-[0.92rem] leading-snug">
+      {marks.length === 0 && (
+        <p className="text-soft">
+          Nothing is marked on this part. Mark what you find under “What broke”: it is drawn here, and its
+          number can be pulled to its place.
+        </p>
+      )}
+      <ol>
+        {marks.map((m, n) => (
+          <li key={m.id} className="flex gap-2 border-b border-rule py-1">
+            <span className="figure-type w-4 text-fail">{n + 1}</span>
+            <span>
+              {MARKS[m.kind]}
+              {m.note && <span className="text-soft"> · {m.note}</span>}
+            </span>
+          </li>
+        ))}
+      </ol>
+      {left && (
+        <p aria-live="polite" className={`pt-2 ${left.fly === "no" ? "text-fail" : ""}`}>
+          <strong>{FLY[left.fly]}</strong> {left.says}
+        </p>
+      )}
+    </aside>
+  );
+}

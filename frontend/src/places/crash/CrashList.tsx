@@ -1,0 +1,56 @@
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import { useShelf } from "../../api/queries";
+
+/** Every part of every airframe, the damaged ones first: which one is on the desk? */
+export function CrashList({ header }: { header: (children?: ReactNode) => ReactNode }) {
+  const shelf = useShelf();
+  const parts = (shelf.data ?? []).flatMap((a) =>
+    (a.document.parts ?? []).map((part) => ({ airframe: a, part, marks: part.damage?.length ?? 0 })),
+  );
+  parts.sort((a, b) => b.marks - a.marks);
+  const hurt = parts.filter((p) => p.marks > 0);
+  return (
+    <>
+      {header(<h1 className="font-label font-semibold">Crash desk</h1>)}
+      <main className="mx-auto max-w-4xl px-6 pb-16">
+        <h2 className="border-b border-ink pt-8 pb-2 text-xl font-semibold">Broken</h2>
+        {shelf.isSuccess && hurt.length === 0 && (
+          <p className="py-3 text-soft">Nothing on your shelf is marked as damaged.</p>
+        )}
+        <ul>
+          {hurt.map(({ airframe, part, marks }) => (
+            <li key={airframe.id + part.id} className="border-b border-rule">
+              <Link
+                to={`/crash/${airframe.id}/${part.id}`}
+                className="flex min-h-14 items-center justify-between gap-4 py-2 hover:bg-pick-wash"
+              >
+                <span>
+                  <strong>{part.name}</strong> <span className="text-soft">of {airframe.document.name}</span>
+                </span>
+                <span className="text-fail">
+                  {marks} {marks === 1 ? "mark" : "marks"} of damage
+                </span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+        <h2 className="border-b border-ink pt-8 pb-2 text-xl font-semibold">Something else broke</h2>
+        <ul className="grid gap-x-8 sm:grid-cols-2">
+          {parts
+            .filter((p) => p.marks === 0)
+            .map(({ airframe, part }) => (
+              <li key={airframe.id + part.id} className="border-b border-rule">
+                <Link
+                  to={`/crash/${airframe.id}/${part.id}`}
+                  className="flex min-h-11 items-center gap-2 hover:bg-pick-wash"
+                >
+                  {part.name} <span className="text-soft">of {airframe.document.name}</span>
+                </Link>
+              </li>
+            ))}
+        </ul>
+      </main>
+    </>
+  );
+}

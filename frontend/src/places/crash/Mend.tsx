@@ -1,0 +1,210 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { api, problemsOf, type Part, type Schemas } from "../../api/client";
+import { type Refused, useCandidates, useKeepCandidate, useRemoveCandidate } from "../../api/queries";
+import type { Subject } from "../../part/useStudy";
+import { NumberField } from "../../forms/fields";
+import { tagOf } from "../../words/tags";
+import { useSettled } from "../../forms/useSettled";
+import { Besides } from "./Besides";
+import { Compared, type Row } from "./Compared";
+import { FieldBox, useFieldBox } from "./FieldBox";
+import { OptionSheet } from "./OptionSheet";
+import { useMending } from "./useMending";
+
+type Option = Schemas["MendOption"];
+
+interface Props {
+  airframeId: string;
+  subject: Subject;
+  part: Part;
+  /** The document as it stands is stored: returns its revision, or null while it cannot be. */
+  stored: () => Promise<number | null>;
+  show: (option: Option | null) => void;
+  adopted: () => void;
+}
+
+const KINDS: Record<Option["kinds"][number], string> = {
+  quick: "By the next launch",
+  sound: "Sound",
+  restored: "Restored",
+  light: "Lightest",
+  cheap: "Least effort",
+};
+
+/** Repairs for what is marked: a handful of the front, compared, one of them looked at, adopted. */
+export function Mend({ airframeId, subject, part, stored, show, adopted }: Props) {
+  const [flyIn, setFlyIn] = useState(60);
+  const [rate, setRate] = useState(10);
+  const [box, setBox] = useFieldBox();
+  const document = useSettled(subject.document, 800);
+  const wished = useSettled(flyIn, 500);
+  const wish = { fly_in_min: wished, hour_worth: useSettled(rate, 700), at_hand: box };
+  const settled = { ...subject, document };
+  const marked = (part.damage ?? []).length > 0;
+  const found = useMending(settled, wish, marked);
+  const kept = useKept(airframeId, part.id, settled, wish, !found.running);
+  const [picked, setPicked] = useState<Option | null>(null);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const rows: Row[] = [
+    ...(found.answer?.options ?? []).map((option, n) => ({
+      key: `found-${n}`,
+      label: option.kinds.map((k) => KINDS[k]).join(", "),
+      option,
+    })),
+    ...kept.rows,
+    ...(picked ? [{ key: "picked", label: "From the front", option: picked }] : []),
+  ];
+  const row = rows.find((r) => r.key === chosen) ?? rows[0];
+  const looked = row?.option ?? null;
+  useEffect(() => show(looked), [looked, show]);
+  if (!marked)
+    return (
+      <p className="px-5 py-4 text-soft">
+        Nothing is marked on this part. Mark what broke first, then its repairs stand here.
+      </p>
+    );
+  const { answer } = found;
+  const pick = async (recipe: Schemas["Recipe"]) => {
+    const { data } = await api.POST("/api/crash/mend-option", { body: { ...settled, wish, recipe } });
+    if (!data) return;
+    setPicked(data);
+    setChosen("picked");
+  };
+  return (
+    <section className="px-5 py-3" aria-label="Repairs">
+      <div className="flex flex-wrap items-end gap-x-6 gap-y-2">
+        <div className="w-44">
+          <NumberField
+            label="Next launch in, minutes"
+            value={flyIn}
+            quantity="plain"
+            step={15}
+            problem={found.problems.find((p) => p.path.includes("fly_in_min"))}
+            onChange={setFlyIn}
+          />
+        </div>
+        <label className="grid gap-1">
+          <span className="label-type text-[0.85rem]">
+            An hour at the bench is worth <span className="figure-type">{rate}</span> credits
+          </span>
+          <input
+            type="range"
+            min={0}
+            max={60}
+            step={1}
+            value={rate}
+            className="h-10 w-56 accent-(--pick)"
+            onChange={(e) => setRate(Number(e.target.value))}
+          />
+        </label>
+        <FieldBox box={box} setBox={setBox} options={answer?.options ?? []} />
+        <div className="ml-auto min-h-9 self-center" aria-live="polite">
+          {found.running ? (
+            <span className="flex items-center gap-3">
+              <progress
+                aria-label="Search for repairs"
+                max={found.progress?.of ?? 10}
+                value={found.progress?.done ?? 0}
+                className="h-2 w-36 accent-(--pick)"
+              />
+              <span className="text-sm text-soft">{found.progress?.says ?? "Begins"}</span>
+              <button type="button" className="key-button" onClick={found.stop}>
+                Stop
+              </button>
+            </span>
+          ) : (
+            answer && (
+              <span className="text-sm text-soft">
+                <span className="figure-type">{answer.considered}</span> repairs considered
+              </span>
+            )
+          )}
+        </div>
+      </div>
+      {found.problems.map((p) => (
+        <p key={p.path + p.message} role="alert" className="mt-2 text-fail">
+          {p.path ? `${p.path} ` : ""}
+          {p.message}
+        </p>
+      ))}
+      {rows.length > 0 && (
+        <div className={found.running ? "opacity-70" : ""}>
+          <Compared rows={rows} chosen={row?.key ?? ""} choose={setChosen} rate={rate} answer={answer} />
+        </div>
+      )}
+      {row && (
+        <OptionSheet
+          key={row.key}
+          title={row.label}
+          option={row.option}
+          flyIn={wished}
+          keep={(name) => kept.keep(name, row.option.recipe)}
+          kept={row.key.startsWith("kept-")}
+          adopt={async () => {
+            const revision = await stored();
+            if (revision === null) return "Mend what the marks above are refused for, then adopt it.";
+            const { data, error } = await api.POST("/api/crash/airframes/{airframe_id}/adopt", {
+              params: { path: { airframe_id: airframeId } },
+              body: { revision, part_id: part.id, recipe: row.option.recipe, wish },
+            });
+            if (!data)
+              return error && "revision" in (error as object)
+                ? "This airframe was changed elsewhere meanwhile: reload the page, then adopt it."
+                : problemsOf(error)[0]!.message;
+            adopted();
+            return null;
+          }}
+        />
+      )}
+      {answer && <Besides answer={answer} pick={(r) => void pick(r)} />}
+    </section>
+  );
+}
+
+/** Candidates that were kept, each computed as the part stands now, after what is asked first. */
+function useKept(
+  airframeId: string,
+  partId: string,
+  subject: Subject,
+  wish: Schemas["MendWish"],
+  free: boolean,
+): { rows: Row[]; keep: (name: string, recipe: Schemas["Recipe"]) => Promise<string | null> } {
+  const list = useCandidates(airframeId);
+  const add = useKeepCandidate(airframeId);
+  const remove = useRemoveCandidate(airframeId);
+  const mine = (list.data ?? []).filter((c) => c.part_id === partId);
+  const computed = useQuery({
+    queryKey: [
+      "kept-options",
+      tagOf(subject.document),
+      partId,
+      JSON.stringify(wish),
+      mine.map((c) => c.id).join(),
+    ],
+    queryFn: () =>
+      Promise.all(
+        mine.map(async (c) => {
+          const body = { ...subject, wish, recipe: c.recipe };
+          return (await api.POST("/api/crash/mend-option", { body })).data ?? null;
+        }),
+      ),
+    enabled: free && mine.length > 0,
+    placeholderData: keepPreviousData,
+  });
+  const keep = async (name: string, recipe: Schemas["Recipe"]) => {
+    try {
+      await add.mutateAsync({ part_id: partId, name, recipe });
+      return null;
+    } catch (refused) {
+      return (refused as Refused).problems[0]!.message;
+    }
+  };
+  const rows = mine.flatMap((c, n) => {
+    const option = computed.data?.[n];
+    return option
+      ? [{ key: `kept-${c.id}`, label: `“${c.name}”`, option, remove: () => remove.mutate(c.id) }]
+      : [];
+  });
+  return { rows, keep };
+}

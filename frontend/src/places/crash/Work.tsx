@@ -1,0 +1,129 @@
+import { useState } from "react";
+import { type Schemas } from "../../api/client";
+import { useJobs, useRemoveJob, useTick } from "../../api/queries";
+import { plain, show, type Quantity } from "../../forms/units";
+import { NotStored } from "../../words/NotStored";
+import { Operations } from "./Operations";
+
+/** The work on this part: every repair that was adopted, step by step, and the checks that follow. */
+export function Work({ airframeId, partId }: { airframeId: string; partId: string }) {
+  const jobs = useJobs(airframeId);
+  const tick = useTick(airframeId);
+  /** Ticks on their way: shown in the same breath, forgotten once the server has answered. */
+  const [sent, setSent] = useState<Record<string, boolean>>({});
+  const isDone = (job: Schemas["JobOut"], task: Schemas["TaskOut"]) =>
+    sent[`${job.id} ${task.number}`] ?? task.done !== null;
+  const change = (job: Schemas["JobOut"], task: Schemas["TaskOut"], done: boolean) => {
+    const step = `${job.id} ${task.number}`;
+    setSent((all) => ({ ...all, [step]: done }));
+    const forget = () =>
+      setSent((all) => Object.fromEntries(Object.entries(all).filter(([k]) => k !== step)));
+    void tick
+      .mutateAsync({ job, task, done })
+      .catch(() => null)
+      .then(forget); // a refusal stands above the work
+  };
+  const remove = useRemoveJob(airframeId);
+  const mine = (jobs.data ?? []).filter((j) => j.part_id === partId);
+  if (jobs.isSuccess && mine.length === 0)
+    return (
+      <p className="px-5 py-4 text-soft">No work on this part. Adopt a repair, then its steps stand here.</p>
+    );
+  return (
+    <section className="px-5 py-3" aria-label="Work">
+      <NotStored change={tick} what={`Step ${tick.variables?.task.number ?? ""}`} />
+      <NotStored change={remove} what="The work" />
+      {mine.map((job) => {
+        const left = job.tasks.filter((t) => !isDone(job, t)).length;
+        return (
+          <article key={job.id} className="mb-8" aria-label={job.title}>
+            <div className="flex items-baseline justify-between gap-4 border-b border-ink">
+              <h2 className="text-lg font-semibold">{job.title}</h2>
+              <span className="flex items-center gap-3 whitespace-nowrap">
+                <span role="status" className="text-soft">
+                  {left === 0 ? "✓ all done" : `${left} of ${job.tasks.length} to do`}
+                </span>
+                <button type="button" className="key-button text-fail" onClick={() => remove.mutate(job.id)}>
+                  Take out<span className="sr-only"> the work {job.title}</span>
+                </button>
+              </span>
+            </div>
+            <Operations
+              operations={job.tasks.map((t) => ({
+                number: t.number,
+                operation: t.operation,
+                done: isDone(job, t),
+              }))}
+              head={(number) => {
+                const task = job.tasks.find((t) => t.number === number)!;
+                return (
+                  <label className="flex min-h-9 items-center gap-1.5 text-[0.9rem]">
+                    <input
+                      type="checkbox"
+                      checked={isDone(job, task)}
+                      onChange={(e) => change(job, task, e.target.checked)}
+                    />
+                    done<span className="sr-only">: step {number}</span>
+                  </label>
+                );
+              }}
+            />
+            <h3 className="mt-4 border-b border-ink font-semibold">Compare with what is foreseen</h3>
+            <table className="w-full text-[0.92rem]">
+              <caption className="sr-only">Checks with what is foreseen</caption>
+              <thead className="label-type text-[0.8rem] text-soft">
+                <tr className="border-b border-rule">
+                  <th scope="col" className="text-left">
+                    check
+                  </th>
+                  <th scope="col" className="pl-3 text-right">
+                    other half
+                  </th>
+                  <th scope="col" className="pl-3 text-right">
+                    mended half
+                  </th>
+                  <th scope="col" className="pl-3 text-left">
+                    stop at
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {job.checks.map((c) => (
+                  <tr key={c.what} className="border-b border-rule align-top">
+                    <th scope="row" className="py-1 text-left font-normal">
+                      <strong>{c.what}</strong>
+                      <span className="block text-[0.85rem] text-soft">{c.how}</span>
+                    </th>
+                    <Foreseen band={c.whole} unit={c.unit} />
+                    <Foreseen band={c.mended} unit={c.unit} />
+                    <td className="py-1 pl-3 leading-snug">{c.stop}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </article>
+        );
+      })}
+    </section>
+  );
+}
+
+const QUANTITY: Record<string, Quantity> = { mm: "length", g: "mass", "°": "angle" };
+
+/** A figure whose unit the core names, as it is read. */
+function withUnit(value: number, unit: string): string {
+  const quantity = QUANTITY[unit];
+  return quantity ? show(value, quantity) : `${plain(value, 3)} ${unit}`.trim();
+}
+
+function Foreseen({ band, unit }: { band: Schemas["Band"] | null; unit: string }) {
+  if (!band) return <td className="py-1 pl-3 text-right text-soft">the same</td>;
+  return (
+    <td className="py-1 pl-3 text-right whitespace-nowrap">
+      <span className="figure-type">{withUnit(band.typ, unit)}</span>
+      <span className="block text-[0.8rem] text-soft">
+        {withUnit(band.low, unit)} – {withUnit(band.high, unit)}
+      </span>
+    </td>
+  );
+}

@@ -1,0 +1,150 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { type Schemas } from "../../api/client";
+import {
+  keys,
+  useCatalogue,
+  useCoupons,
+  useRemoveCoupon,
+  useRemoveTrial,
+  useTrials,
+} from "../../api/queries";
+import { NotStored } from "../../words/NotStored";
+import { plain, show } from "../../forms/units";
+import { CouponForm } from "./CouponForm";
+import { FACES } from "./couponWords";
+import { sidesOf } from "./sides";
+import { TrialCard, TrialForm } from "./Trials";
+
+type Kept = Schemas["CouponOut"];
+
+/** Own coupons and trials: what was glued, how it broke, and what that says. */
+export function Coupons() {
+  const catalogue = useCatalogue();
+  const coupons = useCoupons();
+  const trials = useTrials();
+  const client = useQueryClient();
+  const removeCoupon = useRemoveCoupon();
+  const removeTrial = useRemoveTrial();
+  const [trial, setTrial] = useState<string | null>(null);
+  const [planning, setPlanning] = useState(false);
+  const again = () =>
+    void Promise.all(
+      [keys.coupons, keys.trials, keys.glue].map((queryKey) => client.invalidateQueries({ queryKey })),
+    );
+  if (!catalogue.data) return <p className="p-6 text-soft">Fetching the shelf of glues…</p>;
+  const sides = sidesOf(catalogue.data);
+  const chosen = trials.data?.find((t) => t.id === trial) ?? null;
+  const name = (key: string) => catalogue.data.adhesives.find((a) => a.key === key)?.name ?? key;
+  const side = (key: string) => sides.find((s) => s.value === key)?.label ?? key;
+  return (
+    <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[24rem_minmax(0,1fr)]">
+      <section aria-label="Enter a coupon">
+        <h2 className="mb-2 flex min-h-12 items-end border-b border-ink text-lg font-semibold">
+          A broken coupon
+        </h2>
+        {chosen && (
+          <p className="mb-2 text-[0.9rem]">
+            For “{chosen.wish.name}”.{" "}
+            <button type="button" className="underline" onClick={() => setTrial(null)}>
+              For no trial
+            </button>
+          </p>
+        )}
+        <CouponForm catalogue={catalogue.data} sides={sides} trial={chosen} added={again} />
+      </section>
+      <section aria-label="Trials and kept coupons">
+        <NotStored change={removeTrial} what="The trial" />
+        <NotStored change={removeCoupon} what="The coupon" />
+        <h2 className="flex min-h-12 items-end justify-between border-b border-ink text-lg font-semibold">
+          Trials
+          <button type="button" className="key-button mb-1" onClick={() => setPlanning(!planning)}>
+            {planning ? "Close the plan" : "Plan a trial"}
+          </button>
+        </h2>
+        {planning && (
+          <div className="border-b border-rule py-3">
+            <TrialForm
+              catalogue={catalogue.data}
+              sides={sides}
+              added={() => {
+                setPlanning(false);
+                again();
+              }}
+            />
+          </div>
+        )}
+        {trials.data?.length === 0 && !planning && (
+          <p className="py-2 text-[0.92rem] text-soft">
+            None yet. A trial tells you how many scraps to glue, in which order, and when the difference is
+            real.
+          </p>
+        )}
+        {trials.data?.map((t) => (
+          <TrialCard
+            key={t.id}
+            trial={t}
+            chosen={t.id === trial}
+            choose={() => setTrial(t.id === trial ? null : t.id)}
+            remove={() => removeTrial.mutate(t.id)}
+          />
+        ))}
+        <h2 className="mt-6 border-b border-ink text-lg font-semibold">Kept coupons</h2>
+        {coupons.data?.length === 0 && (
+          <p className="py-2 text-[0.92rem] text-soft">
+            None yet. Glue two scraps, wait, break them, and enter what the face shows: it moves the ranking
+            of glues for you.
+          </p>
+        )}
+        <ul>
+          {coupons.data?.map((c) => (
+            <Row
+              key={c.id}
+              kept={c}
+              name={name(c.coupon.adhesive)}
+              on={`${side(c.coupon.one)} on ${side(c.coupon.other)}`}
+              remove={() => removeCoupon.mutate(c.id)}
+            />
+          ))}
+        </ul>
+      </section>
+    </main>
+  );
+}
+
+function Row(props: { kept: Kept; name: string; on: string; remove: () => void }) {
+  const { kept, name, on, remove } = props;
+  const c = kept.coupon;
+  const hours = c.minutes >= 120 ? `${plain(c.minutes / 60)} h` : `${plain(c.minutes)} min`;
+  const shares = FACES.filter(([key]) => c.face[key] > 0).map(
+    ([key, label]) => `${plain(c.face[key])} % ${label.toLowerCase()}`,
+  );
+  const load = c.load_N != null ? `at ${show(c.load_N, "force", 3)}` : c.effort ? `${c.effort} effort` : "";
+  return (
+    <li className="grid grid-cols-[4.5rem_minmax(0,1fr)_auto] items-start gap-x-4 border-b border-rule py-2">
+      {kept.has_photo ? (
+        <a href={`/api/joints/coupons/${kept.id}/photo`} target="_blank" rel="noreferrer">
+          <img
+            src={`/api/joints/coupons/${kept.id}/photo`}
+            alt={`Broken face: ${shares.join(", ")}`}
+            className="h-14 w-18 object-cover"
+          />
+        </a>
+      ) : (
+        <span className="label-type pt-1 text-[0.8rem] text-soft">{c.label || "–"}</span>
+      )}
+      <p className="leading-snug">
+        <strong>{name}</strong>
+        {c.control && " (control)"} <span className="text-soft">{on}</span>
+        <span className="block text-[0.9rem]">
+          {shares.join(", ")}; {c.broken} after {hours}
+          {load && `, ${load}`}
+        </span>
+        {c.note && <span className="block text-[0.86rem] italic">{c.note}</span>}
+      </p>
+      <button type="button" className="key-button" onClick={remove}>
+        Take out<span className="sr-only"> the coupon of {name}</span>
+      </button>
+    </li>
+  );
+}

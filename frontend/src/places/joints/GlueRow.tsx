@@ -1,0 +1,110 @@
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { CautionLines } from "../../words/Cautions";
+import { bare, show, shownValue, unitOf } from "../../forms/units";
+import { OverTime } from "./OverTime";
+
+type Glue = Schemas["GlueChoice"];
+
+const MEETS = {
+  sure: "✓ surely holds",
+  typical: "✓ typically holds",
+  later: "holds later",
+  no: "✕ holds too little",
+} as const;
+
+/** A band in the unit of force that is shown. */
+const inForce = (b: Schemas["Band"]): Schemas["Band"] => ({
+  ...b,
+  typ: shownValue(b.typ, "force"),
+  low: shownValue(b.low, "force"),
+  high: shownValue(b.high, "force"),
+});
+
+interface Props {
+  choice: Glue;
+  rank: number;
+  /** Its place before the last change; 0: it had none. */
+  before: number;
+  asked: number;
+  within: number;
+}
+
+/** One adhesive: its place and why, what it holds and when; opened, how it is used. */
+export function GlueRow({ choice: c, rank, before, asked, within }: Props) {
+  const moved = before > 0 ? before - rank : 0;
+  const [open, setOpen] = useState(false);
+  return (
+    <li className="border-b border-rule">
+      <details onToggle={(e) => setOpen(e.currentTarget.open)}>
+        <summary className="grid min-h-14 cursor-pointer grid-cols-[2.6rem_minmax(0,1fr)_8.5rem_8.5rem_5rem] items-center gap-x-3 py-1.5 hover:bg-pick-wash max-md:grid-cols-[2.6rem_minmax(0,1fr)_7rem]">
+          <span className="figure-type text-[1.05rem]">
+            {rank}
+            {moved !== 0 && (
+              <span className="block text-[0.75rem] font-normal text-soft">
+                {moved > 0 ? "▲" : "▼"} {Math.abs(moved)}
+              </span>
+            )}
+          </span>
+          <span className="leading-tight">
+            <strong>{c.name}</strong>
+            <span className="block text-[0.86rem] text-soft">{c.why}</span>
+            {c.own && <span className="block text-[0.86rem] text-pick">{c.own.says}</span>}
+          </span>
+          <span className="text-right">
+            <span className={`figure-type ${c.meets === "no" ? "text-fail" : ""}`}>
+              {show(c.then_N.typ, "force", 2)}
+            </span>
+            <span className="block text-[0.8rem] text-soft">
+              {bare(c.then_N.low, "force", 2)} – {bare(c.then_N.high, "force", 2)}
+            </span>
+            <span className="block text-[0.8rem]">{MEETS[c.meets]}</span>
+          </span>
+          <span className="text-right max-md:hidden">
+            <span className="figure-type">{show(c.finally_N.typ, "force", 2)}</span>
+            <span className="sr-only"> cured</span>
+            <span className="block text-[0.8rem] text-soft">{c.fails}</span>
+          </span>
+          <span className="text-right max-md:hidden">
+            <span className="figure-type">{show(c.grams.typ, "mass", 2)}</span>
+            <span className="block text-[0.8rem] text-soft">
+              {bare(c.grams.low, "mass", 2)} – {bare(c.grams.high, "mass", 2)}
+            </span>
+          </span>
+        </summary>
+        {open && <Use {...{ choice: c, asked, within }} />}
+      </details>
+    </li>
+  );
+}
+
+/** How an adhesive is used on this joint, and what it holds over time. */
+function Use({ choice: c, asked, within }: Pick<Props, "choice" | "asked" | "within">) {
+  return (
+    <div className="grid grid-cols-2 gap-x-8 pt-1 pb-4 pl-[3.3rem] text-[0.92rem] max-md:grid-cols-1 max-md:pl-0">
+      <OverTime
+        name={c.name}
+        points={c.curve.map((p) => ({ minutes: p.minutes, value: inForce(p.load_N) }))}
+        asked={shownValue(asked, "force")}
+        within={within}
+        unit={unitOf("force")}
+        says="What it holds after it is closed, 5 to 95 %; dashed what is asked, dotted when."
+      />
+      <div className="leading-snug">
+        <p>
+          <strong>Put on:</strong> {c.technique_says}.
+        </p>
+        <ol className="my-1 list-decimal pl-5">
+          {c.plan.map((step) => (
+            <li key={step}>{step}</li>
+          ))}
+        </ol>
+        <p>
+          <strong>First:</strong> {c.prepare}.
+        </p>
+        <CautionLines cautions={c.cautions} />
+        <p className="mt-1.5 text-[0.85rem] text-soft">Estimate, grade {c.grade}.</p>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,250 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, problemsOf, type Problem, type Schemas } from "../../api/client";
+import { useCatalogue } from "../../api/queries";
+import { Choice, NumberField, OptionalNumber } from "../../forms/fields";
+import { useSettled } from "../../forms/useSettled";
+import { CautionLines } from "../../words/Cautions";
+import { bare, plain, show } from "../../forms/units";
+import { HingeSection } from "./HingeSection";
+
+type Need = Schemas["HingeNeed"];
+type Way = Schemas["HingeChoice"];
+
+const FIRST: Need = {
+  made_of: "epp_30",
+  thickness_mm: 6,
+  chord_mm: 42,
+  length_mm: 420,
+  line: "top",
+  bevel_deg: 45,
+  gap_mm: 0.5,
+  up_deg: 20,
+  down_deg: 20,
+  moment_N_mm: 20,
+  horn_arm_mm: 12,
+  servo: "servo_9g",
+  all_up_mass_g: 900,
+  sun_months: 0,
+  cloth_deg: null,
+};
+
+const SIZES: [
+  Exclude<keyof Need, "made_of" | "line" | "servo" | "cloth_deg">,
+  string,
+  Parameters<typeof NumberField>[0]["quantity"],
+  number,
+][] = [
+  ["thickness_mm", "Thickness at the line", "length", 0.5],
+  ["chord_mm", "Chord of the surface", "length", 1],
+  ["length_mm", "Length of the line", "length", 10],
+  ["gap_mm", "Edges stand apart", "length", 0.1],
+  ["bevel_deg", "… and lean apart", "angle", 5],
+  ["up_deg", "Wanted up", "angle", 5],
+  ["down_deg", "Wanted down", "angle", 5],
+  ["moment_N_mm", "Wind at full throw", "couple", 5],
+  ["horn_arm_mm", "Arm of the horn", "length", 1],
+  ["all_up_mass_g", "All-up mass", "mass", 50],
+  ["sun_months", "Months in the sun", "plain", 1],
+];
+
+/** Which hinge: the section turning to scale, and every method ranked with the reason for its place. */
+export function Hinges() {
+  const catalogue = useCatalogue();
+  const [need, setNeed] = useState<Need>(FIRST);
+  /** The last possible answer: it stays while a need cannot be. */
+  const [last, setLast] = useState<{ need: Need; found: Schemas["Hinging"] } | null>(null);
+  const settled = useSettled(need, 30);
+  const answer = useQuery({
+    queryKey: ["hinge", settled],
+    queryFn: async () => {
+      const { data, error } = await api.POST("/api/joints/hinge", { body: settled });
+      return { data: data ?? null, problems: data ? [] : problemsOf(error) };
+    },
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+  const problems: Problem[] = answer.data?.problems ?? [];
+  const answered = answer.data?.data ?? null;
+  // only the answer to the need as it stands: a late one to an earlier need must not take its place
+  if (!answer.isPlaceholderData && answered && answered !== last?.found)
+    setLast({ need: settled, found: answered });
+  const set = (key: keyof Need) => (value: unknown) => setNeed((n) => ({ ...n, [key]: value }));
+  const at = (key: string) => problems.find((p) => p.path.endsWith(key));
+  const materials = [
+    ...(catalogue.data?.foams ?? []).map((f) => ({ value: f.key, label: f.name, group: "Foam" })),
+    { value: "board", label: "Paper-faced board", group: "Other" },
+    { value: "fluted", label: "Twin-wall sheet", group: "Other" },
+    { value: "balsa", label: "Balsa", group: "Other" },
+    { value: "composite", label: "Cloth in resin", group: "Other" },
+  ];
+  const fits = last?.found.choices.filter((c) => c.vetoes.length === 0) ?? [];
+  const out = last?.found.choices.filter((c) => c.vetoes.length > 0) ?? [];
+  return (
+    <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
+      <section aria-label="The surface to be hinged" className="grid content-start gap-3">
+        <Choice
+          label="Made of"
+          value={need.made_of}
+          options={materials}
+          problem={at("made_of")}
+          onChange={set("made_of")}
+        />
+        <Choice
+          label="Hinge line"
+          value={need.line}
+          options={[
+            { value: "top", label: "In the upper face" },
+            { value: "centre", label: "In the middle" },
+            { value: "bottom", label: "In the lower face" },
+          ]}
+          onChange={set("line")}
+        />
+        <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
+          {SIZES.map(([key, label, quantity, step]) => (
+            <NumberField
+              key={key}
+              label={label}
+              value={need[key]}
+              quantity={quantity}
+              step={step}
+              problem={at(key)}
+              onChange={set(key)}
+            />
+          ))}
+          {need.made_of === "composite" && (
+            <OptionalNumber
+              label="Hinge cloth turned by"
+              value={need.cloth_deg ?? null}
+              quantity="angle"
+              problem={at("cloth_deg")}
+              hint="from across the line; open: as usual"
+              onChange={set("cloth_deg")}
+            />
+          )}
+        </div>
+        <Choice
+          label="Servo"
+          value={need.servo}
+          options={(catalogue.data?.fittings ?? [])
+            .filter((f) => f.family === "servo")
+            .map((f) => ({ value: f.key, label: f.name }))}
+          problem={at("servo")}
+          onChange={set("servo")}
+        />
+      </section>
+      <section aria-label="Hinges, ranked" className={answer.isFetching ? "opacity-70" : ""}>
+        {last && (
+          <>
+            <p className="text-lg font-semibold" role="status">
+              {last.found.says}
+            </p>
+            {problems.length > 0 && (
+              <p className="text-fail" role="alert">
+                Shown is the last possible need. {problems[0]!.message}
+              </p>
+            )}
+            <HingeSection need={last.need} throwing={last.found.throw} />
+            <p className="text-[0.92rem]">
+              Wind and rod pull at the line with {show(last.found.pull_N, "force", 2)}; the servo has{" "}
+              {show(last.found.servo_N_mm, "couple", 2)} to plan with, half of its stall torque.
+            </p>
+            <ol aria-label="Methods that suit" className="mt-3 border-t border-ink">
+              {fits.map((c, i) => (
+                <HingeRow key={c.key} way={c} rank={i + 1} />
+              ))}
+            </ol>
+            {out.length > 0 && (
+              <>
+                <h2 className="mt-6 border-b border-ink text-lg font-semibold">Ruled out, and why</h2>
+                <ul className="text-[0.92rem]">
+                  {out.map((c) => (
+                    <li key={c.key} className="border-b border-rule py-1.5 leading-snug">
+                      <strong>{c.name}</strong>{" "}
+                      <span className="text-soft">
+                        <span className="text-fail">✕</span> {c.vetoes.join("; ")}
+                      </span>
+                    </li>
+                  ))}
+                </ul>
+              </>
+            )}
+          </>
+        )}
+      </section>
+    </main>
+  );
+}
+
+function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
+  return (
+    <li className="border-b border-rule">
+      <details>
+        <summary className="grid min-h-14 cursor-pointer grid-cols-[2.6rem_minmax(0,1fr)_8.5rem_8.5rem_5rem] items-center gap-x-3 py-1.5 hover:bg-pick-wash max-md:grid-cols-[2.6rem_minmax(0,1fr)_7rem]">
+          <span className="figure-type text-[1.05rem]">{rank}</span>
+          <span className="leading-tight">
+            <strong>
+              {c.name}
+              {c.count != null && `, ${c.count} of them`}
+            </strong>
+            <span className="block text-[0.86rem] text-soft">{c.why}</span>
+          </span>
+          <span className="text-right">
+            <span className="figure-type">{plain(100 * c.servo_share.typ, 2)} %</span>
+            <span className="block text-[0.8rem] text-soft">of what the servo has</span>
+            <span className="block text-[0.8rem] text-soft">
+              {plain(100 * c.servo_share.low, 2)} – {plain(100 * c.servo_share.high, 2)}
+            </span>
+          </span>
+          <span className="text-right max-md:hidden">
+            <span className="figure-type">{plain(c.margin.typ, 2)} ×</span>
+            <span className="block text-[0.8rem] text-soft">the pull tears it</span>
+            <span className="block text-[0.8rem] text-soft">
+              {plain(c.margin.low, 2)} – {plain(c.margin.high, 2)}
+            </span>
+          </span>
+          <span className="text-right max-md:hidden">
+            <span className="figure-type">{show(c.grams.typ, "mass", 2)}</span>
+            <span className="block text-[0.8rem] text-soft">{plain(c.minutes.typ, 2)} min</span>
+          </span>
+        </summary>
+        <div className="grid grid-cols-2 gap-x-8 pt-1 pb-4 pl-[3.3rem] text-[0.92rem] leading-snug max-md:grid-cols-1 max-md:pl-0">
+          <div>
+            <ol className="mb-1 list-decimal pl-5" aria-label={`Making of ${c.name}`}>
+              {c.steps.map((step) => (
+                <li key={step}>{step}</li>
+              ))}
+            </ol>
+            <p>
+              <strong>Cut:</strong> {c.bevel}.
+            </p>
+            <p className="mt-1">
+              <strong>Glue:</strong> {c.glues.join(", ") || "none"}.
+            </p>
+            <p className="mt-1">
+              <strong>Keep out:</strong> {c.keep_out}.
+            </p>
+            <p className="mt-1">
+              <strong>Right when:</strong> {c.checks}.
+            </p>
+          </div>
+          <div>
+            <p>
+              <strong>Often wrong:</strong> {c.mistakes}.
+            </p>
+            <p className="mt-1">
+              <strong>Torn:</strong> {c.repair}.
+            </p>
+            <p className="mt-1">
+              <strong>Sun:</strong> {c.sun}. {c.sealed ? "The gap is sealed." : "The gap stays open."} Bends
+              back {show(c.back_N_mm.typ, "couple", 2)} ({bare(c.back_N_mm.low, "couple", 2)} –{" "}
+              {bare(c.back_N_mm.high, "couple", 2)}) at full throw.
+            </p>
+            <CautionLines cautions={c.cautions} />
+            <p className="mt-1.5 text-[0.85rem] text-soft">Estimate, grade {c.grade}.</p>
+          </div>
+        </div>
+      </details>
+    </li>
+  );
+}

@@ -1,0 +1,198 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, problemsOf, type Problem, type Schemas } from "../../api/client";
+import { useCatalogue } from "../../api/queries";
+import { CautionLines } from "../../words/Cautions";
+import { Choice, NumberField, Tick } from "../../forms/fields";
+import { useSettled } from "../../forms/useSettled";
+import { plain, show, type Quantity } from "../../forms/units";
+
+type Need = Schemas["HoldNeed"];
+type Found = Schemas["HoldChoice"];
+
+const FIRST: Need = {
+  what: "battery",
+  foam: "epp_30",
+  mass_g: 180,
+  long_mm: 75,
+  wide_mm: 35,
+  high_mm: 26,
+  pieces: 2,
+  pad_percent: 30,
+  hangs: false,
+  stop: true,
+  pull_up_g: 8,
+  speed_m_s: 12,
+  stop_mm: 120,
+  uses: 100,
+  months: 6,
+};
+
+const ENOUGH = { sure: "✓ surely holds", typical: "✓ typically holds", no: "✕ lets go" } as const;
+
+/** What holds a battery, hatch or payload in, and the knock that each way survives. */
+export function Holders() {
+  const catalogue = useCatalogue();
+  const [need, setNeed] = useState<Need>(FIRST);
+  const [last, setLast] = useState<Schemas["HeldIn"] | null>(null);
+  const settled = useSettled(need, 30);
+  const answer = useQuery({
+    queryKey: ["hold", settled],
+    queryFn: async () => {
+      const { data, error } = await api.POST("/api/joints/hold", { body: settled });
+      return { data: data ?? null, problems: data ? [] : problemsOf(error) };
+    },
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+  const problems: Problem[] = answer.data?.problems ?? [];
+  const found = answer.data?.data ?? null;
+  // only the answer to the need as it stands: a late one to an earlier need must not take its place
+  if (!answer.isPlaceholderData && found && found !== last) setLast(found);
+  const shown = found ?? last;
+  const set = (key: keyof Need) => (value: unknown) => setNeed((n) => ({ ...n, [key]: value }));
+  const at = (key: string) => problems.find((p) => p.path === key);
+  const number = (key: keyof Need, label: string, quantity: Quantity, step: number, hint?: string) => (
+    <NumberField
+      label={label}
+      value={need[key] as number}
+      quantity={quantity}
+      step={step}
+      whole={key === "pieces"}
+      problem={at(key)}
+      hint={hint}
+      onChange={set(key)}
+    />
+  );
+  return (
+    <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
+      <section aria-label="What is held in" className="grid content-start gap-3">
+        <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
+          <Choice
+            label="What"
+            value={need.what}
+            options={[
+              { value: "battery", label: "Battery" },
+              { value: "hatch", label: "Hatch" },
+              { value: "payload", label: "Payload" },
+            ]}
+            onChange={set("what")}
+          />
+          {number("mass_g", "Weighs", "mass", 10)}
+          {number("long_mm", "Long", "length", 5)}
+          {number("wide_mm", "Wide", "length", 5)}
+          {number("high_mm", "High", "length", 2)}
+          <Choice
+            label="Its bed"
+            value={need.foam}
+            options={(catalogue.data?.foams ?? []).map((f) => ({ value: f.key, label: f.name }))}
+            problem={at("foam")}
+            onChange={set("foam")}
+          />
+          {number("pieces", "Pins, magnets, straps", "plain", 1)}
+          {number("pad_percent", "Of its base under pads", "percent", 5)}
+        </div>
+        <div>
+          <Tick label="Stands against a wall of foam in front" checked={need.stop} onChange={set("stop")} />
+          <Tick label="Hangs under its bed" checked={need.hangs} onChange={set("hangs")} />
+        </div>
+        <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
+          {number("pull_up_g", "Pull-up, g", "plain", 1)}
+          {number("speed_m_s", "Nose hits at", "speed", 1)}
+          {number("stop_mm", "and stops within", "length", 10)}
+          {number("uses", "Times taken out", "plain", 10)}
+          {number("months", "Its age, months", "plain", 1)}
+        </div>
+      </section>
+      <section aria-label="What holds it, ranked" className={answer.isFetching ? "opacity-70" : ""}>
+        {shown && (
+          <>
+            <p className="text-lg font-semibold" role="status">
+              {shown.says}
+            </p>
+            {problems.length > 0 && (
+              <p className="text-fail" role="alert">
+                Shown is the last possible need. {problems[0]!.message}
+              </p>
+            )}
+            <p className="text-[0.92rem] text-soft">
+              Asked: {plain(shown.along_asked_g, 2)} g along, {plain(shown.off_asked_g, 2)} g off its bed (
+              {shown.off_says}).
+            </p>
+            <CautionLines cautions={shown.cautions} />
+            <div className="overflow-x-auto">
+              <table className="mt-3 w-full text-[0.92rem]">
+                <caption className="sr-only">The knock in g that each way survives, worn as it is</caption>
+                <thead className="label-type text-[0.82rem] text-soft">
+                  <tr className="border-b border-ink">
+                    <th scope="col" className="py-1 text-left">
+                      held by
+                    </th>
+                    <th scope="col" className="px-3 text-right">
+                      along, nose stop
+                    </th>
+                    <th scope="col" className="px-3 text-right">
+                      off its bed
+                    </th>
+                    <th scope="col" className="px-3 text-right">
+                      would do
+                    </th>
+                    <th scope="col" className="pl-3 text-right">
+                      weighs
+                    </th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {shown.choices.map((c) => (
+                    <Row key={c.key} choice={c} along={shown.along_asked_g} off={shown.off_asked_g} />
+                  ))}
+                </tbody>
+              </table>
+            </div>
+            <p className="mt-4 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+              Estimates of grade C. Shake it upside down over a cushion, tug it with a scale, and look at it
+              after every hard landing.
+            </p>
+          </>
+        )}
+      </section>
+    </main>
+  );
+}
+
+function Knock({ band, fresh, asked }: { band: Schemas["Band"]; fresh: number; asked: number }) {
+  return (
+    <td className="px-3 py-1.5 text-right whitespace-nowrap">
+      <span className={`figure-type ${band.typ < asked ? "text-fail" : ""}`}>{plain(band.typ, 2)} g</span>
+      <span className="block text-[0.8rem] text-soft">
+        {plain(band.low, 2)} – {plain(band.high, 2)}; new {plain(fresh, 2)}
+      </span>
+    </td>
+  );
+}
+
+function Row({ choice: c, along, off }: { choice: Found; along: number; off: number }) {
+  const wanted =
+    c.wanted == null
+      ? "none"
+      : c.pieces == null
+        ? `${plain(c.wanted)} % of base`
+        : c.wanted === 1
+          ? "1 piece"
+          : `${plain(c.wanted)} pieces`;
+  return (
+    <tr className="border-b border-rule align-top">
+      <th scope="row" className="py-1.5 text-left leading-snug font-normal">
+        <strong>{c.name}</strong> <span className="text-[0.86rem]">{ENOUGH[c.enough]}</span>
+        <span className="block text-[0.86rem] text-soft">
+          {c.enough === "no" ? `${c.gives}. ` : ""}
+          {c.watch}. Grade {c.grade}.
+        </span>
+      </th>
+      <Knock band={c.along_g} fresh={c.new_along_g} asked={along} />
+      <Knock band={c.off_g} fresh={c.new_off_g} asked={off} />
+      <td className="px-3 py-1.5 text-right whitespace-nowrap">{wanted}</td>
+      <td className="py-1.5 pl-3 text-right whitespace-nowrap">{show(c.grams, "mass", 2)}</td>
+    </tr>
+  );
+}

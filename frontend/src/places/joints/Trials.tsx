@@ -1,0 +1,260 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, problemsOf, type Catalogue, type Problem, type Schemas } from "../../api/client";
+import { CautionLines } from "../../words/Cautions";
+import { Choice, NumberField, TextField, Tick } from "../../forms/fields";
+import { useSettled } from "../../forms/useSettled";
+import { plain } from "../../forms/units";
+import { HOW, PREPARED } from "./couponWords";
+import type { Side } from "./sides";
+
+type Wish = Schemas["TrialWish"];
+type Trial = Schemas["TrialOut"];
+
+const FIRST: Wish = {
+  name: "Which glue holds?",
+  one: "epp_30",
+  other: "epp_30",
+  broken: "snap",
+  minutes: 1440,
+  difference_percent: 50,
+  control: true,
+  seed: 1,
+  note: "",
+  arms: [
+    { adhesive: "contact_foamsafe_clear", technique: null, prepared: "roughened" },
+    { adhesive: "pu_foaming_white", technique: null, prepared: "roughened" },
+  ],
+};
+
+/** Plan a fair comparison: what is compared, how many of each, in which order. */
+export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: () => void }) {
+  const { catalogue, sides, added } = props;
+  const [wish, setWish] = useState<Wish>(FIRST);
+  const [refused, setRefused] = useState<Problem[]>([]);
+  const settled = useSettled(wish, 200);
+  const found = useQuery({
+    queryKey: ["trial-plan", settled],
+    queryFn: async () => {
+      const { data, error } = await api.POST("/api/joints/trial-plan", { body: settled });
+      return { data: data ?? null, problems: data ? [] : problemsOf(error) };
+    },
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+  const problems = [...(found.data?.problems ?? []), ...refused];
+  const plan = found.data?.data;
+  const at = (key: string) => problems.find((p) => p.path.startsWith(key));
+  const set = (key: keyof Wish) => (value: unknown) => {
+    setRefused([]);
+    setWish({ ...wish, [key]: value });
+  };
+  const arm = (n: number, update: Partial<Wish["arms"][number]>) =>
+    set("arms")(wish.arms.map((a, i) => (i === n ? { ...a, ...update } : a)));
+  const keep = async () => {
+    const { data, error } = await api.POST("/api/joints/trials", { body: wish });
+    if (!data) return setRefused(problemsOf(error));
+    added();
+  };
+  return (
+    <div className="grid gap-x-8 gap-y-3 md:grid-cols-2">
+      <div className="grid grid-cols-2 content-start items-start gap-x-4 gap-y-3">
+        <div className="col-span-full">
+          <TextField label="The question" value={wish.name} problem={at("name")} onChange={set("name")} />
+        </div>
+        <Choice label="This" value={wish.one} options={sides} problem={at("one")} onChange={set("one")} />
+        <Choice
+          label="on this"
+          value={wish.other}
+          options={sides}
+          problem={at("other")}
+          onChange={set("other")}
+        />
+        <Choice label="Broken by" value={wish.broken} options={HOW} onChange={set("broken")} />
+        <NumberField
+          label="Minutes from closing"
+          value={wish.minutes}
+          quantity="plain"
+          step={30}
+          problem={at("minutes")}
+          onChange={set("minutes")}
+        />
+        {wish.arms.map((a, n) => (
+          <fieldset
+            key={n}
+            className="col-span-full grid grid-cols-2 gap-x-4 border-l-[3px] border-rule pl-3"
+          >
+            <legend className="label-type text-[0.85rem]">Way {"ABCDEF"[n]}</legend>
+            <Choice
+              label="Adhesive"
+              value={a.adhesive}
+              options={catalogue.adhesives.map((x) => ({ value: x.key, label: x.name }))}
+              problem={at(`arms[${n}]`)}
+              onChange={(v) => arm(n, { adhesive: v, technique: null })}
+            />
+            <Choice
+              label="Faces"
+              value={a.prepared}
+              options={PREPARED}
+              onChange={(v) => arm(n, { prepared: v as Wish["arms"][number]["prepared"] })}
+            />
+          </fieldset>
+        ))}
+        <div className="col-span-full flex gap-2">
+          <button
+            type="button"
+            className="key-button"
+            disabled={wish.arms.length >= 6}
+            onClick={() =>
+              set("arms")([...wish.arms, { adhesive: "ca_foamsafe", technique: null, prepared: "roughened" }])
+            }
+          >
+            One more way
+          </button>
+          {wish.arms.length > 1 && (
+            <button type="button" className="key-button" onClick={() => set("arms")(wish.arms.slice(0, -1))}>
+              One less
+            </button>
+          )}
+        </div>
+        <div className="col-span-full">
+          <Tick label="With an untreated control" checked={wish.control} onChange={set("control")} />
+        </div>
+        <NumberField
+          label="Difference worth knowing"
+          value={wish.difference_percent}
+          quantity="percent"
+          step={10}
+          problem={at("difference_percent")}
+          hint="in the share that breaks in the foam"
+          onChange={set("difference_percent")}
+        />
+        <div className="grid content-end pt-5">
+          <button type="button" className="key-button" onClick={() => set("seed")((wish.seed + 1) % 1000)}>
+            Draw the order anew
+          </button>
+        </div>
+      </div>
+      <div aria-live="polite">
+        {problems.length > 0 && <p className="text-fail">{problems[0]!.message}</p>}
+        {plan && <PlanSheet plan={plan} />}
+        <button type="button" className="key-button mt-3" onClick={() => void keep()}>
+          Keep this trial
+        </button>
+      </div>
+    </div>
+  );
+}
+
+function PlanSheet({ plan }: { plan: Schemas["TrialPlan"] }) {
+  return (
+    <>
+      <p className="font-semibold">
+        {plan.order.length} coupons, {plan.each} of each: {plan.why}.
+      </p>
+      <ul className="mt-1 text-[0.9rem]">
+        {plan.arms.map((name, n) => (
+          <li key={name}>
+            <span className="figure-type">{"ABCDEFG"[n]}</span> {name}
+          </li>
+        ))}
+      </ul>
+      <h3 className="label-type mt-2 text-[0.85rem] text-soft">Glue and break in this order</h3>
+      <ol aria-label="Order" className="figure-type flex flex-wrap gap-x-2.5 gap-y-0.5 text-[0.9rem]">
+        {plan.order.map((c) => (
+          <li key={c.label}>{c.label}</li>
+        ))}
+      </ol>
+      <h3 className="label-type mt-2 text-[0.85rem] text-soft">Keep equal</h3>
+      <ul className="list-disc pl-5 text-[0.9rem] leading-snug">
+        {plan.keep_equal.map((text) => (
+          <li key={text}>{text}</li>
+        ))}
+      </ul>
+      <h3 className="label-type mt-2 text-[0.85rem] text-soft">Then</h3>
+      <ol className="list-decimal pl-5 text-[0.9rem] leading-snug">
+        {plan.steps.map((text) => (
+          <li key={text}>{text}</li>
+        ))}
+      </ol>
+      <CautionLines cautions={plan.cautions} />
+    </>
+  );
+}
+
+const SETTLED = { real: "✓ real", likely: "likely, not settled", open: "open" } as const;
+
+/** A kept trial: how far it is, and what it says so far. */
+export function TrialCard(props: { trial: Trial; chosen: boolean; choose: () => void; remove: () => void }) {
+  const { trial, chosen, choose, remove } = props;
+  const { plan, reading } = trial;
+  return (
+    <section
+      aria-label={trial.wish.name}
+      className={`border-b border-rule py-2 ${chosen ? "bg-pick-wash" : ""}`}
+    >
+      <h3 className="font-semibold">{trial.wish.name}</h3>
+      <table className="w-full text-[0.9rem]">
+        <caption className="sr-only">Broken so far, and the odds that the foam breaks first</caption>
+        <thead className="label-type text-[0.8rem] text-soft">
+          <tr className="border-b border-rule">
+            <th scope="col" className="text-left">
+              way
+            </th>
+            <th scope="col" className="px-2 text-right">
+              broken
+            </th>
+            <th scope="col" className="text-right">
+              foam first
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {plan.arms.map((name, n) => (
+            <tr key={name} className="border-b border-rule">
+              <th scope="row" className="py-0.5 text-left font-normal">
+                <span className="figure-type">{"ABCDEFG"[n]}</span> {name}
+              </th>
+              <td className="figure-type px-2 text-right whitespace-nowrap">
+                {reading.broken[n]} of {plan.each}
+              </td>
+              <td className="text-right whitespace-nowrap">
+                {reading.broken[n] ? (
+                  <>
+                    <span className="figure-type">{plain(100 * reading.odds[n]!.typ, 2)} %</span>{" "}
+                    <span className="text-soft">
+                      {plain(100 * reading.odds[n]!.low, 2)} – {plain(100 * reading.odds[n]!.high, 2)}
+                    </span>
+                  </>
+                ) : (
+                  <span className="text-soft">none yet</span>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <ul className="mt-1 text-[0.9rem] leading-snug">
+        {reading.verdicts.map((v) => (
+          <li key={v.better + v.worse} className="border-l-[3px] border-rule pl-2">
+            <strong>{SETTLED[v.settled]}:</strong> {v.says}.
+          </li>
+        ))}
+      </ul>
+      <details>
+        <summary className="label-type min-h-10 cursor-pointer py-2 text-[0.9rem]">
+          The plan<span className="sr-only"> of {trial.wish.name}</span>
+        </summary>
+        <PlanSheet plan={plan} />
+      </details>
+      <div className="flex gap-2 py-1">
+        <button type="button" className="key-button" aria-pressed={chosen} onClick={choose}>
+          {chosen ? "Entering its coupons" : "Enter its coupons"}
+        </button>
+        <button type="button" className="key-button ml-auto text-fail" onClick={remove}>
+          Take out<span className="sr-only"> the trial {trial.wish.name} with its coupons</span>
+        </button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,259 @@
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState, type ReactNode } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { api, problemsOf, type Problem, type Schemas } from "../../api/client";
+import { useCatalogue, useShelf } from "../../api/queries";
+import { Choice, NumberField, OptionalNumber, Tick } from "../../forms/fields";
+import { useSettled } from "../../forms/useSettled";
+import { Word } from "../../words/Word";
+import { bare, plain, show, unitOf } from "../../forms/units";
+import { putPart } from "./putPart";
+
+type Wish = Schemas["WishIn"];
+type Way = Schemas["Choice"];
+
+const KINDS = [
+  { value: "wing", label: "A wing half" },
+  { value: "tail", label: "A tail half" },
+  { value: "surface", label: "A control surface" },
+  { value: "fuselage", label: "A fuselage" },
+];
+
+const USUAL: Record<string, Pick<Wish, "span_mm" | "root_chord_mm" | "tip_chord_mm">> = {
+  wing: { span_mm: 600, root_chord_mm: 180, tip_chord_mm: 140 },
+  tail: { span_mm: 220, root_chord_mm: 130, tip_chord_mm: 100 },
+  surface: { span_mm: 420, root_chord_mm: 42, tip_chord_mm: 34 },
+  fuselage: { span_mm: 520, root_chord_mm: 60, tip_chord_mm: 34 },
+};
+
+const TOOLS: [Wish["tools"][number], string][] = [
+  ["iron", "film iron"],
+  ["hot_wire", "hot wire"],
+  ["resin", "resin, scales, gloves"],
+  ["vacuum", "vacuum pump and bag"],
+];
+
+/** Every construction for what is wanted, ranked, with what rules one out; each opens as a ready part. */
+export function ChooseWay({ header }: { header: (children?: ReactNode) => ReactNode }) {
+  const [query] = useSearchParams();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const shelf = useShelf();
+  const catalogue = useCatalogue();
+  const into = shelf.data?.find((a) => a.id === query.get("into")) ?? null;
+  const [own, setWish] = useState<Wish>({
+    kind: "wing",
+    ...USUAL.wing!,
+    all_up_mass_g: 900,
+    top_speed_m_s: 20,
+    hours: null,
+    tools: ["iron", "hot_wire", "resin"],
+    at_hand: [],
+  });
+  const wish = into
+    ? { ...own, all_up_mass_g: into.document.all_up_mass_g, top_speed_m_s: into.document.top_speed_m_s }
+    : own;
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const settled = useSettled(wish, 300);
+  const ways = useQuery({
+    queryKey: ["choose", settled],
+    queryFn: async () => {
+      const { data, error } = await api.POST("/api/studies/choose", { body: settled });
+      setProblems(data ? [] : problemsOf(error));
+      return data ?? [];
+    },
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+  const set = <K extends keyof Wish>(key: K, value: Wish[K]) => setWish((w) => ({ ...w, [key]: value }));
+  const at = (key: string) => problems.find((p) => p.path.endsWith(key));
+  const open = async (way: Way) => {
+    const put = await putPart(way.part, into ?? { name: "", ...wish }, queries);
+    if ("to" in put) void navigate(put.to);
+    else setProblems(put.problems);
+  };
+  const sheets = [...(catalogue.data?.foams ?? []), ...(catalogue.data?.sheets ?? [])];
+  return (
+    <>
+      {header(<h1 className="font-label font-semibold">Which construction?</h1>)}
+      <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
+        <section aria-label="What is wanted" className="grid content-start gap-4">
+          <Choice
+            label="Wanted"
+            value={wish.kind}
+            options={KINDS}
+            onChange={(kind) => setWish((w) => ({ ...w, ...USUAL[kind], kind: kind as Wish["kind"] }))}
+          />
+          <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
+            <NumberField
+              label={wish.kind === "fuselage" ? "Length" : "Span of this part"}
+              value={wish.span_mm}
+              quantity="length"
+              step={10}
+              problem={at("span_mm")}
+              onChange={(v) => set("span_mm", v)}
+            />
+            <OptionalNumber
+              label="Hours of hands, all pieces"
+              value={wish.hours ?? null}
+              quantity="plain"
+              problem={at("hours")}
+              onChange={(v) => set("hours", v)}
+            />
+            <NumberField
+              label={wish.kind === "fuselage" ? "Width at the wing" : "Root chord"}
+              value={wish.root_chord_mm}
+              quantity="length"
+              problem={at("root_chord_mm")}
+              onChange={(v) => set("root_chord_mm", v)}
+            />
+            <NumberField
+              label={wish.kind === "fuselage" ? "Width at the end" : "Tip chord"}
+              value={wish.tip_chord_mm}
+              quantity="length"
+              problem={at("tip_chord_mm")}
+              onChange={(v) => set("tip_chord_mm", v)}
+            />
+            {into ? (
+              <p className="col-span-full text-[0.9rem] leading-snug">
+                For <strong>{into.document.name}</strong>: {show(into.document.all_up_mass_g, "mass", 4)} all
+                up, {show(into.document.top_speed_m_s, "speed")} at most.
+              </p>
+            ) : (
+              <>
+                <NumberField
+                  label="All-up mass"
+                  value={wish.all_up_mass_g}
+                  quantity="mass"
+                  step={10}
+                  problem={at("all_up_mass_g")}
+                  onChange={(v) => set("all_up_mass_g", v)}
+                />
+                <NumberField
+                  label="Fastest speed meant"
+                  value={wish.top_speed_m_s}
+                  quantity="speed"
+                  problem={at("top_speed_m_s")}
+                  onChange={(v) => set("top_speed_m_s", v)}
+                />
+              </>
+            )}
+          </div>
+          <fieldset>
+            <legend className="label-type w-full border-b border-ink">Tools at hand</legend>
+            {TOOLS.map(([key, label]) => (
+              <Tick
+                key={key}
+                label={label}
+                checked={wish.tools.includes(key)}
+                onChange={(on) =>
+                  set("tools", on ? [...wish.tools, key] : wish.tools.filter((t) => t !== key))
+                }
+              />
+            ))}
+          </fieldset>
+          <fieldset>
+            <legend className="label-type w-full border-b border-ink">Foams and sheets at hand</legend>
+            <p className="text-[0.85rem] text-soft">None ticked: anything can be bought.</p>
+            <div className="max-h-64 overflow-y-auto border-b border-rule">
+              {sheets.map((m) => (
+                <Tick
+                  key={m.key}
+                  label={m.name}
+                  checked={wish.at_hand.includes(m.key)}
+                  onChange={(on) =>
+                    set("at_hand", on ? [...wish.at_hand, m.key] : wish.at_hand.filter((k) => k !== m.key))
+                  }
+                />
+              ))}
+            </div>
+          </fieldset>
+        </section>
+        <section aria-label="Constructions, ranked" aria-busy={ways.isFetching}>
+          <p className="max-w-prose text-[0.92rem] leading-snug text-soft">
+            Each is made to this size with its usual lay-up and estimated under its usual loads. Those that
+            nothing rules out come first, the lightest at the top. Grams and hours are of one piece.
+          </p>
+          {problems
+            .filter((p) => !/(mm|_g|_s|hours)$/.test(p.path))
+            .map((p) => (
+              <p key={p.message} role="alert" className="text-fail">
+                {p.message}
+              </p>
+            ))}
+          <ol className={`mt-3 border-t border-ink ${ways.isFetching ? "opacity-70" : ""}`}>
+            {(ways.data ?? []).map((way, i) => (
+              <WayRow key={way.key} way={way} place={i + 1} open={() => void open(way)} />
+            ))}
+          </ol>
+          {ways.data?.length === 0 && !ways.isFetching && (
+            <p className="mt-4">
+              No construction can be made to this size. Check span, chords and thickness.
+            </p>
+          )}
+          <p className="mt-4">
+            <Link to="/" className="text-pick underline">
+              Back to the shelf
+            </Link>
+          </p>
+        </section>
+      </main>
+    </>
+  );
+}
+
+function WayRow({ way, place, open }: { way: Way; place: number; open: () => void }) {
+  const out = way.ruled_out.length > 0;
+  const facts: [string, ReactNode, string][] = [
+    ["weighs", `${bare(way.mass_g.typ, "mass")} ${unitOf("mass")}`, "mass"],
+    ["bends", `${bare(way.bend_mm.typ, "length")} ${unitOf("length")}`, "bend"],
+    ["margin", plain(way.margin.typ, 2), "margin"],
+    ["hours", plain(way.hours.typ, 2), "case"],
+    ["credits", plain(way.cost.typ, 2), "credits"],
+  ];
+  return (
+    <li
+      className={`grid grid-cols-[2rem_minmax(0,1fr)] gap-x-3 border-b border-rule py-4 ${out ? "text-soft" : ""}`}
+    >
+      <span className="figure-type text-xl">{out ? "✕" : place}</span>
+      <div>
+        <div className="flex flex-wrap items-start justify-between gap-3">
+          <h2 className="text-[1.1rem] leading-tight font-semibold text-ink">{way.title}</h2>
+          <button type="button" className="key-button" onClick={open}>
+            Put it on the bench<span className="sr-only">: {way.title}</span>
+          </button>
+        </div>
+        <dl className="mt-2 flex flex-wrap gap-x-7 gap-y-1">
+          {facts.map(([name, value, word]) => (
+            <div key={name}>
+              <dt className="label-type text-[0.8rem] text-soft">
+                <Word k={word}>{name}</Word>
+              </dt>
+              <dd className="figure-type text-[1.2rem] leading-tight text-ink">{value}</dd>
+            </div>
+          ))}
+          <div>
+            <dt className="label-type text-[0.8rem] text-soft">
+              <Word k="snap">bent by hand</Word>
+            </dt>
+            <dd className="leading-tight">{way.behaviour}</dd>
+          </div>
+        </dl>
+        <p className="mt-1.5 text-[0.92rem] leading-snug text-soft">{way.why}</p>
+        <p className="text-[0.92rem] leading-snug">
+          Breaks first: {way.first}. Ready after {plain(way.ready_h.typ, 2)} h with all waits.
+        </p>
+        {way.to_get.length > 0 && (
+          <p className="text-[0.92rem] leading-snug">Mind: {way.to_get.join("; ")}.</p>
+        )}
+        {out && (
+          <ul className="mt-1 border-l-[3px] border-fail pl-3 text-[0.92rem] leading-snug text-fail">
+            {way.ruled_out.map((r) => (
+              <li key={r}>{r}</li>
+            ))}
+          </ul>
+        )}
+      </div>
+    </li>
+  );
+}

@@ -1,0 +1,187 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, problemsOf, type AirframeOut, type Construction, type Problem } from "../../api/client";
+import { useConstructions } from "../../api/queries";
+import { NumberField, TextField } from "../../forms/fields";
+import { putPart } from "./putPart";
+
+type Size = Construction["size"];
+
+/** The few sizes that a part starts from: field, what it is called, and what it is called on a fuselage. */
+const SIZES: [keyof Size, string, string][] = [
+  ["span_mm", "Span of this part", "Length"],
+  ["root_chord_mm", "Root chord", "Width at the wing"],
+  ["tip_chord_mm", "Tip chord", "Width at the end"],
+  ["root_thickness_mm", "Root thickness", "Height at the wing"],
+  ["tip_thickness_mm", "Tip thickness", "Height at the end"],
+];
+
+const KINDS: Record<Construction["kind"], string> = {
+  wing: "Wings",
+  tail: "Tails",
+  surface: "Control surfaces",
+  fuselage: "Fuselages",
+  plank: "Test pieces",
+};
+
+/** Dialog: a part in one construction at a size, into an airframe or as the first part of a new one. */
+export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: () => void }) {
+  const ways = useConstructions();
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [key, setKey] = useState<string | null>(null);
+  const [partName, setPartName] = useState("");
+  const [airframeName, setAirframeName] = useState("");
+  const [ownMass, setMass] = useState<number | null>(null);
+  const [ownSpeed, setSpeed] = useState<number | null>(null);
+  const [ownSize, setSize] = useState<Partial<Size>>({});
+  const [problems, setProblems] = useState<Problem[]>([]);
+  const chosen = ways.data?.find((p) => p.key === key) ?? ways.data?.[0];
+  const at = (field: string) => problems.find((p) => p.path.endsWith(field));
+  const size = { ...chosen?.size, ...ownSize } as Size;
+  const mass = into?.document.all_up_mass_g ?? ownMass ?? chosen?.all_up_mass_g ?? 900;
+  const speed = into?.document.top_speed_m_s ?? ownSpeed ?? chosen?.top_speed_m_s ?? 20;
+
+  const create = async () => {
+    if (!chosen) return;
+    const built = await api.POST("/api/stock/construct", {
+      body: { key: chosen.key, size, all_up_mass_g: mass, top_speed_m_s: speed },
+    });
+    if (!built.data) {
+      setProblems(problemsOf(built.error));
+      return;
+    }
+    const put = await putPart(
+      { ...built.data.part, name: partName.trim() || chosen.name },
+      into ?? { name: airframeName, all_up_mass_g: mass, top_speed_m_s: speed },
+      queries,
+    );
+    if ("to" in put) void navigate(put.to);
+    else setProblems(put.problems);
+  };
+
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/45" />
+        <Dialog.Content className="fixed top-1/2 left-1/2 max-h-[92dvh] w-[min(62rem,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7">
+          <Dialog.Title className="text-xl font-bold">
+            {into ? `Add a part to ${into.document.name}` : "New airframe"}
+          </Dialog.Title>
+          <Dialog.Description className="mt-1 text-soft">
+            Start from what comes closest; everything can be changed on the bench. Not sure?{" "}
+            <Link
+              to={into ? `/choose?into=${into.id}` : "/choose"}
+              className="text-pick underline"
+              onClick={onClose}
+            >
+              Let all constructions be compared
+            </Link>
+            .
+          </Dialog.Description>
+          <div className="mt-5 grid gap-6 md:grid-cols-[minmax(0,1fr)_25rem]">
+            <fieldset className="min-h-0 overflow-y-auto pr-1 md:max-h-[70dvh]">
+              <legend className="sr-only">Construction</legend>
+              {Object.entries(KINDS).map(([kind, title]) => (
+                <div key={kind}>
+                  <h3 className="label-type mt-3 text-[0.85rem] text-soft">{title}</h3>
+                  {ways.data
+                    ?.filter((p) => p.kind === kind)
+                    .map((p) => (
+                      <label
+                        key={p.key}
+                        className="flex min-h-11 gap-3 border-t border-rule py-2.5 last:border-b has-checked:bg-pick-wash"
+                      >
+                        <input
+                          type="radio"
+                          name="construction"
+                          className="mt-1 ml-2 size-4 accent-(--pick)"
+                          checked={p.key === chosen?.key}
+                          onChange={() => {
+                            setKey(p.key);
+                            setSize({});
+                            setProblems([]);
+                          }}
+                        />
+                        <span>
+                          <span className="font-semibold">{p.title}</span>
+                        </span>
+                      </label>
+                    ))}
+                </div>
+              ))}
+            </fieldset>
+            <form
+              action={create}
+              className="grid content-start grid-cols-2 items-start gap-4 max-sm:grid-cols-1"
+            >
+              {chosen && (
+                <p className="col-span-full border-b border-rule pb-3 leading-snug">
+                  <span className="block font-semibold">{chosen.title}</span>
+                  <span className="text-[0.92rem] text-soft">{chosen.why}</span>
+                </p>
+              )}
+              {!into && (
+                <>
+                  <TextField
+                    label="Name of the airframe"
+                    value={airframeName}
+                    placeholder="New airframe"
+                    onChange={setAirframeName}
+                  />
+                  <NumberField
+                    label="All-up flying mass"
+                    value={mass}
+                    quantity="mass"
+                    step={10}
+                    problem={at("all_up_mass_g")}
+                    onChange={setMass}
+                  />
+                  <NumberField
+                    label="Fastest speed meant"
+                    value={speed}
+                    quantity="speed"
+                    problem={at("top_speed_m_s")}
+                    onChange={setSpeed}
+                  />
+                </>
+              )}
+              {chosen &&
+                SIZES.map(([field, label, bodyLabel]) => (
+                  <NumberField
+                    key={chosen.key + field}
+                    label={chosen.kind === "fuselage" ? bodyLabel : label}
+                    value={size[field]}
+                    quantity="length"
+                    step={field === "span_mm" ? 10 : 1}
+                    problem={at(field)}
+                    onChange={(v) => setSize((s) => ({ ...s, [field]: v }))}
+                  />
+                ))}
+              <TextField
+                label="Name of the part"
+                value={partName}
+                placeholder={chosen?.name}
+                onChange={setPartName}
+              />
+              <div className="col-span-full flex items-center gap-3">
+                <button type="submit" className="key-button" disabled={!chosen}>
+                  Put it on the bench
+                </button>
+                <Dialog.Close className="key-button border-transparent">Cancel</Dialog.Close>
+                <p role="alert" className="text-fail">
+                  {problems
+                    .filter((p) => !SIZES.some(([field]) => p.path.endsWith(field)))
+                    .map((p) => p.message)
+                    .join(" ")}
+                </p>
+              </div>
+            </form>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,35 @@
+import { AlertDialog } from "radix-ui";
+import { NotStored } from "../../words/NotStored";
+import { useRemoveAirframe } from "../../api/queries";
+
+/** Takes an airframe off the shelf for good, after asking. */
+export function TakeOff({ id, name }: { id: string; name: string }) {
+  const remove = useRemoveAirframe();
+  return (
+    <AlertDialog.Root>
+      <NotStored change={remove} what={name} />
+      <AlertDialog.Trigger
+        className="inline-flex min-h-10 items-center text-fail underline"
+        aria-label={`Take ${name} off the shelf`}
+      >
+        Take off
+      </AlertDialog.Trigger>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 bg-black/45" />
+        <AlertDialog.Content className="fixed top-1/2 left-1/2 w-[min(30rem,94vw)] -translate-x-1/2 -translate-y-1/2 border border-ink bg-sheet p-6">
+          <AlertDialog.Title className="text-lg font-bold">Take {name} off the shelf?</AlertDialog.Title>
+          <AlertDialog.Description className="mt-2 leading-snug">
+            It goes for good, with all its earlier states and variants. Save it as a file first if it may be
+            wanted again.
+          </AlertDialog.Description>
+          <div className="mt-4 flex justify-end gap-2">
+            <AlertDialog.Cancel className="key-button">Keep it</AlertDialog.Cancel>
+            <AlertDialog.Action className="key-button text-fail" onClick={() => remove.mutate(id)}>
+              Take it off
+            </AlertDialog.Action>
+          </div>
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  );
+}

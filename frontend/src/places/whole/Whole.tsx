@@ -1,0 +1,187 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState, type ReactNode } from "react";
+import { Link, useParams } from "react-router";
+import { api, must, type Airframe, type AirframeOut } from "../../api/client";
+import { Conflict } from "../../part/Conflict";
+import { Choice, NumberField, TextField } from "../../forms/fields";
+import { Kept } from "../../part/Kept";
+import { tagOf } from "../../words/tags";
+import { useSettled } from "../../forms/useSettled";
+import { useKept, useStored } from "../../part/useKept";
+import { Word } from "../../words/Word";
+import { bare, plain, show, unitOf } from "../../forms/units";
+import { problemAt } from "../../part/edits";
+import { FromAbove } from "./FromAbove";
+import { PartsTable } from "./PartsTable";
+import { SettingFields } from "./SettingFields";
+
+type Header = (children?: ReactNode) => ReactNode;
+
+/** The whole airframe: its parts at their places, what they weigh and where they balance, and its setting. */
+export function Whole({ header }: { header: Header }) {
+  const { airframeId = "" } = useParams();
+  const airframe = useStored(airframeId);
+  if (airframe.isError)
+    return (
+      <>
+        {header()}
+        <main className="p-8">
+          <h1 className="text-xl font-bold">This airframe is not on your shelf</h1>
+          <Link to="/" className="text-pick underline">
+            Back to the shelf
+          </Link>
+        </main>
+      </>
+    );
+  if (!airframe.data) return header();
+  return <Sheet key={airframe.data.id} state={airframe.data} header={header} />;
+}
+
+function Sheet({ state, header }: { state: AirframeOut; header: Header }) {
+  const { keeper, draft } = useKept(state);
+  const { document } = draft;
+  const settled = useSettled(document, 250);
+  const whole = useQuery({
+    queryKey: ["whole", tagOf(settled)],
+    queryFn: () => must(api.POST("/api/studies/whole", { body: { document: settled } })),
+    retry: false,
+    gcTime: 60_000,
+    placeholderData: (old) => old,
+  });
+  const edit = (change: (d: Airframe) => Airframe) => keeper.edit(change);
+  const { problems } = draft;
+  // while the draft is impossible the last answer stays
+  const [told, keep] = useState(whole.data);
+  if (whole.data && whole.data !== told) keep(whole.data);
+  return (
+    <>
+      {header(
+        <>
+          <h1 className="font-label font-semibold">{document.name}</h1>
+          <span className="ml-auto flex items-center gap-1.5">
+            <Kept draft={draft} step={(which) => void keeper.step(which)} />
+          </span>
+        </>,
+      )}
+      <main className="mx-auto max-w-[88rem] px-6 pb-10">
+        <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_22rem]">
+          <section aria-label="From above">
+            <FromAbove document={document} whole={told} />
+            <dl className="grid grid-cols-2 border-y border-ink sm:grid-cols-4">
+              <Figure label={<Word k="mass">Bare structure</Word>}>
+                {told?.structure_g ? (
+                  <>
+                    {show(told.structure_g.typ, "mass")}
+                    <Small>
+                      {bare(told.structure_g.low, "mass")} – {bare(told.structure_g.high, "mass")}
+                    </Small>
+                  </>
+                ) : (
+                  "–"
+                )}
+              </Figure>
+              <Figure label={<Word k="balance">It balances behind the datum</Word>}>
+                {told?.balance_mm ? (
+                  <>
+                    {show(told.balance_mm.typ, "length")}
+                    <Small>without equipment</Small>
+                  </>
+                ) : (
+                  "–"
+                )}
+              </Figure>
+              <Figure label="Left for equipment, glue, paint">
+                {told?.left_g == null ? (
+                  "–"
+                ) : (
+                  <span className={told.left_g < 0 ? "text-fail" : ""}>
+                    {told.left_g < 0 && "✕ "}
+                    {show(told.left_g, "mass")}
+                    <Small>of {show(document.all_up_mass_g, "mass", 4)} all up</Small>
+                  </span>
+                )}
+              </Figure>
+              <Figure label="Stock and hands">
+                {told ? `${plain(told.cost, 2)} credits` : "–"}
+                <Small>{told ? `${plain(told.hours, 2)} hours of hands` : ""}</Small>
+              </Figure>
+            </dl>
+            <PartsTable
+              {...{ document, problems, edit }}
+              airframeId={state.id}
+              whole={told}
+              flush={() => keeper.flush()}
+            />
+          </section>
+          <aside className="pt-4">
+            <h2 className="border-b border-ink pb-1 font-semibold">The airframe</h2>
+            <div className="mt-3 grid grid-cols-2 items-start gap-x-4 gap-y-3">
+              <div className="col-span-full">
+                <TextField
+                  label="Name"
+                  value={document.name}
+                  problem={problemAt(problems, "name")}
+                  onChange={(name) => edit((d) => ({ ...d, name }))}
+                />
+              </div>
+              <Choice
+                label="State"
+                value={document.state}
+                options={[
+                  { value: "building", label: "being built" },
+                  { value: "flying", label: "flying" },
+                  { value: "broken", label: "broken" },
+                ]}
+                onChange={(v) => edit((d) => ({ ...d, state: v as Airframe["state"] }))}
+              />
+              <NumberField
+                label="All-up mass"
+                value={document.all_up_mass_g}
+                quantity="mass"
+                step={10}
+                problem={problemAt(problems, "all_up_mass_g")}
+                onChange={(v) => edit((d) => ({ ...d, all_up_mass_g: v }))}
+              />
+              <NumberField
+                label="Fastest speed meant"
+                value={document.top_speed_m_s}
+                quantity="speed"
+                problem={problemAt(problems, "top_speed_m_s")}
+                onChange={(v) => edit((d) => ({ ...d, top_speed_m_s: v }))}
+              />
+              <div className="col-span-full">
+                <TextField
+                  label="Note"
+                  value={document.note}
+                  longest={4000}
+                  lines={4}
+                  problem={problemAt(problems, "note")}
+                  onChange={(note) => edit((d) => ({ ...d, note }))}
+                />
+              </div>
+            </div>
+            <SettingFields {...{ document, problems, edit }} whole={told} />
+          </aside>
+        </div>
+        <p className="mt-4 text-[0.85rem] text-soft">
+          All places in {unitOf("length")}: behind the <Word k="datum">datum</Word> at the nose, out from the
+          middle, above the datum line.
+        </p>
+      </main>
+      {draft.theirs && draft.phase === "conflict" && <Conflict keeper={keeper} draft={draft} />}
+    </>
+  );
+}
+
+function Figure({ label, children }: { label: ReactNode; children: ReactNode }) {
+  return (
+    <div className="border-r border-rule px-4 py-2 last:border-r-0">
+      <dt className="label-type text-[0.82rem] text-soft">{label}</dt>
+      <dd className="figure-type text-[1.35rem] leading-tight">{children}</dd>
+    </div>
+  );
+}
+
+function Small({ children }: { children: ReactNode }) {
+  return <span className="block font-sans text-[0.83rem] font-normal text-soft">{children}</span>;
+}
