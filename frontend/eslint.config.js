@@ -2,6 +2,22 @@ import js from "@eslint/js";
 import hooks from "eslint-plugin-react-hooks";
 import ts from "typescript-eslint";
 
+/** Folders from the ground up: each imports only from those before it. */
+const ORDER = ["api", "words", "forms", "charts", "part", "places", "shell"];
+const oneWay = ORDER.slice(0, -1).map((folder, n) => ({
+  files: [`src/${folder}/**/*.{ts,tsx}`],
+  rules: {
+    "no-restricted-imports": [
+      "error",
+      {
+        patterns: [
+          { group: ORDER.slice(n + 1).map((above) => `**/${above}/*`), message: "A folder above this one." },
+        ],
+      },
+    ],
+  },
+}));
+
 export default ts.config(
   { ignores: ["dist", "src/api/schema.ts"] },
   js.configs.recommended,
@@ -17,4 +33,5 @@ export default ts.config(
       "@typescript-eslint/no-unnecessary-type-assertion": "error",
     },
   },
+  ...oneWay,
 );

@@ -8,7 +8,7 @@ import { CrashList } from "../places/crash/CrashList";
 import { Joints } from "../places/joints/Joints";
 import mark from "../mark.svg";
 import { PreferencesMenu } from "./PreferencesMenu";
-import { WithPreferences } from "./preferences";
+import { WithPreferences } from "../forms/preferences";
 import { SignIn } from "./SignIn";
 import { ChooseWay } from "../places/shelf/ChooseWay";
 import { Shelf } from "../places/shelf/Shelf";

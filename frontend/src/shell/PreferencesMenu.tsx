@@ -1,5 +1,5 @@
 import { Popover } from "radix-ui";
-import { usePreferences } from "./preferences";
+import { usePreferences } from "../forms/preferences";
 
 const UNITS = [
   ["metric", "mm, g, N"],

@@ -1,7 +1,7 @@
 import type { LoadCase, Part } from "../../api/client";
 import { freshId } from "../../forms/ids";
 import type { Keeper } from "../../part/keeper";
-import type { Shortcut } from "../../shell/keys";
+import type { Shortcut } from "../../forms/keys";
 import { duplicated, moved, withLayer } from "../../part/edits";
 import { VIEWS, type View } from "./MainViews";
 

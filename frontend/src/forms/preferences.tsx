@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext, useLayoutEffect, useMemo, type ReactNode } from "react";
 import { api, readIn, type Session } from "../api/client";
 import { keys } from "../api/queries";
-import { setUnits } from "../forms/units";
+import { setUnits } from "./units";
 
 export type Preferences = Session["preferences"];
 
