@@ -165,6 +165,12 @@ def test_a_measured_rod_is_made_ones_own_and_used(loud_page, fleet, stored):
         {"of": "E_MPa", "typ": 60000, "low": None, "high": None, "cv_percent": None}
     ]
     assert kept["parts"][0]["layers"][0]["stock"] == kept["materials"][0]["id"]
+    own.get_by_label("Stiffness E, MPa, scatter in per cent", exact=True).fill("8")
+    saved(page)
+    assert stored()["document"]["materials"][0]["values"][0]["cv_percent"] == 8
+    own.get_by_label("Stiffness E, MPa, scatter in per cent", exact=True).fill("")
+    saved(page)
+    assert stored()["document"]["materials"] == kept["materials"]
     own.get_by_label("Stiffness E, MPa", exact=True).fill("6")
     expect(own).to_contain_text("is far from Carbon rod 3 mm: between")
     assert stored()["document"]["materials"] == kept["materials"]

@@ -9,9 +9,11 @@ from pathlib import Path
 import pytest
 
 from fletcher.cli import main
+from fletcher.cli.describe import describe
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.cases import Between
 from fletcher.core.estimate.report import estimate
+from fletcher.core.materials.uncertainty import Band
 from fletcher.core.studies.control_surface_ways import compare_surface
 from fletcher.core.studies.joint_sheet import joint_sheets
 from fletcher.core.validation.airframe import read
@@ -229,3 +231,13 @@ def test_the_one_command_hands_on_every_verb_of_the_core(capsys):
     assert told
     text = (ROOT / "tools" / "command.py").read_text()
     assert all(f'"{verb}"' in text for verb in told.group(1).split(","))
+
+
+def test_divergence_at_the_load_is_told_where_it_is_another():
+    result = estimate(demo_airframes()[0], "wing", "pull-up")
+    assert result.shakes is not None
+    softer = result.shakes.model_copy(update={"divergence_at_load_m_s": Band(typ=31.4, low=25.2, high=40.0)})
+    told = describe(result.model_copy(update={"shakes": softer}), "Wing", False)
+    assert "at this load divergence at 31 m/s (25 to 40)" in told
+    same = result.shakes.model_copy(update={"divergence_at_load_m_s": None})
+    assert "at this load" not in describe(result.model_copy(update={"shakes": same}), "Wing", False)

@@ -88,6 +88,8 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
             f"{said(s.twist_Hz, 1, 'Hz')} in twist, root held"
         )
         out.append(f"  Speed       {s.caution}")
+        if s.divergence_at_load_m_s is not None:
+            out.append(f"              at this load divergence at {said(s.divergence_at_load_m_s, 0, 'm/s')}")
     if result.control:
         c = result.control
         out.append(

@@ -3,7 +3,15 @@ import { Choice, NumberField, OptionalNumber, TextField } from "../../../forms/f
 import { freshId } from "../../../forms/ids";
 import { problemAt } from "../../../part/edits";
 import { optionsOf } from "./materialOptions";
-import { columnWords, likeOf, numbersOf, OWN_TABLES, type OwnMaterial, type OwnTable } from "./ownMaterials";
+import {
+  columnWords,
+  likeOf,
+  numbersOf,
+  OWN_TABLES,
+  type OwnMaterial,
+  type OwnTable,
+  type OwnValue,
+} from "./ownMaterials";
 
 interface Props {
   document: Airframe;
@@ -62,6 +70,8 @@ function One({ own, catalogue, at, change, remove }: OneProps) {
   const like = likeOf(catalogue, own);
   const values = own.values ?? [];
   const numbers = like ? numbersOf(like) : [];
+  const replace = (v: OwnValue, next: Partial<OwnValue>) =>
+    change({ ...own, values: values.map((w) => (w === v ? { ...v, ...next } : w)) });
   const free = numbers.filter((n) => !values.some((v) => v.of === n.of));
   return (
     <fieldset className="mb-4 grid grid-cols-2 items-start gap-x-4 gap-y-3 border-t border-ink pt-3">
@@ -84,29 +94,21 @@ function One({ own, catalogue, at, change, remove }: OneProps) {
         />
       </div>
       {values.map((v, i) => (
-        <div
-          key={v.of}
-          className="col-span-full grid grid-cols-[minmax(0,1.4fr)_1fr_1fr_auto] items-end gap-x-2"
-        >
+        <div key={v.of} className="col-span-full grid grid-cols-[1fr_1fr_auto] items-end gap-x-2 gap-y-1">
           <NumberField
             label={columnWords(v.of)}
             value={v.typ}
             quantity="plain"
             problem={at(`values[${i}].typ`) ?? at(`values[${i}].of`) ?? at(`values[${i}]`)}
-            onChange={(typ) => change({ ...own, values: values.map((w) => (w === v ? { ...v, typ } : w)) })}
+            onChange={(typ) => replace(v, { typ })}
           />
-          {(["low", "high"] as const).map((end) => (
-            <OptionalNumber
-              key={end}
-              label={end}
-              name={`${columnWords(v.of)}, ${end}`}
-              value={v[end] ?? null}
-              quantity="plain"
-              onChange={(value) =>
-                change({ ...own, values: values.map((w) => (w === v ? { ...v, [end]: value } : w)) })
-              }
-            />
-          ))}
+          <OptionalNumber
+            label="scatter, %"
+            name={`${columnWords(v.of)}, scatter in per cent`}
+            value={v.cv_percent ?? null}
+            quantity="plain"
+            onChange={(cv_percent) => replace(v, { cv_percent, low: null, high: null })}
+          />
           <button
             type="button"
             className="key-button"
@@ -115,6 +117,16 @@ function One({ own, catalogue, at, change, remove }: OneProps) {
           >
             ✕
           </button>
+          {(["low", "high"] as const).map((end) => (
+            <OptionalNumber
+              key={end}
+              label={end}
+              name={`${columnWords(v.of)}, ${end}`}
+              value={v[end] ?? null}
+              quantity="plain"
+              onChange={(value) => replace(v, { [end]: value, cv_percent: null })}
+            />
+          ))}
         </div>
       ))}
       {free.length > 0 && (

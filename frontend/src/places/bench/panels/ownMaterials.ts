@@ -2,6 +2,7 @@ import type { Airframe, Catalogue, Schemas } from "../../../api/client";
 
 export type OwnMaterial = Schemas["OwnMaterial"];
 export type OwnTable = OwnMaterial["table"];
+export type OwnValue = NonNullable<OwnMaterial["values"]>[number];
 type Row = { key: string; name: string; family: string };
 
 /** The tables that own materials can be like, with the words for one of them. */
