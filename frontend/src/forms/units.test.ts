@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it } from "vitest";
-import { parseQuantity, plain, setUnits, show, writeQuantity } from "./units";
+import { parseQuantity, plain, setUnits, show, stepOf, writeQuantity } from "./units";
 
 describe("parseQuantity", () => {
   it.each([
@@ -93,5 +93,19 @@ describe("inch fractions, ounces and pounds", () => {
       const back = parseQuantity(writeQuantity(value, quantity), quantity)!;
       expect(Math.abs(back - value)).toBeLessThan(0.002 * value + 0.07);
     }
+  });
+});
+
+describe("steps of a field", () => {
+  it.each([
+    [1, 25.4 / 32],
+    [10, 25.4 / 2],
+    [0.1, 25.4 / 64],
+  ])("of %d mm is the nearest binary fraction of an inch, no finer than a 64th", (metric, inch) => {
+    setUnits("inch");
+    expect(stepOf("length", metric)).toBeCloseTo(inch, 6);
+    expect(stepOf("mass", metric)).toBe(metric);
+    setUnits("metric");
+    expect(stepOf("length", metric)).toBe(metric);
   });
 });

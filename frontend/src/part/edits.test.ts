@@ -1,6 +1,16 @@
 import { describe, expect, it } from "vitest";
 import type { Airframe, Catalogue, Part } from "../api/client";
-import { lineName, moved, problemAt, withCase, withLayer, withPart, withSpan } from "./edits";
+import {
+  acrossLine,
+  duplicated,
+  lineName,
+  moved,
+  problemAt,
+  withCase,
+  withLayer,
+  withPart,
+  withSpan,
+} from "./edits";
 
 const line = (id: string, more: object = {}) => ({
   id,
@@ -90,5 +100,35 @@ describe("the name of a line", () => {
     expect(named({ skin: { plies: [{ cloth: "g" }] } })).toBe("Glass 49 in resin");
     expect(named({ skin: { plies: [{ cloth: "g" }, { cloth: "g" }] } })).toBe("2 plies of cloth");
     expect(named({ skin: "nothing" })).toBe("unknown material");
+  });
+});
+
+describe("a copy of a line", () => {
+  const bars = {
+    ...part,
+    layers: [
+      line("film"),
+      line("rod", { type: "bar", root_percent: 30, tip_percent: 30 }),
+      line("web", { type: "wall", face: "web", root_percent: 45, tip_percent: 45 }),
+    ],
+  } as unknown as Part;
+
+  it("lies right after it, a bar at the next free place across", () => {
+    const copied = duplicated(bars, "rod", "rod2");
+    expect(copied.layers.map((l) => l.id)).toEqual(["film", "rod", "rod2", "web"]);
+    expect(copied.layers[2]).toMatchObject({ root_percent: 60, tip_percent: 60 });
+    expect(duplicated(bars, "film", "film2").layers[1]).toMatchObject({ id: "film2", face: "both" });
+  });
+
+  it("is none of a line that is not there", () => {
+    expect(duplicated(bars, "nothing", "x")).toBe(bars);
+  });
+
+  it.each([
+    ["web", true],
+    ["level", true],
+    ["upper", false],
+  ])("knows whether a wall's %s lies at a place across", (face, across) => {
+    expect(acrossLine(line("w", { type: "wall", face }) as unknown as Part["layers"][number])).toBe(across);
   });
 });
