@@ -282,3 +282,15 @@ def test_too_much_is_refused(ann, post, monkeypatch):
     monkeypatch.setattr(services, "MOST", 2)
     note = {"event": {"kind": "note", "says": "x"}}
     assert [ann.send("POST", f"crash/airframes/{post['id']}/log", note)[0] for _ in range(3)] == [201, 201, 422]
+
+
+def test_a_repair_lies_where_its_new_lines_do():
+    """A line without an end runs to the tip, a seam lies at its place, and what was there before is no repair."""
+    part = POST.parts[0]
+    film, seam = part.layers[0], {"type": "joint", "id": "s", "start_mm": 120, "joint": {"kind": "across"}}
+    whole = part.model_dump(mode="json")
+    whole["layers"] += [{**film.model_dump(mode="json"), "id": "new", "start_mm": 40, "end_mm": None}, seam,
+                        {**film.model_dump(mode="json"), "id": "short", "start_mm": 10, "end_mm": 60}]  # fmt: skip
+    after = type(part).model_validate(whole)
+    assert services.stretches_of(part, after) == ((40, part.span_mm), (120, 120), (10, 60))
+    assert services.stretches_of(after, after) == ()
