@@ -4,9 +4,14 @@ from __future__ import annotations
 
 import re
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 
 import pytest
 
+import fletcher.core
+from fletcher.core.adhesion.joint_capacity import GlueNeed
+from fletcher.core.adhesion.retention import HoldNeed, hold
+from fletcher.core.adhesion.selection import glue
 from fletcher.core.common.quantities import (
     F0,
     F1,
@@ -28,6 +33,7 @@ from fletcher.core.common.quantities import (
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.estimate.report import estimate
+from fletcher.core.materials.tables import reference
 from fletcher.core.repair.inspection import what_is_left
 from fletcher.core.validation.airframe import read
 
@@ -67,6 +73,7 @@ def test_both_ends_of_a_range_and_areas_are_in_one_unit():
     [
         ("parts[0].span_mm", "5000 mm", "196.9 in"), ("all_up_mass_g", "5000 g", "176.4 oz"),
         ("cases[0].torque_N_mm", "5000 N·mm", "44.25 in·lbf"), ("speed_m_s", "5000 m/s", "11180 mph"),
+        ("cases[2].mount_g", "5000 × gravity", "5000 × gravity"), ("knock_g", "5000 × gravity", "5000 × gravity"),
         ("layers[0].root_percent", "5000", "5000"), ("hottest_C", "5000 °C", "9032 °F"),
     ],
 )  # fmt: skip
@@ -123,3 +130,25 @@ def test_readers_in_threads_do_not_meet():
     with ThreadPoolExecutor(4) as pool:
         found = list(pool.map(asked, ["inch", "metric"] * 20))
     assert found == ["inch 1 in", "metric 25.4 mm"] * 20
+
+
+def test_a_field_that_ends_in_g_is_a_mass_or_a_known_multiple_of_gravity():
+    """Every field of a document or a wish that ends in _g says grams or is named as a load factor."""
+    masses = {"mass_g", "all_up_mass_g", "end_mass_g", "weight_g", "weighed_g", "added_g"}
+    source = Path(fletcher.core.__file__).parent
+    asked = {m for p in source.rglob("*.py") for m in re.findall(r"^    (\w+_g): Annotated", p.read_text(), re.M)}
+    factors = {f for f in asked if of_field(1, f) == "1 × gravity"}
+    assert factors == {"mount_g", "pull_up_g", "knock_g"} and asked - factors <= masses
+
+
+def test_load_factors_are_no_mass_and_what_follows_a_quantity_is_in_its_unit():
+    need = HoldNeed()
+    with read_in("inch"):
+        said = hold(need, reference()).says
+    assert "× gravity along" in said and " oz" not in said and hold(need, reference()).says == said
+    with read_in("inch"):
+        rows = [c.why_not for c in glue(GlueNeed(heat_C=90, workshop_C=2, schools={}), reference()).choices]
+    assert any("°F" in r for r in rows)
+    for text in rows:
+        for low, high, limit in re.findall(r"cures from (\S+) to (\S+) °F, not at (\S+)", text):
+            assert float(limit.rstrip(".;")) == pytest.approx(35.6) and float(low) < float(high)

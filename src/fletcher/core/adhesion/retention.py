@@ -20,7 +20,6 @@ from fletcher.core.adhesion.cautions import Caution, cautions_for
 from fletcher.core.adhesion.curing import sampled
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
-from fletcher.core.common.quantities import F0, G, in_g
 from fletcher.core.document.cases import Document, Key
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.materials.materials import G_GRAVITY, Catalogue, Range
@@ -149,7 +148,7 @@ def hold(need: HoldNeed, catalogue: Catalogue) -> HeldIn:
     order = {"sure": 0, "typical": 1, "no": 2}
     choices.sort(key=lambda c: (order[c.enough], -_least(c, off, along) if c.enough == "no" else c.grams))
     best = choices[0]
-    asked = f"{in_g(along, F0)} along and {in_g(off, G)} off its bed"
+    asked = f"{along:.0f} × gravity along and {off:g} × gravity off its bed"
     if best.enough == "no":
         says = f"None of these survives {asked} as set. Closest is {best.name}: {best.gives}."
     else:

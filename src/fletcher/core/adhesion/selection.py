@@ -99,7 +99,9 @@ def _vetoes(a: Adhesive, j: Seam, row: Between | None, week: float) -> list[str]
     if row is None or row.suits == 0:
         out.append("does not hold on this pair" + ("" if row is None else f": {row.reason}"))
     if a.heat_C.typ < need.heat_C:
-        softens = f"softens at {in_C(a.heat_C.typ, G)} ({a.heat_C.low:g} to {a.heat_C.high:g})"
+        softens = (
+            f"softens at {in_C(a.heat_C.typ, G)} ({number(a.heat_C.low, '°C', G)} to {number(a.heat_C.high, '°C', G)})"
+        )
         out.append(f"{softens}, below the {in_C(need.heat_C, G)} it meets")
     if j.sealed and a.needs_air and week < 0.5:
         out.append(f"cannot dry sealed between closed faces {in_mm(need.width_mm, G)} wide: {a.air_note}")
@@ -113,7 +115,8 @@ def _vetoes(a: Adhesive, j: Seam, row: Between | None, week: float) -> list[str]
     curing = curings()[a.key]
     if not curing.least_C <= need.workshop_C <= curing.most_C:
         out.append(
-            f"cures from {number(curing.least_C, '°C', G)} to {in_C(curing.most_C, G)}, not at {need.workshop_C:g}"
+            f"cures from {number(curing.least_C, '°C', G)} to {in_C(curing.most_C, G)}, not at "
+            f"{number(need.workshop_C, '°C', G)}"
         )
     return out
 
@@ -222,7 +225,7 @@ def _why_not(c: GlueChoice, place: int, choices: list[GlueChoice]) -> str:
     lacks = []
     for value, top, what in ((c.then_N, best.then_N, "then"), (c.finally_N, best.finally_N, "in the end")):
         if value.typ < 0.95 * top.typ:
-            lacks.append(f"{in_N(value.typ, G3)} {what} in place of {top.typ:.3g}")
+            lacks.append(f"{in_N(value.typ, G3)} {what} in place of {number(top.typ, 'N', G3)}")
     if c.grams.typ > 1.1 * best.grams.typ:
         lacks.append(f"{in_g(c.grams.typ - best.grams.typ, G2)} more")
     if c.own is not None and c.own.odds.after.typ < c.own.odds.before.typ:

@@ -27,6 +27,8 @@ _INCH = {
     "N": ("lbf", 1 / 4.4482216, 0.0), "m/s": ("mph", 1 / 0.44704, 0.0), "N·mm": ("in·lbf", 1 / 112.984829, 0.0),
     "N/mm": ("lbf/in", 25.4 / 4.4482216, 0.0), "°C": ("°F", 1.8, 32.0),
 }  # fmt: skip
+_OF_GRAVITY = ("mount_g", "pull_up_g", "knock_g")
+"""Fields that count in multiples of gravity, not in grams."""
 _BY_SUFFIX = {"_mm": "mm", "_mm2": "mm²", "_g": "g", "_N": "N", "_m_s": "m/s", "_N_mm": "N·mm", "_C": "°C"}
 
 
@@ -97,5 +99,7 @@ def in_C(value: float, form: str = G3) -> str:
 
 def of_field(value: float, field: str) -> str:
     """The value of a field, with the unit that its name ends in (`span_mm`); without one a bare number."""
+    if field.endswith(_OF_GRAVITY):
+        return f"{value:g} × gravity"
     unit = next((u for suffix, u in sorted(_BY_SUFFIX.items(), key=lambda s: -len(s[0])) if field.endswith(suffix)), "")
     return quantity(value, unit, G) if unit else f"{value:g}"

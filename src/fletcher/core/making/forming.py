@@ -15,7 +15,7 @@ import numpy as np
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
-from fletcher.core.common.quantities import F0, in_mm
+from fletcher.core.common.quantities import F0, in_mm, number
 from fletcher.core.document.airframe import Part, WallLayer
 from fletcher.core.materials.materials import Catalogue, Range, Sheet
 from fletcher.core.materials.plates import Plate, plate_of
@@ -251,7 +251,8 @@ def _says(worst: FormerCheck, least: Band, state: State) -> str:
     out = "at the root" if worst.y_mm < 0.5 else f"{in_mm(worst.y_mm, F0)} out"
     where = f"{out}, {worst.x_percent:.0f} % of the chord"
     needs = (
-        f"needs {in_mm(worst.radius_mm, F0)} of radius, it makes {least.typ:.0f} ({least.low:.0f} to {least.high:.0f})"
+        f"needs {in_mm(worst.radius_mm, F0)} of radius, it makes {number(least.typ, 'mm', F0)} "
+        f"({number(least.low, 'mm', F0)} to {number(least.high, 'mm', F0)})"
     )
     if worst.makes == "sure":
         return f"lies on every former; tightest {where}: {needs}"

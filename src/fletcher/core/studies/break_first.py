@@ -15,7 +15,7 @@ from pydantic import Field
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
-from fletcher.core.common.quantities import F0, G, in_mm, in_N
+from fletcher.core.common.quantities import F0, G, in_mm, in_N, number
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.cases import Document, SuddenStopCase, TipStrikeCase
 from fletcher.core.estimate.analyse import Analysis, under_all
@@ -127,7 +127,8 @@ def _softened(kept: list[Analysis], part: Part) -> list[str]:
             before, force = (float(_stopped(a, part, give)[0]) for give in (0.0, f.give_mm.typ))
             count = math.ceil(force / f.lets_go_N.typ)
             out.append(
-                f"{count} × {f.name}, giving {in_mm(f.give_mm.typ, G)}, soften “{a.case.name}” from {before:.0f} to "
+                f"{count} × {f.name}, giving {in_mm(f.give_mm.typ, G)}, soften “{a.case.name}” from "
+                f"{number(before, 'N', F0)} to "
                 f"{in_N(force, F0)} on the mount"
             )
     return out

@@ -147,7 +147,10 @@ def _across(j: AcrossJoint, layer: JointLayer, part: Part, catalogue: Catalogue,
             continue
         start, end = line_span(line, part)
         if not (start < at + 1e-6 and at < end - 1) or (at > 1e-6 and start > at - 1):
-            message = f"does not reach over the joint at {in_mm(at, G)}: it runs from {start:g} to {end:g}"
+            message = (
+                f"does not reach over the joint at {in_mm(at, G)}: it runs from "
+                f"{number(start, 'mm', G)} to {in_mm(end, G)}"
+            )
             yield Problem(path=f"{path}.bridges[{n}]", message=message, value=repr(key))
 
 
