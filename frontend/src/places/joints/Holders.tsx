@@ -97,7 +97,7 @@ export function Holders() {
           <Tick label="Hangs under its bed" checked={need.hangs} onChange={set("hangs")} />
         </div>
         <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
-          {number("pull_up_g", "Pull-up, g", "plain", 1)}
+          {number("pull_up_g", "Pull-up, × gravity", "plain", 1)}
           {number("speed_m_s", "Nose hits at", "speed", 1)}
           {number("stop_mm", "and stops within", "length", 10)}
           {number("uses", "Times taken out", "plain", 10)}
@@ -116,23 +116,25 @@ export function Holders() {
               </p>
             )}
             <p className="text-[0.92rem] text-soft">
-              Asked: {plain(shown.along_asked_g, 2)} g along, {plain(shown.off_asked_g, 2)} g off its bed (
-              {shown.off_says}).
+              Asked: {plain(shown.along_asked_g, 2)} × gravity along, {plain(shown.off_asked_g, 2)} × gravity
+              off its bed ({shown.off_says}).
             </p>
             <CautionLines cautions={shown.cautions} />
             <div className="overflow-x-auto">
               <table className="mt-3 w-full text-[0.92rem]">
-                <caption className="sr-only">The knock in g that each way survives, worn as it is</caption>
+                <caption className="sr-only">
+                  The knock in multiples of gravity that each way survives, worn as it is
+                </caption>
                 <thead className="label-type text-[0.82rem] text-soft">
                   <tr className="border-b border-ink">
                     <th scope="col" className="py-1 text-left">
                       held by
                     </th>
                     <th scope="col" className="px-3 text-right">
-                      along, nose stop
+                      along, × gravity
                     </th>
                     <th scope="col" className="px-3 text-right">
-                      off its bed
+                      off its bed, × gravity
                     </th>
                     <th scope="col" className="px-3 text-right">
                       would do
@@ -163,7 +165,7 @@ export function Holders() {
 function Knock({ band, fresh, asked }: { band: Schemas["Band"]; fresh: number; asked: number }) {
   return (
     <td className="px-3 py-1.5 text-right whitespace-nowrap">
-      <span className={`figure-type ${band.typ < asked ? "text-fail" : ""}`}>{plain(band.typ, 2)} g</span>
+      <span className={`figure-type ${band.typ < asked ? "text-fail" : ""}`}>{plain(band.typ, 2)} ×</span>
       <span className="block text-[0.8rem] text-soft">
         {plain(band.low, 2)} – {plain(band.high, 2)}; new {plain(fresh, 2)}
       </span>
