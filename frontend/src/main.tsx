@@ -8,8 +8,14 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { App } from "./shell/App";
 
+/** The server may stand beside the page, in a shed without any network: "off-line" says nothing about it. */
+const networkMode = "always";
+
 const queries = new QueryClient({
-  defaultOptions: { queries: { retry: 2, staleTime: Infinity, refetchOnWindowFocus: false } },
+  defaultOptions: {
+    queries: { retry: 2, staleTime: Infinity, refetchOnWindowFocus: false, networkMode },
+    mutations: { networkMode },
+  },
 });
 
 createRoot(document.getElementById("root")!).render(

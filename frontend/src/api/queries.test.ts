@@ -1,8 +1,8 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClient, QueryClientProvider, QueryObserver } from "@tanstack/react-query";
 import { act, createElement, type ReactNode } from "react";
 import { createRoot } from "react-dom/client";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { accepted, Refused, useChange } from "./queries";
+import { accepted, readAnew, Refused, useChange } from "./queries";
 
 (globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
 
@@ -84,5 +84,22 @@ describe("a change", () => {
     await soon(() => expect(held.change!.error?.message).toBe("it is no longer there"));
     expect(client.getQueryData(["rows"])).toEqual([1]);
     expect(client.getQueryState(["rows"])!.isInvalidated).toBe(true);
+  });
+});
+
+describe("what a change has made old", () => {
+  it("is read again even where the first reading of it was still under way", async () => {
+    const client = new QueryClient({ defaultOptions: { queries: { gcTime: Infinity } } });
+    const readings: ((rows: string[]) => void)[] = [];
+    const queryFn = () => new Promise<string[]>((resolve) => readings.push(resolve));
+    const seen = new QueryObserver(client, { queryKey: ["rows"], queryFn });
+    const close = seen.subscribe(() => {});
+    const done = readAnew(client, ["rows"]);
+    await vi.waitFor(() => expect(readings).toHaveLength(2));
+    readings[0]!([]);
+    readings[1]!(["new"]);
+    await done;
+    expect(client.getQueryData(["rows"])).toEqual(["new"]);
+    close();
   });
 });

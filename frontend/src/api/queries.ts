@@ -1,7 +1,13 @@
 /** What the page reads from the server, one hook and one key each, and how it changes what is stored there: guessed at
  * once, taken back with a reason where the server refuses. */
 
-import { useMutation, useQuery, useQueryClient, type QueryKey } from "@tanstack/react-query";
+import {
+  useMutation,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+  type QueryKey,
+} from "@tanstack/react-query";
 import { api, must, ownHeaders, problemsOf, type Problem, type Schemas } from "./client";
 
 export const keys = {
@@ -116,6 +122,15 @@ export async function accepted<T>(
   throw new Refused(told ?? (plain ? [{ path: "", message: plain }] : problemsOf(answer.error)));
 }
 
+/**
+ * Read again what a change has made old. A first reading still under way may have been answered before the change:
+ * the library would wait for it and keep it, so it is given up first.
+ */
+export async function readAnew(queries: QueryClient, ...stale: QueryKey[]) {
+  await Promise.all(stale.map((queryKey) => queries.cancelQueries({ queryKey })));
+  await Promise.all(stale.map((queryKey) => queries.invalidateQueries({ queryKey })));
+}
+
 interface Change<V> {
   /** Sends it. */
   send: (variables: V) => Promise<unknown>;
@@ -141,7 +156,7 @@ export function useChange<V>({ send, refreshes, guess }: Change<V>) {
     onError: (_, __, context) => {
       if (first && context?.before !== undefined) queries.setQueryData(first, context.before);
     },
-    onSettled: () => Promise.all(refreshes.map((queryKey) => queries.invalidateQueries({ queryKey }))),
+    onSettled: () => readAnew(queries, ...refreshes),
   });
 }
 

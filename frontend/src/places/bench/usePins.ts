@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, must, problemsOf, type Airframe, type Part, type Schemas } from "../../api/client";
-import { keys, usePinned } from "../../api/queries";
+import { keys, readAnew, usePinned } from "../../api/queries";
 
 export type Pin = Schemas["PinOut"];
 export type Figures = Schemas["Figures"];
@@ -47,7 +47,7 @@ export function usePins(
   const figures = new Map<number, Figures>();
   const told = compared.data ?? [];
   if (told.length === pins.length) pins.forEach((p, i) => figures.set(p.id, told[i]!));
-  const refresh = () => queries.invalidateQueries({ queryKey: key });
+  const refresh = () => readAnew(queries, key);
   return {
     pins,
     figures,

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { type Schemas } from "../../api/client";
 import {
   keys,
+  readAnew,
   useCatalogue,
   useCoupons,
   useRemoveCoupon,
@@ -28,10 +29,7 @@ export function Coupons() {
   const removeTrial = useRemoveTrial();
   const [trial, setTrial] = useState<string | null>(null);
   const [planning, setPlanning] = useState(false);
-  const again = () =>
-    void Promise.all(
-      [keys.coupons, keys.trials, keys.glue].map((queryKey) => client.invalidateQueries({ queryKey })),
-    );
+  const again = () => void readAnew(client, keys.coupons, keys.trials, keys.glue);
   if (!catalogue.data) return <p className="p-6 text-soft">Fetching the shelf of glues…</p>;
   const sides = sidesOf(catalogue.data);
   const chosen = trials.data?.find((t) => t.id === trial) ?? null;

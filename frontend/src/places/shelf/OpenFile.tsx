@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { api, problemsOf, type Airframe, type Problem } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, readAnew } from "../../api/queries";
 
 const MOST_BYTES = 512_000;
 
@@ -25,7 +25,7 @@ export function OpenFile() {
     }
     const { error } = await api.POST("/api/airframes", { body: document as Airframe });
     if (error) setProblems(problemsOf(error));
-    else await queries.invalidateQueries({ queryKey: keys.shelf });
+    else await readAnew(queries, keys.shelf);
   };
   return (
     <span className="relative">

@@ -1,6 +1,6 @@
 import type { QueryClient } from "@tanstack/react-query";
 import { api, problemsOf, type AirframeOut, type Part, type Problem } from "../../api/client";
-import { keys } from "../../api/queries";
+import { keys, readAnew } from "../../api/queries";
 import { freshId } from "../../forms/ids";
 
 interface NewAirframe {
@@ -40,7 +40,7 @@ export async function putPart(
             parts: [made],
           } as unknown as AirframeOut["document"],
         });
-  await queries.invalidateQueries({ queryKey: keys.shelf });
+  await readAnew(queries, keys.shelf);
   if (answer.data) {
     queries.removeQueries({ queryKey: ["airframe", answer.data.id] });
     return { to: `/bench/${answer.data.id}/${id}` };

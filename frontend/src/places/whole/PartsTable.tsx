@@ -10,7 +10,7 @@ import {
   type Problem,
   type Schemas,
 } from "../../api/client";
-import { keys, useShelf } from "../../api/queries";
+import { keys, readAnew, useShelf } from "../../api/queries";
 import { withPart, problemAt } from "../../part/edits";
 import { NumberField } from "../../forms/fields";
 import { freshId } from "../../forms/ids";
@@ -145,7 +145,7 @@ function CopyTo({ part, from, flush, say }: CopyProps) {
         document: { ...target.document, parts: [...parts, { ...part, id: fresh }] },
       },
     });
-    await queries.invalidateQueries({ queryKey: keys.shelf });
+    await readAnew(queries, keys.shelf);
     say(
       error
         ? problemsOf(error)[0]!.message
@@ -153,7 +153,7 @@ function CopyTo({ part, from, flush, say }: CopyProps) {
           ? `${part.name} is in here twice now.`
           : `${part.name} is copied into ${target.document.name}.`,
     );
-    if (id === from) await queries.invalidateQueries({ queryKey: ["airframe", from] });
+    if (id === from) await readAnew(queries, ["airframe", from]);
   };
   return (
     <select

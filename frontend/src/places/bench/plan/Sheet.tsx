@@ -3,7 +3,7 @@ import { Tabs } from "radix-ui";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { api, type Airframe, type Catalogue, type Part } from "../../../api/client";
-import { keys } from "../../../api/queries";
+import { keys, readAnew } from "../../../api/queries";
 import { scaled } from "../../../charts/scaled";
 import { freshId } from "../../../forms/ids";
 import { Conflict } from "../../../part/Conflict";
@@ -103,7 +103,7 @@ export function Sheet({ keeper, draft, part, catalogue, reference, header }: She
       body: { ...from, name: `${from.name}, another`.slice(0, 80) },
     });
     if (!data) return;
-    await queries.invalidateQueries({ queryKey: keys.shelf });
+    await readAnew(queries, keys.shelf);
     void navigate("/");
   };
   const setApart = () =>
