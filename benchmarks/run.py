@@ -67,7 +67,6 @@ def wing(end: float = 470.0) -> Airframe:
 def forget() -> None:
     """Let nothing be known: neither parts nor solved sections."""
     solved.known.clear()
-    solved.coarse.clear()
     prepared.cache_clear()
 
 

@@ -71,18 +71,18 @@ def test_a_coupon_that_cannot_be_is_refused_by_its_field(ann, change, path):
     status, told = ann.send("POST", "joints/coupons", {"coupon": {**CLEAN, **change}})
     assert status == 422
     assert told["problems"][0]["path"] == path
-    assert ann.send("GET", "joints/coupons") == (200, [])
+    assert ann.send("GET", "joints/coupons") == (200, {"coupons": [], "more": False})
 
 
 def test_a_coupon_is_its_owners_alone(ann, ben):
     one = kept(ann)["id"]
-    assert ben.send("GET", "joints/coupons") == (200, [])
+    assert ben.send("GET", "joints/coupons") == (200, {"coupons": [], "more": False})
     assert ben.send("DELETE", f"joints/coupons/{one}")[0] == 404
     assert put(ben, one, picture()).status_code == 404
     assert put(ann, one, picture()).status_code == 200
     assert ben.get(f"/api/joints/coupons/{one}/photo").status_code == 404
     assert ann.send("DELETE", f"joints/coupons/{one}")[0] == 204
-    assert ann.send("GET", "joints/coupons") == (200, [])
+    assert ann.send("GET", "joints/coupons") == (200, {"coupons": [], "more": False})
 
 
 def test_a_photograph_is_kept_small_upright_and_without_what_the_camera_wrote(ann):
@@ -96,7 +96,7 @@ def test_a_photograph_is_kept_small_upright_and_without_what_the_camera_wrote(an
     seen = Image.open(io.BytesIO(answer.content))
     assert seen.size == (LONGEST_PX // 2, LONGEST_PX)
     assert not seen.getexif()
-    assert ann.send("GET", "joints/coupons")[1][0]["has_photo"] is True
+    assert ann.send("GET", "joints/coupons")[1]["coupons"][0]["has_photo"] is True
 
 
 @pytest.mark.parametrize(
@@ -142,7 +142,7 @@ def test_a_trial_reads_its_own_coupons(ann, ben):
     assert status == 404
     assert ann.send("DELETE", f"joints/trials/{uuid.uuid4()}")[0] == 404
     assert ann.send("DELETE", f"joints/trials/{trial['id']}")[0] == 204
-    assert len(ann.send("GET", "joints/coupons")[1]) == 1
+    assert len(ann.send("GET", "joints/coupons")[1]["coupons"]) == 1
 
 
 @pytest.mark.parametrize(

@@ -2,9 +2,11 @@
  * once, taken back with a reason where the server refuses. */
 
 import {
+  useInfiniteQuery,
   useMutation,
   useQuery,
   useQueryClient,
+  type InfiniteData,
   type QueryClient,
   type QueryKey,
 } from "@tanstack/react-query";
@@ -29,6 +31,29 @@ export const keys = {
   pins: (airframe: string) => ["pins", airframe],
 } as const;
 
+/** A long list: the pages that were asked for so far, each told by the last row of the one before. */
+function usePages<Page extends { more: boolean }, Row extends { id: string }>(
+  queryKey: QueryKey,
+  read: (before: string | undefined) => Promise<Page>,
+  rowsOf: (page: Page) => Row[],
+) {
+  const query = useInfiniteQuery({
+    queryKey,
+    queryFn: ({ pageParam }) => read(pageParam),
+    initialPageParam: undefined as string | undefined,
+    getNextPageParam: (last) => (last.more ? rowsOf(last).at(-1)?.id : undefined),
+    staleTime: 0,
+  });
+  const pages = query.data?.pages;
+  return {
+    first: pages?.[0],
+    rows: pages?.flatMap(rowsOf),
+    more: query.hasNextPage,
+    fetching: query.isFetchingNextPage,
+    readMore: () => void query.fetchNextPage(),
+  };
+}
+
 export const useCatalogue = () =>
   useQuery({ queryKey: keys.catalogue, queryFn: () => must(api.GET("/api/stock/catalogue")) });
 
@@ -52,7 +77,11 @@ export const useShelf = () =>
   useQuery({ queryKey: keys.shelf, queryFn: () => must(api.GET("/api/airframes")), staleTime: 0 });
 
 export const useCoupons = () =>
-  useQuery({ queryKey: keys.coupons, queryFn: () => must(api.GET("/api/joints/coupons")) });
+  usePages(
+    keys.coupons,
+    (before) => must(api.GET("/api/joints/coupons", { params: { query: { before } } })),
+    (page) => page.coupons,
+  );
 
 export const useTrials = () =>
   useQuery({ queryKey: keys.trials, queryFn: () => must(api.GET("/api/joints/trials")) });
@@ -66,12 +95,18 @@ export const useJobs = (airframe: string) =>
     staleTime: 0,
   });
 
+/** The time line, a page at a time, and what all of it shows together. */
 export const useLog = (airframe: string) =>
-  useQuery({
-    queryKey: keys.log(airframe),
-    queryFn: () => must(api.GET("/api/crash/airframes/{airframe_id}/log", of(airframe))),
-    staleTime: 0,
-  });
+  usePages(
+    keys.log(airframe),
+    (before) =>
+      must(
+        api.GET("/api/crash/airframes/{airframe_id}/log", {
+          params: { path: { airframe_id: airframe }, query: { before } },
+        }),
+      ),
+    (page) => page.entries,
+  );
 
 export const usePictures = (airframe: string) =>
   useQuery({
@@ -255,12 +290,17 @@ export const useRemoveCandidate = (airframe: string) =>
     guess: without,
   });
 
+const withoutCoupon = (now: InfiniteData<Schemas["CouponPage"]>, id: string) => ({
+  ...now,
+  pages: now.pages.map((page) => ({ ...page, coupons: page.coupons.filter((c) => c.id !== id) })),
+});
+
 export const useRemoveCoupon = () =>
   useChange<string>({
     send: (id) =>
       accepted(api.DELETE("/api/joints/coupons/{coupon_id}", { params: { path: { coupon_id: id } } })),
     refreshes: [keys.coupons, keys.trials, keys.glue],
-    guess: without,
+    guess: (now, id) => withoutCoupon(now as InfiniteData<Schemas["CouponPage"]>, id),
   });
 
 export const useRemoveTrial = () =>

@@ -257,7 +257,7 @@ export interface paths {
         };
         /**
          * Read Log
-         * @description What happened to an airframe.
+         * @description What happened to an airframe, fifty entries at a time.
          */
         get: operations["fletcher_server_crash_api_read_log"];
         put?: never;
@@ -526,7 +526,7 @@ export interface paths {
         };
         /**
          * Read Coupons
-         * @description All coupons of the signed-in builder, the newest first.
+         * @description The coupons of the signed-in builder, fifty at a time.
          */
         get: operations["fletcher_server_joints_api_read_coupons"];
         put?: never;
@@ -2663,6 +2663,16 @@ export interface components {
             id: string;
             /** Trial Id */
             trial_id: string | null;
+        };
+        /**
+         * CouponPage
+         * @description A page of coupons, the newest first, and whether there is `more`.
+         */
+        CouponPage: {
+            /** Coupons */
+            coupons: components["schemas"]["CouponOut"][];
+            /** More */
+            more: boolean;
         };
         /**
          * CrackMark
@@ -5276,13 +5286,15 @@ export interface components {
         };
         /**
          * LogOut
-         * @description The time line, the newest first, and what it shows together.
+         * @description A page of the time line, the newest first, whether there is `more`, and what all of it shows together.
          */
         LogOut: {
             /** Entries */
             entries: components["schemas"]["LogEntry"][];
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            /** More */
+            more: boolean;
         };
         /**
          * Look
@@ -8632,7 +8644,9 @@ export interface operations {
     };
     fletcher_server_crash_api_read_log: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: string | null;
+            };
             header?: never;
             path: {
                 airframe_id: string;
@@ -8989,7 +9003,9 @@ export interface operations {
     };
     fletcher_server_joints_api_read_coupons: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9002,7 +9018,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CouponOut"][];
+                    "application/json": components["schemas"]["CouponPage"];
                 };
             };
         };

@@ -203,7 +203,9 @@ def test_the_glue_that_is_named_under_a_line_takes_the_place_of_the_usual_one():
     named = estimate(plank(strip, {**bond, "glue": {"adhesive": "epoxy_30min", "after_min": 15}}), "p")
     assert "strip_end" in usual
     assert not {"strip_end", "strip_bond"} & {f.kind for f in named.failures}
-    assert named.first.line_id == "j"
+    # it lets go at once; what holds without that tape is told as what breaks the part
+    assert named.failures[0].line_id == "j" and named.verdicts[0].first_mode.line_id == "j"
+    assert named.verdicts[0].first_break.typ < 1e-3 < 0.3 < named.verdicts[0].breaks_at.typ
     cured = sheet(plank(strip, {**bond, "glue": GLUE}))
     assert cured.effective_mm is not None and 5 < cured.effective_mm < 300
     assert (

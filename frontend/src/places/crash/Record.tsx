@@ -4,6 +4,7 @@ import { api, must, type Part, type Schemas } from "../../api/client";
 import { useLog, useWriteLog } from "../../api/queries";
 import { WHAT } from "../../part/DamageView";
 import type { Subject } from "../../part/useStudy";
+import { ShowOlder } from "../../words/ShowOlder";
 import { Choice, OptionalNumber, TextField } from "../../forms/fields";
 import { plain, show } from "../../forms/units";
 
@@ -25,8 +26,7 @@ interface Props {
 /** What happened to this airframe, what the record shows, and what would harden a place that breaks again. */
 export function Record({ airframeId, subject, part, change }: Props) {
   const log = useLog(airframeId);
-  const entries = log.data?.entries ?? [];
-  const findings = (log.data?.findings ?? []).filter((f) => f.part_id === part.id);
+  const findings = (log.first?.findings ?? []).filter((f) => f.part_id === part.id);
   const nameOf = (id: string | null | undefined) =>
     subject.document.parts?.find((p) => p.id === id)?.name ?? "";
   return (
@@ -51,7 +51,7 @@ export function Record({ airframeId, subject, part, change }: Props) {
         />
         <h2 className="mt-6 border-b border-ink text-lg font-semibold">Time line</h2>
         <ol aria-label="Time line">
-          {entries.map((e) => (
+          {log.rows?.map((e) => (
             <li
               key={e.id}
               className="grid grid-cols-[9.5rem_5rem_minmax(0,1fr)] gap-3 border-b border-rule py-1.5 max-sm:grid-cols-1"
@@ -67,7 +67,8 @@ export function Record({ airframeId, subject, part, change }: Props) {
             </li>
           ))}
         </ol>
-        {log.isSuccess && entries.length === 0 && <p className="py-2 text-soft">Nothing is recorded yet.</p>}
+        {log.rows?.length === 0 && <p className="py-2 text-soft">Nothing is recorded yet.</p>}
+        <ShowOlder list={log} what="entries" />
       </div>
       <Enter airframeId={airframeId} part={part} />
     </section>

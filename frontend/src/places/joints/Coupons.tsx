@@ -10,6 +10,7 @@ import {
   useRemoveTrial,
   useTrials,
 } from "../../api/queries";
+import { ShowOlder } from "../../words/ShowOlder";
 import { NotStored } from "../../words/NotStored";
 import { plain, show } from "../../forms/units";
 import { CouponForm } from "./CouponForm";
@@ -88,14 +89,14 @@ export function Coupons() {
           />
         ))}
         <h2 className="mt-6 border-b border-ink text-lg font-semibold">Kept coupons</h2>
-        {coupons.data?.length === 0 && (
+        {coupons.rows?.length === 0 && (
           <p className="py-2 text-[0.92rem] text-soft">
             None yet. Glue two scraps, wait, break them, and enter what the face shows: it moves the ranking
             of glues for you.
           </p>
         )}
         <ul>
-          {coupons.data?.map((c) => (
+          {coupons.rows?.map((c) => (
             <Row
               key={c.id}
               kept={c}
@@ -105,6 +106,7 @@ export function Coupons() {
             />
           ))}
         </ul>
+        <ShowOlder list={coupons} what="coupons" />
       </section>
     </main>
   );

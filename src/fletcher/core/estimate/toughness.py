@@ -23,7 +23,7 @@ from fletcher.core.section.elastica import POINTS, Bent, bend_strip
 from fletcher.core.section.snap import FOLD_STRAIN, Snap, released, tape_work
 from fletcher.core.section.snap_fibres import Fibres, fibres_of, first_reached, moments
 
-_LEVELS, _SKIN_POINTS, _POINTS, _DRAWS = 12, 3, 12, 24
+_LEVELS, _SKIN_POINTS, _POINTS, _DRAWS = 12, 5, 12, 24
 """Levels of foam, places over a skin's height, curvatures and samples for the bands."""
 
 HAND_DEPTHS = 10.0

@@ -28,7 +28,7 @@ from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.joints.butt_and_scarf import REACHED
 from fletcher.core.materials.tables import reference, table_rows
 from fletcher.core.materials.uncertainty import Band
-from fletcher.core.repair.candidates import fixes_for, glues_for, like_of
+from fletcher.core.repair.candidates import fixes_for, glues_for
 from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.inspection import Left, what_is_left
 from fletcher.core.repair.missing_foam import thickness_at
@@ -177,8 +177,8 @@ def _remedies(airframe: Airframe, hurt: Part, mark: Mark) -> list[Remedy]:
     trials = Trials(airframe, hurt, glues)
     fixes = [f for f in fixes_for(mark, hurt) if f.way != "leave"]
     best: dict[str, tuple[float, Recipe]] = {}
-    for n, fix in enumerate(fixes):
-        tried = trials.tried(mark, fix, like_of(fix, fixes[:n]))
+    for fix in fixes:
+        tried = trials.tried(mark, fix)
         if tried is None:
             continue
         share = (tried.holds[..., -1] / trials.whole_holds[:, None]).min(0)

@@ -222,12 +222,3 @@ def fixes_for(mark: Mark, part: Part) -> list[Fix]:
 def _opens(mark: CrackMark) -> bool:
     """Whether a crack can be opened to glue the whole of its faces: it runs in from an edge with its skins torn."""
     return mark.skins_torn and mark.face in ("front", "rear")
-
-
-def like_of(fix: Fix, before: list[Fix]) -> Fix | None:
-    """A fix of the same mark and kind that was tried before, of another reach or stock: its section stands for all."""
-    if fix.over not in ("tape_one", "tape_both", "cloth", "splints") and fix.way != "graft":
-        return None
-    same = {"each_side_mm": 0.0, "stock": None}
-    kind = fix.model_copy(update=same)
-    return next((f for f in before if f.model_copy(update=same) == kind), None)

@@ -21,7 +21,7 @@ from fletcher.core.estimate.effort import effort_of
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.estimate.shares import integral
 from fletcher.core.materials.uncertainty import QUICK_SAMPLES, Inputs, band, samples
-from fletcher.core.repair.candidates import fixes_for, glues_for, like_of
+from fletcher.core.repair.candidates import fixes_for, glues_for
 from fletcher.core.repair.evaluate import FLIES_AT, Computed, Kind, State, computed, state_of
 from fletcher.core.repair.inspection import grounded_by
 from fletcher.core.repair.missing_foam import gauges_of, pieces_of
@@ -158,7 +158,7 @@ def search(
     for n, mark in enumerate(part.damage):
         yield Progress(done=n + 1, of=len(part.damage) + 6, says=mark_words(mark))
         fixes = fixes_for(mark, part)
-        tried = [t for k, f in enumerate(fixes) if (t := trials.tried(mark, f, like_of(f, fixes[:k]))) is not None]
+        tried = [t for f in fixes if (t := trials.tried(mark, f)) is not None]
         if not tried:
             message = "cannot be mended by any way that this part's foam, glue or stock allows: build the part anew"
             raise InvalidDocument([Problem(path=f"damage[{n}]", message=message, value=mark_words(mark))])

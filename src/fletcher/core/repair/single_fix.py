@@ -27,15 +27,13 @@ from fletcher.core.joints.failure_modes import ways_of
 from fletcher.core.joints.joint_mass import joint_grams
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import samples
-from fletcher.core.repair.damage_model import as_damaged, chord_at, parted_at
+from fletcher.core.repair.damage_model import as_damaged, parted_at
 from fletcher.core.repair.phrasing import place_of
 from fletcher.core.repair.recipe import Fix, Recipe, mended
 from fletcher.core.repair.repair_table import RepairStep, steps_of
 from fletcher.core.section.assembly import elements_of, line_span, place_joint
 from fletcher.core.section.elements import Elements
-from fletcher.core.section.properties import skin_draws
 from fletcher.core.section.setting import catalogue_in
-from fletcher.core.section.solution_cache import Sorts, rough
 from fletcher.core.validation.airframe import check_part
 
 MINUTES = (*TIMES_MIN[:7], CURED_MIN)
@@ -79,7 +77,6 @@ class Trials:
         self.whole_part = part.model_copy(update={"damage": ()})
         self.catalogue = catalogue_in(airframe.setting)
         self.many = Many(tuple(Glued(adhesive=g) for g in glues), MINUTES)
-        self._seen: Sorts = {}
         self._looks: dict[tuple[Layer, ...], _Look | None] = {}
         self._shaking: Shaking | None = None
         """The whole part's, which a fix hardly changes."""
@@ -103,26 +100,21 @@ class Trials:
     def _prepared(self, broken: Part) -> _Look | None:
         with samples(0):
             cut = sectioned(broken, points_of(broken), self.catalogue)
-            shaking = self._shaking
-            with rough(self._seen), np.errstate(invalid="ignore"):
-                p = prepare(cut, broken, shaking)
-            if not _sane(p):  # a stand-in was too far off for a narrow or cracked section
-                with np.errstate(invalid="ignore"):
-                    p = prepare(cut, broken, shaking)
+            with np.errstate(invalid="ignore"):
+                p = prepare(cut, broken, self._shaking)
             if not _sane(p):  # bars so close to one another that the field model has no answer
                 return None
             analyses = list(under_all(p, self.airframe, broken, list(broken.cases)))
             return _Look(p, analyses, [a.judged.use[0] for a in analyses])
 
-    def tried(self, mark: Mark, fix: Fix, like: Fix | None = None) -> Tried | None:
-        """A fix of a mark; None where it cannot be made, or leaves the part in two. `like`: one of another reach or
-        stock, whose section stands for this one's."""
+    def tried(self, mark: Mark, fix: Fix) -> Tried | None:
+        """A fix of a mark; None where it cannot be made, or leaves the part in two."""
         part = self._mended(mark, fix)
         if part.layers != self.part.layers and check_part(part, reference()):
             return None
         own, bare = self._bare(part)
         try:
-            look = self._look(self._bare(self._mended(mark, like))[1] if like else bare)
+            look = self._look(bare)
         except (IndexError, ValueError, np.linalg.LinAlgError):
             return None
         if look is None:
@@ -132,7 +124,7 @@ class Trials:
             holds, near, glued = self._holds(elements, own, look)
         grams = 0.0
         if fix.way not in ("leave", "fill"):
-            grams = self._laid_grams(elements, look if like is None else None) + glued
+            grams = float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum()) - self._grams + glued
         bend, twist = self._gives(look)
         steps = tuple(steps_of(fix, mark, self.part))
         return Tried(
@@ -146,23 +138,6 @@ class Trials:
     def _mended(self, mark: Mark, fix: Fix) -> Part:
         hurt = self.part.model_copy(update={"damage": (mark,)})
         return mended(hurt, Recipe(fixes=(fix,), glue=self.glues[0] if self.glues else ""))
-
-    def _laid_grams(self, elements: Elements, look: _Look | None) -> float:
-        """What the lines of a fix weigh over those of the whole part, but its glue and pins."""
-        if look is not None:
-            with samples(0):
-                return float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum()) - self._grams
-        known = {la.id for la in self.part.layers}
-        part, grams = elements.part, 0.0
-        own = [n for n, la in enumerate(part.layers) if la.id not in known]
-        for m in elements.membranes:
-            if m.line in own:
-                front, rear = m.front, m.rear
-                middle = np.array([0.5 * (m.start + m.end)])
-                chord, share = chord_at(part, float(middle[0])) * np.ones(1), middle / part.span_mm
-                wide = float((rear.at(share, chord) - front.at(share, chord))[0])
-                grams += m.skin.areal_mass_g_m2.typ * 1e-6 * m.plies * wide * (m.end - m.start)
-        return grams
 
     def _bare(self, part: Part) -> tuple[list[int], Part]:
         """Places of the joints that the fix made or changed, and the part without them, lines at their places."""
@@ -181,18 +156,13 @@ class Trials:
         shape = (len(self.glues) or 1, len(MINUTES))
         out: list[tuple[Array, Array]] = []
         grams = 0.0
-        part, membranes = whole.part, whole.membranes
-        if len(membranes) != len(look.analyses[0].scene.elements.membranes):
-            membranes = look.analyses[0].scene.elements.membranes
+        part = whole.part
         placed = [place_joint(part.layers[n], n, part, reference()) for n in own]  # type: ignore[arg-type]
         for c, a in enumerate(look.analyses):
             use = np.full(shape, float(look.uses[c].max()))
             near = np.zeros(shape)
-            elements = replace(a.scene.elements, part=part, membranes=membranes)
-            draws = a.scene.draws
-            if membranes != a.scene.elements.membranes:
-                draws = replace(draws, skins=skin_draws(membranes))
-            scene = Scene(**{**vars(a.scene), "elements": elements, "draws": draws})
+            elements = replace(a.scene.elements, part=part)
+            scene = Scene(**{**vars(a.scene), "elements": elements})
             for p in placed:
                 layer = part.layers[p.line]
                 assert isinstance(layer, JointLayer)

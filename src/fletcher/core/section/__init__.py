@@ -20,7 +20,6 @@ __all__ = [
     "shear_stiffness",
     "snap",
     "snap_fibres",
-    "solution_cache",
     "splices",
     "thin_walled",
 ]

@@ -96,6 +96,14 @@ class Membrane:
         return self.face in ("front", "rear", "web")
 
 
+def own_bending(membrane: Membrane) -> float:
+    """Square of the radius of gyration of its own thickness, mm²: D/Et."""
+    if membrane.plate is None:
+        return 0.0
+    Et = membrane.skin.E_along_MPa.typ * membrane.skin.thickness_mm.typ
+    return membrane.plate.D11 * membrane.plies**2 / Et
+
+
 @dataclass(frozen=True)
 class PlacedBar:
     """One bar in the foam or on the walls; `side` is "upper", "lower" or "middle". `taper` is its size at the end over

@@ -103,14 +103,14 @@ def solve(
     return solve_all([Station(outline, chord, thickness, split, tuple(skins), tuple(bars), holes)])[0]
 
 
-def solve_all(stations: list[Station], coarse: bool = False) -> list[Flexibility]:
+def solve_all(stations: list[Station]) -> list[Flexibility]:
     """Solve the flexure function for all basis sources, and torsion, of several stations of one outline family.
 
     They share one grid of separate pieces: every step runs once for all of them. Stations that differ by thin bars
     alone share a piece: bars are sources, each reads its own.
     """
     pieces, places = shared(stations)
-    grid = grid_of(pieces, coarse)
+    grid = grid_of(pieces)
     count = len(grid.x)
     stiffness = np.ones_like(grid.px)
     resolved = [[_is_resolved(bar, piece) for bar in piece.station.bars] for piece in grid.pieces]

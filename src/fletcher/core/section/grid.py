@@ -226,13 +226,10 @@ def _rows(levels: list[float]) -> Array:
 
 
 _BOTH_ENDS = np.array([0.0, 1.0])
-COARSE = 2.0
-"""Cells of a coarse grid along the chord are so many times as long."""
 
 
-def grid_of(stations: list[Station], coarse: bool = False) -> Grid:
+def grid_of(stations: list[Station]) -> Grid:
     """The grid of several stations of one outline family."""
-    longer = COARSE if coarse else 1.0
     all_xs = []
     for s in stations:
         first, last = 0.0, s.chord
@@ -242,11 +239,11 @@ def grid_of(stations: list[Station], coarse: bool = False) -> Grid:
             first = 0.004 * s.chord
         if high[1] - low[1] <= 1e-9:
             last = 0.996 * s.chord
-        cell = longer * s.thickness / ROWS
+        cell = s.thickness / ROWS
         ends = [x for k in s.skins if k.face not in ("front", "rear") for x in (k.x0, k.x1)]
         ends += [x for hole in s.holes for x in (hole.x0, hole.x1)]
         stops = _stops(first, last, [b.x for b in s.bars], ends, cell)
-        all_xs.append(_columns(stops, cell, longer * s.chord / 22))
+        all_xs.append(_columns(stops, cell, s.chord / 22))
     pieces, x_parts, z_parts, corners = [], [], [], []
     base = cells = 0
     for s, xs in zip(stations, all_xs, strict=True):

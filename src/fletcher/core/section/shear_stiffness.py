@@ -18,7 +18,7 @@ from fletcher.core.section.flexure_function import Flexibility
 from fletcher.core.section.grid import BarSpot, FaceSkin, HoleSpot, Station
 from fletcher.core.section.partial_interaction import Mesh
 from fletcher.core.section.properties import Draws, Geometry, Sums, bar_twist_scale, skins_at
-from fletcher.core.section.solution_cache import ALIKE, is_rough, solved
+from fletcher.core.section.solution_cache import solved
 from fletcher.core.section.thin_walled import Host, Walls, restrained, section_network
 
 _LITTLE_TAPER = 0.015
@@ -241,7 +241,7 @@ def _stretches(elements: Elements, geometry: Geometry, mesh: Mesh) -> list[tuple
         if not len(stations):
             continue
         chosen = [int(stations[0]), int(stations[-1])]
-        if min(size[chosen]) > (1 - (ALIKE if is_rough() else _LITTLE_TAPER)) * max(size[chosen]):
+        if min(size[chosen]) > (1 - _LITTLE_TAPER) * max(size[chosen]):
             chosen = [int(stations[len(stations) // 2])]
         elif max(size[chosen]) > _STRONG_TAPER * min(size[chosen]) and len(stations) > 4:
             chosen.insert(1, int(stations[len(stations) // 2]))

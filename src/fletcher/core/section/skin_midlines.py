@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from fletcher.core.common.arrays import Array, BoolArray
-from fletcher.core.section.elements import Edge, Elements, Membrane
+from fletcher.core.section.elements import Edge, Elements, Membrane, own_bending
 from fletcher.core.section.outline import faces
 
 _ACROSS = 0.5 * (1 - np.cos(np.linspace(0, np.pi, 33)))
@@ -41,12 +41,21 @@ def arcs_of(elements: Elements, y: Array, inside: Array) -> Arcs:
     return out
 
 
-def _own(membrane: Membrane) -> float:
-    """Square of the radius of gyration of its own thickness, mm²: D/Et."""
-    if membrane.plate is None:
-        return 0.0
-    Et = membrane.skin.E_along_MPa.typ * membrane.skin.thickness_mm.typ
-    return membrane.plate.D11 * membrane.plies**2 / Et
+def heights_along(elements: Elements, m: Membrane, y: float, count: int) -> Array:
+    """Heights z (count,) of a membrane at station y at places as far from one another along it, its ends among them."""
+    if m.upright:
+        at = elements.web_place(m, np.array([y]))
+        low, high = elements.faces_at(at, np.array([y]))
+        return np.linspace(float(low[0]) + m.trim_mm[0], float(high[0]) - m.trim_mm[1], count)
+    line, outside = _line_of(m)
+    x, z, centre = (v[0] for v in _curves(elements, [line], [np.array([y])]))
+    pieces = np.hypot(np.diff(x), np.diff(z))
+    along = np.concatenate([[0.0], np.cumsum(pieces)])
+    slope = np.diff(x) / np.maximum(pieces, 1e-12)
+    cosine = 0.5 * (np.append(slope, slope[-1]) + np.append(slope[0], slope))
+    if line.inwards:
+        z = (np.maximum if line.face == "upper" else np.minimum)(z + line.inwards * cosine, centre)
+    return np.asarray(np.interp(np.linspace(0.0, along[-1], count), along, z + outside * cosine))
 
 
 def _upright(elements: Elements, m: Membrane, y: Array) -> dict[str, Array]:
@@ -56,7 +65,7 @@ def _upright(elements: Elements, m: Membrane, y: Array) -> dict[str, Array]:
     low, high = low + m.trim_mm[0], high - m.trim_mm[1]
     length, middle = np.maximum(high - low, 0.0), 0.5 * (high + low)
     z = np.stack([length, length * middle, length * middle**2 + length**3 / 12])
-    x_moments = np.stack([length, length * x, length * (x**2 + _own(m))])
+    x_moments = np.stack([length, length * x, length * (x**2 + own_bending(m))])
     return {"z": z, "x": x_moments, "xz": length * middle * x, "low": low, "high": high}
 
 
@@ -96,7 +105,7 @@ def _lay(out: Arcs, elements: Elements, which: list[int], y: Array, inside: Arra
         if n == len(there):
             there.append(np.zeros(len(y), bool))
         there[n] |= on
-        placed.append((i, n, outside, _own(m)))
+        placed.append((i, n, outside, own_bending(m)))
     for on in there:
         on[1:], on[:-1] = on[1:] | on[:-1], on[:-1] | on[1:]
     stations = [np.nonzero(on)[0] for on in there]

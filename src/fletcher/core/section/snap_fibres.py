@@ -15,6 +15,7 @@ from fletcher.core.common.arrays import Array
 from fletcher.core.section.buckling import bar_buckling_load, cover_of, wrinkling_stress
 from fletcher.core.section.elements import Elements
 from fletcher.core.section.properties import Draws, Geometry, columns_of
+from fletcher.core.section.skin_midlines import heights_along
 
 AFTER_BUCKLING = 0.3
 """[J] Share of its buckling load that a bar still carries once it has torn out sideways."""
@@ -103,10 +104,11 @@ def fibres_of(
         anchored = np.minimum(np.minimum(strength * t, np.sqrt(2 * fracture * E * t)), glue * PEEL_LENGTH_MM)
         length = float(geometry.skin[i, 0, k])
         kinks = float(m.skin.wrinkle == "break")
-        for z in np.linspace(geometry.skin_low[i, k], geometry.skin_high[i, k], skin_points):
-            plain.append(
-                (float(z), 0.0, length * t / skin_points, float(d.draws_out is None), kinks, 0.0, float(m.line))
-            )
+        heights = heights_along(elements, m, float(geometry.y[k]), skin_points)
+        shares = np.full(skin_points, 1 / (skin_points - 1))
+        shares[[0, -1]] /= 2
+        for z, share in zip(heights, shares, strict=True):
+            plain.append((float(z), 0.0, length * t * share, float(d.draws_out is None), kinks, 0.0, float(m.line)))
             drawn.append((E, E, strength, limit, never, anchored / t))
     for i, bar in enumerate(elements.bars):
         if not geometry.bar_on[i, k]:

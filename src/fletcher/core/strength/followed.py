@@ -115,19 +115,30 @@ def member_of(mode: Mode, part: Part) -> int:
     return mode.item + (len(part.elements.membranes) if mode.kind.startswith(("bar", "joint_bearing")) else 0)
 
 
+def members_of(part: Part, line: int) -> frozenset[int]:
+    """Members that a line of the lay-up brings."""
+    skins = len(part.elements.membranes)
+    own = {i for i, m in enumerate(part.elements.membranes) if m.line == line}
+    return frozenset(own | {skins + n for n, bar in enumerate(part.elements.bars) if bar.line == line})
+
+
+def held_by(mode: Mode, part: Part) -> frozenset[int]:
+    """Members of the line that a joint holds along it: without them it holds nothing, and cannot break."""
+    if mode.line is None or not mode.kind.startswith("joint"):
+        return frozenset()
+    layers = part.elements.part.layers
+    of = getattr(getattr(layers[mode.line], "joint", None), "of", None)
+    line = next((n for n, layer in enumerate(layers) if layer.id == of), None)
+    return frozenset() if line is None else members_of(part, line)
+
+
 def loses(mode: Mode, j: Followed, lost: frozenset[int]) -> frozenset[int] | None:
     """Members that are lost all along when a mode comes; None where the part breaks with it."""
     bars = range(len(j.part.elements.membranes), len(j.part.elements.membranes) + len(j.part.elements.bars))
     if mode.kind in OF_A_MEMBER and mode.item is not None:
         return frozenset({member_of(mode, j.part)})
-    if mode.kind in ("joint_glue", "joint_peel", "joint_foam") and mode.line is not None:
-        of = getattr(getattr(j.part.elements.part.layers[mode.line], "joint", None), "of", None)
-        ids = [layer.id for layer in j.part.elements.part.layers]
-        if of in ids:
-            line = ids.index(of)
-            own = {i for i, m in enumerate(j.part.elements.membranes) if m.line == line}
-            own |= {n for n, bar in zip(bars, j.part.elements.bars, strict=True) if bar.line == line}
-            return frozenset(own) or None
+    if mode.kind in ("joint_glue", "joint_peel", "joint_foam"):
+        return held_by(mode, j.part) or None
     if mode.kind == "core_shear":
         flows = _flows(j)
         left = [n for n in range(len(flows)) if bars[0] + n not in lost and flows[n] > 0] if len(flows) else []

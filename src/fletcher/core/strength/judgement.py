@@ -19,7 +19,16 @@ import numpy as np
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.strength.fibres import Label, Part
-from fletcher.core.strength.followed import OF_A_MEMBER, STRAINED, Followed, loses, member_of, spread
+from fletcher.core.strength.followed import (
+    OF_A_MEMBER,
+    STRAINED,
+    Followed,
+    held_by,
+    loses,
+    member_of,
+    members_of,
+    spread,
+)
 from fletcher.core.strength.modes import Mode
 from fletcher.core.strength.softening import Softened, at_the_load, comes_later
 
@@ -130,8 +139,8 @@ def judge(
 
     `modes` are its ways to fail by the linear answer; `drawn` (membranes + bars,) the strain at which each holds across
     a crack; `plain_shear` (S, n) the share of the foam's shear strength that the section uses without anything that
-    concentrates it; `excluded` kinds are meant to happen; `rest` tells the break load, typical, of the part without a
-    line of its lay-up.
+    concentrates it; `excluded` kinds are meant to happen; `rest` tells the break load, typical, of a hollow part
+    without a line of its lay-up.
     """
     j = Followed(part, modes, drawn, plain_shear, excluded)
     others = [m for m in modes if m.kind not in STRAINED]
@@ -170,28 +179,32 @@ def judge(
     if local is not None and float(local.at[0]) < float(first.at[0]):
         first = local
         breaks.insert(0, local)
-    best = _exactly(j, first, best, rest)
+    best = _at_least(j, others, first, best, rest)
     bends = j.along(frozenset()) if len(j.stations) else j._linear(frozenset())
     along, bends = (np.maximum(v, best.at[:, None]) for v in (along, bends))
     breaks = breaks[: last + 1 + (first is local)]  # what breaks of the rest at less load is no event of its own
     return Judgement(first, best, along, bends, tuple(breaks), j)
 
 
-def _exactly(j: Followed, first: Event, best: Event, rest: Callable[[int], float | None] | None) -> Event:
-    """The break load where a line of the lay-up breaks first: at least that of the part without it. Of a solid part it
-    is computed only where the section without the line says that it may matter."""
+def _at_least(
+    j: Followed, others: list[Mode], first: Event, best: Event, rest: Callable[[int], float | None] | None
+) -> Event:  # fmt: skip
+    """The break load where a line of the lay-up breaks first: at least that of the part without it, and without any
+    bar. A solid part is solved without those members; what is left of a hollow one is no plane section: `rest` tells
+    it."""
     line = first.mode.line
-    if rest is None or line is None:
+    if line is None:
         return best
-    skins = len(j.part.elements.membranes)
-    own = {i for i, m in enumerate(j.part.elements.membranes) if m.line == line}
-    own |= {skins + n for n, bar in enumerate(j.part.elements.bars) if bar.line == line}
+    own, e = members_of(j.part, line), j.part.elements
     if not own:
         return best
-    solid = len(j.stations) and not j.part.elements.hollow  # what is left of a hollow one is no plane section
-    if solid and float(j.typically(frozenset(own))[0].most.min()) < _WORTH * float(first.at[0]):
-        return best
-    without = rest(line)
+    without: float | None
+    if len(j.stations) and not e.hollow:
+        bars = frozenset(range(len(e.membranes), len(e.membranes) + len(e.bars)))
+        left = [[float(b.at[0]) for b in _breaks(j, others, gone, 1)] for gone in {own, own | bars}]
+        without = max((min(at) for at in left if at), default=None)
+    else:
+        without = None if rest is None else rest(line)
     now = float(best.at[0])
     if without is None or without <= now * (1 + 1e-9):
         return best
@@ -212,6 +225,9 @@ def _breaks(j: Followed, others: list[Mode], lost: frozenset[int], samples: int)
     out = []
     for m in others:
         if m.kind in j.excluded or member_of(m, j.part) in lost or (m.kind in _CHANGES and m.kind not in OF_A_MEMBER):
+            continue
+        held = held_by(m, j.part) if lost else frozenset()
+        if held and held <= lost:
             continue
         at, k = _peak(spread(m, j, lost), samples)
         if float(at[0]) < 1e8:

@@ -220,9 +220,10 @@ class LogEntry(Schema):
 
 
 class LogOut(Schema):
-    """The time line, the newest first, and what it shows together."""
+    """A page of the time line, the newest first, whether there is `more`, and what all of it shows together."""
 
     entries: list[LogEntry]
+    more: bool
     findings: list[Finding]
 
 
@@ -234,11 +235,11 @@ class LogIn(Schema):
 
 
 @router.get("/airframes/{airframe_id}/log", response=LogOut)
-def read_log(request: SignedIn, airframe_id: UUID) -> LogOut:
-    """What happened to an airframe."""
-    rows = services.record(request.user, airframe_id)
+def read_log(request: SignedIn, airframe_id: UUID, before: UUID | None = None) -> LogOut:
+    """What happened to an airframe, fifty entries at a time."""
+    rows, more = services.time_line(request.user, airframe_id, before)
     entries = [LogEntry(id=r.id, happened=r.happened, revision=r.revision, event=e) for r, e in rows]
-    return LogOut(entries=entries, findings=findings([(r.happened, e) for r, e in rows]))
+    return LogOut(entries=entries, more=more, findings=findings(services.record_of_damage(request.user, airframe_id)))
 
 
 @router.post("/airframes/{airframe_id}/log", response={201: LogEntry})

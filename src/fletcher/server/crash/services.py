@@ -3,6 +3,7 @@ document, writes the log and lists the work in one transaction: all of it or not
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import datetime
 from typing import Any, cast
 from uuid import UUID
@@ -24,6 +25,7 @@ from fletcher.core.repair.recipe import Recipe
 from fletcher.core.repair.schema import MendOption, MendWish
 from fletcher.server.airframes import services as airframes
 from fletcher.server.airframes.models import Airframe
+from fletcher.server.common.paging import page_of
 from fletcher.server.common.photographs import kept_photo
 from fletcher.server.common.refusals import part_of, refusal, require_room
 from fletcher.server.crash import models
@@ -48,16 +50,30 @@ def scrap(owner: User, but: str) -> list[tuple[str, Part]]:
     return out
 
 
-def record(owner: User, airframe_id: UUID) -> list[tuple[models.Entry, Event]]:
-    """The time line of an airframe, the newest first; an entry that is no longer valid is left out."""
-    airframe = _airframe(owner, airframe_id)
+def _valid(rows: Iterable[models.Entry]) -> list[tuple[models.Entry, Event]]:
+    """Entries with their events; one that is no longer valid is left out."""
     out = []
-    for row in models.Entry.objects.owned_by(owner).filter(airframe=airframe).order_by("-happened", "-created"):
+    for row in rows:
         try:
             out.append((row, Event.model_validate(row.event)))
         except ValidationError:
             continue
     return out
+
+
+def time_line(
+    owner: User, airframe_id: UUID, before: UUID | None
+) -> tuple[list[tuple[models.Entry, Event]], bool]:  # fmt: skip
+    """The time line of an airframe, the newest first, a page before an entry; and whether there is more."""
+    rows = models.Entry.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
+    found, more = page_of(rows, ("happened", "created"), before)
+    return _valid(found), more
+
+
+def record_of_damage(owner: User, airframe_id: UUID) -> list[tuple[datetime, Event]]:
+    """All damage and repairs of an airframe: what findings are drawn from."""
+    rows = models.Entry.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
+    return [(row.happened, e) for row, e in _valid(rows.filter(event__kind__in=("damage", "repair")))]
 
 
 def _write(
@@ -127,7 +143,8 @@ def _adopted(
     saved = airframes.save(owner, airframe_id, revision, mended)
     airframe = _airframe(owner, airframe_id)
     now = timezone.now()
-    known = [m for _, e in record(owner, airframe_id) if e.kind == "damage" and e.part_id == part_id for m in e.marks]
+    told = [e for _, e in record_of_damage(owner, airframe_id) if e.kind == "damage" and e.part_id == part_id]
+    known = [m for e in told for m in e.marks]
     fresh = tuple(m for m in part.damage if m not in known)
     if fresh:
         says = "; ".join(mark_words(m) for m in fresh)[:600]

@@ -14,6 +14,7 @@ from ninja import File, Router, Schema, Status, UploadedFile
 from fletcher.core.adhesion.coupons import Coupon
 from fletcher.core.adhesion.fair_trial import TrialPlan, TrialReading, TrialWish, plan, read_trial
 from fletcher.core.materials.tables import reference
+from fletcher.server.common.paging import page_of
 from fletcher.server.common.photographs import kept_photo
 from fletcher.server.common.requests import SignedIn
 from fletcher.server.joints import models, services
@@ -53,11 +54,19 @@ def _told(row: models.Coupon, has_photo: bool) -> CouponOut:
     return CouponOut(id=row.id, created=row.created, trial_id=row.trial_id, has_photo=has_photo, coupon=coupon)
 
 
-@router.get("/coupons", response=list[CouponOut])
-def read_coupons(request: SignedIn) -> list[CouponOut]:
-    """All coupons of the signed-in builder, the newest first."""
-    rows: Any = models.Coupon.objects.owned_by(request.user).defer("photo").order_by("-created")
-    return [_told(row, row.seen) for row in rows.alias().annotate(seen=Q(photo__isnull=False))]
+class CouponPage(Schema):
+    """A page of coupons, the newest first, and whether there is `more`."""
+
+    coupons: list[CouponOut]
+    more: bool
+
+
+@router.get("/coupons", response=CouponPage)
+def read_coupons(request: SignedIn, before: UUID | None = None) -> CouponPage:
+    """The coupons of the signed-in builder, fifty at a time."""
+    rows: Any = models.Coupon.objects.owned_by(request.user).defer("photo").annotate(seen=Q(photo__isnull=False))
+    found, more = page_of(rows, ("created",), before)
+    return CouponPage(coupons=[_told(row, row.seen) for row in found], more=more)
 
 
 @router.post("/coupons", response={201: CouponOut})

@@ -1,0 +1,121 @@
+"""Sections as fibres agree with the linear answer that they are strained by, on every construction."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.estimate.analyse import analyse
+from fletcher.core.estimate.prepare import prepared_for
+from fletcher.core.materials.uncertainty import samples
+from fletcher.core.section.skin_midlines import heights_along
+from fletcher.core.section.snap_fibres import fibres_of as snapped
+from fletcher.core.strength.fibres import _nodes
+from fletcher.core.strength.followed import Followed
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+
+
+def part_of(key: str, bars: bool) -> Part:
+    part = CONSTRUCTIONS[key].part()
+    kept = tuple(la for la in part.layers if bars or la.type not in ("bar", "joint"))
+    return part.model_copy(update={"layers": kept})
+
+
+@pytest.mark.parametrize("bars", [True, False], ids=["whole", "without bars"])
+@pytest.mark.parametrize("key", list(CONSTRUCTIONS))
+def test_before_anything_changes_the_fibres_carry_the_moment(key: str, bars: bool) -> None:
+    """Σ E A s·lever = M at every station: a skin spread evenly over its height told a quarter too little."""
+    part = part_of(key, bars)
+    airframe = Airframe(name="A", all_up_mass_g=600, parts=(part,))
+    for case in part.cases:
+        with samples(3), np.errstate(invalid="ignore"):
+            a = analyse(airframe, part, case)
+            j = a.judged.judge
+        if j.typical is None:  # twisted alone, or pressed lengthwise
+            continue
+        carried = j.typical.section.elastic[0]
+        asked = np.abs(j.part.moment[0, j.stations])
+        assert carried == pytest.approx(asked, rel=0.01), case.name
+
+
+def moment_at_most(j: Followed, lost: frozenset[int]) -> float:
+    """Largest moment at which its sections carry no more: the weight that a line takes off changes the load as well."""
+    return float(j.typically(lost)[0].most.min() * np.abs(j.part.moment[0]).max())
+
+
+@pytest.mark.parametrize("key", list(CONSTRUCTIONS))
+def test_what_is_left_without_a_line_carries_what_the_part_without_it_does(key: str) -> None:
+    """The section without a member is that of the part built without it: what bounds the break load from below."""
+    part = CONSTRUCTIONS[key].part()
+    airframe = Airframe(name="A", all_up_mass_g=600, parts=(part,))
+    checked = 0
+    for case in part.cases:
+        with samples(0), np.errstate(invalid="ignore"):
+            a = analyse(airframe, part, case)
+            e, j = a.prepared.elements, a.judged.judge
+            if e.hollow or j.typical is None or a.sways:
+                return
+            for line, layer in enumerate(part.layers):
+                own = {i for i, m in enumerate(e.membranes) if m.line == line}
+                own |= {len(e.membranes) + n for n, bar in enumerate(e.bars) if bar.line == line}
+                if not own or layer.type not in ("bar", "strip"):
+                    continue
+                others = tuple(la for n, la in enumerate(part.layers) if n != line and la.type != "joint")
+                if any(la.type == "bar" for la in others):  # those slip anew
+                    continue
+                rest = part.model_copy(update={"layers": others})
+                left = analyse(airframe, rest, case).judged.judge
+                if left.typical is None:
+                    continue
+                checked += 1
+                kept = moment_at_most(j, frozenset(own))
+                assert kept == pytest.approx(moment_at_most(left, frozenset()), rel=0.02), layer.id
+    assert checked or key not in ("bead_wing", "cut_core", "tail_plate")
+
+
+@pytest.mark.parametrize("key", ["bead_wing", "folded_wing", "moulded_wing", "keel_skin", "box_fuselage"])
+def test_heights_along_a_membrane_have_its_centroid_and_second_moment(key: str) -> None:
+    part = CONSTRUCTIONS[key].part()
+    with samples(0):
+        p = prepared_for(part, Airframe(name="A", all_up_mass_g=600, parts=(part,)).setting)
+    g, k = p.geometry, len(p.geometry.y) // 3
+    for i, m in enumerate(p.elements.membranes):
+        length = g.skin[i, 0, k]
+        if not g.skin_on[i, k] or length <= 0:
+            continue
+        z = heights_along(p.elements, m, float(g.y[k]), 401)
+        share = np.full(401, 1 / 400)
+        share[[0, -1]] /= 2
+        height = g.skin_high[i, k] - g.skin_low[i, k]
+        assert (share * z).sum() == pytest.approx(g.skin[i, 1, k] / length, abs=0.01 * height + 0.06)
+        # pieces beside the nose are told by their whole height
+        assert z.min() == pytest.approx(g.skin_low[i, k], abs=0.05 * height + 0.7)
+        assert z.max() == pytest.approx(g.skin_high[i, k], abs=0.05 * height + 0.7)
+
+
+def test_a_snap_sees_the_skin_where_it_lies() -> None:
+    """The fibres of a snap have the second moment of their film, to what nine places can tell."""
+    part = part_of("bead_wing", bars=False)
+    with samples(0):
+        p = prepared_for(part, Airframe(name="A", all_up_mass_g=600, parts=(part,)).setting)
+        g, k = p.geometry, 10
+        f = snapped(p.elements, p.draws, g, k)
+    film = [i for i, m in enumerate(p.elements.membranes) if g.skin_on[i, k]]
+    wanted = sum(float(g.skin[i, 2, k]) * p.elements.membranes[i].thickness_mm for i in film)
+    skins = f.line >= 0
+    assert float((f.amount * f.z**2)[skins].sum()) == pytest.approx(wanted, rel=0.03)
+
+
+def test_nodes_keep_length_centroid_and_second_moment_and_lie_within() -> None:
+    rng = np.random.default_rng(7)
+    for _ in range(200):
+        z = np.sort(rng.beta(*rng.uniform(0.3, 3, 2), size=400)) * rng.uniform(1, 40) - rng.uniform(0, 20)
+        mean, spread = z.mean(), z.var()
+        nodes = _nodes(*(np.array([v]) for v in (z.min(), z.max(), mean, spread)))
+        share, at = (np.array([float(n[i][0]) for n in nodes]) for i in (0, 1))
+        assert share.min() >= 0
+        assert share.sum() == pytest.approx(1)
+        assert (share * at).sum() == pytest.approx(mean, abs=1e-6)
+        assert (share * (at - mean) ** 2).sum() == pytest.approx(spread, rel=1e-6)
+        assert [n[2] for n in nodes] == [True, False, False, True]
