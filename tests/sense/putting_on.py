@@ -109,15 +109,20 @@ def _without(kind: str, of: Answer) -> float:
 
 
 def _same_load(was: Answer, now: Answer) -> float:
-    """The load that the case puts on the part over that before: relief by own mass and how it shakes change it."""
+    """The load that the case puts on the part before over that now, as a whole or where it breaks now, whichever grew
+    more: relief by own mass and how it shakes change it."""
     before, after = _loads(was), _loads(now)
-    return min(before / after, 1.0) if after > 0 else 1.0
+    ratios = [1.0, before.max() / after.max()] if after.max() > 0 else [1.0]
+    y, k = now.analysis.prepared.geometry.y, now.analysis.judged.final.k
+    if after[k] > 1e-3 * after.max():
+        ratios.append(np.interp(y[k], was.analysis.prepared.geometry.y, before) / after[k])
+    return float(min(ratios))
 
 
-def _loads(x: Answer) -> float:
-    """The largest moment that a case puts on the part, N·mm."""
+def _loads(x: Answer) -> np.ndarray:
+    """The largest of the moments that a case puts on the part, at its stations, N·mm."""
     loading = x.analysis.loading
-    return float(max(np.abs(m[0]).max() for m in (loading.moment, loading.edge, loading.torque)))
+    return np.max([np.abs(m[0]) for m in (loading.moment, loading.edge, loading.torque)], axis=0)
 
 
 def a1_more_never_less(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
@@ -174,7 +179,8 @@ def a4_paint_holds_nothing(rng: Rng | None, key: str, kind: str) -> Iterator[Vio
     if not (possible(part) and possible(more)):
         return
     for case, was, now in zip(part.cases, answers(airframe, part), answers(airframe, more), strict=True):
-        loads = _loads(now) / _loads(was) if _loads(was) > 0 else 1.0
+        before, after = (_loads(x).max() for x in (was, now))
+        loads = after / before if before > 0 else 1.0
         if not abs(now.breaks_at * loads / was.breaks_at - 1) < 0.05:
             yield Violation(
                 f"A4 {key} painted", abs(np.log(now.breaks_at / was.breaks_at)) + 1,

@@ -5,9 +5,10 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.materials import tables, uncertainty
-from fletcher.core.materials.materials import Range
-from fletcher.core.materials.tables import MaterialDataError, reference
+from fletcher.core.materials import reader, tables, uncertainty
+from fletcher.core.materials.materials import Bar, Cord, Range
+from fletcher.core.materials.reader import MaterialDataError, record, rows
+from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import SAMPLES, Inputs, band, draw_bar, draw_foam, draw_skin
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.core.factories import run
@@ -49,11 +50,31 @@ def test_flat_sizes_follow_the_edge():
     ],
 )
 def test_a_table_that_contradicts_itself_is_refused(monkeypatch, change, says):
-    rows = list(tables._rows("foams.csv"))
-    rows[2] = (rows[2][0], {**rows[2][1], change[0]: change[1]})
-    monkeypatch.setattr(tables, "_rows", lambda table: iter(rows))
+    foams = list(rows("foams.csv"))
+    foams[2] = (foams[2][0], {**foams[2][1], change[0]: change[1]})
+    monkeypatch.setattr(reader, "rows", lambda table: iter(foams))
     with pytest.raises(MaterialDataError, match=f"foams.csv line 4.*{says}"):
-        tables._table("foams.csv", tables._foam)
+        reader.records("foams.csv", tables._foam)
+
+
+@pytest.mark.parametrize(
+    ("kind", "change", "says"),
+    [
+        (Bar, {"shape": "beam"}, "shape"),
+        (Bar, {"bore_mm": ""}, "bore_mm: a tube needs it, above 0"),
+        (Bar, {"E_MPa_low": "1e9"}, "E_MPa: needs 0 <= low <= typical <= high"),
+        (Bar, {"E_MPa_low": "", "E_MPa_typ": "", "E_MPa_high": ""}, "E_MPa"),
+        (Cord, {"diameter_mm": "-1"}, "diameter_mm"),
+        (Cord, {"diameter_mm": "thin"}, "diameter_mm"),
+        (Cord, {"name": ""}, "name"),
+    ],
+)
+def test_a_row_is_refused_by_its_column(kind, change, says):
+    table = {Bar: "bars.csv", Cord: "cords.csv"}[kind]
+    row = next(r for _, r in rows(table) if kind is Cord or r["shape"] == "tube")
+    assert record(kind, row).key == row["key"]
+    with pytest.raises(ValueError, match=says):
+        record(kind, {**row, **change})
 
 
 def test_draws_have_the_stated_quantiles_and_correlations():

@@ -3,16 +3,20 @@ is read and every row has a price."""
 
 from __future__ import annotations
 
+from functools import partial
+
 import pytest
 
 from fletcher.core.estimate.effort import prices
-from fletcher.core.materials import tables
+from fletcher.core.materials import reader, tables
+from fletcher.core.materials.materials import Bar, Cloth, Cord, Fastener
+from fletcher.core.materials.reader import record, rows
 from fletcher.core.materials.tables import reference
 
 READERS = {
-    "foams.csv": tables._foam, "skins.csv": tables._skin, "bars.csv": tables._bar, "sheets.csv": tables._sheet,
-    "cloths.csv": tables._cloth, "cords.csv": tables._cord, "fittings.csv": tables._fitting,
-    "fasteners.csv": tables._fastener, "resins.csv": tables._resin,
+    "foams.csv": tables._foam, "skins.csv": tables._skin, "bars.csv": partial(record, Bar),
+    "sheets.csv": tables._sheet, "cloths.csv": partial(record, Cloth), "cords.csv": partial(record, Cord),
+    "fittings.csv": tables._fitting, "fasteners.csv": partial(record, Fastener), "resins.csv": tables._resin,
 }  # fmt: skip
 
 
@@ -35,12 +39,11 @@ class Watched(dict):
 @pytest.mark.parametrize("table", READERS)
 def test_every_column_of_a_table_is_read(table, monkeypatch):
     asked: set[str] = set()
-    rows = [(line, Watched(row, asked)) for line, row in tables._rows(table)]
-    monkeypatch.setattr(tables, "_rows", lambda _: iter(rows))
-    read = tables._table(table, READERS[table])
-    passed_whole = {"key", "name", "grade", "least_certain", "basis", "note"} if table == "resins.csv" else set()
-    assert set(rows[0][1]) - asked - passed_whole == set()
-    assert len(read) == len(rows)
+    watched = [(line, Watched(row, asked)) for line, row in rows(table)]
+    monkeypatch.setattr(reader, "rows", lambda _: iter(watched))
+    read = reader.records(table, READERS[table])
+    assert set(watched[0][1]) - asked == set()
+    assert len(read) == len(watched)
 
 
 @pytest.mark.parametrize("name", list(vars(reference())))

@@ -1,4 +1,6 @@
+import { scaleLinear, scaleLog } from "d3-scale";
 import type { Schemas } from "../../api/client";
+import { Axes } from "../../charts/Axes";
 import { useWidth } from "../../charts/useWidth";
 import { plain } from "../../forms/units";
 import { minutesText } from "./times";
@@ -14,32 +16,24 @@ interface Props {
 export function FrontPlot({ points, pick }: Props) {
   const [holder, width] = useWidth<HTMLDivElement>();
   const [left, top, high] = [46, 12, 210];
-  const first = Math.log(Math.max(5, Math.min(...points.map((p) => p.fly_min))) * 0.8);
-  const last = Math.log(Math.max(120, ...points.map((p) => p.fly_min)) * 1.2);
+  const first = Math.max(5, Math.min(...points.map((p) => p.fly_min))) * 0.8;
+  const last = Math.max(120, ...points.map((p) => p.fly_min)) * 1.2;
   const most = Math.max(110, ...points.map((p) => p.strength_percent));
-  const x = (minutes: number) =>
-    left + ((Math.log(Math.max(minutes, 5)) - first) / (last - first)) * (width - left - 16);
-  const y = (percent: number) => top + high * (1 - percent / most);
+  const x = scaleLog([first, last], [left, width - 16]).clamp(true);
+  const y = scaleLinear([0, most], [top + high, top]);
   return (
     <div ref={holder}>
       {width > 0 && (
         <svg width={width} height={high + 52} role="group" aria-label="Strength against time to fly">
-          {[0, 25, 50, 75, 100].map((p) => (
-            <g key={p}>
-              <line x1={left} x2={width - 8} y1={y(p)} y2={y(p)} stroke="var(--rule)" />
-              <text x={left - 6} y={y(p) + 4} fontSize={12} textAnchor="end" fill="var(--soft)">
-                {p} %
-              </text>
-            </g>
-          ))}
-          {TICKS.filter((t) => Math.log(t) > first && Math.log(t) < last).map((t) => (
-            <g key={t}>
-              <line x1={x(t)} x2={x(t)} y1={top} y2={top + high} stroke="var(--rule)" />
-              <text x={x(t)} y={top + high + 17} fontSize={12} textAnchor="middle" fill="var(--soft)">
-                {minutesText(t)}
-              </text>
-            </g>
-          ))}
+          <Axes
+            x={x}
+            y={y}
+            grid
+            xTicks={TICKS.filter((t) => t > first && t < last)}
+            xWritten={minutesText}
+            yTicks={[0, 25, 50, 75, 100]}
+            yWritten={(p) => `${p} %`}
+          />
           <text x={left} y={high + 46} fontSize={12} fill="var(--soft)">
             flies after; strength of the whole part upwards; a larger dot is heavier
           </text>

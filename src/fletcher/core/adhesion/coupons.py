@@ -18,6 +18,7 @@ from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
+from scipy.optimize import fixed_point
 from scipy.special import betaincinv, ndtr
 
 from fletcher.core.common.model import Result
@@ -185,15 +186,15 @@ def strength(found: list[Measured], spread_before: float) -> tuple[float, float]
     bounds = np.array([m.bound for m in found])
     spreads = np.array([m.spread for m in found])
     own = 1 / max(spread_before, 1e-3) ** 2
-    mu = 0.0
-    for _ in range(60):
+
+    def learnt(mu: float) -> float:
+        """The mean, if what is only bounded from below is what one of that mean would be expected to be."""
         a = (values - mu) / spreads
         above = mu + spreads * np.exp(-(a**2) / 2) / math.sqrt(2 * math.pi) / np.maximum(1 - ndtr(a), 1e-12)
         expected = np.where(bounds, np.maximum(above, values), values)
-        new = float((weights * expected).sum() / (weights.sum() + own))
-        if abs(new - mu) < 1e-9:
-            break
-        mu = new
+        return float((weights * expected).sum() / (weights.sum() + own))
+
+    mu = float(fixed_point(learnt, 0.0, xtol=1e-9))
     # a bound teaches less than a break: it narrows by half as much [J]
     told = float((weights * np.where(bounds, 0.5, 1.0)).sum())
     return mu, 1 / math.sqrt(told + own)

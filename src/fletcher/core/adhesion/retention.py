@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, partial
 from typing import Annotated, Literal
 
 import numpy as np
@@ -23,7 +23,7 @@ from fletcher.core.common.model import Result
 from fletcher.core.document.cases import Document, Key
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.materials.materials import G_GRAVITY, Catalogue, Range
-from fletcher.core.materials.tables import table_rows
+from fletcher.core.materials.reader import record, records
 from fletcher.core.materials.uncertainty import Band, Inputs, band, draw_foam
 
 PIN_MM, PIN_IN_MM = 1.0, 25.0
@@ -63,16 +63,7 @@ class Holder:
 @cache
 def holders() -> dict[str, Holder]:
     """All ways of holding by their keys."""
-    out = {}
-    for row in table_rows("holders.csv", ("off_N", "wear_per_100", "ages_per_month")):
-        along = [row[f"along_N_{p}"] for p in ("low", "typ", "high")]
-        out[row["key"]] = Holder(
-            key=row["key"], name=row["name"], sort=row["sort"], per=row["per"], off_N=row["off_N"],
-            along_N=Range(*map(float, along)) if all(along) else None, wear=row["wear_per_100"],
-            ages=row["ages_per_month"], mass_g=float(row["mass_g"]), watch=row["watch"], grade=row["grade"],
-            basis=row["basis"],
-        )  # fmt: skip
-    return out
+    return records("holders.csv", partial(record, Holder, names={"wear": "wear_per_100", "ages": "ages_per_month"}))
 
 
 class HoldNeed(Document):

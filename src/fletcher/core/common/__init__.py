@@ -1,8 +1,8 @@
 """What every room builds on.
 
-Nothing of the job enters here. Types of arrays with their axis letters, the base of all result models, and quantities
-written in the reader's units leave. No formula lives here.
+Nothing of the job enters here. Types of arrays with their axis letters, the base of all result models, quantities
+written in the reader's units, and roots found in a bracket leave. No formula of the job lives here.
 """
 
-__all__ = ["arrays", "model", "quantities"]
+__all__ = ["arrays", "model", "quantities", "roots"]
 """Modules that other rooms may import."""

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, partial
 
 from fletcher.core.document.airframe import (
     BarLayer,
@@ -28,7 +28,8 @@ from fletcher.core.document.joint import AcrossJoint, BandedJoint, BoltedJoint, 
 from fletcher.core.document.shapes import RectangleSection
 from fletcher.core.materials.materials import Catalogue, Range
 from fletcher.core.materials.own_rows import ByLike
-from fletcher.core.materials.tables import reference, table_rows
+from fletcher.core.materials.reader import Listed, record, records
+from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.section.assembly import line_span
 
@@ -54,29 +55,19 @@ class Task:
     per: str
     per_minutes: Range
     wait_h: Range
-    tools: tuple[str, ...]
+    tools: Listed
 
 
 @cache
 def prices() -> dict[str, Price]:
     """The table of prices by material."""
-    found: ByLike[Price] = ByLike()
-    for row in table_rows("prices.csv", ("price",)):
-        sizes = [float(row[n]) if row[n] else None for n in ("length_mm", "width_mm")]
-        found[row["key"]] = Price(row["unit"], row["per"], float(row["amount"]), row["price"], *sizes)
-    return found
+    return ByLike(records("prices.csv", partial(record, Price, names={"credits": "price"})))
 
 
 @cache
 def tasks() -> dict[str, Task]:
     """The table of work by task."""
-    return {
-        row["key"]: Task(
-            row["title"], row["minutes"], row["per"], row["per_minutes"], row["wait_h"],
-            tuple(t for t in row["tools"].split(";") if t),
-        )
-        for row in table_rows("work.csv", ("minutes", "per_minutes", "wait_h"))
-    }  # fmt: skip
+    return records("work.csv", partial(record, Task))
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, partial
 
 import numpy as np
 
@@ -19,7 +19,7 @@ from fletcher.core.common.model import Result
 from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.airframe import FilmLayer, Laminate, Part, StripLayer, WallLayer
 from fletcher.core.materials.materials import Catalogue, Range
-from fletcher.core.materials.tables import table_rows
+from fletcher.core.materials.reader import Listed, record, records
 from fletcher.core.section.assembly import elements_of
 from fletcher.core.section.elements import Elements
 
@@ -36,7 +36,7 @@ class Give:
 
     key: str
     name: str
-    families: tuple[str, ...]
+    families: Listed
     angle_deg: float | None
     gives_pct: Range
     grade: str
@@ -46,13 +46,7 @@ class Give:
 @cache
 def gives() -> tuple[Give, ...]:
     """The table of what skins give."""
-    return tuple(
-        Give(
-            row["key"], row["name"], tuple(row["families"].split(";")),
-            float(row["angle_deg"]) if row["angle_deg"] else None, row["gives_pct"], row["grade"], row["basis"],
-        )
-        for row in table_rows("drapes.csv", ("gives_pct",))
-    )  # fmt: skip
+    return tuple(records("drapes.csv", partial(record, Give)).values())
 
 
 class Drape(Result):

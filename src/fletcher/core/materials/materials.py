@@ -8,7 +8,12 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Literal
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+Positive = Annotated[float, Field(gt=0)]
+Named = Annotated[str, Field(min_length=1)]
 
 G_GRAVITY = 9.80665
 """Standard gravity, m/s²."""
@@ -33,12 +38,12 @@ class Range:
 class Material:
     """What every row of the reference tables carries besides its numbers."""
 
-    key: str
-    name: str
+    key: Named
+    name: Named
     family: str
-    grade: str
+    grade: Literal["A", "B", "C"]
     least_certain: str
-    basis: str
+    basis: Named
     note: str
 
 
@@ -56,7 +61,7 @@ class Foam(Material):
     crush_stress_MPa: Range
     shear_strength_MPa: Range
     poisson: float
-    through_thickness_ratio: float
+    through_thickness_ratio: Positive
     """In-plane modulus over through-thickness modulus; divides E_compression for wrinkling and bearing."""
     springback: float
 
@@ -106,10 +111,10 @@ class Cloth(Material):
 
     areal_mass_g_m2: Range
     weave: Literal["cloth", "one_way"]
-    E_fibre_MPa: float
-    nu_fibre: float
-    G_fibre_MPa: float
-    fibre_density_g_cm3: float
+    E_fibre_MPa: Positive
+    nu_fibre: Positive
+    G_fibre_MPa: Positive
+    fibre_density_g_cm3: Positive
     crimp: Range
     tensile_strain_pct: Range
     compressive_strain_pct: Range
@@ -120,8 +125,8 @@ class Resin(Material):
     """A resin for laminates; `shear_strain_pct` at which a ply fails in shear along its fibres."""
 
     E_MPa: Range
-    nu: float
-    density_g_cm3: float
+    nu: Positive
+    density_g_cm3: Positive
     shear_strain_pct: Range
 
 
@@ -152,29 +157,29 @@ class Sheet(Material):
     E_along_MPa: Range
     E_across_MPa: Range
     G_MPa: Range
-    poisson: float
-    EI_along_N_mm: float
-    EI_across_N_mm: float
-    shear_along_N_mm: float
-    shear_across_N_mm: float
+    poisson: Positive
+    EI_along_N_mm: Positive
+    EI_across_N_mm: Positive
+    shear_along_N_mm: Positive
+    shear_across_N_mm: Positive
     tensile_along_MPa: Range
     tensile_across_MPa: Range
     compressive_along_MPa: Range
     compressive_across_MPa: Range
     shear_MPa: Range
-    wall_thickness_mm: float | None
+    wall_thickness_mm: Positive | None
     """Thickness of each of the two walls of a twin-wall sheet."""
     facing: Facing | None
     core: str | None
-    core_thickness_mm: float | None
+    core_thickness_mm: Positive | None
 
 
 @dataclass(frozen=True)
 class Cord(Material):
     """A cord or thread: carries pull alone. `grips_mm` is how much of its round the glue in its groove holds."""
 
-    diameter_mm: float
-    grips_mm: float
+    diameter_mm: Positive
+    grips_mm: Positive
     mass_g_per_m: Range
     EA_N: Range
     break_N: Range
@@ -186,8 +191,8 @@ class Fitting(Material):
     mass is then grams per metre; `torque_N_mm` is what a servo gives."""
 
     long_mm: float
-    wide_mm: float
-    high_mm: float
+    wide_mm: Positive
+    high_mm: Positive
     mass_g: Range
     torque_N_mm: Range | None
 
@@ -203,12 +208,12 @@ class Fastener(Material):
     use and lets go (slips, shears, breaks) at `lets_go_N`; under the first it gives by `give_mm`; it loses a share of
     both every month."""
 
-    size_mm: float
+    size_mm: Positive
     holds_N: Range
     lets_go_N: Range
     give_mm: Range
     ages_per_month: Range
-    mass_g: float
+    mass_g: Positive
 
 
 BarShape = Literal["rod", "tube", "flat"]
@@ -234,6 +239,12 @@ class Bar(Material):
     """Whether strips are bonded on below and above, and how the bar then lies: "no", "flat" or "on_edge"."""
     facing_gain: float = 1.0
     """How much stiffer a faced bar bends up and down than its mean E over its whole section would."""
+
+    def __post_init__(self) -> None:
+        needs = {"rod": ("diameter_mm",), "tube": ("diameter_mm", "bore_mm"), "flat": ("wide_mm", "thin_mm")}
+        for name in needs[self.shape]:
+            if not (getattr(self, name) or 0) > 0:
+                raise ValueError(f"{name}: a {self.shape} needs it, above 0")
 
     def size(self, on_edge: bool = False) -> tuple[float, float]:
         """Width along x and height along z in mm; a flat lies flat unless `on_edge`."""

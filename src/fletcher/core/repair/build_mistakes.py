@@ -6,7 +6,7 @@ A slip is a mark of damage of its usual size at its place; what it costs and wha
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, partial
 from typing import Annotated, Any
 
 from pydantic import Field, TypeAdapter
@@ -26,7 +26,8 @@ from fletcher.core.document.cases import Along, Document, Key
 from fletcher.core.document.damage import Mark
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.joints.butt_and_scarf import REACHED
-from fletcher.core.materials.tables import reference, table_rows
+from fletcher.core.materials.reader import Listed, record, records
+from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.repair.candidates import fixes_for, glues_for
 from fletcher.core.repair.evaluate import computed
@@ -51,17 +52,14 @@ class Slip:
     title: str
     mark: str
     says: str
-    never: tuple[str, ...]
+    never: Listed
     check: str
 
 
 @cache
 def slips() -> dict[str, Slip]:
     """All kinds of slip by key."""
-    return {
-        r["key"]: Slip(r["key"], r["title"], r["mark"], r["says"], tuple(r["never"].split(";")), r["check"])
-        for r in table_rows("slips.csv", ())
-    }
+    return records("slips.csv", partial(record, Slip))
 
 
 class SlipWish(Document):

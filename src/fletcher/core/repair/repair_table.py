@@ -10,7 +10,7 @@ from fletcher.core.adhesion.adhesives import foam_families
 from fletcher.core.document.airframe import Part
 from fletcher.core.document.damage import BarMark, Mark
 from fletcher.core.materials.materials import Range
-from fletcher.core.materials.tables import table_rows
+from fletcher.core.materials.reader import Kinds, Listed, record, records
 from fletcher.core.repair.phrasing import place_of
 from fletcher.core.repair.recipe import Fix
 
@@ -23,16 +23,16 @@ class RepairStep:
     key: str
     name: str
     stage: int
-    foams: frozenset[str]
+    foams: Kinds
     minutes: Range
     looks: int
     in_the_field: bool
     skill: int
-    tools: tuple[str, ...]
+    tools: Listed
     how: str
-    checks: tuple[str, ...]
-    never: tuple[str, ...]
-    cautions: tuple[str, ...]
+    checks: Listed
+    never: Listed
+    cautions: Listed
     stays: float
     undo_min: float
     grade: str
@@ -48,23 +48,10 @@ OPENED_MM = 30.0
 """[J] A break so near to a broken bar has laid it open."""
 
 
-def _list(text: str) -> tuple[str, ...]:
-    return tuple(t.strip() for t in text.split(";") if t.strip())
-
-
 @cache
 def repair_steps() -> dict[str, RepairStep]:
     """All steps by their keys."""
-    return {
-        row["key"]: RepairStep(
-            key=row["key"], name=row["name"], stage=int(row["stage"]), foams=frozenset(_list(row["foams"])),
-            minutes=row["minutes"], looks=int(row["looks"]), in_the_field=row["field"] == "yes",
-            skill=int(row["skill"]), tools=_list(row["tools"]), how=row["how"], checks=_list(row["checks"]),
-            never=_list(row["never"]), cautions=_list(row["cautions"]), stays=float(row["stays"]),
-            undo_min=float(row["undo_min"]), grade=row["grade"], basis=row["basis"],
-        )
-        for row in table_rows("repairs.csv", ("minutes",))
-    }  # fmt: skip
+    return records("repairs.csv", lambda row: record(RepairStep, row, names={"in_the_field": "field"}))
 
 
 _OVER = {

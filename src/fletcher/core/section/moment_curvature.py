@@ -87,7 +87,8 @@ class Section:
         laws = Laws(*(v[:, k] for v in (self.laws.E_pull, self.laws.E_push, self.laws.yields, self.laws.hardens,
                                         self.laws.gives)))  # fmt: skip
         lever = None if self.lever is None else self.lever[:, k]
-        return Section(self.amount[:, k], self.shape[:, k], laws, self.follows, lever)
+        follows = self.follows[:, k] if isinstance(self.follows, np.ndarray) else self.follows
+        return Section(self.amount[:, k], self.shape[:, k], laws, follows, lever)
 
     def even(self, t: Array) -> Array:
         """The even strain e₀ (...) that leaves no axial force at strains t·shape + e₀; t (...)."""

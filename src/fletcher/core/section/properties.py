@@ -301,10 +301,13 @@ def _edge_follows(elements: Elements, draws: Draws, geometry: Geometry, EA: Arra
     if not elements.slips:
         return out
     wave = (np.pi / (2 * elements.part.span_mm)) ** 2
-    walls = [draws.skins[i].Gt[0] * m.plies for i, m in enumerate(elements.membranes) if m.face in ("upper", "lower")]
+    walls = [
+        draws.skins[i].Gt[0] * m.plies * geometry.skin_on[i]
+        for i, m in enumerate(elements.membranes) if m.face in ("upper", "lower")
+    ]  # fmt: skip
     for i, bar in enumerate(elements.bars):
         if elements.hollow:
-            stiff = max(walls, default=0.0) * 4 / geometry.chord
+            stiff = np.max(walls, axis=0, initial=0.0) * 4 / geometry.chord
         else:
             radius = max(sum(bar.sizes(1.0)) / 4, 1e-3)
             stiff = 2 * np.pi * draws.foam.G[0] / np.log(np.maximum(geometry.thickness / radius, 1.5))

@@ -30,6 +30,8 @@ DRAWN_AT = 0.10
 """Strain at which the drawn stress of a film is given."""
 FOAM = -1
 """The member that the foam is."""
+_TELLS = 0.1
+"""Share of the half depth from the neutral axis beyond which a bar's strain tells how far it slips."""
 DUCTILE_BARS = frozenset({"wood", "hardwood", "balsa", "bamboo", "aluminium", "steel_wire"})
 """Families of bars that crush or yield in compression before they break."""
 
@@ -53,8 +55,8 @@ Labels = tuple[Label | None, Label | None, Label | None, Label | None]
 @dataclass(frozen=True)
 class _Fibre:
     """One fibre before it is strained: its place (x, z), each (n,); its law E_pull, E_push, yields, hardens, gives; the
-    strains at which it breaks (pulled, pushed) and softens (pulled, pushed). A bar brings its own `strain` (S, n) and
-    by how much it `follows` its plane section."""
+    strains at which it breaks (pulled, pushed) and softens (pulled, pushed). A bar brings its own `strain` (S, n), its
+    `middle` (x, z), and by how much that `follows` its plane section; about its middle it bends as the section does."""
 
     member: int
     amount: Value
@@ -64,6 +66,7 @@ class _Fibre:
     limits: tuple[Value, Value, Value, Value]
     labels: Labels
     strain: Array | None
+    middle: tuple[Array, Array]
     follows: Value
 
 
@@ -142,17 +145,19 @@ def fibres_of(part: Part, stations: IntArray, count: int) -> Fibres:
 
     x, z = (np.array(v).reshape(len(made), 1, len(stations)) for v in ([f.x for f in made], [f.z for f in made]))
     off, follows, shape = builder.off(x, z), whole(f.follows for f in made), builder.strain(x, z)
+    middle = (np.array([f.middle[n] for f in made]).reshape(x.shape) for n in range(2))
+    slides = builder.off(*middle) * (1 - follows)
     for n, f in enumerate(made):
         if f.strain is not None:
             shape[n] = f.strain
     laws = Laws(*(last(whole(f.law[n] for f in made)) for n in range(5)))
-    section = Section(last(whole(f.amount for f in made)), last(shape), laws, lever=last(off))
+    section = Section(last(whole(f.amount for f in made)), last(shape), laws, last(follows), last(off))
     moment = np.abs(part.moment[:count, stations])
     full = section.elastic
     pull, push, soft_pull, soft_push = (last(whole(f.limits[n] for f in made)) for n in range(4))
     return Fibres(
         section, pull, push, soft_pull, soft_push, np.array([f.member for f in made]), tuple(f.labels for f in made),
-        np.where(np.abs(full / moment - 1) < 0.5, full, moment), last(builder.bent * off * follows), last(follows),
+        np.where(np.abs(full / moment - 1) < 0.5, full, moment), last(builder.bent * (off - slides)), last(follows),
     )  # fmt: skip
 
 
@@ -206,10 +211,12 @@ class _Builder:
         softens: tuple[Value, Value] = (NEVER, NEVER),
         labels: Labels = (None, None, None, None),
         strain: Array | None = None,
+        middle: tuple[Array, Array] | None = None,
         follows: Value = 1.0,
     ) -> None:
         """One fibre at a place (x, z)."""
-        self.made.append(_Fibre(member, amount, *place, law, (*breaks, *softens), labels, strain, follows))
+        limits = (*breaks, *softens)
+        self.made.append(_Fibre(member, amount, *place, law, limits, labels, strain, middle or place, follows))
 
     def core(self) -> None:
         """Foam: levels over the depth, or columns along the chord; its edges break, crush and fold."""
@@ -232,8 +239,10 @@ class _Builder:
             for n in range(LEVELS):
                 bottom, top = edges[:, n, None], edges[:, n + 1, None]
                 within = np.clip(np.minimum(top, columns.upper) - np.maximum(bottom, columns.lower), 0, None)
-                amount = np.maximum((within * columns.weight).sum(1), 0.0)
-                self.add(FOAM, amount, (self.chord, 0.5 * (edges[:, n] + edges[:, n + 1])), law)
+                area = within * columns.weight
+                amount = np.maximum(area.sum(1), 0.0)
+                x = (area * columns.x).sum(1) / np.maximum(amount, 1e-9)
+                self.add(FOAM, amount, (x, 0.5 * (edges[:, n] + edges[:, n + 1])), law)
             corners = [(self.chord, low, "lower"), (self.chord, high, "upper")]
             if self.p.free:
                 corners = [(s * self.chord, z, where) for _, z, where in corners for s in (0.1, 0.9)]
@@ -373,17 +382,20 @@ class _Builder:
         push = 1 / limit.compressive[:c] / E
         soft = e.bars[i].stock.family in DUCTILE_BARS
         law = (E, E, NEVER, 0.0, push if soft else NEVER)
-        even = self.bent * self.off(x, z)
-        with np.errstate(divide="ignore", invalid="ignore"):
-            ratio = np.nan_to_num(middle / even, nan=0.0, posinf=0.0, neginf=0.0)
-        follows = np.clip(ratio, 0.0, 1.0)
+        follows = self._follows(i, middle, self.off(x, z))
 
         def place(out: Value) -> tuple[Array, Array]:
             return (x + out, z) if self.swings else (x, z + out)
 
         for side in (-1.0, 1.0):
             self.add(
-                number, amount / 2, place(side * radius), law, strain=middle + side * spread * radius, follows=follows
+                number,
+                amount / 2,
+                place(side * radius),
+                law,
+                strain=middle + side * spread * radius,
+                middle=(x, z),
+                follows=follows,
             )
         tears = 1 / limit.tensile[:c] / E + there
         crush = Label("bar_compression", number, bar.side, not soft, soft)
@@ -392,13 +404,23 @@ class _Builder:
                 number, 0.0, place(side * size), law, (tears, NEVER if soft else push + there),
                 (NEVER, push + there if soft else NEVER),
                 (Label("bar_tension", number, bar.side, True), None if soft else crush, None, crush if soft else None),
-                middle + side * spread * size, follows,
+                middle + side * spread * size, (x, z), follows,
             )  # fmt: skip
         buckles = 1 / np.maximum(limit.buckles[:c][:, k], 1e-12) + there
         label = Label(bar.buckling_kind(e.hollow), number, bar.side, True)
         self.add(
             number, 0.0, (x, z), law, (NEVER, buckles), labels=(None, label, None, None), strain=middle, follows=follows
         )
+
+    def _follows(self, i: int, middle: Array, off: Array) -> Array:
+        """By how much a bar takes the strain of its plane section (S, n). Near the neutral axis its own strain does not
+        tell; there it is taken to follow."""
+        if self.swings:
+            return np.asarray(self.p.strains.sums.edge_follows[i, self.k] + np.zeros_like(off))
+        half = 0.5 * (self.p.geometry.z_high - self.p.geometry.z_low)[self.k]
+        with np.errstate(divide="ignore", invalid="ignore"):
+            ratio = np.clip(np.nan_to_num(middle / (self.bent * off), nan=1.0), 0.0, 1.0)
+        return np.where(np.abs(off) > _TELLS * half, ratio, 1.0)
 
 
 def _nodes(low: Array, high: Array, mean: Array, spread: Array) -> list[tuple[Value, Array, bool]]:

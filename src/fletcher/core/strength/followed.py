@@ -22,7 +22,10 @@ STRAINED = frozenset(
 OF_A_MEMBER = frozenset({"bar_bond", "strip_bond", "strip_end", "bar_twist", "skin_shear"})
 """Ways to fail after which a member is lost all along."""
 _LOUD = 0.1
-"""Stations with less than this share of the largest moment keep the linear answer."""
+"""Stations with less than this share of the largest moment keep the linear answer …"""
+_USED = 0.3
+"""… unless it uses this share of the strength that the worst station does: an end that tapers away, or a lay-up that
+stops."""
 _GOVERN = 2
 """At so many stations the samples are marched."""
 
@@ -49,7 +52,8 @@ class Followed:
         load = np.abs(self.part.moment[0])
         if load.max() <= 0:
             return np.zeros(0, int)
-        return np.nonzero(load >= _LOUD * load.max())[0]
+        use = 1 / self._linear(frozenset())[0]
+        return np.nonzero((load >= _LOUD * load.max()) | ((use >= _USED * use.max()) & (load > 0)))[0]
 
     def _drawn(self, f: Fibres) -> Array:
         """Strain at which the peel front of a tape runs, per fibre (F,)."""

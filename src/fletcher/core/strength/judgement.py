@@ -180,6 +180,8 @@ def judge(
         first = local
         breaks.insert(0, local)
     best = _at_least(j, others, first, best, rest)
+    if float(best.at[0]) <= float(first.at[0]) * (1 + 1e-3):  # what comes with the first break is told as that
+        best = replace(first, at=best.at)
     bends = j.along(frozenset()) if len(j.stations) else j._linear(frozenset())
     along, bends = (np.maximum(v, best.at[:, None]) for v in (along, bends))
     breaks = breaks[: last + 1 + (first is local)]  # what breaks of the rest at less load is no event of its own
@@ -190,8 +192,8 @@ def _at_least(
     j: Followed, others: list[Mode], first: Event, best: Event, rest: Callable[[int], float | None] | None
 ) -> Event:  # fmt: skip
     """The break load where a line of the lay-up breaks first: at least that of the part without it, and without any
-    bar. A solid part is solved without those members; what is left of a hollow one is no plane section: `rest` tells
-    it."""
+    bar. A solid part is solved without those members, anew where the bars that are left would hand over more than its
+    sections carry; what is left of a hollow one is no plane section: `rest` tells it."""
     line = first.mode.line
     if line is None:
         return best
@@ -201,14 +203,20 @@ def _at_least(
     without: float | None
     if len(j.stations) and not e.hollow:
         bars = frozenset(range(len(e.membranes), len(e.membranes) + len(e.bars)))
-        left = [[float(b.at[0]) for b in _breaks(j, others, gone, 1)] for gone in {own, own | bars}]
-        without = max((min(at) for at in left if at), default=None)
+        without = max(_least(_breaks(j, others, gone, 1)) for gone in {own, own | bars})
+        carried = float(j.typically(own)[0].most.min())
+        if rest is not None and bars - own and max(without, float(best.at[0])) < carried:
+            without = max(without, rest(line) or 0.0)  # what the bars left hand over is another without it
     else:
         without = None if rest is None else rest(line)
     now = float(best.at[0])
     if without is None or without <= now * (1 + 1e-9):
         return best
     return replace(best, at=best.at * (without / now) if now > 0 else np.full_like(best.at, without))
+
+
+def _least(events: Sequence[Event]) -> float:
+    return min((float(e.at[0]) for e in events), default=0.0)
 
 
 def _along(j: Followed, others: list[Mode]) -> Array:

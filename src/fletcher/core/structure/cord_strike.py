@@ -19,6 +19,7 @@ import numpy as np
 from scipy.integrate import cumulative_trapezoid
 
 from fletcher.core.common.arrays import Array, BoolArray
+from fletcher.core.common.roots import root_between
 
 BED = 1.0
 """[J] β: pressure under a cord over the crush stress of the foam."""
@@ -27,17 +28,18 @@ _STEPS = 160
 
 def bow_pull(depth: Array, bed: Array, EA: Array, grip: Array) -> Array:
     """Pull T (N) of a bonded cord pushed in by `depth` (mm); `bed` q_b (N/mm), `EA` (N), `grip` its bond τ per length
-    (N/mm). Shapes broadcast. By bisection in ln T: the stretch wanted falls with T, the stretch given rises."""
+    (N/mm). Shapes broadcast. The root in ln T of the stretch wanted, which falls with T, less the stretch given, which
+    rises: Chandrupatla's method."""
     depth, bed, EA, grip = np.broadcast_arrays(depth, bed, EA, grip)
     low, high = np.full(depth.shape, -14.0), np.log(np.maximum(EA, 1.0))
-    s = np.maximum(depth, 1e-12)
-    for _ in range(50):
-        middle = 0.5 * (low + high)
-        T = np.exp(middle)
+
+    def short(ln_T: Array, s: Array, bed: Array, EA: Array, grip: Array) -> Array:
+        T = np.exp(ln_T)
         wanted = 2 * np.sqrt(2) / 3 * np.sqrt(bed) * s**1.5 / np.sqrt(T)
-        given = 2 * T**1.5 * np.sqrt(2 * s / bed) / EA + T**2 / (grip * EA)
-        low, high = np.where(wanted > given, middle, low), np.where(wanted > given, high, middle)
-    return np.asarray(np.exp(0.5 * (low + high)) * (depth > 0))
+        return np.asarray(wanted - 2 * T**1.5 * np.sqrt(2 * s / bed) / EA - T**2 / (grip * EA))
+
+    T = np.exp(root_between(short, low, high, (np.maximum(depth, 1e-6), bed, EA, grip)))
+    return np.asarray(T * (depth > 0))
 
 
 @dataclass(frozen=True)

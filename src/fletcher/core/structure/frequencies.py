@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 from scipy.integrate import cumulative_trapezoid
 
-from fletcher.core.common.arrays import Array, BoolArray
+from fletcher.core.common.arrays import Array, BoolArray, IntArray
+from fletcher.core.common.roots import root_between
 from fletcher.core.materials.materials import G_GRAVITY
 from fletcher.core.section.partial_interaction import Mesh, Tie, respond
 from fletcher.core.structure.control_surfaces import Flap
@@ -93,10 +94,12 @@ def reversal_speed(
     rolls = np.array([_integral(chord * slope * a * y, y) for a in waves])
     wanted = float(_integral(chord * lift * y, y))
 
-    def left(pressure: Array) -> Array:
+    every = np.arange(len(torsion))
+
+    def left(pressure: Array, which: Array | IntArray = every) -> Array:
         """Roll moment per unit of pressure and deflection."""
-        q = pressure[:, None]
-        shape = np.linalg.solve(stiff - q[..., None] * turns, (q * forced)[..., None])[..., 0]
+        q, which = pressure[:, None], which.astype(int)
+        shape = np.linalg.solve(stiff[which] - q[..., None] * turns[which], (q * forced[which])[..., None])[..., 0]
         return np.asarray(wanted + shape @ rolls)
 
     fastest = 0.5 * AIR_DENSITY_KG_M3 * 500.0**2 * 1e-6
@@ -105,10 +108,9 @@ def reversal_speed(
         turned_over = (left(np.full(len(torsion), pressure)) <= 0) & np.isinf(top)
         top = np.where(turned_over, pressure, top)
         low = np.where(np.isinf(top), pressure, low)
-    never = np.isinf(top)
-    top = np.where(never, low, top)
-    for _ in range(24):
-        middle = 0.5 * (low + top)
-        under = left(middle) > 0
-        low, top = np.where(under, middle, low), np.where(under, top, middle)
-    return np.asarray(np.where(never, np.inf, np.sqrt(2 * top * 1e6 / AIR_DENSITY_KG_M3)))
+    at = np.full(len(torsion), np.inf)
+    turns_over = np.nonzero(np.isfinite(top))[0]
+    if len(turns_over):
+        bracket = low[turns_over], top[turns_over]
+        at[turns_over] = root_between(left, *bracket, (turns_over.astype(float),), relative=1e-7)
+    return np.asarray(np.sqrt(2 * at * 1e6 / AIR_DENSITY_KG_M3))

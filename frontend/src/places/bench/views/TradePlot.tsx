@@ -1,3 +1,6 @@
+import { scaleLinear } from "d3-scale";
+import { Axes } from "../../../charts/Axes";
+import { withRoom } from "../../../charts/scales";
 import { useWidth } from "../../../charts/useWidth";
 import { bare, show, unitOf } from "../../../forms/units";
 import type { Figures } from "../usePins";
@@ -47,18 +50,10 @@ interface PanelProps extends Props {
   written: (v: number) => string;
 }
 
-function spread(values: number[]): [number, number] {
-  const [low, high] = [Math.min(...values), Math.max(...values)];
-  const pad = Math.max(0.12 * (high - low), 0.02 * Math.max(Math.abs(low), Math.abs(high)), 1e-6);
-  return [low - pad, high + pad];
-}
-
 function Panel({ points, width, title, of, written }: PanelProps) {
   const [left, right, top, bottom] = [52, width - 20, 30, HEIGHT - 34];
-  const [m0, m1] = spread(points.map((p) => p.figures.mass_g.typ));
-  const [v0, v1] = spread(points.map((p) => of(p.figures)));
-  const px = (m: number) => left + ((m - m0) / (m1 - m0)) * (right - left);
-  const py = (v: number) => bottom - ((v - v0) / (v1 - v0)) * (bottom - top);
+  const px = scaleLinear(withRoom(points.map((p) => p.figures.mass_g.typ)), [left, right]).nice(4);
+  const py = scaleLinear(withRoom(points.map((p) => of(p.figures))), [bottom, top]).nice(4);
   return (
     <svg
       width={width}
@@ -69,26 +64,14 @@ function Panel({ points, width, title, of, written }: PanelProps) {
       <text x={left} y={16} fontSize={13} fontWeight={620}>
         {title}
       </text>
-      <path d={`M${left} ${top}V${bottom}H${right}`} stroke="var(--ink)" fill="none" />
-      {[v0, (v0 + v1) / 2, v1].map((v) => (
-        <g key={v}>
-          <line x1={left} x2={right} y1={py(v)} y2={py(v)} stroke="var(--rule)" />
-          <text x={left - 6} y={py(v) + 4} fontSize={12} textAnchor="end">
-            {written(v)}
-          </text>
-        </g>
-      ))}
-      {[m0, (m0 + m1) / 2, m1].map((m, i) => (
-        <text
-          key={m}
-          x={px(m)}
-          y={bottom + 17}
-          fontSize={12}
-          textAnchor={i === 0 ? "start" : i === 1 ? "middle" : "end"}
-        >
-          {show(m, "mass")}
-        </text>
-      ))}
+      <Axes
+        x={px}
+        y={py}
+        xTicks={px.ticks(4)}
+        xWritten={(m) => show(m, "mass")}
+        yTicks={py.ticks(4)}
+        yWritten={written}
+      />
       {points.map((p, i) => (
         <g key={p.name + String(i)}>
           {i === 0 && (
