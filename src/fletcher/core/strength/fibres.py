@@ -414,13 +414,14 @@ class _Builder:
 
     def _follows(self, i: int, middle: Array, off: Array) -> Array:
         """By how much a bar takes the strain of its plane section (S, n). Near the neutral axis its own strain does not
-        tell; there it is taken to follow."""
+        tell; there, and edgewise, it follows as far as its length lets it."""
+        along = self.p.strains.sums.edge_follows[i, self.k] + np.zeros_like(off)
         if self.swings:
-            return np.asarray(self.p.strains.sums.edge_follows[i, self.k] + np.zeros_like(off))
+            return np.asarray(along)
         half = 0.5 * (self.p.geometry.z_high - self.p.geometry.z_low)[self.k]
         with np.errstate(divide="ignore", invalid="ignore"):
             ratio = np.clip(np.nan_to_num(middle / (self.bent * off), nan=1.0), 0.0, 1.0)
-        return np.where(np.abs(off) > _TELLS * half, ratio, 1.0)
+        return np.where(np.abs(off) > _TELLS * half, ratio, along)
 
 
 def _nodes(low: Array, high: Array, mean: Array, spread: Array) -> list[tuple[Value, Array, bool]]:

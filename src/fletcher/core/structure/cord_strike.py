@@ -30,8 +30,9 @@ def bow_pull(depth: Array, bed: Array, EA: Array, grip: Array) -> Array:
     """Pull T (N) of a bonded cord pushed in by `depth` (mm); `bed` q_b (N/mm), `EA` (N), `grip` its bond τ per length
     (N/mm). Shapes broadcast. The root in ln T of the stretch wanted, which falls with T, less the stretch given, which
     rises: Chandrupatla's method."""
-    depth, bed, EA, grip = np.broadcast_arrays(depth, bed, EA, grip)
-    low, high = np.full(depth.shape, -14.0), np.log(np.maximum(EA, 1.0))
+    depth, *held = np.broadcast_arrays(depth, bed, EA, grip)
+    bed, EA, grip = (np.maximum(v, 1e-9) for v in held)
+    low, high = np.full(depth.shape, -80.0), np.log(np.maximum(EA, 1.0))
 
     def short(ln_T: Array, s: Array, bed: Array, EA: Array, grip: Array) -> Array:
         T = np.exp(ln_T)
