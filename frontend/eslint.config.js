@@ -33,5 +33,10 @@ export default ts.config(
       "@typescript-eslint/no-unnecessary-type-assertion": "error",
     },
   },
+  {
+    files: ["src/**/*.tsx"],
+    ignores: ["src/**/*.test.tsx"],
+    rules: { "max-lines-per-function": ["error", { max: 150, skipBlankLines: true, skipComments: true }] },
+  },
   ...oneWay,
 );

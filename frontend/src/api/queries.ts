@@ -240,6 +240,17 @@ export const useWriteLog = (airframe: string) =>
     refreshes: [keys.log(airframe)],
   });
 
+/** Send a file with what belongs to it; the typed client speaks JSON. */
+const sendFile = (address: string, fields: Record<string, File | string>) => {
+  const body = new FormData();
+  for (const [key, value] of Object.entries(fields)) body.set(key, value);
+  const read = async (response: Response) => ({
+    response,
+    error: response.ok ? null : await response.json(),
+  });
+  return accepted(fetch(address, { method: "POST", headers: ownHeaders(), body }).then(read));
+};
+
 interface NewPicture {
   file: File;
   part: string;
@@ -249,20 +260,36 @@ interface NewPicture {
 /** Put a picture to a mark of the airframe as it is stored. */
 export const useAddPicture = (airframe: string) =>
   useChange<NewPicture>({
-    send: async ({ file, part, mark }) => {
-      const body = new FormData();
-      body.set("photo", file);
-      body.set("part_id", part);
-      body.set("mark_id", mark);
-      const address = `/api/crash/airframes/${airframe}/pictures`;
-      const sent = fetch(address, { method: "POST", headers: ownHeaders(), body });
-      const read = async (response: Response) => ({
-        response,
-        error: response.ok ? null : await response.json(),
-      });
-      return accepted(sent.then(read));
-    },
+    send: ({ file, part, mark }) =>
+      sendFile(`/api/crash/airframes/${airframe}/pictures`, { photo: file, part_id: part, mark_id: mark }),
     refreshes: [keys.pictures(airframe)],
+  });
+
+interface NewCoupon {
+  coupon: Schemas["Coupon"];
+  trial: string | null;
+  photo: File | null;
+}
+
+/** Keep a broken coupon and the picture of its face. The coupon stays kept where its picture is refused. */
+export const useKeepCoupon = () =>
+  useChange<NewCoupon>({
+    send: async ({ coupon, trial, photo }) => {
+      const kept = await accepted(api.POST("/api/joints/coupons", { body: { coupon, trial_id: trial } }));
+      if (photo && kept) await sendFile(`/api/joints/coupons/${kept.id}/photo`, { photo });
+    },
+    refreshes: [keys.coupons, keys.trials, keys.glue],
+  });
+
+interface NewTrial {
+  wish: Schemas["TrialWish"];
+}
+
+/** Keep a trial as it was planned. */
+export const useKeepTrial = () =>
+  useChange<NewTrial>({
+    send: ({ wish }) => accepted(api.POST("/api/joints/trials", { body: wish })),
+    refreshes: [keys.trials, keys.coupons, keys.glue],
   });
 
 export const useRemovePicture = (airframe: string) =>

@@ -146,14 +146,15 @@ export function OptionalNumber({
   );
 }
 
-interface ChoiceProps extends FieldProps {
-  value: string;
-  options: { value: string; label: string; group?: string }[];
-  onChange: (value: string) => void;
+interface ChoiceProps<V extends string> extends FieldProps {
+  value: V;
+  options: readonly { value: V; label: string; group?: string }[];
+  onChange: (value: V) => void;
 }
 
 /** A choice from a list, grouped where the options carry a group. */
-export function Choice({ label, value, options, onChange, problem, hint }: ChoiceProps) {
+export function Choice<V extends string>(props: ChoiceProps<V>) {
+  const { label, value, options, onChange, problem, hint } = props;
   const id = useId();
   const groups = [...new Set(options.map((o) => o.group))];
   const list = (group: string | undefined) =>
@@ -172,7 +173,7 @@ export function Choice({ label, value, options, onChange, problem, hint }: Choic
         value={value}
         aria-invalid={problem ? true : undefined}
         aria-describedby={problem ? `${id}-problem` : undefined}
-        onChange={(e) => onChange(e.target.value)}
+        onChange={(e) => onChange(e.target.value as V)}
       >
         {groups.map((g) =>
           g === undefined ? (

@@ -6,9 +6,11 @@ import { plain } from "../../forms/units";
 import { Operations } from "./Operations";
 import { minutesText } from "./times";
 
+type Option = Schemas["MendOption"];
+
 interface Props {
   title: string;
-  option: Schemas["MendOption"];
+  option: Option;
   flyIn: number;
   kept: boolean;
   keep: (name: string) => Promise<string | null>;
@@ -20,7 +22,6 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
   const [trouble, setTrouble] = useState("");
   const [name, setName] = useState("");
   const [busy, setBusy] = useState(false);
-  const lacking = o.needs.filter((n) => n.at_hand === false);
   return (
     <section aria-label="The repair in full" className="mt-5">
       <div className="flex flex-wrap items-end justify-between gap-3 border-b border-ink pb-1">
@@ -76,113 +77,9 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
               </li>
             ))}
           </ul>
-          <table className="mt-3 w-full text-[0.92rem]">
-            <caption className="sr-only">What it holds in every case, times the load</caption>
-            <thead className="label-type text-[0.8rem] text-soft">
-              <tr className="border-b border-ink">
-                <th scope="col" className="text-left">
-                  case
-                </th>
-                <th scope="col" className="pl-3 text-right">
-                  whole
-                </th>
-                <th scope="col" className="pl-3 text-right">
-                  mended
-                </th>
-                <th scope="col" className="pl-3 text-right">
-                  after {minutesText(flyIn)}
-                </th>
-                <th scope="col" className="pl-3 text-right">
-                  asked
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {o.cases.map((c) => (
-                <tr key={c.case_id} className="border-b border-rule align-top">
-                  <th scope="row" className="py-1 text-left font-normal">
-                    {c.name}
-                  </th>
-                  <td className="figure-type py-1 pl-3 text-right">{plain(c.whole.typ, 3)}</td>
-                  <td className="py-1 pl-3 text-right whitespace-nowrap">
-                    <span className="figure-type">{plain(c.then.typ, 3)} ×</span>
-                    <span className="block text-[0.8rem] text-soft">
-                      {plain(c.then.low, 2)} – {plain(c.then.high, 2)}
-                    </span>
-                  </td>
-                  <td className="py-1 pl-3 text-right whitespace-nowrap">
-                    {c.launch.typ > 0 ? (
-                      <>
-                        <span className="figure-type">{plain(c.launch.typ, 3)} ×</span>
-                        <span className="block text-[0.8rem] text-soft">
-                          {plain(c.launch.low, 2)} – {plain(c.launch.high, 2)}
-                        </span>
-                      </>
-                    ) : (
-                      <span className="text-fail">✕ still at work</span>
-                    )}
-                  </td>
-                  <td className="py-1 pl-3 text-right whitespace-nowrap">
-                    {plain(c.asked)} <span className="text-[0.85rem]">{graded(c.enough)}</span>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <CasesTable cases={o.cases} flyIn={flyIn} />
         </div>
-        <div className="grid content-start gap-1 text-[0.92rem] leading-snug">
-          <p>
-            <strong>{o.weak_says}</strong>
-          </p>
-          {o.steps_at.map((text) => (
-            <p key={text} className="border-l-[3px] border-rule pl-2">
-              {text}
-            </p>
-          ))}
-          {o.left.map((text) => (
-            <p key={text} className="border-l-[3px] border-fail pl-2">
-              Stays as it is: {text}
-            </p>
-          ))}
-          <p>
-            Weighs <span className="figure-type">{plain(o.more_g.typ, 2)} g</span>{" "}
-            <span className="text-soft">
-              ({plain(o.more_g.low, 2)} – {plain(o.more_g.high, 2)})
-            </span>
-            : put {plain(o.rolls_g.typ, 2)} g into the other tip; balance moves {plain(o.balance_mm, 2)} mm
-            aft.
-          </p>
-          <p>
-            In twist{" "}
-            {o.twist_percent ? (
-              <>
-                <span className="figure-type">{plain(o.twist_percent.typ, 3)} %</span> of the other half
-              </>
-            ) : (
-              "no case asks"
-            )}
-            ; hands{" "}
-            <span className="figure-type">
-              {minutesText(o.minutes.low)} – {minutesText(o.minutes.high)}
-            </span>
-            , flies after{" "}
-            <span className="figure-type">
-              {minutesText(o.fly_min.low)} – {minutesText(o.fly_min.high)}
-            </span>
-            .
-          </p>
-          <p>
-            Needs: {o.needs.map((n) => n.name).join("; ") || "nothing"}.
-            {lacking.length > 0 && (
-              <span className="text-fail"> ✕ Not at hand: {lacking.map((n) => n.name).join("; ")}.</span>
-            )}
-          </p>
-          <p>
-            <strong>Worth mending?</strong> {o.worth}
-            {o.break_even !== null &&
-              ` Both cost the same where an hour is worth ${plain(o.break_even, 2)} credits.`}
-          </p>
-        </div>
+        <Facts option={o} />
       </div>
       <details className="mt-2 border-b border-rule">
         <summary className="min-h-10 cursor-pointer py-2 font-semibold">
@@ -191,5 +88,123 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
         <Operations operations={o.operations.map((operation, n) => ({ number: n + 1, operation }))} />
       </details>
     </section>
+  );
+}
+
+/** What it holds in every case, times the load: whole, mended, at the launch. */
+function CasesTable({ cases, flyIn }: { cases: Option["cases"]; flyIn: number }) {
+  return (
+    <table className="mt-3 w-full text-[0.92rem]">
+      <caption className="sr-only">What it holds in every case, times the load</caption>
+      <thead className="label-type text-[0.8rem] text-soft">
+        <tr className="border-b border-ink">
+          <th scope="col" className="text-left">
+            case
+          </th>
+          <th scope="col" className="pl-3 text-right">
+            whole
+          </th>
+          <th scope="col" className="pl-3 text-right">
+            mended
+          </th>
+          <th scope="col" className="pl-3 text-right">
+            after {minutesText(flyIn)}
+          </th>
+          <th scope="col" className="pl-3 text-right">
+            asked
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {cases.map((c) => (
+          <tr key={c.case_id} className="border-b border-rule align-top">
+            <th scope="row" className="py-1 text-left font-normal">
+              {c.name}
+            </th>
+            <td className="figure-type py-1 pl-3 text-right">{plain(c.whole.typ, 3)}</td>
+            <td className="py-1 pl-3 text-right whitespace-nowrap">
+              <span className="figure-type">{plain(c.then.typ, 3)} ×</span>
+              <span className="block text-[0.8rem] text-soft">
+                {plain(c.then.low, 2)} – {plain(c.then.high, 2)}
+              </span>
+            </td>
+            <td className="py-1 pl-3 text-right whitespace-nowrap">
+              {c.launch.typ > 0 ? (
+                <>
+                  <span className="figure-type">{plain(c.launch.typ, 3)} ×</span>
+                  <span className="block text-[0.8rem] text-soft">
+                    {plain(c.launch.low, 2)} – {plain(c.launch.high, 2)}
+                  </span>
+                </>
+              ) : (
+                <span className="text-fail">✕ still at work</span>
+              )}
+            </td>
+            <td className="py-1 pl-3 text-right whitespace-nowrap">
+              {plain(c.asked)} <span className="text-[0.85rem]">{graded(c.enough)}</span>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** What is weak, what it weighs and takes, and whether it is worth it. */
+function Facts({ option: o }: { option: Option }) {
+  const lacking = o.needs.filter((n) => n.at_hand === false);
+  return (
+    <div className="grid content-start gap-1 text-[0.92rem] leading-snug">
+      <p>
+        <strong>{o.weak_says}</strong>
+      </p>
+      {o.steps_at.map((text) => (
+        <p key={text} className="border-l-[3px] border-rule pl-2">
+          {text}
+        </p>
+      ))}
+      {o.left.map((text) => (
+        <p key={text} className="border-l-[3px] border-fail pl-2">
+          Stays as it is: {text}
+        </p>
+      ))}
+      <p>
+        Weighs <span className="figure-type">{plain(o.more_g.typ, 2)} g</span>{" "}
+        <span className="text-soft">
+          ({plain(o.more_g.low, 2)} – {plain(o.more_g.high, 2)})
+        </span>
+        : put {plain(o.rolls_g.typ, 2)} g into the other tip; balance moves {plain(o.balance_mm, 2)} mm aft.
+      </p>
+      <p>
+        In twist{" "}
+        {o.twist_percent ? (
+          <>
+            <span className="figure-type">{plain(o.twist_percent.typ, 3)} %</span> of the other half
+          </>
+        ) : (
+          "no case asks"
+        )}
+        ; hands{" "}
+        <span className="figure-type">
+          {minutesText(o.minutes.low)} – {minutesText(o.minutes.high)}
+        </span>
+        , flies after{" "}
+        <span className="figure-type">
+          {minutesText(o.fly_min.low)} – {minutesText(o.fly_min.high)}
+        </span>
+        .
+      </p>
+      <p>
+        Needs: {o.needs.map((n) => n.name).join("; ") || "nothing"}.
+        {lacking.length > 0 && (
+          <span className="text-fail"> ✕ Not at hand: {lacking.map((n) => n.name).join("; ")}.</span>
+        )}
+      </p>
+      <p>
+        <strong>Worth mending?</strong> {o.worth}
+        {o.break_even !== null &&
+          ` Both cost the same where an hour is worth ${plain(o.break_even, 2)} credits.`}
+      </p>
+    </div>
   );
 }

@@ -114,7 +114,7 @@ function Enter({ airframeId, part }: { airframeId: string; part: Part }) {
           { value: "crash", label: "A crash" },
           { value: "note", label: "A note" },
         ]}
-        onChange={(v) => setKind(v as "crash" | "note")}
+        onChange={(v) => setKind(v)}
       />
       {kind === "crash" && (
         <>

@@ -1,16 +1,20 @@
 import { useState } from "react";
-import { api, problemsOf, type Catalogue, type Problem, type Schemas } from "../../api/client";
+import type { Catalogue, Schemas } from "../../api/client";
+import { useKeepCoupon } from "../../api/queries";
 import { Choice, NumberField, OptionalNumber, TextField, Tick } from "../../forms/fields";
-import { plain } from "../../forms/units";
-import { FACES, HOW, PREPARED, type Coupon, type Face } from "./couponWords";
+import { formOf, type Form } from "../../forms/form";
+import { BrokenFace } from "./BrokenFace";
+import { HOW, PREPARED, type Coupon, type Face } from "./couponWords";
 import type { Side } from "./sides";
+
+type Trial = Schemas["TrialOut"];
+type Technique = NonNullable<Coupon["technique"]>;
 
 interface Props {
   catalogue: Catalogue;
   sides: Side[];
   /** The trial that a coupon is broken for, if any. */
-  trial: Schemas["TrialOut"] | null;
-  added: () => void;
+  trial: Trial | null;
 }
 
 const NONE: Face = {
@@ -55,216 +59,78 @@ function drafted(): Coupon {
   }
 }
 
+/** The coupon as it is kept: of a trial what the trial says of it. */
+function asOf(trial: Trial | null, typed: Coupon): Coupon {
+  if (!trial) return typed;
+  const { wish } = trial;
+  const arm = wish.arms["ABCDEFG".indexOf(typed.label.slice(0, 1))];
+  const control = !arm && typed.label !== "";
+  const { one, other, broken } = wish;
+  const made = { ...typed, one, other, broken, ...(arm ?? wish.arms[0]), control };
+  return control ? { ...made, prepared: "as_cut" } : made;
+}
+
 /** A broken coupon: what was glued how, how it was broken, and what its face shows. */
-export function CouponForm({ catalogue, sides, trial, added }: Props) {
+export function CouponForm({ catalogue, sides, trial }: Props) {
   const [typed, setTyped] = useState<Coupon>(drafted);
   const [photo, setPhoto] = useState<File | null>(null);
-  const [problems, setProblems] = useState<Problem[]>([]);
-  const [said, setSaid] = useState("");
-  const keep = (next: Coupon) => {
-    window.localStorage.setItem(DRAFT, JSON.stringify(next));
-    setTyped(next);
-    setSaid("");
-  };
-  const wish = trial?.wish;
-  const arm = wish ? wish.arms["ABCDEFG".indexOf(typed.label.slice(0, 1))] : undefined;
-  const control = wish !== undefined && !arm && typed.label !== "";
-  const coupon: Coupon = wish
-    ? {
-        ...typed,
-        one: wish.one,
-        other: wish.other,
-        broken: wish.broken,
-        ...(arm ?? wish.arms[0]),
-        ...(control ? { control: true, prepared: "as_cut" as const } : { control: false }),
-      }
-    : typed;
-  const set =
-    <K extends keyof Coupon>(key: K) =>
-    (value: unknown) =>
-      keep({ ...typed, [key]: value as Coupon[K] });
+  const keep = useKeepCoupon();
+  const problems = keep.error?.problems ?? [];
   const at = (key: string) =>
     problems.find((p) => p.path === `coupon.${key}` || p.path.startsWith(`coupon.${key}.`));
-  const total = Object.values(coupon.face).reduce((a, b) => a + b, 0);
-  const adhesive = catalogue.adhesives.find((a) => a.key === coupon.adhesive);
-  const add = async () => {
-    const { data, error } = await api.POST("/api/joints/coupons", {
-      body: { coupon, trial_id: trial?.id ?? null },
-    });
-    if (!data) return setProblems(problemsOf(error));
-    setProblems([]);
-    if (photo) {
-      const sent = await api.POST("/api/joints/coupons/{coupon_id}/photo", {
-        params: { path: { coupon_id: data.id } },
-        body: { photo: photo as unknown as string },
-        bodySerializer: () => {
-          const form = new FormData();
-          form.append("photo", photo);
-          return form;
-        },
-      });
-      if (!sent.data) setProblems(problemsOf(sent.error));
-      else setPhoto(null);
-    }
-    keep({ ...typed, face: NONE, load_N: null, label: "", note: "" });
-    setSaid("Kept.");
-    added();
+  const write = (edit: (now: Coupon) => Coupon) => {
+    const next = edit(typed);
+    window.localStorage.setItem(DRAFT, JSON.stringify(next));
+    setTyped(next);
+    if (keep.isSuccess) keep.reset();
   };
-  const photoProblem = problems.find((p) => p.path === "photo");
+  const form = formOf(typed, write, at);
+  const coupon = asOf(trial, typed);
+  const again = () => write((now) => ({ ...now, face: NONE, load_N: null, label: "", note: "" }));
+  const send = () =>
+    keep.mutate(
+      { coupon, trial: trial?.id ?? null, photo },
+      {
+        onSuccess: () => {
+          setPhoto(null);
+          again();
+        },
+        onError: (refused) => refused.problems.some((p) => p.path === "photo") && again(),
+      },
+    );
+  const pictured = problems.find((p) => p.path === "photo");
+  const other = problems.find((p) => p !== pictured && !p.path.startsWith("coupon."));
   return (
     <form
       aria-label="A broken coupon"
       className="grid grid-cols-2 items-start gap-x-4 gap-y-3"
       onSubmit={(e) => {
         e.preventDefault();
-        void add();
+        send();
       }}
     >
       {trial ? (
         <div className="col-span-full">
           <Choice
             label={`Coupon of “${trial.wish.name}”`}
-            value={typed.label}
             options={[
               { value: "", label: "which one?" },
               ...trial.plan.order.map((c) => ({ value: c.label, label: `${c.label}: ${c.says}` })),
             ]}
-            onChange={set("label")}
+            {...form.field("label")}
           />
         </div>
       ) : (
-        <>
-          <Choice label="This" value={typed.one} options={sides} problem={at("one")} onChange={set("one")} />
-          <Choice
-            label="on this"
-            value={typed.other}
-            options={sides}
-            problem={at("other")}
-            onChange={set("other")}
-          />
-          <div className="col-span-full">
-            <Choice
-              label="Adhesive"
-              value={typed.adhesive}
-              options={catalogue.adhesives.map((a) => ({ value: a.key, label: a.name }))}
-              problem={at("adhesive")}
-              onChange={(v) => keep({ ...typed, adhesive: v, technique: null })}
-            />
-          </div>
-          {adhesive && Object.keys(adhesive.techniques).length > 1 && (
-            <div className="col-span-full">
-              <Choice
-                label="Put on"
-                value={typed.technique ?? Object.keys(adhesive.techniques)[0]!}
-                options={Object.entries(adhesive.techniques).map(([value, label]) => ({ value, label }))}
-                problem={at("technique")}
-                onChange={set("technique")}
-              />
-            </div>
-          )}
-          <Choice label="Faces were" value={typed.prepared} options={PREPARED} onChange={set("prepared")} />
-          <Choice label="Broken by" value={typed.broken} options={HOW} onChange={set("broken")} />
-        </>
+        <Glued {...{ form, catalogue, sides }} />
       )}
-      <NumberField
-        label="Minutes from closing"
-        value={typed.minutes}
-        quantity="plain"
-        step={30}
-        problem={at("minutes")}
-        onChange={set("minutes")}
-      />
-      <NumberField
-        label="Workshop"
-        value={typed.warmth_C}
-        quantity="warmth"
-        problem={at("warmth_C")}
-        onChange={set("warmth_C")}
-      />
-      <OptionalNumber
-        label="Load, if measured"
-        value={typed.load_N ?? null}
-        quantity="force"
-        problem={at("load_N")}
-        onChange={set("load_N")}
-      />
-      <Choice
-        label="else effort"
-        value={typed.effort ?? ""}
-        options={[
-          { value: "", label: "not noted" },
-          { value: "low", label: "low: less than expected" },
-          { value: "medium", label: "medium: as expected" },
-          { value: "high", label: "high: more than expected" },
-        ]}
-        onChange={(v) => set("effort")(v || null)}
-      />
-      <NumberField
-        label="Face, cm²"
-        value={typed.area_cm2}
-        quantity="plain"
-        problem={at("area_cm2")}
-        onChange={set("area_cm2")}
-      />
-      <NumberField
-        label="Its narrower side"
-        value={typed.width_mm}
-        quantity="length"
-        problem={at("width_mm")}
-        onChange={set("width_mm")}
-      />
-      {coupon.broken === "snap" && (
-        <NumberField
-          label="Load to seam"
-          value={typed.arm_mm}
-          quantity="length"
-          problem={at("arm_mm")}
-          onChange={set("arm_mm")}
-        />
-      )}
-      <fieldset className="col-span-full border-t border-ink pt-2">
-        <legend className="label-type pr-2">
-          The broken face, in shares:{" "}
-          <span className={Math.abs(total - 100) > 1 ? "text-fail" : ""}>{plain(total)} of 100 %</span>
-        </legend>
-        <div className="grid grid-cols-2 items-start gap-x-4 gap-y-2">
-          {FACES.map(([key, label, hint]) => (
-            <div key={key} className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-x-1">
-              <NumberField
-                label={label}
-                value={typed.face[key]}
-                quantity="percent"
-                step={10}
-                problem={at(`face.${key}`)}
-                hint={hint}
-                onChange={(v) => keep({ ...typed, face: { ...typed.face, [key]: v } })}
-              />
-              <button
-                type="button"
-                className="key-button mt-[1.45rem] px-2"
-                aria-label={`The rest is: ${label}`}
-                disabled={total >= 100}
-                onClick={() =>
-                  keep({ ...typed, face: { ...typed.face, [key]: typed.face[key] + 100 - total } })
-                }
-              >
-                rest
-              </button>
-            </div>
-          ))}
-        </div>
-        {at("face") && (
-          <p role="alert" className="text-[0.85rem] text-fail">
-            The shares {at("face")!.message} Found: {at("face")!.value}.
-          </p>
-        )}
-      </fieldset>
+      <Broken form={form} broken={coupon.broken} />
+      <BrokenFace face={typed.face} at={at} change={(face) => form.set("face", face)} />
       {!trial && (
         <div className="col-span-full">
           <Tick
             label="An untreated control, to compare with"
             checked={typed.control}
-            onChange={set("control")}
+            onChange={(on) => form.set("control", on)}
           />
         </div>
       )}
@@ -280,31 +146,94 @@ export function CouponForm({ catalogue, sides, trial, added }: Props) {
           JPEG, PNG or WebP, at most 8 MB; only the picture is kept
         </span>
       </label>
-      {photoProblem && (
+      {(pictured ?? other) && (
         <p role="alert" className="col-span-full text-[0.85rem] text-fail">
-          The coupon is kept, its photograph is not: it {photoProblem.message}
+          {pictured
+            ? `The coupon is kept, its photograph is not: it ${pictured.message}`
+            : `The coupon is not kept: ${other!.message}`}
         </p>
       )}
       <div className="col-span-full">
-        <TextField
-          label="Note"
-          value={typed.note}
-          longest={400}
-          lines={2}
-          problem={at("note")}
-          onChange={set("note")}
-        />
+        <TextField label="Note" longest={400} lines={2} {...form.field("note")} />
       </div>
       <button
         type="submit"
         className="key-button col-span-full"
-        disabled={trial !== null && typed.label === ""}
+        disabled={keep.isPending || (trial !== null && typed.label === "")}
       >
         Keep this coupon
       </button>
       <p role="status" className="col-span-full min-h-5 text-[0.9rem]">
-        {said}
+        {keep.isSuccess && "Kept."}
       </p>
     </form>
+  );
+}
+
+/** What was glued to what, and how. */
+function Glued({ form, catalogue, sides }: { form: Form<Coupon> } & Pick<Props, "catalogue" | "sides">) {
+  const typed = form.value;
+  const known = catalogue.adhesives.find((a) => a.key === typed.adhesive)?.techniques ?? {};
+  const ways = Object.entries(known).map(([value, label]) => ({ value: value as Technique, label }));
+  return (
+    <>
+      <Choice label="This" options={sides} {...form.field("one")} />
+      <Choice label="on this" options={sides} {...form.field("other")} />
+      <div className="col-span-full">
+        <Choice
+          label="Adhesive"
+          options={catalogue.adhesives.map((a) => ({ value: a.key, label: a.name }))}
+          {...form.field("adhesive")}
+          onChange={(adhesive) => form.replace((now) => ({ ...now, adhesive, technique: null }))}
+        />
+      </div>
+      {ways.length > 1 && (
+        <div className="col-span-full">
+          <Choice
+            label="Put on"
+            options={ways}
+            value={typed.technique ?? ways[0]!.value}
+            problem={form.at("technique")}
+            onChange={(technique) => form.set("technique", technique)}
+          />
+        </div>
+      )}
+      <Choice label="Faces were" options={PREPARED} {...form.field("prepared")} />
+      <Choice label="Broken by" options={HOW} {...form.field("broken")} />
+    </>
+  );
+}
+
+const EFFORTS = [
+  { value: "", label: "not noted" },
+  { value: "low", label: "low: less than expected" },
+  { value: "medium", label: "medium: as expected" },
+  { value: "high", label: "high: more than expected" },
+] as const;
+
+/** When and at what load it broke, and how large it was. */
+function Broken({ form, broken }: { form: Form<Coupon>; broken: Coupon["broken"] }) {
+  const typed = form.value;
+  return (
+    <>
+      <NumberField label="Minutes from closing" quantity="plain" step={30} {...form.field("minutes")} />
+      <NumberField label="Workshop" quantity="warmth" {...form.field("warmth_C")} />
+      <OptionalNumber
+        label="Load, if measured"
+        value={typed.load_N ?? null}
+        quantity="force"
+        problem={form.at("load_N")}
+        onChange={(v) => form.set("load_N", v)}
+      />
+      <Choice
+        label="else effort"
+        value={typed.effort ?? ""}
+        options={EFFORTS}
+        onChange={(v) => form.set("effort", v || null)}
+      />
+      <NumberField label="Face, cm²" quantity="plain" {...form.field("area_cm2")} />
+      <NumberField label="Its narrower side" quantity="length" {...form.field("width_mm")} />
+      {broken === "snap" && <NumberField label="Load to seam" quantity="length" {...form.field("arm_mm")} />}
+    </>
   );
 }

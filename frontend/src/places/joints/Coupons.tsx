@@ -1,15 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { type Schemas } from "../../api/client";
-import {
-  keys,
-  readAnew,
-  useCatalogue,
-  useCoupons,
-  useRemoveCoupon,
-  useRemoveTrial,
-  useTrials,
-} from "../../api/queries";
+import { useCatalogue, useCoupons, useRemoveCoupon, useRemoveTrial, useTrials } from "../../api/queries";
 import { ShowOlder } from "../../words/ShowOlder";
 import { NotStored } from "../../words/NotStored";
 import { plain, show } from "../../forms/units";
@@ -25,12 +16,10 @@ export function Coupons() {
   const catalogue = useCatalogue();
   const coupons = useCoupons();
   const trials = useTrials();
-  const client = useQueryClient();
   const removeCoupon = useRemoveCoupon();
   const removeTrial = useRemoveTrial();
   const [trial, setTrial] = useState<string | null>(null);
   const [planning, setPlanning] = useState(false);
-  const again = () => void readAnew(client, keys.coupons, keys.trials, keys.glue);
   if (!catalogue.data) return <p className="p-6 text-soft">Fetching the shelf of glues…</p>;
   const sides = sidesOf(catalogue.data);
   const chosen = trials.data?.find((t) => t.id === trial) ?? null;
@@ -50,7 +39,7 @@ export function Coupons() {
             </button>
           </p>
         )}
-        <CouponForm catalogue={catalogue.data} sides={sides} trial={chosen} added={again} />
+        <CouponForm catalogue={catalogue.data} sides={sides} trial={chosen} />
       </section>
       <section aria-label="Trials and kept coupons">
         <NotStored change={removeTrial} what="The trial" />
@@ -63,14 +52,7 @@ export function Coupons() {
         </h2>
         {planning && (
           <div className="border-b border-rule py-3">
-            <TrialForm
-              catalogue={catalogue.data}
-              sides={sides}
-              added={() => {
-                setPlanning(false);
-                again();
-              }}
-            />
+            <TrialForm catalogue={catalogue.data} sides={sides} added={() => setPlanning(false)} />
           </div>
         )}
         {trials.data?.length === 0 && !planning && (

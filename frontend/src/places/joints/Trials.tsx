@@ -1,8 +1,10 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, problemsOf, type Catalogue, type Problem, type Schemas } from "../../api/client";
+import { useKeepTrial } from "../../api/queries";
 import { CautionLines } from "../../words/Cautions";
 import { Choice, NumberField, TextField, Tick } from "../../forms/fields";
+import { formOf } from "../../forms/form";
 import { useSettled } from "../../forms/useSettled";
 import { plain } from "../../forms/units";
 import { HOW, PREPARED } from "./couponWords";
@@ -31,7 +33,7 @@ const FIRST: Wish = {
 export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: () => void }) {
   const { catalogue, sides, added } = props;
   const [wish, setWish] = useState<Wish>(FIRST);
-  const [refused, setRefused] = useState<Problem[]>([]);
+  const kept = useKeepTrial();
   const settled = useSettled(wish, 200);
   const found = useQuery({
     queryKey: ["trial-plan", settled],
@@ -42,43 +44,30 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
     retry: false,
     placeholderData: keepPreviousData,
   });
-  const problems = [...(found.data?.problems ?? []), ...refused];
+  const problems: Problem[] = [...(found.data?.problems ?? []), ...(kept.error?.problems ?? [])];
   const plan = found.data?.data;
   const at = (key: string) => problems.find((p) => p.path.startsWith(key));
-  const set = (key: keyof Wish) => (value: unknown) => {
-    setRefused([]);
-    setWish({ ...wish, [key]: value });
+  const change = (edit: (now: Wish) => Wish) => {
+    kept.reset();
+    setWish(edit);
   };
+  const form = formOf(wish, change, at);
   const arm = (n: number, update: Partial<Wish["arms"][number]>) =>
-    set("arms")(wish.arms.map((a, i) => (i === n ? { ...a, ...update } : a)));
-  const keep = async () => {
-    const { data, error } = await api.POST("/api/joints/trials", { body: wish });
-    if (!data) return setRefused(problemsOf(error));
-    added();
-  };
+    form.set(
+      "arms",
+      wish.arms.map((a, i) => (i === n ? { ...a, ...update } : a)),
+    );
+  const keep = () => kept.mutate({ wish }, { onSuccess: added });
   return (
     <div className="grid gap-x-8 gap-y-3 md:grid-cols-2">
       <div className="grid grid-cols-2 content-start items-start gap-x-4 gap-y-3">
         <div className="col-span-full">
-          <TextField label="The question" value={wish.name} problem={at("name")} onChange={set("name")} />
+          <TextField label="The question" {...form.field("name")} />
         </div>
-        <Choice label="This" value={wish.one} options={sides} problem={at("one")} onChange={set("one")} />
-        <Choice
-          label="on this"
-          value={wish.other}
-          options={sides}
-          problem={at("other")}
-          onChange={set("other")}
-        />
-        <Choice label="Broken by" value={wish.broken} options={HOW} onChange={set("broken")} />
-        <NumberField
-          label="Minutes from closing"
-          value={wish.minutes}
-          quantity="plain"
-          step={30}
-          problem={at("minutes")}
-          onChange={set("minutes")}
-        />
+        <Choice label="This" options={sides} {...form.field("one")} />
+        <Choice label="on this" options={sides} {...form.field("other")} />
+        <Choice label="Broken by" options={HOW} {...form.field("broken")} />
+        <NumberField label="Minutes from closing" quantity="plain" step={30} {...form.field("minutes")} />
         {wish.arms.map((a, n) => (
           <fieldset
             key={n}
@@ -96,7 +85,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
               label="Faces"
               value={a.prepared}
               options={PREPARED}
-              onChange={(v) => arm(n, { prepared: v as Wish["arms"][number]["prepared"] })}
+              onChange={(prepared) => arm(n, { prepared })}
             />
           </fieldset>
         ))}
@@ -106,31 +95,44 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
             className="key-button"
             disabled={wish.arms.length >= 6}
             onClick={() =>
-              set("arms")([...wish.arms, { adhesive: "ca_foamsafe", technique: null, prepared: "roughened" }])
+              form.set("arms", [
+                ...wish.arms,
+                { adhesive: "ca_foamsafe", technique: null, prepared: "roughened" },
+              ])
             }
           >
             One more way
           </button>
           {wish.arms.length > 1 && (
-            <button type="button" className="key-button" onClick={() => set("arms")(wish.arms.slice(0, -1))}>
+            <button
+              type="button"
+              className="key-button"
+              onClick={() => form.set("arms", wish.arms.slice(0, -1))}
+            >
               One less
             </button>
           )}
         </div>
         <div className="col-span-full">
-          <Tick label="With an untreated control" checked={wish.control} onChange={set("control")} />
+          <Tick
+            label="With an untreated control"
+            checked={wish.control}
+            onChange={(on) => form.set("control", on)}
+          />
         </div>
         <NumberField
           label="Difference worth knowing"
-          value={wish.difference_percent}
           quantity="percent"
           step={10}
-          problem={at("difference_percent")}
           hint="in the share that breaks in the foam"
-          onChange={set("difference_percent")}
+          {...form.field("difference_percent")}
         />
         <div className="grid content-end pt-5">
-          <button type="button" className="key-button" onClick={() => set("seed")((wish.seed + 1) % 1000)}>
+          <button
+            type="button"
+            className="key-button"
+            onClick={() => form.set("seed", (wish.seed + 1) % 1000)}
+          >
             Draw the order anew
           </button>
         </div>
@@ -138,7 +140,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
       <div aria-live="polite">
         {problems.length > 0 && <p className="text-fail">{problems[0]!.message}</p>}
         {plan && <PlanSheet plan={plan} />}
-        <button type="button" className="key-button mt-3" onClick={() => void keep()}>
+        <button type="button" className="key-button mt-3" onClick={keep}>
           Keep this trial
         </button>
       </div>

@@ -15,14 +15,14 @@ export const FACES: [keyof Face, string, string][] = [
   ["paint_lifted", "Paint lifted", "says nothing of the glue"],
 ];
 
-export const HOW = [
+export const HOW: { value: Coupon["broken"]; label: string }[] = [
   { value: "snap", label: "Snapping over an edge" },
   { value: "peel", label: "Peeling from one end" },
   { value: "pull", label: "Pulling straight off" },
   { value: "shear", label: "Shearing along" },
 ];
 
-export const PREPARED = [
+export const PREPARED: { value: Coupon["prepared"]; label: string }[] = [
   { value: "as_cut", label: "As cut" },
   { value: "roughened", label: "Roughened" },
   { value: "wiped", label: "Wiped" },

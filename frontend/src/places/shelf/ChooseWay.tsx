@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { api, problemsOf, type Problem, type Schemas } from "../../api/client";
+import { api, problemsOf, type AirframeOut, type Problem, type Schemas } from "../../api/client";
 import { useCatalogue, useShelf } from "../../api/queries";
 import { Choice, NumberField, OptionalNumber, Tick } from "../../forms/fields";
 import { useSettled } from "../../forms/useSettled";
@@ -84,90 +84,8 @@ export function ChooseWay({ header }: { header: (children?: ReactNode) => ReactN
             options={KINDS}
             onChange={(kind) => setWish((w) => ({ ...w, ...USUAL[kind], kind: kind as Wish["kind"] }))}
           />
-          <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
-            <NumberField
-              label={wish.kind === "fuselage" ? "Length" : "Span of this part"}
-              value={wish.span_mm}
-              quantity="length"
-              step={10}
-              problem={at("span_mm")}
-              onChange={(v) => set("span_mm", v)}
-            />
-            <OptionalNumber
-              label="Hours of hands, all pieces"
-              value={wish.hours ?? null}
-              quantity="plain"
-              problem={at("hours")}
-              onChange={(v) => set("hours", v)}
-            />
-            <NumberField
-              label={wish.kind === "fuselage" ? "Width at the wing" : "Root chord"}
-              value={wish.root_chord_mm}
-              quantity="length"
-              problem={at("root_chord_mm")}
-              onChange={(v) => set("root_chord_mm", v)}
-            />
-            <NumberField
-              label={wish.kind === "fuselage" ? "Width at the end" : "Tip chord"}
-              value={wish.tip_chord_mm}
-              quantity="length"
-              problem={at("tip_chord_mm")}
-              onChange={(v) => set("tip_chord_mm", v)}
-            />
-            {into ? (
-              <p className="col-span-full text-[0.9rem] leading-snug">
-                For <strong>{into.document.name}</strong>: {show(into.document.all_up_mass_g, "mass", 4)} all
-                up, {show(into.document.top_speed_m_s, "speed")} at most.
-              </p>
-            ) : (
-              <>
-                <NumberField
-                  label="All-up mass"
-                  value={wish.all_up_mass_g}
-                  quantity="mass"
-                  step={10}
-                  problem={at("all_up_mass_g")}
-                  onChange={(v) => set("all_up_mass_g", v)}
-                />
-                <NumberField
-                  label="Fastest speed meant"
-                  value={wish.top_speed_m_s}
-                  quantity="speed"
-                  problem={at("top_speed_m_s")}
-                  onChange={(v) => set("top_speed_m_s", v)}
-                />
-              </>
-            )}
-          </div>
-          <fieldset>
-            <legend className="label-type w-full border-b border-ink">Tools at hand</legend>
-            {TOOLS.map(([key, label]) => (
-              <Tick
-                key={key}
-                label={label}
-                checked={wish.tools.includes(key)}
-                onChange={(on) =>
-                  set("tools", on ? [...wish.tools, key] : wish.tools.filter((t) => t !== key))
-                }
-              />
-            ))}
-          </fieldset>
-          <fieldset>
-            <legend className="label-type w-full border-b border-ink">Foams and sheets at hand</legend>
-            <p className="text-[0.85rem] text-soft">None ticked: anything can be bought.</p>
-            <div className="max-h-64 overflow-y-auto border-b border-rule">
-              {sheets.map((m) => (
-                <Tick
-                  key={m.key}
-                  label={m.name}
-                  checked={wish.at_hand.includes(m.key)}
-                  onChange={(on) =>
-                    set("at_hand", on ? [...wish.at_hand, m.key] : wish.at_hand.filter((k) => k !== m.key))
-                  }
-                />
-              ))}
-            </div>
-          </fieldset>
+          <Sizes {...{ wish, set, at, into }} />
+          <AtHand {...{ wish, set, sheets }} />
         </section>
         <section aria-label="Constructions, ranked" aria-busy={ways.isFetching}>
           <p className="max-w-prose text-[0.92rem] leading-snug text-soft">
@@ -255,5 +173,111 @@ function WayRow({ way, place, open }: { way: Way; place: number; open: () => voi
         )}
       </div>
     </li>
+  );
+}
+
+interface WishProps {
+  wish: Wish;
+  set: <K extends keyof Wish>(key: K, value: Wish[K]) => void;
+}
+
+/** How large it is, how heavy, how fast. */
+function Sizes({
+  wish,
+  set,
+  at,
+  into,
+}: WishProps & { at: (key: string) => Problem | undefined; into: AirframeOut | null }) {
+  return (
+    <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
+      <NumberField
+        label={wish.kind === "fuselage" ? "Length" : "Span of this part"}
+        value={wish.span_mm}
+        quantity="length"
+        step={10}
+        problem={at("span_mm")}
+        onChange={(v) => set("span_mm", v)}
+      />
+      <OptionalNumber
+        label="Hours of hands, all pieces"
+        value={wish.hours ?? null}
+        quantity="plain"
+        problem={at("hours")}
+        onChange={(v) => set("hours", v)}
+      />
+      <NumberField
+        label={wish.kind === "fuselage" ? "Width at the wing" : "Root chord"}
+        value={wish.root_chord_mm}
+        quantity="length"
+        problem={at("root_chord_mm")}
+        onChange={(v) => set("root_chord_mm", v)}
+      />
+      <NumberField
+        label={wish.kind === "fuselage" ? "Width at the end" : "Tip chord"}
+        value={wish.tip_chord_mm}
+        quantity="length"
+        problem={at("tip_chord_mm")}
+        onChange={(v) => set("tip_chord_mm", v)}
+      />
+      {into ? (
+        <p className="col-span-full text-[0.9rem] leading-snug">
+          For <strong>{into.document.name}</strong>: {show(into.document.all_up_mass_g, "mass", 4)} all up,{" "}
+          {show(into.document.top_speed_m_s, "speed")} at most.
+        </p>
+      ) : (
+        <>
+          <NumberField
+            label="All-up mass"
+            value={wish.all_up_mass_g}
+            quantity="mass"
+            step={10}
+            problem={at("all_up_mass_g")}
+            onChange={(v) => set("all_up_mass_g", v)}
+          />
+          <NumberField
+            label="Fastest speed meant"
+            value={wish.top_speed_m_s}
+            quantity="speed"
+            problem={at("top_speed_m_s")}
+            onChange={(v) => set("top_speed_m_s", v)}
+          />
+        </>
+      )}
+    </div>
+  );
+}
+
+/** Tools, foams and sheets that are there. */
+function AtHand({ wish, set, sheets }: WishProps & { sheets: { key: string; name: string }[] }) {
+  return (
+    <>
+      <fieldset>
+        <legend className="label-type w-full border-b border-ink">Tools at hand</legend>
+        {TOOLS.map(([key, label]) => (
+          <Tick
+            key={key}
+            label={label}
+            checked={wish.tools.includes(key)}
+            onChange={(on) => set("tools", on ? [...wish.tools, key] : wish.tools.filter((t) => t !== key))}
+          />
+        ))}
+      </fieldset>
+      <fieldset>
+        <legend className="label-type w-full border-b border-ink">Foams and sheets at hand</legend>
+        <p className="text-[0.85rem] text-soft">None ticked: anything can be bought.</p>
+        <div className="max-h-64 overflow-y-auto border-b border-rule">
+          {sheets.map((m) => (
+            <Tick
+              key={m.key}
+              label={m.name}
+              checked={wish.at_hand.includes(m.key)}
+              onChange={(on) =>
+                set("at_hand", on ? [...wish.at_hand, m.key] : wish.at_hand.filter((k) => k !== m.key))
+              }
+            />
+          ))}
+        </div>
+      </fieldset>
+    </>
   );
 }

@@ -82,37 +82,15 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
             .
           </Dialog.Description>
           <div className="mt-5 grid gap-6 md:grid-cols-[minmax(0,1fr)_25rem]">
-            <fieldset className="min-h-0 overflow-y-auto pr-1 md:max-h-[70dvh]">
-              <legend className="sr-only">Construction</legend>
-              {Object.entries(KINDS).map(([kind, title]) => (
-                <div key={kind}>
-                  <h3 className="label-type mt-3 text-[0.85rem] text-soft">{title}</h3>
-                  {ways.data
-                    ?.filter((p) => p.kind === kind)
-                    .map((p) => (
-                      <label
-                        key={p.key}
-                        className="flex min-h-11 gap-3 border-t border-rule py-2.5 last:border-b has-checked:bg-pick-wash"
-                      >
-                        <input
-                          type="radio"
-                          name="construction"
-                          className="mt-1 ml-2 size-4 accent-(--pick)"
-                          checked={p.key === chosen?.key}
-                          onChange={() => {
-                            setKey(p.key);
-                            setSize({});
-                            setProblems([]);
-                          }}
-                        />
-                        <span>
-                          <span className="font-semibold">{p.title}</span>
-                        </span>
-                      </label>
-                    ))}
-                </div>
-              ))}
-            </fieldset>
+            <Constructions
+              ways={ways.data ?? []}
+              chosen={chosen?.key}
+              choose={(to) => {
+                setKey(to);
+                setSize({});
+                setProblems([]);
+              }}
+            />
             <form
               action={create}
               className="grid content-start grid-cols-2 items-start gap-4 max-sm:grid-cols-1"
@@ -183,5 +161,44 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+interface ListProps {
+  ways: Construction[];
+  chosen: string | undefined;
+  choose: (key: string) => void;
+}
+
+/** All constructions, by what they are for. */
+function Constructions({ ways, chosen, choose }: ListProps) {
+  return (
+    <fieldset className="min-h-0 overflow-y-auto pr-1 md:max-h-[70dvh]">
+      <legend className="sr-only">Construction</legend>
+      {Object.entries(KINDS).map(([kind, title]) => (
+        <div key={kind}>
+          <h3 className="label-type mt-3 text-[0.85rem] text-soft">{title}</h3>
+          {ways
+            .filter((p) => p.kind === kind)
+            .map((p) => (
+              <label
+                key={p.key}
+                className="flex min-h-11 gap-3 border-t border-rule py-2.5 last:border-b has-checked:bg-pick-wash"
+              >
+                <input
+                  type="radio"
+                  name="construction"
+                  className="mt-1 ml-2 size-4 accent-(--pick)"
+                  checked={p.key === chosen}
+                  onChange={() => choose(p.key)}
+                />
+                <span>
+                  <span className="font-semibold">{p.title}</span>
+                </span>
+              </label>
+            ))}
+        </div>
+      ))}
+    </fieldset>
   );
 }

@@ -132,7 +132,7 @@ function Sheet({ state, header }: { state: AirframeOut; header: Header }) {
                   { value: "flying", label: "flying" },
                   { value: "broken", label: "broken" },
                 ]}
-                onChange={(v) => edit((d) => ({ ...d, state: v as Airframe["state"] }))}
+                onChange={(v) => edit((d) => ({ ...d, state: v }))}
               />
               <NumberField
                 label="All-up mass"

@@ -44,7 +44,7 @@ from fletcher.core.repair.schema import (
     MendOption,
     MendWish,
 )
-from fletcher.core.repair.single_fix import MINUTES, replaced_cost
+from fletcher.core.repair.single_fix import MINUTES, beside, replaced_cost
 from fletcher.core.validation.airframe import check_part
 
 Kind = Literal["quick", "sound", "restored", "light", "cheap"]
@@ -194,14 +194,15 @@ def _after(s: State, own: frozenset[str], minutes: float | None, over_old: bool 
     for a in s.analyses:
         layers = a.scene.elements.part.layers
         others = [m for m in a.modes if m.line is None or layers[m.line].id not in own]
-        uses = [1 / np.minimum(a.judged_by(others).breaks, 1e9)]
+        holds = np.minimum(a.judged_by(others).breaks, 1e9)
         for site in sites_of(a.scene):
             if layers[site.placed.line].id in own:
                 placed, joint = site.placed, site.placed.joint
                 if over_old and isinstance(joint, AcrossJoint):
                     placed = replace(placed, joint=joint.model_copy(update={"reached": "over_old"}))
-                uses += [w.use.max(1) for w in ways_of(Site(a.scene, placed, site.glue, minutes))]
-        out.append(1 / np.maximum(np.max(uses, axis=0), 1e-9))
+                uses = [w.use.max(1) for w in ways_of(Site(a.scene, placed, site.glue, minutes))]
+                holds = beside(holds, 1 / np.maximum(np.max(uses, axis=0, initial=0.0), 1e-9), a.judged, joint)
+        out.append(holds)
     return np.array(out)
 
 

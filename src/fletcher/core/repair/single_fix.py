@@ -34,6 +34,7 @@ from fletcher.core.repair.repair_table import RepairStep, steps_of
 from fletcher.core.section.assembly import elements_of, line_span, place_joint
 from fletcher.core.section.elements import Elements
 from fletcher.core.section.setting import catalogue_in
+from fletcher.core.strength.judgement import Judgement, carried_without
 from fletcher.core.validation.airframe import check_part
 
 MINUTES = (*TIMES_MIN[:7], CURED_MIN)
@@ -159,20 +160,23 @@ class Trials:
         part = whole.part
         placed = [place_joint(part.layers[n], n, part, reference()) for n in own]  # type: ignore[arg-type]
         for c, a in enumerate(look.analyses):
-            use = np.full(shape, float(look.uses[c].max()))
-            near = np.zeros(shape)
+            holds = np.full(shape, 1 / max(float(look.uses[c].max()), 1e-9))
+            near = np.full(shape, 1e9)
             elements = replace(a.scene.elements, part=part)
             scene = Scene(**{**vars(a.scene), "elements": elements})
             for p in placed:
                 layer = part.layers[p.line]
                 assert isinstance(layer, JointLayer)
+                use = np.zeros(shape)
                 for way in ways_of(Site(scene, p, layer.glue, None, self.many)):
                     peak = way.use.max(1)
-                    peak = peak.reshape(shape) if len(peak) > 1 else peak
-                    use, near = np.maximum(use, peak), np.maximum(near, peak)
+                    use = np.maximum(use, peak.reshape(shape) if len(peak) > 1 else peak)
+                own_holds = 1 / np.maximum(use, 1e-9)
+                holds = beside(holds, own_holds, a.judged, p.joint)
+                near = beside(near, own_holds, a.judged, p.joint)
                 if c == 0:
                     grams += float(joint_grams(p, elements, a.scene.draws, a.scene.geometry)[0])
-            out.append((1 / np.maximum(use, 1e-9), 1 / np.maximum(near, 1e-9)))
+            out.append((holds, near))
         return np.array([o[0] for o in out]), np.array([o[1] for o in out]), grams
 
     def _strains(self, look: _Look) -> Array:
@@ -206,6 +210,13 @@ class Trials:
 
 _LEFT_LOOKS = 2
 """Looks of what is left as it is."""
+
+
+def beside(part_holds: Array, joint_holds: Array, judged: Judgement, joint: object) -> Array:
+    """Times the load that a part holds with a new joint: what is weaker of the two, but no less than it carries once
+    the joint has let go of the line that it holds. Arrays of any one shape."""
+    left = carried_without(judged, getattr(joint, "of", None))
+    return np.minimum(part_holds, np.maximum(joint_holds, left))
 
 
 def replaced_cost(part: Part, fix: Fix) -> float:

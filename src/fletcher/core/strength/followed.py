@@ -126,14 +126,18 @@ def members_of(part: Part, line: int) -> frozenset[int]:
     return frozenset(own | {skins + n for n, bar in enumerate(part.elements.bars) if bar.line == line})
 
 
+def members_named(part: Part, layer_id: str | None) -> frozenset[int]:
+    """Members of the line of the lay-up that has this id; none where there is no such line."""
+    line = next((n for n, layer in enumerate(part.elements.part.layers) if layer.id == layer_id), None)
+    return frozenset() if line is None else members_of(part, line)
+
+
 def held_by(mode: Mode, part: Part) -> frozenset[int]:
     """Members of the line that a joint holds along it: without them it holds nothing, and cannot break."""
     if mode.line is None or not mode.kind.startswith("joint"):
         return frozenset()
-    layers = part.elements.part.layers
-    of = getattr(getattr(layers[mode.line], "joint", None), "of", None)
-    line = next((n for n, layer in enumerate(layers) if layer.id == of), None)
-    return frozenset() if line is None else members_of(part, line)
+    joint = getattr(part.elements.part.layers[mode.line], "joint", None)
+    return members_named(part, getattr(joint, "of", None))
 
 
 def loses(mode: Mode, j: Followed, lost: frozenset[int]) -> frozenset[int] | None:

@@ -26,6 +26,7 @@ from fletcher.core.strength.followed import (
     held_by,
     loses,
     member_of,
+    members_named,
     members_of,
     spread,
 )
@@ -213,6 +214,16 @@ def _at_least(
     if without is None or without <= now * (1 + 1e-9):
         return best
     return replace(best, at=best.at * (without / now) if now > 0 else np.full_like(best.at, without))
+
+
+def carried_without(whole: Judgement, layer_id: str | None) -> float:
+    """Multiple of the load, typical, that a part carries once the line with this id has come loose all along: what is
+    left where a joint along it lets go. Nothing where there is no such line."""
+    j = whole.judge
+    lost = members_named(j.part, layer_id)
+    if not lost:
+        return 0.0
+    return _least(_breaks(j, [m for m in j.modes if m.kind not in STRAINED], lost, 1))
 
 
 def _least(events: Sequence[Event]) -> float:

@@ -9,6 +9,7 @@ import { bare, show } from "../../../forms/units";
 import { CutGrips } from "./CutGrips";
 import { CutLabels } from "./CutLabels";
 import { CutRuler } from "./CutRuler";
+import { CutBars, CutHoles, CutSkins, CutThings } from "./CutShapes";
 
 interface Props {
   estimate: Estimate;
@@ -22,8 +23,6 @@ interface Props {
   /** Where the cut is made can be moved here too. */
   setCursor?: (y: number) => void;
 }
-
-const SKIN_PX = 4;
 
 /** The cut at the cursor, true to scale but for the skins, which are drawn legibly thick and labelled true. */
 export const CutView = memo(function CutView(props: Props) {
@@ -43,6 +42,7 @@ export const CutView = memo(function CutView(props: Props) {
   const shareOf = (id: string) => estimate.lines.find((l) => l.id === id)?.use[index] ?? 0;
   const nameOf = (id: string) => estimate.lines.find((l) => l.id === id)?.label ?? "";
   const numbers = ["foam", ...estimate.lines.map((l) => l.id).filter((id) => id !== "foam" && id !== "ribs")];
+  const shapes = { cut, px, pz, scale, path, selected, setSelected, shareOf, nameOf };
   return (
     <section className="border-t border-rule px-5 pt-1.5 pb-1">
       <div ref={ref} className="min-w-0">
@@ -68,16 +68,7 @@ export const CutView = memo(function CutView(props: Props) {
               stroke={cut.hollow ? "var(--hair)" : "var(--foam-edge)"}
               strokeDasharray={cut.hollow ? "3 4" : undefined}
             />
-            {cut.holes.map((hole, i) => (
-              <polygon
-                key={`h${i}`}
-                points={path(hole.points)}
-                fill="var(--sheet)"
-                stroke={selected === hole.line_id ? "var(--pick)" : "var(--foam-edge)"}
-                strokeWidth={selected === hole.line_id ? 2.4 : 1}
-                onClick={() => setSelected(hole.line_id)}
-              />
-            ))}
+            <CutHoles {...shapes} />
             <line
               x1={px(0)}
               x2={px(cut.chord_mm)}
@@ -86,96 +77,9 @@ export const CutView = memo(function CutView(props: Props) {
               stroke="var(--hair)"
               strokeDasharray="8 3 2 3"
             />
-            {cut.skins.map((skin, i) => {
-              const side = skin.face === "upper" ? 1 : skin.face === "lower" ? -1 : 0;
-              const beneath = cut.skins.slice(0, i).filter((s) => s.face === skin.face && !s.wall);
-              const thick = Math.max(SKIN_PX, skin.thickness_mm * scale);
-              const lift = (x: number) =>
-                (skin.wall ? 0 : side * SKIN_PX) *
-                (0.5 + beneath.filter((s) => x >= s.points[0]![0] && x <= s.points.at(-1)![0]).length);
-              const on = selected === skin.line_id;
-              const use = shareOf(skin.line_id);
-              return (
-                <g key={i} onClick={() => setSelected(skin.line_id)}>
-                  <polyline
-                    points={path(skin.points, lift)}
-                    fill="none"
-                    stroke={
-                      on
-                        ? "var(--pick)"
-                        : use > 1
-                          ? "var(--fail)"
-                          : skin.wall
-                            ? "var(--foam-edge)"
-                            : "var(--skin)"
-                    }
-                    strokeWidth={skin.wall ? thick : SKIN_PX}
-                  />
-                </g>
-              );
-            })}
-            {cut.bars.map((bar, i) => {
-              const on = selected === bar.line_id;
-              const use = shareOf(bar.line_id);
-              const common = {
-                fill: use > 1 ? "url(#over)" : "var(--ink)",
-                stroke: on ? "var(--pick)" : "var(--raised)",
-                strokeWidth: on ? 3 : 1,
-                onClick: () => setSelected(bar.line_id),
-              };
-              const [w, h] = [Math.max(4, bar.width_mm * scale), Math.max(4, bar.height_mm * scale)];
-              return bar.shape === "flat" ? (
-                <rect
-                  key={i}
-                  x={px(bar.x_mm) - w / 2}
-                  y={pz(bar.z_mm) - h / 2}
-                  width={w}
-                  height={h}
-                  {...common}
-                />
-              ) : (
-                <g key={i}>
-                  <circle cx={px(bar.x_mm)} cy={pz(bar.z_mm)} r={w / 2} {...common} />
-                  {bar.bore_mm > 0 && (
-                    <circle
-                      cx={px(bar.x_mm)}
-                      cy={pz(bar.z_mm)}
-                      r={(bar.bore_mm * scale) / 2}
-                      fill="var(--sheet)"
-                    />
-                  )}
-                </g>
-              );
-            })}
-            {cut.things.map((thing, i) => (
-              <rect
-                key={`t${i}`}
-                x={px(thing.x_mm - thing.width_mm / 2)}
-                y={pz(thing.z_mm + thing.height_mm / 2)}
-                width={thing.width_mm * scale}
-                height={thing.height_mm * scale}
-                fill="var(--raised)"
-                stroke={selected === thing.line_id ? "var(--pick)" : "var(--ink)"}
-                strokeWidth={selected === thing.line_id ? 2.4 : 1.2}
-                onClick={() => setSelected(thing.line_id)}
-              >
-                <title>{nameOf(thing.line_id)}</title>
-              </rect>
-            ))}
-            {cut.cords.map((cord, i) => (
-              <circle
-                key={`c${i}`}
-                cx={px(cord.x_mm)}
-                cy={pz(cord.z_mm)}
-                r={4}
-                fill="var(--raised)"
-                stroke={selected === cord.line_id ? "var(--pick)" : "var(--ink)"}
-                strokeWidth={2}
-                onClick={() => setSelected(cord.line_id)}
-              >
-                <title>{nameOf(cord.line_id)}</title>
-              </circle>
-            ))}
+            <CutSkins {...shapes} />
+            <CutBars {...shapes} />
+            <CutThings {...shapes} />
             <TwistLine
               x={px(estimate.curves.shear_centre_mm[index] ?? 0)}
               top={pz(high) + 3}

@@ -1,5 +1,6 @@
 import type { BarLayer, Catalogue, Part, Problem } from "../../../api/client";
 import { Choice, NumberField, Tick } from "../../../forms/fields";
+import { BarMakeUp } from "./BarMakeUp";
 import { barOptions } from "./materialOptions";
 
 export interface FieldsProps<L> {
@@ -19,17 +20,9 @@ const PLACES = [
   { value: "middle", label: "In the middle" },
 ];
 
-const SPLICED = [
-  { value: "side_by_side", label: "side by side" },
-  { value: "scarf", label: "scarfed" },
-  { value: "sleeved", label: "end to end in a sleeve" },
-  { value: "wrapped", label: "a split, wrapped with thread" },
-];
-
 /** What a bar is, where it lies, and how it is made up. */
 export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLayer>) {
   const stock = catalogue.bars.find((b) => b.key === layer.stock);
-  const end = layer.end_mm ?? part.span_mm;
   return (
     <>
       <div className="col-span-full">
@@ -80,146 +73,7 @@ export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLa
         {at("in_flute") && <p className="text-[0.8rem] text-fail">{at("in_flute")!.message}</p>}
         {at("joiner") && <p className="text-[0.8rem] text-fail">{at("joiner")!.message}</p>}
       </div>
-      <details
-        className="col-span-full"
-        open={Boolean(
-          layer.faced_with || layer.sleeve || layer.splices.length || layer.end_size_percent !== 100,
-        )}
-      >
-        <summary className="label-type min-h-10 cursor-pointer py-2 text-[0.9rem]">
-          Weighed, tapered, faced, sleeved, spliced
-        </summary>
-        <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
-          <div className="col-span-full grid gap-2">
-            <NumberField
-              label="Weighed, g per metre"
-              value={layer.weighed_g_per_m ?? catalogue.bar_g_per_m[layer.stock] ?? 0}
-              quantity="plain"
-              step={0.1}
-              problem={at("weighed_g_per_m")}
-              hint={
-                layer.weighed_g_per_m == null
-                  ? "From the table. Weigh the very bar: in wood its weight tells its stiffness and strength."
-                  : "Weighed by you."
-              }
-              onChange={set("weighed_g_per_m")}
-            />
-            {layer.weighed_g_per_m != null && (
-              <button type="button" className="key-button" onClick={() => set("weighed_g_per_m")(null)}>
-                Back to the table's weight
-              </button>
-            )}
-          </div>
-          <NumberField
-            label="Size at its end"
-            value={layer.end_size_percent}
-            quantity="percent"
-            step={5}
-            problem={at("end_size_percent")}
-            hint="of its start: tapered"
-            onChange={set("end_size_percent")}
-          />
-          {stock?.shape === "flat" && (
-            <Choice
-              label="Faced with"
-              value={layer.faced_with ?? ""}
-              options={[
-                { value: "", label: "nothing" },
-                ...barOptions(catalogue, (b) => b.shape === "flat" && b.key !== layer.stock),
-              ]}
-              problem={at("faced_with")}
-              onChange={(v) => set("faced_with")(v || null)}
-            />
-          )}
-          <div className="col-span-full">
-            <Choice
-              label="Sleeve over it, or core within it"
-              value={layer.sleeve?.stock ?? ""}
-              options={[{ value: "", label: "none" }, ...barOptions(catalogue, (b) => b.shape !== "flat")]}
-              problem={at("sleeve.stock") ?? at("sleeve.start_mm")}
-              onChange={(v) =>
-                set("sleeve")(
-                  v
-                    ? {
-                        stock: v,
-                        start_mm: layer.sleeve?.start_mm ?? layer.start_mm,
-                        end_mm: layer.sleeve?.end_mm ?? Math.round((layer.start_mm + end) / 2),
-                      }
-                    : null,
-                )
-              }
-            />
-          </div>
-          {layer.sleeve && (
-            <>
-              <NumberField
-                label="Sleeve from"
-                value={layer.sleeve.start_mm}
-                quantity="length"
-                step={5}
-                onChange={(v) => set("sleeve")({ ...layer.sleeve!, start_mm: v })}
-              />
-              <NumberField
-                label="Sleeve to"
-                value={layer.sleeve.end_mm}
-                quantity="length"
-                step={5}
-                onChange={(v) => set("sleeve")({ ...layer.sleeve!, end_mm: v })}
-              />
-            </>
-          )}
-          {layer.splices.map((s, i) => {
-            const put = (part: Partial<typeof s> | null) =>
-              set("splices")(
-                layer.splices.flatMap((o, n) => (n !== i ? [o] : part === null ? [] : [{ ...o, ...part }])),
-              );
-            return (
-              <div key={i} className="col-span-full grid grid-cols-2 gap-x-4 gap-y-2">
-                <NumberField
-                  label={`Splice ${i + 1} at`}
-                  value={s.at_mm}
-                  quantity="length"
-                  step={5}
-                  problem={at(`splices[${i}].at_mm`)}
-                  onChange={(v) => put({ at_mm: v })}
-                />
-                <NumberField
-                  label="Overlap"
-                  value={s.overlap_mm}
-                  quantity="length"
-                  step={5}
-                  problem={at(`splices[${i}].overlap_mm`)}
-                  onChange={(v) => put({ overlap_mm: v })}
-                />
-                <Choice
-                  label={`Splice ${i + 1} is`}
-                  value={s.how}
-                  options={SPLICED}
-                  problem={at(`splices[${i}].how`)}
-                  onChange={(v) => put({ how: v as typeof s.how })}
-                />
-                <button type="button" className="key-button col-span-full" onClick={() => put(null)}>
-                  Take splice {i + 1} out
-                </button>
-              </div>
-            );
-          })}
-          {layer.splices.length < 4 && (
-            <button
-              type="button"
-              className="key-button col-span-full"
-              onClick={() =>
-                set("splices")([
-                  ...layer.splices,
-                  { at_mm: Math.round((layer.start_mm + end) / 2), overlap_mm: 60, how: "side_by_side" },
-                ])
-              }
-            >
-              Splice it from two lengths
-            </button>
-          )}
-        </div>
-      </details>
+      <BarMakeUp {...{ layer, part, catalogue, at, set }} flat={stock?.shape === "flat"} />
     </>
   );
 }

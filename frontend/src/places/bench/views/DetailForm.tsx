@@ -108,7 +108,7 @@ export function DetailForm(props: { subject: Subject; part: Part; catalogue: Cat
               value={detail.kind}
               options={KINDS}
               problem={problem("detail.kind")}
-              onChange={(kind) => setDetail(FIRST[kind as Kind])}
+              onChange={(kind) => setDetail(FIRST[kind])}
             />
           </div>
           {detail.kind !== "bracket" && detail.kind !== "fluted_edge" && (

@@ -96,46 +96,7 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
             <span className="text-soft"> · hands its force on over {show(s.effective_mm, "length", 3)}</span>
           )}
         </p>
-        {s.ways.length > 0 && (
-          <table className="mt-1.5 w-full border-t border-ink text-[0.9rem]">
-            <caption className="sr-only">How {s.title} gives, the first to give first</caption>
-            <thead className="label-type text-[0.8rem] text-soft">
-              <tr className="border-b border-rule">
-                <th scope="col" className="py-0.5 text-left">
-                  gives
-                </th>
-                <th scope="col" className="px-2 text-right">
-                  asked
-                </th>
-                <th scope="col" className="px-2 text-right">
-                  bears
-                </th>
-                <th scope="col" className="pl-2 text-right">
-                  times
-                </th>
-              </tr>
-            </thead>
-            <tbody>
-              {s.ways.slice(0, TOLD).map((w) => (
-                <tr key={w.says} className="border-b border-rule align-top">
-                  <th scope="row" className="py-1 text-left leading-snug font-normal">
-                    {w.says} <span className="text-[0.82rem] text-soft">{GIVES[w.gives]}</span>
-                  </th>
-                  <td className="px-2 py-1 text-right whitespace-nowrap">{said(w.asked.typ, w.unit)}</td>
-                  <td className="px-2 py-1 text-right whitespace-nowrap">{said(w.bears.typ, w.unit)}</td>
-                  <td className="figure-type py-1 pl-2 text-right whitespace-nowrap">
-                    {w.holds.typ > 99 ? "> 99" : plain(w.holds.typ, 3)}
-                    <span className="block font-sans text-[0.8rem] text-soft">
-                      {w.holds.low > 99
-                        ? ""
-                        : `${plain(w.holds.low, 2)} – ${plain(Math.min(w.holds.high, 99), 2)}`}
-                    </span>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        )}
+        <Ways sheet={s} />
         {s.ways.length > TOLD && (
           <p className="pt-1 text-[0.86rem] text-soft">
             {s.ways.length - TOLD} more ways hold {plain(s.ways[TOLD]!.holds.typ, 2)} × and more.
@@ -151,63 +112,10 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
           </ul>
         )}
         <CautionLines cautions={s.cautions} />
-        <details>
-          <summary className="label-type min-h-10 cursor-pointer py-2 text-[0.9rem]">
-            Working<span className="sr-only"> of {s.title}</span>
-          </summary>
-          <p className="figure-type text-[0.88rem]">{s.formula}</p>
-          <dl className="text-[0.86rem]">
-            {s.symbols.map((v) => (
-              <div key={v.symbol} className="flex justify-between gap-4 border-b border-rule py-0.5">
-                <dt>
-                  <span className="figure-type">{v.symbol}</span>{" "}
-                  <span className="text-soft">{v.meaning}</span>
-                </dt>
-                <dd className="figure-type">
-                  {plain(v.value, 3)} {v.unit}
-                </dd>
-              </div>
-            ))}
-          </dl>
-          <ul className="mt-1 text-[0.85rem] text-soft">
-            {s.assumptions.map((text) => (
-              <li key={text}>{text}</li>
-            ))}
-          </ul>
-        </details>
+        <Working sheet={s} />
       </div>
       <div className="content-start">
-        {s.helps.length > 0 && (
-          <>
-            <h4 className="label-type text-[0.85rem] text-soft">What helps most</h4>
-            <ul>
-              {s.helps.map((h) => (
-                <li
-                  key={h.says}
-                  className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 border-b border-rule py-1.5 text-[0.92rem]"
-                >
-                  <span className="leading-snug">
-                    {h.says}
-                    <span className="block text-[0.86rem] text-soft">
-                      then holds{" "}
-                      <span className="figure-type">{h.holds > 99 ? "> 99" : plain(h.holds, 3)} ×</span>,{" "}
-                      {h.more_g >= 0 ? "+" : "−"}
-                      {bare(Math.abs(h.more_g), "mass", 2)} {unitOf("mass")}
-                    </span>
-                  </span>
-                  <button
-                    type="button"
-                    className="key-button"
-                    aria-label={`Do it: ${h.says}`}
-                    onClick={() => take(h.layer)}
-                  >
-                    Do it
-                  </button>
-                </li>
-              ))}
-            </ul>
-          </>
-        )}
+        <Helps sheet={s} take={take} />
         {s.over_time.length > 0 && (
           <OverTime
             name={s.title}
@@ -223,5 +131,110 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
         )}
       </div>
     </section>
+  );
+}
+
+/** How it gives, the first to give first. */
+function Ways({ sheet: s }: { sheet: Sheet }) {
+  if (s.ways.length === 0) return null;
+  return (
+    <table className="mt-1.5 w-full border-t border-ink text-[0.9rem]">
+      <caption className="sr-only">How {s.title} gives, the first to give first</caption>
+      <thead className="label-type text-[0.8rem] text-soft">
+        <tr className="border-b border-rule">
+          <th scope="col" className="py-0.5 text-left">
+            gives
+          </th>
+          <th scope="col" className="px-2 text-right">
+            asked
+          </th>
+          <th scope="col" className="px-2 text-right">
+            bears
+          </th>
+          <th scope="col" className="pl-2 text-right">
+            times
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {s.ways.slice(0, TOLD).map((w) => (
+          <tr key={w.says} className="border-b border-rule align-top">
+            <th scope="row" className="py-1 text-left leading-snug font-normal">
+              {w.says} <span className="text-[0.82rem] text-soft">{GIVES[w.gives]}</span>
+            </th>
+            <td className="px-2 py-1 text-right whitespace-nowrap">{said(w.asked.typ, w.unit)}</td>
+            <td className="px-2 py-1 text-right whitespace-nowrap">{said(w.bears.typ, w.unit)}</td>
+            <td className="figure-type py-1 pl-2 text-right whitespace-nowrap">
+              {w.holds.typ > 99 ? "> 99" : plain(w.holds.typ, 3)}
+              <span className="block font-sans text-[0.8rem] text-soft">
+                {w.holds.low > 99 ? "" : `${plain(w.holds.low, 2)} – ${plain(Math.min(w.holds.high, 99), 2)}`}
+              </span>
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Working({ sheet: s }: { sheet: Sheet }) {
+  return (
+    <details>
+      <summary className="label-type min-h-10 cursor-pointer py-2 text-[0.9rem]">
+        Working<span className="sr-only"> of {s.title}</span>
+      </summary>
+      <p className="figure-type text-[0.88rem]">{s.formula}</p>
+      <dl className="text-[0.86rem]">
+        {s.symbols.map((v) => (
+          <div key={v.symbol} className="flex justify-between gap-4 border-b border-rule py-0.5">
+            <dt>
+              <span className="figure-type">{v.symbol}</span> <span className="text-soft">{v.meaning}</span>
+            </dt>
+            <dd className="figure-type">
+              {plain(v.value, 3)} {v.unit}
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <ul className="mt-1 text-[0.85rem] text-soft">
+        {s.assumptions.map((text) => (
+          <li key={text}>{text}</li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+function Helps({ sheet: s, take }: { sheet: Sheet; take: (layer: Layer) => void }) {
+  if (s.helps.length === 0) return null;
+  return (
+    <>
+      <h4 className="label-type text-[0.85rem] text-soft">What helps most</h4>
+      <ul>
+        {s.helps.map((h) => (
+          <li
+            key={h.says}
+            className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 border-b border-rule py-1.5 text-[0.92rem]"
+          >
+            <span className="leading-snug">
+              {h.says}
+              <span className="block text-[0.86rem] text-soft">
+                then holds <span className="figure-type">{h.holds > 99 ? "> 99" : plain(h.holds, 3)} ×</span>,{" "}
+                {h.more_g >= 0 ? "+" : "−"}
+                {bare(Math.abs(h.more_g), "mass", 2)} {unitOf("mass")}
+              </span>
+            </span>
+            <button
+              type="button"
+              className="key-button"
+              aria-label={`Do it: ${h.says}`}
+              onClick={() => take(h.layer)}
+            >
+              Do it
+            </button>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }

@@ -80,7 +80,7 @@ export function LikeView(props: Props) {
               value={figure}
               options={FIGURES}
               onChange={(v) => {
-                setFigure(v as Figure);
+                setFigure(v);
                 setOwn(null);
               }}
             />

@@ -52,7 +52,7 @@ export function ScaleForm({ subject, part, take }: Props) {
             { value: "bend", label: "bend over the span" },
             { value: "margin", label: "margin" },
           ]}
-          onChange={(v) => setKeep(v as "bend" | "margin")}
+          onChange={(v) => setKeep(v)}
         />
         <button type="button" className="key-button" disabled={asking} onClick={() => void ask()}>
           {asking ? "Trying stock…" : "Scale it"}

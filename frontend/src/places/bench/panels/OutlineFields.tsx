@@ -1,0 +1,121 @@
+import type { Catalogue, Part } from "../../../api/client";
+import { Choice, NumberField } from "../../../forms/fields";
+import { formOf, type Form } from "../../../forms/form";
+import { plain } from "../../../forms/units";
+import { withSpan } from "../../../part/edits";
+import { AerofoilFile } from "./AerofoilFile";
+import { FoldedFields } from "./FoldedFields";
+
+interface Props {
+  form: Form<Part>;
+  change: (edit: (part: Part) => Part) => void;
+  catalogue: Catalogue;
+}
+
+type Shape = NonNullable<Part["section"]["shape"]>;
+
+const SHAPES: { value: Shape; label: string }[] = [
+  { value: "four_digit", label: "Four-digit aerofoil" },
+  { value: "rectangle", label: "Rectangle" },
+  { value: "ellipse", label: "Ellipse" },
+  { value: "folded", label: "Board folded over an inner spar" },
+];
+
+/** A shape to start from when another one is chosen. */
+const FIRST: Record<Exclude<Shape, "points">, Part["section"]> = {
+  four_digit: { shape: "four_digit", camber_percent: 2, camber_position_percent: 40 },
+  rectangle: { shape: "rectangle" },
+  ellipse: { shape: "ellipse" },
+  folded: {
+    shape: "folded",
+    board: "foamboard_light_5",
+    spar_front_percent: 25,
+    spar_rear_percent: 42,
+    nose: "strip",
+    nose_mm: 12,
+    nose_creases: 4,
+    creases_percent: [],
+    crease_rise_percent: 0,
+    tail_bevel_mm: 25,
+  },
+};
+
+/** Size and section of the part. */
+export function OutlineFields({ form, change, catalogue }: Props) {
+  const part = form.value;
+  const section = part.section;
+  const body = part.kind === "fuselage";
+  const thick = (of: "root" | "tip") =>
+    body ? undefined : `${plain((100 * part[`${of}_thickness_mm`]) / part[`${of}_chord_mm`])} % of the chord`;
+  return (
+    <>
+      <NumberField
+        label={body ? "Length of this part" : "Span of this part"}
+        quantity="length"
+        step={5}
+        {...form.field("span_mm")}
+        onChange={(v) => change((p) => (v > 0 ? withSpan(p, v) : { ...p, span_mm: v }))}
+      />
+      <NumberField label="Tip set back" quantity="length" {...form.field("tip_setback_mm")} />
+      <NumberField
+        label={body ? "Width at the root" : "Root chord"}
+        quantity="length"
+        {...form.field("root_chord_mm")}
+      />
+      <NumberField
+        label={body ? "Width at the end" : "Tip chord"}
+        quantity="length"
+        {...form.field("tip_chord_mm")}
+      />
+      <NumberField
+        label={body ? "Height at the root" : "Root thickness"}
+        quantity="length"
+        step={0.5}
+        hint={thick("root")}
+        {...form.field("root_thickness_mm")}
+      />
+      <NumberField
+        label={body ? "Height at the end" : "Tip thickness"}
+        quantity="length"
+        step={0.5}
+        hint={thick("tip")}
+        {...form.field("tip_thickness_mm")}
+      />
+      <div className="col-span-full">
+        <Choice
+          label="Section"
+          value={section.shape ?? "four_digit"}
+          options={
+            section.shape === "points" ? [...SHAPES, { value: "points", label: section.name }] : SHAPES
+          }
+          problem={form.at("section")}
+          onChange={(shape) => shape !== "points" && form.set("section", FIRST[shape])}
+        />
+      </div>
+      <AerofoilFile change={change} />
+      {section.shape === "four_digit" && <Camber form={form} section={section} />}
+      {section.shape === "folded" && <FoldedFields {...{ section, catalogue, change }} at={form.at} />}
+    </>
+  );
+}
+
+type FourDigit = Extract<Part["section"], { shape: "four_digit" }>;
+
+function Camber({ form, section }: { form: Form<Part>; section: FourDigit }) {
+  const own = formOf(
+    section,
+    (edit) => form.set("section", edit(section)),
+    (key) => form.at(`section.${key}`),
+  );
+  return (
+    <>
+      <NumberField label="Camber" quantity="percent" step={0.5} {...own.field("camber_percent")} />
+      <NumberField
+        label="Camber place"
+        quantity="percent"
+        step={5}
+        {...own.field("camber_position_percent")}
+      />
+    </>
+  );
+}
