@@ -53,9 +53,12 @@ describe("a plot", () => {
     expect(curve).toBe("M62,172L169.3,132M384,12Z");
   });
 
-  it("goes no higher than it is told", () => {
-    const { paths } = shown([bend], { most: 10 });
-    expect(paths()).toContain("M62,172L169.3,92M384,12Z");
+  it("goes no higher than it is told: what is higher leaves the picture", () => {
+    const { paths, slider } = shown([bend], { most: 10, cursor: 300 });
+    expect(paths()).toContain("M62,172L169.3,92M384,-148Z");
+    const frame = slider.querySelector("clipPath rect")!;
+    expect([frame.getAttribute("y"), frame.getAttribute("height")]).toEqual(["11", "162"]);
+    expect(slider.querySelectorAll("circle")).toHaveLength(0);
   });
 
   it("draws a band between its low and its high", () => {

@@ -1,5 +1,5 @@
 import { scaleLinear } from "d3-scale";
-import { type KeyboardEvent, type PointerEvent, type Ref } from "react";
+import { useId, type KeyboardEvent, type PointerEvent, type Ref } from "react";
 import { Axes } from "./Axes";
 import { Curve, type Series } from "./Curve";
 import { spanOf } from "./scales";
@@ -28,7 +28,9 @@ export function PlotSheet(props: Props) {
   const all = series.flatMap((s) => [...s.values, ...(s.band?.high ?? []), ...(s.band?.low ?? [])]);
   const [x0, x1] = [x[0]!, x.at(-1)!];
   const px = scaleLinear([x0, x1], [LEFT, width - RIGHT]).clamp(true);
-  const py = scaleLinear(spanOf(all, most), [HEIGHT - BOTTOM, TOP]).clamp(true);
+  const py = scaleLinear(spanOf(all, most), [HEIGHT - BOTTOM, TOP]);
+  const clip = useId();
+  const inside = (v: number) => py(v) >= TOP - 1;
   const move = (e: PointerEvent<SVGSVGElement>) => {
     const box = e.currentTarget.getBoundingClientRect();
     setCursor(Math.round(px.invert(e.clientX - box.left)));
@@ -61,9 +63,14 @@ export function PlotSheet(props: Props) {
       <text x={width - RIGHT} y={HEIGHT - 4} fontSize={12} textAnchor="end">
         {xTitle}
       </text>
-      {series.map((s) => (
-        <Curve key={s.label} x={x} series={s} px={px} py={py} />
-      ))}
+      <clipPath id={clip}>
+        <rect x={LEFT} y={TOP - 1} width={width - LEFT - RIGHT} height={HEIGHT - TOP - BOTTOM + 2} />
+      </clipPath>
+      <g clipPath={`url(#${clip})`}>
+        {series.map((s) => (
+          <Curve key={s.label} x={x} series={s} px={px} py={py} />
+        ))}
+      </g>
       <line x1={LEFT} x2={width - RIGHT} y1={py(0)} y2={py(0)} stroke="var(--ink)" />
       <line
         x1={px(cursor)}
@@ -74,7 +81,7 @@ export function PlotSheet(props: Props) {
         strokeWidth={1.5}
       />
       {series.map((s, i) =>
-        here[i] == null ? null : (
+        here[i] == null || !inside(here[i]) ? null : (
           <circle
             key={s.label}
             cx={px(cursor)}
