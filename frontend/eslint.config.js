@@ -36,7 +36,17 @@ export default ts.config(
   {
     files: ["src/**/*.tsx"],
     ignores: ["src/**/*.test.tsx"],
-    rules: { "max-lines-per-function": ["error", { max: 150, skipBlankLines: true, skipComments: true }] },
+    rules: {
+      "max-lines-per-function": ["error", { max: 150, skipBlankLines: true, skipComments: true }],
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector:
+            "Literal[value=/text-\\[[0-9.]+(rem|px)\\]/], TemplateElement[value.raw=/text-\\[[0-9.]+(rem|px)\\]/]",
+          message: "Sizes of words come from the theme.",
+        },
+      ],
+    },
   },
   ...oneWay,
 );

@@ -40,7 +40,7 @@ export function Plot(props: Props) {
         </h3>
         <FilesOut {...{ title, fileName, svg }} csv={() => saveCsv(head, rows, fileName)} />
       </figcaption>
-      <ul className="flex flex-wrap gap-x-5 text-[0.88rem]">
+      <ul className="flex flex-wrap gap-x-5 text-small">
         {series.map((s, i) => (
           <li key={s.label} className="flex items-center gap-1.5">
             <LineSample series={s} />

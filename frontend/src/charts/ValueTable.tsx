@@ -9,7 +9,7 @@ interface Props {
 /** What a picture shows, as a table behind it. */
 export function ValueTable({ title, head, rows, written }: Props) {
   return (
-    <details className="text-[0.85rem]">
+    <details className="text-small">
       <summary className="label-type min-h-10 cursor-pointer pt-2">The same as a table</summary>
       <div className="max-h-72 overflow-auto">
         <table className="w-full">

@@ -21,7 +21,7 @@ export function KeyMap(props: { place: string; shortcuts: Shortcut[]; onClose: (
         <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <Dialog.Content className="fixed top-1/2 left-1/2 z-50 max-h-[92dvh] w-[min(46rem,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7">
           <div className="flex items-start justify-between gap-4">
-            <Dialog.Title className="text-xl font-bold">Keys on the {props.place}</Dialog.Title>
+            <Dialog.Title className="text-title font-bold">Keys on the {props.place}</Dialog.Title>
             <Dialog.Close className="key-button">Close</Dialog.Close>
           </div>
           <Dialog.Description className="mt-1 text-soft">
@@ -31,7 +31,7 @@ export function KeyMap(props: { place: string; shortcuts: Shortcut[]; onClose: (
             {rows.map(([combo, says]) => (
               <div
                 key={combo + says}
-                className="grid break-inside-avoid grid-cols-[6.5rem_1fr] gap-3 border-t border-rule py-1.5 text-[0.92rem]"
+                className="grid break-inside-avoid grid-cols-[6.5rem_1fr] gap-3 border-t border-rule py-1.5 text-body"
               >
                 <dt className="figure-type">{combo}</dt>
                 <dd>{says}</dd>

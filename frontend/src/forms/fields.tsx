@@ -11,16 +11,16 @@ interface FieldProps {
 function Frame({ label, problem, hint, id, children }: FieldProps & { id: string; children: ReactNode }) {
   return (
     <div className="grid content-start gap-1">
-      <label htmlFor={id} className="label-type text-[0.85rem]">
+      <label htmlFor={id} className="label-type text-small">
         {label}
       </label>
       {children}
       {problem ? (
-        <p id={`${id}-problem`} className="text-[0.8rem] leading-snug text-fail">
+        <p id={`${id}-problem`} className="text-note leading-snug text-fail">
           {problem.message}
         </p>
       ) : (
-        hint && <p className="text-[0.8rem] leading-snug text-soft">{hint}</p>
+        hint && <p className="text-note leading-snug text-soft">{hint}</p>
       )}
     </div>
   );

@@ -33,13 +33,13 @@ export function Conflict({ keeper, draft }: { keeper: Keeper; draft: Snapshot })
           className="fixed top-1/2 left-1/2 max-h-[85dvh] w-[min(42rem,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7"
           onEscapeKeyDown={(e) => e.preventDefault()}
         >
-          <Dialog.Title className="text-xl font-bold">This airframe was changed elsewhere</Dialog.Title>
+          <Dialog.Title className="text-title font-bold">This airframe was changed elsewhere</Dialog.Title>
           <Dialog.Description className="mt-1">
             Another window saved revision {draft.theirs!.revision} while you were working from{" "}
             {draft.revision}. Keep what is here: the other state stays in the history, one undo away. Take the
             other: what is here is dropped.
           </Dialog.Description>
-          <table className="mt-4 w-full text-left text-[0.9rem]">
+          <table className="mt-4 w-full text-left text-body">
             <thead className="label-type border-b border-ink">
               <tr>
                 <th className="py-1">Where</th>

@@ -39,13 +39,13 @@ export function DamageView({ subject, part, catalogue, problems, path, change }:
   return (
     <section className="px-5 py-3" aria-label="After a crash">
       <Inspect subject={subject} part={part} />
-      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+      <h2 className="mt-6 border-b border-ink text-lead font-semibold">
         <Word k="damage">What broke?</Word>
       </h2>
       <Marks {...{ part, catalogue, problems, path, change }} />
       {marked && (
         <>
-          <h2 className="mt-6 border-b border-ink text-lg font-semibold">What is left of it?</h2>
+          <h2 className="mt-6 border-b border-ink text-lead font-semibold">What is left of it?</h2>
           {study.isError && (
             <p className="py-2 text-fail">This could not be computed. Mend what is marked above.</p>
           )}
@@ -74,7 +74,7 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
   const found = study.data;
   return (
     <>
-      <h2 className="border-b border-ink text-lg font-semibold">Where to look first?</h2>
+      <h2 className="border-b border-ink text-lead font-semibold">Where to look first?</h2>
       <div className="grid grid-cols-[16rem_minmax(0,1fr)] gap-x-6 py-2 max-md:grid-cols-1">
         <div className="grid content-start gap-2">
           <Choice label="What happened" value={crash.what} options={WHAT} onChange={set("what")} />
@@ -93,7 +93,7 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
         </div>
         <div className={study.isFetching ? "opacity-60" : ""} aria-live="polite">
           {found && found.looks.length > 0 && (
-            <ol aria-label="Places to look at" className="text-[0.92rem]">
+            <ol aria-label="Places to look at" className="text-body">
               {found.looks.map((l) => (
                 <li key={l.says} className="border-b border-rule py-1.5 leading-snug">
                   <span className="flex justify-between gap-4">
@@ -111,7 +111,7 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
             </ol>
           )}
           {found && (
-            <ul className="mt-2 list-disc pl-5 text-[0.92rem] leading-snug" aria-label="Check besides">
+            <ul className="mt-2 list-disc pl-5 text-body leading-snug" aria-label="Check besides">
               {found.checks.map((text) => (
                 <li key={text}>{text}</li>
               ))}
@@ -130,13 +130,10 @@ function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean 
   const percent = (b: Schemas["Band"]) => `${plain(b.typ, 3)} % (${plain(b.low, 2)} – ${plain(b.high, 2)})`;
   return (
     <div className={waiting ? "opacity-60" : ""}>
-      <p
-        aria-live="polite"
-        className={`pt-2 text-[1.05rem] leading-snug ${left.fly === "no" ? "text-fail" : ""}`}
-      >
+      <p aria-live="polite" className={`pt-2 text-lead leading-snug ${left.fly === "no" ? "text-fail" : ""}`}>
         <strong>{FLY[left.fly]}</strong> {left.says}
       </p>
-      <dl className="mt-1 flex flex-wrap gap-x-8 text-[0.92rem]">
+      <dl className="mt-1 flex flex-wrap gap-x-8 text-body">
         <div className="flex gap-2">
           <dt className="text-soft">stiffness in bending</dt>
           <dd className="figure-type">{percent(left.bend_percent)}</dd>
@@ -153,11 +150,11 @@ function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean 
         </div>
       </dl>
       <div className="overflow-x-auto">
-        <table className="mt-2 w-full text-[0.92rem]">
+        <table className="mt-2 w-full text-body">
           <caption className="sr-only">
             What it holds in every case, whole and as damaged, times the load
           </caption>
-          <thead className="label-type text-[0.82rem] text-soft">
+          <thead className="label-type text-note text-soft">
             <tr className="border-b border-ink">
               <th scope="col" className="py-1 text-left">
                 case
@@ -187,12 +184,12 @@ function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean 
                   className={`px-3 py-1.5 text-right whitespace-nowrap ${c.enough === "no" ? "text-fail" : ""}`}
                 >
                   <span className="figure-type">{plain(c.left.typ, 3)} ×</span>
-                  <span className="block text-[0.8rem] text-soft">
+                  <span className="block text-note text-soft">
                     {plain(c.left.low, 2)} – {plain(c.left.high, 2)}
                   </span>
                 </td>
                 <td className="px-3 py-1.5 text-right whitespace-nowrap">
-                  {plain(c.asked)} <span className="text-[0.85rem]">{graded(c.enough)}</span>
+                  {plain(c.asked)} <span className="text-small">{graded(c.enough)}</span>
                 </td>
                 <td className="py-1.5 pl-3 leading-snug">{c.says}</td>
               </tr>
@@ -201,7 +198,7 @@ function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean 
         </table>
       </div>
       {left.measured.length > 0 && (
-        <ul className="mt-2 text-[0.92rem] leading-snug">
+        <ul className="mt-2 text-body leading-snug">
           {left.measured.map((text) => (
             <li key={text} className="border-l-[3px] border-rule pl-2">
               {text}

@@ -12,7 +12,7 @@ export function Kept({ draft: { phase, canUndo, canRedo }, step }: Props) {
       <span
         role="status"
         aria-label="Saved"
-        className={`mr-1 text-sm ${phase === "saved" || phase === "saving" ? "text-soft" : "text-fail"}`}
+        className={`mr-1 text-small ${phase === "saved" || phase === "saving" ? "text-soft" : "text-fail"}`}
       >
         {PHASE_WORDS[phase]}
       </span>

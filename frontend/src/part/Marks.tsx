@@ -98,7 +98,7 @@ export function Marks({ part, catalogue, problems, path, change }: Props) {
   return (
     <>
       {marks.length === 0 && (
-        <p className="py-2 text-[0.92rem] text-soft">
+        <p className="py-2 text-body text-soft">
           Nothing is marked. Mark what you found: it is drawn on the plan, and what is left of the part is
           told below. The Bench goes on showing the part whole.
         </p>

@@ -25,7 +25,7 @@ function Header({ session, children }: { session: Session; children?: ReactNode 
     <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 border-b border-ink px-5">
       <Link
         to="/"
-        className="flex items-center gap-2 font-label text-lg font-bold"
+        className="flex items-center gap-2 font-label text-lead font-bold"
         aria-label="Fletcher, to the shelf"
       >
         <img src={mark} alt="" className="w-8" style={{ filter: "var(--mark)" }} />
@@ -33,7 +33,7 @@ function Header({ session, children }: { session: Session; children?: ReactNode 
       </Link>
       <div className="flex flex-1 items-center gap-4">{children}</div>
       <PreferencesMenu />
-      <span className="text-sm text-soft max-[900px]:hidden">
+      <span className="text-small text-soft max-[900px]:hidden">
         {session.demo ? "demo account" : session.user}
       </span>
       {!session.demo && (
@@ -54,7 +54,7 @@ export function App() {
   if (session.isError)
     return (
       <main className="p-8">
-        <h1 className="text-xl font-bold">Fletcher does not answer</h1>
+        <h1 className="text-title font-bold">Fletcher does not answer</h1>
         <p className="mt-2">Start it with ./fletcher demo, then reload this page.</p>
       </main>
     );
@@ -76,7 +76,7 @@ export function App() {
             <>
               {header()}
               <main className="p-8">
-                <h1 className="text-xl font-bold">There is nothing here</h1>
+                <h1 className="text-title font-bold">There is nothing here</h1>
                 <Link to="/" className="text-pick underline">
                   Back to the shelf
                 </Link>

@@ -15,7 +15,7 @@ export function SignIn() {
   };
   return (
     <main className="mx-auto mt-[12vh] w-80">
-      <h1 className="border-b border-ink pb-2 text-2xl font-bold">Fletcher</h1>
+      <h1 className="border-b border-ink pb-2 text-figure font-bold">Fletcher</h1>
       <form action={submit} className="mt-6 grid gap-4">
         <label className="grid gap-1">
           <span className="label-type">Name</span>

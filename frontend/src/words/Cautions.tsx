@@ -5,8 +5,8 @@ export function Cautions({ cautions }: { cautions: Schemas["Caution"][] }) {
   if (cautions.length === 0) return null;
   return (
     <>
-      <h2 className="mt-6 border-b border-ink text-lg font-semibold">What to mind while you make it</h2>
-      <ul className="text-[0.92rem]">
+      <h2 className="mt-6 border-b border-ink text-lead font-semibold">What to mind while you make it</h2>
+      <ul className="text-body">
         {cautions.map((c) => (
           <li key={c.key} className="border-b border-rule pt-1.5">
             <details>
@@ -31,7 +31,7 @@ export function Cautions({ cautions }: { cautions: Schemas["Caution"][] }) {
 /** Cautions in full, beside what they belong to. */
 export function CautionLines({ cautions }: { cautions: Schemas["Caution"][] }) {
   return cautions.map((c) => (
-    <p key={c.key} className="mt-1.5 border-l-[3px] border-fail pl-2 text-[0.88rem]">
+    <p key={c.key} className="mt-1.5 border-l-[3px] border-fail pl-2 text-small">
       <strong>{c.hazard}.</strong> {c.caution}{" "}
       <span className="text-soft">
         Protection: {c.protect}. {c.defer}

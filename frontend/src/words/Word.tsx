@@ -19,7 +19,7 @@ export function Word({ k, children }: { k: string; children: ReactNode }) {
         <Popover.Content
           sideOffset={4}
           collisionPadding={8}
-          className="z-50 max-w-80 border border-ink bg-raised px-4 py-3 text-[0.9rem] leading-snug"
+          className="z-50 max-w-80 border border-ink bg-raised px-4 py-3 text-body leading-snug"
         >
           <p className="font-label font-semibold">{word.term}</p>
           <p className="mt-1">{word.plain}</p>

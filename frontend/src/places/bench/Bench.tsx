@@ -18,7 +18,7 @@ export function Bench({ header }: { header: Header }) {
       <>
         {header()}
         <main className="p-8">
-          <h1 className="text-xl font-bold">This airframe is not on your shelf</h1>
+          <h1 className="text-title font-bold">This airframe is not on your shelf</h1>
           <Link to="/" className="text-pick underline">
             Back to the shelf
           </Link>
@@ -53,7 +53,7 @@ function WorkPlace({ state, partId, catalogue, header }: WorkPlaceProps) {
       <>
         {header()}
         <main className="p-8">
-          <h1 className="text-xl font-bold">This airframe has no such part</h1>
+          <h1 className="text-title font-bold">This airframe has no such part</h1>
           <Link to="/" className="text-pick underline">
             Back to the shelf
           </Link>

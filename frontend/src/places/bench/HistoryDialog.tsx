@@ -44,7 +44,7 @@ export function HistoryDialog(props: Props) {
         <Dialog.Overlay className="fixed inset-0 z-20 bg-black/45" />
         <Dialog.Content className="fixed top-0 right-0 z-30 h-dvh w-[min(44rem,96vw)] overflow-y-auto border-l border-ink bg-sheet p-7">
           <div className="flex items-start justify-between gap-4">
-            <Dialog.Title className="text-xl font-bold">All states of this airframe</Dialog.Title>
+            <Dialog.Title className="text-title font-bold">All states of this airframe</Dialog.Title>
             <Dialog.Close className="key-button">Close</Dialog.Close>
           </div>
           <Dialog.Description className="mt-1 text-soft">
@@ -60,12 +60,12 @@ export function HistoryDialog(props: Props) {
                 className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-4 gap-y-1 border-t border-rule py-2.5"
               >
                 <div>
-                  <p className="label-type text-[0.85rem] text-soft">
+                  <p className="label-type text-small text-soft">
                     {e.number}
                     {e.number === revision && " · now"} ·{" "}
                     {new Date(e.created).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
                   </p>
-                  <ul className="text-[0.92rem] leading-snug">
+                  <ul className="text-body leading-snug">
                     {e.says.slice(0, 4).map((s) => (
                       <li key={s}>{s}</li>
                     ))}

@@ -89,7 +89,7 @@ export function MainViews(props: Props) {
           ))}
         </Tabs.List>
         <span className="ml-auto flex items-center gap-1.5 py-0.5">
-          {trouble && <span className="text-sm text-fail">{trouble}</span>}
+          {trouble && <span className="text-small text-fail">{trouble}</span>}
           {pins.pins.length > 0 && (
             <select
               aria-label="Compare with variant"

@@ -40,7 +40,7 @@ export function PutMenu({ spot, open, setOpen, part, change, setSelected }: Prop
         className="absolute z-10 grid size-10 -translate-x-1/2 place-items-center"
         style={{ left: spot.left, top: spot.top }}
       >
-        <span className="grid size-6 place-items-center rounded-full border border-pick bg-raised font-label text-[1rem] leading-none text-pick">
+        <span className="grid size-6 place-items-center rounded-full border border-pick bg-raised font-label text-base leading-none text-pick">
           +
         </span>
       </DropdownMenu.Trigger>

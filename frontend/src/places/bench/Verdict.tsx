@@ -31,7 +31,7 @@ function Cell({ word, label, band, quantity, unit, beside, cause, target, other,
   const by = other ? shownValue(Math.abs(band.typ) - Math.abs(other.typ), quantity) : null;
   return (
     <div className="min-w-0 border-r border-rule px-3.5 py-1.5">
-      <p className="label-type min-h-6 text-[0.8rem] leading-tight text-soft">
+      <p className="label-type min-h-6 text-note leading-tight text-soft">
         <Word k={word}>{label}</Word>
       </p>
       <button
@@ -41,26 +41,26 @@ function Cell({ word, label, band, quantity, unit, beside, cause, target, other,
         className="block min-h-10 w-full text-left hover:bg-pick-wash"
       >
         <span className="block whitespace-nowrap">
-          <span className="figure-type text-[1.55rem] leading-none">{figure}</span>{" "}
+          <span className="figure-type text-figure leading-none">{figure}</span>{" "}
           <span className="label-type">{shown}</span>
         </span>
-        <span className="block text-[0.83rem] leading-tight whitespace-nowrap text-soft">
+        <span className="block text-note leading-tight whitespace-nowrap text-soft">
           {beside ?? range(band, quantity)}
         </span>
       </button>
       {target && (
-        <p className={`text-[0.8rem] leading-tight ${target.met === "no" ? "font-semibold text-fail" : ""}`}>
+        <p className={`text-note leading-tight ${target.met === "no" ? "font-semibold text-fail" : ""}`}>
           {targetWords(target)}
         </p>
       )}
       {by !== null && (
-        <p className="figure-type text-[0.83rem] leading-tight">
+        <p className="figure-type text-note leading-tight">
           {by === 0 ? "= " : by > 0 ? "▲ +" : "▼ −"}
           {by === 0 ? "the same" : plain(Math.abs(by), 2)}
         </p>
       )}
       {cause && !target && by === null && (
-        <p className="line-clamp-2 text-[0.78rem] leading-tight text-soft">{cause}</p>
+        <p className="line-clamp-2 text-note leading-tight text-soft">{cause}</p>
       )}
     </div>
   );
@@ -70,8 +70,8 @@ function Cell({ word, label, band, quantity, unit, beside, cause, target, other,
 function Still({ label, text }: { label: string; text: string }) {
   return (
     <div className="border-r border-rule px-3.5 py-1.5">
-      <p className="label-type text-[0.8rem] text-soft">{label}</p>
-      <p className="text-[0.85rem] text-soft">{text}</p>
+      <p className="label-type text-note text-soft">{label}</p>
+      <p className="text-small text-soft">{text}</p>
     </div>
   );
 }
@@ -194,15 +194,15 @@ export const Verdict = memo(function Verdict({
       ) : (
         <Still label="Margin" text="not limited by anything computed here" />
       )}
-      <div className="min-w-0 border-r border-rule px-3.5 py-1.5 text-[0.85rem] leading-tight">
-        <p className="label-type min-h-6 text-[0.8rem] text-soft">
+      <div className="min-w-0 border-r border-rule px-3.5 py-1.5 text-small leading-tight">
+        <p className="label-type min-h-6 text-note text-soft">
           <Word k="balance">Balances</Word>
         </p>
         <button
           type="button"
           onClick={open("balance")}
           aria-label={`Balances ${bare(estimate.balance_mm.typ, "length")} ${unitOf("length")} aft, show the working`}
-          className="figure-type block min-h-10 w-full text-left text-[1.05rem] hover:bg-pick-wash"
+          className="figure-type block min-h-10 w-full text-left text-lead hover:bg-pick-wash"
         >
           {bare(estimate.balance_mm.typ, "length")} {unitOf("length")} aft
         </button>
@@ -211,7 +211,7 @@ export const Verdict = memo(function Verdict({
             {targetWords(target("balance")!)}
           </p>
         )}
-        <div className="flex gap-x-2 text-[0.78rem] max-[1099px]:flex-wrap text-soft">
+        <div className="flex gap-x-2 text-note max-[1099px]:flex-wrap text-soft">
           <button
             type="button"
             onClick={open("cost")}
@@ -251,25 +251,25 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
   const worst = estimate.verdicts.find((v) => v.case_id === estimate.governs);
   return (
     <div className="min-w-0 px-3.5 py-1.5 max-[1099px]:col-span-full max-[1099px]:row-start-1">
-      <p className="label-type text-[0.8rem] text-soft">
+      <p className="label-type text-note text-soft">
         <Word k="sure">{graded(verdict.enough)}</Word>
         {against && <span className="ml-3 text-ink">▲▼ against “{against}”</span>}
       </p>
       <p
-        className={`font-label text-[1.15rem] leading-tight font-semibold ${verdict.enough === "no" ? "text-fail" : ""}`}
+        className={`font-label text-lead leading-tight font-semibold ${verdict.enough === "no" ? "text-fail" : ""}`}
         aria-live="polite"
       >
         {verdict.headline}
       </p>
       {verdict.limited && (
-        <p className="mt-0.5 text-[0.9rem] leading-snug">
+        <p className="mt-0.5 text-body leading-snug">
           <Word k="first">{verdict.first_mode ? "Breaks at last" : "Breaks first"}</Word>:{" "}
           {verdict.break_mode.sentence}, {place(verdict.break_mode.at_mm)}. {verdict.break_mode.because}
         </p>
       )}
       <Before verdict={verdict} />
       {up && down && (
-        <p className="text-[0.85rem] leading-6">
+        <p className="text-small leading-6">
           <button
             type="button"
             className="min-h-6 text-soft underline decoration-dotted underline-offset-3"
@@ -288,12 +288,12 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
       )}
       <Hand estimate={estimate} open={open} />
       {estimate.snaps.some((s) => s.reserve) && (
-        <p className="mt-0.5 text-[0.85rem] leading-snug text-soft">
+        <p className="mt-0.5 text-small leading-snug text-soft">
           Cracked, it still carries this load. Treat it as a reserve, not as strength.
         </p>
       )}
       {worst && worst.case_id !== estimate.case_id && (
-        <p className="mt-0.5 text-[0.85rem] leading-snug">
+        <p className="mt-0.5 text-small leading-snug">
           <span className="text-soft">Worst load case:</span> <strong>{worst.name}</strong>,{" "}
           <span className="text-soft">
             margin {plain(worst.margin.typ, 2)} {graded(worst.enough)}
@@ -301,12 +301,12 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
         </p>
       )}
       {estimate.beyond.map((caution) => (
-        <p key={caution} className="mt-0.5 border-l-[3px] border-fail pl-2 text-[0.85rem] leading-snug">
+        <p key={caution} className="mt-0.5 border-l-[3px] border-fail pl-2 text-small leading-snug">
           {caution}
         </p>
       ))}
       {problems.length > 0 && (
-        <p className="mt-0.5 text-[0.85rem] text-fail" role="alert">
+        <p className="mt-0.5 text-small text-fail" role="alert">
           Showing the last valid design. {problems[0]!.path.split(".").at(-1)?.replaceAll("_", " ")}{" "}
           {problems[0]!.message}
         </p>
@@ -322,14 +322,14 @@ function Before({ verdict }: { verdict: Estimate["verdict"] }) {
   return (
     <>
       {first_mode && (
-        <p className="mt-0.5 text-[0.85rem] leading-snug">
+        <p className="mt-0.5 text-small leading-snug">
           Before that: {first_mode.sentence} at {plain(verdict.first_break.typ, 2)} ×,{" "}
           {place(first_mode.at_mm)}; the rest carries up to {plain(verdict.breaks_at.typ, 2)} ×. Above that
           there is something to repair.
         </p>
       )}
       {change && (
-        <p className="mt-0.5 text-[0.85rem] leading-snug">
+        <p className="mt-0.5 text-small leading-snug">
           {change.sentence} from {plain(change.comes_at.typ, 2)} × this load, {place(change.at_mm)};{" "}
           {change.consequence}
           {change.costs && `. At this load ${change.costs}`}.
@@ -352,7 +352,7 @@ function Hand({ estimate, open }: Pick<FirstProps, "estimate" | "open">) {
   if (!weak && !warp) return null;
   const met = targets.filter((t) => t.figure === "toughness" || t.figure === "bow");
   return (
-    <p className="text-[0.85rem] leading-6">
+    <p className="text-small leading-6">
       {weak && (
         <>
           <button

@@ -60,12 +60,12 @@ export function WorkingDialog({ estimate, figure, onClose }: Props) {
           className="fixed top-0 right-0 z-30 h-dvh w-[min(36rem,96vw)] overflow-y-auto border-l border-ink bg-sheet p-7"
         >
           <div className="flex items-start justify-between gap-4">
-            <Dialog.Title className="text-xl font-bold">Working: {working.title}</Dialog.Title>
+            <Dialog.Title className="text-title font-bold">Working: {working.title}</Dialog.Title>
             <Dialog.Close className="key-button">Close</Dialog.Close>
           </div>
           {shown && (
             <p className="mt-2">
-              <span className="figure-type text-2xl">
+              <span className="figure-type text-figure">
                 {plain(shown.band.typ)} {shown.unit}
               </span>{" "}
               <span className="text-soft">
@@ -76,13 +76,11 @@ export function WorkingDialog({ estimate, figure, onClose }: Props) {
           {shown && shown.band.causes.length > 0 && (
             <p className="mt-1">The spread comes mostly from {shown.band.causes.join(", then ")}.</p>
           )}
-          <p className="figure-type mt-4 border-y border-ink py-3 text-lg">
+          <p className="figure-type mt-4 border-y border-ink py-3 text-lead">
             <Formula text={working.formula} />
           </p>
-          <Dialog.Description className="mt-2 text-[0.9rem] text-soft">
-            {working.explanation}
-          </Dialog.Description>
-          <table className="mt-4 w-full text-[0.9rem]">
+          <Dialog.Description className="mt-2 text-body text-soft">{working.explanation}</Dialog.Description>
+          <table className="mt-4 w-full text-body">
             <caption className="label-type pb-1 text-left">Numbers put in</caption>
             <tbody>
               {working.symbols.map((s, i) => (
@@ -100,7 +98,7 @@ export function WorkingDialog({ estimate, figure, onClose }: Props) {
           </table>
           <h3 className="label-type mt-5">Where the material values come from (low – typical – high)</h3>
           {estimate.sources.map((s) => (
-            <div key={s.material} className="mt-2 border-t border-rule pt-2 text-[0.88rem] leading-snug">
+            <div key={s.material} className="mt-2 border-t border-rule pt-2 text-small leading-snug">
               <p className="font-semibold">
                 {s.material} <span className="font-normal text-soft">grade {s.grade}, reference</span>
               </p>
@@ -111,7 +109,7 @@ export function WorkingDialog({ estimate, figure, onClose }: Props) {
             </div>
           ))}
           <h3 className="label-type mt-5">Assumptions</h3>
-          <ul className="mt-1 list-disc pl-5 text-[0.88rem] leading-snug">
+          <ul className="mt-1 list-disc pl-5 text-small leading-snug">
             {working.assumptions.map((a) => (
               <li key={a}>{a}</li>
             ))}

@@ -13,17 +13,17 @@ export function Besides({
   return (
     <div className="mt-6 grid gap-x-10 gap-y-4 lg:grid-cols-2">
       <section aria-label="The front">
-        <h2 className="border-b border-ink text-lg font-semibold">All that none beats</h2>
+        <h2 className="border-b border-ink text-lead font-semibold">All that none beats</h2>
         <FrontPlot points={answer.front} pick={pick} />
       </section>
       <div className="grid content-start gap-4">
         {answer.staged.length > 0 && (
           <section aria-label="In two stages">
-            <h2 className="border-b border-ink text-lg font-semibold">
+            <h2 className="border-b border-ink text-lead font-semibold">
               A quick fix now, the sound one later?
             </h2>
             {answer.staged.map((s) => (
-              <p key={s.says} className="py-1.5 text-[0.92rem] leading-snug">
+              <p key={s.says} className="py-1.5 text-body leading-snug">
                 Now: {s.first}. Later: {s.then}. <strong>{s.says}</strong>
               </p>
             ))}
@@ -31,8 +31,8 @@ export function Besides({
         )}
         {answer.pieces.length > 0 && (
           <section aria-label="Missing material">
-            <h2 className="border-b border-ink text-lg font-semibold">Foam to find</h2>
-            <ul className="text-[0.92rem]">
+            <h2 className="border-b border-ink text-lead font-semibold">Foam to find</h2>
+            <ul className="text-body">
               {answer.pieces.map((p) => (
                 <li key={p.mark_id} className="border-b border-rule py-1 leading-snug">
                   {p.size_mm.map((v) => bare(v, "length")).join(" × ")} {unitOf("length")} of {p.foam},{" "}
@@ -45,10 +45,10 @@ export function Besides({
         )}
         {answer.gauges.length > 0 && (
           <section aria-label="The other half as gauge">
-            <h2 className="border-b border-ink text-lg font-semibold">
+            <h2 className="border-b border-ink text-lead font-semibold">
               What the other half must show, mirrored
             </h2>
-            <ul className="text-[0.92rem]">
+            <ul className="text-body">
               {answer.gauges.map((g) => (
                 <li key={g.at_mm} className="border-b border-rule py-1">
                   {show(g.at_mm, "length")} out: chord {show(g.chord_mm, "length", 4)}, thickness{" "}
@@ -60,7 +60,7 @@ export function Besides({
         )}
         <details>
           <summary className="label-type min-h-10 cursor-pointer py-2">What this rests on</summary>
-          <ul className="list-disc pl-5 text-[0.9rem] leading-snug">
+          <ul className="list-disc pl-5 text-body leading-snug">
             {answer.assumptions.map((text) => (
               <li key={text}>{text}</li>
             ))}

@@ -24,9 +24,9 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
   const anew = answer?.rebuild;
   return (
     <div className="overflow-x-auto">
-      <table className="mt-3 w-full text-[0.92rem]">
+      <table className="mt-3 w-full text-body">
         <caption className="sr-only">Repairs beside each other</caption>
-        <thead className="label-type text-[0.8rem] text-soft">
+        <thead className="label-type text-note text-soft">
           <tr className="border-b border-ink align-bottom">
             {[
               "repair",
@@ -64,7 +64,7 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
                   onClick={() => choose(key)}
                 >
                   <strong>{label}</strong>
-                  <span className="block text-[0.85rem] leading-snug text-soft max-lg:hidden">{o.says}</span>
+                  <span className="block text-small leading-snug text-soft max-lg:hidden">{o.says}</span>
                 </button>
               </th>
               <Percent value={o.strength_percent} />
@@ -85,7 +85,7 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
               <td className="py-1.5 pl-4 text-right">
                 <span className="figure-type">{sum(o.cost.typ, o.minutes.typ)}</span>
                 {anew && (
-                  <span className="block text-[0.8rem] whitespace-nowrap text-soft">
+                  <span className="block text-note whitespace-nowrap text-soft">
                     {o.cost.typ + (o.minutes.typ / 60) * rate <= anew.cost.typ + anew.hours.typ * rate
                       ? "✓ less than anew"
                       : "✕ more than anew"}
@@ -125,7 +125,7 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
           )}
         </tbody>
       </table>
-      <p className="pt-1 text-[0.85rem] text-soft">
+      <p className="pt-1 text-small text-soft">
         Strength and stiffness in per cent of the whole part. Worth: credits for stock, and hours at the worth
         that you set.
       </p>
@@ -141,7 +141,7 @@ function Percent({ value, none = false }: { value: Schemas["Band"]; none?: boole
       ) : (
         <>
           <span className="figure-type">{plain(value.typ, 3)} %</span>
-          <span className="block text-[0.8rem] text-soft">
+          <span className="block text-note text-soft">
             {plain(value.low, 2)} – {plain(value.high, 3)}
           </span>
         </>

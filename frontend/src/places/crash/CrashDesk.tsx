@@ -37,7 +37,7 @@ function Loaded({ header, again }: { header: Header; again: () => void }) {
       <>
         {header()}
         <main className="p-8">
-          <h1 className="text-xl font-bold">This part is not on your shelf</h1>
+          <h1 className="text-title font-bold">This part is not on your shelf</h1>
           <Link to="/crash" className="text-pick underline">
             To the crash desk
           </Link>
@@ -188,7 +188,7 @@ function Standing({ subject, part }: { subject: Subject; part: Part }) {
   const study = useStudy("left", subject, (body) => api.POST("/api/crash/left", { body }), marks.length > 0);
   const left = marks.length > 0 ? study.data : undefined;
   return (
-    <aside aria-label="As it stands" className="py-2 text-[0.92rem] leading-snug">
+    <aside aria-label="As it stands" className="py-2 text-body leading-snug">
       {marks.length === 0 && (
         <p className="text-soft">
           Nothing is marked on this part. Mark what you find under “What broke”: it is drawn here, and its

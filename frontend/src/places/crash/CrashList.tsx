@@ -14,7 +14,7 @@ export function CrashList({ header }: { header: (children?: ReactNode) => ReactN
     <>
       {header(<h1 className="font-label font-semibold">Crash desk</h1>)}
       <main className="mx-auto max-w-4xl px-6 pb-16">
-        <h2 className="border-b border-ink pt-8 pb-2 text-xl font-semibold">Broken</h2>
+        <h2 className="border-b border-ink pt-8 pb-2 text-title font-semibold">Broken</h2>
         {shelf.isSuccess && hurt.length === 0 && (
           <p className="py-3 text-soft">Nothing on your shelf is marked as damaged.</p>
         )}
@@ -35,7 +35,7 @@ export function CrashList({ header }: { header: (children?: ReactNode) => ReactN
             </li>
           ))}
         </ul>
-        <h2 className="border-b border-ink pt-8 pb-2 text-xl font-semibold">Something else broke</h2>
+        <h2 className="border-b border-ink pt-8 pb-2 text-title font-semibold">Something else broke</h2>
         <ul className="grid gap-x-8 sm:grid-cols-2">
           {parts
             .filter((p) => p.marks === 0)

@@ -56,7 +56,7 @@ export function FieldBox({ box, setBox, options }: Props) {
       <fieldset className="absolute z-20 mt-1 grid max-h-80 w-[34rem] max-w-[90vw] grid-cols-2 gap-x-4 overflow-y-auto border border-ink bg-raised p-3">
         <legend className="sr-only">In the field box</legend>
         {[...known].map(([key, name]) => (
-          <label key={key} className="flex min-h-9 items-center gap-2 text-[0.9rem]">
+          <label key={key} className="flex min-h-9 items-center gap-2 text-body">
             <input
               type="checkbox"
               checked={box.includes(key)}

@@ -5,7 +5,7 @@ export function Measure() {
       <summary className="min-h-10 cursor-pointer py-2 font-semibold">
         How to measure bend and twist that stayed
       </summary>
-      <ol className="max-w-prose list-decimal pb-3 pl-5 text-[0.92rem] leading-snug">
+      <ol className="max-w-prose list-decimal pb-3 pl-5 text-body leading-snug">
         <li>Lay the root on a flat table, weighted down over its first quarter, the lower face down.</li>
         <li>
           Bend: measure the height of the tip’s underside at the bars. Do the same with the other half,

@@ -85,7 +85,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
           />
         </div>
         <label className="grid gap-1">
-          <span className="label-type text-[0.85rem]">
+          <span className="label-type text-small">
             An hour at the bench is worth <span className="figure-type">{rate}</span> credits
           </span>
           <input
@@ -108,14 +108,14 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
                 value={found.progress?.done ?? 0}
                 className="h-2 w-36 accent-(--pick)"
               />
-              <span className="text-sm text-soft">{found.progress?.says ?? "Begins"}</span>
+              <span className="text-small text-soft">{found.progress?.says ?? "Begins"}</span>
               <button type="button" className="key-button" onClick={found.stop}>
                 Stop
               </button>
             </span>
           ) : (
             answer && (
-              <span className="text-sm text-soft">
+              <span className="text-small text-soft">
                 <span className="figure-type">{answer.considered}</span> repairs considered
               </span>
             )

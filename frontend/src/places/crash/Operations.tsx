@@ -18,13 +18,13 @@ export function Operations({ operations, head }: Props) {
           <div className="flex items-baseline gap-3">
             <span className="figure-type w-6 text-right text-soft">{number}</span>
             <h3 className={`flex-1 font-semibold ${done ? "line-through" : ""}`}>{op.title}</h3>
-            <span className="text-[0.9rem] whitespace-nowrap text-soft">
+            <span className="text-body whitespace-nowrap text-soft">
               {op.minutes.typ > 0 && `${minutesText(op.minutes.typ)} of hands`}
               {op.wait_min && ` · wait ${minutesText(op.wait_min.typ)} for ${op.wait_for}`}
             </span>
             {head?.(number)}
           </div>
-          <div className="pl-9 text-[0.92rem] leading-snug">
+          <div className="pl-9 text-body leading-snug">
             <p className="max-w-prose">{op.how}</p>
             {op.checks.map((text) => (
               <p key={text}>

@@ -25,7 +25,7 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
   return (
     <section aria-label="The repair in full" className="mt-5">
       <div className="flex flex-wrap items-end justify-between gap-3 border-b border-ink pb-1">
-        <h2 className="text-lg font-semibold">{title}</h2>
+        <h2 className="text-lead font-semibold">{title}</h2>
         <span className="flex items-end gap-2">
           {!kept && (
             <>
@@ -70,7 +70,7 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
       )}
       <div className="grid gap-x-10 gap-y-3 pt-2 lg:grid-cols-2">
         <div>
-          <ul className="text-[0.95rem]" aria-label="What is done">
+          <ul className="text-body" aria-label="What is done">
             {o.fixes.map((f) => (
               <li key={f.mark_id} className="border-b border-rule py-1 leading-snug">
                 {f.says}
@@ -94,9 +94,9 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
 /** What it holds in every case, times the load: whole, mended, at the launch. */
 function CasesTable({ cases, flyIn }: { cases: Option["cases"]; flyIn: number }) {
   return (
-    <table className="mt-3 w-full text-[0.92rem]">
+    <table className="mt-3 w-full text-body">
       <caption className="sr-only">What it holds in every case, times the load</caption>
-      <thead className="label-type text-[0.8rem] text-soft">
+      <thead className="label-type text-note text-soft">
         <tr className="border-b border-ink">
           <th scope="col" className="text-left">
             case
@@ -124,7 +124,7 @@ function CasesTable({ cases, flyIn }: { cases: Option["cases"]; flyIn: number })
             <td className="figure-type py-1 pl-3 text-right">{plain(c.whole.typ, 3)}</td>
             <td className="py-1 pl-3 text-right whitespace-nowrap">
               <span className="figure-type">{plain(c.then.typ, 3)} ×</span>
-              <span className="block text-[0.8rem] text-soft">
+              <span className="block text-note text-soft">
                 {plain(c.then.low, 2)} – {plain(c.then.high, 2)}
               </span>
             </td>
@@ -132,7 +132,7 @@ function CasesTable({ cases, flyIn }: { cases: Option["cases"]; flyIn: number })
               {c.launch.typ > 0 ? (
                 <>
                   <span className="figure-type">{plain(c.launch.typ, 3)} ×</span>
-                  <span className="block text-[0.8rem] text-soft">
+                  <span className="block text-note text-soft">
                     {plain(c.launch.low, 2)} – {plain(c.launch.high, 2)}
                   </span>
                 </>
@@ -141,7 +141,7 @@ function CasesTable({ cases, flyIn }: { cases: Option["cases"]; flyIn: number })
               )}
             </td>
             <td className="py-1 pl-3 text-right whitespace-nowrap">
-              {plain(c.asked)} <span className="text-[0.85rem]">{graded(c.enough)}</span>
+              {plain(c.asked)} <span className="text-small">{graded(c.enough)}</span>
             </td>
           </tr>
         ))}
@@ -154,7 +154,7 @@ function CasesTable({ cases, flyIn }: { cases: Option["cases"]; flyIn: number })
 function Facts({ option: o }: { option: Option }) {
   const lacking = o.needs.filter((n) => n.at_hand === false);
   return (
-    <div className="grid content-start gap-1 text-[0.92rem] leading-snug">
+    <div className="grid content-start gap-1 text-body leading-snug">
       <p>
         <strong>{o.weak_says}</strong>
       </p>

@@ -29,7 +29,7 @@ export function Pictures({ airframeId, part, stored }: Props) {
   if (marks.length === 0) return null;
   return (
     <section aria-label="Pictures at the marks" className="px-5 pb-4">
-      <h2 className="mt-4 border-b border-ink text-lg font-semibold">Pictures</h2>
+      <h2 className="mt-4 border-b border-ink text-lead font-semibold">Pictures</h2>
       <div className="flex flex-wrap items-end gap-3 py-2">
         <div className="w-64">
           <Choice
@@ -56,7 +56,7 @@ export function Pictures({ airframeId, part, stored }: Props) {
             }}
           />
         </label>
-        <span className="text-[0.85rem] text-soft">
+        <span className="text-small text-soft">
           JPEG, PNG or WebP, at most 8 MB; only the picture is kept
         </span>
       </div>
@@ -79,7 +79,7 @@ export function Pictures({ airframeId, part, stored }: Props) {
                   className="h-32 w-44 object-cover"
                 />
               </a>
-              <span className="flex items-center justify-between gap-2 px-2 py-1 text-[0.85rem]">
+              <span className="flex items-center justify-between gap-2 px-2 py-1 text-small">
                 {label}
                 <button type="button" className="key-button text-fail" onClick={() => remove.mutate(p.id)}>
                   ×<span className="sr-only"> take out the picture at {label}</span>

@@ -34,7 +34,7 @@ export function Record({ airframeId, subject, part, change }: Props) {
       <div>
         {findings.length > 0 && (
           <>
-            <h2 className="border-b border-ink text-lg font-semibold">What the record shows</h2>
+            <h2 className="border-b border-ink text-lead font-semibold">What the record shows</h2>
             <ul aria-label="Findings">
               {findings.map((f) => (
                 <li key={f.kind + f.at_mm} className="border-b border-rule py-1.5">
@@ -49,14 +49,14 @@ export function Record({ airframeId, subject, part, change }: Props) {
           {...{ subject, part, change }}
           at={findings[0] ? Math.round(findings[0].at_mm) : null}
         />
-        <h2 className="mt-6 border-b border-ink text-lg font-semibold">Time line</h2>
+        <h2 className="mt-6 border-b border-ink text-lead font-semibold">Time line</h2>
         <ol aria-label="Time line">
           {log.rows?.map((e) => (
             <li
               key={e.id}
               className="grid grid-cols-[9.5rem_5rem_minmax(0,1fr)] gap-3 border-b border-rule py-1.5 max-sm:grid-cols-1"
             >
-              <time dateTime={e.happened} className="figure-type text-[0.9rem] text-soft">
+              <time dateTime={e.happened} className="figure-type text-body text-soft">
                 {new Date(e.happened).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}
               </time>
               <strong>{KIND[e.event.kind]}</strong>
@@ -106,7 +106,7 @@ function Enter({ airframeId, part }: { airframeId: string; part: Part }) {
         send();
       }}
     >
-      <h2 className="border-b border-ink text-lg font-semibold">Write it down</h2>
+      <h2 className="border-b border-ink text-lead font-semibold">Write it down</h2>
       <Choice
         label="What is it"
         value={kind}
@@ -165,7 +165,7 @@ function Toughen({
   });
   return (
     <>
-      <h2 className="mt-6 border-b border-ink text-lg font-semibold">What would toughen it?</h2>
+      <h2 className="mt-6 border-b border-ink text-lead font-semibold">What would toughen it?</h2>
       <div className="grid max-w-xl grid-cols-2 gap-x-4 py-2">
         <Choice
           label="Against"
@@ -188,7 +188,7 @@ function Toughen({
       </div>
       {study.isFetching && <p className="text-soft">Tries what could help…</p>}
       {study.data && study.data.length === 0 && (
-        <p className="text-[0.92rem]">Nothing that was tried helps against this.</p>
+        <p className="text-body">Nothing that was tried helps against this.</p>
       )}
       <ul aria-label="Toughening">
         {(study.data ?? []).map((t) => (

@@ -75,9 +75,9 @@ export function Slips({ subject, part, change }: Props) {
           <p className="mt-3 max-w-prose">
             {answer.says} <strong>{answer.left.says}</strong>
           </p>
-          <table className="mt-3 w-full text-[0.92rem]">
+          <table className="mt-3 w-full text-body">
             <caption className="sr-only">Remedies</caption>
-            <thead className="label-type text-[0.8rem] text-soft">
+            <thead className="label-type text-note text-soft">
               <tr className="border-b border-ink">
                 <th scope="col" className="text-left">
                   remedy
@@ -117,7 +117,7 @@ export function Slips({ subject, part, change }: Props) {
               ))}
             </tbody>
           </table>
-          <ul className="mt-3 max-w-prose text-[0.95rem]">
+          <ul className="mt-3 max-w-prose text-body">
             {answer.never.map((text) => (
               <li key={text} className="text-fail">
                 ✕ Never: {text}

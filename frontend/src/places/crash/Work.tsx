@@ -38,7 +38,7 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
         return (
           <article key={job.id} className="mb-8" aria-label={job.title}>
             <div className="flex items-baseline justify-between gap-4 border-b border-ink">
-              <h2 className="text-lg font-semibold">{job.title}</h2>
+              <h2 className="text-lead font-semibold">{job.title}</h2>
               <span className="flex items-center gap-3 whitespace-nowrap">
                 <span role="status" className="text-soft">
                   {left === 0 ? "✓ all done" : `${left} of ${job.tasks.length} to do`}
@@ -57,7 +57,7 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
               head={(number) => {
                 const task = job.tasks.find((t) => t.number === number)!;
                 return (
-                  <label className="flex min-h-9 items-center gap-1.5 text-[0.9rem]">
+                  <label className="flex min-h-9 items-center gap-1.5 text-body">
                     <input
                       type="checkbox"
                       checked={isDone(job, task)}
@@ -69,9 +69,9 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
               }}
             />
             <h3 className="mt-4 border-b border-ink font-semibold">Compare with what is foreseen</h3>
-            <table className="w-full text-[0.92rem]">
+            <table className="w-full text-body">
               <caption className="sr-only">Checks with what is foreseen</caption>
-              <thead className="label-type text-[0.8rem] text-soft">
+              <thead className="label-type text-note text-soft">
                 <tr className="border-b border-rule">
                   <th scope="col" className="text-left">
                     check
@@ -92,7 +92,7 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
                   <tr key={c.what} className="border-b border-rule align-top">
                     <th scope="row" className="py-1 text-left font-normal">
                       <strong>{c.what}</strong>
-                      <span className="block text-[0.85rem] text-soft">{c.how}</span>
+                      <span className="block text-small text-soft">{c.how}</span>
                     </th>
                     <Foreseen band={c.whole} unit={c.unit} />
                     <Foreseen band={c.mended} unit={c.unit} />
@@ -121,7 +121,7 @@ function Foreseen({ band, unit }: { band: Schemas["Band"] | null; unit: string }
   return (
     <td className="py-1 pl-3 text-right whitespace-nowrap">
       <span className="figure-type">{withUnit(band.typ, unit)}</span>
-      <span className="block text-[0.8rem] text-soft">
+      <span className="block text-note text-soft">
         {withUnit(band.low, unit)} – {withUnit(band.high, unit)}
       </span>
     </td>

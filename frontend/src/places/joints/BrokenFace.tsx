@@ -43,7 +43,7 @@ export function BrokenFace({ face, at, change }: Props) {
         ))}
       </div>
       {wrong && (
-        <p role="alert" className="text-[0.85rem] text-fail">
+        <p role="alert" className="text-small text-fail">
           The shares {wrong.message} Found: {wrong.value}.
         </p>
       )}

@@ -134,7 +134,7 @@ export function CouponForm({ catalogue, sides, trial }: Props) {
           />
         </div>
       )}
-      <label className="label-type col-span-full grid gap-1 text-[0.85rem]">
+      <label className="label-type col-span-full grid gap-1 text-small">
         Photograph of the face
         <input
           type="file"
@@ -142,12 +142,12 @@ export function CouponForm({ catalogue, sides, trial }: Props) {
           className="field-box py-1.5"
           onChange={(e) => setPhoto(e.target.files?.[0] ?? null)}
         />
-        <span className="font-sans text-[0.8rem] font-normal text-soft">
+        <span className="font-sans text-note font-normal text-soft">
           JPEG, PNG or WebP, at most 8 MB; only the picture is kept
         </span>
       </label>
       {(pictured ?? other) && (
-        <p role="alert" className="col-span-full text-[0.85rem] text-fail">
+        <p role="alert" className="col-span-full text-small text-fail">
           {pictured
             ? `The coupon is kept, its photograph is not: it ${pictured.message}`
             : `The coupon is not kept: ${other!.message}`}
@@ -163,7 +163,7 @@ export function CouponForm({ catalogue, sides, trial }: Props) {
       >
         Keep this coupon
       </button>
-      <p role="status" className="col-span-full min-h-5 text-[0.9rem]">
+      <p role="status" className="col-span-full min-h-5 text-body">
         {keep.isSuccess && "Kept."}
       </p>
     </form>

@@ -28,11 +28,11 @@ export function Coupons() {
   return (
     <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[24rem_minmax(0,1fr)]">
       <section aria-label="Enter a coupon">
-        <h2 className="mb-2 flex min-h-12 items-end border-b border-ink text-lg font-semibold">
+        <h2 className="mb-2 flex min-h-12 items-end border-b border-ink text-lead font-semibold">
           A broken coupon
         </h2>
         {chosen && (
-          <p className="mb-2 text-[0.9rem]">
+          <p className="mb-2 text-body">
             For “{chosen.wish.name}”.{" "}
             <button type="button" className="underline" onClick={() => setTrial(null)}>
               For no trial
@@ -44,7 +44,7 @@ export function Coupons() {
       <section aria-label="Trials and kept coupons">
         <NotStored change={removeTrial} what="The trial" />
         <NotStored change={removeCoupon} what="The coupon" />
-        <h2 className="flex min-h-12 items-end justify-between border-b border-ink text-lg font-semibold">
+        <h2 className="flex min-h-12 items-end justify-between border-b border-ink text-lead font-semibold">
           Trials
           <button type="button" className="key-button mb-1" onClick={() => setPlanning(!planning)}>
             {planning ? "Close the plan" : "Plan a trial"}
@@ -56,7 +56,7 @@ export function Coupons() {
           </div>
         )}
         {trials.data?.length === 0 && !planning && (
-          <p className="py-2 text-[0.92rem] text-soft">
+          <p className="py-2 text-body text-soft">
             None yet. A trial tells you how many scraps to glue, in which order, and when the difference is
             real.
           </p>
@@ -70,9 +70,9 @@ export function Coupons() {
             remove={() => removeTrial.mutate(t.id)}
           />
         ))}
-        <h2 className="mt-6 border-b border-ink text-lg font-semibold">Kept coupons</h2>
+        <h2 className="mt-6 border-b border-ink text-lead font-semibold">Kept coupons</h2>
         {coupons.rows?.length === 0 && (
-          <p className="py-2 text-[0.92rem] text-soft">
+          <p className="py-2 text-body text-soft">
             None yet. Glue two scraps, wait, break them, and enter what the face shows: it moves the ranking
             of glues for you.
           </p>
@@ -113,16 +113,16 @@ function Row(props: { kept: Kept; name: string; on: string; remove: () => void }
           />
         </a>
       ) : (
-        <span className="label-type pt-1 text-[0.8rem] text-soft">{c.label || "–"}</span>
+        <span className="label-type pt-1 text-note text-soft">{c.label || "–"}</span>
       )}
       <p className="leading-snug">
         <strong>{name}</strong>
         {c.control && " (control)"} <span className="text-soft">{on}</span>
-        <span className="block text-[0.9rem]">
+        <span className="block text-body">
           {shares.join(", ")}; {c.broken} after {hours}
           {load && `, ${load}`}
         </span>
-        {c.note && <span className="block text-[0.86rem] italic">{c.note}</span>}
+        {c.note && <span className="block text-small italic">{c.note}</span>}
       </p>
       <button type="button" className="key-button" onClick={remove}>
         Take out<span className="sr-only"> the coupon of {name}</span>

@@ -18,7 +18,7 @@ export function GlueAnswer({ answer: shown, problems, before, within }: Props) {
   const out = shown.choices.filter((c) => c.vetoes.length > 0);
   return (
     <>
-      <p className="text-lg font-semibold" role="status">
+      <p className="text-lead font-semibold" role="status">
         {shown.says}
       </p>
       {problems.length > 0 && (
@@ -27,7 +27,7 @@ export function GlueAnswer({ answer: shown, problems, before, within }: Props) {
         </p>
       )}
       {shown.coupons_say.length > 0 && (
-        <ul aria-label="What your coupons changed" className="mt-1 text-[0.9rem] leading-snug">
+        <ul aria-label="What your coupons changed" className="mt-1 text-body leading-snug">
           {shown.coupons_say.map((text) => (
             <li key={text} className="border-l-[3px] border-pick pl-2">
               By your coupons: {text}
@@ -36,7 +36,7 @@ export function GlueAnswer({ answer: shown, problems, before, within }: Props) {
         </ul>
       )}
       {shown.schools_say.length > 0 && (
-        <ul aria-label="What your schools changed" className="mt-1 text-[0.9rem] leading-snug">
+        <ul aria-label="What your schools changed" className="mt-1 text-body leading-snug">
           {shown.schools_say.map((text) => (
             <li key={text} className="border-l-[3px] border-rule pl-2">
               {text}
@@ -46,7 +46,7 @@ export function GlueAnswer({ answer: shown, problems, before, within }: Props) {
       )}
       <div
         aria-hidden="true"
-        className="label-type mt-3 grid grid-cols-[2.6rem_minmax(0,1fr)_8.5rem_8.5rem_5rem] gap-x-3 text-[0.82rem] text-soft max-md:hidden"
+        className="label-type mt-3 grid grid-cols-[2.6rem_minmax(0,1fr)_8.5rem_8.5rem_5rem] gap-x-3 text-note text-soft max-md:hidden"
       >
         <span />
         <span />
@@ -69,8 +69,8 @@ export function GlueAnswer({ answer: shown, problems, before, within }: Props) {
       <WhyNot choices={shown.choices} />
       {out.length > 0 && (
         <>
-          <h2 className="mt-6 border-b border-ink text-lg font-semibold">Ruled out, and why</h2>
-          <ul className="text-[0.92rem]">
+          <h2 className="mt-6 border-b border-ink text-lead font-semibold">Ruled out, and why</h2>
+          <ul className="text-body">
             {out.map((c) => (
               <li key={c.key} className="border-b border-rule py-1.5 leading-snug">
                 <strong>{c.name}</strong>
@@ -86,7 +86,7 @@ export function GlueAnswer({ answer: shown, problems, before, within }: Props) {
           </ul>
         </>
       )}
-      <p className="mt-4 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+      <p className="mt-4 border-l-[3px] border-fail pl-3 text-small leading-snug">
         All figures are estimates of grade B or C. The product's own data sheet rules; glue two scraps first,
         wait, break them and read the broken face.
       </p>

@@ -38,36 +38,36 @@ export function GlueRow({ choice: c, rank, before, asked, within }: Props) {
     <li className="border-b border-rule">
       <details onToggle={(e) => setOpen(e.currentTarget.open)}>
         <summary className="grid min-h-14 cursor-pointer grid-cols-[2.6rem_minmax(0,1fr)_8.5rem_8.5rem_5rem] items-center gap-x-3 py-1.5 hover:bg-pick-wash max-md:grid-cols-[2.6rem_minmax(0,1fr)_7rem]">
-          <span className="figure-type text-[1.05rem]">
+          <span className="figure-type text-lead">
             {rank}
             {moved !== 0 && (
-              <span className="block text-[0.75rem] font-normal text-soft">
+              <span className="block text-note font-normal text-soft">
                 {moved > 0 ? "▲" : "▼"} {Math.abs(moved)}
               </span>
             )}
           </span>
           <span className="leading-tight">
             <strong>{c.name}</strong>
-            <span className="block text-[0.86rem] text-soft">{c.why}</span>
-            {c.own && <span className="block text-[0.86rem] text-pick">{c.own.says}</span>}
+            <span className="block text-small text-soft">{c.why}</span>
+            {c.own && <span className="block text-small text-pick">{c.own.says}</span>}
           </span>
           <span className="text-right">
             <span className={`figure-type ${c.meets === "no" ? "text-fail" : ""}`}>
               {show(c.then_N.typ, "force", 2)}
             </span>
-            <span className="block text-[0.8rem] text-soft">
+            <span className="block text-note text-soft">
               {bare(c.then_N.low, "force", 2)} – {bare(c.then_N.high, "force", 2)}
             </span>
-            <span className="block text-[0.8rem]">{MEETS[c.meets]}</span>
+            <span className="block text-note">{MEETS[c.meets]}</span>
           </span>
           <span className="text-right max-md:hidden">
             <span className="figure-type">{show(c.finally_N.typ, "force", 2)}</span>
             <span className="sr-only"> cured</span>
-            <span className="block text-[0.8rem] text-soft">{c.fails}</span>
+            <span className="block text-note text-soft">{c.fails}</span>
           </span>
           <span className="text-right max-md:hidden">
             <span className="figure-type">{show(c.grams.typ, "mass", 2)}</span>
-            <span className="block text-[0.8rem] text-soft">
+            <span className="block text-note text-soft">
               {bare(c.grams.low, "mass", 2)} – {bare(c.grams.high, "mass", 2)}
             </span>
           </span>
@@ -81,7 +81,7 @@ export function GlueRow({ choice: c, rank, before, asked, within }: Props) {
 /** How an adhesive is used on this joint, and what it holds over time. */
 function Use({ choice: c, asked, within }: Pick<Props, "choice" | "asked" | "within">) {
   return (
-    <div className="grid grid-cols-2 gap-x-8 pt-1 pb-4 pl-[3.3rem] text-[0.92rem] max-md:grid-cols-1 max-md:pl-0">
+    <div className="grid grid-cols-2 gap-x-8 pt-1 pb-4 pl-[3.3rem] text-body max-md:grid-cols-1 max-md:pl-0">
       <OverTime
         name={c.name}
         points={c.curve.map((p) => ({ minutes: p.minutes, value: inForce(p.load_N) }))}
@@ -103,7 +103,7 @@ function Use({ choice: c, asked, within }: Pick<Props, "choice" | "asked" | "wit
           <strong>First:</strong> {c.prepare}.
         </p>
         <CautionLines cautions={c.cautions} />
-        <p className="mt-1.5 text-[0.85rem] text-soft">Estimate, grade {c.grade}.</p>
+        <p className="mt-1.5 text-small text-soft">Estimate, grade {c.grade}.</p>
       </div>
     </div>
   );

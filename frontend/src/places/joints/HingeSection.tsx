@@ -62,7 +62,7 @@ export function HingeSection(props: { need: Schemas["HingeNeed"]; throwing: Sche
           )}
         </svg>
       )}
-      <label className="flex items-center gap-3 text-[0.9rem]">
+      <label className="flex items-center gap-3 text-body">
         <span className="whitespace-nowrap">
           Turned {plain(Math.abs(angle))}° {angle >= 0 ? "up" : "down"}
         </span>
@@ -77,7 +77,7 @@ export function HingeSection(props: { need: Schemas["HingeNeed"]; throwing: Sche
           aria-label="Turn the surface"
         />
       </label>
-      <figcaption className="text-[0.88rem] text-soft">
+      <figcaption className="text-small text-soft">
         Up {limit(throwing.up_deg)}, down {limit(throwing.down_deg)} until the edges meet. {throwing.says}
       </figcaption>
     </figure>

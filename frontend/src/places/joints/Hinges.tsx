@@ -136,7 +136,7 @@ export function Hinges() {
       <section aria-label="Hinges, ranked" className={answer.isFetching ? "opacity-70" : ""}>
         {last && (
           <>
-            <p className="text-lg font-semibold" role="status">
+            <p className="text-lead font-semibold" role="status">
               {last.found.says}
             </p>
             {problems.length > 0 && (
@@ -145,7 +145,7 @@ export function Hinges() {
               </p>
             )}
             <HingeSection need={last.need} throwing={last.found.throw} />
-            <p className="text-[0.92rem]">
+            <p className="text-body">
               Wind and rod pull at the line with {show(last.found.pull_N, "force", 2)}; the servo has{" "}
               {show(last.found.servo_N_mm, "couple", 2)} to plan with, half of its stall torque.
             </p>
@@ -156,8 +156,8 @@ export function Hinges() {
             </ol>
             {out.length > 0 && (
               <>
-                <h2 className="mt-6 border-b border-ink text-lg font-semibold">Ruled out, and why</h2>
-                <ul className="text-[0.92rem]">
+                <h2 className="mt-6 border-b border-ink text-lead font-semibold">Ruled out, and why</h2>
+                <ul className="text-body">
                   {out.map((c) => (
                     <li key={c.key} className="border-b border-rule py-1.5 leading-snug">
                       <strong>{c.name}</strong>{" "}
@@ -181,34 +181,34 @@ function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
     <li className="border-b border-rule">
       <details>
         <summary className="grid min-h-14 cursor-pointer grid-cols-[2.6rem_minmax(0,1fr)_8.5rem_8.5rem_5rem] items-center gap-x-3 py-1.5 hover:bg-pick-wash max-md:grid-cols-[2.6rem_minmax(0,1fr)_7rem]">
-          <span className="figure-type text-[1.05rem]">{rank}</span>
+          <span className="figure-type text-lead">{rank}</span>
           <span className="leading-tight">
             <strong>
               {c.name}
               {c.count != null && `, ${c.count} of them`}
             </strong>
-            <span className="block text-[0.86rem] text-soft">{c.why}</span>
+            <span className="block text-small text-soft">{c.why}</span>
           </span>
           <span className="text-right">
             <span className="figure-type">{plain(100 * c.servo_share.typ, 2)} %</span>
-            <span className="block text-[0.8rem] text-soft">of what the servo has</span>
-            <span className="block text-[0.8rem] text-soft">
+            <span className="block text-note text-soft">of what the servo has</span>
+            <span className="block text-note text-soft">
               {plain(100 * c.servo_share.low, 2)} – {plain(100 * c.servo_share.high, 2)}
             </span>
           </span>
           <span className="text-right max-md:hidden">
             <span className="figure-type">{plain(c.margin.typ, 2)} ×</span>
-            <span className="block text-[0.8rem] text-soft">the pull tears it</span>
-            <span className="block text-[0.8rem] text-soft">
+            <span className="block text-note text-soft">the pull tears it</span>
+            <span className="block text-note text-soft">
               {plain(c.margin.low, 2)} – {plain(c.margin.high, 2)}
             </span>
           </span>
           <span className="text-right max-md:hidden">
             <span className="figure-type">{show(c.grams.typ, "mass", 2)}</span>
-            <span className="block text-[0.8rem] text-soft">{plain(c.minutes.typ, 2)} min</span>
+            <span className="block text-note text-soft">{plain(c.minutes.typ, 2)} min</span>
           </span>
         </summary>
-        <div className="grid grid-cols-2 gap-x-8 pt-1 pb-4 pl-[3.3rem] text-[0.92rem] leading-snug max-md:grid-cols-1 max-md:pl-0">
+        <div className="grid grid-cols-2 gap-x-8 pt-1 pb-4 pl-[3.3rem] text-body leading-snug max-md:grid-cols-1 max-md:pl-0">
           <div>
             <ol className="mb-1 list-decimal pl-5" aria-label={`Making of ${c.name}`}>
               {c.steps.map((step) => (
@@ -241,7 +241,7 @@ function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
               {bare(c.back_N_mm.high, "couple", 2)}) at full throw.
             </p>
             <CautionLines cautions={c.cautions} />
-            <p className="mt-1.5 text-[0.85rem] text-soft">Estimate, grade {c.grade}.</p>
+            <p className="mt-1.5 text-small text-soft">Estimate, grade {c.grade}.</p>
           </div>
         </div>
       </details>

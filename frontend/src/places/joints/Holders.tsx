@@ -107,7 +107,7 @@ export function Holders() {
       <section aria-label="What holds it, ranked" className={answer.isFetching ? "opacity-70" : ""}>
         {shown && (
           <>
-            <p className="text-lg font-semibold" role="status">
+            <p className="text-lead font-semibold" role="status">
               {shown.says}
             </p>
             {problems.length > 0 && (
@@ -115,17 +115,17 @@ export function Holders() {
                 Shown is the last possible need. {problems[0]!.message}
               </p>
             )}
-            <p className="text-[0.92rem] text-soft">
+            <p className="text-body text-soft">
               Asked: {plain(shown.along_asked_g, 2)} × gravity along, {plain(shown.off_asked_g, 2)} × gravity
               off its bed ({shown.off_says}).
             </p>
             <CautionLines cautions={shown.cautions} />
             <div className="overflow-x-auto">
-              <table className="mt-3 w-full text-[0.92rem]">
+              <table className="mt-3 w-full text-body">
                 <caption className="sr-only">
                   The knock in multiples of gravity that each way survives, worn as it is
                 </caption>
-                <thead className="label-type text-[0.82rem] text-soft">
+                <thead className="label-type text-note text-soft">
                   <tr className="border-b border-ink">
                     <th scope="col" className="py-1 text-left">
                       held by
@@ -151,7 +151,7 @@ export function Holders() {
                 </tbody>
               </table>
             </div>
-            <p className="mt-4 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+            <p className="mt-4 border-l-[3px] border-fail pl-3 text-small leading-snug">
               Estimates of grade C. Shake it upside down over a cushion, tug it with a scale, and look at it
               after every hard landing.
             </p>
@@ -166,7 +166,7 @@ function Knock({ band, fresh, asked }: { band: Schemas["Band"]; fresh: number; a
   return (
     <td className="px-3 py-1.5 text-right whitespace-nowrap">
       <span className={`figure-type ${band.typ < asked ? "text-fail" : ""}`}>{plain(band.typ, 2)} ×</span>
-      <span className="block text-[0.8rem] text-soft">
+      <span className="block text-note text-soft">
         {plain(band.low, 2)} – {plain(band.high, 2)}; new {plain(fresh, 2)}
       </span>
     </td>
@@ -185,8 +185,8 @@ function Row({ choice: c, along, off }: { choice: Found; along: number; off: num
   return (
     <tr className="border-b border-rule align-top">
       <th scope="row" className="py-1.5 text-left leading-snug font-normal">
-        <strong>{c.name}</strong> <span className="text-[0.86rem]">{ENOUGH[c.enough]}</span>
-        <span className="block text-[0.86rem] text-soft">
+        <strong>{c.name}</strong> <span className="text-small">{ENOUGH[c.enough]}</span>
+        <span className="block text-small text-soft">
           {c.enough === "no" ? `${c.gives}. ` : ""}
           {c.watch}. Grade {c.grade}.
         </span>

@@ -63,7 +63,7 @@ export function OverTime({ name, points, asked, within, unit, says }: Props) {
           </text>
         )}
       </svg>
-      <figcaption className="text-[0.82rem] text-soft">{says}</figcaption>
+      <figcaption className="text-note text-soft">{says}</figcaption>
     </figure>
   );
 }

@@ -31,11 +31,11 @@ export function Schools({ chosen, set }: { chosen: Chosen; set: (chosen: Chosen)
               onChange={(side) => pick(s.key, side)}
             />
             <details>
-              <summary className="min-h-8 cursor-pointer text-[0.85rem] text-soft">arguments</summary>
-              <p className="text-[0.86rem] leading-snug">
+              <summary className="min-h-8 cursor-pointer text-small text-soft">arguments</summary>
+              <p className="text-small leading-snug">
                 <strong>{s.one}:</strong> {s.one_argument}. <strong>{s.other}:</strong> {s.other_argument}.
               </p>
-              <p className="mt-1 text-[0.86rem] leading-snug text-soft">
+              <p className="mt-1 text-small leading-snug text-soft">
                 What settles it: {s.settles} Else: {s.default} (grade {s.grade})
               </p>
             </details>

@@ -73,7 +73,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
             key={n}
             className="col-span-full grid grid-cols-2 gap-x-4 border-l-[3px] border-rule pl-3"
           >
-            <legend className="label-type text-[0.85rem]">Way {"ABCDEF"[n]}</legend>
+            <legend className="label-type text-small">Way {"ABCDEF"[n]}</legend>
             <Choice
               label="Adhesive"
               value={a.adhesive}
@@ -154,27 +154,27 @@ function PlanSheet({ plan }: { plan: Schemas["TrialPlan"] }) {
       <p className="font-semibold">
         {plan.order.length} coupons, {plan.each} of each: {plan.why}.
       </p>
-      <ul className="mt-1 text-[0.9rem]">
+      <ul className="mt-1 text-body">
         {plan.arms.map((name, n) => (
           <li key={name}>
             <span className="figure-type">{"ABCDEFG"[n]}</span> {name}
           </li>
         ))}
       </ul>
-      <h3 className="label-type mt-2 text-[0.85rem] text-soft">Glue and break in this order</h3>
-      <ol aria-label="Order" className="figure-type flex flex-wrap gap-x-2.5 gap-y-0.5 text-[0.9rem]">
+      <h3 className="label-type mt-2 text-small text-soft">Glue and break in this order</h3>
+      <ol aria-label="Order" className="figure-type flex flex-wrap gap-x-2.5 gap-y-0.5 text-body">
         {plan.order.map((c) => (
           <li key={c.label}>{c.label}</li>
         ))}
       </ol>
-      <h3 className="label-type mt-2 text-[0.85rem] text-soft">Keep equal</h3>
-      <ul className="list-disc pl-5 text-[0.9rem] leading-snug">
+      <h3 className="label-type mt-2 text-small text-soft">Keep equal</h3>
+      <ul className="list-disc pl-5 text-body leading-snug">
         {plan.keep_equal.map((text) => (
           <li key={text}>{text}</li>
         ))}
       </ul>
-      <h3 className="label-type mt-2 text-[0.85rem] text-soft">Then</h3>
-      <ol className="list-decimal pl-5 text-[0.9rem] leading-snug">
+      <h3 className="label-type mt-2 text-small text-soft">Then</h3>
+      <ol className="list-decimal pl-5 text-body leading-snug">
         {plan.steps.map((text) => (
           <li key={text}>{text}</li>
         ))}
@@ -196,9 +196,9 @@ export function TrialCard(props: { trial: Trial; chosen: boolean; choose: () => 
       className={`border-b border-rule py-2 ${chosen ? "bg-pick-wash" : ""}`}
     >
       <h3 className="font-semibold">{trial.wish.name}</h3>
-      <table className="w-full text-[0.9rem]">
+      <table className="w-full text-body">
         <caption className="sr-only">Broken so far, and the odds that the foam breaks first</caption>
-        <thead className="label-type text-[0.8rem] text-soft">
+        <thead className="label-type text-note text-soft">
           <tr className="border-b border-rule">
             <th scope="col" className="text-left">
               way
@@ -236,7 +236,7 @@ export function TrialCard(props: { trial: Trial; chosen: boolean; choose: () => 
           ))}
         </tbody>
       </table>
-      <ul className="mt-1 text-[0.9rem] leading-snug">
+      <ul className="mt-1 text-body leading-snug">
         {reading.verdicts.map((v) => (
           <li key={v.better + v.worse} className="border-l-[3px] border-rule pl-2">
             <strong>{SETTLED[v.settled]}:</strong> {v.says}.
@@ -244,7 +244,7 @@ export function TrialCard(props: { trial: Trial; chosen: boolean; choose: () => 
         ))}
       </ul>
       <details>
-        <summary className="label-type min-h-10 cursor-pointer py-2 text-[0.9rem]">
+        <summary className="label-type min-h-10 cursor-pointer py-2 text-body">
           The plan<span className="sr-only"> of {trial.wish.name}</span>
         </summary>
         <PlanSheet plan={plan} />

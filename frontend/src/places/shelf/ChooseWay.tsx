@@ -88,7 +88,7 @@ export function ChooseWay({ header }: { header: (children?: ReactNode) => ReactN
           <AtHand {...{ wish, set, sheets }} />
         </section>
         <section aria-label="Constructions, ranked" aria-busy={ways.isFetching}>
-          <p className="max-w-prose text-[0.92rem] leading-snug text-soft">
+          <p className="max-w-prose text-body leading-snug text-soft">
             Each is made to this size with its usual lay-up and estimated under its usual loads. Those that
             nothing rules out come first, the lightest at the top. Grams and hours are of one piece.
           </p>
@@ -133,10 +133,10 @@ function WayRow({ way, place, open }: { way: Way; place: number; open: () => voi
     <li
       className={`grid grid-cols-[2rem_minmax(0,1fr)] gap-x-3 border-b border-rule py-4 ${out ? "text-soft" : ""}`}
     >
-      <span className="figure-type text-xl">{out ? "✕" : place}</span>
+      <span className="figure-type text-title">{out ? "✕" : place}</span>
       <div>
         <div className="flex flex-wrap items-start justify-between gap-3">
-          <h2 className="text-[1.1rem] leading-tight font-semibold text-ink">{way.title}</h2>
+          <h2 className="text-lead leading-tight font-semibold text-ink">{way.title}</h2>
           <button type="button" className="key-button" onClick={open}>
             Put it on the bench<span className="sr-only">: {way.title}</span>
           </button>
@@ -144,28 +144,26 @@ function WayRow({ way, place, open }: { way: Way; place: number; open: () => voi
         <dl className="mt-2 flex flex-wrap gap-x-7 gap-y-1">
           {facts.map(([name, value, word]) => (
             <div key={name}>
-              <dt className="label-type text-[0.8rem] text-soft">
+              <dt className="label-type text-note text-soft">
                 <Word k={word}>{name}</Word>
               </dt>
-              <dd className="figure-type text-[1.2rem] leading-tight text-ink">{value}</dd>
+              <dd className="figure-type text-title leading-tight text-ink">{value}</dd>
             </div>
           ))}
           <div>
-            <dt className="label-type text-[0.8rem] text-soft">
+            <dt className="label-type text-note text-soft">
               <Word k="snap">bent by hand</Word>
             </dt>
             <dd className="leading-tight">{way.behaviour}</dd>
           </div>
         </dl>
-        <p className="mt-1.5 text-[0.92rem] leading-snug text-soft">{way.why}</p>
-        <p className="text-[0.92rem] leading-snug">
+        <p className="mt-1.5 text-body leading-snug text-soft">{way.why}</p>
+        <p className="text-body leading-snug">
           Breaks first: {way.first}. Ready after {plain(way.ready_h.typ, 2)} h with all waits.
         </p>
-        {way.to_get.length > 0 && (
-          <p className="text-[0.92rem] leading-snug">Mind: {way.to_get.join("; ")}.</p>
-        )}
+        {way.to_get.length > 0 && <p className="text-body leading-snug">Mind: {way.to_get.join("; ")}.</p>}
         {out && (
-          <ul className="mt-1 border-l-[3px] border-fail pl-3 text-[0.92rem] leading-snug text-fail">
+          <ul className="mt-1 border-l-[3px] border-fail pl-3 text-body leading-snug text-fail">
             {way.ruled_out.map((r) => (
               <li key={r}>{r}</li>
             ))}
@@ -220,7 +218,7 @@ function Sizes({
         onChange={(v) => set("tip_chord_mm", v)}
       />
       {into ? (
-        <p className="col-span-full text-[0.9rem] leading-snug">
+        <p className="col-span-full text-body leading-snug">
           For <strong>{into.document.name}</strong>: {show(into.document.all_up_mass_g, "mass", 4)} all up,{" "}
           {show(into.document.top_speed_m_s, "speed")} at most.
         </p>
@@ -264,7 +262,7 @@ function AtHand({ wish, set, sheets }: WishProps & { sheets: { key: string; name
       </fieldset>
       <fieldset>
         <legend className="label-type w-full border-b border-ink">Foams and sheets at hand</legend>
-        <p className="text-[0.85rem] text-soft">None ticked: anything can be bought.</p>
+        <p className="text-small text-soft">None ticked: anything can be bought.</p>
         <div className="max-h-64 overflow-y-auto border-b border-rule">
           {sheets.map((m) => (
             <Tick

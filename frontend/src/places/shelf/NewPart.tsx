@@ -67,7 +67,7 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-black/45" />
         <Dialog.Content className="fixed top-1/2 left-1/2 max-h-[92dvh] w-[min(62rem,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7">
-          <Dialog.Title className="text-xl font-bold">
+          <Dialog.Title className="text-title font-bold">
             {into ? `Add a part to ${into.document.name}` : "New airframe"}
           </Dialog.Title>
           <Dialog.Description className="mt-1 text-soft">
@@ -98,7 +98,7 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
               {chosen && (
                 <p className="col-span-full border-b border-rule pb-3 leading-snug">
                   <span className="block font-semibold">{chosen.title}</span>
-                  <span className="text-[0.92rem] text-soft">{chosen.why}</span>
+                  <span className="text-body text-soft">{chosen.why}</span>
                 </p>
               )}
               {!into && (
@@ -177,7 +177,7 @@ function Constructions({ ways, chosen, choose }: ListProps) {
       <legend className="sr-only">Construction</legend>
       {Object.entries(KINDS).map(([kind, title]) => (
         <div key={kind}>
-          <h3 className="label-type mt-3 text-[0.85rem] text-soft">{title}</h3>
+          <h3 className="label-type mt-3 text-small text-soft">{title}</h3>
           {ways
             .filter((p) => p.kind === kind)
             .map((p) => (

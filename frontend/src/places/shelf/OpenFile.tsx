@@ -48,7 +48,7 @@ export function OpenFile() {
       {problems.length > 0 && (
         <div
           role="alert"
-          className="absolute top-full right-0 z-20 mt-2 w-96 border border-fail bg-raised px-4 py-3 text-[0.9rem] leading-snug"
+          className="absolute top-full right-0 z-20 mt-2 w-96 border border-fail bg-raised px-4 py-3 text-body leading-snug"
         >
           <p className="font-semibold text-fail">Nothing was opened</p>
           <ul className="mt-1 grid max-h-60 gap-1 overflow-y-auto">

@@ -26,7 +26,7 @@ function Row({ airframe, scale, onAdd }: { airframe: AirframeOut; scale: number;
   return (
     <li className="grid grid-cols-[minmax(0,19rem)_1fr] gap-x-8 gap-y-3 border-b border-rule py-6 max-lg:grid-cols-1">
       <div>
-        <h2 className="text-xl font-bold">
+        <h2 className="text-title font-bold">
           <Link to={`/airframe/${id}`} className="hover:underline">
             {document.name}
           </Link>
@@ -34,11 +34,11 @@ function Row({ airframe, scale, onAdd }: { airframe: AirframeOut; scale: number;
         <p className="label-type mt-1">
           {STATE_WORDS[document.state]} · {show(document.all_up_mass_g, "mass", 4)} all up
         </p>
-        {document.note && <p className="mt-2 text-[0.9rem] leading-snug text-soft">{document.note}</p>}
-        <p className="mt-2 text-[0.85rem] text-soft">
+        {document.note && <p className="mt-2 text-body leading-snug text-soft">{document.note}</p>}
+        <p className="mt-2 text-small text-soft">
           Last change {new Date(updated).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
         </p>
-        <p className="mt-1 flex flex-wrap items-center gap-x-4 text-[0.9rem]">
+        <p className="mt-1 flex flex-wrap items-center gap-x-4 text-body">
           <Link to={`/airframe/${id}`} className="inline-flex min-h-10 items-center text-pick underline">
             Whole airframe
           </Link>
@@ -61,7 +61,7 @@ function Row({ airframe, scale, onAdd }: { airframe: AirframeOut; scale: number;
             >
               <Silhouette part={part} scale={scale} />
               <span className="mt-2 block font-semibold group-hover:underline">{part.name}</span>
-              <span className="block text-[0.85rem] text-soft">
+              <span className="block text-small text-soft">
                 {bare(part.span_mm, "length", 4)} × {show(part.root_chord_mm, "length", 4)}
               </span>
             </Link>
@@ -88,7 +88,7 @@ export function Shelf({ header }: { header: (children?: ReactNode) => ReactNode 
       {header()}
       <main className="mx-auto max-w-6xl px-6 pb-16">
         <div className="flex items-end justify-between border-b border-ink pt-8 pb-3">
-          <h1 className="text-3xl font-bold">Shelf</h1>
+          <h1 className="text-figure font-bold">Shelf</h1>
           <span className="flex gap-2">
             <OpenFile />
             <Link to="/joints" className="key-button">

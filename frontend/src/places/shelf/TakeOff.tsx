@@ -17,7 +17,7 @@ export function TakeOff({ id, name }: { id: string; name: string }) {
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 bg-black/45" />
         <AlertDialog.Content className="fixed top-1/2 left-1/2 w-[min(30rem,94vw)] -translate-x-1/2 -translate-y-1/2 border border-ink bg-sheet p-6">
-          <AlertDialog.Title className="text-lg font-bold">Take {name} off the shelf?</AlertDialog.Title>
+          <AlertDialog.Title className="text-lead font-bold">Take {name} off the shelf?</AlertDialog.Title>
           <AlertDialog.Description className="mt-2 leading-snug">
             It goes for good, with all its earlier states and variants. Save it as a file first if it may be
             wanted again.

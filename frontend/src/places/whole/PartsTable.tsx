@@ -46,7 +46,7 @@ export function PartsTable({ document, airframeId, problems, whole, edit, flush 
   return (
     <section aria-label="Parts" className="mt-6">
       <h2 className="border-b border-ink pb-1 font-semibold">Parts and their places</h2>
-      <p aria-live="polite" className="min-h-5 text-[0.9rem]">
+      <p aria-live="polite" className="min-h-5 text-body">
         {told}
       </p>
       <ul>
@@ -64,7 +64,7 @@ export function PartsTable({ document, airframeId, problems, whole, edit, flush 
                 <Link to={`/bench/${airframeId}/${part.id}`} className="font-semibold hover:underline">
                   {part.name}
                 </Link>
-                <span className="block text-[0.88rem] text-soft">
+                <span className="block text-small text-soft">
                   {mass ? `${mass.count > 1 ? `${mass.count} × ` : ""}${show(mass.grams.typ, "mass")}` : "–"}
                 </span>
               </div>
@@ -80,7 +80,7 @@ export function PartsTable({ document, airframeId, problems, whole, edit, flush 
                 />
               ))}
               <label className="grid gap-1">
-                <span className="label-type text-[0.85rem]">how many</span>
+                <span className="label-type text-small">how many</span>
                 <select
                   className="field-box"
                   aria-label={`How many of ${part.name}`}

@@ -65,9 +65,9 @@ export function SettingFields({ document, problems, whole, edit }: Props) {
         />
       </div>
       {whole && whole.weathered.length > 0 && (
-        <table className="mt-3 w-full text-[0.88rem]">
+        <table className="mt-3 w-full text-small">
           <caption className="label-type pb-1 text-left">What that leaves of the materials</caption>
-          <thead className="label-type text-left text-[0.82rem] text-soft">
+          <thead className="label-type text-left text-note text-soft">
             <tr className="border-b border-ink">
               <th scope="col">Material</th>
               <th scope="col" className="pl-2 text-right">
@@ -92,12 +92,10 @@ export function SettingFields({ document, problems, whole, edit }: Props) {
         </table>
       )}
       {whole?.weathered.length === 0 && (
-        <p className="mt-3 text-[0.9rem] text-soft">
-          In this setting the materials are as the tables have them.
-        </p>
+        <p className="mt-3 text-body text-soft">In this setting the materials are as the tables have them.</p>
       )}
       {whole?.warnings.map((w) => (
-        <p key={w} className="mt-2 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+        <p key={w} className="mt-2 border-l-[3px] border-fail pl-3 text-small leading-snug">
           {w}
         </p>
       ))}

@@ -26,7 +26,7 @@ export function Whole({ header }: { header: Header }) {
       <>
         {header()}
         <main className="p-8">
-          <h1 className="text-xl font-bold">This airframe is not on your shelf</h1>
+          <h1 className="text-title font-bold">This airframe is not on your shelf</h1>
           <Link to="/" className="text-pick underline">
             Back to the shelf
           </Link>
@@ -163,7 +163,7 @@ function Sheet({ state, header }: { state: AirframeOut; header: Header }) {
             <SettingFields {...{ document, problems, edit }} whole={told} />
           </aside>
         </div>
-        <p className="mt-4 text-[0.85rem] text-soft">
+        <p className="mt-4 text-small text-soft">
           All places in {unitOf("length")}: behind the <Word k="datum">datum</Word> at the nose, out from the
           middle, above the datum line.
         </p>
@@ -176,12 +176,12 @@ function Sheet({ state, header }: { state: AirframeOut; header: Header }) {
 function Figure({ label, children }: { label: ReactNode; children: ReactNode }) {
   return (
     <div className="border-r border-rule px-4 py-2 last:border-r-0">
-      <dt className="label-type text-[0.82rem] text-soft">{label}</dt>
-      <dd className="figure-type text-[1.35rem] leading-tight">{children}</dd>
+      <dt className="label-type text-note text-soft">{label}</dt>
+      <dd className="figure-type text-title leading-tight">{children}</dd>
     </div>
   );
 }
 
 function Small({ children }: { children: ReactNode }) {
-  return <span className="block font-sans text-[0.83rem] font-normal text-soft">{children}</span>;
+  return <span className="block font-sans text-note font-normal text-soft">{children}</span>;
 }

@@ -54,7 +54,7 @@ export function CutRuler({ estimate, cut, cursor, setCursor }: Props) {
         </Slider.Root>
         <span className="label-type text-soft">tip</span>
       </div>
-      <table className="mt-1 w-full text-[0.9rem]">
+      <table className="mt-1 w-full text-body">
         <caption className="sr-only">Everything in this cut</caption>
         <tbody>
           {rows.map((r) => (
@@ -68,7 +68,7 @@ export function CutRuler({ estimate, cut, cursor, setCursor }: Props) {
           ))}
         </tbody>
       </table>
-      <p className="mt-2 text-[0.85rem] text-soft">
+      <p className="mt-2 text-small text-soft">
         EI {show(at(curves.EI_N_mm2) / 1e6, "stiffness")}, edgewise{" "}
         {show(at(curves.edge_EI_N_mm2) / 1e6, "stiffness")}, GJ {show(at(curves.GJ_N_mm2) / 1e6, "stiffness")}
         ; neutral line {show(at(curves.centroid_z_mm), "length")} above the chord line; axis leans{" "}

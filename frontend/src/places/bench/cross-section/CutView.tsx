@@ -46,7 +46,7 @@ export const CutView = memo(function CutView(props: Props) {
   return (
     <section className="border-t border-rule px-5 pt-1.5 pb-1">
       <div ref={ref} className="min-w-0">
-        <h2 className="text-[0.87rem] font-semibold">
+        <h2 className="text-small font-semibold">
           Cut at {show(cursor, "length", 4)}{" "}
           <span className="font-normal text-soft">
             chord {bare(cut.chord_mm, "length", 4)}, thickness {show(cut.thickness_mm, "length")}, skins drawn

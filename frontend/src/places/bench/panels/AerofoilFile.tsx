@@ -31,7 +31,7 @@ export function AerofoilFile({ change }: Props) {
   };
   return (
     <div className="col-span-full grid gap-1">
-      <label htmlFor={id} className="label-type text-[0.85rem]">
+      <label htmlFor={id} className="label-type text-small">
         Outline from a coordinate file
       </label>
       <input
@@ -45,10 +45,7 @@ export function AerofoilFile({ change }: Props) {
           e.target.value = "";
         }}
       />
-      <p
-        id={`${id}-hint`}
-        className={`text-[0.8rem] leading-snug ${trouble.length ? "text-fail" : "text-soft"}`}
-      >
+      <p id={`${id}-hint`} className={`text-note leading-snug ${trouble.length ? "text-fail" : "text-soft"}`}>
         {trouble.length
           ? trouble.join(" ")
           : "Round from the trailing edge, or upper then lower face. Sets the thickness too."}

@@ -70,8 +70,8 @@ export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLa
             onChange={set("in_flute")}
           />
         )}
-        {at("in_flute") && <p className="text-[0.8rem] text-fail">{at("in_flute")!.message}</p>}
-        {at("joiner") && <p className="text-[0.8rem] text-fail">{at("joiner")!.message}</p>}
+        {at("in_flute") && <p className="text-note text-fail">{at("in_flute")!.message}</p>}
+        {at("joiner") && <p className="text-note text-fail">{at("joiner")!.message}</p>}
       </div>
       <BarMakeUp {...{ layer, part, catalogue, at, set }} flat={stock?.shape === "flat"} />
     </>

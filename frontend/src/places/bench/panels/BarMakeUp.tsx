@@ -21,7 +21,7 @@ export function BarMakeUp({ layer, part, catalogue, at, set, flat }: Props & { f
         layer.faced_with || layer.sleeve || layer.splices.length || layer.end_size_percent !== 100,
       )}
     >
-      <summary className="label-type min-h-10 cursor-pointer py-2 text-[0.9rem]">
+      <summary className="label-type min-h-10 cursor-pointer py-2 text-body">
         Weighed, tapered, faced, sleeved, spliced
       </summary>
       <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">

@@ -23,7 +23,7 @@ export function GramsPanel(props: Props) {
   const [open, setOpen] = useState(false);
   return (
     <details className="mt-5 border-t border-ink px-4 pt-1" onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="label-type flex min-h-11 cursor-pointer items-center text-[1rem]">
+      <summary className="label-type flex min-h-11 cursor-pointer items-center text-base">
         Too heavy? What can come off
       </summary>
       {open && <Ways {...props} />}
@@ -42,7 +42,7 @@ function Ways({ worth, part, catalogue, change, waiting }: Props) {
   return (
     <>
       <NumberField label="So much must come off" value={over} quantity="mass" onChange={setOver} />
-      <p className="mt-2 text-[0.85rem] leading-snug text-soft">
+      <p className="mt-2 text-small leading-snug text-soft">
         {alone
           ? `The first that brings it alone: ${describe(alone, part, catalogue)}.`
           : "No single change brings that: take the first ones one after another, they are told anew each time."}{" "}
@@ -52,7 +52,7 @@ function Ways({ worth, part, catalogue, change, waiting }: Props) {
         {ways.map((w) => (
           <li
             key={w.id + w.says}
-            className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-2 border-t border-rule py-1.5 text-[0.88rem] leading-tight"
+            className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-2 border-t border-rule py-1.5 text-small leading-tight"
           >
             <span>
               <span className="font-semibold">{describe(w, part, catalogue)}</span>

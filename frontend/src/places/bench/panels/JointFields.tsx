@@ -212,7 +212,7 @@ function GlueFields({ layer, part, catalogue, at, set }: FieldsProps<JointLayer>
         />
       </div>
       {part.foam && (
-        <p className="col-span-full text-[0.9rem]">
+        <p className="col-span-full text-body">
           <Link to={meeting(layer, part, catalogue)}>Which glue for this?</Link>
         </p>
       )}
@@ -283,7 +283,7 @@ function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps) {
       )}
       {skins.length > 0 && (
         <fieldset className="col-span-full">
-          <legend className="label-type text-[0.85rem]">Runs across it and bridges it</legend>
+          <legend className="label-type text-small">Runs across it and bridges it</legend>
           {skins.map((l) => (
             <Tick
               key={l.id}
@@ -294,7 +294,7 @@ function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps) {
               }
             />
           ))}
-          {at("joint.bridges") && <p className="text-[0.8rem] text-fail">{at("joint.bridges")!.message}</p>}
+          {at("joint.bridges") && <p className="text-note text-fail">{at("joint.bridges")!.message}</p>}
         </fieldset>
       )}
       {j.braces.map((b, n) => {
@@ -305,7 +305,7 @@ function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps) {
             key={n}
             className="col-span-full grid grid-cols-2 gap-x-4 gap-y-2 border-l-[3px] border-rule pl-3"
           >
-            <legend className="label-type text-[0.85rem]">Brace {n + 1}</legend>
+            <legend className="label-type text-small">Brace {n + 1}</legend>
             <div className="col-span-full">
               <Choice
                 label="Made of"

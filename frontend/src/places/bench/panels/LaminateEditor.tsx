@@ -26,7 +26,7 @@ export function LaminateEditor({ laminate, catalogue, problems, path, change }: 
   const resin = catalogue.resins.find((r) => r.key === laminate.resin);
   return (
     <fieldset className="col-span-full grid gap-3 border-l-[3px] border-rule pl-3">
-      <legend className="label-type text-[0.85rem]">Laminate, from the foam outwards</legend>
+      <legend className="label-type text-small">Laminate, from the foam outwards</legend>
       {plies.map((ply, n) => (
         <div key={n} className="grid grid-cols-[minmax(0,1fr)_4.2rem_2.6rem] items-end gap-2">
           <Choice

@@ -62,7 +62,7 @@ export function LayupPanel(props: Props) {
   };
   return (
     <div className="pb-6">
-      <div className={`${COLUMNS} label-type border-b border-ink px-3 py-2 text-[0.8rem] text-soft`}>
+      <div className={`${COLUMNS} label-type border-b border-ink px-3 py-2 text-note text-soft`}>
         <span />
         <span>From the foam outwards</span>
         <span className="text-right">
@@ -99,7 +99,7 @@ export function LayupPanel(props: Props) {
         <GramsPanel worth={worth.data} {...{ part, catalogue, change }} waiting={worth.isFetching} />
       )}
       {estimate && (
-        <details className="px-4 pt-5 text-[0.85rem] leading-snug text-soft">
+        <details className="px-4 pt-5 text-small leading-snug text-soft">
           <summary className="label-type min-h-10 cursor-pointer">What this estimate assumes</summary>
           <ul className="mt-1 grid gap-1.5">
             {estimate.assumptions.map((a) => (

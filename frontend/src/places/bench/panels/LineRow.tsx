@@ -89,7 +89,7 @@ export function LineRow(props: Props) {
             onPointerCancel={() => setDrag(null)}
           >
             <span
-              className={`label-type grid size-6 place-items-center rounded-full border text-[0.8rem] ${problem ? "border-fail text-fail" : "border-ink"}`}
+              className={`label-type grid size-6 place-items-center rounded-full border text-note ${problem ? "border-fail text-fail" : "border-ink"}`}
             >
               {i + 1}
             </span>
@@ -114,20 +114,18 @@ export function LineRow(props: Props) {
         >
           <span>
             <span className={`block leading-tight font-semibold ${on ? "" : "line-through"}`}>{name}</span>
-            <span className="block text-[0.85rem] leading-tight text-soft">
+            <span className="block text-small leading-tight text-soft">
               {on ? describe(layer, part) : "switched off"}
             </span>
-            {layer.note && (
-              <span className="mt-0.5 block text-[0.85rem] leading-tight italic">{layer.note}</span>
-            )}
+            {layer.note && <span className="mt-0.5 block text-small leading-tight italic">{layer.note}</span>}
           </span>
           <LineWorthBars result={on ? result : undefined} />
         </button>
       </div>
       {remark && (
-        <p className="mx-3 mb-2 border-l-[3px] border-fail pl-2 text-[0.85rem] leading-snug">{remark}</p>
+        <p className="mx-3 mb-2 border-l-[3px] border-fail pl-2 text-small leading-snug">{remark}</p>
       )}
-      {problem && !open && <p className="px-4 pb-2 text-[0.85rem] text-fail">{problem.message}</p>}
+      {problem && !open && <p className="px-4 pb-2 text-small text-fail">{problem.message}</p>}
       {open && (
         <LineEditor
           {...{ layer, part, catalogue, problems }}

@@ -7,14 +7,14 @@ function Share({ of, letter, value }: { of: string; letter: string; value: numbe
   const percent = 100 * value;
   return (
     <span className="mt-0.5 grid grid-cols-[0.8rem_1fr_2.7rem] items-center gap-x-1">
-      <span className="text-[0.75rem] text-soft">
+      <span className="text-note text-soft">
         <span aria-hidden="true">{letter}</span>
         <span className="sr-only">{of}</span>
       </span>
       <span className="h-2 border-l border-ink bg-rule/45">
         <span className="block h-full bg-ink" style={{ width: `${Math.max(0, Math.min(100, percent))}%` }} />
       </span>
-      <span className="text-right text-[0.82rem]">
+      <span className="text-right text-note">
         {percent < 0.95 ? percent.toFixed(1) : Math.round(percent)} %
       </span>
     </span>

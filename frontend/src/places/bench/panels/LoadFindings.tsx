@@ -115,7 +115,7 @@ export function Control({ part, document, chosen, estimate, openWorking }: Contr
       </button>
       {ways.isError && <p className="text-fail">These could not be compared. Try again.</p>}
       {ways.data && (
-        <table className="mt-2 w-full text-[0.85rem]">
+        <table className="mt-2 w-full text-small">
           <caption className="sr-only">The same control surface built in other ways</caption>
           <thead className="label-type text-left text-soft">
             <tr className="border-b border-ink">

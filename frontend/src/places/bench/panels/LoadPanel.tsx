@@ -116,9 +116,9 @@ export function LoadPanel(props: Props) {
                       : "not limited"
                     : ""}
                 </span>
-                <span className="text-[0.85rem] text-soft">{governs ? "worst load case" : ""}</span>
+                <span className="text-small text-soft">{governs ? "worst load case" : ""}</span>
                 <span
-                  className={`text-right text-[0.85rem] ${verdict?.enough === "no" ? "text-fail" : "text-soft"}`}
+                  className={`text-right text-small ${verdict?.enough === "no" ? "text-fail" : "text-soft"}`}
                 >
                   {verdict ? graded(verdict.enough) : ""}
                 </span>
@@ -203,7 +203,7 @@ export function LoadPanel(props: Props) {
             Take this case out
           </button>
         )}
-        <div className="col-span-full border-t border-rule pt-3 text-[0.9rem] leading-snug">
+        <div className="col-span-full border-t border-rule pt-3 text-body leading-snug">
           {estimate?.says && <p>{estimate.says[0]!.toUpperCase() + estimate.says.slice(1)}.</p>}
           {estimate?.control && <Control {...props} />}
           {estimate?.cords.map((c) => (
@@ -247,7 +247,7 @@ function AddCase({ part, document, change, pick }: Props) {
     pick(made.id);
   };
   const offered = (kinds.data ?? []).filter((k) => k.suits.includes(part.kind));
-  if (part.cases.length >= 12) return <p className="text-[0.85rem] text-soft">Twelve cases are the most.</p>;
+  if (part.cases.length >= 12) return <p className="text-small text-soft">Twelve cases are the most.</p>;
   return (
     <Choice
       label="Keep another case"

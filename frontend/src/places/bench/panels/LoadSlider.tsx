@@ -46,7 +46,7 @@ export const LoadSlider = memo(function LoadSlider({ estimate, load, most, setLo
           className="grid size-10 place-items-center rounded-full after:size-5 after:rounded-full after:border-[3px] after:border-pick after:bg-raised"
         />
       </Slider.Root>
-      <span className="label-type min-w-44 text-[0.9rem] whitespace-nowrap">
+      <span className="label-type min-w-44 text-body whitespace-nowrap">
         {load.toFixed(2)} × the load, {worth}
       </span>
     </div>

@@ -55,7 +55,7 @@ function Range({ figure, value, problem, estimate, onChange }: RangeProps) {
         />
       </div>
       {result && (
-        <p className={`mt-1 text-[0.88rem] leading-snug ${result.met === "no" ? "text-fail" : "text-soft"}`}>
+        <p className={`mt-1 text-small leading-snug ${result.met === "no" ? "text-fail" : "text-soft"}`}>
           {now(result.value.typ, quantity)} now ({bare(result.value.low, quantity, 2)} to{" "}
           {bare(result.value.high, quantity, 2)}): {targetWords(result)}
         </p>

@@ -23,7 +23,7 @@ export function BreakFirst({ subject }: { subject: Subject }) {
   const shown = fit.length > 0 ? fit : (found?.ways.slice(0, 3) ?? []);
   return (
     <>
-      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+      <h2 className="mt-6 border-b border-ink text-lead font-semibold">
         <Word k="corridor">What holds it, and lets go in time?</Word>
       </h2>
       <div className="grid max-w-2xl grid-cols-4 items-start gap-x-4 gap-y-2 py-2 max-md:grid-cols-2">
@@ -59,7 +59,7 @@ export function BreakFirst({ subject }: { subject: Subject }) {
       {!found && !study.isError && <p className="text-soft">Looking for what holds…</p>}
       {found && !study.isError && (
         <div className={study.isFetching ? "opacity-60" : ""}>
-          <p className="text-[0.92rem] leading-snug">
+          <p className="text-body leading-snug">
             Must hold <strong>{show(found.hold_N.typ, "force")}</strong>: {found.hold_says}. Must have let go
             at{" "}
             <strong>
@@ -70,9 +70,9 @@ export function BreakFirst({ subject }: { subject: Subject }) {
             : {found.release_says}.
           </p>
           <p className="mt-1 font-semibold">{found.says}</p>
-          <table className="mt-1 w-full text-[0.9rem]">
+          <table className="mt-1 w-full text-body">
             <caption className="sr-only">What could hold the part</caption>
-            <thead className="label-type text-[0.85rem] text-soft">
+            <thead className="label-type text-small text-soft">
               <tr className="border-b border-ink">
                 <th scope="col" className="py-1 text-left">
                   So many
@@ -102,11 +102,11 @@ export function BreakFirst({ subject }: { subject: Subject }) {
                   </th>
                   <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
                     {show(w.holds_N.typ, "force")}
-                    <span className="block text-[0.8rem] font-normal text-soft">{force(w.holds_N)}</span>
+                    <span className="block text-note font-normal text-soft">{force(w.holds_N)}</span>
                   </td>
                   <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
                     {show(w.lets_go_N.typ, "force")}
-                    <span className="block text-[0.8rem] font-normal text-soft">{force(w.lets_go_N)}</span>
+                    <span className="block text-note font-normal text-soft">{force(w.lets_go_N)}</span>
                   </td>
                   <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
                     {show(w.energy_mJ, "work", 2)}
@@ -116,18 +116,18 @@ export function BreakFirst({ subject }: { subject: Subject }) {
                   </td>
                   <td className={`py-1 pl-3 leading-tight ${w.fits === "no" ? "text-fail" : ""}`}>
                     {FITS[w.fits]}
-                    <span className="block text-[0.82rem] text-soft">{w.says}</span>
+                    <span className="block text-note text-soft">{w.says}</span>
                   </td>
                 </tr>
               ))}
             </tbody>
           </table>
           {found.buffers.map((text) => (
-            <p key={text} className="mt-1 border-l-[3px] border-rule pl-3 text-[0.9rem] leading-snug">
+            <p key={text} className="mt-1 border-l-[3px] border-rule pl-3 text-body leading-snug">
               {text}
             </p>
           ))}
-          <p className="mt-1 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+          <p className="mt-1 border-l-[3px] border-fail pl-3 text-small leading-snug">
             Bands and springs whip back when they let go: eye protection, and nobody in their line. Try it on
             the bench over something soft before it flies; an estimate is no clearance.
           </p>

@@ -97,7 +97,7 @@ export function DetailForm(props: { subject: Subject; part: Part; catalogue: Cat
   const values = detail as unknown as Record<string, number>;
   return (
     <>
-      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+      <h2 className="mt-6 border-b border-ink text-lead font-semibold">
         <Word k="detail">Does this place hold?</Word>
       </h2>
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-x-6 py-2 max-md:grid-cols-1">
@@ -209,23 +209,23 @@ function size(value: number, unit: string): string {
 function Found({ found: f }: { found: Schemas["DetailResult"] }) {
   return (
     <>
-      <p className={`text-[1.05rem] font-semibold ${f.enough === "no" ? "text-fail" : ""}`}>
+      <p className={`text-lead font-semibold ${f.enough === "no" ? "text-fail" : ""}`}>
         {f.holds
           ? `Holds ${plain(f.holds.typ)} × what is asked (${plain(f.holds.low, 2)} – ${plain(f.holds.high, 2)})`
           : ""}{" "}
         <span className="font-normal">{f.enough === "unknown" ? "not judged" : graded(f.enough)}</span>
       </p>
-      <p className="text-[0.9rem] text-soft">
+      <p className="text-body text-soft">
         {f.asked == null ? "" : `Asked: ${size(f.asked, f.unit)}, `}
         {f.asked_says}
       </p>
-      <ol className="mt-1 border-t border-ink text-[0.92rem]">
+      <ol className="mt-1 border-t border-ink text-body">
         {f.modes.map((m) => (
           <li key={m.name} className="flex justify-between gap-4 border-b border-rule py-1">
             <span>{m.name}</span>
             <span className="text-right whitespace-nowrap">
               <span className="figure-type">{size(m.capacity.typ, f.unit)}</span>{" "}
-              <span className="text-[0.85rem] text-soft">
+              <span className="text-small text-soft">
                 {plain(m.capacity.low, 2)} – {plain(m.capacity.high, 2)}
               </span>
             </span>
@@ -233,7 +233,7 @@ function Found({ found: f }: { found: Schemas["DetailResult"] }) {
         ))}
       </ol>
       <h3 className="mt-2 font-semibold">What helps most</h3>
-      <ul className="text-[0.9rem] leading-snug">
+      <ul className="text-body leading-snug">
         {f.helps.map((text) => (
           <li key={text} className="mt-0.5 border-l-[3px] border-rule pl-2">
             {text}
@@ -241,10 +241,10 @@ function Found({ found: f }: { found: Schemas["DetailResult"] }) {
         ))}
       </ul>
       <details>
-        <summary className="label-type min-h-10 cursor-pointer py-2 text-[0.9rem]">Working</summary>
-        <p className="figure-type text-[0.9rem]">{f.formula}</p>
-        <p className="text-[0.85rem] text-soft">{f.source}</p>
-        <dl className="text-[0.88rem]">
+        <summary className="label-type min-h-10 cursor-pointer py-2 text-body">Working</summary>
+        <p className="figure-type text-body">{f.formula}</p>
+        <p className="text-small text-soft">{f.source}</p>
+        <dl className="text-small">
           {f.symbols.map((s) => (
             <div key={s.symbol} className="flex justify-between gap-4 border-b border-rule py-0.5">
               <dt>

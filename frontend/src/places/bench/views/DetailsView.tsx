@@ -31,11 +31,11 @@ export function DetailsView({ subject, part, catalogue, change, setSelected }: P
   return (
     <section className="px-5 py-3" aria-label="Joints, openings, fasteners and details">
       <JointSheets {...{ subject, part, change, setSelected }} />
-      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+      <h2 className="mt-6 border-b border-ink text-lead font-semibold">
         <Word k="opening">What do the openings cost?</Word>
       </h2>
       {!cuts && (
-        <p className="py-2 text-[0.92rem] text-soft">
+        <p className="py-2 text-body text-soft">
           Nothing is cut away. Pockets, slits, hatches and what is let in from stock are told here.
         </p>
       )}
@@ -70,7 +70,7 @@ function OpeningRow(props: { opening: Schemas["Opening"]; put: (layer: Layer) =>
   const { opening: o, put, full } = props;
   const [long, wide, deep] = o.size_mm;
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-4 border-b border-rule py-2 text-[0.92rem] max-md:grid-cols-1">
+    <div className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-4 border-b border-rule py-2 text-body max-md:grid-cols-1">
       <div>
         <p className="leading-snug">
           <strong>{o.name}</strong>{" "}
@@ -79,7 +79,7 @@ function OpeningRow(props: { opening: Schemas["Opening"]; put: (layer: Layer) =>
           </span>{" "}
           {o.says}.
         </p>
-        <dl className="mt-1 flex flex-wrap gap-x-5 text-[0.86rem]">
+        <dl className="mt-1 flex flex-wrap gap-x-5 text-small">
           {LEFT.map(([key, label]) => (
             <div key={key} className="flex gap-1.5">
               <dt className="text-soft">{label}</dt>

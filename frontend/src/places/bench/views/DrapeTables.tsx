@@ -13,12 +13,12 @@ const LIES: Record<string, string> = { yes: "✓ lies", just: "✓ with care", n
 export function DrapeTables({ surfaces }: { surfaces: Schemas["Surface"][] }) {
   return (
     <>
-      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+      <h2 className="mt-6 border-b border-ink text-lead font-semibold">
         <Word k="drape">Which skin lies without wrinkles?</Word>
       </h2>
       {surfaces.map((s) => (
         <div key={s.face} className="border-b border-rule py-2">
-          <p className="text-[0.92rem]">
+          <p className="text-body">
             <strong>{s.face === "upper" ? "Upper face" : "Lower face"}</strong>: {kindWords(s)}
           </p>
           {s.kind === "double" && <DrapeTable drapes={s.drapes} label={`Skins on the ${s.face} face`} />}
@@ -38,9 +38,9 @@ function kindWords(s: Schemas["Surface"]): string {
 
 function DrapeTable({ drapes, label }: { drapes: Drape[]; label: string }) {
   return (
-    <table className="w-full text-[0.9rem]">
+    <table className="w-full text-body">
       <caption className="sr-only">{label}</caption>
-      <thead className="label-type text-[0.85rem] text-soft">
+      <thead className="label-type text-small text-soft">
         <tr className="border-b border-rule">
           <th scope="col" className="py-1 text-left">
             Skin

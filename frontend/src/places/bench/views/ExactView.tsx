@@ -29,17 +29,17 @@ export function ExactView({ subject, part, catalogue, setSelected }: Props) {
   const longest = Math.max(1, ...study.data.map((t) => Math.min(t.off_mm ?? 0, 20)));
   return (
     <section className="px-5 py-3" aria-label="How exact must I be">
-      <h2 className="text-lg font-semibold">
+      <h2 className="text-lead font-semibold">
         <Word k="tolerance">How exact</Word> must I be?
       </h2>
-      <p className="max-w-prose text-[0.9rem] leading-snug text-soft">
+      <p className="max-w-prose text-body leading-snug text-soft">
         By so much may each dimension be off before a twentieth of the margin, or of the stiffness in this
         case, is lost; the worse way is told. By typical values.
       </p>
       {study.data.length === 0 && <p className="mt-4">Nothing in this lay-up is placed by measure.</p>}
-      <table className={`mt-2 w-full text-[0.92rem] ${study.isFetching ? "opacity-60" : ""}`}>
+      <table className={`mt-2 w-full text-body ${study.isFetching ? "opacity-60" : ""}`}>
         <caption className="sr-only">How far each dimension may be off, the most exacting first</caption>
-        <thead className="label-type text-[0.85rem] text-soft">
+        <thead className="label-type text-small text-soft">
           <tr className="border-b border-ink">
             <th scope="col" className="py-1 text-left">
               Line

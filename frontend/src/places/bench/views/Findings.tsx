@@ -37,7 +37,7 @@ export const Findings = memo(function Findings({
     ["Shear centre, aft of leading edge", show(at(curves.shear_centre_mm), "length")],
   ];
   return (
-    <div className="px-5 pt-2 pb-1 text-[0.87rem]">
+    <div className="px-5 pt-2 pb-1 text-small">
       <h2 className="border-b border-ink pb-1 font-semibold">As the load grows</h2>
       <ol>
         {listed(estimate).map((f) => (
@@ -59,7 +59,7 @@ export const Findings = memo(function Findings({
               </span>
               <span className="text-right">
                 <span className="figure-type">{plain(f.comes_at.typ)} ×</span>
-                <span className="block text-[0.8rem] text-soft">
+                <span className="block text-note text-soft">
                   {plain(f.comes_at.low, 2)} – {plain(f.comes_at.high, 2)}
                 </span>
               </span>

@@ -33,16 +33,16 @@ export function FlatPattern({ pattern, name }: { pattern: Schemas["Pattern"]; na
   ] as const;
   return (
     <>
-      <h2 className="border-b border-ink text-lg font-semibold">
+      <h2 className="border-b border-ink text-lead font-semibold">
         <Word k="flat_pattern">Laid flat</Word>
       </h2>
       {pattern.pieces.map((p) => (
         <PieceDrawing key={p.name} piece={p} name={name} />
       ))}
       {pattern.root && (
-        <table className="mt-2 w-full text-[0.9rem]">
+        <table className="mt-2 w-full text-body">
           <caption className="sr-only">What the folds make of the section</caption>
-          <thead className="label-type text-[0.85rem] text-soft">
+          <thead className="label-type text-small text-soft">
             <tr className="border-b border-rule">
               <th scope="col" className="py-1 text-left">
                 What the folds make, {unitOf("length")}
@@ -97,7 +97,7 @@ export function FlatPattern({ pattern, name }: { pattern: Schemas["Pattern"]; na
           </tbody>
         </table>
       )}
-      <ul className="mt-2 grid gap-1 text-[0.9rem] leading-snug">
+      <ul className="mt-2 grid gap-1 text-body leading-snug">
         {[pattern.alike, ...pattern.notes].map((text) => (
           <li key={text} className="border-l-[3px] border-rule pl-3">
             {text}
@@ -112,7 +112,7 @@ export function FlatPattern({ pattern, name }: { pattern: Schemas["Pattern"]; na
       </ul>
       <details className="mb-5 border-b border-rule">
         <summary className="min-h-10 cursor-pointer py-2 font-semibold">Folds of this board</summary>
-        <ul className="mb-2 text-[0.9rem]">
+        <ul className="mb-2 text-body">
           {pattern.folds.map((f) => (
             <li key={f.name} className="flex justify-between gap-4 border-b border-rule py-1">
               <span>{f.name}</span>
@@ -134,7 +134,7 @@ function PieceDrawing({ piece, name }: { piece: Piece; name: string }) {
   const clip = useId();
   return (
     <figure className="mt-2 border-b border-rule pb-3">
-      <figcaption className="flex flex-wrap items-baseline gap-x-4 text-[0.92rem]">
+      <figcaption className="flex flex-wrap items-baseline gap-x-4 text-body">
         <strong>
           {piece.count} × {piece.name}
         </strong>
@@ -159,7 +159,7 @@ function PieceDrawing({ piece, name }: { piece: Piece; name: string }) {
         <div ref={ref} className="min-w-0">
           {width > 0 && <Flat {...{ piece, width, svg, clip }} />}
         </div>
-        <ol className="text-[0.86rem] leading-snug" aria-label={`Work on ${piece.name}`}>
+        <ol className="text-small leading-snug" aria-label={`Work on ${piece.name}`}>
           {piece.lines.map((l, i) => (
             <li
               key={i}

@@ -9,7 +9,7 @@ export function BentStrip({ toughness: t }: { toughness: Schemas["Toughness"] })
   const what = t.folds ? "it folds" : "its first break";
   if (t.line.length === 0)
     return (
-      <p className="mt-3 text-[0.9rem] leading-snug">
+      <p className="mt-3 text-body leading-snug">
         Bent {t.direction}, its end curls right round before {what}.
       </p>
     );
@@ -25,7 +25,7 @@ export function BentStrip({ toughness: t }: { toughness: Schemas["Toughness"] })
   const end = t.line.at(-1)!;
   return (
     <figure ref={ref} className="mt-3 min-w-0">
-      <figcaption className="text-[0.9rem] leading-snug">
+      <figcaption className="text-body leading-snug">
         Bent {t.direction}: the end of {show(t.strip_mm, "length")} goes{" "}
         <strong>{show(Math.abs(t.tip_mm ?? 0), "length")}</strong> and turns{" "}
         <strong>{show(t.tip_deg ?? 0, "angle", 2)}</strong> under {show(t.tip_N ?? 0, "force", 2)} before{" "}
@@ -89,7 +89,7 @@ export function BowDrawing({ bow, span }: { bow: Band; span: number }) {
           </text>
         </svg>
       )}
-      <figcaption className="text-[0.85rem] text-soft">
+      <figcaption className="text-small text-soft">
         Drawn {plain(Math.max(times, 1), 1)} times larger; band {bare(bow.low, "length", 2)} to{" "}
         {show(bow.high, "length", 2)}.
       </figcaption>

@@ -22,12 +22,12 @@ const spread = (b: Band, of: Quantity) => `${bare(b.low, of, 2)} – ${bare(b.hi
 /** A heading with the way to its working. */
 function Head({ children, open }: { children: React.ReactNode; open?: () => void }) {
   return (
-    <h2 className="mt-5 flex items-baseline justify-between border-b border-ink pb-0.5 text-lg font-semibold first:mt-0">
+    <h2 className="mt-5 flex items-baseline justify-between border-b border-ink pb-0.5 text-lead font-semibold first:mt-0">
       <span>{children}</span>
       {open && (
         <button
           type="button"
-          className="min-h-10 text-[0.9rem] font-normal text-soft underline decoration-dotted underline-offset-3"
+          className="min-h-10 text-body font-normal text-soft underline decoration-dotted underline-offset-3"
           onClick={open}
         >
           working
@@ -52,7 +52,7 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
             <Word k="toughness">How tough is it?</Word>
           </Head>
           <TougherTable toughness={toughness} />
-          <p className="mt-1.5 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+          <p className="mt-1.5 border-l-[3px] border-fail pl-3 text-small leading-snug">
             Only ever bend a piece you can spare till it breaks: broken carbon, glass and wood throw
             splinters. Goggles and gloves, face and others out of its plane.
           </p>
@@ -75,9 +75,9 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
       {warp ? (
         <div className="mt-2 grid grid-cols-2 gap-x-6 max-md:grid-cols-1">
           <div>
-            <table className="w-full text-[0.92rem]">
+            <table className="w-full text-body">
               <caption className="sr-only">What every skin does to the straightness of the part</caption>
-              <thead className="label-type text-[0.85rem] text-soft">
+              <thead className="label-type text-small text-soft">
                 <tr className="border-b border-ink">
                   <th scope="col" className="py-1 text-left">
                     Skin
@@ -98,7 +98,7 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
                   <tr key={l.line_id} className="border-b border-rule align-top">
                     <th scope="row" className="py-1.5 text-left leading-tight font-semibold">
                       {label(l.line_id)}
-                      <span className="block text-[0.82rem] font-normal text-soft">{l.way}</span>
+                      <span className="block text-note font-normal text-soft">{l.way}</span>
                     </th>
                     <td className="figure-type px-2 py-1.5 text-right whitespace-nowrap">
                       {plain(l.strain_percent, 2)} %
@@ -118,20 +118,20 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
                   <td />
                   <td className="figure-type px-2 py-1.5 text-right whitespace-nowrap">
                     {show(warp.bow_mm.typ, "length", 2)}
-                    <span className="block text-[0.8rem] font-normal text-soft">
+                    <span className="block text-note font-normal text-soft">
                       {spread(warp.bow_mm, "length")}
                     </span>
                   </td>
                   <td className="figure-type py-1.5 pl-2 text-right whitespace-nowrap">
                     {show(warp.twist_deg.typ, "angle", 2)}
-                    <span className="block text-[0.8rem] font-normal text-soft">
+                    <span className="block text-note font-normal text-soft">
                       {spread(warp.twist_deg, "angle")}
                     </span>
                   </td>
                 </tr>
               </tbody>
             </table>
-            <p className="mt-1.5 text-[0.88rem] leading-snug text-soft">
+            <p className="mt-1.5 text-small leading-snug text-soft">
               Bow of the middle off a straight line, up positive; fore and aft{" "}
               {show(warp.sweep_mm.typ, "length", 2)} ({spread(warp.sweep_mm, "length")}). Held down at the
               root, its tip stands {show(Math.abs(warp.tip_mm), "length", 2)}{" "}
@@ -143,7 +143,7 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
             {warp.cancels.length > 0 && (
               <>
                 <h3 className="mt-2 font-semibold">What would cancel it, any one of them</h3>
-                <ul className="mt-1 grid gap-1 text-[0.9rem] leading-snug">
+                <ul className="mt-1 grid gap-1 text-body leading-snug">
                   {warp.cancels.map((text) => (
                     <li key={text} className="border-l-[3px] border-rule pl-2">
                       {text}
@@ -218,9 +218,9 @@ function TougherTable({ toughness }: { toughness: Toughness[] }) {
     ],
   ];
   return (
-    <table className="mt-2 w-full text-[0.92rem]">
+    <table className="mt-2 w-full text-body">
       <caption className="sr-only">How tough the part is, bent up and down by hand</caption>
-      <thead className="label-type text-[0.85rem] text-soft">
+      <thead className="label-type text-small text-soft">
         <tr className="border-b border-ink">
           <th scope="col" className="py-1 text-left">
             By hand, over {show(toughness[0]!.over_mm, "length", 3)}
@@ -242,7 +242,7 @@ function TougherTable({ toughness }: { toughness: Toughness[] }) {
               <td key={`${t.direction}v`} className="figure-type py-1 pl-6 whitespace-nowrap">
                 {value(t)}
               </td>,
-              <td key={`${t.direction}b`} className="py-1 pl-3 text-[0.85rem] text-soft">
+              <td key={`${t.direction}b`} className="py-1 pl-3 text-small text-soft">
                 {band(t)}
               </td>,
             ])}
@@ -301,9 +301,9 @@ function MomentPlot({ toughness, name }: { toughness: Toughness[]; name: string 
 
 function Dents({ dents, label }: { dents: Schemas["Dent"][]; label: (id: string) => string }) {
   return (
-    <table className="mt-2 w-full text-[0.92rem]">
+    <table className="mt-2 w-full text-body">
       <caption className="sr-only">What leaves a dent in each face</caption>
-      <thead className="label-type text-[0.85rem] text-soft">
+      <thead className="label-type text-small text-soft">
         <tr className="border-b border-ink">
           <th scope="col" className="py-1 text-left">
             Face
@@ -330,7 +330,7 @@ function Dents({ dents, label }: { dents: Schemas["Dent"][]; label: (id: string)
             </th>
             <td className="figure-type px-3 py-1.5 text-right whitespace-nowrap">
               {show(d.load_N.typ, "force")}
-              <span className="block text-[0.8rem] font-normal text-soft">{spread(d.load_N, "force")}</span>
+              <span className="block text-note font-normal text-soft">{spread(d.load_N, "force")}</span>
             </td>
             <td className="figure-type px-3 py-1.5 text-right whitespace-nowrap">
               {show(d.bare_N, "force")}

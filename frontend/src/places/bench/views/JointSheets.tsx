@@ -27,11 +27,11 @@ export function JointSheets({ subject, part, change, setSelected }: Props) {
   const study = useStudy("joints", subject, (body) => api.POST("/api/studies/joints", { body }), has);
   return (
     <>
-      <h2 className="border-b border-ink text-lg font-semibold">
+      <h2 className="border-b border-ink text-lead font-semibold">
         <Word k="joint">Do the joints hold?</Word>
       </h2>
       {!has && (
-        <p className="py-2 text-[0.92rem] text-soft">
+        <p className="py-2 text-body text-soft">
           This part has no joints or hinges. Add one as a line of the lay-up: a seam with braces, a lap, the
           glue under a spar, a plate, bolts, bands, or the hinge of a surface.
         </p>
@@ -71,7 +71,7 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
       className="grid grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)] gap-x-6 border-b border-rule py-3 max-lg:grid-cols-1"
     >
       <div>
-        <h3 className="text-[1.05rem] leading-snug font-semibold">
+        <h3 className="text-lead leading-snug font-semibold">
           <button
             type="button"
             className="text-left underline decoration-rule underline-offset-4"
@@ -79,7 +79,7 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
           >
             {number} {s.title}
           </button>{" "}
-          <span className="text-[0.9rem] font-normal text-soft">
+          <span className="text-body font-normal text-soft">
             {show(s.at_mm, "length", 4)} out, {show(s.grams.typ, "mass", 2)} ({bare(s.grams.low, "mass", 2)} –{" "}
             {bare(s.grams.high, "mass", 2)})
           </span>
@@ -98,12 +98,12 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
         </p>
         <Ways sheet={s} />
         {s.ways.length > TOLD && (
-          <p className="pt-1 text-[0.86rem] text-soft">
+          <p className="pt-1 text-small text-soft">
             {s.ways.length - TOLD} more ways hold {plain(s.ways[TOLD]!.holds.typ, 2)} × and more.
           </p>
         )}
         {s.notes.length > 0 && (
-          <ul className="mt-1.5 text-[0.9rem] leading-snug">
+          <ul className="mt-1.5 text-body leading-snug">
             {s.notes.map((text) => (
               <li key={text} className="mt-0.5 border-l-[3px] border-rule pl-2">
                 {text}
@@ -138,9 +138,9 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
 function Ways({ sheet: s }: { sheet: Sheet }) {
   if (s.ways.length === 0) return null;
   return (
-    <table className="mt-1.5 w-full border-t border-ink text-[0.9rem]">
+    <table className="mt-1.5 w-full border-t border-ink text-body">
       <caption className="sr-only">How {s.title} gives, the first to give first</caption>
-      <thead className="label-type text-[0.8rem] text-soft">
+      <thead className="label-type text-note text-soft">
         <tr className="border-b border-rule">
           <th scope="col" className="py-0.5 text-left">
             gives
@@ -160,13 +160,13 @@ function Ways({ sheet: s }: { sheet: Sheet }) {
         {s.ways.slice(0, TOLD).map((w) => (
           <tr key={w.says} className="border-b border-rule align-top">
             <th scope="row" className="py-1 text-left leading-snug font-normal">
-              {w.says} <span className="text-[0.82rem] text-soft">{GIVES[w.gives]}</span>
+              {w.says} <span className="text-note text-soft">{GIVES[w.gives]}</span>
             </th>
             <td className="px-2 py-1 text-right whitespace-nowrap">{said(w.asked.typ, w.unit)}</td>
             <td className="px-2 py-1 text-right whitespace-nowrap">{said(w.bears.typ, w.unit)}</td>
             <td className="figure-type py-1 pl-2 text-right whitespace-nowrap">
               {w.holds.typ > 99 ? "> 99" : plain(w.holds.typ, 3)}
-              <span className="block font-sans text-[0.8rem] text-soft">
+              <span className="block font-sans text-note text-soft">
                 {w.holds.low > 99 ? "" : `${plain(w.holds.low, 2)} – ${plain(Math.min(w.holds.high, 99), 2)}`}
               </span>
             </td>
@@ -180,11 +180,11 @@ function Ways({ sheet: s }: { sheet: Sheet }) {
 function Working({ sheet: s }: { sheet: Sheet }) {
   return (
     <details>
-      <summary className="label-type min-h-10 cursor-pointer py-2 text-[0.9rem]">
+      <summary className="label-type min-h-10 cursor-pointer py-2 text-body">
         Working<span className="sr-only"> of {s.title}</span>
       </summary>
-      <p className="figure-type text-[0.88rem]">{s.formula}</p>
-      <dl className="text-[0.86rem]">
+      <p className="figure-type text-small">{s.formula}</p>
+      <dl className="text-small">
         {s.symbols.map((v) => (
           <div key={v.symbol} className="flex justify-between gap-4 border-b border-rule py-0.5">
             <dt>
@@ -196,7 +196,7 @@ function Working({ sheet: s }: { sheet: Sheet }) {
           </div>
         ))}
       </dl>
-      <ul className="mt-1 text-[0.85rem] text-soft">
+      <ul className="mt-1 text-small text-soft">
         {s.assumptions.map((text) => (
           <li key={text}>{text}</li>
         ))}
@@ -209,16 +209,16 @@ function Helps({ sheet: s, take }: { sheet: Sheet; take: (layer: Layer) => void 
   if (s.helps.length === 0) return null;
   return (
     <>
-      <h4 className="label-type text-[0.85rem] text-soft">What helps most</h4>
+      <h4 className="label-type text-small text-soft">What helps most</h4>
       <ul>
         {s.helps.map((h) => (
           <li
             key={h.says}
-            className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 border-b border-rule py-1.5 text-[0.92rem]"
+            className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3 border-b border-rule py-1.5 text-body"
           >
             <span className="leading-snug">
               {h.says}
-              <span className="block text-[0.86rem] text-soft">
+              <span className="block text-small text-soft">
                 then holds <span className="figure-type">{h.holds > 99 ? "> 99" : plain(h.holds, 3)} ×</span>,{" "}
                 {h.more_g >= 0 ? "+" : "−"}
                 {bare(Math.abs(h.more_g), "mass", 2)} {unitOf("mass")}

@@ -60,8 +60,8 @@ export function LikeView(props: Props) {
   return (
     <section className="grid gap-8 px-5 py-3" aria-label="Like with like">
       <div>
-        <h2 className="text-lg font-semibold">Compare like with like</h2>
-        <p className="max-w-prose text-[0.9rem] leading-snug text-soft">
+        <h2 className="text-lead font-semibold">Compare like with like</h2>
+        <p className="max-w-prose text-body leading-snug text-soft">
           Two states tell more when one thing about them is equal. Choose a line: it is scaled, a strip in its
           width, the rest in the steps of stock, until the figure matches; then you see what that took.
         </p>

@@ -35,15 +35,15 @@ export function LimitsView({ subject }: { subject: Subject }) {
   const { limits, needs } = study.data;
   return (
     <section className="px-5 py-3" aria-label="Limits of this lay-up">
-      <h2 className="text-lg font-semibold">Until when is this lay-up enough?</h2>
-      <p className="max-w-prose text-[0.9rem] leading-snug text-soft">
+      <h2 className="text-lead font-semibold">Until when is this lay-up enough?</h2>
+      <p className="max-w-prose text-body leading-snug text-soft">
         Each row lets one thing grow and keeps the rest as it is, with the factor asked for in hand. Heavier
         means: the same flying, speeds growing as the stall does.
       </p>
       <div className={`overflow-x-auto ${study.isFetching ? "opacity-60" : ""}`}>
-        <table className="mt-2 w-full text-[0.92rem]">
+        <table className="mt-2 w-full text-body">
           <caption className="sr-only">Limits of this lay-up</caption>
-          <thead className="label-type text-[0.85rem] text-soft">
+          <thead className="label-type text-small text-soft">
             <tr className="border-b border-ink">
               <th scope="col" className="py-1 text-left">
                 What grows
@@ -88,19 +88,19 @@ export function LimitsView({ subject }: { subject: Subject }) {
           </tbody>
         </table>
       </div>
-      <p className="mt-2 border-l-[3px] border-fail pl-3 text-[0.88rem] leading-snug">
+      <p className="mt-2 border-l-[3px] border-fail pl-3 text-small leading-snug">
         Masses and speeds here are cautions, never clearances: flutter is not computed. Load the finished part
         on the bench before it flies, and follow local rules.
       </p>
-      <h2 className="mt-6 text-lg font-semibold">What becomes necessary, and from when?</h2>
-      <p className="max-w-prose text-[0.9rem] leading-snug text-soft">
+      <h2 className="mt-6 text-lead font-semibold">What becomes necessary, and from when?</h2>
+      <p className="max-w-prose text-body leading-snug text-soft">
         Times the present loads, their factors included. The right-hand columns tell what it would bring if it
         went in now, by <Word k="typical">typical values</Word>.
       </p>
       <div className="overflow-x-auto">
-        <table className="mt-2 w-full text-[0.92rem]">
+        <table className="mt-2 w-full text-body">
           <caption className="sr-only">From which load something becomes necessary</caption>
-          <thead className="label-type text-[0.85rem] text-soft">
+          <thead className="label-type text-small text-soft">
             <tr className="border-b border-ink">
               <th scope="col" className="py-1 text-left">
                 Needed
@@ -148,7 +148,7 @@ export function LimitsView({ subject }: { subject: Subject }) {
                     ? "does not fit in"
                     : `${plain(n.margin_now)} → ${plain(n.margin_then)}`}
                   {n.divergence_ratio != null && Math.abs(n.divergence_ratio - 1) > 0.02 && (
-                    <span className="block text-[0.82rem] font-normal text-soft">
+                    <span className="block text-note font-normal text-soft">
                       <Word k="divergence">divergence</Word> × {plain(n.divergence_ratio, 3)}
                     </span>
                   )}

@@ -21,7 +21,7 @@ export function MakingView({ subject, name }: { subject: Subject; name: string }
       <StackTable stack={stack} />
       {formed.length > 0 && (
         <>
-          <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+          <h2 className="mt-6 border-b border-ink text-lead font-semibold">
             <Word k="forming">Does the sheet bend that far?</Word>
           </h2>
           {formed.map((f) => (
@@ -42,13 +42,13 @@ export function MakingView({ subject, name }: { subject: Subject; name: string }
 function StackTable({ stack }: { stack: Schemas["StackUp"] }) {
   return (
     <>
-      <h2 className="mt-2 border-b border-ink text-lg font-semibold">
+      <h2 className="mt-2 border-b border-ink text-lead font-semibold">
         <Word k="stack_up">What is cut to which size?</Word>
       </h2>
       <div className="overflow-x-auto">
-        <table className="w-full text-[0.92rem]">
+        <table className="w-full text-body">
           <caption className="sr-only">The stack-up at root and tip</caption>
-          <thead className="label-type text-[0.85rem] text-soft">
+          <thead className="label-type text-small text-soft">
             <tr className="border-b border-rule">
               <th scope="col" className="py-1 text-left">
                 The outline is {stack.outline === "core" ? "that of the core" : "the finished one"}
@@ -78,7 +78,7 @@ function StackTable({ stack }: { stack: Schemas["StackUp"] }) {
           </tbody>
         </table>
       </div>
-      <p className="mt-1.5 border-l-[3px] border-rule pl-3 text-[0.9rem] leading-snug">{stack.error_says}</p>
+      <p className="mt-1.5 border-l-[3px] border-rule pl-3 text-body leading-snug">{stack.error_says}</p>
     </>
   );
 }
@@ -86,7 +86,7 @@ function StackTable({ stack }: { stack: Schemas["StackUp"] }) {
 function FormedRow({ formed: f }: { formed: Schemas["Formed"] }) {
   const flat = f.tightest_mm > 5000;
   return (
-    <div className="border-b border-rule py-2 text-[0.92rem]">
+    <div className="border-b border-rule py-2 text-body">
       <p className="leading-snug">
         <strong>
           {f.sheet}, {f.face} face
@@ -98,7 +98,7 @@ function FormedRow({ formed: f }: { formed: Schemas["Formed"] }) {
       </p>
       {!flat && (
         <>
-          <p className="mt-0.5 text-[0.88rem] text-soft">
+          <p className="mt-0.5 text-small text-soft">
             Let go, it springs back to a radius of {show(f.springs_to_mm, "length")};{" "}
             {plain(100 * f.locked_share, 2)} % of what it bears stays locked in, and the glue at its edge is
             pulled by {plain(f.edge_N_per_mm, 2)} N/mm.
@@ -107,7 +107,7 @@ function FormedRow({ formed: f }: { formed: Schemas["Formed"] }) {
             {f.formers.map((c) => (
               <li
                 key={c.y_mm}
-                className={`border px-2 py-0.5 text-[0.82rem] ${c.makes === "no" ? "border-fail text-fail" : "border-rule"}`}
+                className={`border px-2 py-0.5 text-note ${c.makes === "no" ? "border-fail text-fail" : "border-rule"}`}
                 title={MAKES[c.makes as keyof typeof MAKES]}
               >
                 {c.makes === "no" ? "✕" : "✓"} {show(c.y_mm, "length", 4)}: {bare(c.radius_mm, "length", 2)}
@@ -128,13 +128,13 @@ function SheetStates({ sheet }: { sheet: Schemas["SheetForming"] }) {
         <span className="font-normal text-soft">({sheet.states.length} ways)</span>
       </summary>
       {sheet.curls_to_mm && (
-        <p className="text-[0.9rem]">
+        <p className="text-body">
           One paper peeled off, it curls to a radius of {show(sheet.curls_to_mm.typ, "length", 2)} (
           {bare(sheet.curls_to_mm.low, "length", 2)} – {bare(sheet.curls_to_mm.high, "length", 2)}) as the air
           turns dry.
         </p>
       )}
-      <table className="mb-3 w-full text-[0.88rem]">
+      <table className="mb-3 w-full text-small">
         <caption className="sr-only">Smallest radius of {sheet.name} by state</caption>
         <thead className="label-type text-soft">
           <tr className="border-b border-ink">
@@ -184,12 +184,12 @@ function SheetStates({ sheet }: { sheet: Schemas["SheetForming"] }) {
 function HardeningTable({ hardening }: { hardening: Schemas["Hardening"][] }) {
   return (
     <>
-      <h2 className="mt-6 border-b border-ink text-lg font-semibold">
+      <h2 className="mt-6 border-b border-ink text-lead font-semibold">
         <Word k="dent">What would harden its surface?</Word>
       </h2>
-      <table className="w-full text-[0.92rem]">
+      <table className="w-full text-body">
         <caption className="sr-only">Coats and guards on both faces</caption>
-        <thead className="label-type text-[0.85rem] text-soft">
+        <thead className="label-type text-small text-soft">
           <tr className="border-b border-rule">
             <th scope="col" className="py-1 text-left">
               On both faces
@@ -216,7 +216,7 @@ function HardeningTable({ hardening }: { hardening: Schemas["Hardening"][] }) {
               </th>
               <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
                 {show(h.load_N.typ, "force", 2)}
-                <span className="block text-[0.8rem] font-normal text-soft">
+                <span className="block text-note font-normal text-soft">
                   {bare(h.load_N.low, "force", 2)} – {bare(h.load_N.high, "force", 2)}
                 </span>
               </td>
@@ -224,7 +224,7 @@ function HardeningTable({ hardening }: { hardening: Schemas["Hardening"][] }) {
               <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
                 +{show(h.grams, "mass", 2)}
               </td>
-              <td className="py-1 pl-3 text-[0.85rem] leading-snug text-soft">
+              <td className="py-1 pl-3 text-small leading-snug text-soft">
                 {h.note.split(". ")[0]} <span className="whitespace-nowrap">(grade {h.grade})</span>
               </td>
             </tr>

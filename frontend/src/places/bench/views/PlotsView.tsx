@@ -118,7 +118,7 @@ export function PlotsView({ estimate, cursor, setCursor, name }: Props) {
           series={[{ label: "torque", values: curves.torque_N_mm.map(moment), line: "filled", tone: "ink" }]}
         />
       )}
-      <p className="pt-2 text-[0.85rem] text-soft">
+      <p className="pt-2 text-small text-soft">
         Bands are 5 to 95 %. Largest bend {bare(Math.max(...curves.deflection_mm.map(Math.abs)), "length")}{" "}
         {unitOf("length")}. Move the pointer, or focus a plot and use the arrow keys.
       </p>

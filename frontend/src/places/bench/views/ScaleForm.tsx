@@ -31,8 +31,8 @@ export function ScaleForm({ subject, part, take }: Props) {
   const percent = (v: number) => `${plain(100 * v, 2)} %`;
   return (
     <div>
-      <h2 className="text-lg font-semibold">The same design at another span</h2>
-      <p className="max-w-prose text-[0.9rem] leading-snug text-soft">
+      <h2 className="text-lead font-semibold">The same design at another span</h2>
+      <p className="max-w-prose text-body leading-snug text-soft">
         Every size in proportion; bars are chosen anew from stock. Loads grow with the mass, speeds so that it
         flies at the same lift. Without a mass of your own it grows as the span to the power 2.5.
       </p>
@@ -63,14 +63,14 @@ export function ScaleForm({ subject, part, take }: Props) {
       </p>
       {answer && (
         <div className="mt-2 overflow-x-auto" aria-live="polite">
-          <p className="text-[0.9rem]">
+          <p className="text-body">
             Now: bends {percent(answer.bend_ratio)} of its span, <Word k="margin">margin</Word>{" "}
             {plain(answer.margin, 2)}. At {show(span, "length", 4)} and{" "}
             {show(answer.designs[0]!.all_up_mass_g, "mass", 4)} all up:
           </p>
-          <table className="mt-1 w-full max-w-4xl text-[0.9rem]">
+          <table className="mt-1 w-full max-w-4xl text-body">
             <caption className="sr-only">Designs at the other span</caption>
-            <thead className="label-type text-[0.85rem] text-soft">
+            <thead className="label-type text-small text-soft">
               <tr className="border-b border-ink">
                 <th scope="col" className="py-1 text-left">
                   Stock

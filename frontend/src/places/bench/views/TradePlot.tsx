@@ -36,7 +36,7 @@ export function TradePlot({ points }: Props) {
   return (
     <div ref={ref} className="mt-4 flex flex-wrap">
       {width > 0 && panels.map((p) => <Panel key={p.title} points={points} width={each} {...p} />)}
-      <p className="w-full text-[0.85rem] text-soft">
+      <p className="w-full text-small text-soft">
         {points.map((p, i) => `${MARKS[i % MARKS.length]} ${p.name}`).join("   ")}
       </p>
     </div>

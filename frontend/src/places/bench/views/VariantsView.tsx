@@ -91,7 +91,7 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
         }}
       >
         <label className="grid gap-1">
-          <span className="label-type text-[0.85rem]">Name for the present state</span>
+          <span className="label-type text-small">Name for the present state</span>
           <input
             className="field-box w-64"
             value={name}
@@ -119,7 +119,7 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
       ) : (
         <>
           <div className="mt-4 overflow-x-auto">
-            <table className="w-full text-[0.9rem]">
+            <table className="w-full text-body">
               <caption className="sr-only">
                 The present state and the variants, with the difference from the present one; the best of a
                 row is starred
@@ -207,9 +207,9 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
 
 function Difference({ from, to, quantity }: { from: number; to: number; quantity: Quantity }) {
   const by = shownValue(to, quantity) - shownValue(from, quantity);
-  if (close(from, to)) return <span className="block text-[0.8rem] font-normal text-soft">the same</span>;
+  if (close(from, to)) return <span className="block text-note font-normal text-soft">the same</span>;
   return (
-    <span className="block text-[0.8rem] font-normal text-soft">
+    <span className="block text-note font-normal text-soft">
       {by > 0 ? "+" : "−"}
       {plain(Math.abs(by), 2)}
     </span>
@@ -229,7 +229,7 @@ function Sentences({ label, columns, of }: SentenceProps) {
         {label}
       </th>
       {columns.map((c) => (
-        <td key={c.id} className="px-2 py-1.5 text-right text-[0.82rem] leading-tight">
+        <td key={c.id} className="px-2 py-1.5 text-right text-note leading-tight">
           {c.figures ? of(c.figures) : "…"}
           {c.figures?.own_cases && <span className="block text-fail">under its own loads</span>}
         </td>
