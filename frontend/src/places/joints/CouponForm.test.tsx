@@ -72,7 +72,7 @@ describe("a broken coupon", () => {
     expect(trial_id).toBeNull();
     expect(coupon.load_N).toBe(18);
     expect(coupon.face).toMatchObject({ foam_deep: 70, clean_seam: 30 });
-    await waitFor(() => expect(field("Foam torn deep").value).toBe("0"));
+    await waitFor(() => expect(field("Foam torn deep").value).toBe("0 %"));
   });
 
   it("takes the way of an adhesive back when another one is chosen", async () => {
@@ -102,7 +102,7 @@ describe("a broken coupon", () => {
     keep();
     await screen.findByText("must be above 0");
     expect(field("Load, if measured").getAttribute("aria-invalid")).toBe("true");
-    expect(field("Foam torn deep").value).toBe("100");
+    expect(field("Foam torn deep").value).toBe("100 %");
     expect(screen.queryByText("Kept.")).toBeNull();
   });
 
@@ -127,6 +127,6 @@ describe("a broken coupon", () => {
       "The coupon is kept, its photograph is not: it is no picture that can be read",
     );
     expect((asked[1]!.body as FormData).get("photo")).toBeInstanceOf(File);
-    expect(field("Foam torn deep").value).toBe("0");
+    expect(field("Foam torn deep").value).toBe("0 %");
   });
 });
