@@ -52,10 +52,10 @@ _HARD = ("carbon", "glass")
 def making_tags(part: Part, catalogue: Catalogue) -> set[str]:
     """What making a part asks for, as tags of cautions."""
     tags = {"process:cutting"}
-    if part.foam is not None and not part.foam.startswith("balsa"):
-        tags |= {"process:hot_wire", "process:sanding"}
-    if isinstance(part.section, FoldedSection):
-        tags.discard("process:hot_wire")
+    if part.foam is not None:
+        tags.add("process:sanding")
+        if catalogue.foams[part.foam].hot_wire and not isinstance(part.section, FoldedSection):
+            tags.add("process:hot_wire")
     for layer in part.layers:
         if not layer.enabled:
             continue

@@ -136,7 +136,8 @@ def _core(part: Part) -> Iterator[Use | Step]:
     yield Use(part.foam, _area(part) * thick)
     boxy = isinstance(part.section, RectangleSection)
     narrow = max(part.root_chord_mm, part.tip_chord_mm) < 60
-    yield Step("core_strip" if narrow and not boxy else "core_plate" if boxy else "core_wire", _area(part) / 1e4)
+    whole = "core_wire" if reference().foams[part.foam].hot_wire else "core_saw"
+    yield Step("core_plate" if boxy else "core_strip" if narrow else whole, _area(part) / 1e4)
 
 
 def _skin(skin: str | Laminate, area: float, catalogue: Catalogue) -> Iterator[Use]:

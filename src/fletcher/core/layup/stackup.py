@@ -15,6 +15,9 @@ from fletcher.core.layup.laminates import skin_of
 from fletcher.core.materials.materials import Catalogue
 from fletcher.core.materials.plates import plate_of
 
+_CHARS = "it chars and does not melt"
+_NO_WIRE = {"PVC": "it gives off hydrogen chloride", "PMI": "it chars and gives off poison", "balsa": "it burns wood"}
+"""Why a hot wire never cuts a core, by family."""
 KERF_MM = 1.2
 """[J] Width that a hot wire takes away, typical of the 0.8 to 1.6 mm of hobby wires; half of it on either side."""
 
@@ -131,12 +134,12 @@ def stack_up(part: Part, catalogue: Catalogue) -> StackUp:
     inner = "Former or rib, less the skin" if hollow else "Core"
     row(f"{inner}: height", [c[1] for c in core], "to this it is cut" if hollow else "to this the core must finish")
     row(f"{inner}: chord", [c[0] for c in core], "to this it is cut" if hollow else "to this the core must finish")
-    if not hollow:
-        row(
-            "Template for a hot wire: height",
-            [c[1] + KERF_MM for c in core],
-            f"the wire takes {in_mm(KERF_MM, G)} away",
-        )
+    if part.foam is not None and catalogue.foams[part.foam].hot_wire:
+        why = f"the wire takes {in_mm(KERF_MM, G)} away"
+        row("Template for a hot wire: height", [c[1] + KERF_MM for c in core], why)
+    elif part.foam is not None:
+        family = catalogue.foams[part.foam].family
+        row("Template to saw and sand to: height", [c[1] for c in core], f"no hot wire: {_NO_WIRE.get(family, _CHARS)}")
     cap = [0.0, 0.0]
     for layer in part.layers:
         if isinstance(layer, StripLayer) and layer.enabled:

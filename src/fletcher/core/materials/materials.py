@@ -52,6 +52,8 @@ class Foam(Material):
     """A core foam. Moduli and strengths act in the plane of the part; foams are bimodular (E differs by sign)."""
 
     brittle: bool
+    hot_wire: bool
+    """Whether a hot wire may cut it: not what gives off hydrogen chloride or cyanide, and not wood."""
     density_kg_m3: Range
     E_tension_MPa: Range
     E_compression_MPa: Range

@@ -3,7 +3,7 @@ strength is not in the table, it is computed from the part that results."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 
 from fletcher.core.adhesion.adhesives import foam_families
@@ -11,6 +11,7 @@ from fletcher.core.document.airframe import Part
 from fletcher.core.document.damage import BarMark, Mark
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.reader import Kinds, Listed, record, records
+from fletcher.core.materials.tables import reference
 from fletcher.core.repair.phrasing import place_of
 from fletcher.core.repair.recipe import Fix
 
@@ -79,8 +80,21 @@ def steps_of(fix: Fix, mark: Mark, part: Part) -> list[RepairStep]:
         keys.append("reskin")
     if fix.over != "none":
         keys.append(_OVER[fix.over])
-    found = repair_steps()
-    return sorted((found[k] for k in keys), key=lambda s: s.stage)
+    found = [_without_wire(s, part) for s in (repair_steps()[k] for k in keys)]
+    return sorted(found, key=lambda s: s.stage)
+
+
+_WIRES = ("hot wire or ", " or hot wire")
+
+
+def _without_wire(step: RepairStep, part: Part) -> RepairStep:
+    """A step with a saw or blade alone where the foam must not be cut by a hot wire."""
+    if part.foam is None or reference().foams[part.foam].hot_wire or "hot_wire_fumes" not in step.cautions:
+        return step
+    tools = step.tools
+    for words in _WIRES:
+        tools = tuple(t.replace(words, "") for t in tools)
+    return replace(step, tools=tools, cautions=tuple(c for c in step.cautions if c != "hot_wire_fumes"))
 
 
 def _covered(mark: BarMark, part: Part) -> bool:
