@@ -193,7 +193,7 @@ def test_the_record_warns_and_toughening_is_put_in(loud_page, fleet, stored):
     assert faults(page) == []
     # where a cord would fold the wing at its root instead it is not offered; further in the wing takes the greater pull
     expect(page.get_by_text("Nothing that was tried helps against this.")).to_be_visible()
-    fill(page, "At, from the root", "200 mm")
+    fill(page, "At, from the root", "120 mm")
     tough = page.get_by_role("list", name="Toughening").get_by_role("listitem").first
     expect(tough).to_contain_text(re.compile(r"cut \d+ mm deep in place of \d+ mm"))
     lines = len(stored("Dunlin Post")["document"]["parts"][0]["layers"])

@@ -191,7 +191,8 @@ export function useChange<V>({ send, refreshes, guess }: Change<V>) {
     onError: (_, __, context) => {
       if (first && context?.before !== undefined) queries.setQueryData(first, context.before);
     },
-    onSettled: () => readAnew(queries, ...refreshes),
+    // the change is done when the server has it: what is read again meanwhile holds nobody up
+    onSettled: () => void readAnew(queries, ...refreshes),
   });
 }
 

@@ -1549,8 +1549,11 @@ export interface components {
             facing_gain: number;
             /** Family */
             family: string;
-            /** Grade */
-            grade: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C";
             /** Key */
             key: string;
             /** Least Certain */
@@ -2269,8 +2272,11 @@ export interface components {
             family: string;
             /** Fibre Density G Cm3 */
             fibre_density_g_cm3: number;
-            /** Grade */
-            grade: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C";
             /** Key */
             key: string;
             /** Least Certain */
@@ -2435,8 +2441,11 @@ export interface components {
             diameter_mm: number;
             /** Family */
             family: string;
-            /** Grade */
-            grade: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C";
             /** Grips Mm */
             grips_mm: number;
             /** Key */
@@ -3507,8 +3516,11 @@ export interface components {
             /** Family */
             family: string;
             give_mm: components["schemas"]["Range"];
-            /** Grade */
-            grade: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C";
             holds_N: components["schemas"]["Range"];
             /** Key */
             key: string;
@@ -3656,8 +3668,11 @@ export interface components {
             basis: string;
             /** Family */
             family: string;
-            /** Grade */
-            grade: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C";
             /** High Mm */
             high_mm: number;
             /** Key */
@@ -3835,8 +3850,13 @@ export interface components {
             density_kg_m3: components["schemas"]["Range"];
             /** Family */
             family: string;
-            /** Grade */
-            grade: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C";
+            /** Hot Wire */
+            hot_wire: boolean;
             /** Key */
             key: string;
             /** Least Certain */
@@ -4098,6 +4118,11 @@ export interface components {
             technique: string;
             /** Technique Says */
             technique_says: string;
+            /**
+             * Test First
+             * @default
+             */
+            test_first: string;
             then_N: components["schemas"]["Band"];
             /** Vetoes */
             vetoes: string[];
@@ -6538,8 +6563,11 @@ export interface components {
             density_g_cm3: number;
             /** Family */
             family: string;
-            /** Grade */
-            grade: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C";
             /** Key */
             key: string;
             /** Least Certain */
@@ -6751,8 +6779,11 @@ export interface components {
             facing: components["schemas"]["Facing"] | null;
             /** Family */
             family: string;
-            /** Grade */
-            grade: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C";
             /** Key */
             key: string;
             /** Least Certain */
@@ -6848,8 +6879,11 @@ export interface components {
             drawn_MPa: components["schemas"]["Range"] | null;
             /** Family */
             family: string;
-            /** Grade */
-            grade: string;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "A" | "B" | "C";
             /** Key */
             key: string;
             /** Least Certain */

@@ -79,9 +79,11 @@ export function CouponForm({ catalogue, sides, trial }: Props) {
   const at = (key: string) =>
     problems.find((p) => p.path === `coupon.${key}` || p.path.startsWith(`coupon.${key}.`));
   const write = (edit: (now: Coupon) => Coupon) => {
-    const next = edit(typed);
-    window.localStorage.setItem(DRAFT, JSON.stringify(next));
-    setTyped(next);
+    setTyped((now) => {
+      const next = edit(now);
+      window.localStorage.setItem(DRAFT, JSON.stringify(next));
+      return next;
+    });
     if (keep.isSuccess) keep.reset();
   };
   const form = formOf(typed, write, at);

@@ -49,6 +49,7 @@ export function GlueRow({ choice: c, rank, before, asked, within }: Props) {
           <span className="leading-tight">
             <strong>{c.name}</strong>
             <span className="block text-small text-soft">{c.why}</span>
+            {c.test_first && <span className="block text-small text-fail">⚠ {c.test_first}</span>}
             {c.own && <span className="block text-small text-pick">{c.own.says}</span>}
           </span>
           <span className="text-right">

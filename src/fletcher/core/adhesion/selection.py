@@ -27,6 +27,8 @@ SPREAD_CM2_PER_MIN = 60.0
 """[J] Face that one pair of hands spreads and closes in a minute."""
 
 MOST_STAGES = 6
+TESTED = 0.6
+"""[J] Odds that the foam breaks first from which own coupons have answered whether an adhesive suits it."""
 _GRAMS = {"little": 4.0, "usual": 12.0, "much": 36.0}
 """[J] Points that lightness is worth, by how much a gram matters."""
 OWN_WORTH = 25.0
@@ -67,6 +69,9 @@ class GlueChoice(Result):
     grade: str
     own: OwnEvidence | None
     """What own coupons made of it."""
+    test_first: str = ""
+    """Why a scrap is to be tried first: it may attack this foam, or not stick to it. Empty where nothing speaks for it,
+    or own coupons have answered."""
     why_not: str = ""
     """Why not this one, against the best."""
     cautions: list[Caution]
@@ -255,6 +260,8 @@ def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
             return Band(typ=float(held[0, t]), low=float(low[n, t]), high=float(high[n, t]))
 
         then, finally_ = at(-1), at(len(TIMES_MIN) - 1)
+        doubt = "" if own is not None and own.odds.after.typ >= TESTED else _test_first(a, j)
+        meets = _meets(then, finally_, need.hold_N)
         vetoes = _vetoes(a, j, row, float(put.share[0, len(TIMES_MIN) - 1]))
         asked = max(need.hold_N, 1e-6)
         numbers = {"then": then.typ / asked, "end": finally_.typ / asked, "grams": float(grams[0])}
@@ -268,16 +275,22 @@ def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
             GlueChoice(
                 key=a.key, name=a.name, vetoes=vetoes, technique=technique, technique_says=techniques(a)[technique],
                 curve=[Holds(minutes=m, load_N=at(t)) for t, m in enumerate(TIMES_MIN)],
-                then_N=then, finally_N=finally_, meets=_meets(then, finally_, need.hold_N), fails=tears,
+                then_N=then, finally_N=finally_, meets="typical" if doubt and meets == "sure" else meets, fails=tears,
                 grams=Band(typ=float(grams[0]), low=float(light[n]), high=float(heavy[n])),
                 plan=_plan(a, need, technique), prepare=used.prepare,
-                why=vetoes[0] if vetoes else f"{why}. {used.reason}",
+                why=vetoes[0] if vetoes else f"{why}. {used.reason}", test_first="" if vetoes else doubt,
                 points=-1e3 if vetoes else points, grade=max(a.grade, used.grade), own=own, cautions=_cautions(a.key),
             )
         )  # fmt: skip
     order = {"sure": 0, "typical": 1, "later": 2, "no": 3}
-    choices.sort(key=lambda c: (bool(c.vetoes), order[c.meets], -c.points))
+    choices.sort(key=lambda c: (bool(c.vetoes), order[c.meets] + bool(c.test_first), -c.points))
     return choices
+
+
+def _test_first(a: Adhesive, j: Seam) -> str:
+    """Why an adhesive is to be tried on a scrap of these foams; empty where the table is sure of it."""
+    found = [on_foams()[a.key, family] for family in j.families]
+    return next((f"Try it on a scrap first: {on.reason}" for on in found if on.verdict == "test_first"), "")
 
 
 def _put_on(a: Adhesive, j: Seam, minutes: Array) -> tuple[str, Capacity]:
@@ -313,7 +326,8 @@ def _says(choices: list[GlueChoice], need: GlueNeed) -> str:
     best = choices[0]
     asked = f"{in_N(need.hold_N, G)} after {need.within_min:g} min"
     if not best.vetoes and best.meets in ("sure", "typical"):
-        return f"{best.name}: {'surely' if best.meets == 'sure' else 'typically'} holds {asked}."
+        scrap = " Try it on a scrap first." if best.test_first else ""
+        return f"{best.name}: {'surely' if best.meets == 'sure' else 'typically'} holds {asked}.{scrap}"
     if not best.vetoes:
         when = f"{in_N(best.then_N.typ, G2)} then, {in_N(best.finally_N.typ, G2)} in the end"
         return f"Nothing holds {asked}. Closest is {best.name}: {when}."

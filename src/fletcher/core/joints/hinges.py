@@ -9,6 +9,7 @@ and the rod with M_h/a.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 from typing import Annotated, Any, Literal
@@ -16,7 +17,7 @@ from typing import Annotated, Any, Literal
 import numpy as np
 from pydantic import Field
 
-from fletcher.core.adhesion.adhesives import adhesives, foam_families
+from fletcher.core.adhesion.adhesives import adhesives, foam_families, on_foams
 from fletcher.core.adhesion.cautions import Caution, cautions_for
 from fletcher.core.adhesion.curing import sampled
 from fletcher.core.common.arrays import Array
@@ -271,6 +272,24 @@ def hinge(need: HingeNeed, catalogue: Catalogue) -> Hinging:
     )  # fmt: skip
 
 
+_NEVER = {"attacks": "attacks this foam", "poor_adhesion": "does not stick to it"}
+
+
+def glues_on(keys: Sequence[str], family: str) -> tuple[list[str], list[tuple[str, str]]]:
+    """Adhesives that may be used on a family of foam, by name, with a word where a scrap is to be tried first; and
+    those that may not, with why."""
+    known, table = adhesives(), on_foams()
+    fit, out = [], []
+    for key in keys:
+        on = table.get((key, family))
+        verdict = "ok" if on is None else on.verdict
+        if verdict in _NEVER:
+            out.append((known[key].name, _NEVER[verdict]))
+        else:
+            fit.append(known[key].name + (" (try it on a scrap first)" if verdict == "test_first" else ""))
+    return fit, out
+
+
 def _choice(
     h: Hinge, need: HingeNeed, family: str, gives: Array, pull: float, wall: tuple[float, float]
 ) -> HingeChoice:  # fmt: skip
@@ -299,13 +318,15 @@ def _choice(
     }
     best = sorted(parts, key=lambda n: -parts[n])[:2]
     known = adhesives()
+    glues, ruled_out = glues_on(h.glues, family)
     keep_out = f"{', '.join(known[k].name for k in h.keep_out if k in known)}: {h.keep_out_why}"
+    keep_out += "".join(f" Nor {name}, which {why}." for name, why in ruled_out)
     return HingeChoice(
         key=h.key, name=h.name, vetoes=vetoes, back_N_mm=band(back, Inputs([])), servo_share=band(share, Inputs([])),
         tears_N=band(tears, Inputs([])), margin=band(margin, Inputs([])), count=count,
         sealed=h.sealed, sun=h.sun, grams=_scaled(h.grams, need.length_mm), minutes=_scaled(h.minutes, need.length_mm),
         skill=h.skill, bevel=h.bevel, checks=h.checks, mistakes=h.mistakes, repair=h.repair,
-        glues=[known[k].name for k in h.glues if k in known],
+        glues=glues,
         keep_out=keep_out, steps=steps(h.key, need.bevel_deg, need.gap_mm, need.line),
         why=vetoes[0] if vetoes else " and ".join(best), points=-1e3 if vetoes else sum(parts.values()), grade=h.grade,
         cautions=cautions_for([f"key:{k}" for k in h.hazards]),
