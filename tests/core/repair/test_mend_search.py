@@ -190,6 +190,22 @@ def test_what_the_search_foretells_of_a_repair_is_what_it_is_told_to_hold(airfra
     assert told > 2
 
 
+@pytest.mark.parametrize("mark", [m for m in RIGHT.damage if m.kind != "crack"], ids=lambda m: m.kind)
+def test_a_mark_that_is_left_is_never_told_as_a_gain(mark):
+    """A part with a broken rod in it, or a dent, holds no more than the same without, in the search and in full."""
+    part = RIGHT.model_copy(update={"damage": (mark,)})
+    trials, recipe = (
+        Trials(POST, part, ["epoxy_30min"]),
+        Recipe(fixes=(Fix(mark=mark.id, way="leave"),), glue="epoxy_30min"),
+    )
+    tried = trials.tried(mark, recipe.fixes[0])
+    with samples(0):
+        c = computed(POST, part, recipe, MendWish())
+    whole = np.array([a.judged.breaks[0] for a in c.whole.analyses])
+    assert np.all(tried.holds[:, 0, -1] <= whole * (1 + 1e-9))
+    assert np.all(np.array([a.judged.breaks[0] for a in c.then.analyses]) <= whole * (1 + 1e-9))
+
+
 def test_more_glues_and_minutes_at_once_are_what_each_is_by_itself():
     crack, glues = RIGHT.damage[1], glues_for(RIGHT)
     fix = next(f for f in fixes_for(crack, RIGHT) if f.over == "cloth")

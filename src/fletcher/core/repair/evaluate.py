@@ -65,11 +65,14 @@ class State:
     verdicts: list[CaseVerdict]
 
 
-def state_of(airframe: Airframe, part: Part) -> State:
-    """A checked part for comparison."""
+def state_of(airframe: Airframe, part: Part, sound: Part | None = None) -> State:
+    """A checked part for comparison; `sound` is it without the marks that stay: what is missing of it is no gain."""
     p = prepared_for(part, airframe.setting)
     bench = [default_case(kind, airframe, part) for kind in ("tip_weight", "tip_twist")]
     own = list(under_all(p, airframe, part, list(part.cases)))
+    if sound is not None:
+        whole = under_all(prepared_for(sound, airframe.setting), airframe, sound, list(sound.cases))
+        own = [replace(a, whole=b) for a, b in zip(own, whole, strict=True)]
     hung = list(under_all(p, airframe, part, bench, judged=False))
     return State(p, own, hung, [verdict_of(a) for a in own])
 
@@ -101,7 +104,8 @@ def computed(
     """
     whole_part = part.model_copy(update={"damage": ()})
     after, broken = makeable(part, recipe)
-    whole, then = whole or state_of(airframe, whole_part), state_of(airframe, broken)
+    sound = after.model_copy(update={"damage": ()}) if after.damage else None
+    whole, then = whole or state_of(airframe, whole_part), state_of(airframe, broken, sound)
     marks = {m.id: m for m in part.damage}
     steps = [s for f in recipe.fixes if f.mark in marks for s in steps_of(f, marks[f.mark], part)]
     minutes = sum_of([s.minutes for s in steps])
@@ -194,7 +198,7 @@ def _after(s: State, own: frozenset[str], minutes: float | None, over_old: bool 
     for a in s.analyses:
         layers = a.scene.elements.part.layers
         others = [m for m in a.modes if m.line is None or layers[m.line].id not in own]
-        holds = np.minimum(a.judged_by(others).breaks, 1e9)
+        holds = np.minimum(a.judged_by(others).breaks, 1e9 if a.whole is None else a.whole.judged.breaks)
         for site in sites_of(a.scene):
             if layers[site.placed.line].id in own:
                 placed, joint = site.placed, site.placed.joint

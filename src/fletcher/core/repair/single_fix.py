@@ -95,10 +95,12 @@ class Trials:
         if part.damage and parted_at(broken) is not None:
             return None
         if broken.layers not in self._looks:
-            self._looks[broken.layers] = self._prepared(broken)
+            sound = self._look(part.model_copy(update={"damage": ()})) if part.damage else None
+            self._looks[broken.layers] = self._prepared(broken, sound)
         return self._looks[broken.layers]
 
-    def _prepared(self, broken: Part) -> _Look | None:
+    def _prepared(self, broken: Part, sound: _Look | None) -> _Look | None:
+        """A part under its cases; `sound` is it without the marks that stay: what is missing of it is no gain."""
         with samples(0):
             cut = sectioned(broken, points_of(broken), self.catalogue)
             with np.errstate(invalid="ignore"):
@@ -106,6 +108,8 @@ class Trials:
             if not _sane(p):  # bars so close to one another that the field model has no answer
                 return None
             analyses = list(under_all(p, self.airframe, broken, list(broken.cases)))
+            if sound is not None:
+                analyses = [replace(a, whole=b) for a, b in zip(analyses, sound.analyses, strict=True)]
             return _Look(p, analyses, [a.judged.use[0] for a in analyses])
 
     def tried(self, mark: Mark, fix: Fix) -> Tried | None:
