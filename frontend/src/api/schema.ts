@@ -7717,6 +7717,8 @@ export interface components {
             part: components["schemas"]["Part"];
             /** Says */
             says: string;
+            /** Through Before */
+            through_before: boolean;
         };
         /**
          * Toughness

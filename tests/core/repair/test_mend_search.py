@@ -241,7 +241,9 @@ def test_toughening_is_told_only_where_the_crash_then_takes_more():
     helps = [max(t.holds.typ / t.before.typ, t.depth_before_mm.typ / t.depth_mm.typ) for t in told]
     assert told and helps == sorted(helps, reverse=True) and min(helps) >= LEAST
     cord = next(t for t in told if "cord" in t.says)
-    assert cord.depth_mm.typ < cord.depth_before_mm.typ
+    assert cord.depth_mm.typ < cord.depth_before_mm.typ <= LEFT.root_chord_mm
+    # nothing is cut deeper than it is wide: what goes right through anyway is not told as a shallower cut
+    assert toughenings(POST, LEFT, Crash(what="tip_strike", at_mm=200, speed_m_s=40)) == []
     for t in told:
         assert check_part(t.part, reference()) == []
         assert t.part.cases == LEFT.cases and t.more_g.typ >= 0

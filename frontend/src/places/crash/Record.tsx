@@ -197,8 +197,11 @@ function Toughen({
               <strong>{t.says}</strong>:{" "}
               {t.depth_mm && t.depth_before_mm && (
                 <>
-                  cut <span className="figure-type">{show(t.depth_mm.typ, "length", 2)}</span> deep in place
-                  of {show(t.depth_before_mm.typ, "length", 2)};{" "}
+                  cut <span className="figure-type">{show(t.depth_mm.typ, "length", 2)}</span> deep{" "}
+                  {t.through_before
+                    ? "and no longer right through"
+                    : `in place of ${show(t.depth_before_mm.typ, "length", 2)}`}
+                  ;{" "}
                 </>
               )}
               breaks at <span className="figure-type">{plain(t.holds.typ, 3)} ×</span> the blow{" "}

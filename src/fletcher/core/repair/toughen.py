@@ -5,6 +5,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+import numpy as np
+
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
 from fletcher.core.common.quantities import G, in_mm
@@ -23,6 +25,7 @@ from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.estimate.shares import integral
 from fletcher.core.estimate.verdicts import verdict_of
 from fletcher.core.materials.uncertainty import Band, Inputs, band
+from fletcher.core.repair.damage_model import chord_at
 from fletcher.core.repair.inspection import Crash, crash_case
 from fletcher.core.section.assembly import line_span
 from fletcher.core.studies.what_if import possible
@@ -44,6 +47,8 @@ class Toughening(Result):
     depth_mm: Band | None
     """How deep the edge is cut with it, and before; None where nothing strikes an edge."""
     depth_before_mm: Band | None
+    through_before: bool
+    """Whether it was cut right through before: no cut is deeper than the chord."""
     more_g: Band
 
 
@@ -104,8 +109,9 @@ def toughenings(airframe: Airframe, part: Part, crash: Crash) -> list[Toughening
         one = (
             Toughening(
                 says=says, part=changed.model_copy(update={"damage": part.damage, "cases": part.cases}), holds=now[0],
-                before=before[0], depth_mm=now[2], depth_before_mm=before[2], more_g=band(now[1] - before[1],
-                Inputs([])),
+                before=before[0], depth_mm=now[2], depth_before_mm=before[2],
+                through_before=before[2] is not None and before[2].typ >= chord_at(whole, at) - 1e-6,
+                more_g=band(now[1] - before[1], Inputs([])),
             )
         )  # fmt: skip
         out.append((helps, one))
@@ -116,5 +122,6 @@ def _holds(airframe: Airframe, part: Part) -> tuple[Band, Array, Band | None]:
     """Break load over the crash's load, grams, and the depth of the cut where an edge is struck."""
     p = prepared_for(part, airframe.setting)
     (a,) = under_all(p, airframe, part, [part.cases[-1]])
-    depth = None if a.loading.depth is None else band(a.loading.depth, p.inputs)
+    at = p.mesh.y[-1] if a.loading.at_mm is None else a.loading.at_mm
+    depth = None if a.loading.depth is None else band(np.minimum(a.loading.depth, chord_at(part, float(at))), p.inputs)
     return verdict_of(a).breaks_at, integral(p.line_mass, p.mesh).sum(0), depth
