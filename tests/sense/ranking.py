@@ -20,12 +20,14 @@ def e2_names_of_kinds(rng: Rng | None, key: str, kind: str) -> Iterator[Violatio
 
 
 def e3_order_and_conditions(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
-    """E3: what is ruled out comes last, what holds in time before what does not, points fall among these; and more heat
-    lets nothing in."""
+    """E3: what is ruled out comes last, what holds in time before what does not, points fall among these; what may
+    attack the foam is never sure and stands with those that hold one degree less surely; more heat lets nothing in."""
     of = need(rng, key, kind, heat_C=25.0)
     cool, hot = told(of), told(of.model_copy(update={"heat_C": 80.0}))
     for answer in (cool, hot):
-        order = [(bool(c.vetoes), MEETS.index(c.meets), -c.points) for c in answer.choices]
+        order = [(bool(c.vetoes), MEETS.index(c.meets) + bool(c.test_first), -c.points) for c in answer.choices]
+        if any(c.test_first and c.meets == "sure" for c in answer.choices):
+            yield Violation(f"E3 {key} {kind}", 4.0, "sure before it was tried on a scrap", of.model_dump_json())
         if order != sorted(order):
             yield Violation(f"E3 {key} {kind}", 3.0, f"out of order: {order}", of.model_dump_json())
     ruled = {c.key for c in cool.choices if c.vetoes}
