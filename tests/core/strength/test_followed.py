@@ -1,0 +1,135 @@
+"""What a part does when a member lets go: who is lost with what, and what the rest then asks of what is left."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.estimate.analyse import Analysis, analyse
+from fletcher.core.materials.uncertainty import samples
+from fletcher.core.strength.fibres import FOAM
+from fletcher.core.strength.followed import held_by, loses, member_of, members_named, members_of, spread
+from fletcher.core.strength.modes import Mode
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.validation.airframe import read
+from tests.core.joints.test_joints import TAPE
+from tests.core.joints.test_joints import plank as joined
+
+
+def judged(key: str = "bead_wing", case: int = 0, count: int = 3) -> Analysis:
+    part = CONSTRUCTIONS[key].part()
+    airframe = Airframe(name="A", all_up_mass_g=600, parts=(part,))
+    with samples(count):
+        a = analyse(airframe, part, part.cases[case])
+        assert a.judged
+        return a
+
+
+WING = judged()
+FOLLOWED = WING.judged.judge
+SKINS = len(WING.prepared.elements.membranes)
+
+
+def mode(kind: str, line: int | None = None, item: int | None = None, use: float = 0.5) -> Mode:
+    shape = FOLLOWED.samples, FOLLOWED.n
+    return Mode(kind, line, "part", np.full(shape, use), True, item)
+
+
+def test_members_are_numbered_skins_first_then_bars():
+    """The wing has a pair of rods, a strip and a film on both faces with nose and rear edge."""
+    assert members_of(FOLLOWED.part, 0) == {SKINS, SKINS + 1}
+    assert members_of(FOLLOWED.part, 1) == {0}
+    assert members_of(FOLLOWED.part, 2) == set(range(1, SKINS))
+    assert members_named(FOLLOWED.part, WING.part.layers[0].id) == members_of(FOLLOWED.part, 0)
+    assert members_named(FOLLOWED.part, "nobody") == members_named(FOLLOWED.part, None) == frozenset()
+
+
+def test_a_way_to_fail_belongs_to_its_member():
+    assert member_of(mode("bar_bond", 0, 1), FOLLOWED.part) == SKINS + 1
+    assert member_of(mode("strip_bond", 1, 0), FOLLOWED.part) == 0
+    assert member_of(mode("foam_tension"), FOLLOWED.part) == FOAM
+    assert member_of(mode("joint_glue", 3), FOLLOWED.part) == -3
+
+
+@pytest.mark.parametrize(
+    ("way", "lost"),
+    [
+        (mode("bar_bond", 0, 1), {SKINS + 1}),
+        (mode("strip_bond", 1, 0), {0}),
+        (mode("core_shear"), {SKINS, SKINS + 1}),
+        (mode("foam_tension"), None),
+        (mode("bar_tension", 0, 1), None),
+    ],
+    ids=lambda v: v.kind if isinstance(v, Mode) else "",
+)
+def test_what_lets_go_takes_its_member_with_it(way, lost):
+    """A bond takes its bar or strip, shear of the core the pair that it holds; a break of the foam takes the part."""
+    assert loses(way, FOLLOWED, frozenset()) == lost
+
+
+def test_once_the_bars_are_lost_the_core_shears_with_the_part():
+    assert loses(mode("core_shear"), FOLLOWED, members_of(FOLLOWED.part, 0)) is None
+
+
+def test_without_bars_the_foam_is_asked_plain_shear_alone():
+    every, one = members_of(FOLLOWED.part, 0), frozenset({SKINS})
+    plain = FOLLOWED.plain_shear
+    way = mode("core_shear", use=float(plain.max()) * 5)
+    assert spread(way, FOLLOWED, frozenset()) is way
+    left = spread(way, FOLLOWED, every).use
+    carried = sum(FOLLOWED.part.skin_share[i] for i in every if i < SKINS)
+    assert left == pytest.approx(plain / np.maximum(1 - carried, 0.02))
+    half = spread(way, FOLLOWED, one).use
+    assert np.all(left < half) and np.all(half < way.use)
+
+
+def test_lost_skins_leave_their_twist_to_the_rest():
+    film = members_of(FOLLOWED.part, 2)
+    share = sum(FOLLOWED.part.skin_share[i] for i in film)
+    assert share.max() > 0.5
+    way = mode("skin_shear", 1, 0)
+    assert spread(way, FOLLOWED, film).use == pytest.approx(0.5 / np.maximum(1 - share, 0.02) * np.ones_like(way.use))
+    other = mode("foam_tension")
+    assert spread(other, FOLLOWED, film) is other
+
+
+def test_a_joint_holds_the_line_that_it_lies_along():
+    bond = {"type": "joint", "id": "j", "joint": {"kind": "bond", "of": "tape"}, "glue": {"adhesive": "epoxy_30min"}}
+    airframe = joined({**TAPE, "start_mm": 0, "end_mm": 300}, bond)
+    with samples(0):
+        a = analyse(airframe, airframe.parts[0], airframe.parts[0].cases[0])
+        j = a.judged.judge
+    way = next(m for m in a.modes if m.kind.startswith("joint"))
+    tape = members_named(j.part, "tape")
+    assert tape and held_by(way, j.part) == loses(way, j, frozenset()) == tape
+    assert held_by(next(m for m in a.modes if not m.kind.startswith("joint")), j.part) == frozenset()
+
+
+def test_samples_are_marched_where_the_part_is_weakest_and_spread_elsewhere():
+    """At the station that governs every sample has its own march; the others scale with the linear answer."""
+    along = FOLLOWED.along(frozenset())
+    capacity, _ = FOLLOWED.typically(frozenset())
+    k = FOLLOWED.stations
+    assert along[0, k] == pytest.approx(capacity.most[0], rel=1e-9)
+    worst, far = int(np.argmin(capacity.most[0])), int(np.argmax(capacity.most[0]))
+    linear = FOLLOWED._linear(frozenset())
+    scaled = linear[:, k] * (capacity.most[0] / linear[0, k])
+    assert along[:, k[far]] == pytest.approx(scaled[:, far])
+    assert not np.allclose(along[1:, k[worst]], scaled[1:, worst], rtol=1e-4)
+
+
+def test_a_quiet_end_is_followed_where_it_is_the_weakest():
+    """A plank that is thinned to a twentieth at its end breaks there, at a tenth of the moment or less."""
+    part = {
+        "id": "p", "name": "Plank", "kind": "plank", "span_mm": 500, "root_chord_mm": 120, "tip_chord_mm": 120,
+        "root_thickness_mm": 30, "tip_thickness_mm": 1.5, "section": {"shape": "rectangle"}, "foam": "xps_30",
+        "layers": [], "cases": [{"id": "c", "name": "c", "safety_factor": 1, "type": "tip_weight", "weight_g": 40}],
+    }  # fmt: skip
+    airframe = read({"format": "fletcher-airframe", "version": 5, "name": "A", "all_up_mass_g": 900, "parts": [part]})
+    with samples(0):
+        a = analyse(airframe, airframe.parts[0], airframe.parts[0].cases[0])
+        j = a.judged
+    moment = np.abs(a.loading.moment[0])
+    quiet = j.judge.stations[moment[j.judge.stations] < 0.1 * moment.max()]
+    assert len(quiet) and moment[j.final.k] < 0.25 * moment.max()
