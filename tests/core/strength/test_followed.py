@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -9,7 +11,7 @@ from fletcher.core.document.airframe import Airframe
 from fletcher.core.estimate.analyse import Analysis, analyse
 from fletcher.core.materials.uncertainty import samples
 from fletcher.core.strength.fibres import FOAM
-from fletcher.core.strength.followed import held_by, loses, member_of, members_named, members_of, spread
+from fletcher.core.strength.followed import Followed, held_by, loses, member_of, members_named, members_of, spread
 from fletcher.core.strength.modes import Mode
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 from fletcher.core.validation.airframe import read
@@ -104,6 +106,23 @@ def test_a_joint_holds_the_line_that_it_lies_along():
     tape = members_named(j.part, "tape")
     assert tape and held_by(way, j.part) == loses(way, j, frozenset()) == tape
     assert held_by(next(m for m in a.modes if not m.kind.startswith("joint")), j.part) == frozenset()
+
+
+def linear_of(*ways: Mode, lost: frozenset[int] = frozenset(), excluded: frozenset[str] = frozenset()) -> float:
+    followed = Followed(FOLLOWED.part, ways, FOLLOWED.drawn_strain, FOLLOWED.plain_shear, excluded)
+    found = followed._linear(lost)
+    assert np.allclose(found, found[0, 0])
+    return float(found[0, 0])
+
+
+def test_by_the_linear_answer_the_worst_way_decides_that_is_left_and_meant():
+    bar, foam = mode("bar_tension", 0, 0, use=0.8), mode("foam_tension", use=0.25)
+    crush = replace(mode("foam_crush", use=2.0), breaks=False)
+    assert linear_of(bar, foam) == pytest.approx(1 / 0.8)
+    assert linear_of(bar, foam, lost=frozenset({SKINS})) == pytest.approx(1 / 0.25)
+    assert linear_of(foam, crush) == pytest.approx(1 / 0.4)  # foam folds at some five times the strain of its crushing
+    assert linear_of(foam, crush, excluded=frozenset({"foam_crush"})) == pytest.approx(1 / 0.25)
+    assert linear_of(replace(mode("skin_yield", 2, 1), breaks=False)) == pytest.approx(1e9)
 
 
 def test_samples_are_marched_where_the_part_is_weakest_and_spread_elsewhere():
