@@ -110,7 +110,7 @@ def test_a_joint_holds_the_line_that_it_lies_along():
 
 def linear_of(*ways: Mode, lost: frozenset[int] = frozenset(), excluded: frozenset[str] = frozenset()) -> float:
     followed = Followed(FOLLOWED.part, ways, FOLLOWED.drawn_strain, FOLLOWED.plain_shear, excluded)
-    found = followed._linear(lost)
+    found = followed.linear(lost)
     assert np.allclose(found, found[0, 0])
     return float(found[0, 0])
 
@@ -132,7 +132,7 @@ def test_samples_are_marched_where_the_part_is_weakest_and_spread_elsewhere():
     k = FOLLOWED.stations
     assert along[0, k] == pytest.approx(capacity.most[0], rel=1e-9)
     worst, far = int(np.argmin(capacity.most[0])), int(np.argmax(capacity.most[0]))
-    linear = FOLLOWED._linear(frozenset())
+    linear = FOLLOWED.linear(frozenset())
     scaled = linear[:, k] * (capacity.most[0] / linear[0, k])
     assert along[:, k[far]] == pytest.approx(scaled[:, far])
     assert not np.allclose(along[1:, k[worst]], scaled[1:, worst], rtol=1e-4)

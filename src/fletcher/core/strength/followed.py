@@ -52,7 +52,7 @@ class Followed:
         load = np.abs(self.part.moment[0])
         if load.max() <= 0:
             return np.zeros(0, int)
-        use = 1 / self._linear(frozenset())[0]
+        use = 1 / self.linear(frozenset())[0]
         return np.nonzero((load >= _LOUD * load.max()) | ((use >= _USED * use.max()) & (load > 0)))[0]
 
     def _drawn(self, f: Fibres) -> Array:
@@ -74,7 +74,7 @@ class Followed:
             return self.known[lost]
         k = self.stations
         cap = self.typically(lost)[0]
-        linear = self._linear(lost)
+        linear = self.linear(lost)
         out = linear.copy()
         ratio = cap.most[0] / np.maximum(linear[0, k], 1e-12)
         out[:, k] = linear[:, k] * np.where(np.isfinite(ratio), ratio, 1.0)
@@ -92,7 +92,7 @@ class Followed:
         self.known[lost] = out
         return out
 
-    def _linear(self, lost: frozenset[int]) -> Array:
+    def linear(self, lost: frozenset[int]) -> Array:
         """Break load of every station by the linear answer, (S, n), large where nothing is strained."""
         use = np.full((self.samples, self.n), 1e-9)
         for m in self.strained:

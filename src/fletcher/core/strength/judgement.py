@@ -140,8 +140,8 @@ def judge(
 
     `modes` are its ways to fail by the linear answer; `drawn` (membranes + bars,) the strain at which each holds across
     a crack; `plain_shear` (S, n) the share of the foam's shear strength that the section uses without anything that
-    concentrates it; `excluded` kinds are meant to happen; `rest` tells the break load, typical, of a hollow part
-    without a line of its lay-up.
+    concentrates it; `excluded` kinds are meant to happen; `rest` tells the break load, typical, of the part
+    solved anew without a line of its lay-up: asked of hollow parts, and of solid ones whose other bars hand over more.
     """
     j = Followed(part, modes, drawn, plain_shear, excluded)
     others = [m for m in modes if m.kind not in STRAINED]
@@ -183,7 +183,7 @@ def judge(
     best = _at_least(j, others, first, best, rest)
     if float(best.at[0]) <= float(first.at[0]) * (1 + 1e-3):  # what comes with the first break is told as that
         best = replace(first, at=best.at)
-    bends = j.along(frozenset()) if len(j.stations) else j._linear(frozenset())
+    bends = j.along(frozenset()) if len(j.stations) else j.linear(frozenset())
     along, bends = (np.maximum(v, best.at[:, None]) for v in (along, bends))
     breaks = breaks[: last + 1 + (first is local)]  # what breaks of the rest at less load is no event of its own
     return Judgement(first, best, along, bends, tuple(breaks), j)
@@ -232,7 +232,7 @@ def _least(events: Sequence[Event]) -> float:
 
 def _along(j: Followed, others: list[Mode]) -> Array:
     """Break load of every station with all that is local to it."""
-    out = j.along(frozenset()).copy() if len(j.stations) else j._linear(frozenset())
+    out = j.along(frozenset()).copy() if len(j.stations) else j.linear(frozenset())
     for m in others:
         if m.breaks and m.kind not in _CHANGES and m.kind not in j.excluded:
             np.minimum(out, 1 / np.maximum(m.use, 1e-9), out=out)
