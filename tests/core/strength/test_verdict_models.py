@@ -97,7 +97,7 @@ def test_w1_unloads_a_wrinkle_along_its_own_line_and_a_yielded_film_elastically(
         assert float(s.tangent(strain)) == pytest.approx(up, rel=EXACT)
         assert float(s.keeps(t) * s.elastic) == pytest.approx(up, rel=EXACT)
         after = Section(s.amount, s.shape, s.laws.unloaded(strain, w1.elastic))
-        falling = after.strain(t * (1 - 1e-6), after.even(t * (1 - 1e-6)))
+        falling = after.strain(t * (1 - 1e-6), after.at(t * (1 - 1e-6))[1])
         assert float(after.tangent(falling)) == pytest.approx(down, rel=EXACT)
         rest = float(after.carries(np.array(0.0), t)) if left else 0.0
         assert rest == pytest.approx(left, rel=0.005)

@@ -12,7 +12,6 @@ from fletcher.core.common.model import Result
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.estimate.effort import effort_of
 from fletcher.core.estimate.prepare import Prepared, prepared_for
-from fletcher.core.estimate.shares import integral
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.uncertainty import Band, band
 from fletcher.core.section.setting import effects, setting_warnings
@@ -89,11 +88,11 @@ def places_aft(p: Prepared, part: Part) -> Array:
 def centre_of_mass(p: Prepared, part: Part) -> tuple[Array, Array]:
     """The part's centre of mass behind its root's leading edge (a fuselage's front end) and out from its root, mm, (S,)
     each; a fuselage lies in the middle."""
-    total = integral(p.line_mass, p.mesh).sum(0)
-    aft = integral(p.line_mass * places_aft(p, part)[:, None, :], p.mesh).sum(0) / total
+    total = p.grams.sum(0)
+    aft = p.mesh.integral(p.line_mass * places_aft(p, part)[:, None, :]).sum(0) / total
     if part.kind == "fuselage":
         return np.asarray(aft), np.zeros_like(aft)
-    return np.asarray(aft), np.asarray(integral(p.line_mass * p.geometry.y, p.mesh).sum(0) / total)
+    return np.asarray(aft), np.asarray(p.mesh.integral(p.line_mass * p.geometry.y).sum(0) / total)
 
 
 _SIDES = {"both": {"left", "right"}, "left": {"left"}, "right": {"right"}, "single": {"middle"}}
@@ -128,7 +127,7 @@ def whole(airframe: Airframe) -> Whole:
         p = prepared_for(part, airframe.setting)
         inputs.append(p.inputs)
         x, y = centre_of_mass(p, part)
-        mass = integral(p.line_mass, p.mesh).sum(0)
+        mass = p.grams.sum(0)
         rise = np.radians(part.place.dihedral_deg)
         effort = effort_of(part)
         for name, left in effects(p.elements, airframe.setting):

@@ -20,7 +20,6 @@ from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
 from fletcher.core.estimate.prepare import Prepared
 from fletcher.core.estimate.schema import Dent
-from fletcher.core.estimate.shares import integral
 from fletcher.core.materials.materials import Catalogue, Skin
 from fletcher.core.materials.uncertainty import Band, SkinDraw, band, draw_skin, drawn
 
@@ -141,7 +140,7 @@ def dents_of(p: Prepared) -> list[Dent]:
     """Dents of the upper and lower face in the middle of a part with a core."""
     if p.elements.hollow:
         return []
-    grams = integral(p.line_mass, p.mesh)
+    grams = p.grams
     out = []
     for side in ("upper", "lower"):
         face = _face(p, side)

@@ -8,7 +8,6 @@ from fletcher.core.estimate.balance import places_aft
 from fletcher.core.estimate.derivation import Number, symbols
 from fletcher.core.estimate.effort import Effort, prices, tasks
 from fletcher.core.estimate.schema import Working
-from fletcher.core.estimate.shares import integral
 from fletcher.core.materials.tables import name_of
 
 
@@ -20,8 +19,8 @@ def of_effort(a: Analysis, effort: Effort) -> list[Working]:
 def _balance(a: Analysis) -> Working:
     p = a.prepared
     mass = p.line_mass[:, 0]
-    grams = integral(mass, p.mesh)
-    moments = integral(mass * places_aft(p, a.part), p.mesh)
+    grams = p.mesh.integral(mass)
+    moments = p.mesh.integral(mass * places_aft(p, a.part))
     rows: list[Number] = []
     for n, g in enumerate(grams):
         if g <= 0:

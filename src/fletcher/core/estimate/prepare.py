@@ -143,6 +143,11 @@ class Prepared:
         )  # fmt: skip
 
     @cached_property
+    def grams(self) -> Array:
+        """Mass (lines + 1, S) of each line of the lay-up, the foam or the ribs last, g."""
+        return self.mesh.integral(self.line_mass)
+
+    @cached_property
     def stretches(self) -> list[Stretch]:
         """The stretches between its breaks, for drawing."""
         return stretches_of(self.elements)

@@ -34,7 +34,7 @@ from fletcher.core.estimate.schema import (
     SwayResult,
     Toughness,
 )
-from fletcher.core.estimate.shares import bending_shares, integral, strength_shares, torsion_shares
+from fletcher.core.estimate.shares import bending_shares, strength_shares, torsion_shares
 from fletcher.core.estimate.sources import sources_of
 from fletcher.core.estimate.stock_length import too_long
 from fletcher.core.estimate.targets import targets_of
@@ -109,7 +109,7 @@ def _snaps(a: Analysis) -> tuple[list[SnapResult], list[Toughness]]:
 
 
 def _lines(a: Analysis, first: Mode, inputs: Inputs) -> list[LineResult]:
-    grams, shares = integral(a.prepared.line_mass, a.prepared.mesh), bending_shares(a)
+    grams, shares = a.prepared.grams, bending_shares(a)
     twists, carries = torsion_shares(a), strength_shares(a, first)
     layers, factor = a.prepared.elements.part.layers, a.case.safety_factor
     out = []
@@ -294,7 +294,7 @@ def _sway(a: Analysis, k: int, free: Band) -> SwayResult | None:
 def _report(a: Analysis, verdicts: list[CaseVerdict], airframe: Airframe, brief: bool) -> Estimate:
     p, part, case = a.prepared, a.part, a.case
     inputs = p.inputs
-    grams = integral(p.line_mass, p.mesh)
+    grams = p.grams
     total = grams.sum(0)
     k = read_at(a)
     bend = np.abs(a.deflection[:, k])

@@ -7,15 +7,8 @@ import numpy as np
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.estimate.analyse import Analysis
-from fletcher.core.section.partial_interaction import Mesh
 from fletcher.core.section.properties import bar_stiffness
 from fletcher.core.strength.modes import Mode
-
-
-def integral(values: Array, grid: Mesh) -> Array:
-    """∫ values dy along the last axis."""
-    k = grid.left
-    return np.asarray((0.5 * (values[..., k] + values[..., k + 1]) * grid.length).sum(-1))
 
 
 def _bending_parts(a: Analysis) -> Array:
@@ -51,9 +44,9 @@ def bending_shares(a: Analysis) -> Array:
     where the bending is: ∫κ² EI_i dy over ∫κ² EI dy with κ = M/EI of the whole section."""
     parts, EI = _bending_parts(a), a.prepared.sums.whole_EI[0]
     weight = (a.asked[0] / EI) ** 2
-    total = integral(weight * EI, a.prepared.mesh)
+    total = a.prepared.mesh.integral(weight * EI)
     return (
-        np.asarray(integral(weight * parts, a.prepared.mesh) / total) if total > 0 else parts[:, 0] / parts[:, 0].sum()
+        np.asarray(a.prepared.mesh.integral(weight * parts) / total) if total > 0 else parts[:, 0] / parts[:, 0].sum()
     )
 
 
@@ -61,7 +54,8 @@ def torsion_shares(a: Analysis) -> Array:
     """Share of every line and, last, of the foam in the twist stiffness, (lines + 1,): ∫(GJ_i/GJ)/GJ dy over ∫1/GJ dy,
     the part that each takes of an even torque's energy."""
     give = 1 / a.prepared.fields.torsion[0]
-    return np.asarray(integral(_torsion_parts(a) * give, a.prepared.mesh) / integral(give, a.prepared.mesh))
+    mesh = a.prepared.mesh
+    return np.asarray(mesh.integral(_torsion_parts(a) * give) / mesh.integral(give))
 
 
 _TWISTED = frozenset({"skin_shear", "bar_twist", "wall_shear"})

@@ -22,7 +22,6 @@ from fletcher.core.estimate.effort import effort_of, sum_of
 from fletcher.core.estimate.prepare import Prepared, prepared_for
 from fletcher.core.estimate.report import read_at, twist_at
 from fletcher.core.estimate.schema import CaseVerdict
-from fletcher.core.estimate.shares import integral
 from fletcher.core.estimate.verdicts import lowest, verdict_of
 from fletcher.core.joints.context import Site
 from fletcher.core.joints.failure_modes import sites_of, ways_of
@@ -120,7 +119,7 @@ def computed(
     cure = band(waits, _NONE)
     fly = Band(typ=minutes.typ + cure.typ, low=minutes.low + cure.low, high=minutes.high + cure.high)
     bend, twist = stiffness_left(whole.analyses[0], then.analyses[0])
-    grams = [integral(s.prepared.line_mass, s.prepared.mesh).sum(0) for s in (whole, then)]
+    grams = [s.prepared.grams.sum(0) for s in (whole, then)]
     rolls, aft = _rolls(part, whole, then), _balance(airframe, part, whole, then, grams)
     checks = _checks(whole, then, grams, rolls, aft)
     operations = operations_of(part, recipe, cure, _gauge(part, recipe), checks)
@@ -245,7 +244,7 @@ def _rolls(part: Part, whole: State, then: State) -> Band:
         return Band(typ=0.0, low=0.0, high=0.0)
     out, off = [], max(part.place.y_mm, 0.0)
     for s in (whole, then):
-        out.append(integral(s.prepared.line_mass * (s.prepared.geometry.y + off), s.prepared.mesh).sum(0))
+        out.append(s.prepared.mesh.integral(s.prepared.line_mass * (s.prepared.geometry.y + off)).sum(0))
     return band((out[1] - out[0]) / (off + part.span_mm), _NONE)
 
 

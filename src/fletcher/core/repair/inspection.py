@@ -26,7 +26,6 @@ from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.analyse import Analysis, under_all
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.estimate.report import read_at, twist_at
-from fletcher.core.estimate.shares import integral
 from fletcher.core.estimate.verdicts import told_events, verdict_of
 from fletcher.core.materials.grades import GRADES, Grade
 from fletcher.core.materials.uncertainty import Band, Inputs, band
@@ -225,7 +224,7 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
             )
         )  # fmt: skip
     bend, twist = stiffness_left(whole[0], left[0])
-    grams = [integral(a.prepared.line_mass, a.prepared.mesh).sum(0) for a in (whole[0], left[0])]
+    grams = [a.prepared.grams.sum(0) for a in (whole[0], left[0])]
     air = [c for c in cases if c.in_the_air] or cases
     loses = min(air, key=lambda c: c.left.typ / max(c.whole.typ, 1e-9))
     strength = Band(**{n: min(100 * getattr(loses.left, n) / max(loses.whole.typ, 1e-9), 100.0 if part.damage else 1e9)

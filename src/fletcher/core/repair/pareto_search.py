@@ -19,7 +19,6 @@ from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.estimate.effort import effort_of
 from fletcher.core.estimate.prepare import prepared_for
-from fletcher.core.estimate.shares import integral
 from fletcher.core.materials.uncertainty import QUICK_SAMPLES, Inputs, band, samples
 from fletcher.core.repair.candidates import fixes_for, glues_for
 from fletcher.core.repair.evaluate import FLIES_AT, Computed, Kind, State, computed, state_of
@@ -320,5 +319,5 @@ def _rebuild(airframe: Airframe, part: Part) -> Rebuild:
     p = prepared_for(whole, airframe.setting)
     return Rebuild(
         hours=effort.hours, ready_h=effort.ready_h, cost=effort.cost, tools=list(effort.tools),
-        grams=band(integral(p.line_mass, p.mesh).sum(0), Inputs([])),
+        grams=band(p.grams.sum(0), Inputs([])),
     )  # fmt: skip

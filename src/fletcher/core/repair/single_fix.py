@@ -21,7 +21,6 @@ from fletcher.core.estimate.analyse import Analysis, under_all
 from fletcher.core.estimate.effort import effort_of, prices
 from fletcher.core.estimate.prepare import Prepared, Shaking, points_of, prepare, sectioned
 from fletcher.core.estimate.report import read_at, twist_at
-from fletcher.core.estimate.shares import integral
 from fletcher.core.joints.context import Many, Scene, Site
 from fletcher.core.joints.failure_modes import ways_of
 from fletcher.core.joints.joint_mass import joint_grams
@@ -87,7 +86,7 @@ class Trials:
         self.whole_holds = np.array([1 / max(float(use.max()), 1e-9) for use in look.uses])
         self.whole_strains = [_strain(a) for a in look.analyses]
         self.places = [place_of(m) for m in part.damage]
-        self._grams = float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum())
+        self._grams = float(look.prepared.grams[:, 0].sum())
         self._cost = effort_of(self.whole_part).cost.typ
 
     def _look(self, part: Part) -> _Look | None:
@@ -129,7 +128,7 @@ class Trials:
             holds, near, glued = self._holds(elements, own, look)
         grams = 0.0
         if fix.way not in ("leave", "fill"):
-            grams = float(integral(look.prepared.line_mass, look.prepared.mesh)[:, 0].sum()) - self._grams + glued
+            grams = float(look.prepared.grams[:, 0].sum()) - self._grams + glued
         bend, twist = self._gives(look)
         steps = tuple(steps_of(fix, mark, self.part))
         return Tried(

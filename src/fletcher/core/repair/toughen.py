@@ -22,7 +22,6 @@ from fletcher.core.document.airframe import (
 )
 from fletcher.core.estimate.analyse import under_all
 from fletcher.core.estimate.prepare import prepared_for
-from fletcher.core.estimate.shares import integral
 from fletcher.core.estimate.verdicts import verdict_of
 from fletcher.core.materials.uncertainty import Band, Inputs, band
 from fletcher.core.repair.damage_model import chord_at
@@ -124,4 +123,4 @@ def _holds(airframe: Airframe, part: Part) -> tuple[Band, Array, Band | None]:
     (a,) = under_all(p, airframe, part, [part.cases[-1]])
     at = p.mesh.y[-1] if a.loading.at_mm is None else a.loading.at_mm
     depth = None if a.loading.depth is None else band(np.minimum(a.loading.depth, chord_at(part, float(at))), p.inputs)
-    return verdict_of(a).breaks_at, integral(p.line_mass, p.mesh).sum(0), depth
+    return verdict_of(a).breaks_at, p.grams.sum(0), depth

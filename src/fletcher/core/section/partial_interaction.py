@@ -41,6 +41,15 @@ class Mesh:
         """Length of each element, mm."""
         return np.asarray(self.y[self.left + 1] - self.y[self.left])
 
+    def integral(self, values: Array) -> Array:
+        """∫ values dy along the last axis (trapezoids), (...)."""
+        return np.asarray(values @ self._weights)
+
+    @cached_property
+    def _weights(self) -> Array:
+        half, many = self.length / 2, len(self.y)
+        return np.asarray(np.bincount(self.left, half, many) + np.bincount(self.left + 1, half, many), float)
+
     @cached_property
     def beside(self) -> tuple[IntArray, IntArray]:
         """The elements before and after each station in its own stretch, (n,) each; the same one at its ends."""

@@ -14,6 +14,7 @@ import numpy as np
 from fletcher.core.common.arrays import Array
 from fletcher.core.section.buckling import bar_buckling_load, cover_of, wrinkling_stress
 from fletcher.core.section.elements import Elements
+from fletcher.core.section.moment_curvature import Laws, Section
 from fletcher.core.section.properties import Draws, Geometry, columns_of
 from fletcher.core.section.skin_midlines import heights_along
 
@@ -138,34 +139,15 @@ def fibres_of(
 
 
 def moments(fibres: Fibres, curvature: Array, cracked: bool = False) -> tuple[Array, Array]:
-    """Moment and strain at z = 0, each (S, c), at curvatures (S, c) or (1, c). The axial force is a rising, piecewise
-    linear function of that strain; its zero is found by Newton's method, held inside a bracket. `cracked`: foam pulls
-    no more, tapes hold what their anchorage holds, bars have buckled."""
+    """Moment and strain at z = 0, each (S, c), at curvatures (S, c) or (1, c). `cracked`: foam pulls no more, tapes
+    hold what their anchorage holds, bars have buckled."""
     hold = np.where(fibres.foam > 0, 0.0, np.minimum(fibres.pull, fibres.hold)) if cracked else fibres.pull
     push = fibres.push * np.where(fibres.push_breaks > 0, AFTER_BUCKLING, 1.0) if cracked else fibres.push
-    yield_pull, yield_push = (hold / fibres.E_pull)[:, None], (-push / fibres.E_push)[:, None]
-    soft_pull, soft_push = (fibres.E_pull * fibres.amount)[:, None], (fibres.E_push * fibres.amount)[:, None]
-    curvature = np.broadcast_to(curvature, (len(soft_pull), curvature.shape[-1]))
-    top, bottom = fibres.z.max(), fibres.z.min()
-    low, high = curvature * (1.5 * bottom - 0.5 * top) - 1e-9, curvature * (1.5 * top - 0.5 * bottom) + 1e-9
-    reach = high - low
-    base = curvature * ((soft_pull * fibres.z).sum(-1) / soft_pull.sum(-1))
-    bend = curvature[..., None] * fibres.z
-    for n in range(80):
-        strain = base[..., None] - bend
-        held = np.clip(strain, yield_push, yield_pull)
-        soft = np.where(held > 0, soft_pull, soft_push)
-        force = (held * soft).sum(-1)
-        low, high = np.where(force < 0, base, low), np.where(force < 0, high, base)
-        tangent = (soft * (held == strain)).sum(-1)
-        step = force / np.maximum(tangent, 1e-12)
-        guess = base - step
-        newton = (guess >= low) & (guess <= high) & ((n < 8) | (n % 3 < 2))  # Newton's steps can swing about a kink
-        guess = np.where(newton, guess, 0.5 * (low + high))
-        if np.all(np.abs(guess - base) <= 1e-7 * reach):
-            break
-        base = guess
-    return -(held * soft) @ fibres.z, base
+    E_pull, E_push, yields, gives = (
+        v[:, None] for v in (fibres.E_pull, fibres.E_push, hold / fibres.E_pull, push / fibres.E_push)
+    )
+    flat = Laws(E_pull, E_push, yields, np.zeros_like(yields), gives)
+    return Section(fibres.amount, -fibres.z, flat).at(np.broadcast_to(curvature, (len(hold), curvature.shape[-1])))
 
 
 def first_reached(fibres: Fibres, curvature: Array, base: Array, breaking: bool) -> Array:

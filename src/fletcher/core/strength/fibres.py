@@ -50,13 +50,16 @@ class Label:
 
 Value = Array | float
 Labels = tuple[Label | None, Label | None, Label | None, Label | None]
+_Places = tuple[Array, Array, Array]
+"""Shares and places x and z, each (b, n)."""
 
 
 @dataclass(frozen=True)
-class _Fibre:
-    """One fibre before it is strained: its place (x, z), each (n,); its law E_pull, E_push, yields, hardens, gives; the
-    strains at which it breaks (pulled, pushed) and softens (pulled, pushed). A bar brings its own `strain` (S, n), its
-    `middle` (x, z), and by how much that `follows` its plane section; about its middle it bends as the section does."""
+class _Alike:
+    """So many (b) fibres of one law before they are strained: their places x and z, each (b, n); their law E_pull,
+    E_push, yields, hardens, gives; the strains at which they break (pulled, pushed) and soften (pulled, pushed), and
+    the labels of each. A bar brings its own `strain` (b, S, n), its `middle` (x, z), and by how much that `follows` its
+    plane section; about its middle it bends as the section does."""
 
     member: int
     amount: Value
@@ -64,7 +67,7 @@ class _Fibre:
     z: Array
     law: tuple[Value, Value, Value, Value, Value]
     limits: tuple[Value, Value, Value, Value]
-    labels: Labels
+    labels: tuple[Labels, ...]
     strain: Array | None
     middle: tuple[Array, Array]
     follows: Value
@@ -133,30 +136,35 @@ def fibres_of(part: Part, stations: IntArray, count: int) -> Fibres:
     for i in range(len(part.elements.bars)):
         builder.bar(i)
     made = builder.made
+    ends = np.cumsum([len(f.x) for f in made])
+    rows = [slice(end - len(f.x), end) for end, f in zip(ends, made, strict=True)]
 
     def whole(values: Iterable[Value]) -> Array:
-        out = np.empty((len(made), count, len(stations)))  # fibres first, as `moment_curvature` sums over them
-        for n, value in enumerate(values):
-            out[n] = value
+        out = np.empty((ends[-1], count, len(stations)))  # fibres first, as they are made
+        for row, value in zip(rows, values, strict=True):
+            out[row] = value
         return out
 
     def last(values: Array) -> Array:
         return np.moveaxis(values, 0, -1)
 
-    x, z = (np.array(v).reshape(len(made), 1, len(stations)) for v in ([f.x for f in made], [f.z for f in made]))
+    def places(values: Iterable[Array]) -> Array:
+        return np.concatenate([np.broadcast_to(v, f.x.shape) for v, f in zip(values, made, strict=True)])[:, None]
+
+    x, z = places(f.x for f in made), places(f.z for f in made)
     off, follows, shape = builder.off(x, z), whole(f.follows for f in made), builder.strain(x, z)
-    middle = (np.array([f.middle[n] for f in made]).reshape(x.shape) for n in range(2))
-    slides = builder.off(*middle) * (1 - follows)
-    for n, f in enumerate(made):
+    slides = builder.off(places(f.middle[0] for f in made), places(f.middle[1] for f in made)) * (1 - follows)
+    for row, f in zip(rows, made, strict=True):
         if f.strain is not None:
-            shape[n] = f.strain
+            shape[row] = f.strain
     laws = Laws(*(last(whole(f.law[n] for f in made)) for n in range(5)))
     section = Section(last(whole(f.amount for f in made)), last(shape), laws, last(follows), last(off))
     moment = np.abs(part.moment[:count, stations])
     full = section.elastic
     pull, push, soft_pull, soft_push = (last(whole(f.limits[n] for f in made)) for n in range(4))
     return Fibres(
-        section, pull, push, soft_pull, soft_push, np.array([f.member for f in made]), tuple(f.labels for f in made),
+        section, pull, push, soft_pull, soft_push, np.repeat([f.member for f in made], [len(f.x) for f in made]),
+        tuple(labels for f in made for labels in f.labels),
         np.where(np.abs(full / moment - 1) < 0.5, full, moment), last(builder.bent * (off - slides)), last(follows),
     )  # fmt: skip
 
@@ -166,7 +174,7 @@ class _Builder:
 
     def __init__(self, part: Part, stations: IntArray, count: int) -> None:
         self.p, self.k, self.count = part, stations, count
-        self.made: list[_Fibre] = []
+        self.made: list[_Alike] = []
         self.swings = part.strains.swings
         g = part.geometry
         self.curvature = part.acting.response.curvature[:count, stations]
@@ -209,14 +217,17 @@ class _Builder:
         law: tuple[Value, Value, Value, Value, Value],
         breaks: tuple[Value, Value] = (NEVER, NEVER),
         softens: tuple[Value, Value] = (NEVER, NEVER),
-        labels: Labels = (None, None, None, None),
+        labels: Labels | list[Labels] = (None, None, None, None),
         strain: Array | None = None,
         middle: tuple[Array, Array] | None = None,
         follows: Value = 1.0,
     ) -> None:
-        """One fibre at a place (x, z)."""
-        limits = (*breaks, *softens)
-        self.made.append(_Fibre(member, amount, *place, law, limits, labels, strain, middle or place, follows))
+        """Fibres of one law at places (x, z), each (b, n), with labels of each or the same for all."""
+        x, z = np.broadcast_arrays(*place)
+        each = tuple(labels) if isinstance(labels, list) else (labels,) * len(x)
+        self.made.append(
+            _Alike(member, amount, x, z, law, (*breaks, *softens), each, strain, middle or (x, z), follows)
+        )
 
     def core(self) -> None:
         """Foam: levels over the depth, or columns along the chord; its edges break, crush and fold."""
@@ -229,40 +240,39 @@ class _Builder:
         law = (E_t, E_c, NEVER if e.foam.brittle else tears, 0.0, crush)
         columns = columns_of(e, g.y[self.k], g.inside[self.k])
         if self.swings:
-            depth = (columns.upper - columns.lower) * columns.weight
-            for n in range(depth.shape[1]):
-                self.add(FOAM, depth[:, n], (columns.x[:, n], self.z_middle), law)
+            depth = ((columns.upper - columns.lower) * columns.weight).T
+            self.add(FOAM, depth[:, None], (columns.x.T, self.z_middle[None]), law)
             corners = [(np.zeros_like(self.chord), self.z_middle, "front"), (self.chord, self.z_middle, "rear")]
         else:
             low, high = g.z_low[self.k], g.z_high[self.k]
-            edges = low[:, None] + (high - low)[:, None] * np.linspace(0, 1, LEVELS + 1)
-            for n in range(LEVELS):
-                bottom, top = edges[:, n, None], edges[:, n + 1, None]
-                within = np.clip(np.minimum(top, columns.upper) - np.maximum(bottom, columns.lower), 0, None)
-                area = within * columns.weight
-                amount = np.maximum(area.sum(1), 0.0)
-                x = (area * columns.x).sum(1) / np.maximum(amount, 1e-9)
-                self.add(FOAM, amount, (x, 0.5 * (edges[:, n] + edges[:, n + 1])), law)
+            edges = low + (high - low) * np.linspace(0, 1, LEVELS + 1)[:, None]
+            bottom, top = edges[:-1, :, None], edges[1:, :, None]
+            within = np.clip(np.minimum(top, columns.upper) - np.maximum(bottom, columns.lower), 0, None)
+            area = within * columns.weight
+            amount = np.maximum(area.sum(-1), 0.0)
+            x = (area * columns.x).sum(-1) / np.maximum(amount, 1e-9)
+            self.add(FOAM, amount[:, None], (x, 0.5 * (edges[:-1] + edges[1:])), law)
             corners = [(self.chord, low, "lower"), (self.chord, high, "upper")]
             if self.p.free:
                 corners = [(s * self.chord, z, where) for _, z, where in corners for s in (0.1, 0.9)]
         breaks = tears if e.foam.brittle else f.break_strain[:c, None]
-        for x, z, where in corners:
-            self.add(
-                FOAM, 0.0, (x, z), law, (breaks, FOLDS), (NEVER if e.foam.brittle else tears, crush),
-                (
-                    Label("foam_tension", FOAM, where, True), Label("folds", FOAM, where, True),
-                    Label("foam_yield", FOAM, where, False, True), Label("foam_crush", FOAM, where, False, True),
-                ),
-            )  # fmt: skip
+        self.add(
+            FOAM, 0.0, (np.array([x for x, _, _ in corners]), np.array([z for _, z, _ in corners])), law,
+            (breaks, FOLDS), (NEVER if e.foam.brittle else tears, crush),
+            [
+                (Label("foam_tension", FOAM, where, True), Label("folds", FOAM, where, True),
+                 Label("foam_yield", FOAM, where, False, True), Label("foam_crush", FOAM, where, False, True))
+                for _, _, where in corners
+            ],
+        )  # fmt: skip
         for hole, beside, low, high, front, rear, width in notched(e, g):
             if not np.any(beside[self.k]):
                 continue
             factor = notch_factor(width if hole.edge else width / 2, hole.radius_mm)
             limit = np.where(beside[self.k], tears / factor, NEVER)
-            for x, z in ((front, low), (rear, high)):
-                label = Label("notch", FOAM, hole.face, True)
-                self.add(FOAM, 0.0, (x[self.k], z[self.k]), law, (limit, NEVER), labels=(label, None, None, None))
+            x, z = np.array([front, rear])[:, self.k], np.array([low, high])[:, self.k]
+            label = Label("notch", FOAM, hole.face, True)
+            self.add(FOAM, 0.0, (x, z), law, (limit, NEVER), labels=(label, None, None, None))
 
     def skin(self, i: int) -> None:
         """A membrane: a few fibres over its height or width, of every slice that it is made of."""
@@ -275,38 +285,44 @@ class _Builder:
         there = np.where(on > 0, 0.0, NEVER)
         slices = (Slice(0.0, 1.0, 1.0, True),) if m.plate is None or m.upright else m.plate.slices
         thick, outwards = m.thickness_mm, m.plies * (-1 if m.face == "lower" else 1)
-        places = self._places(i, len(slices) > 1)
+        edges, within = self._places(i, len(slices) > 1)
         for s in slices:
             law, breaks, softens, labels = self._skin_law(i, m, s, Et)
             aside = s.offset * outwards
             torn, soft = ((pulled + there, pushed + there) for pulled, pushed in (breaks, softens))
-            for share, x, z, edge in places:
-                amount, place = on * length * thick * s.share * share, (x, z + aside)
-                if edge:
-                    self.add(i, amount, place, law, torn, soft, labels)
-                else:
-                    self.add(i, amount, place, law)
+            amount = on * length * thick * s.share
+            shares, x, z = edges
+            self.add(i, (amount * shares)[:, None], (x, z + aside), law, torn, soft, labels)
+            if within is not None:
+                shares, x, z = within
+                self.add(i, (amount * shares)[:, None], (x, z + aside), law)
 
-    def _places(self, i: int, layered: bool) -> list[tuple[Value, Array, Array, bool]]:
-        """Shares of a membrane and the places (x, z) where they stand for it, and whether its limits are read there:
-        its edges and two places between, which have its length, centroid and second moment."""
+    def _places(self, i: int, layered: bool) -> tuple[_Places, _Places | None]:
+        """Shares of a membrane and the places (x, z) where they stand for it: its edges, where its limits are read, and
+        two places between, which have its length, centroid and second moment."""
         g, k = self.p.geometry, self.k
         length = np.maximum(g.skin[i, 0, k], 1e-9)
         x, z = g.skin_x[i, 1, k] / length, g.skin[i, 1, k] / length
         front, rear, low, high = (v[i, k] for v in (g.skin_front, g.skin_rear, g.skin_low, g.skin_high))
         if self.swings:
-            wide = g.skin_x[i, 2, k] / length - x**2
-            return [(share, at, z, edge) for share, at, edge in _nodes(front, rear, x, wide)]
+            (ends, at), (inner, between) = _nodes(front, rear, x, g.skin_x[i, 2, k] / length - x**2)
+            return (ends, at, z[None]), (inner, between, z[None])
         spread = g.skin[i, 2, k] / length - z**2
         if layered:  # its layers lie at their own heights
             spread = np.maximum(spread - own_bending(self.p.elements.membranes[i]), 0.0)
-        nodes = [(1.0, z, True)] if np.all(high - low < 1e-6) else _nodes(low, high, z, spread)
+        flat = np.all(high - low < 1e-6)
         if not self.p.free:
-            return [(share, x, at, edge) for share, at, edge in nodes]
+            if flat:
+                return (np.ones_like(z)[None], x[None], z[None]), None
+            (ends, at), (inner, between) = _nodes(low, high, z, spread)
+            return (ends, x[None], at), (inner, x[None], between)
         # what sways is strained along the chord as well: at each height the membrane lies where it does on the whole
+        shares, heights = np.ones_like(z)[None], z[None]
+        if not flat:
+            shares, heights = (np.concatenate(v) for v in zip(*_nodes(low, high, z, spread), strict=True))
         lean = (g.skin_xz[i, k] / length - x * z) / np.maximum(spread, 1e-9)
-        corners = [(0.0, front, low, True), (0.0, rear, high, True)]
-        return [*((share, x + lean * (at - z), at, False) for share, at, _ in nodes), *corners]
+        corners = np.zeros((2, len(x))), np.array([front, rear]), np.array([low, high])
+        return corners, (shares, x + lean * (heights - z), heights)
 
     def _skin_law(
         self, i: int, m: Membrane, s: Slice, E: Array
@@ -384,33 +400,32 @@ class _Builder:
         law = (E, E, NEVER, 0.0, push if soft else NEVER)
         follows = self._follows(i, middle, self.off(x, z))
 
-        def place(out: Value) -> tuple[Array, Array]:
-            return (x + out, z) if self.swings else (x, z + out)
+        sides = np.array([-1.0, 1.0])[:, None]
 
-        for side in (-1.0, 1.0):
-            self.add(
-                number,
-                amount / 2,
-                place(side * radius),
-                law,
-                strain=middle + side * spread * radius,
-                middle=(x, z),
-                follows=follows,
-            )
+        def place(out: Array) -> tuple[Array, Array]:
+            return (x + out, z[None]) if self.swings else (x[None], z + out)
+
+        def strained(out: Array) -> Array:
+            return np.asarray(middle + spread * out[:, None])
+
+        self.add(
+            number, amount / 2, place(sides * radius), law,
+            strain=strained(sides * radius), middle=(x, z), follows=follows,
+        )  # fmt: skip
         tears = 1 / limit.tensile[:c] / E + there
         crush = Label("bar_compression", number, bar.side, not soft, soft)
-        for side in (-1.0, 1.0):
-            self.add(
-                number, 0.0, place(side * size), law, (tears, NEVER if soft else push + there),
-                (NEVER, push + there if soft else NEVER),
-                (Label("bar_tension", number, bar.side, True), None if soft else crush, None, crush if soft else None),
-                middle + side * spread * size, (x, z), follows,
-            )  # fmt: skip
+        self.add(
+            number, 0.0, place(sides * size), law, (tears, NEVER if soft else push + there),
+            (NEVER, push + there if soft else NEVER),
+            (Label("bar_tension", number, bar.side, True), None if soft else crush, None, crush if soft else None),
+            strained(sides * size), (x, z), follows,
+        )  # fmt: skip
         buckles = 1 / np.maximum(limit.buckles[:c][:, k], 1e-12) + there
         label = Label(bar.buckling_kind(e.hollow), number, bar.side, True)
         self.add(
-            number, 0.0, (x, z), law, (NEVER, buckles), labels=(None, label, None, None), strain=middle, follows=follows
-        )
+            number, 0.0, (x[None], z[None]), law, (NEVER, buckles), labels=(None, label, None, None),
+            strain=middle[None], follows=follows,
+        )  # fmt: skip
 
     def _follows(self, i: int, middle: Array, off: Array) -> Array:
         """By how much a bar takes the strain of its plane section (S, n). Near the neutral axis its own strain does not
@@ -424,19 +439,19 @@ class _Builder:
         return np.where(np.abs(off) > _TELLS * half, ratio, along)
 
 
-def _nodes(low: Array, high: Array, mean: Array, spread: Array) -> list[tuple[Value, Array, bool]]:
-    """Shares (n,) and places of something that lies between `low` and `high`, with that mean and second moment `spread`
-    about it, and whether it ends there: half way between its two-point rule (mean ± √spread) and that of its ends and
-    its mean, whose shares are no less than nothing as spread ≤ (high − mean)(mean − low). Past a yield one tells too
-    much and the other too little; this one is within 4 % for a face, a ring and an upright wall."""
+def _nodes(low: Array, high: Array, mean: Array, spread: Array) -> tuple[tuple[Array, Array], tuple[Array, Array]]:
+    """Shares and places, each (2, n), of the ends of something that lies between `low` and `high`, and of two places
+    between, with that mean and second moment `spread` about it: half way between its two-point rule (mean ± √spread)
+    and that of its ends and its mean, whose shares are no less than nothing as spread ≤ (high − mean)(mean − low). Past
+    a yield one tells too much and the other too little; this one is within 4 % for a face, a ring and an upright
+    wall."""
     below, above = np.maximum(mean - low, 1e-9), np.maximum(high - mean, 1e-9)
     spread = np.clip(spread, 0.0, below * above)
     first, last = (spread / (side * (below + above)) / 2 for side in (below, above))
     within = 1 - first - last
     off = np.sqrt(spread / (2 * within))
-    return [
-        (first, low, True), (within / 2, mean - off, False), (within / 2, mean + off, False), (last, high, True)
-    ]  # fmt: skip
+    ends = np.array([first, last]), np.array([low, high])
+    return ends, (np.array([within / 2, within / 2]), np.array([mean - off, mean + off]))
 
 
 def _gyration(bar: PlacedBar, edgewise: bool) -> float:

@@ -75,10 +75,10 @@ def at_the_load(
     exact = np.where(np.isfinite(exact), np.maximum(exact, 1.0), 8.0)
     keeps = np.ones((samples, n))
     share_left, exact_left = s.keeps(t), plain.keeps(exact[None])[0]
-    for sample in range(samples):
-        softer[sample, where] = exact * np.interp(where, stations[chosen], t[sample] / t[0])
-        spread = share_left[sample] / np.maximum(share_left[0], 1e-3)
-        keeps[sample, where] = np.clip(exact_left * np.interp(where, stations[chosen], spread), 1e-3, 1.0)
+    between = np.array([np.interp(where, stations[chosen], unit) for unit in np.eye(len(chosen))])
+    softer[:, where] = exact * ((t / t[0]) @ between)
+    spread = share_left / np.maximum(share_left[0], 1e-3)
+    keeps[:, where] = np.clip(exact_left * (spread @ between), 1e-3, 1.0)
     untwisted = np.ones((samples, n))
     share = part.skin_share
     for kind, item in early:

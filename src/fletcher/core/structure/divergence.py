@@ -92,6 +92,8 @@ class Swept:
     def divergence(self) -> Array:
         """Pressure q (S,), MPa, at which it runs away: the least positive real eigenvalue; infinite where none is."""
         stiff, blown = self._systems
+        if self.sweep == 0:  # bending does not turn it into the wind: what twists runs away by itself
+            stiff, blown = (v[:, len(_BENDS) :, len(_BENDS) :] for v in (stiff, blown))
         values = np.linalg.eigvals(np.linalg.solve(stiff, blown))
         real = np.where(np.abs(values.imag) < 1e-6 * np.abs(values), values.real, 0.0)
         most = real.max(-1)

@@ -16,7 +16,6 @@ from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.analyse import Analysis, under_all
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.estimate.report import read_at, twist_at
-from fletcher.core.estimate.shares import integral
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import samples
 from fletcher.core.validation.airframe import check_part
@@ -105,7 +104,7 @@ def trial(airframe: Airframe, part: Part, cases: tuple[Case, ...] | None = None)
     """Try a checked part in all of its cases, or in those given."""
     with samples(0):
         prepared = prepared_for(part, airframe.setting)
-        grams = integral(prepared.line_mass, prepared.mesh)[:, 0]
+        grams = prepared.grams[:, 0]
         told = [_case_trial(a) for a in under_all(prepared, airframe, part, list(cases or part.cases))]
         divergence = float(prepared.shaking.divergence[0])
     return Trial(float(grams.sum()), float(grams[:-1].sum()), tuple(told), divergence)

@@ -1,0 +1,201 @@
+r"""The march of `section.moment_curvature` itself, compiled: one section after another, its fibres in plain loops.
+
+Axes: (M, F), M sections of F fibres each. A section's ten columns are gathered into `s` (10, F), those that bear first,
+so that every sum runs along memory. Every search is one of Newton's on a rising, piecewise linear function, held in a
+bracket that is halved where a step leaves it (or, now and then, so that no step swings about a kink for ever).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+import numpy as np
+from numba import njit, types
+
+from fletcher.core.common.arrays import Array, IntArray
+
+NEVER = 1e3
+"""A strain that nothing reaches."""
+_ROUNDS = 40
+"""Rounds of a search; each is a bisection at worst."""
+AMOUNT, SHAPE, FOLLOWS, LEVER, PULL, PUSH, YIELDS, HARDENS, GIVES, LEFT = range(10)
+"""Columns of a section: mm², strain per t, share of an even strain, lever, and the law of `moment_curvature.Laws`."""
+
+F = TypeVar("F", bound=Callable[..., Any])
+
+
+def _compiled(*signature: object) -> Callable[[F], F]:
+    """Compiles a function: at once for a signature, else for what it is called with; kept from run to run."""
+    return njit(*signature, cache=True, nogil=True, error_model="numpy")  # type: ignore[call-overload, no-any-return]
+
+
+_ROW, _GRID = (types.Array(types.float64, n, "A", readonly=True) for n in (1, 2))
+_COLUMNS = types.UniTuple(_GRID, 10)  # type: ignore[no-untyped-call]
+
+
+@_compiled()
+def _gathered(columns: tuple[Array, ...], m: int, s: Array) -> int:
+    """Section m into `s`, the fibres that bear alone: how many they are."""
+    count = 0
+    for f in range(columns[0].shape[1]):
+        if columns[0][m, f] != 0:
+            for n in range(10):
+                s[n, count] = columns[n][m, f]
+            count += 1
+    return count
+
+
+@_compiled()
+def _law(s: Array, f: int, strain: float) -> tuple[float, float]:
+    """Stress and its slope (MPa) of fibre f at a strain."""
+    e = strain - s[LEFT, f]
+    if e > s[YIELDS, f]:
+        slope = s[PULL, f] if e > 0 else s[PUSH, f]
+        return slope * s[YIELDS, f] + s[HARDENS, f] * (e - s[YIELDS, f]), s[HARDENS, f]
+    slope = s[PULL, f] if e > 0 else s[PUSH, f]
+    if e < -s[GIVES, f]:
+        return -slope * s[GIVES, f], 0.0
+    return slope * e, slope
+
+
+@_compiled()
+def _even(s: Array, count: int, t: float, start: float) -> tuple[float, float]:
+    """The even strain e₀ that leaves no axial force at t, and de₀/dt. `start` is a guess at it."""
+    widest, size = 0.0, 0.0
+    for f in range(count):
+        widest = max(widest, abs(s[SHAPE, f]))
+        size += abs(s[AMOUNT, f] * s[FOLLOWS, f] * s[PULL, f])
+    high = 4 * abs(t) * widest + 1e-12
+    low, small = -high, 1e-9 * high * size
+    base = min(max(start, low), high)
+    for n in range(_ROUNDS):
+        force, slope, turns = 0.0, 0.0, 0.0
+        for f in range(count):
+            stress, stiff = _law(s, f, t * s[SHAPE, f] + base * s[FOLLOWS, f])
+            weight = s[AMOUNT, f] * s[FOLLOWS, f]
+            force += weight * stress
+            slope += weight * s[FOLLOWS, f] * stiff
+            turns += weight * s[SHAPE, f] * stiff
+        if abs(force) <= small or n == _ROUNDS - 1:
+            break
+        if force < 0:
+            low = base
+        else:
+            high = base
+        guess = base - force / slope
+        base = guess if low < guess < high and n % 4 < 3 else 0.5 * (low + high)
+    return base, -turns / (slope if abs(slope) > 1e-30 else 1.0)
+
+
+@_compiled()
+def _work(s: Array, count: int, t: float, even: float, rate: float) -> tuple[float, float]:
+    """Q at t, and dQ/dt where the even strain changes by `rate`."""
+    work, rises = 0.0, 0.0
+    for f in range(count):
+        stress, slope = _law(s, f, t * s[SHAPE, f] + even * s[FOLLOWS, f])
+        over = s[AMOUNT, f] * s[LEVER, f]
+        work += stress * over
+        rises += slope * over * (s[SHAPE, f] + rate * s[FOLLOWS, f])
+    return work, rises
+
+
+@_compiled((_COLUMNS, _ROW))
+def follow(columns: tuple[Array, ...], t: Array) -> tuple[Array, Array, Array]:
+    """The even strain, Q and dQ/dt (M,) at t (M,)."""
+    many = columns[0].shape[0]
+    s = np.empty((10, columns[0].shape[1]))
+    even, work, rises = np.empty(many), np.empty(many), np.empty(many)
+    for m in range(many):
+        count = _gathered(columns, m, s)
+        even[m], rate = _even(s, count, t[m], 0.0)
+        work[m], rises[m] = _work(s, count, t[m], even[m], rate)
+    return even, work, rises
+
+
+@_compiled()
+def _most_used(limits: Array, which: IntArray, limited: int, t: float, even: float) -> tuple[int, float]:
+    """The limited fibre that is used most at t, and by how much; `limits` (4, F) shape, follows, pull, push."""
+    first, most = 0, -np.inf
+    for f in range(limited):
+        strain = t * limits[0, f] + even * limits[1, f]
+        used = max(strain / limits[2, f], -strain / limits[3, f])
+        if used > most:
+            first, most = f, used
+    return first, most
+
+
+@_compiled((_COLUMNS, _GRID, _GRID, _ROW))
+def reach(columns: tuple[Array, ...], pull: Array, push: Array, most: Array) -> tuple[Array, IntArray, Array]:
+    """t (M,) at which the first fibre of each section reaches its `pull` or `push` strain (M, F), at most `most` (M,),
+    which fibre that is and Q there; where none does, `most` and −1."""
+    many, fibres = columns[0].shape
+    s, limits, which = np.empty((10, fibres)), np.empty((4, fibres)), np.empty(fibres, np.int64)
+    found, fibre, work = np.empty(many), np.empty(many, np.int64), np.empty(many)
+    for m in range(many):
+        count, limited = _gathered(columns, m, s), 0
+        for f in range(fibres):
+            if pull[m, f] < NEVER or push[m, f] < NEVER:
+                limits[0, limited], limits[1, limited] = columns[SHAPE][m, f], columns[FOLLOWS][m, f]
+                limits[2, limited], limits[3, limited] = pull[m, f], push[m, f]
+                which[limited] = f
+                limited += 1
+        low, high, even, last = 0.0, most[m], 0.0, -1
+        t = high
+        if limited > 0:
+            t = min(1 / max(_most_used(limits, which, limited, 1.0, 0.0)[1], 1e-12), high)
+        for n in range(_ROUNDS):
+            even, rate = _even(s, count, t, even)
+            if limited == 0:
+                break
+            first, used = _most_used(limits, which, limited, t, even)
+            if used >= 1 - 1e-7:
+                last = which[first]
+            over = used >= 1
+            if over:
+                high = t
+            else:
+                low = t
+            done = abs(used - 1) <= 1e-7 or high - low <= 1e-9 * high or (not over and t >= high)
+            if done or n == _ROUNDS - 1:
+                break
+            strain = t * limits[0, first] + even * limits[1, first]
+            limit = limits[2, first] if strain / limits[2, first] >= used else -limits[3, first]
+            guess = t + (1 - used) / ((limits[0, first] + rate * limits[1, first]) / limit)
+            if not (low < guess < high and n % 8 < 7):
+                guess = high if guess >= high and last < 0 else 0.5 * (low + high)
+            even, t = even + rate * (guess - t), guess
+        found[m], fibre[m], work[m] = t, last, _work(s, count, t, even, 0.0)[0]
+    return found, fibre, work
+
+
+@_compiled((_COLUMNS, _ROW, _ROW))
+def carry(columns: tuple[Array, ...], aim: Array, most: Array) -> Array:
+    """t (M,) at which Q comes to `aim` (M,), at most `most` (M,): where it never does, infinite."""
+    many = columns[0].shape[0]
+    s, found = np.empty((10, columns[0].shape[1])), np.empty(many)
+    for m in range(many):
+        count = _gathered(columns, m, s)
+        low, high, even, proved = 0.0, most[m], 0.0, False
+        straight = _work(s, count, 1e-9 * high, 0.0, 0.0)[1]  # dQ/dt while nothing has changed
+        t = min(max(aim[m] / straight, low), high) if straight != 0 else low
+        for n in range(_ROUNDS):
+            even, rate = _even(s, count, t, even)
+            now, slope = _work(s, count, t, even, rate)
+            over = now >= aim[m]
+            near = abs(now - aim[m]) <= 1e-9 * max(abs(aim[m]), abs(slope * t))
+            if not (over or near or t < high):
+                t = np.inf
+                break
+            if over:
+                proved, high = True, t
+            else:
+                low = t
+            if near or high - low <= 1e-10 * high or n == _ROUNDS - 1:
+                break
+            guess = t + (aim[m] - now) / slope
+            if not (low < guess < high and n % 6 < 5):
+                guess = 0.5 * (low + high) if proved else high
+            even, t = even + rate * (guess - t), guess
+        found[m] = t
+    return found
