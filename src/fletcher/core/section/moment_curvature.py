@@ -142,8 +142,9 @@ class Section:
 
 def _side_by_side(values: Array | float, whole: tuple[int, ...]) -> Array:
     """Values (..., F) as (M, F) with the M sections side by side."""
-    wide = np.broadcast_to(np.asarray(values, float), whole)
-    return np.asarray(wide.reshape(math.prod(whole[:-1]), whole[-1]))
+    wide = np.asarray(values, float)
+    wide = wide if wide.shape == whole else np.broadcast_to(wide, whole)
+    return wide.reshape(math.prod(whole[:-1]), whole[-1])
 
 
 def _row(values: Array, lead: tuple[int, ...]) -> Array:

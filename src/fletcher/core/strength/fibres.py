@@ -56,15 +56,14 @@ _Places = tuple[Array, Array, Array]
 
 @dataclass(frozen=True)
 class _Alike:
-    """So many (b) fibres of one law before they are strained: their places x and z, each (b, n); their law E_pull,
+    """So many (b) fibres of one law before they are strained: their place (x, z), each (b or 1, n); their law E_pull,
     E_push, yields, hardens, gives; the strains at which they break (pulled, pushed) and soften (pulled, pushed), and
     the labels of each. A bar brings its own `strain` (b, S, n), its `middle` (x, z), and by how much that `follows` its
     plane section; about its middle it bends as the section does."""
 
     member: int
     amount: Value
-    x: Array
-    z: Array
+    place: tuple[Array, Array]
     law: tuple[Value, Value, Value, Value, Value]
     limits: tuple[Value, Value, Value, Value]
     labels: tuple[Labels, ...]
@@ -136,11 +135,11 @@ def fibres_of(part: Part, stations: IntArray, count: int) -> Fibres:
     for i in range(len(part.elements.bars)):
         builder.bar(i)
     made = builder.made
-    ends = np.cumsum([len(f.x) for f in made])
-    rows = [slice(end - len(f.x), end) for end, f in zip(ends, made, strict=True)]
+    ends = np.cumsum([len(f.labels) for f in made])
+    rows = [slice(end - len(f.labels), end) for end, f in zip(ends, made, strict=True)]
 
-    def whole(values: Iterable[Value]) -> Array:
-        out = np.empty((ends[-1], count, len(stations)))  # fibres first, as they are made
+    def whole(values: Iterable[Value], samples: int = count) -> Array:
+        out = np.empty((ends[-1], samples, len(stations)))  # fibres first, as they are made
         for row, value in zip(rows, values, strict=True):
             out[row] = value
         return out
@@ -148,12 +147,10 @@ def fibres_of(part: Part, stations: IntArray, count: int) -> Fibres:
     def last(values: Array) -> Array:
         return np.moveaxis(values, 0, -1)
 
-    def places(values: Iterable[Array]) -> Array:
-        return np.concatenate([np.broadcast_to(v, f.x.shape) for v, f in zip(values, made, strict=True)])[:, None]
-
-    x, z = places(f.x for f in made), places(f.z for f in made)
+    x, z = (whole((f.place[n][..., None, :] for f in made), 1) for n in range(2))
     off, follows, shape = builder.off(x, z), whole(f.follows for f in made), builder.strain(x, z)
-    slides = builder.off(places(f.middle[0] for f in made), places(f.middle[1] for f in made)) * (1 - follows)
+    middle = (whole((f.middle[n][..., None, :] for f in made), 1) for n in range(2))
+    slides = builder.off(*middle) * (1 - follows)
     for row, f in zip(rows, made, strict=True):
         if f.strain is not None:
             shape[row] = f.strain
@@ -163,7 +160,7 @@ def fibres_of(part: Part, stations: IntArray, count: int) -> Fibres:
     full = section.elastic
     pull, push, soft_pull, soft_push = (last(whole(f.limits[n] for f in made)) for n in range(4))
     return Fibres(
-        section, pull, push, soft_pull, soft_push, np.repeat([f.member for f in made], [len(f.x) for f in made]),
+        section, pull, push, soft_pull, soft_push, np.repeat([f.member for f in made], [len(f.labels) for f in made]),
         tuple(labels for f in made for labels in f.labels),
         np.where(np.abs(full / moment - 1) < 0.5, full, moment), last(builder.bent * (off - slides)), last(follows),
     )  # fmt: skip
@@ -222,11 +219,10 @@ class _Builder:
         middle: tuple[Array, Array] | None = None,
         follows: Value = 1.0,
     ) -> None:
-        """Fibres of one law at places (x, z), each (b, n), with labels of each or the same for all."""
-        x, z = np.broadcast_arrays(*place)
-        each = tuple(labels) if isinstance(labels, list) else (labels,) * len(x)
+        """Fibres of one law at places (x, z), each (b or 1, n), with labels of each or the same for all."""
+        each = tuple(labels) if isinstance(labels, list) else (labels,) * max(len(v) for v in place)
         self.made.append(
-            _Alike(member, amount, x, z, law, (*breaks, *softens), each, strain, middle or (x, z), follows)
+            _Alike(member, amount, place, law, (*breaks, *softens), each, strain, middle or place, follows)
         )
 
     def core(self) -> None:
