@@ -100,6 +100,25 @@ def _work(s: Array, count: int, t: float, even: float, rate: float) -> tuple[flo
     return work, rises
 
 
+@_compiled()
+def _straight(s: Array, count: int) -> float:
+    """dQ/dt while nothing has changed: E by the sign of the shape."""
+    rises = 0.0
+    for f in range(count):
+        modulus = s[PULL, f] if s[SHAPE, f] > 0 else s[PUSH, f]
+        rises += modulus * s[AMOUNT, f] * s[SHAPE, f] * s[LEVER, f]
+    return rises
+
+
+@_compiled((_COLUMNS,))
+def straight(columns: tuple[Array, ...]) -> Array:
+    """dQ/dt (M,) of each section while nothing has changed."""
+    s, rises = np.empty((10, columns[0].shape[1])), np.empty(columns[0].shape[0])
+    for m in range(len(rises)):
+        rises[m] = _straight(s, _gathered(columns, m, s))
+    return rises
+
+
 @_compiled((_COLUMNS, _ROW))
 def follow(columns: tuple[Array, ...], t: Array) -> tuple[Array, Array, Array]:
     """The even strain, Q and dQ/dt (M,) at t (M,)."""
@@ -177,8 +196,8 @@ def carry(columns: tuple[Array, ...], aim: Array, most: Array) -> Array:
     for m in range(many):
         count = _gathered(columns, m, s)
         low, high, even, proved = 0.0, most[m], 0.0, False
-        straight = _work(s, count, 1e-9 * high, 0.0, 0.0)[1]  # dQ/dt while nothing has changed
-        t = min(max(aim[m] / straight, low), high) if straight != 0 else low
+        rises = _straight(s, count)
+        t = min(max(aim[m] / rises, low), high) if rises != 0 else low
         for n in range(_ROUNDS):
             even, rate = _even(s, count, t, even)
             now, slope = _work(s, count, t, even, rate)

@@ -101,9 +101,8 @@ class Section:
     @property
     def elastic(self) -> Array:
         """dQ/dt (...) while nothing has changed."""
-        E = np.where(self.shape > 0, self.laws.E_pull, self.laws.E_push)
-        lever = self.shape if self.lever is None else self.lever
-        return np.asarray((E * self.amount * self.shape * lever).sum(-1))
+        columns, lead = self._columns()
+        return march.straight(columns).reshape(lead)
 
     def tangent(self, strain: Array) -> Array:
         """dQ/dt (...) at strains with the axial force kept at nothing: the tangent EI for s = −z."""
@@ -114,8 +113,8 @@ class Section:
 
     def keeps(self, t: Array) -> Array:
         """Share (...) of dQ/dt that is left at t: the tangent stiffness over the elastic one."""
-        slope = self._followed(t)[2]
-        return np.asarray(slope / np.where(np.abs(self.elastic) > 0, self.elastic, 1.0))
+        slope, elastic = self._followed(t)[2], self.elastic
+        return np.asarray(slope / np.where(np.abs(elastic) > 0, elastic, 1.0))
 
     def at(self, t: Array) -> tuple[Array, Array]:
         """Q and e₀ (...) at t: e₀ is the even strain that leaves no axial force at strains t·shape + e₀."""

@@ -44,6 +44,7 @@ class Followed:
         self.typical = None if not len(stations) else fibres_of(part, stations, 1)
         self.tried: dict[frozenset[int], tuple[Capacity, Fibres]] = {}
         self.known: dict[frozenset[int], Array] = {}
+        self.sampled: dict[tuple[int, ...], Fibres] = {}
 
     def _near(self) -> IntArray:
         """Stations that are loaded enough to govern."""
@@ -85,12 +86,18 @@ class Followed:
                     chosen.append(int(i))
                 if len(chosen) == _GOVERN or cap.most[0, i] > 1.25 * cap.most[0].min():
                     break
-            again = fibres_of(self.part, k[chosen], self.samples).without(lost)
+            again = self._sampled(tuple(chosen)).without(lost)
             follow = np.any(cap.most[0, chosen] > (1 + 1e-9) * cap.first[0, chosen])
             full = capacity(again, self.samples, self._drawn(again), bool(follow))
             out[:, k[chosen]] = full.most
         self.known[lost] = out
         return out
+
+    def _sampled(self, chosen: tuple[int, ...]) -> Fibres:
+        """All samples of some of the near stations."""
+        if chosen not in self.sampled:
+            self.sampled[chosen] = fibres_of(self.part, self.stations[list(chosen)], self.samples)
+        return self.sampled[chosen]
 
     def linear(self, lost: frozenset[int]) -> Array:
         """Break load of every station by the linear answer, (S, n), large where nothing is strained."""

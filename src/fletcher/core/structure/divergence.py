@@ -15,10 +15,12 @@ from functools import cached_property
 
 import numpy as np
 
-from fletcher.core.common.arrays import Array
+from fletcher.core.common.arrays import Array, BoolArray
 
 _BENDS = tuple(range(2, 8))
 _TURNS = tuple(range(1, 7))
+_POWERS = 24
+"""Rounds of a power iteration: a part that runs away at all does so in one shape, far below the next."""
 """Powers of s/L that stand for w and for θ."""
 _GAUSS, _WEIGHTS = np.polynomial.legendre.leggauss(16)
 
@@ -94,9 +96,11 @@ class Swept:
         stiff, blown = self._systems
         if self.sweep == 0:  # bending does not turn it into the wind: what twists runs away by itself
             stiff, blown = (v[:, len(_BENDS) :, len(_BENDS) :] for v in (stiff, blown))
-        values = np.linalg.eigvals(np.linalg.solve(stiff, blown))
-        real = np.where(np.abs(values.imag) < 1e-6 * np.abs(values), values.real, 0.0)
-        most = real.max(-1)
+        matrix = np.linalg.solve(stiff, blown)
+        most, alone = _dominant(matrix)
+        if not np.all(alone):
+            values = np.linalg.eigvals(matrix[~alone])
+            most[~alone] = np.where(np.abs(values.imag) < 1e-6 * np.abs(values), values.real, 0.0).max(-1)
         with np.errstate(divide="ignore"):
             return np.asarray(np.where(most > 1e-12, 1 / np.maximum(most, 1e-300), np.inf))
 
@@ -112,6 +116,21 @@ class Swept:
         right = np.broadcast_to(right, (len(stiff), right.shape[1]))
         found = np.linalg.solve(stiff - pressure * blown, right[..., None])[..., 0]
         return Answer(self, pressure, found)
+
+
+def _dominant(matrix: Array) -> tuple[Array, BoolArray]:
+    """The largest eigenvalue in size (S,) of matrices (S, m, m) where it is real and positive, and whether it is: power
+    iteration, which leaves the others to a full solution."""
+    vector = np.ones(matrix.shape[:2])
+    for _ in range(_POWERS):
+        vector /= np.linalg.norm(vector, axis=1, keepdims=True)
+        turned = (matrix @ vector[..., None])[..., 0]
+        value = (turned * vector).sum(1)
+        found = (value > 0) & (np.linalg.norm(turned - value[:, None] * vector, axis=1) <= 1e-9 * value)
+        if np.all(found):
+            break
+        vector = turned
+    return value, found
 
 
 @dataclass(frozen=True)
