@@ -148,7 +148,7 @@ def main() -> None:
             layup.get_by_role("button", name=re.compile("^Carbon rod")).click()
             grip = page.get_by_role("slider", name="End of the line")
             spread("end of a spar moved by keys to verdict redrawn", measure(page, [
-                lambda: grip.press("Shift+ArrowLeft") for _ in range(30)
+                partial(grip.press, f"Shift+Arrow{way}") for way in ["Left"] * 15 + ["Right"] * 15
             ]))  # fmt: skip
             dragged(page)
             page.goto(address + "joints")

@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, must, problemsOf, type Airframe, type Part, type Schemas } from "../../api/client";
 import { keys, readAnew, usePinned } from "../../api/queries";
+import { useSettled } from "../../forms/useSettled";
 
 export type Pin = Schemas["PinOut"];
 export type Figures = Schemas["Figures"];
@@ -21,7 +22,7 @@ export function usePins(
   document: Airframe,
   part: Part,
   caseId: string,
-  /** Compare only when the estimate itself is there: it comes first. */
+  /** Compare only when the estimate itself is there, and the load rests: what is being typed comes first. */
   ready: boolean,
 ): Pins {
   const queries = useQueryClient();
@@ -31,16 +32,18 @@ export function usePins(
   const pins = (kept.data ?? []).filter((p) => p.part_id === part.id);
   const { all_up_mass_g, top_speed_m_s, setting } = document;
   const loads = JSON.stringify([part.cases, all_up_mass_g, top_speed_m_s, setting]);
+  const rested = useSettled(loads) === loads;
   const compared = useQuery({
     // the lay-up of the present part has no part in it
     queryKey: ["compare", pins.map((p) => p.id), caseId, loads],
-    queryFn: () =>
+    queryFn: ({ signal }) =>
       must(
         api.POST("/api/studies/compare", {
           body: { document, part_id: part.id, case_id: caseId, parts: pins.map((p) => p.part) },
+          signal,
         }),
       ),
-    enabled: ready && pins.length > 0,
+    enabled: ready && rested && pins.length > 0,
     retry: false,
     placeholderData: keepPreviousData,
   });
