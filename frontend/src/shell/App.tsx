@@ -1,49 +1,17 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import type { ReactNode } from "react";
-import { Link, Route, Routes } from "react-router";
-import { api, must, rememberSession, type Session } from "../api/client";
+import { useQuery } from "@tanstack/react-query";
+import { Route, Routes } from "react-router";
+import { api, must, rememberSession } from "../api/client";
 import { Bench } from "../places/bench/Bench";
 import { CrashDesk } from "../places/crash/CrashDesk";
 import { CrashList } from "../places/crash/CrashList";
 import { Joints } from "../places/joints/Joints";
-import mark from "../mark.svg";
-import { PreferencesMenu } from "./PreferencesMenu";
 import { WithPreferences } from "../forms/preferences";
+import { Layout } from "./Layout";
+import { NotHere } from "../words/NotHere";
 import { SignIn } from "./SignIn";
 import { ChooseWay } from "../places/shelf/ChooseWay";
 import { Shelf } from "../places/shelf/Shelf";
 import { Whole } from "../places/whole/Whole";
-
-function Header({ session, children }: { session: Session; children?: ReactNode }) {
-  const queries = useQueryClient();
-  const signOut = async () => {
-    await api.DELETE("/api/session");
-    queries.clear();
-    await queries.invalidateQueries();
-  };
-  return (
-    <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 border-b border-ink px-5">
-      <Link
-        to="/"
-        className="flex items-center gap-2 font-label text-lead font-bold"
-        aria-label="Fletcher, to the shelf"
-      >
-        <img src={mark} alt="" className="w-8" style={{ filter: "var(--mark)" }} />
-        Fletcher
-      </Link>
-      <div className="flex flex-1 items-center gap-4">{children}</div>
-      <PreferencesMenu />
-      <span className="text-small text-soft max-[900px]:hidden">
-        {session.demo ? "demo account" : session.user}
-      </span>
-      {!session.demo && (
-        <button type="button" className="key-button" onClick={() => void signOut()}>
-          Sign out
-        </button>
-      )}
-    </header>
-  );
-}
 
 export function App() {
   const session = useQuery({
@@ -59,31 +27,19 @@ export function App() {
       </main>
     );
   if (!session.data.user) return <SignIn />;
-  const header = (children?: ReactNode) => <Header session={session.data}>{children}</Header>;
   return (
     <WithPreferences session={session.data}>
       <Routes>
-        <Route path="/" element={<Shelf header={header} />} />
-        <Route path="/choose" element={<ChooseWay header={header} />} />
-        <Route path="/joints" element={<Joints header={header} />} />
-        <Route path="/crash" element={<CrashList header={header} />} />
-        <Route path="/crash/:airframeId/:partId" element={<CrashDesk header={header} />} />
-        <Route path="/airframe/:airframeId" element={<Whole header={header} />} />
-        <Route path="/bench/:airframeId/:partId" element={<Bench header={header} />} />
-        <Route
-          path="*"
-          element={
-            <>
-              {header()}
-              <main className="p-8">
-                <h1 className="text-title font-bold">There is nothing here</h1>
-                <Link to="/" className="text-pick underline">
-                  Back to the shelf
-                </Link>
-              </main>
-            </>
-          }
-        />
+        <Route element={<Layout session={session.data} />}>
+          <Route path="/" element={<Shelf />} />
+          <Route path="/choose" element={<ChooseWay />} />
+          <Route path="/joints" element={<Joints />} />
+          <Route path="/crash" element={<CrashList />} />
+          <Route path="/crash/:airframeId/:partId" element={<CrashDesk />} />
+          <Route path="/airframe/:airframeId" element={<Whole />} />
+          <Route path="/bench/:airframeId/:partId" element={<Bench />} />
+          <Route path="*" element={<NotHere says="There is nothing here" />} />
+        </Route>
       </Routes>
     </WithPreferences>
   );

@@ -1,5 +1,5 @@
 import { Tabs } from "radix-ui";
-import { useCallback, useState, type ReactNode } from "react";
+import { useCallback, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type AirframeOut, type Catalogue, type Part, type Schemas } from "../../api/client";
 import { useCatalogue, useJobs } from "../../api/queries";
@@ -17,49 +17,38 @@ import { Pictures } from "./Pictures";
 import { Record } from "./Record";
 import { Slips } from "./Slips";
 import { Work } from "./Work";
-
-type Header = (children?: ReactNode) => ReactNode;
+import { NotHere } from "../../words/NotHere";
+import { InHead } from "../../words/InHead";
 
 /** Loads an airframe and lays one of its parts on the crash desk. */
-export function CrashDesk({ header }: { header: Header }) {
+export function CrashDesk() {
   const { airframeId = "" } = useParams();
   const [round, setRound] = useState(0);
-  return <Loaded key={airframeId + round} header={header} again={() => setRound(round + 1)} />;
+  return <Loaded key={airframeId + round} again={() => setRound(round + 1)} />;
 }
 
-function Loaded({ header, again }: { header: Header; again: () => void }) {
+function Loaded({ again }: { again: () => void }) {
   const { airframeId = "", partId = "" } = useParams();
   const airframe = useStored(airframeId);
   const catalogue = useCatalogue();
   const part = airframe.data?.document.parts?.find((p) => p.id === partId);
   if (airframe.isError || catalogue.isError || (airframe.data && !part))
-    return (
-      <>
-        {header()}
-        <main className="p-8">
-          <h1 className="text-title font-bold">This part is not on your shelf</h1>
-          <Link to="/crash" className="text-pick underline">
-            To the crash desk
-          </Link>
-        </main>
-      </>
-    );
-  if (!airframe.data || !catalogue.data) return header();
-  return <Desk state={airframe.data} partId={partId} catalogue={catalogue.data} {...{ header, again }} />;
+    return <NotHere says="This part is not on your shelf" to="/crash" way="To the crash desk" />;
+  if (!airframe.data || !catalogue.data) return null;
+  return <Desk state={airframe.data} partId={partId} catalogue={catalogue.data} again={again} />;
 }
 
 interface DeskProps {
   state: AirframeOut;
   partId: string;
   catalogue: Catalogue;
-  header: Header;
   again: () => void;
 }
 
 const TABS = ["broke", "mend", "work", "record", "slips"] as const;
 const CONTENT = "min-h-0";
 
-function Desk({ state, partId, catalogue, header, again }: DeskProps) {
+function Desk({ state, partId, catalogue, again }: DeskProps) {
   const { keeper, draft } = useKept(state);
   const [query, setQuery] = useSearchParams();
   const navigate = useNavigate();
@@ -101,36 +90,30 @@ function Desk({ state, partId, catalogue, header, again }: DeskProps) {
   };
   return (
     <>
-      {header(
-        <>
-          <h1 className="flex min-w-0 items-center gap-2 font-label font-semibold">
-            <Link to="/crash" className="whitespace-nowrap hover:underline">
-              Crash desk
-            </Link>
-            <span className="text-soft">·</span>
-            <span className="truncate">{document.name}</span>
-            <span className="text-soft">·</span>
-            <select
-              aria-label="Part on the desk"
-              className="field-box w-auto max-w-56 border-transparent font-semibold hover:border-hair"
-              value={partId}
-              onChange={(e) => void navigate(`/crash/${state.id}/${e.target.value}`)}
-            >
-              {(document.parts ?? []).map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.name}
-                </option>
-              ))}
-            </select>
-          </h1>
-          <span className="ml-auto flex items-center gap-1.5">
-            <Kept draft={draft} step={(which) => void keeper.step(which)} />
-            <Link to={`/bench/${state.id}/${partId}`} className="key-button whitespace-nowrap">
-              To the Bench
-            </Link>
-          </span>
-        </>,
-      )}
+      <InHead>
+        <h1 className="flex min-w-0 items-center gap-2 font-label font-semibold">
+          <span className="truncate">{document.name}</span>
+          <span className="text-soft">·</span>
+          <select
+            aria-label="Part on the desk"
+            className="field-box w-auto max-w-56 border-transparent font-semibold hover:border-hair"
+            value={partId}
+            onChange={(e) => void navigate(`/crash/${state.id}/${e.target.value}`)}
+          >
+            {(document.parts ?? []).map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}
+              </option>
+            ))}
+          </select>
+        </h1>
+        <span className="ml-auto flex items-center gap-1.5">
+          <Kept draft={draft} step={(which) => void keeper.step(which)} />
+          <Link to={`/bench/${state.id}/${partId}`} className="key-button whitespace-nowrap">
+            To the Bench
+          </Link>
+        </span>
+      </InHead>
       <main className="mx-auto max-w-[88rem] pb-12">
         <div className="grid gap-x-8 px-5 pt-3 md:grid-cols-[minmax(0,1fr)_24rem]">
           <DeskPlan part={part} mended={tab === "mend" ? (option?.part ?? null) : null} change={change} />

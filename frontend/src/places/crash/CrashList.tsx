@@ -1,9 +1,8 @@
-import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { useShelf } from "../../api/queries";
 
 /** Every part of every airframe, the damaged ones first: which one is on the desk? */
-export function CrashList({ header }: { header: (children?: ReactNode) => ReactNode }) {
+export function CrashList() {
   const shelf = useShelf();
   const parts = (shelf.data ?? []).flatMap((a) =>
     (a.document.parts ?? []).map((part) => ({ airframe: a, part, marks: part.damage?.length ?? 0 })),
@@ -12,8 +11,8 @@ export function CrashList({ header }: { header: (children?: ReactNode) => ReactN
   const hurt = parts.filter((p) => p.marks > 0);
   return (
     <>
-      {header(<h1 className="font-label font-semibold">Crash desk</h1>)}
-      <main className="mx-auto max-w-4xl px-6 pb-16">
+      <main className="mx-auto w-full max-w-4xl px-6 pb-16">
+        <h1 className="sr-only">Crash desk</h1>
         <h2 className="border-b border-ink pt-8 pb-2 text-title font-semibold">Broken</h2>
         {shelf.isSuccess && hurt.length === 0 && (
           <p className="py-3 text-soft">Nothing on your shelf is marked as damaged.</p>

@@ -1,5 +1,4 @@
 import { Tabs } from "radix-ui";
-import type { ReactNode } from "react";
 import { useSearchParams } from "react-router";
 import { Coupons } from "./Coupons";
 import { Glues } from "./Glues";
@@ -15,12 +14,12 @@ const TABS = [
 ] as const;
 
 /** Joints: which glue, which hinge, what holds a battery in, and own trials. */
-export function Joints({ header }: { header: (children?: ReactNode) => ReactNode }) {
+export function Joints() {
   const [query, setQuery] = useSearchParams();
   const what = TABS.find(([key]) => key === query.get("what"))?.[0] ?? "glue";
   return (
     <>
-      {header(<h1 className="font-label font-semibold">Joints</h1>)}
+      <h1 className="sr-only">Joints</h1>
       <Tabs.Root value={what} onValueChange={(v) => setQuery({ what: v }, { replace: true })}>
         <Tabs.List aria-label="What is chosen" className="flex border-b border-rule px-5">
           {TABS.map(([key, label]) => (

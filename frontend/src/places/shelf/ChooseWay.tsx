@@ -8,6 +8,7 @@ import { useSettled } from "../../forms/useSettled";
 import { Word } from "../../words/Word";
 import { bare, plain, show, unitOf } from "../../forms/units";
 import { putPart } from "./putPart";
+import { InHead } from "../../words/InHead";
 
 type Wish = Schemas["WishIn"];
 type Way = Schemas["Choice"];
@@ -34,7 +35,7 @@ const TOOLS: [Wish["tools"][number], string][] = [
 ];
 
 /** Every construction for what is wanted, ranked, with what rules one out; each opens as a ready part. */
-export function ChooseWay({ header }: { header: (children?: ReactNode) => ReactNode }) {
+export function ChooseWay() {
   const [query] = useSearchParams();
   const queries = useQueryClient();
   const navigate = useNavigate();
@@ -75,7 +76,9 @@ export function ChooseWay({ header }: { header: (children?: ReactNode) => ReactN
   const sheets = [...(catalogue.data?.foams ?? []), ...(catalogue.data?.sheets ?? [])];
   return (
     <>
-      {header(<h1 className="font-label font-semibold">Which construction?</h1>)}
+      <InHead>
+        <h1 className="font-label font-semibold">Which construction?</h1>
+      </InHead>
       <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
         <section aria-label="What is wanted" className="grid content-start gap-4">
           <Choice

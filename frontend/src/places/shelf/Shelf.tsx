@@ -1,4 +1,4 @@
-import { useState, type ReactNode } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { type AirframeOut, type Part } from "../../api/client";
 import { useShelf } from "../../api/queries";
@@ -78,25 +78,18 @@ function Row({ airframe, scale, onAdd }: { airframe: AirframeOut; scale: number;
 }
 
 /** All airframes of this builder, each with its parts as outlines to one scale. */
-export function Shelf({ header }: { header: (children?: ReactNode) => ReactNode }) {
+export function Shelf() {
   const shelf = useShelf();
   const [adding, setAdding] = useState<AirframeOut | "new" | null>(null);
   const airframes = shelf.data ?? [];
   const widest = Math.max(400, ...airframes.flatMap((a) => (a.document.parts ?? []).map((p) => p.span_mm)));
   return (
     <>
-      {header()}
       <main className="mx-auto max-w-6xl px-6 pb-16">
         <div className="flex items-end justify-between border-b border-ink pt-8 pb-3">
           <h1 className="text-figure font-bold">Shelf</h1>
           <span className="flex gap-2">
             <OpenFile />
-            <Link to="/joints" className="key-button">
-              Joints
-            </Link>
-            <Link to="/crash" className="key-button">
-              Crash desk
-            </Link>
             <Link to="/choose" className="key-button">
               Which construction?
             </Link>

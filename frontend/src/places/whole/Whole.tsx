@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import { api, must, type Airframe, type AirframeOut } from "../../api/client";
 import { Conflict } from "../../part/Conflict";
 import { Choice, NumberField, TextField } from "../../forms/fields";
@@ -14,30 +14,19 @@ import { problemAt } from "../../part/edits";
 import { FromAbove } from "./FromAbove";
 import { PartsTable } from "./PartsTable";
 import { SettingFields } from "./SettingFields";
-
-type Header = (children?: ReactNode) => ReactNode;
+import { NotHere } from "../../words/NotHere";
+import { InHead } from "../../words/InHead";
 
 /** The whole airframe: its parts at their places, what they weigh and where they balance, and its setting. */
-export function Whole({ header }: { header: Header }) {
+export function Whole() {
   const { airframeId = "" } = useParams();
   const airframe = useStored(airframeId);
-  if (airframe.isError)
-    return (
-      <>
-        {header()}
-        <main className="p-8">
-          <h1 className="text-title font-bold">This airframe is not on your shelf</h1>
-          <Link to="/" className="text-pick underline">
-            Back to the shelf
-          </Link>
-        </main>
-      </>
-    );
-  if (!airframe.data) return header();
-  return <Sheet key={airframe.data.id} state={airframe.data} header={header} />;
+  if (airframe.isError) return <NotHere says="This airframe is not on your shelf" />;
+  if (!airframe.data) return null;
+  return <Sheet key={airframe.data.id} state={airframe.data} />;
 }
 
-function Sheet({ state, header }: { state: AirframeOut; header: Header }) {
+function Sheet({ state }: { state: AirframeOut }) {
   const { keeper, draft } = useKept(state);
   const { document } = draft;
   const settled = useSettled(document, 250);
@@ -55,14 +44,12 @@ function Sheet({ state, header }: { state: AirframeOut; header: Header }) {
   if (whole.data && whole.data !== told) keep(whole.data);
   return (
     <>
-      {header(
-        <>
-          <h1 className="font-label font-semibold">{document.name}</h1>
-          <span className="ml-auto flex items-center gap-1.5">
-            <Kept draft={draft} step={(which) => void keeper.step(which)} />
-          </span>
-        </>,
-      )}
+      <InHead>
+        <h1 className="font-label font-semibold">{document.name}</h1>
+        <span className="ml-auto flex items-center gap-1.5">
+          <Kept draft={draft} step={(which) => void keeper.step(which)} />
+        </span>
+      </InHead>
       <main className="mx-auto max-w-[88rem] px-6 pb-10">
         <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_22rem]">
           <section aria-label="From above">

@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useState, type ReactNode } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Catalogue, Part } from "../../../api/client";
 import { Conflict } from "../../../part/Conflict";
@@ -19,6 +19,7 @@ import { WorkingDialog } from "../WorkingDialog";
 import { BenchPanels } from "./BenchPanels";
 import { useLoad } from "./useLoad";
 import { usePartActions } from "./usePartActions";
+import { InHead } from "../../../words/InHead";
 
 interface SheetProps {
   keeper: Keeper;
@@ -27,11 +28,10 @@ interface SheetProps {
   /** The materials with the airframe's own, and without them. */
   catalogue: Catalogue;
   reference: Catalogue;
-  header: (children?: ReactNode) => ReactNode;
 }
 
 /** The work place for one part: what to change on the left, the drawing in the middle, the verdict at the foot. */
-export function Sheet({ keeper, draft, part, catalogue, reference, header }: SheetProps) {
+export function Sheet({ keeper, draft, part, catalogue, reference }: SheetProps) {
   const [query, setQuery] = useSearchParams();
   const { document } = draft;
   const chosen = part.cases.find((c) => c.id === query.get("case")) ?? part.cases[0]!;
@@ -99,19 +99,20 @@ export function Sheet({ keeper, draft, part, catalogue, reference, header }: She
     [compared, others],
   );
   return (
-    <div className="grid min-h-dvh grid-cols-[22rem_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto] min-[1100px]:h-dvh max-[1099px]:grid-cols-1 max-[1099px]:grid-rows-none">
-      <div className="col-span-full">
-        {header(
-          <BenchHeader
-            {...{ document, part }}
-            draft={{ ...draft, phase }}
-            step={(way) => void keeper.step(way)}
-            openHistory={() => setOverlay("history")}
-            openKeys={() => setOverlay("keys")}
-            airframeId={keeper.id}
-          />,
-        )}
-      </div>
+    <div
+      data-fills
+      className="grid min-h-0 flex-1 grid-cols-[22rem_minmax(0,1fr)] grid-rows-[minmax(0,1fr)_auto] max-[1099px]:grid-cols-1 max-[1099px]:grid-rows-none"
+    >
+      <InHead>
+        <BenchHeader
+          {...{ document, part }}
+          draft={{ ...draft, phase }}
+          step={(way) => void keeper.step(way)}
+          openHistory={() => setOverlay("history")}
+          openKeys={() => setOverlay("keys")}
+          airframeId={keeper.id}
+        />
+      </InHead>
 
       <BenchPanels
         {...shared}

@@ -1,0 +1,67 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, NavLink, Outlet } from "react-router";
+import { api, type Session } from "../api/client";
+import mark from "../mark.svg";
+import { HeadSlot } from "../words/InHead";
+import { PreferencesMenu } from "./PreferencesMenu";
+
+const PLACES = [
+  ["/", "Shelf"],
+  ["/joints", "Joints"],
+  ["/crash", "Crash desk"],
+] as const;
+
+/** The frame around every place: the way to the others, what the place itself says in the head, who is signed in. */
+export function Layout({ session }: { session: Session }) {
+  const [slot, setSlot] = useState<HTMLElement | null>(null);
+  const queries = useQueryClient();
+  const signOut = async () => {
+    await api.DELETE("/api/session");
+    queries.clear();
+    await queries.invalidateQueries();
+  };
+  return (
+    <HeadSlot value={slot}>
+      <div className="flex min-h-dvh flex-col min-[1100px]:has-[[data-fills]]:h-dvh">
+        <header className="flex min-h-14 flex-wrap items-center gap-x-5 gap-y-1 border-b border-ink px-5 max-[1099px]:py-1">
+          <Link
+            to="/"
+            className="flex items-center gap-2 font-label text-lead font-bold"
+            aria-label="Fletcher, to the shelf"
+          >
+            <img src={mark} alt="" className="w-8" style={{ filter: "var(--mark)" }} />
+            <span className="max-[1279px]:hidden">Fletcher</span>
+          </Link>
+          <nav aria-label="Places" className="flex gap-x-1">
+            {PLACES.map(([to, label]) => (
+              <NavLink
+                key={to}
+                to={to}
+                end={to === "/"}
+                className="label-type flex min-h-11 items-center border-y-[3px] border-transparent px-2 hover:text-pick aria-[current=page]:border-b-pick aria-[current=page]:text-pick"
+              >
+                {label}
+              </NavLink>
+            ))}
+          </nav>
+          <div
+            ref={setSlot}
+            className="flex min-w-0 flex-1 items-center gap-4 max-[1099px]:order-last max-[1099px]:basis-full"
+          />
+          <span className="min-[1100px]:hidden flex-1" />
+          <PreferencesMenu />
+          <span className="text-small text-soft max-[1279px]:hidden">
+            {session.demo ? "demo account" : session.user}
+          </span>
+          {!session.demo && (
+            <button type="button" className="key-button" onClick={() => void signOut()}>
+              Sign out
+            </button>
+          )}
+        </header>
+        <Outlet />
+      </div>
+    </HeadSlot>
+  );
+}
