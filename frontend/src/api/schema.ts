@@ -1177,6 +1177,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Starters
+         * @description The lines that go with a part, of sizes that fit it; stores nothing.
+         */
+        post: operations["fletcher_server_studies_estimates_read_starters"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/surface-ways": {
         parameters: {
             query?: never;
@@ -6045,6 +6065,13 @@ export interface components {
             z_mm: number;
         };
         /**
+         * PartQuestion
+         * @description A part as it stands.
+         */
+        PartQuestion: {
+            part: components["schemas"]["Part"];
+        };
+        /**
          * Patch
          * @description A bridge over an opening: the line to add, what it weighs, and what it leaves of each figure.
          */
@@ -7115,6 +7142,16 @@ export interface components {
             then: string;
             /** Undo Min */
             undo_min: number;
+        };
+        /**
+         * StarterOut
+         * @description A line that may be put into the lay-up next; whoever puts it in gives it an id.
+         */
+        StarterOut: {
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"] | components["schemas"]["JointLayer"] | components["schemas"]["HingeLayer"];
         };
         /**
          * StrapCase
@@ -9892,6 +9929,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Scaling"];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_estimates_read_starters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterOut"][];
                 };
             };
         };

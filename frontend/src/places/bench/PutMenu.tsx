@@ -1,9 +1,8 @@
 import { DropdownMenu } from "radix-ui";
-import type { Layer, Part } from "../../api/client";
-import { freshId } from "../../forms/ids";
+import type { Part } from "../../api/client";
 import { MAX_LINES } from "../../part/edits";
+import { named, useStarters, type Starter } from "../../part/useStarters";
 import { putAt } from "./plan/snapping";
-import { STARTERS } from "./panels/starters";
 
 /** A place on the plan: along the part in mm, across in per cent of the chord, and where it is on the sheet, px. */
 export interface Spot {
@@ -24,13 +23,11 @@ interface Props {
 
 /** What can be put where the plan was pressed twice, or at the cut. */
 export function PutMenu({ spot, open, setOpen, part, change, setSelected }: Props) {
-  const put = (make: (part: Part, id: string) => Layer) => {
-    const id = freshId(
-      "line",
-      part.layers.map((l) => l.id),
-    );
-    change((p) => ({ ...p, layers: [...p.layers, putAt(make(p, id), p, spot.y, spot.percent)] }));
-    setSelected(id);
+  const starters = useStarters(part);
+  const put = (starter: Starter) => {
+    const layer = named(starter, part);
+    change((p) => ({ ...p, layers: [...p.layers, putAt(layer, p, spot.y, spot.percent)] }));
+    setSelected(layer.id);
   };
   return (
     <DropdownMenu.Root open={open} onOpenChange={setOpen} modal={false}>
@@ -51,11 +48,11 @@ export function PutMenu({ spot, open, setOpen, part, change, setSelected }: Prop
           className="z-20 max-h-(--radix-dropdown-menu-content-available-height) min-w-60 overflow-y-auto border border-ink bg-raised"
         >
           <DropdownMenu.Label className="label-type px-4 pt-2 pb-1 text-soft">Put here</DropdownMenu.Label>
-          {STARTERS.filter((s) => s.suits?.(part) ?? true).map((s) => (
+          {starters.map((s) => (
             <DropdownMenu.Item
               key={s.label}
               disabled={part.layers.length >= MAX_LINES}
-              onSelect={() => put(s.make)}
+              onSelect={() => put(s)}
               className="flex min-h-10 cursor-pointer items-center px-4 outline-none data-highlighted:bg-pick-wash"
             >
               {s.label}

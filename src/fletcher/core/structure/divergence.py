@@ -96,7 +96,7 @@ class Swept:
         stiff, blown = self._systems
         if self.sweep == 0:  # bending does not turn it into the wind: what twists runs away by itself
             stiff, blown = (v[:, len(_BENDS) :, len(_BENDS) :] for v in (stiff, blown))
-        matrix = np.linalg.solve(stiff, blown)
+        matrix = np.asarray(np.linalg.solve(stiff, blown), float)
         most, alone = _dominant(matrix)
         if not np.all(alone):
             values = np.linalg.eigvals(matrix[~alone])

@@ -19,6 +19,7 @@ __all__ = [
     "openings",
     "scaling",
     "schema",
+    "starters",
     "tolerances",
     "variants",
     "what_if",

@@ -9,7 +9,7 @@ from ninja import Router, Schema
 from pydantic import Field
 
 from fletcher.core.document.aerofoil import MAX_BYTES, read_coordinates
-from fletcher.core.document.airframe import Airframe
+from fletcher.core.document.airframe import Airframe, Layer, Part
 from fletcher.core.document.cases import Case, DeflectedCase
 from fletcher.core.document.defaults import CASES, default_case, kinds_for
 from fletcher.core.document.shapes import PointsSection
@@ -18,6 +18,7 @@ from fletcher.core.estimate.schema import Estimate, SurfaceVariant
 from fletcher.core.materials.uncertainty import QUICK_SAMPLES, SAMPLES, samples
 from fletcher.core.section.outline import Points
 from fletcher.core.studies.control_surface_ways import compare_surface
+from fletcher.core.studies.starters import starters
 from fletcher.server.airframes import services
 from fletcher.server.common.refusals import part_of, refusal
 from fletcher.server.common.requests import SignedIn
@@ -76,6 +77,25 @@ def read_default_case(request: SignedIn, payload: CaseQuestion) -> CaseOut:
         message = f"names no part of the document, or no kind of case that suits it: one of {kinds}"
         raise refusal("part_id or kind", message, payload.kind)
     return CaseOut(case=default_case(payload.kind, payload.document, part))
+
+
+class PartQuestion(Schema):
+    """A part as it stands."""
+
+    part: Part
+
+
+class StarterOut(Schema):
+    """A line that may be put into the lay-up next; whoever puts it in gives it an id."""
+
+    label: str
+    layer: Layer
+
+
+@router.post("/starters", response=list[StarterOut])
+def read_starters(request: SignedIn, payload: PartQuestion) -> list[StarterOut]:
+    """The lines that go with a part, of sizes that fit it; stores nothing."""
+    return [StarterOut(label=s.label, layer=s.layer) for s in starters(payload.part)]
 
 
 @router.post("/surface-ways", response=list[SurfaceVariant])

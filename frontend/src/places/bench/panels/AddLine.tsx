@@ -1,19 +1,23 @@
 import { DropdownMenu } from "radix-ui";
 import type { Layer, Part } from "../../../api/client";
 import { MAX_LINES } from "../../../part/edits";
-import { STARTERS } from "./starters";
+import { named, useStarters } from "../../../part/useStarters";
 
 interface Props {
   part: Part;
-  add: (make: (part: Part, id: string) => Layer) => void;
+  add: (layer: Layer) => void;
 }
 
 /** A menu of what may be laid next on this kind of part. */
 export function AddLine({ part, add }: Props) {
+  const starters = useStarters(part);
   return (
     <div className="px-4 pt-4">
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="key-button w-full" disabled={part.layers.length >= MAX_LINES}>
+        <DropdownMenu.Trigger
+          className="key-button w-full"
+          disabled={part.layers.length >= MAX_LINES || starters.length === 0}
+        >
           Add a line
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
@@ -22,10 +26,10 @@ export function AddLine({ part, add }: Props) {
             sideOffset={4}
             className="z-20 max-h-(--radix-dropdown-menu-content-available-height) w-(--radix-dropdown-menu-trigger-width) overflow-y-auto border border-ink bg-raised"
           >
-            {STARTERS.filter((s) => s.suits?.(part) ?? true).map((s) => (
+            {starters.map((s) => (
               <DropdownMenu.Item
                 key={s.label}
-                onSelect={() => add(s.make)}
+                onSelect={() => add(named(s, part))}
                 className="flex min-h-11 cursor-pointer items-center px-4 outline-none data-highlighted:bg-pick-wash"
               >
                 {s.label}

@@ -1,8 +1,7 @@
 import { useRef, useState, type PointerEvent } from "react";
 import { api, type Catalogue, type Estimate, type Layer, type Part, type Problem } from "../../../api/client";
-import { freshId } from "../../../forms/ids";
 import { Word } from "../../../words/Word";
-import { freePercent, movedTo } from "../../../part/edits";
+import { movedTo } from "../../../part/edits";
 import { GramsPanel } from "./GramsPanel";
 import { COLUMNS, CoreRow, LineRow, type Drag } from "./LineRow";
 import { AddLine } from "./AddLine";
@@ -35,15 +34,9 @@ export function LayupPanel(props: Props) {
   const [drag, setDrag] = useState<Drag | null>(null);
   const resultOf = (id: string) => estimate?.lines.find((l) => l.id === id);
   const ids = layers.map((l) => l.id);
-  const add = (make: (part: Part, id: string) => Layer) => {
-    const id = freshId("line", ids);
-    change((p) => {
-      const line = make(p, id);
-      const free = freePercent(p);
-      const beside = line.type === "bar" ? { root_percent: free, tip_percent: free } : {};
-      return { ...p, layers: [...p.layers, { ...line, ...beside }] };
-    });
-    setSelected(id);
+  const add = (layer: Layer) => {
+    change((p) => ({ ...p, layers: [...p.layers, layer] }));
+    setSelected(layer.id);
   };
   const over = (e: PointerEvent) => {
     const rows = [...(list.current?.querySelectorAll<HTMLElement>("[data-line]") ?? [])];

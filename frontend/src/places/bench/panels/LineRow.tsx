@@ -4,7 +4,7 @@ import { freshId } from "../../../forms/ids";
 import { duplicated, lineName, moved, problemAt, withLayer } from "../../../part/edits";
 import { LineEditor } from "./LineEditor";
 import { LineWorthBars } from "./LineWorthBars";
-import { describe } from "./starters";
+import { describe } from "./describe";
 
 export const COLUMNS = "grid grid-cols-[2.5rem_minmax(0,1fr)_6.6rem] items-start gap-x-2";
 

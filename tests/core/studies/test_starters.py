@@ -1,0 +1,95 @@
+"""New lines as they come into the hand: whatever is offered can be put in, on every construction and on any size."""
+
+from __future__ import annotations
+
+import pytest
+
+from fletcher.core.document.airframe import BarLayer, CutLayer, FittingLayer, Part, StripLayer
+from fletcher.core.materials.tables import reference
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.studies.starters import NEW_ID, starters
+from fletcher.core.validation.airframe import check_part
+
+ALL = {key: made.part() for key, made in CONSTRUCTIONS.items()}
+
+
+def offered(part: Part) -> dict:
+    return {s.label: s.layer for s in starters(part)}
+
+
+def small(part: Part) -> Part:
+    """A third of it, bare."""
+    scale = {k: getattr(part, k) / 3 for k in ("span_mm", "root_chord_mm", "tip_chord_mm")}
+    return part.model_copy(update={**scale, "layers": (), "control": None, "damage": (), "cases": part.cases[:1]})
+
+
+@pytest.mark.parametrize("key", list(ALL))
+def test_whatever_is_offered_can_be_put_in_and_something_always_is(key: str) -> None:
+    for part in (ALL[key], small(ALL[key])):
+        before = {(p.path, p.message) for p in check_part(part, reference())}
+        found = starters(part)
+        assert len(found) >= 5
+        for starter in found:
+            own = starter.layer.model_copy(update={"id": "mine"})
+            then = part.model_copy(update={"layers": (*part.layers, own)})
+            told = {(p.path, p.message) for p in check_part(then, reference())}
+            assert told <= before, (starter.label, told - before)
+
+
+def test_a_second_pair_of_bars_lies_beside_the_first() -> None:
+    part = ALL["bead_wing"]
+    (spar,) = [la for la in part.layers if isinstance(la, BarLayer)][:1]
+    pair = offered(part)["Pair of bars"]
+    assert spar.root_percent == 30.0
+    assert pair.root_percent == pair.tip_percent == 45.0
+    then = part.model_copy(update={"layers": (*part.layers, pair.model_copy(update={"id": "second"}))})
+    assert offered(then)["Pair of bars"].root_percent == 60.0
+
+
+def test_sizes_follow_the_narrower_end_and_the_thinner_one() -> None:
+    part = ALL["plank"].model_copy(
+        update={"span_mm": 500.0, "root_chord_mm": 40.0, "tip_chord_mm": 60.0,
+                "root_thickness_mm": 30.0, "tip_thickness_mm": 20.0, "layers": ()}
+    )  # fmt: skip
+    found = offered(part)
+    strip, cut, servo = (
+        found[k] for k in ("Strip of tape or cloth", "Pocket, hole or slit", "Servo, battery, lead from stock")
+    )
+    assert isinstance(strip, StripLayer) and isinstance(cut, CutLayer) and isinstance(servo, FittingLayer)
+    assert strip.width_mm == 13.0
+    assert (cut.start_mm, cut.end_mm, cut.width_mm, cut.depth_mm) == (100.0, 150.0, 10.0, 6.0)
+    assert servo.pocket and servo.start_mm == 200.0
+    brace = found["Joint across: butt, scarf, braces"].joint.braces[0]
+    assert (brace.each_side_mm, brace.deep_mm) == (60.0, 12.0)
+    short = offered(part.model_copy(update={"span_mm": 60.0}))["Joint across: butt, scarf, braces"].joint.braces[0]
+    assert short.each_side_mm == 29.0
+
+
+def test_what_suits_a_kind_of_part_alone_is_offered_to_that_kind() -> None:
+    wing, surface, folded = offered(ALL["bead_wing"]), offered(ALL["control_surface"]), offered(ALL["folded_wing"])
+    assert "Bands and pegs" in wing and "Hinge along the front edge" not in wing
+    assert "Hinge along the front edge" in surface and "Bands and pegs" not in surface
+    assert surface["Plate: hard point, mount or horn"].joint.load == "rod"
+    assert wing["Plate: hard point, mount or horn"].joint.load == "given"
+    assert not {"Glue under a line", "Joint across: butt, scarf, braces", "Plate: hard point, mount or horn"} & set(
+        folded
+    )
+    assert folded["Servo, battery, lead from stock"].face == "inside"
+    assert folded["Film or cloth over a face"].face == "both" and wing["Film or cloth over a face"].face == "wrapped"
+
+
+def test_a_bare_part_has_nothing_to_lap_and_a_lap_is_of_the_last_line() -> None:
+    part = ALL["bead_wing"]
+    bare = offered(part.model_copy(update={"layers": ()}))
+    assert not {"Lap of a line", "Glue under a line"} & set(bare)
+    last = [la.id for la in part.layers if la.type in ("bar", "strip", "film", "wall")][-1]
+    assert offered(part)["Lap of a line"].joint.of == last
+    assert all(s.layer.id == NEW_ID for s in starters(part))
+
+
+def test_an_impossible_draft_still_offers_lines() -> None:
+    """What is wrong already is no reason to refuse a new line."""
+    part = ALL["bead_wing"]
+    broken = part.model_copy(update={"layers": (*part.layers, part.layers[0].model_copy(update={"id": "again"}))})
+    assert check_part(broken, reference())
+    assert "Strip of tape or cloth" in offered(broken)
