@@ -19,6 +19,7 @@ export const keys = {
   caseKinds: ["case-kinds"],
   glossary: ["glossary"],
   slipKinds: ["slips"],
+  fieldBox: ["field-box"],
   schools: ["schools"],
   shelf: ["airframes"],
   coupons: ["coupons"],
@@ -68,6 +69,9 @@ export const useGlossary = () =>
 
 export const useSlipKinds = () =>
   useQuery({ queryKey: keys.slipKinds, queryFn: () => must(api.GET("/api/crash/slips")) });
+
+export const useUsualBox = () =>
+  useQuery({ queryKey: keys.fieldBox, queryFn: () => must(api.GET("/api/crash/field-box")) });
 
 export const useSchools = () =>
   useQuery({ queryKey: keys.schools, queryFn: () => must(api.GET("/api/joints/schools")) });

@@ -316,6 +316,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crash/field-box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Field Box
+         * @description What is often at hand in the field, to say yes or no to.
+         */
+        get: operations["fletcher_server_crash_api_read_field_box"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crash/inspect": {
         parameters: {
             query?: never;
@@ -7553,6 +7573,16 @@ export interface components {
             operation: components["schemas"]["Operation"];
         };
         /**
+         * Thing
+         * @description A stock or an adhesive by its key.
+         */
+        Thing: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * ThreePointCase
          * @description Bench test: the part on two supports, a weight hung from the middle between them.
          */
@@ -8840,6 +8870,26 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    fletcher_server_crash_api_read_field_box: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Thing"][];
+                };
             };
         };
     };

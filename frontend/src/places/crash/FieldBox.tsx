@@ -1,25 +1,8 @@
 import { useState } from "react";
 import type { Schemas } from "../../api/client";
+import { useUsualBox } from "../../api/queries";
 
 const STORE = "fletcher-field-box";
-
-const USUAL: [string, string][] = [
-  ["hotmelt_low", "Hot-melt, low-temperature"],
-  ["ca_foamsafe", "Foam-safe cyanoacrylate"],
-  ["contact_foamsafe_clear", "Foam-safe contact adhesive"],
-  ["solvent_rubbery_clear", "Clear rubbery cement"],
-  ["pu_foaming_white", "White foaming polyurethane"],
-  ["epoxy_5min", "Five-minute epoxy"],
-  ["epoxy_laminating", "Laminating epoxy"],
-  ["bopp_tape_std", "Clear tape"],
-  ["filament_tape_bi", "Crossed glass-thread tape"],
-  ["filament_tape_uni", "Glass-thread tape"],
-  ["glass_49", "Glass cloth, 49 g/m²"],
-  ["bamboo_skewer_3", "Bamboo skewers"],
-  ["craftstick_10x2", "Craft sticks"],
-  ["carbon_rod_2", "Carbon rod 2 mm"],
-  ["carbon_rod_3", "Carbon rod 3 mm"],
-];
 
 /** What is at hand, kept on this machine; an empty box says nothing of it. */
 export function useFieldBox() {
@@ -46,8 +29,8 @@ interface Props {
 
 /** What is at hand: repairs that need nothing else are preferred. */
 export function FieldBox({ box, setBox, options }: Props) {
-  const needed = options.flatMap((o) => o.needs.map((n) => [n.key, n.name] as [string, string]));
-  const known = new Map([...USUAL, ...needed.filter(([key]) => !USUAL.some(([k]) => k === key))]);
+  const usual = useUsualBox().data ?? [];
+  const known = new Map([...usual, ...options.flatMap((o) => o.needs)].map((n) => [n.key, n.name]));
   return (
     <details className="relative">
       <summary className="key-button inline-flex cursor-pointer items-center">

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { useState, type ReactNode } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, problemsOf, type AirframeOut, type Problem, type Schemas } from "../../api/client";
-import { useCatalogue, useShelf } from "../../api/queries";
+import { useCatalogue, useConstructions, useShelf } from "../../api/queries";
 import { Choice, NumberField, OptionalNumber, Tick } from "../../forms/fields";
 import { useSettled } from "../../forms/useSettled";
 import { Word } from "../../words/Word";
@@ -20,13 +20,6 @@ const KINDS = [
   { value: "fuselage", label: "A fuselage" },
 ];
 
-const USUAL: Record<string, Pick<Wish, "span_mm" | "root_chord_mm" | "tip_chord_mm">> = {
-  wing: { span_mm: 600, root_chord_mm: 180, tip_chord_mm: 140 },
-  tail: { span_mm: 220, root_chord_mm: 130, tip_chord_mm: 100 },
-  surface: { span_mm: 420, root_chord_mm: 42, tip_chord_mm: 34 },
-  fuselage: { span_mm: 520, root_chord_mm: 60, tip_chord_mm: 34 },
-};
-
 const TOOLS: [Wish["tools"][number], string][] = [
   ["iron", "film iron"],
   ["hot_wire", "hot wire"],
@@ -42,27 +35,33 @@ export function ChooseWay() {
   const shelf = useShelf();
   const catalogue = useCatalogue();
   const into = shelf.data?.find((a) => a.id === query.get("into")) ?? null;
-  const [own, setWish] = useState<Wish>({
-    kind: "wing",
-    ...USUAL.wing!,
-    all_up_mass_g: 900,
-    top_speed_m_s: 20,
+  const constructions = useConstructions();
+  const [own, setWish] = useState<Partial<Wish>>({});
+  const kind = own.kind ?? "wing";
+  const usual = constructions.data?.find((c) => c.kind === kind);
+  const wish: Wish = {
+    kind,
+    span_mm: usual?.size.span_mm ?? 0,
+    root_chord_mm: usual?.size.root_chord_mm ?? 0,
+    tip_chord_mm: usual?.size.tip_chord_mm ?? 0,
+    all_up_mass_g: usual?.all_up_mass_g ?? 0,
+    top_speed_m_s: usual?.top_speed_m_s ?? 0,
     hours: null,
     tools: ["iron", "hot_wire", "resin"],
     at_hand: [],
-  });
-  const wish = into
-    ? { ...own, all_up_mass_g: into.document.all_up_mass_g, top_speed_m_s: into.document.top_speed_m_s }
-    : own;
+    ...own,
+    ...(into && { all_up_mass_g: into.document.all_up_mass_g, top_speed_m_s: into.document.top_speed_m_s }),
+  };
   const [problems, setProblems] = useState<Problem[]>([]);
-  const settled = useSettled(wish, 300);
+  const settled = useSettled(JSON.stringify(wish), 300);
   const ways = useQuery({
     queryKey: ["choose", settled],
     queryFn: async () => {
-      const { data, error } = await api.POST("/api/studies/choose", { body: settled });
+      const { data, error } = await api.POST("/api/studies/choose", { body: JSON.parse(settled) as Wish });
       setProblems(data ? [] : problemsOf(error));
       return data ?? [];
     },
+    enabled: usual !== undefined,
     retry: false,
     placeholderData: keepPreviousData,
   });
@@ -85,7 +84,14 @@ export function ChooseWay() {
             label="Wanted"
             value={wish.kind}
             options={KINDS}
-            onChange={(kind) => setWish((w) => ({ ...w, ...USUAL[kind], kind: kind as Wish["kind"] }))}
+            onChange={(kind) =>
+              setWish({
+                hours: wish.hours,
+                tools: wish.tools,
+                at_hand: wish.at_hand,
+                kind: kind as Wish["kind"],
+              })
+            }
           />
           <Sizes {...{ wish, set, at, into }} />
           <AtHand {...{ wish, set, sheets }} />

@@ -55,6 +55,14 @@ def name_of(key: str) -> str:
     return next((str(table[key].name) for table in _names() if key in table), key)
 
 
+FIELD_BOX = (
+    "hotmelt_low", "ca_foamsafe", "contact_foamsafe_clear", "solvent_rubbery_clear", "pu_foaming_white", "epoxy_5min",
+    "epoxy_laminating", "bopp_tape_std", "filament_tape_bi", "filament_tape_uni", "glass_49", "bamboo_skewer_3",
+    "craftstick_10x2", "carbon_rod_2", "carbon_rod_3",
+)  # fmt: skip
+"""What is often in a box that goes to the field, by key: asked for before a repair is looked for."""
+
+
 def place_of(mark: Mark) -> float | None:
     """Where a mark lies, mm from the root; of a stretch its middle."""
     if isinstance(mark, BentMark):

@@ -21,6 +21,7 @@ from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.events import Event, Finding, findings
 from fletcher.core.repair.inspection import Crash, Inspection, Left, inspect, what_is_left
 from fletcher.core.repair.pareto_search import search
+from fletcher.core.repair.phrasing import FIELD_BOX, name_of
 from fletcher.core.repair.recipe import Recipe
 from fletcher.core.repair.schema import CheckAfter, Mending, MendOption, MendWish, Operation, Progress
 from fletcher.core.repair.toughen import Toughening, toughenings
@@ -48,6 +49,19 @@ def read_inspection(request: SignedIn, payload: CrashStudy) -> Inspection:
 def read_left(request: SignedIn, payload: Study) -> Left:
     """What the marks of damage leave of the part, case by case, and what that means for flying."""
     return what_is_left(payload.document, payload.part())
+
+
+class Thing(Schema):
+    """A stock or an adhesive by its key."""
+
+    key: str
+    name: str
+
+
+@router.get("/field-box", response=list[Thing])
+def read_field_box(request: SignedIn) -> list[Thing]:
+    """What is often at hand in the field, to say yes or no to."""
+    return [Thing(key=key, name=name_of(key)) for key in FIELD_BOX]
 
 
 class MendStudy(Study):
