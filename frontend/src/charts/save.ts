@@ -8,12 +8,22 @@ export function saveBlob(blob: Blob, name: string): void {
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
 
+/** A colour of the style sheet as it is on screen now, in figures: one that differs by day and night is told as shown. */
+function shown(name: string): string {
+  const written = getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+  if (!written.startsWith("light-dark(")) return written || "#000";
+  const probe = document.createElement("span");
+  probe.style.color = `var(${name})`;
+  document.body.append(probe);
+  const colour = getComputedStyle(probe).color;
+  probe.remove();
+  return colour;
+}
+
 /** The drawing as a file of its own: colours and fonts written out, since a file knows no style sheet. */
 export function standalone(svg: SVGSVGElement): string {
   const copy = svg.cloneNode(true) as SVGSVGElement;
-  const style = getComputedStyle(document.documentElement);
-  const resolved = (text: string) =>
-    text.replace(/var\((--[\w-]+)\)/g, (_, name: string) => style.getPropertyValue(name).trim() || "#000");
+  const resolved = (text: string) => text.replace(/var\((--[\w-]+)\)/g, (_, name: string) => shown(name));
   const box = svg.getBoundingClientRect();
   copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
   copy.setAttribute("viewBox", `0 0 ${box.width} ${box.height}`);
@@ -42,7 +52,7 @@ export async function savePng(svg: SVGSVGElement, name: string): Promise<void> {
   const canvas = document.createElement("canvas");
   [canvas.width, canvas.height] = [2 * box.width, 2 * box.height];
   const pen = canvas.getContext("2d")!;
-  pen.fillStyle = getComputedStyle(document.documentElement).getPropertyValue("--sheet").trim() || "#fff";
+  pen.fillStyle = shown("--sheet");
   pen.fillRect(0, 0, canvas.width, canvas.height);
   pen.drawImage(image, 0, 0, canvas.width, canvas.height);
   const blob = await new Promise<Blob | null>((done) => canvas.toBlob(done, "image/png"));

@@ -10,6 +10,7 @@ import { Word } from "../words/Word";
 import { plain, show } from "../forms/units";
 import { Marks } from "./Marks";
 import { useStudy, type Subject } from "./useStudy";
+import { ofWords, Table } from "../words/Table";
 
 type Crash = Schemas["Crash"];
 
@@ -150,52 +151,32 @@ function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean 
         </div>
       </dl>
       <div className="overflow-x-auto">
-        <table className="mt-2 w-full text-body">
-          <caption className="sr-only">
-            What it holds in every case, whole and as damaged, times the load
-          </caption>
-          <thead className="label-type text-note text-soft">
-            <tr className="border-b border-ink">
-              <th scope="col" className="py-1 text-left">
-                case
+        <Table
+          caption="What it holds in every case, whole and as damaged, times the load"
+          heads={["case", "whole", "as damaged", "asked", ofWords("gives first")]}
+          className="mt-2"
+        >
+          {left.cases.map((c) => (
+            <tr key={c.case_id} className="border-b border-rule align-top">
+              <th scope="row" className="py-1.5 text-left font-normal">
+                {c.name}
               </th>
-              <th scope="col" className="px-3 text-right">
-                whole
-              </th>
-              <th scope="col" className="px-3 text-right">
-                as damaged
-              </th>
-              <th scope="col" className="px-3 text-right">
-                asked
-              </th>
-              <th scope="col" className="pl-3 text-left">
-                gives first
-              </th>
+              <td className="pl-3 py-1.5 text-right whitespace-nowrap">{plain(c.whole.typ, 3)} ×</td>
+              <td
+                className={`pl-3 py-1.5 text-right whitespace-nowrap ${c.enough === "no" ? "text-fail" : ""}`}
+              >
+                <span className="figure-type">{plain(c.left.typ, 3)} ×</span>
+                <span className="block text-note text-soft">
+                  {plain(c.left.low, 2)} – {plain(c.left.high, 2)}
+                </span>
+              </td>
+              <td className="pl-3 py-1.5 text-right whitespace-nowrap">
+                {plain(c.asked)} <span className="text-small">{graded(c.enough)}</span>
+              </td>
+              <td className="py-1.5 pl-3 leading-snug">{c.says}</td>
             </tr>
-          </thead>
-          <tbody>
-            {left.cases.map((c) => (
-              <tr key={c.case_id} className="border-b border-rule align-top">
-                <th scope="row" className="py-1.5 text-left font-normal">
-                  {c.name}
-                </th>
-                <td className="px-3 py-1.5 text-right whitespace-nowrap">{plain(c.whole.typ, 3)} ×</td>
-                <td
-                  className={`px-3 py-1.5 text-right whitespace-nowrap ${c.enough === "no" ? "text-fail" : ""}`}
-                >
-                  <span className="figure-type">{plain(c.left.typ, 3)} ×</span>
-                  <span className="block text-note text-soft">
-                    {plain(c.left.low, 2)} – {plain(c.left.high, 2)}
-                  </span>
-                </td>
-                <td className="px-3 py-1.5 text-right whitespace-nowrap">
-                  {plain(c.asked)} <span className="text-small">{graded(c.enough)}</span>
-                </td>
-                <td className="py-1.5 pl-3 leading-snug">{c.says}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </Table>
       </div>
       {left.measured.length > 0 && (
         <ul className="mt-2 text-body leading-snug">

@@ -5,6 +5,7 @@ import { TextField } from "../../forms/fields";
 import { plain } from "../../forms/units";
 import { Operations } from "./Operations";
 import { minutesText } from "./times";
+import { Table } from "../../words/Table";
 
 type Option = Schemas["MendOption"];
 
@@ -94,59 +95,41 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
 /** What it holds in every case, times the load: whole, mended, at the launch. */
 function CasesTable({ cases, flyIn }: { cases: Option["cases"]; flyIn: number }) {
   return (
-    <table className="mt-3 w-full text-body">
-      <caption className="sr-only">What it holds in every case, times the load</caption>
-      <thead className="label-type text-note text-soft">
-        <tr className="border-b border-ink">
-          <th scope="col" className="text-left">
-            case
+    <Table
+      caption="What it holds in every case, times the load"
+      heads={["case", "whole", "mended", <>after {minutesText(flyIn)}</>, "asked"]}
+      className="mt-3"
+    >
+      {cases.map((c) => (
+        <tr key={c.case_id} className="border-b border-rule align-top">
+          <th scope="row" className="py-1 text-left font-normal">
+            {c.name}
           </th>
-          <th scope="col" className="pl-3 text-right">
-            whole
-          </th>
-          <th scope="col" className="pl-3 text-right">
-            mended
-          </th>
-          <th scope="col" className="pl-3 text-right">
-            after {minutesText(flyIn)}
-          </th>
-          <th scope="col" className="pl-3 text-right">
-            asked
-          </th>
+          <td className="figure-type py-1 pl-3 text-right">{plain(c.whole.typ, 3)}</td>
+          <td className="py-1 pl-3 text-right whitespace-nowrap">
+            <span className="figure-type">{plain(c.then.typ, 3)} ×</span>
+            <span className="block text-note text-soft">
+              {plain(c.then.low, 2)} – {plain(c.then.high, 2)}
+            </span>
+          </td>
+          <td className="py-1 pl-3 text-right whitespace-nowrap">
+            {c.launch.typ > 0 ? (
+              <>
+                <span className="figure-type">{plain(c.launch.typ, 3)} ×</span>
+                <span className="block text-note text-soft">
+                  {plain(c.launch.low, 2)} – {plain(c.launch.high, 2)}
+                </span>
+              </>
+            ) : (
+              <span className="text-fail">✕ still at work</span>
+            )}
+          </td>
+          <td className="py-1 pl-3 text-right whitespace-nowrap">
+            {plain(c.asked)} <span className="text-small">{graded(c.enough)}</span>
+          </td>
         </tr>
-      </thead>
-      <tbody>
-        {cases.map((c) => (
-          <tr key={c.case_id} className="border-b border-rule align-top">
-            <th scope="row" className="py-1 text-left font-normal">
-              {c.name}
-            </th>
-            <td className="figure-type py-1 pl-3 text-right">{plain(c.whole.typ, 3)}</td>
-            <td className="py-1 pl-3 text-right whitespace-nowrap">
-              <span className="figure-type">{plain(c.then.typ, 3)} ×</span>
-              <span className="block text-note text-soft">
-                {plain(c.then.low, 2)} – {plain(c.then.high, 2)}
-              </span>
-            </td>
-            <td className="py-1 pl-3 text-right whitespace-nowrap">
-              {c.launch.typ > 0 ? (
-                <>
-                  <span className="figure-type">{plain(c.launch.typ, 3)} ×</span>
-                  <span className="block text-note text-soft">
-                    {plain(c.launch.low, 2)} – {plain(c.launch.high, 2)}
-                  </span>
-                </>
-              ) : (
-                <span className="text-fail">✕ still at work</span>
-              )}
-            </td>
-            <td className="py-1 pl-3 text-right whitespace-nowrap">
-              {plain(c.asked)} <span className="text-small">{graded(c.enough)}</span>
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+      ))}
+    </Table>
   );
 }
 

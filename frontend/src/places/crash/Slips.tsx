@@ -9,6 +9,7 @@ import { tagOf } from "../../words/tags";
 import { useSettled } from "../../forms/useSettled";
 import { plain } from "../../forms/units";
 import { minutesText } from "./times";
+import { Table } from "../../words/Table";
 
 interface Props {
   subject: Subject;
@@ -75,48 +76,30 @@ export function Slips({ subject, part, change }: Props) {
           <p className="mt-3 max-w-prose">
             {answer.says} <strong>{answer.left.says}</strong>
           </p>
-          <table className="mt-3 w-full text-body">
-            <caption className="sr-only">Remedies</caption>
-            <thead className="label-type text-note text-soft">
-              <tr className="border-b border-ink">
-                <th scope="col" className="text-left">
-                  remedy
+          <Table
+            caption="Remedies"
+            heads={["remedy", "strength", "grams", "hands", "looks"]}
+            className="mt-3"
+          >
+            {answer.remedies.map((r) => (
+              <tr key={r.says} className="border-b border-rule align-top">
+                <th scope="row" className="py-1.5 text-left font-normal">
+                  {r.says}
                 </th>
-                <th scope="col" className="pl-4 text-right">
-                  strength
-                </th>
-                <th scope="col" className="pl-4 text-right">
-                  grams
-                </th>
-                <th scope="col" className="pl-4 text-right">
-                  hands
-                </th>
-                <th scope="col" className="pl-4 text-right">
-                  looks
-                </th>
+                <td className="py-1.5 pl-3 text-right whitespace-nowrap">
+                  <span className="figure-type">{plain(r.strength_percent.typ, 3)} %</span>{" "}
+                  <span className="text-soft">
+                    {plain(r.strength_percent.low, 2)} – {plain(r.strength_percent.high, 3)}
+                  </span>
+                </td>
+                <td className="figure-type py-1.5 pl-3 text-right">{plain(r.more_g.typ, 2)}</td>
+                <td className="figure-type py-1.5 pl-3 text-right whitespace-nowrap">
+                  {minutesText(r.minutes.typ)}
+                </td>
+                <td className="figure-type py-1.5 pl-3 text-right">{r.looks} of 5</td>
               </tr>
-            </thead>
-            <tbody>
-              {answer.remedies.map((r) => (
-                <tr key={r.says} className="border-b border-rule align-top">
-                  <th scope="row" className="py-1.5 text-left font-normal">
-                    {r.says}
-                  </th>
-                  <td className="py-1.5 pl-4 text-right whitespace-nowrap">
-                    <span className="figure-type">{plain(r.strength_percent.typ, 3)} %</span>{" "}
-                    <span className="text-soft">
-                      {plain(r.strength_percent.low, 2)} – {plain(r.strength_percent.high, 3)}
-                    </span>
-                  </td>
-                  <td className="figure-type py-1.5 pl-4 text-right">{plain(r.more_g.typ, 2)}</td>
-                  <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
-                    {minutesText(r.minutes.typ)}
-                  </td>
-                  <td className="figure-type py-1.5 pl-4 text-right">{r.looks} of 5</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+            ))}
+          </Table>
           <ul className="mt-3 max-w-prose text-body">
             {answer.never.map((text) => (
               <li key={text} className="text-fail">

@@ -4,6 +4,7 @@ import { useJobs, useRemoveJob, useTick } from "../../api/queries";
 import { plain, show, type Quantity } from "../../forms/units";
 import { NotStored } from "../../words/NotStored";
 import { Operations } from "./Operations";
+import { ofWords, Table } from "../../words/Table";
 
 /** The work on this part: every repair that was adopted, step by step, and the checks that follow. */
 export function Work({ airframeId, partId }: { airframeId: string; partId: string }) {
@@ -69,38 +70,22 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
               }}
             />
             <h3 className="mt-4 border-b border-ink font-semibold">Compare with what is foreseen</h3>
-            <table className="w-full text-body">
-              <caption className="sr-only">Checks with what is foreseen</caption>
-              <thead className="label-type text-note text-soft">
-                <tr className="border-b border-rule">
-                  <th scope="col" className="text-left">
-                    check
+            <Table
+              caption="Checks with what is foreseen"
+              heads={["check", "other half", "mended half", ofWords("stop at")]}
+            >
+              {job.checks.map((c) => (
+                <tr key={c.what} className="border-b border-rule align-top">
+                  <th scope="row" className="py-1 text-left font-normal">
+                    <strong>{c.what}</strong>
+                    <span className="block text-small text-soft">{c.how}</span>
                   </th>
-                  <th scope="col" className="pl-3 text-right">
-                    other half
-                  </th>
-                  <th scope="col" className="pl-3 text-right">
-                    mended half
-                  </th>
-                  <th scope="col" className="pl-3 text-left">
-                    stop at
-                  </th>
+                  <Foreseen band={c.whole} unit={c.unit} />
+                  <Foreseen band={c.mended} unit={c.unit} />
+                  <td className="py-1 pl-3 leading-snug">{c.stop}</td>
                 </tr>
-              </thead>
-              <tbody>
-                {job.checks.map((c) => (
-                  <tr key={c.what} className="border-b border-rule align-top">
-                    <th scope="row" className="py-1 text-left font-normal">
-                      <strong>{c.what}</strong>
-                      <span className="block text-small text-soft">{c.how}</span>
-                    </th>
-                    <Foreseen band={c.whole} unit={c.unit} />
-                    <Foreseen band={c.mended} unit={c.unit} />
-                    <td className="py-1 pl-3 leading-snug">{c.stop}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
+              ))}
+            </Table>
           </article>
         );
       })}

@@ -6,6 +6,7 @@ import { CautionLines } from "../../words/Cautions";
 import { Choice, NumberField, Tick } from "../../forms/fields";
 import { useSettled } from "../../forms/useSettled";
 import { plain, show, type Quantity } from "../../forms/units";
+import { Table } from "../../words/Table";
 
 type Need = Schemas["HoldNeed"];
 type Found = Schemas["HoldChoice"];
@@ -121,35 +122,15 @@ export function Holders() {
             </p>
             <CautionLines cautions={shown.cautions} />
             <div className="overflow-x-auto">
-              <table className="mt-3 w-full text-body">
-                <caption className="sr-only">
-                  The knock in multiples of gravity that each way survives, worn as it is
-                </caption>
-                <thead className="label-type text-note text-soft">
-                  <tr className="border-b border-ink">
-                    <th scope="col" className="py-1 text-left">
-                      held by
-                    </th>
-                    <th scope="col" className="px-3 text-right">
-                      along, × gravity
-                    </th>
-                    <th scope="col" className="px-3 text-right">
-                      off its bed, × gravity
-                    </th>
-                    <th scope="col" className="px-3 text-right">
-                      would do
-                    </th>
-                    <th scope="col" className="pl-3 text-right">
-                      weighs
-                    </th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {shown.choices.map((c) => (
-                    <Row key={c.key} choice={c} along={shown.along_asked_g} off={shown.off_asked_g} />
-                  ))}
-                </tbody>
-              </table>
+              <Table
+                caption="The knock in multiples of gravity that each way survives, worn as it is"
+                heads={["held by", "along, × gravity", "off its bed, × gravity", "would do", "weighs"]}
+                className="mt-3"
+              >
+                {shown.choices.map((c) => (
+                  <Row key={c.key} choice={c} along={shown.along_asked_g} off={shown.off_asked_g} />
+                ))}
+              </Table>
             </div>
             <p className="mt-4 border-l-[3px] border-fail pl-3 text-small leading-snug">
               Estimates of grade C. Shake it upside down over a cushion, tug it with a scale, and look at it

@@ -9,6 +9,7 @@ import { useSettled } from "../../forms/useSettled";
 import { plain } from "../../forms/units";
 import { HOW, PREPARED } from "./couponWords";
 import type { Side } from "./sides";
+import { Table } from "../../words/Table";
 
 type Wish = Schemas["TrialWish"];
 type Trial = Schemas["TrialOut"];
@@ -196,46 +197,33 @@ export function TrialCard(props: { trial: Trial; chosen: boolean; choose: () => 
       className={`border-b border-rule py-2 ${chosen ? "bg-pick-wash" : ""}`}
     >
       <h3 className="font-semibold">{trial.wish.name}</h3>
-      <table className="w-full text-body">
-        <caption className="sr-only">Broken so far, and the odds that the foam breaks first</caption>
-        <thead className="label-type text-note text-soft">
-          <tr className="border-b border-rule">
-            <th scope="col" className="text-left">
-              way
+      <Table
+        caption="Broken so far, and the odds that the foam breaks first"
+        heads={["way", "broken", "foam first"]}
+      >
+        {plan.arms.map((name, n) => (
+          <tr key={name} className="border-b border-rule">
+            <th scope="row" className="py-0.5 text-left font-normal">
+              <span className="figure-type">{"ABCDEFG"[n]}</span> {name}
             </th>
-            <th scope="col" className="px-2 text-right">
-              broken
-            </th>
-            <th scope="col" className="text-right">
-              foam first
-            </th>
+            <td className="figure-type pl-3 text-right whitespace-nowrap">
+              {reading.broken[n]} of {plan.each}
+            </td>
+            <td className="text-right whitespace-nowrap">
+              {reading.broken[n] ? (
+                <>
+                  <span className="figure-type">{plain(100 * reading.odds[n]!.typ, 2)} %</span>{" "}
+                  <span className="text-soft">
+                    {plain(100 * reading.odds[n]!.low, 2)} – {plain(100 * reading.odds[n]!.high, 2)}
+                  </span>
+                </>
+              ) : (
+                <span className="text-soft">none yet</span>
+              )}
+            </td>
           </tr>
-        </thead>
-        <tbody>
-          {plan.arms.map((name, n) => (
-            <tr key={name} className="border-b border-rule">
-              <th scope="row" className="py-0.5 text-left font-normal">
-                <span className="figure-type">{"ABCDEFG"[n]}</span> {name}
-              </th>
-              <td className="figure-type px-2 text-right whitespace-nowrap">
-                {reading.broken[n]} of {plan.each}
-              </td>
-              <td className="text-right whitespace-nowrap">
-                {reading.broken[n] ? (
-                  <>
-                    <span className="figure-type">{plain(100 * reading.odds[n]!.typ, 2)} %</span>{" "}
-                    <span className="text-soft">
-                      {plain(100 * reading.odds[n]!.low, 2)} – {plain(100 * reading.odds[n]!.high, 2)}
-                    </span>
-                  </>
-                ) : (
-                  <span className="text-soft">none yet</span>
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Table>
       <ul className="mt-1 text-body leading-snug">
         {reading.verdicts.map((v) => (
           <li key={v.better + v.worse} className="border-l-[3px] border-rule pl-2">

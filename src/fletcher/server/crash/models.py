@@ -15,16 +15,24 @@ from fletcher.server.common.ownership import OwnedManager
 _OWNER = settings.AUTH_USER_MODEL
 
 
-class Entry(models.Model):
-    """Something on an airframe's time line, as `repair.events.Event`; `revision` is the document it led to."""
+class _OfAirframe(models.Model):
+    """Something that belongs to an airframe of somebody."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")
     airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="+")
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        abstract = True
+
+
+class Entry(_OfAirframe):
+    """Something on an airframe's time line, as `repair.events.Event`; `revision` is the document it led to."""
+
     happened = models.DateTimeField()
     revision = models.PositiveIntegerField(null=True)
     event: models.JSONField[Any, Any] = models.JSONField()
-    created = models.DateTimeField(auto_now_add=True)
 
     everyone = models.Manager["Entry"]()
     objects = OwnedManager["Entry"]()
@@ -36,16 +44,12 @@ class Entry(models.Model):
         return str(self.id)
 
 
-class Job(models.Model):
+class Job(_OfAirframe):
     """An ordered list of operations on a part."""
 
-    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")
-    airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="+")
     part_id = models.CharField(max_length=40)
     title = models.CharField(max_length=300)
     checks: models.JSONField[Any, Any] = models.JSONField(default=list)
-    created = models.DateTimeField(auto_now_add=True)
 
     everyone = models.Manager["Job"]()
     objects = OwnedManager["Job"]()
@@ -75,16 +79,12 @@ class Task(models.Model):
         return f"{self.number}"
 
 
-class Picture(models.Model):
+class Picture(_OfAirframe):
     """A photograph at a mark of damage."""
 
-    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")
-    airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="+")
     part_id = models.CharField(max_length=40)
     mark_id = models.CharField(max_length=40)
     photo = models.BinaryField()
-    created = models.DateTimeField(auto_now_add=True)
 
     everyone = models.Manager["Picture"]()
     objects = OwnedManager["Picture"]()
@@ -96,16 +96,12 @@ class Picture(models.Model):
         return str(self.id)
 
 
-class Candidate(models.Model):
+class Candidate(_OfAirframe):
     """A repair that is kept for comparison, as `repair.recipe.Recipe`."""
 
-    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")
-    airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="+")
     part_id = models.CharField(max_length=40)
     name = models.CharField(max_length=80)
     recipe: models.JSONField[Any, Any] = models.JSONField()
-    created = models.DateTimeField(auto_now_add=True)
 
     everyone = models.Manager["Candidate"]()
     objects = OwnedManager["Candidate"]()

@@ -2,6 +2,7 @@ import type { BarLayer } from "../../../api/client";
 import { Choice, NumberField } from "../../../forms/fields";
 import type { FieldsProps } from "./BarFields";
 import { barOptions } from "./materialOptions";
+import { OwnWeight } from "./OwnWeight";
 
 type Props = Pick<FieldsProps<BarLayer>, "layer" | "part" | "catalogue" | "at" | "set">;
 
@@ -25,26 +26,15 @@ export function BarMakeUp({ layer, part, catalogue, at, set, flat }: Props & { f
         Weighed, tapered, faced, sleeved, spliced
       </summary>
       <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
-        <div className="col-span-full grid gap-2">
-          <NumberField
-            label="Weighed, g per metre"
-            value={layer.weighed_g_per_m ?? catalogue.bar_g_per_m[layer.stock] ?? 0}
-            quantity="plain"
-            step={0.1}
-            problem={at("weighed_g_per_m")}
-            hint={
-              layer.weighed_g_per_m == null
-                ? "From the table. Weigh the very bar: in wood its weight tells its stiffness and strength."
-                : "Weighed by you."
-            }
-            onChange={set("weighed_g_per_m")}
-          />
-          {layer.weighed_g_per_m != null && (
-            <button type="button" className="key-button" onClick={() => set("weighed_g_per_m")(null)}>
-              Back to the table's weight
-            </button>
-          )}
-        </div>
+        <OwnWeight
+          label="Weighed, g per metre"
+          weighed={layer.weighed_g_per_m}
+          table={catalogue.bar_g_per_m[layer.stock]}
+          step={0.1}
+          problem={at("weighed_g_per_m")}
+          why="Weigh the very bar: in wood its weight tells its stiffness and strength."
+          set={set("weighed_g_per_m")}
+        />
         <NumberField
           label="Size at its end"
           value={layer.end_size_percent}

@@ -3,6 +3,7 @@ import { Choice, NumberField, OptionalNumber, Tick } from "../../../forms/fields
 import type { FieldsProps } from "./BarFields";
 import { LaminateEditor } from "./LaminateEditor";
 import { optionsOf } from "./materialOptions";
+import { OwnWeight } from "./OwnWeight";
 
 const OWN = "@laminate";
 const FIRST_LAMINATE: Laminate = {
@@ -224,26 +225,15 @@ export function WallFields({ layer, catalogue, at, set }: FieldsProps<WallLayer>
           />
         </div>
       )}
-      <div className="col-span-full grid gap-2">
-        <NumberField
-          label="Weighed, g per m²"
-          value={layer.weighed_g_per_m2 ?? sheet?.areal_mass_g_m2.typ ?? 0}
-          quantity="plain"
-          step={5}
-          problem={at("weighed_g_per_m2")}
-          hint={
-            layer.weighed_g_per_m2 == null
-              ? "From the table. In balsa and hardwood the weight tells stiffness and strength."
-              : "Weighed by you."
-          }
-          onChange={set("weighed_g_per_m2")}
-        />
-        {layer.weighed_g_per_m2 != null && (
-          <button type="button" className="key-button" onClick={() => set("weighed_g_per_m2")(null)}>
-            Back to the table's weight
-          </button>
-        )}
-      </div>
+      <OwnWeight
+        label="Weighed, g per m²"
+        weighed={layer.weighed_g_per_m2}
+        table={sheet?.areal_mass_g_m2.typ}
+        step={5}
+        problem={at("weighed_g_per_m2")}
+        why="In balsa and hardwood the weight tells stiffness and strength."
+        set={set("weighed_g_per_m2")}
+      />
     </>
   );
 }

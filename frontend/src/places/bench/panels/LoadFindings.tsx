@@ -10,6 +10,7 @@ import {
 } from "../../../api/client";
 import { tagOf } from "../../../words/tags";
 import { bare, plain, show, type Quantity } from "../../../forms/units";
+import { Table } from "../../../words/Table";
 
 interface ControlProps {
   part: Part;
@@ -115,39 +116,23 @@ export function Control({ part, document, chosen, estimate, openWorking }: Contr
       </button>
       {ways.isError && <p className="text-fail">These could not be compared. Try again.</p>}
       {ways.data && (
-        <table className="mt-2 w-full text-small">
-          <caption className="sr-only">The same control surface built in other ways</caption>
-          <thead className="label-type text-left text-soft">
-            <tr className="border-b border-ink">
-              <th scope="col">Built as</th>
-              <th scope="col" className="pl-2 text-right">
-                g
+        <Table
+          caption="The same control surface built in other ways"
+          heads={["Built as", "g", "gives", "arrives", "breaks at"]}
+          className="mt-2 text-small"
+        >
+          {ways.data.map((w) => (
+            <tr key={w.name} className="border-b border-rule" title={w.sentence}>
+              <th scope="row" className="py-1.5 text-left font-semibold">
+                {w.name}
               </th>
-              <th scope="col" className="pl-2 text-right">
-                gives
-              </th>
-              <th scope="col" className="pl-2 text-right">
-                arrives
-              </th>
-              <th scope="col" className="pl-2 text-right">
-                breaks at
-              </th>
+              <td className="figure-type text-right">{plain(w.grams.typ)}</td>
+              <td className="figure-type text-right">{plain(Math.abs(w.twist_deg.typ), 2)}°</td>
+              <td className="figure-type text-right">{plain(100 * w.arrives.typ)} %</td>
+              <td className="figure-type text-right">{plain(w.breaks_at.typ, 2)} ×</td>
             </tr>
-          </thead>
-          <tbody>
-            {ways.data.map((w) => (
-              <tr key={w.name} className="border-b border-rule" title={w.sentence}>
-                <th scope="row" className="py-1.5 text-left font-semibold">
-                  {w.name}
-                </th>
-                <td className="figure-type text-right">{plain(w.grams.typ)}</td>
-                <td className="figure-type text-right">{plain(Math.abs(w.twist_deg.typ), 2)}°</td>
-                <td className="figure-type text-right">{plain(100 * w.arrives.typ)} %</td>
-                <td className="figure-type text-right">{plain(w.breaks_at.typ, 2)} ×</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </Table>
       )}
     </div>
   );

@@ -4,6 +4,7 @@ import { NumberField, OptionalNumber } from "../../../forms/fields";
 import { Word } from "../../../words/Word";
 import { bare, show } from "../../../forms/units";
 import { useStudy, type Subject } from "../../../part/useStudy";
+import { ofWords, Table } from "../../../words/Table";
 
 type Wish = Schemas["CorridorWish"];
 
@@ -70,58 +71,37 @@ export function BreakFirst({ subject }: { subject: Subject }) {
             : {found.release_says}.
           </p>
           <p className="mt-1 font-semibold">{found.says}</p>
-          <table className="mt-1 w-full text-body">
-            <caption className="sr-only">What could hold the part</caption>
-            <thead className="label-type text-small text-soft">
-              <tr className="border-b border-ink">
-                <th scope="col" className="py-1 text-left">
-                  So many
+          <Table
+            caption="What could hold the part"
+            heads={["So many", "hold", "let go at", "take up", "weigh", ofWords("fits")]}
+            className="mt-1"
+          >
+            {shown.map((w) => (
+              <tr key={w.key} className="border-b border-rule align-top">
+                <th scope="row" className="py-1 text-left font-semibold">
+                  {w.count} × {w.name}
                 </th>
-                <th scope="col" className="px-3 text-right">
-                  hold
-                </th>
-                <th scope="col" className="px-3 text-right">
-                  let go at
-                </th>
-                <th scope="col" className="px-3 text-right">
-                  take up
-                </th>
-                <th scope="col" className="px-3 text-right">
-                  weigh
-                </th>
-                <th scope="col" className="pl-3 text-left">
-                  fits
-                </th>
+                <td className="figure-type pl-3 py-1 text-right whitespace-nowrap">
+                  {show(w.holds_N.typ, "force")}
+                  <span className="block text-note font-normal text-soft">{force(w.holds_N)}</span>
+                </td>
+                <td className="figure-type pl-3 py-1 text-right whitespace-nowrap">
+                  {show(w.lets_go_N.typ, "force")}
+                  <span className="block text-note font-normal text-soft">{force(w.lets_go_N)}</span>
+                </td>
+                <td className="figure-type pl-3 py-1 text-right whitespace-nowrap">
+                  {show(w.energy_mJ, "work", 2)}
+                </td>
+                <td className="figure-type pl-3 py-1 text-right whitespace-nowrap">
+                  {show(w.count * w.grams, "mass", 2)}
+                </td>
+                <td className={`py-1 pl-3 leading-tight ${w.fits === "no" ? "text-fail" : ""}`}>
+                  {FITS[w.fits]}
+                  <span className="block text-note text-soft">{w.says}</span>
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              {shown.map((w) => (
-                <tr key={w.key} className="border-b border-rule align-top">
-                  <th scope="row" className="py-1 text-left font-semibold">
-                    {w.count} × {w.name}
-                  </th>
-                  <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
-                    {show(w.holds_N.typ, "force")}
-                    <span className="block text-note font-normal text-soft">{force(w.holds_N)}</span>
-                  </td>
-                  <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
-                    {show(w.lets_go_N.typ, "force")}
-                    <span className="block text-note font-normal text-soft">{force(w.lets_go_N)}</span>
-                  </td>
-                  <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
-                    {show(w.energy_mJ, "work", 2)}
-                  </td>
-                  <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
-                    {show(w.count * w.grams, "mass", 2)}
-                  </td>
-                  <td className={`py-1 pl-3 leading-tight ${w.fits === "no" ? "text-fail" : ""}`}>
-                    {FITS[w.fits]}
-                    <span className="block text-note text-soft">{w.says}</span>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+            ))}
+          </Table>
           {found.buffers.map((text) => (
             <p key={text} className="mt-1 border-l-[3px] border-rule pl-3 text-body leading-snug">
               {text}

@@ -4,6 +4,7 @@ import { api, problemsOf, type Schemas } from "../../../api/client";
 import { NumberField } from "../../../forms/fields";
 import { Word } from "../../../words/Word";
 import { plain, show } from "../../../forms/units";
+import { ofWords, Table } from "../../../words/Table";
 
 type Drape = Schemas["Drape"];
 
@@ -38,42 +39,23 @@ function kindWords(s: Schemas["Surface"]): string {
 
 function DrapeTable({ drapes, label }: { drapes: Drape[]; label: string }) {
   return (
-    <table className="w-full text-body">
-      <caption className="sr-only">{label}</caption>
-      <thead className="label-type text-small text-soft">
-        <tr className="border-b border-rule">
-          <th scope="col" className="py-1 text-left">
-            Skin
+    <Table caption={label} heads={["Skin", "asked to give", "gives", ofWords("so")]}>
+      {drapes.map((d) => (
+        <tr key={d.skin} className={`border-b border-rule ${d.line_ids.length ? "bg-pick-wash" : ""}`}>
+          <th scope="row" className="py-1 text-left font-semibold">
+            {d.skin}
+            {d.line_ids.length > 0 && <span className="font-normal text-soft"> in this lay-up</span>}
           </th>
-          <th scope="col" className="px-3 text-right">
-            asked to give
-          </th>
-          <th scope="col" className="px-3 text-right">
-            gives
-          </th>
-          <th scope="col" className="pl-3 text-left">
-            so
-          </th>
+          <td className="figure-type pl-3 text-right">{plain(d.asks_percent, 2)} %</td>
+          <td className="figure-type pl-3 text-right">
+            {d.gives_percent >= 100 ? "any" : `${plain(d.gives_percent, 2)} %`}
+          </td>
+          <td className={`py-1 pl-3 ${d.lies === "no" ? "text-fail" : ""}`}>
+            {LIES[d.lies]}: <span className="text-ink">{d.says}</span>
+          </td>
         </tr>
-      </thead>
-      <tbody>
-        {drapes.map((d) => (
-          <tr key={d.skin} className={`border-b border-rule ${d.line_ids.length ? "bg-pick-wash" : ""}`}>
-            <th scope="row" className="py-1 text-left font-semibold">
-              {d.skin}
-              {d.line_ids.length > 0 && <span className="font-normal text-soft"> in this lay-up</span>}
-            </th>
-            <td className="figure-type px-3 text-right">{plain(d.asks_percent, 2)} %</td>
-            <td className="figure-type px-3 text-right">
-              {d.gives_percent >= 100 ? "any" : `${plain(d.gives_percent, 2)} %`}
-            </td>
-            <td className={`py-1 pl-3 ${d.lies === "no" ? "text-fail" : ""}`}>
-              {LIES[d.lies]}: <span className="text-ink">{d.says}</span>
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+      ))}
+    </Table>
   );
 }
 

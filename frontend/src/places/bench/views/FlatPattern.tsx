@@ -4,6 +4,7 @@ import { saveSvg } from "../../../charts/save";
 import { useWidth } from "../../../charts/useWidth";
 import { Word } from "../../../words/Word";
 import { bare, plain, show, unitOf } from "../../../forms/units";
+import { Table } from "../../../words/Table";
 
 type Piece = Schemas["Piece"];
 
@@ -40,62 +41,44 @@ export function FlatPattern({ pattern, name }: { pattern: Schemas["Pattern"]; na
         <PieceDrawing key={p.name} piece={p} name={name} />
       ))}
       {pattern.root && (
-        <table className="mt-2 w-full text-body">
-          <caption className="sr-only">What the folds make of the section</caption>
-          <thead className="label-type text-small text-soft">
-            <tr className="border-b border-rule">
-              <th scope="col" className="py-1 text-left">
-                What the folds make, {unitOf("length")}
-              </th>
-              <th scope="col" className="px-3 text-right">
-                nose radius
-              </th>
-              <th scope="col" className="px-3 text-right">
-                turns there
-              </th>
-              <th scope="col" className="px-3 text-right">
-                below
-              </th>
-              <th scope="col" className="px-3 text-right">
-                round the nose
-              </th>
-              <th scope="col" className="px-3 text-right">
-                above
-              </th>
-              <th scope="col" className="px-3 text-right">
-                spar inside
-              </th>
-              <th scope="col" className="pl-3 text-right">
-                tail
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {ends.map(
-              ([where, e]) =>
-                e && (
-                  <tr key={where} className="border-b border-rule">
-                    <th scope="row" className="py-1 text-left font-semibold">
-                      {where}
-                    </th>
-                    {[
-                      bare(e.nose_radius_mm, "length"),
-                      show(e.turn_deg, "angle"),
-                      bare(e.lower_mm, "length", 4),
-                      bare(e.nose_mm, "length"),
-                      bare(e.upper_mm, "length", 4),
-                      bare(e.spar_mm, "length"),
-                      bare(e.tail_mm, "length"),
-                    ].map((text, i) => (
-                      <td key={i} className="figure-type px-3 py-1 text-right last:pr-0">
-                        {text}
-                      </td>
-                    ))}
-                  </tr>
-                ),
-            )}
-          </tbody>
-        </table>
+        <Table
+          caption="What the folds make of the section"
+          heads={[
+            <>What the folds make, {unitOf("length")}</>,
+            "nose radius",
+            "turns there",
+            "below",
+            "round the nose",
+            "above",
+            "spar inside",
+            "tail",
+          ]}
+          className="mt-2"
+        >
+          {ends.map(
+            ([where, e]) =>
+              e && (
+                <tr key={where} className="border-b border-rule">
+                  <th scope="row" className="py-1 text-left font-semibold">
+                    {where}
+                  </th>
+                  {[
+                    bare(e.nose_radius_mm, "length"),
+                    show(e.turn_deg, "angle"),
+                    bare(e.lower_mm, "length", 4),
+                    bare(e.nose_mm, "length"),
+                    bare(e.upper_mm, "length", 4),
+                    bare(e.spar_mm, "length"),
+                    bare(e.tail_mm, "length"),
+                  ].map((text, i) => (
+                    <td key={i} className="figure-type pl-3 py-1 text-right last:pr-0">
+                      {text}
+                    </td>
+                  ))}
+                </tr>
+              ),
+          )}
+        </Table>
       )}
       <ul className="mt-2 grid gap-1 text-body leading-snug">
         {[pattern.alike, ...pattern.notes].map((text) => (

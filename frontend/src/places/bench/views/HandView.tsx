@@ -6,6 +6,7 @@ import { Word } from "../../../words/Word";
 import { bare, plain, show, shownValue, unitOf, type Quantity } from "../../../forms/units";
 import { lineName } from "../../../part/edits";
 import { BentStrip, BowDrawing } from "./HandDrawings";
+import { ofWords, Table } from "../../../words/Table";
 
 type Toughness = Schemas["Toughness"];
 
@@ -75,62 +76,46 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
       {warp ? (
         <div className="mt-2 grid grid-cols-2 gap-x-6 max-md:grid-cols-1">
           <div>
-            <table className="w-full text-body">
-              <caption className="sr-only">What every skin does to the straightness of the part</caption>
-              <thead className="label-type text-small text-soft">
-                <tr className="border-b border-ink">
-                  <th scope="col" className="py-1 text-left">
-                    Skin
+            <Table
+              caption="What every skin does to the straightness of the part"
+              heads={["Skin", "pulls", "bow", "twist"]}
+            >
+              {warp.lines.map((l) => (
+                <tr key={l.line_id} className="border-b border-rule align-top">
+                  <th scope="row" className="py-1.5 text-left leading-tight font-semibold">
+                    {label(l.line_id)}
+                    <span className="block text-note font-normal text-soft">{l.way}</span>
                   </th>
-                  <th scope="col" className="px-2 text-right">
-                    pulls
-                  </th>
-                  <th scope="col" className="px-2 text-right">
-                    bow
-                  </th>
-                  <th scope="col" className="pl-2 text-right">
-                    twist
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {warp.lines.map((l) => (
-                  <tr key={l.line_id} className="border-b border-rule align-top">
-                    <th scope="row" className="py-1.5 text-left leading-tight font-semibold">
-                      {label(l.line_id)}
-                      <span className="block text-note font-normal text-soft">{l.way}</span>
-                    </th>
-                    <td className="figure-type px-2 py-1.5 text-right whitespace-nowrap">
-                      {plain(l.strain_percent, 2)} %
-                    </td>
-                    <td className="figure-type px-2 py-1.5 text-right whitespace-nowrap">
-                      {show(l.bow_mm, "length", 2)}
-                    </td>
-                    <td className="figure-type py-1.5 pl-2 text-right whitespace-nowrap">
-                      {show(l.twist_deg, "angle", 2)}
-                    </td>
-                  </tr>
-                ))}
-                <tr className="border-b border-ink align-top">
-                  <th scope="row" className="py-1.5 text-left font-semibold">
-                    All together
-                  </th>
-                  <td />
-                  <td className="figure-type px-2 py-1.5 text-right whitespace-nowrap">
-                    {show(warp.bow_mm.typ, "length", 2)}
-                    <span className="block text-note font-normal text-soft">
-                      {spread(warp.bow_mm, "length")}
-                    </span>
+                  <td className="figure-type pl-3 py-1.5 text-right whitespace-nowrap">
+                    {plain(l.strain_percent, 2)} %
                   </td>
-                  <td className="figure-type py-1.5 pl-2 text-right whitespace-nowrap">
-                    {show(warp.twist_deg.typ, "angle", 2)}
-                    <span className="block text-note font-normal text-soft">
-                      {spread(warp.twist_deg, "angle")}
-                    </span>
+                  <td className="figure-type pl-3 py-1.5 text-right whitespace-nowrap">
+                    {show(l.bow_mm, "length", 2)}
+                  </td>
+                  <td className="figure-type py-1.5 pl-3 text-right whitespace-nowrap">
+                    {show(l.twist_deg, "angle", 2)}
                   </td>
                 </tr>
-              </tbody>
-            </table>
+              ))}
+              <tr className="border-b border-ink align-top">
+                <th scope="row" className="py-1.5 text-left font-semibold">
+                  All together
+                </th>
+                <td />
+                <td className="figure-type pl-3 py-1.5 text-right whitespace-nowrap">
+                  {show(warp.bow_mm.typ, "length", 2)}
+                  <span className="block text-note font-normal text-soft">
+                    {spread(warp.bow_mm, "length")}
+                  </span>
+                </td>
+                <td className="figure-type py-1.5 pl-3 text-right whitespace-nowrap">
+                  {show(warp.twist_deg.typ, "angle", 2)}
+                  <span className="block text-note font-normal text-soft">
+                    {spread(warp.twist_deg, "angle")}
+                  </span>
+                </td>
+              </tr>
+            </Table>
             <p className="mt-1.5 text-small leading-snug text-soft">
               Bow of the middle off a straight line, up positive; fore and aft{" "}
               {show(warp.sweep_mm.typ, "length", 2)} ({spread(warp.sweep_mm, "length")}). Held down at the
@@ -301,45 +286,25 @@ function MomentPlot({ toughness, name }: { toughness: Toughness[]; name: string 
 
 function Dents({ dents, label }: { dents: Schemas["Dent"][]; label: (id: string) => string }) {
   return (
-    <table className="mt-2 w-full text-body">
-      <caption className="sr-only">What leaves a dent in each face</caption>
-      <thead className="label-type text-small text-soft">
-        <tr className="border-b border-ink">
-          <th scope="col" className="py-1 text-left">
-            Face
+    <Table
+      caption="What leaves a dent in each face"
+      heads={["Face", "blunt stick from", "bare foam", "its skins weigh", ofWords("covered by")]}
+      className="mt-2"
+    >
+      {dents.map((d) => (
+        <tr key={d.face} className="border-b border-rule align-top">
+          <th scope="row" className="py-1.5 text-left font-semibold">
+            {d.face === "upper" ? "Upper" : "Lower"}
           </th>
-          <th scope="col" className="px-3 text-right">
-            blunt stick from
-          </th>
-          <th scope="col" className="px-3 text-right">
-            bare foam
-          </th>
-          <th scope="col" className="px-3 text-right">
-            its skins weigh
-          </th>
-          <th scope="col" className="pl-3 text-left">
-            covered by
-          </th>
+          <td className="figure-type pl-3 py-1.5 text-right whitespace-nowrap">
+            {show(d.load_N.typ, "force")}
+            <span className="block text-note font-normal text-soft">{spread(d.load_N, "force")}</span>
+          </td>
+          <td className="figure-type pl-3 py-1.5 text-right whitespace-nowrap">{show(d.bare_N, "force")}</td>
+          <td className="figure-type pl-3 py-1.5 text-right whitespace-nowrap">{show(d.grams, "mass")}</td>
+          <td className="py-1.5 pl-3 leading-tight">{d.line_ids.map(label).join(", ") || "nothing"}</td>
         </tr>
-      </thead>
-      <tbody>
-        {dents.map((d) => (
-          <tr key={d.face} className="border-b border-rule align-top">
-            <th scope="row" className="py-1.5 text-left font-semibold">
-              {d.face === "upper" ? "Upper" : "Lower"}
-            </th>
-            <td className="figure-type px-3 py-1.5 text-right whitespace-nowrap">
-              {show(d.load_N.typ, "force")}
-              <span className="block text-note font-normal text-soft">{spread(d.load_N, "force")}</span>
-            </td>
-            <td className="figure-type px-3 py-1.5 text-right whitespace-nowrap">
-              {show(d.bare_N, "force")}
-            </td>
-            <td className="figure-type px-3 py-1.5 text-right whitespace-nowrap">{show(d.grams, "mass")}</td>
-            <td className="py-1.5 pl-3 leading-tight">{d.line_ids.map(label).join(", ") || "nothing"}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+      ))}
+    </Table>
   );
 }

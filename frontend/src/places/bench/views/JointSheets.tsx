@@ -6,6 +6,7 @@ import { Word } from "../../../words/Word";
 import { bare, plain, show, unitOf } from "../../../forms/units";
 import { withLayer } from "../../../part/edits";
 import { useStudy, type Subject } from "../../../part/useStudy";
+import { Table } from "../../../words/Table";
 
 type Sheet = Schemas["JointSheet"];
 
@@ -138,42 +139,27 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
 function Ways({ sheet: s }: { sheet: Sheet }) {
   if (s.ways.length === 0) return null;
   return (
-    <table className="mt-1.5 w-full border-t border-ink text-body">
-      <caption className="sr-only">How {s.title} gives, the first to give first</caption>
-      <thead className="label-type text-note text-soft">
-        <tr className="border-b border-rule">
-          <th scope="col" className="py-0.5 text-left">
-            gives
+    <Table
+      caption={<>How {s.title} gives, the first to give first</>}
+      heads={["gives", "asked", "bears", "times"]}
+      className="mt-1.5 border-t border-ink"
+    >
+      {s.ways.slice(0, TOLD).map((w) => (
+        <tr key={w.says} className="border-b border-rule align-top">
+          <th scope="row" className="py-1 text-left leading-snug font-normal">
+            {w.says} <span className="text-note text-soft">{GIVES[w.gives]}</span>
           </th>
-          <th scope="col" className="px-2 text-right">
-            asked
-          </th>
-          <th scope="col" className="px-2 text-right">
-            bears
-          </th>
-          <th scope="col" className="pl-2 text-right">
-            times
-          </th>
+          <td className="pl-3 py-1 text-right whitespace-nowrap">{said(w.asked.typ, w.unit)}</td>
+          <td className="pl-3 py-1 text-right whitespace-nowrap">{said(w.bears.typ, w.unit)}</td>
+          <td className="figure-type py-1 pl-3 text-right whitespace-nowrap">
+            {w.holds.typ > 99 ? "> 99" : plain(w.holds.typ, 3)}
+            <span className="block font-sans text-note text-soft">
+              {w.holds.low > 99 ? "" : `${plain(w.holds.low, 2)} – ${plain(Math.min(w.holds.high, 99), 2)}`}
+            </span>
+          </td>
         </tr>
-      </thead>
-      <tbody>
-        {s.ways.slice(0, TOLD).map((w) => (
-          <tr key={w.says} className="border-b border-rule align-top">
-            <th scope="row" className="py-1 text-left leading-snug font-normal">
-              {w.says} <span className="text-note text-soft">{GIVES[w.gives]}</span>
-            </th>
-            <td className="px-2 py-1 text-right whitespace-nowrap">{said(w.asked.typ, w.unit)}</td>
-            <td className="px-2 py-1 text-right whitespace-nowrap">{said(w.bears.typ, w.unit)}</td>
-            <td className="figure-type py-1 pl-2 text-right whitespace-nowrap">
-              {w.holds.typ > 99 ? "> 99" : plain(w.holds.typ, 3)}
-              <span className="block font-sans text-note text-soft">
-                {w.holds.low > 99 ? "" : `${plain(w.holds.low, 2)} – ${plain(Math.min(w.holds.high, 99), 2)}`}
-              </span>
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+      ))}
+    </Table>
   );
 }
 

@@ -2,6 +2,7 @@ import { api, type Schemas } from "../../../api/client";
 import { Word } from "../../../words/Word";
 import { bare, plain, show, type Quantity } from "../../../forms/units";
 import { useStudy, type Subject } from "../../../part/useStudy";
+import { ofWords, Table } from "../../../words/Table";
 
 type Limit = Schemas["Limit"];
 
@@ -41,52 +42,32 @@ export function LimitsView({ subject }: { subject: Subject }) {
         means: the same flying, speeds growing as the stall does.
       </p>
       <div className={`overflow-x-auto ${study.isFetching ? "opacity-60" : ""}`}>
-        <table className="mt-2 w-full text-body">
-          <caption className="sr-only">Limits of this lay-up</caption>
-          <thead className="label-type text-small text-soft">
-            <tr className="border-b border-ink">
-              <th scope="col" className="py-1 text-left">
-                What grows
+        <Table
+          caption="Limits of this lay-up"
+          heads={["What grows", "now", "enough up to", <Word k="band">band</Word>, ofWords("then gives")]}
+          className="mt-2"
+        >
+          {limits.map((l) => (
+            <tr key={l.name} className="border-b border-rule align-top">
+              <th scope="row" className="py-2 pr-2 text-left font-semibold">
+                {l.name}
               </th>
-              <th scope="col" className="px-3 text-right">
-                now
-              </th>
-              <th scope="col" className="px-3 text-right">
-                enough up to
-              </th>
-              <th scope="col" className="px-3 text-right">
-                <Word k="band">band</Word>
-              </th>
-              <th scope="col" className="pl-3 text-left">
-                then gives
-              </th>
+              <td className="figure-type pl-3 py-2 text-right whitespace-nowrap">{figure(l.now, l.unit)}</td>
+              <td
+                className={`figure-type pl-3 py-2 text-right whitespace-nowrap ${l.most && l.most.typ < l.now ? "text-fail" : ""}`}
+              >
+                {l.most ? `${l.most.typ < l.now ? "✕ " : ""}${figure(l.most.typ, l.unit)}` : "8 × and more"}
+              </td>
+              <td className="pl-3 py-2 text-right whitespace-nowrap text-soft">{spread(l)}</td>
+              <td className="py-2 pl-3 leading-snug">
+                {l.gives ? l.gives : "nothing within eight times the present figure"}
+                {l.in_case && l.in_case !== l.name.split(":")[0] && (
+                  <span className="block text-soft">in “{l.in_case}”</span>
+                )}
+              </td>
             </tr>
-          </thead>
-          <tbody>
-            {limits.map((l) => (
-              <tr key={l.name} className="border-b border-rule align-top">
-                <th scope="row" className="py-2 pr-2 text-left font-semibold">
-                  {l.name}
-                </th>
-                <td className="figure-type px-3 py-2 text-right whitespace-nowrap">
-                  {figure(l.now, l.unit)}
-                </td>
-                <td
-                  className={`figure-type px-3 py-2 text-right whitespace-nowrap ${l.most && l.most.typ < l.now ? "text-fail" : ""}`}
-                >
-                  {l.most ? `${l.most.typ < l.now ? "✕ " : ""}${figure(l.most.typ, l.unit)}` : "8 × and more"}
-                </td>
-                <td className="px-3 py-2 text-right whitespace-nowrap text-soft">{spread(l)}</td>
-                <td className="py-2 pl-3 leading-snug">
-                  {l.gives ? l.gives : "nothing within eight times the present figure"}
-                  {l.in_case && l.in_case !== l.name.split(":")[0] && (
-                    <span className="block text-soft">in “{l.in_case}”</span>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </Table>
       </div>
       <p className="mt-2 border-l-[3px] border-fail pl-3 text-small leading-snug">
         Masses and speeds here are cautions, never clearances: flutter is not computed. Load the finished part
@@ -98,65 +79,47 @@ export function LimitsView({ subject }: { subject: Subject }) {
         went in now, by <Word k="typical">typical values</Word>.
       </p>
       <div className="overflow-x-auto">
-        <table className="mt-2 w-full text-body">
-          <caption className="sr-only">From which load something becomes necessary</caption>
-          <thead className="label-type text-small text-soft">
-            <tr className="border-b border-ink">
-              <th scope="col" className="py-1 text-left">
-                Needed
+        <Table
+          caption="From which load something becomes necessary"
+          heads={["Needed", "from", ofWords("because"), "adds", <Word k="margin">margin</Word>]}
+          className="mt-2"
+        >
+          {needs.map((n) => (
+            <tr key={n.what} className="border-b border-rule align-top">
+              <th scope="row" className="py-2 pr-2 text-left font-semibold">
+                {n.what}
               </th>
-              <th scope="col" className="px-3 text-right">
-                from
-              </th>
-              <th scope="col" className="px-3 text-left">
-                because
-              </th>
-              <th scope="col" className="px-3 text-right">
-                adds
-              </th>
-              <th scope="col" className="pl-3 text-right">
-                <Word k="margin">margin</Word>
-              </th>
+              <td
+                className={`figure-type pl-3 py-2 text-right whitespace-nowrap ${n.from_load != null && n.from_load < 1 ? "text-fail" : ""}`}
+              >
+                {n.from_load == null
+                  ? "far off"
+                  : n.from_load < 1
+                    ? `✕ ${plain(n.from_load, 2)} ×: now`
+                    : `${plain(n.from_load, 2)} ×`}
+              </td>
+              <td className="pl-3 py-2 leading-snug">
+                {n.why}
+                {n.in_case && n.from_load != null && (
+                  <span className="block text-soft">first in “{n.in_case}”</span>
+                )}
+              </td>
+              <td className="figure-type pl-3 py-2 text-right whitespace-nowrap">
+                {n.grams == null ? "–" : `+${show(n.grams, "mass", 2)}`}
+              </td>
+              <td className="figure-type py-2 pl-3 text-right whitespace-nowrap">
+                {n.margin_then == null
+                  ? "does not fit in"
+                  : `${plain(n.margin_now)} → ${plain(n.margin_then)}`}
+                {n.divergence_ratio != null && Math.abs(n.divergence_ratio - 1) > 0.02 && (
+                  <span className="block text-note font-normal text-soft">
+                    <Word k="divergence">divergence</Word> × {plain(n.divergence_ratio, 3)}
+                  </span>
+                )}
+              </td>
             </tr>
-          </thead>
-          <tbody>
-            {needs.map((n) => (
-              <tr key={n.what} className="border-b border-rule align-top">
-                <th scope="row" className="py-2 pr-2 text-left font-semibold">
-                  {n.what}
-                </th>
-                <td
-                  className={`figure-type px-3 py-2 text-right whitespace-nowrap ${n.from_load != null && n.from_load < 1 ? "text-fail" : ""}`}
-                >
-                  {n.from_load == null
-                    ? "far off"
-                    : n.from_load < 1
-                      ? `✕ ${plain(n.from_load, 2)} ×: now`
-                      : `${plain(n.from_load, 2)} ×`}
-                </td>
-                <td className="px-3 py-2 leading-snug">
-                  {n.why}
-                  {n.in_case && n.from_load != null && (
-                    <span className="block text-soft">first in “{n.in_case}”</span>
-                  )}
-                </td>
-                <td className="figure-type px-3 py-2 text-right whitespace-nowrap">
-                  {n.grams == null ? "–" : `+${show(n.grams, "mass", 2)}`}
-                </td>
-                <td className="figure-type py-2 pl-3 text-right whitespace-nowrap">
-                  {n.margin_then == null
-                    ? "does not fit in"
-                    : `${plain(n.margin_now)} → ${plain(n.margin_then)}`}
-                  {n.divergence_ratio != null && Math.abs(n.divergence_ratio - 1) > 0.02 && (
-                    <span className="block text-note font-normal text-soft">
-                      <Word k="divergence">divergence</Word> × {plain(n.divergence_ratio, 3)}
-                    </span>
-                  )}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </Table>
       </div>
     </section>
   );

@@ -5,6 +5,7 @@ import { Cautions } from "../../../words/Cautions";
 import { DrapeTables } from "./DrapeTables";
 import { FlatPattern } from "./FlatPattern";
 import { useStudy, type Subject } from "../../../part/useStudy";
+import { ofWords, Table } from "../../../words/Table";
 
 const MAKES = { sure: "✓ lies", typical: "✓ if typical", no: "✕ cracks or creases" } as const;
 
@@ -46,37 +47,26 @@ function StackTable({ stack }: { stack: Schemas["StackUp"] }) {
         <Word k="stack_up">What is cut to which size?</Word>
       </h2>
       <div className="overflow-x-auto">
-        <table className="w-full text-body">
-          <caption className="sr-only">The stack-up at root and tip</caption>
-          <thead className="label-type text-small text-soft">
-            <tr className="border-b border-rule">
-              <th scope="col" className="py-1 text-left">
-                The outline is {stack.outline === "core" ? "that of the core" : "the finished one"}
+        <Table
+          caption="The stack-up at root and tip"
+          heads={[
+            <>The outline is {stack.outline === "core" ? "that of the core" : "the finished one"}</>,
+            <>root, {unitOf("length")}</>,
+            <>tip, {unitOf("length")}</>,
+            ofWords("means"),
+          ]}
+        >
+          {stack.rows.map((r) => (
+            <tr key={r.name} className="border-b border-rule">
+              <th scope="row" className="py-1 text-left font-semibold">
+                {r.name}
               </th>
-              <th scope="col" className="px-3 text-right">
-                root, {unitOf("length")}
-              </th>
-              <th scope="col" className="px-3 text-right">
-                tip, {unitOf("length")}
-              </th>
-              <th scope="col" className="pl-3 text-left">
-                means
-              </th>
+              <td className="figure-type pl-3 py-1 text-right">{bare(r.root_mm, "length", 4)}</td>
+              <td className="figure-type pl-3 py-1 text-right">{bare(r.tip_mm, "length", 4)}</td>
+              <td className="py-1 pl-3 text-soft">{r.says}</td>
             </tr>
-          </thead>
-          <tbody>
-            {stack.rows.map((r) => (
-              <tr key={r.name} className="border-b border-rule">
-                <th scope="row" className="py-1 text-left font-semibold">
-                  {r.name}
-                </th>
-                <td className="figure-type px-3 py-1 text-right">{bare(r.root_mm, "length", 4)}</td>
-                <td className="figure-type px-3 py-1 text-right">{bare(r.tip_mm, "length", 4)}</td>
-                <td className="py-1 pl-3 text-soft">{r.says}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </Table>
       </div>
       <p className="mt-1.5 border-l-[3px] border-rule pl-3 text-body leading-snug">{stack.error_says}</p>
     </>
@@ -134,48 +124,36 @@ function SheetStates({ sheet }: { sheet: Schemas["SheetForming"] }) {
           turns dry.
         </p>
       )}
-      <table className="mb-3 w-full text-small">
-        <caption className="sr-only">Smallest radius of {sheet.name} by state</caption>
-        <thead className="label-type text-soft">
-          <tr className="border-b border-ink">
-            <th scope="col" className="py-1 text-left">
-              State
+      <Table
+        caption={<>Smallest radius of {sheet.name} by state</>}
+        heads={[
+          "State",
+          ofWords("axis of the bend"),
+          <>smallest radius, {unitOf("length")}</>,
+          "keeps",
+          ofWords("from"),
+        ]}
+        className="mb-3 text-small"
+      >
+        {sheet.states.map((w) => (
+          <tr key={w.paper + w.formed + w.grain} className="border-b border-rule">
+            <th scope="row" className="py-1 text-left font-semibold">
+              {stateWords(w)}
             </th>
-            <th scope="col" className="px-3 text-left">
-              axis of the bend
-            </th>
-            <th scope="col" className="px-3 text-right">
-              smallest radius, {unitOf("length")}
-            </th>
-            <th scope="col" className="px-3 text-right">
-              keeps
-            </th>
-            <th scope="col" className="pl-3 text-left">
-              from
-            </th>
+            <td className="pl-3">{w.grain === "along" ? "along the grain" : "across the grain"}</td>
+            <td className="figure-type pl-3 text-right whitespace-nowrap">
+              {bare(w.radius_mm.typ, "length", 2)}{" "}
+              <span className="font-normal text-soft">
+                {bare(w.radius_mm.low, "length", 2)} – {bare(w.radius_mm.high, "length", 2)}
+              </span>
+            </td>
+            <td className="figure-type pl-3 text-right">{plain(100 * w.keeps.typ, 2)} %</td>
+            <td className="pl-3 text-soft">
+              {w.grade}: {w.basis}
+            </td>
           </tr>
-        </thead>
-        <tbody>
-          {sheet.states.map((w) => (
-            <tr key={w.paper + w.formed + w.grain} className="border-b border-rule">
-              <th scope="row" className="py-1 text-left font-semibold">
-                {stateWords(w)}
-              </th>
-              <td className="px-3">{w.grain === "along" ? "along the grain" : "across the grain"}</td>
-              <td className="figure-type px-3 text-right whitespace-nowrap">
-                {bare(w.radius_mm.typ, "length", 2)}{" "}
-                <span className="font-normal text-soft">
-                  {bare(w.radius_mm.low, "length", 2)} – {bare(w.radius_mm.high, "length", 2)}
-                </span>
-              </td>
-              <td className="figure-type px-3 text-right">{plain(100 * w.keeps.typ, 2)} %</td>
-              <td className="pl-3 text-soft">
-                {w.grade}: {w.basis}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Table>
     </details>
   );
 }
@@ -187,50 +165,31 @@ function HardeningTable({ hardening }: { hardening: Schemas["Hardening"][] }) {
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">
         <Word k="dent">What would harden its surface?</Word>
       </h2>
-      <table className="w-full text-body">
-        <caption className="sr-only">Coats and guards on both faces</caption>
-        <thead className="label-type text-small text-soft">
-          <tr className="border-b border-rule">
-            <th scope="col" className="py-1 text-left">
-              On both faces
+      <Table
+        caption="Coats and guards on both faces"
+        heads={["On both faces", "dent from", "× now", "adds", ofWords("mind")]}
+      >
+        {hardening.map((h) => (
+          <tr key={h.key} className="border-b border-rule align-top">
+            <th scope="row" className="py-1 text-left leading-snug font-semibold">
+              {h.name}
             </th>
-            <th scope="col" className="px-3 text-right">
-              dent from
-            </th>
-            <th scope="col" className="px-3 text-right">
-              × now
-            </th>
-            <th scope="col" className="px-3 text-right">
-              adds
-            </th>
-            <th scope="col" className="pl-3 text-left">
-              mind
-            </th>
+            <td className="figure-type pl-3 py-1 text-right whitespace-nowrap">
+              {show(h.load_N.typ, "force", 2)}
+              <span className="block text-note font-normal text-soft">
+                {bare(h.load_N.low, "force", 2)} – {bare(h.load_N.high, "force", 2)}
+              </span>
+            </td>
+            <td className="figure-type pl-3 py-1 text-right">{plain(h.times, 3)}</td>
+            <td className="figure-type pl-3 py-1 text-right whitespace-nowrap">
+              +{show(h.grams, "mass", 2)}
+            </td>
+            <td className="py-1 pl-3 text-small leading-snug text-soft">
+              {h.note.split(". ")[0]} <span className="whitespace-nowrap">(grade {h.grade})</span>
+            </td>
           </tr>
-        </thead>
-        <tbody>
-          {hardening.map((h) => (
-            <tr key={h.key} className="border-b border-rule align-top">
-              <th scope="row" className="py-1 text-left leading-snug font-semibold">
-                {h.name}
-              </th>
-              <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
-                {show(h.load_N.typ, "force", 2)}
-                <span className="block text-note font-normal text-soft">
-                  {bare(h.load_N.low, "force", 2)} – {bare(h.load_N.high, "force", 2)}
-                </span>
-              </td>
-              <td className="figure-type px-3 py-1 text-right">{plain(h.times, 3)}</td>
-              <td className="figure-type px-3 py-1 text-right whitespace-nowrap">
-                +{show(h.grams, "mass", 2)}
-              </td>
-              <td className="py-1 pl-3 text-small leading-snug text-soft">
-                {h.note.split(". ")[0]} <span className="whitespace-nowrap">(grade {h.grade})</span>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Table>
     </>
   );
 }

@@ -4,6 +4,7 @@ import { Choice, NumberField, OptionalNumber } from "../../../forms/fields";
 import { Word } from "../../../words/Word";
 import { plain, show } from "../../../forms/units";
 import type { Subject } from "../../../part/useStudy";
+import { ofWords, Table } from "../../../words/Table";
 
 interface Props {
   subject: Subject;
@@ -68,58 +69,42 @@ export function ScaleForm({ subject, part, take }: Props) {
             {plain(answer.margin, 2)}. At {show(span, "length", 4)} and{" "}
             {show(answer.designs[0]!.all_up_mass_g, "mass", 4)} all up:
           </p>
-          <table className="mt-1 w-full max-w-4xl text-body">
-            <caption className="sr-only">Designs at the other span</caption>
-            <thead className="label-type text-small text-soft">
-              <tr className="border-b border-ink">
-                <th scope="col" className="py-1 text-left">
-                  Stock
+          <Table
+            caption="Designs at the other span"
+            heads={[
+              "Stock",
+              ofWords("keeps it"),
+              "part weighs",
+              "bends",
+              "margin",
+              ofWords("first gives"),
+              <span className="sr-only">take over</span>,
+            ]}
+            className="mt-1 max-w-4xl"
+          >
+            {answer.designs.map((d) => (
+              <tr key={d.says.join()} className="border-b border-rule">
+                <th scope="row" className="py-1.5 text-left font-semibold">
+                  {d.says.join("; ")}
                 </th>
-                <th scope="col" className="px-2 text-left">
-                  keeps it
-                </th>
-                <th scope="col" className="px-2 text-right">
-                  part weighs
-                </th>
-                <th scope="col" className="px-2 text-right">
-                  bends
-                </th>
-                <th scope="col" className="px-2 text-right">
-                  margin
-                </th>
-                <th scope="col" className="px-2 text-left">
-                  first gives
-                </th>
-                <th scope="col">
-                  <span className="sr-only">take over</span>
-                </th>
+                <td className="pl-3">{d.keeps ? "✓ yes" : "✕ no"}</td>
+                <td className="figure-type pl-3 text-right whitespace-nowrap">{show(d.mass_g, "mass")}</td>
+                <td className="figure-type pl-3 text-right whitespace-nowrap">{percent(d.bend_ratio)}</td>
+                <td className="figure-type pl-3 text-right">{plain(d.margin, 2)}</td>
+                <td className="pl-3 leading-tight">{d.first}</td>
+                <td className="py-1 text-right">
+                  <button
+                    type="button"
+                    className="key-button"
+                    aria-label={`Take over with ${d.says.join("; ")}`}
+                    onClick={() => take(d.part, d.all_up_mass_g)}
+                  >
+                    Take it
+                  </button>
+                </td>
               </tr>
-            </thead>
-            <tbody>
-              {answer.designs.map((d) => (
-                <tr key={d.says.join()} className="border-b border-rule">
-                  <th scope="row" className="py-1.5 text-left font-semibold">
-                    {d.says.join("; ")}
-                  </th>
-                  <td className="px-2">{d.keeps ? "✓ yes" : "✕ no"}</td>
-                  <td className="figure-type px-2 text-right whitespace-nowrap">{show(d.mass_g, "mass")}</td>
-                  <td className="figure-type px-2 text-right whitespace-nowrap">{percent(d.bend_ratio)}</td>
-                  <td className="figure-type px-2 text-right">{plain(d.margin, 2)}</td>
-                  <td className="px-2 leading-tight">{d.first}</td>
-                  <td className="py-1 text-right">
-                    <button
-                      type="button"
-                      className="key-button"
-                      aria-label={`Take over with ${d.says.join("; ")}`}
-                      onClick={() => take(d.part, d.all_up_mass_g)}
-                    >
-                      Take it
-                    </button>
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+            ))}
+          </Table>
         </div>
       )}
     </div>
