@@ -22,7 +22,7 @@ export const WHAT = [
   { value: "mid_air", label: "Mid-air" },
   { value: "transport", label: "Carried or parked" },
   { value: "heat", label: "Left in the heat" },
-];
+] as const;
 
 interface Props {
   subject: Subject;
@@ -71,7 +71,10 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
     retry: false,
     placeholderData: keepPreviousData,
   });
-  const set = (key: keyof Crash) => (value: unknown) => setCrash({ ...crash, [key]: value });
+  const set =
+    <K extends keyof Crash>(key: K) =>
+    (value: Crash[K]) =>
+      setCrash({ ...crash, [key]: value });
   const found = study.data;
   return (
     <>

@@ -1,4 +1,5 @@
 import type { Airframe, Problem, Schemas } from "../../api/client";
+import { formOf } from "../../forms/form";
 import { problemAt } from "../../part/edits";
 import { Choice, NumberField } from "../../forms/fields";
 import { Word } from "../../words/Word";
@@ -15,7 +16,7 @@ const DAMP = [
   { value: "dry", label: "kept dry" },
   { value: "damp", label: "damp air, dew" },
   { value: "wet", label: "rain, wet grass" },
-];
+] as const;
 
 const share = (b: { typ: number; low: number; high: number }) =>
   `${plain(100 * b.typ, 2)} % (${plain(100 * b.low, 2)}–${plain(100 * b.high, 2)})`;
@@ -23,45 +24,27 @@ const share = (b: { typ: number; low: number; high: number }) =>
 /** Sun, warmth, cold and damp: kept once, they bear on the materials of every part. */
 export function SettingFields({ document, problems, whole, edit }: Props) {
   const { setting } = document;
-  const set = (key: keyof Airframe["setting"]) => (value: unknown) =>
-    edit((d) => ({ ...d, setting: { ...d.setting, [key]: value } }));
-  const at = (key: string) => problemAt(problems, `setting.${key}`);
+  const form = formOf(
+    setting,
+    (change) => edit((d) => ({ ...d, setting: change(d.setting) })),
+    (key) => problemAt(problems, `setting.${key}`),
+  );
   return (
     <section aria-label="Setting" className="mt-6">
       <h2 className="border-b border-ink pb-1 font-semibold">
         Its <Word k="setting">setting</Word>
       </h2>
       <div className="mt-3 grid grid-cols-2 items-start gap-x-4 gap-y-3">
-        <NumberField
-          label="Months in the sun"
-          value={setting.sun_months}
-          quantity="plain"
-          problem={at("sun_months")}
-          onChange={set("sun_months")}
-        />
-        <Choice label="Damp" value={setting.damp} options={DAMP} onChange={set("damp")} />
-        <NumberField
-          label="Hottest day it flies"
-          value={setting.hottest_C}
-          quantity="warmth"
-          problem={at("hottest_C")}
-          onChange={set("hottest_C")}
-        />
-        <NumberField
-          label="Coldest day it flies"
-          value={setting.coldest_C}
-          quantity="warmth"
-          problem={at("coldest_C")}
-          onChange={set("coldest_C")}
-        />
+        <NumberField label="Months in the sun" quantity="plain" {...form.field("sun_months")} />
+        <Choice label="Damp" options={DAMP} {...form.field("damp")} />
+        <NumberField label="Hottest day it flies" quantity="warmth" {...form.field("hottest_C")} />
+        <NumberField label="Coldest day it flies" quantity="warmth" {...form.field("coldest_C")} />
         <NumberField
           label="Hottest where it lies"
-          value={setting.parked_C}
           quantity="warmth"
           step={5}
-          problem={at("parked_C")}
           hint="a parked car in the sun: 50 to 70 °C"
-          onChange={set("parked_C")}
+          {...form.field("parked_C")}
         />
       </div>
       {whole && whole.weathered.length > 0 && (
