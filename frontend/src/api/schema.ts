@@ -1492,6 +1492,26 @@ export interface components {
             technique?: ("flashed" | "wet" | "misted" | "dry" | "plain" | "accelerated" | "vented") | null;
         };
         /**
+         * Asked
+         * @description What has to be looked at before a mark can be judged: a line of the lay-up that may have gone with it, where, and
+         *     what was found; open: counted as broken.
+         */
+        Asked: {
+            /** At Mm */
+            at_mm: number;
+            /**
+             * Found
+             * @enum {string}
+             */
+            found: "open" | "whole" | "broken";
+            /** Line Id */
+            line_id: string;
+            /** Mark Id */
+            mark_id: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * Band
          * @description A figure with its 5-95 % band. `causes` names the one or two inputs that cause most of it.
          */
@@ -1765,6 +1785,12 @@ export interface components {
          *     positive, and its twist, nose up.
          */
         BentMark: {
+            /**
+             * Broken
+             * @description Lines that were found broken there
+             * @default []
+             */
+            broken: string[];
             /** Id */
             id: string;
             /**
@@ -1787,6 +1813,12 @@ export interface components {
              * @default 0
              */
             twist_deg: number;
+            /**
+             * Whole
+             * @description Lines that were found whole there
+             * @default []
+             */
+            whole: string[];
         };
         /**
          * Between
@@ -1981,6 +2013,12 @@ export interface components {
              * @description Place along the part from its root, mm
              */
             at_mm: number;
+            /**
+             * Broken
+             * @description Lines that were found broken there
+             * @default []
+             */
+            broken: string[];
             /** Id */
             id: string;
             /**
@@ -1995,7 +2033,7 @@ export interface components {
             note: string;
             /**
              * Whole
-             * @description Lines of the lay-up that cross the break and are still whole
+             * @description Lines that were found whole there
              * @default []
              */
             whole: string[];
@@ -2734,6 +2772,12 @@ export interface components {
              */
             at_mm: number;
             /**
+             * Broken
+             * @description Lines that were found broken there
+             * @default []
+             */
+            broken: string[];
+            /**
              * Depth Mm
              * @default 8
              */
@@ -2771,6 +2815,12 @@ export interface components {
              * @default 60
              */
             to_percent: number;
+            /**
+             * Whole
+             * @description Lines that were found whole there
+             * @default []
+             */
+            whole: string[];
         };
         /**
          * Crash
@@ -2805,6 +2855,12 @@ export interface components {
          * @description A zone that is pressed in from a face, so deep.
          */
         CrushMark: {
+            /**
+             * Broken
+             * @description Lines that were found broken there
+             * @default []
+             */
+            broken: string[];
             /**
              * Depth Mm
              * @default 6
@@ -2854,6 +2910,12 @@ export interface components {
              * @default false
              */
             warmed: boolean;
+            /**
+             * Whole
+             * @description Lines that were found whole there
+             * @default []
+             */
+            whole: string[];
         };
         /**
          * Curves
@@ -5191,6 +5253,8 @@ export interface components {
          *     and what that means for flying.
          */
         Left: {
+            /** Asked */
+            asked: components["schemas"]["Asked"][];
             bend_percent: components["schemas"]["Band"];
             /** Cases */
             cases: components["schemas"]["CaseLeft"][];
@@ -5650,6 +5714,12 @@ export interface components {
          */
         MissingMark: {
             /**
+             * Broken
+             * @description Lines that were found broken there
+             * @default []
+             */
+            broken: string[];
+            /**
              * Depth Mm
              * @default 20
              */
@@ -5692,6 +5762,12 @@ export interface components {
              * @default 95
              */
             to_percent: number;
+            /**
+             * Whole
+             * @description Lines that were found whole there
+             * @default []
+             */
+            whole: string[];
         };
         /**
          * Mode

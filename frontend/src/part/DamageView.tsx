@@ -43,7 +43,7 @@ export function DamageView({ subject, part, catalogue, problems, path, change }:
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">
         <Word k="damage">What broke?</Word>
       </h2>
-      <Marks {...{ part, catalogue, problems, path, change }} />
+      <Marks {...{ part, catalogue, problems, path, change }} asked={study.data?.asked ?? []} />
       {marked && (
         <>
           <h2 className="mt-6 border-b border-ink text-lead font-semibold">What is left of it?</h2>

@@ -1,8 +1,9 @@
 import { DropdownMenu } from "radix-ui";
-import type { Catalogue, Part, Problem } from "../api/client";
+import type { Catalogue, Part, Problem, Schemas } from "../api/client";
 import { Choice, NumberField, OptionalNumber, TextField, Tick } from "../forms/fields";
 import { freshId } from "../forms/ids";
 import { lineName, problemAt } from "./edits";
+import { answered, StillWhole } from "./StillWhole";
 
 type Mark = NonNullable<Part["damage"]>[number];
 type Kind = Mark["kind"];
@@ -24,6 +25,9 @@ const LINES: Partial<Record<Kind, string[]>> = {
   loose: ["joint", "hinge"],
 };
 
+/** Nobody has looked yet at what crosses a mark. */
+const UNSEEN = { whole: [], broken: [] };
+
 /** A new mark in the middle of the part; of a line: of the first that it can be of. */
 function fresh(kind: Kind, part: Part, id: string): Mark {
   const at = Math.round(part.span_mm / 3);
@@ -36,6 +40,7 @@ function fresh(kind: Kind, part: Part, id: string): Mark {
     case "crack":
       return {
         ...base,
+        ...UNSEEN,
         kind,
         at_mm: at,
         face: "upper",
@@ -45,10 +50,11 @@ function fresh(kind: Kind, part: Part, id: string): Mark {
         skins_torn: false,
       };
     case "break":
-      return { ...base, kind, at_mm: at, whole: [] };
+      return { ...base, ...UNSEEN, kind, at_mm: at };
     case "crush":
       return {
         ...base,
+        ...UNSEEN,
         kind,
         ...span,
         face: "front",
@@ -58,7 +64,16 @@ function fresh(kind: Kind, part: Part, id: string): Mark {
         warmed: false,
       };
     case "missing":
-      return { ...base, kind, ...span, face: "rear", from_percent: 70, to_percent: 95, depth_mm: 15 };
+      return {
+        ...base,
+        ...UNSEEN,
+        kind,
+        ...span,
+        face: "rear",
+        from_percent: 70,
+        to_percent: 95,
+        depth_mm: 15,
+      };
     case "peeled":
       return { ...base, kind, of, ...span };
     case "bar":
@@ -66,7 +81,7 @@ function fresh(kind: Kind, part: Part, id: string): Mark {
     case "loose":
       return { ...base, kind, of, start_mm: null, end_mm: null };
     case "bent":
-      return { ...base, kind, tip_mm: 5, twist_deg: 0 };
+      return { ...base, ...UNSEEN, kind, tip_mm: 5, twist_deg: 0 };
   }
 }
 
@@ -76,10 +91,12 @@ interface Props {
   problems: Problem[];
   path: string;
   change: (edit: (part: Part) => Part) => void;
+  /** What has to be looked at, and what was found of it. */
+  asked: Schemas["Asked"][];
 }
 
 /** Every mark of damage with its place and extent. */
-export function Marks({ part, catalogue, problems, path, change }: Props) {
+export function Marks({ part, catalogue, problems, path, change, asked }: Props) {
   const marks = part.damage ?? [];
   const put = (kind: Kind) =>
     change((p) => {
@@ -116,6 +133,13 @@ export function Marks({ part, catalogue, problems, path, change }: Props) {
                 at={(key) => problemAt(problems, `${path}.damage[${n}].${key}`)}
                 set={(key) => (value) => set(m.id, { ...m, [key]: value })}
               />
+              {"whole" in m && (
+                <StillWhole
+                  asked={asked.filter((a) => a.mark_id === m.id)}
+                  seen={m}
+                  answer={(line, found) => set(m.id, answered(m, line, found))}
+                />
+              )}
               <div className="col-span-2">
                 <TextField
                   label="Note"

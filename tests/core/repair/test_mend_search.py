@@ -15,6 +15,7 @@ from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import QUICK_SAMPLES, SAMPLES, drawn, samples
 from fletcher.core.repair.build_mistakes import SlipWish, slip, slips
 from fletcher.core.repair.candidates import fixes_for, glues_for
+from fletcher.core.repair.damage_model import found_whole
 from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.events import BESIDE_MM, Event, findings
 from fletcher.core.repair.inspection import Crash, what_is_left
@@ -161,11 +162,11 @@ def cracked(key: str) -> tuple[Airframe, Part]:
     """A construction with a crack at a third of its span and nothing else wrong."""
     part = CONSTRUCTIONS[key].part()
     crack = RIGHT.damage[1].model_copy(update={"at_mm": part.span_mm / 3, "depth_mm": 0.3 * part.root_chord_mm})
-    part = part.model_copy(update={"damage": (crack,)})
+    part = part.model_copy(update={"damage": (found_whole(crack, part),)})
     return Airframe(name="A", all_up_mass_g=600, parts=(part,)), part
 
 
-SEARCHED = [(POST, RIGHT.model_copy(update={"damage": (m,)})) for m in RIGHT.damage]
+SEARCHED = [(POST, RIGHT.model_copy(update={"damage": (found_whole(m, RIGHT),)})) for m in RIGHT.damage]
 SEARCHED += [cracked(key) for key in ("plank", "plate_wing", "folded_wing", "cloth_wing", "box_fuselage")]
 
 

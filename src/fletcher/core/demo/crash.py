@@ -12,7 +12,9 @@ from fletcher.core.repair.inspection import Crash
 from fletcher.core.repair.recipe import Fix, Recipe, mended
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 
-_AUTUMN = CrackMark(id="autumn", at_mm=345, face="front", depth_mm=45, skins_torn=True, note="Reed stem, landing")
+_AUTUMN = CrackMark(
+    id="autumn", at_mm=345, face="front", depth_mm=45, skins_torn=True, note="Reed stem, landing", whole=("spar",)
+)
 _PATCH = Recipe(
     fixes=(Fix(mark="autumn", way="pack", over="tape_both", stock="bopp_tape_std", each_side_mm=25),),
     glue="contact_foamsafe_clear",

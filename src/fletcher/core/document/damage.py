@@ -16,7 +16,15 @@ class MarkBase(Document):
     note: Annotated[str, Field(max_length=400, pattern=PRINTABLE)] = ""
 
 
-class CrackMark(MarkBase):
+class CrossedMark(MarkBase):
+    """A mark where lines of the lay-up cross or lie hidden, which may have gone with it: what was found of each. What
+    is neither found `whole` nor `broken` was not seen, and counts as broken until it is."""
+
+    whole: Annotated[tuple[Id, ...], Field(max_length=24, description="Lines that were found whole there")] = ()
+    broken: Annotated[tuple[Id, ...], Field(max_length=24, description="Lines that were found broken there")] = ()
+
+
+class CrackMark(CrossedMark):
     """A crack across the part, so deep from a face; from the front or rear edge it goes so far in and right through."""
 
     kind: Literal["crack"] = "crack"
@@ -28,17 +36,14 @@ class CrackMark(MarkBase):
     skins_torn: bool = False
 
 
-class BreakMark(MarkBase):
+class BreakMark(CrossedMark):
     """A clean break of core and skins, and of all that crosses it but what the builder found `whole`."""
 
     kind: Literal["break"] = "break"
     at_mm: Along
-    whole: Annotated[
-        tuple[Id, ...], Field(max_length=24, description="Lines of the lay-up that cross the break and are still whole")
-    ] = ()
 
 
-class CrushMark(MarkBase):
+class CrushMark(CrossedMark):
     """A zone that is pressed in from a face, so deep."""
 
     kind: Literal["crush"] = "crush"
@@ -51,7 +56,7 @@ class CrushMark(MarkBase):
     warmed: Annotated[bool, Field(description="Its beads were swelled back by warmth")] = False
 
 
-class MissingMark(MarkBase):
+class MissingMark(CrossedMark):
     """A piece that is gone, with its skins: out of a face or an edge so deep, or right through."""
 
     kind: Literal["missing"] = "missing"
@@ -92,7 +97,7 @@ class LooseMark(MarkBase):
     end_mm: Along | None = None
 
 
-class BentMark(MarkBase):
+class BentMark(CrossedMark):
     """A part that stayed bent or twisted, measured against a straight edge: by how much the tip stands off, up
     positive, and its twist, nose up."""
 

@@ -98,11 +98,17 @@ def capital(sentence: str) -> str:
     return sentence[:1].upper() + sentence[1:]
 
 
+_MADE_OF = {"bar": ("stock", "bars"), "strip": ("skin", "skins"), "film": ("skin", "skins"), "wall": ("sheet", "sheets"),
+            "cord": ("cord", "cords")}  # fmt: skip
+"""Where a line says what it is made of, and the table that knows its name."""
+
+
 def stock_name(layer: Layer) -> str:
     """What a line is made of, by the name of the table, or its kind."""
-    key = getattr(layer, "stock", None)
-    bar = reference().bars.get(key) if isinstance(key, str) else None
-    return bar.name if bar is not None else layer.type
+    field, table = _MADE_OF.get(layer.type, ("", ""))
+    key = getattr(layer, field, None)
+    found = getattr(reference(), table).get(key) if isinstance(key, str) else None
+    return layer.type if found is None else str(found.name)
 
 
 def inline(sentence: str) -> str:

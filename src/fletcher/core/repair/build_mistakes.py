@@ -30,6 +30,7 @@ from fletcher.core.materials.reader import Listed, record, records
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.repair.candidates import fixes_for, glues_for
+from fletcher.core.repair.damage_model import found_whole
 from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.inspection import Left, what_is_left
 from fletcher.core.repair.missing_foam import thickness_at
@@ -156,7 +157,7 @@ def slip(airframe: Airframe, part: Part, wish: SlipWish) -> SlipAnswer:
     if wish.slip not in known:
         raise InvalidDocument([Problem(path="wish.slip", message=f"is one of {', '.join(known)}", value=wish.slip)])
     kind = known[wish.slip]
-    mark = _mark(kind, wish, part)
+    mark = found_whole(_mark(kind, wish, part), part)  # a builder sees the bars that he lays
     hurt = part.model_copy(update={"damage": (mark,)})
     problems = [p.model_copy(update={"path": "wish." + p.path.split(".")[-1]}) for p in check_part(hurt, reference())]
     if problems:

@@ -9,13 +9,14 @@ broken until it is wrapped [J]; of what warmth brought back in a crushed zone `K
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 
 from fletcher.core.document.airframe import (
     BarLayer,
+    CordLayer,
     CutLayer,
     FilmLayer,
     HingeLayer,
@@ -26,8 +27,10 @@ from fletcher.core.document.airframe import (
 )
 from fletcher.core.document.damage import (
     BarMark,
+    BentMark,
     BreakMark,
     CrackMark,
+    CrossedMark,
     CrushMark,
     LooseMark,
     Mark,
@@ -255,43 +258,111 @@ def parted_at(part: Part) -> float | None:
     return float(y[int(np.argmin(left))]) if left.min() < LEAST_LEFT else None
 
 
-def taken_along(part: Part) -> Part:
-    """The part with a mark for every bar that a clean break takes with it: all that cross it, unless they were found
-    whole or are marked already."""
-    marks: list[Mark] = list(part.damage)
-    for mark in part.damage:
-        if not isinstance(mark, BreakMark):
+_BESIDE_MM = {"upper": 5.0, "lower": 5.0, "front": 10.0, "rear": 10.0}
+"""[J] A bar so near the tip of a crack from that side may have cracked with it, unseen."""
+
+
+def _gap(part: Part, mark: CrackMark | CrushMark | MissingMark, at: float, layer: BarLayer) -> float | None:
+    """How deep from the side of a mark the surface of a bar lies at a place, mm; None where it lies beside the mark."""
+    bar = reference().bars.get(layer.stock)
+    if bar is None:
+        return None
+    chord, share = chord_at(part, at), at / part.span_mm
+    percent = layer.root_percent + (layer.tip_percent - layer.root_percent) * share
+    x, (width, height) = percent / 100 * chord, bar.size(layer.on_edge)
+    if mark.face in ("front", "rear"):
+        return (x if mark.face == "front" else chord - x) - width / 2
+    if not mark.from_percent - 2 <= percent <= mark.to_percent + 2:
+        return None
+    if mark.face == "through":
+        return 0.0
+    thick = part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * share
+    near = layer.place in (mark.face, "pair")
+    return layer.cover_mm if near else thick / 2 - height / 2 if layer.place == "middle" else thick - height
+
+
+def crossing(part: Part, mark: Mark) -> Iterator[tuple[Layer, float]]:
+    """Lines of the lay-up that may have gone with a mark, and where, mm from the root: at a clean break all that cross
+    it; at a crack bars that it reaches or nearly reaches; in a zone that is crushed or missing those within; in a bend
+    every bar."""
+    for layer in part.layers:
+        if not layer.enabled or isinstance(layer, CutLayer):
             continue
-        for n, layer in enumerate(part.layers):
-            first, last = line_span(layer, part)
-            known = any(isinstance(m, BarMark) and m.of == layer.id and abs(m.at_mm - mark.at_mm) < 5 for m in marks)
-            if not isinstance(layer, BarLayer) or not layer.enabled or layer.id in mark.whole or known:
+        first, last = line_span(layer, part)
+        if isinstance(mark, BreakMark):
+            crosses = isinstance(layer, BarLayer | StripLayer | FilmLayer | WallLayer | CordLayer)
+            if crosses and first < mark.at_mm < last:
+                yield layer, mark.at_mm
+        elif isinstance(layer, BarLayer):
+            if isinstance(mark, BentMark):
+                yield layer, 0.5 * (first + last)
+            elif isinstance(mark, CrackMark) and first <= mark.at_mm <= last:
+                gap = _gap(part, mark, mark.at_mm, layer)
+                if gap is not None and mark.depth_mm + _BESIDE_MM[mark.face] >= gap:
+                    yield layer, mark.at_mm
+            elif isinstance(mark, CrushMark | MissingMark) and first < mark.end_mm and last > mark.start_mm:
+                at = 0.5 * (max(first, mark.start_mm) + min(last, mark.end_mm))
+                gap = _gap(part, mark, at, layer)
+                if gap is not None and mark.depth_mm > gap:
+                    yield layer, at
+
+
+@dataclass(frozen=True)
+class Question:
+    """Whether a line that crosses a mark is still whole there; `found` is what the builder said, None: not seen yet."""
+
+    mark: Mark
+    layer: Layer
+    at_mm: float
+    found: Literal["whole", "broken"] | None
+
+
+def questions(part: Part) -> list[Question]:
+    """What has to be looked at, mark by mark. A bar with a mark of its own there was seen."""
+    out = []
+    for mark in part.damage:
+        if not isinstance(mark, CrossedMark):
+            continue
+        for layer, at in crossing(part, mark):
+            if any(isinstance(m, BarMark) and m.of == layer.id and abs(m.at_mm - at) < _SAME_MM for m in part.damage):
                 continue
-            if first < mark.at_mm < last:
-                marks.append(BarMark(id=f"{mark.id[:30]}_{n}", of=layer.id, at_mm=mark.at_mm))
-    return part.model_copy(update={"damage": tuple(marks)})
+            found: Literal["whole", "broken"] | None = "broken" if layer.id in mark.broken else None
+            out.append(Question(mark, layer, at, "whole" if layer.id in mark.whole else found))
+    return out
+
+
+def found_whole(mark: Mark, part: Part) -> Mark:
+    """The mark as it is where all bars beside it were seen to be whole."""
+    if not isinstance(mark, CrossedMark) or isinstance(mark, BreakMark):
+        return mark
+    return mark.model_copy(update={"whole": tuple(layer.id for layer, _ in crossing(part, mark))})
+
+
+_SAME_MM = 5.0
+"""Marks of one bar so close to one another are of one place."""
+
+
+def taken_along(part: Part) -> Part:
+    """The part with a mark for every bar that its marks took along: those found broken, and those that nobody saw. In a
+    bend nobody knows where: that one is only asked after."""
+    more: list[Mark] = []
+    for n, q in enumerate(questions(part)):
+        if isinstance(q.layer, BarLayer) and q.found != "whole" and not isinstance(q.mark, BentMark):
+            near = (m for m in more if isinstance(m, BarMark) and m.of == q.layer.id)
+            if all(abs(m.at_mm - q.at_mm) >= _SAME_MM for m in near):
+                more.append(BarMark(id=f"{q.mark.id[:30]}_{n}", of=q.layer.id, at_mm=round(q.at_mm, 1)))
+    return part.model_copy(update={"damage": (*part.damage, *more)})
 
 
 def crack_to_a_bar(part: Part, mark: CrackMark) -> str | None:
     """Name of the bar that a crack reaches, None where it reaches none."""
-    chord, share = chord_at(part, mark.at_mm), mark.at_mm / part.span_mm
-    thick = part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * share
     for layer in part.layers:
+        if not isinstance(layer, BarLayer) or not layer.enabled:
+            continue
         first, last = line_span(layer, part)
-        bar = reference().bars.get(layer.stock) if isinstance(layer, BarLayer) and layer.enabled else None
-        if bar is None or not isinstance(layer, BarLayer) or not first <= mark.at_mm <= last:
-            continue
-        percent = layer.root_percent + (layer.tip_percent - layer.root_percent) * share
-        x, (width, height) = percent / 100 * chord, bar.size(layer.on_edge)
-        if mark.face in ("front", "rear"):
-            gap = (x if mark.face == "front" else chord - x) - width / 2
-        elif not mark.from_percent - 2 <= percent <= mark.to_percent + 2:
-            continue
-        else:
-            near = layer.place in (mark.face, "pair")
-            gap = layer.cover_mm if near else thick / 2 - height / 2 if layer.place == "middle" else thick - height
-        if mark.depth_mm >= gap - 1e-6:
-            return layer.name or bar.name
+        gap = _gap(part, mark, mark.at_mm, layer) if first <= mark.at_mm <= last else None
+        if gap is not None and mark.depth_mm >= gap - 1e-6:
+            return layer.name or reference().bars[layer.stock].name
     return None
 
 
@@ -301,6 +372,7 @@ def as_damaged(part: Part) -> Part:
     if not marks:
         return part
     before: list[Layer] = []
+    broken: list[Layer] = []
     after: list[Layer] = []
     taken = [la for la in part.layers if isinstance(la, CutLayer) and la.enabled]
     for mark in sorted(marks, key=_depth, reverse=True):
@@ -308,6 +380,13 @@ def as_damaged(part: Part) -> Part:
             for piece in [cut] if part.foam is None else _clear(cut, taken, part):
                 own = piece.model_copy(update={"id": f"damage_{len(taken)}", "corner_radius_mm": cut.corner_radius_mm})
                 taken.append(own)
-                (after if skins else before).append(own)
-    lines = [piece for layer in part.layers for piece in _left(layer, marks, part)]
-    return part.model_copy(update={"layers": (*before, *lines, *after), "damage": ()})
+                (broken if isinstance(mark, BreakMark) else after if skins else before).append(own)
+    breaks = [m for m in marks if isinstance(m, BreakMark)]
+    lines: list[Layer] = []
+    whole: list[Layer] = []
+    for layer in part.layers:
+        over = [m for m in breaks if line_span(layer, part)[0] < m.at_mm < line_span(layer, part)[1]]
+        kept = bool(over) and all(layer.id in m.whole for m in over)
+        (whole if kept else lines).extend(_left(layer, marks, part))
+    # what was found whole runs on over the break: it comes after that cut
+    return part.model_copy(update={"layers": (*before, *lines, *broken, *whole, *after), "damage": ()})

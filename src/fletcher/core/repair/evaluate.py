@@ -27,7 +27,7 @@ from fletcher.core.joints.context import Site
 from fletcher.core.joints.failure_modes import sites_of, ways_of
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band, Inputs, band
-from fletcher.core.repair.damage_model import as_damaged, parted_at
+from fletcher.core.repair.damage_model import as_damaged, parted_at, taken_along
 from fletcher.core.repair.economics import worth_of
 from fletcher.core.repair.inspection import stiffness_left
 from fletcher.core.repair.operations import needs_of, operations_of, tools_of
@@ -101,6 +101,7 @@ def computed(
     InvalidDocument
         If it cannot be made: what it adds does not fit, the glue attacks the foam, or it leaves the part in two.
     """
+    part = taken_along(part)
     whole_part = part.model_copy(update={"damage": ()})
     after, broken = makeable(part, recipe)
     sound = after.model_copy(update={"damage": ()}) if after.damage else None

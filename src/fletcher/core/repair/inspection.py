@@ -29,7 +29,7 @@ from fletcher.core.estimate.report import read_at, twist_at
 from fletcher.core.estimate.verdicts import told_events, verdict_of
 from fletcher.core.materials.grades import GRADES, Grade
 from fletcher.core.materials.uncertainty import Band, Inputs, band
-from fletcher.core.repair.damage_model import as_damaged, crack_to_a_bar, parted_at, taken_along
+from fletcher.core.repair.damage_model import as_damaged, crack_to_a_bar, parted_at, questions, taken_along
 
 log = logging.getLogger(__name__)
 
@@ -89,6 +89,17 @@ class CaseLeft(Result):
     in_the_air: bool
 
 
+class Asked(Result):
+    """What has to be looked at before a mark can be judged: a line of the lay-up that may have gone with it, where, and
+    what was found; open: counted as broken."""
+
+    mark_id: str
+    line_id: str
+    at_mm: float
+    says: str
+    found: Literal["open", "whole", "broken"]
+
+
 class Left(Result):
     """What damage leaves: per case, stiffness in bending and twist over that of the whole part, grams that are gone,
     and what that means for flying."""
@@ -107,6 +118,8 @@ class Left(Result):
     joint,
     in two), or by what is left against what is needed."""
     says: str
+    asked: list[Asked]
+    """What is still whole, of all that crosses the marks."""
     measured: list[str]
     """What bend and twist that stayed mean."""
     cautions: list[Caution]
@@ -202,11 +215,12 @@ def as_left(airframe: Airframe, broken: Part, whole: list[Analysis]) -> list[Ana
 
 def what_is_left(airframe: Airframe, part: Part) -> Left:
     """What a checked part with marks of damage still holds; without marks all of it."""
+    asked = _asked(part)
     broken = as_damaged(taken_along(part))
     whole = list(under_all(prepared_for(part, airframe.setting), airframe, part, list(part.cases)))
     parted = parted_at(broken) if part.damage else None
     if parted is not None:
-        return _in_two(whole, part, parted)
+        return _in_two(whole, part, parted, asked)
     try:
         left = as_left(airframe, broken, whole)
         after = [verdict_of(b) for b in left]
@@ -233,12 +247,23 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
     fly, says = _flies(part, air, strength.typ, share)
     return Left(
         cases=cases, bend_percent=bend, twist_percent=twist, lost_g=band(grams[0] - grams[1], Inputs([])),
-        strength_percent=strength, speed_share=math.sqrt(max(share, 0.0)), fly=fly, says=says, measured=_measured(part),
+        strength_percent=strength, speed_share=math.sqrt(max(share, 0.0)), fly=fly, says=says, asked=asked,
+        measured=_measured(part),
         cautions=cautions_for(["key:flying_repaired", "key:battery_crash"]),
     )  # fmt: skip
 
 
-def _in_two(whole: list[Analysis], part: Part, at: float) -> Left:
+def _asked(part: Part) -> list[Asked]:
+    return [
+        Asked(
+            mark_id=q.mark.id, line_id=q.layer.id, at_mm=q.at_mm, found=q.found or "open",
+            says=q.layer.name or phrasing.stock_name(q.layer),
+        )
+        for q in questions(part)
+    ]  # fmt: skip
+
+
+def _in_two(whole: list[Analysis], part: Part, at: float, asked: list[Asked]) -> Left:
     """A part that is in two pieces carries nothing."""
     none = Band(typ=0.0, low=0.0, high=0.0)
     where = "it has come apart" if at == 0 else f"broken in two, {in_mm(at, F0)} from the root"
@@ -252,7 +277,7 @@ def _in_two(whole: list[Analysis], part: Part, at: float) -> Left:
     twists = np.any(whole[0].loading.torque)
     return Left(
         cases=cases, bend_percent=none, twist_percent=none if twists else None, lost_g=none, strength_percent=none,
-        speed_share=0.0, fly="no", says=f"Do not fly: {where}.", measured=_measured(part),
+        speed_share=0.0, fly="no", says=f"Do not fly: {where}.", asked=asked, measured=_measured(part),
         cautions=cautions_for(["key:flying_repaired", "key:battery_crash"]),
     )  # fmt: skip
 
@@ -274,6 +299,16 @@ def grounded_by(part: Part) -> str | None:
                 found.append((2, f"a crack reaches {bar}, {in_mm(mark.at_mm, F0)} from the root"))
         elif isinstance(mark, LooseMark):
             found.append((3, f"{names.get(mark.of, 'a joint')} has come apart"))
+    for q in questions(part):
+        name, at = q.layer.name or phrasing.stock_name(q.layer), f"{in_mm(q.at_mm, F0)} from the root"
+        if isinstance(q.mark, BreakMark):
+            continue
+        if q.found == "broken":
+            found.append((1, f"{name} is broken, {at}"))
+        elif q.found is None and isinstance(q.mark, BentMark):
+            found.append((4, f"look first whether {name} cracked in the bend"))
+        elif q.found is None:
+            found.append((4, f"look first whether {name} is whole, {at}"))
     if not found:
         return None
     gravest = min(found)[1]
@@ -289,7 +324,8 @@ def _flies(
     """Whether a damaged part may fly, and the sentence that says so: by rule first, then by what it needs."""
     rule = grounded_by(part)
     if rule is not None:
-        return "no", f"Do not fly: {rule}. {percent:.0f} % of its strength is left on the bench."
+        told = "" if all(q.found for q in questions(part)) else " if all is broken that was not looked at"
+        return "no", f"Do not fly: {rule}. {percent:.0f} % of its strength is left on the bench{told}."
     worst = max(air, key=lambda c: (GRADES.index(c.enough), -c.left.typ / c.asked))
     breaks = f"breaks at {worst.left.typ:.2g} × “{worst.name}”, needs {worst.asked:g}"
     if worst.enough == "sure":

@@ -21,6 +21,7 @@ from fletcher.core.estimate.effort import effort_of
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.materials.uncertainty import QUICK_SAMPLES, Inputs, band, samples
 from fletcher.core.repair.candidates import fixes_for, glues_for
+from fletcher.core.repair.damage_model import found_whole, taken_along
 from fletcher.core.repair.evaluate import FLIES_AT, Computed, Kind, State, computed, state_of
 from fletcher.core.repair.inspection import grounded_by
 from fletcher.core.repair.missing_foam import gauges_of, pieces_of
@@ -140,6 +141,7 @@ def search(
     if not part.damage:
         message = "is empty: mark what broke first"
         raise InvalidDocument([Problem(path="damage", message=message, value="no mark")])
+    part = taken_along(part)
     unknown = [k for k in wish.at_hand if not is_known(k)]
     if unknown:
         message = "is no stock or adhesive in the stockroom"
@@ -161,7 +163,9 @@ def search(
         if not tried:
             message = "cannot be mended by any way that this part's foam, glue or stock allows: build the part anew"
             raise InvalidDocument([Problem(path=f"damage[{n}]", message=message, value=mark_words(mark))])
-        if grounded_by(part.model_copy(update={"damage": (mark,)})):  # a repair that may be flown mends it
+        if grounded_by(
+            part.model_copy(update={"damage": (found_whole(mark, part),)})
+        ):  # a repair that may be flown mends it
             tried = [t for t in tried if t.fix.way != "leave"] or tried
         joined = _joined(found, tried, n, hand)
         considered += len(joined.fixes) * len(glues)

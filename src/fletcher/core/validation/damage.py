@@ -13,6 +13,7 @@ from fletcher.core.document.damage import (
     BentMark,
     BreakMark,
     CrackMark,
+    CrossedMark,
     CrushMark,
     LooseMark,
     Mark,
@@ -67,6 +68,11 @@ def _mark(mark: Mark, part: Part, catalogue: Catalogue, here: str) -> Iterator[P
             message = f"must lie at least {in_mm(1, G)} before the end at {in_mm(end, G)}"
             yield Problem(path=f"{here}.start_mm", message=message, value=f"{start:g}")
             return
+    if isinstance(mark, CrossedMark):
+        both = sorted(set(mark.whole) & set(mark.broken))
+        if both:
+            message = "is said to be whole and to be broken there: it is one of them"
+            yield Problem(path=f"{here}.broken", message=message, value=repr(both[0]))
     if isinstance(mark, CrackMark | CrushMark | MissingMark):
         yield from _extent(mark, part, catalogue, here)
     if isinstance(mark, PeeledMark | BarMark | LooseMark):
