@@ -6633,6 +6633,16 @@ export interface components {
          * @description A whole repair: a fix for every mark, and the glue of its seams.
          */
         Recipe: {
+            /**
+             * Bed Glue
+             * @description Of bars in their beds; null: what suits beside that glue
+             */
+            bed_glue?: string | null;
+            /**
+             * Crack Glue
+             * @description Worked into closed cracks; null: what goes in
+             */
+            crack_glue?: string | null;
             /** Fixes */
             fixes: components["schemas"]["Fix"][];
             /**
@@ -6646,6 +6656,11 @@ export interface components {
              * @default false
              */
             over_old: boolean;
+            /**
+             * Splice Glue
+             * @description Of bars, length to length; null: what suits
+             */
+            splice_glue?: string | null;
         };
         /**
          * RectangleSection

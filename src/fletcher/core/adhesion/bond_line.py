@@ -163,10 +163,15 @@ def glue_lines(
     ]
 
 
+def hardened(key: str, minutes: float | None) -> Array:
+    """Share (S,) of its strength that an adhesive in the open holds so long after it was closed (None: cured)."""
+    a = adhesives()[key]
+    return cured(a, curings()[a.key], np.array([minutes or CURED_MIN]), 20.0, None, "plain")[:, 0]
+
+
 def pressed_on(minutes: float | None) -> Array:
     """Share (S,) of its shear that the adhesive of a tape holds so long after it was rubbed down (None: a week)."""
-    a = adhesives()["tape_transfer"]
-    return cured(a, curings()[a.key], np.array([minutes or CURED_MIN]), 20.0, None, "plain")[:, 0]
+    return hardened("tape_transfer", minutes)
 
 
 @cache

@@ -98,8 +98,10 @@ def capital(sentence: str) -> str:
     return sentence[:1].upper() + sentence[1:]
 
 
-_MADE_OF = {"bar": ("stock", "bars"), "strip": ("skin", "skins"), "film": ("skin", "skins"), "wall": ("sheet", "sheets"),
-            "cord": ("cord", "cords")}  # fmt: skip
+_MADE_OF = {
+    "bar": ("stock", "bars"), "strip": ("skin", "skins"), "film": ("skin", "skins"), "wall": ("sheet", "sheets"),
+    "cord": ("cord", "cords"),
+}  # fmt: skip
 """Where a line says what it is made of, and the table that knows its name."""
 
 

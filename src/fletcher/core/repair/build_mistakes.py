@@ -185,7 +185,7 @@ def _remedies(airframe: Airframe, hurt: Part, mark: Mark) -> list[Remedy]:
         score = min(float(share[g]), 1.0) - 0.003 * tried.minutes - 0.02 * tried.grams
         key = fix.way if fix.over == "none" else f"{fix.way} {fix.over}"
         if key not in best or score > best[key][0]:
-            best[key] = score, Recipe(fixes=(fix,), glue=glues[g])
+            best[key] = score, trials.recipe((fix,), g)
     out = []
     for _, recipe in sorted(best.values(), key=lambda b: -b[0])[:REMEDIES]:
         o = computed(airframe, hurt, recipe, MendWish()).option

@@ -29,6 +29,7 @@ from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import draw_bar, draw_foam, draw_skin, samples
 from fletcher.core.repair.recipe import WAYS, Fix, Way
 from fletcher.core.repair.repair_table import steps_of
+from fletcher.core.repair.way_glue import SPLICED
 
 PINS = ("bamboo_skewer_3", "carbon_rod_2")
 SPLINTS = ("craftstick_10x2", "carbon_strip_6x1")
@@ -161,13 +162,15 @@ def _bar(mark: BarMark, part: Part, way: Way) -> Iterator[Fix]:
             yield fix.model_copy(update={"stock": key})
     elif mark.how == "split":
         return
+    elif way in SPLICED and line.place == "pair" and mark.side == "both":
+        return  # of two bars that broke at one station at most one is spliced there
     elif way == "sleeve" and stock.bore_mm:
         rods = [b for b in bars.values() if b.shape == "rod" and b.diameter_mm and b.diameter_mm <= stock.bore_mm]
         for rod in sorted(rods, key=lambda b: -(b.diameter_mm or 0))[:2]:
             for times in SLEEVED_OVER:
                 each = _round(max(times * (stock.diameter_mm or 0), LEAST_SLEEVE_MM))
                 yield fix.model_copy(update={"stock": rod.key, "each_side_mm": each})
-    elif way == "scarf_bar" and not stock.bore_mm:
+    elif way == "scarf_bar" and stock.shape not in ("rod", "tube"):  # a round bar has no face to scarf
         thick = min(stock.size())
         yield fix.model_copy(update={"each_side_mm": 0.5 * SCARF_SLOPE.get(stock.family, 30.0) * thick})
     elif way == "sister" and part.foam is not None and line.place != "middle":

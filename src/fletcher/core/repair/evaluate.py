@@ -9,9 +9,10 @@ from typing import Literal
 
 import numpy as np
 
+from fletcher.core.adhesion.bond_line import hardened
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.quantities import F0, G, in_g, in_mm, in_N_mm
-from fletcher.core.document.airframe import Airframe, JointLayer, Part
+from fletcher.core.document.airframe import Airframe, BarLayer, JointLayer, Part
 from fletcher.core.document.defaults import default_case
 from fletcher.core.document.joint import AcrossJoint
 from fletcher.core.document.problems import InvalidDocument, Problem
@@ -77,13 +78,22 @@ def state_of(airframe: Airframe, part: Part, sound: Part | None = None) -> State
 
 
 @dataclass(frozen=True)
+class _New:
+    """What a repair glued: its `joints` and the bars that it `spliced`, by id, and the glue of its `splices`."""
+
+    joints: frozenset[str]
+    spliced: frozenset[str]
+    splices: str
+
+
+@dataclass(frozen=True)
 class Computed:
     """A repair with the arrays behind it: the whole part, the mended one, and the joints that the repair made."""
 
     option: MendOption
     whole: State
     then: State
-    own: frozenset[str]
+    own: _New
 
     def over_old(self) -> Array:
         """Strength (S,) over the whole part's, were its seams glued over scraped old glue."""
@@ -109,7 +119,7 @@ def computed(
     marks = {m.id: m for m in part.damage}
     steps = [s for f in recipe.fixes if f.mark in marks for s in steps_of(f, marks[f.mark], part)]
     minutes = sum_of([s.minutes for s in steps])
-    own = _own(part, after)
+    own = _new(part, after, recipe)
     holds, was = _holds(then), _holds(whole)
     asked = np.array([[a.case.safety_factor] for a in then.analyses])
     left_min = wish.fly_in_min - minutes.typ
@@ -185,22 +195,34 @@ def _holds(s: State) -> Array:
     return np.array([np.minimum(a.judged.breaks, 1e9) for a in s.analyses])
 
 
-def _own(part: Part, after: Part) -> frozenset[str]:
-    """Joints that the repair made or changed."""
+def _new(part: Part, after: Part, recipe: Recipe) -> _New:
     known = {la.id: la for la in part.layers}
-    return frozenset(la.id for la in after.layers if isinstance(la, JointLayer) and known.get(la.id) != la)
+    joints = frozenset(la.id for la in after.layers if isinstance(la, JointLayer) and known.get(la.id) != la)
+    before = {s for la in part.layers if isinstance(la, BarLayer) for s in la.splices}
+    spliced = frozenset(
+        la.id for la in after.layers
+        if isinstance(la, BarLayer) and any(s.how != "wrapped" for s in set(la.splices) - before)
+    )  # fmt: skip
+    return _New(joints, spliced, recipe.of_splices)
 
 
-def _after(s: State, own: frozenset[str], minutes: float | None, over_old: bool = False) -> Array:
+def _after(s: State, own: _New, minutes: float | None, over_old: bool = False) -> Array:
     """Times the load (cases, S) that the part holds so long after its seams were closed (None: cured), on clean faces
     or over old glue."""
     out = []
     for a in s.analyses:
         layers = a.scene.elements.part.layers
-        others = [m for m in a.modes if m.line is None or layers[m.line].id not in own]
+        others = [m for m in a.modes if m.line is None or layers[m.line].id not in own.joints]
+        if minutes is not None and own.spliced:
+            share = np.maximum(hardened(own.splices, minutes)[:, None], 1e-6)
+            others = [
+                replace(m, use=m.use / share)
+                if m.kind == "bar_splice" and m.line is not None and layers[m.line].id in own.spliced else m
+                for m in others
+            ]  # fmt: skip
         holds = np.minimum(a.judged_by(others).breaks, 1e9 if a.whole is None else a.whole.judged.breaks)
         for site in sites_of(a.scene):
-            if layers[site.placed.line].id in own:
+            if layers[site.placed.line].id in own.joints:
                 placed, joint = site.placed, site.placed.joint
                 if over_old and isinstance(joint, AcrossJoint):
                     placed = replace(placed, joint=joint.model_copy(update={"reached": "over_old"}))
@@ -210,10 +232,10 @@ def _after(s: State, own: frozenset[str], minutes: float | None, over_old: bool 
     return np.array(out)
 
 
-def _waits(s: State, own: frozenset[str], holds: Array, asked: Array) -> Array:
+def _waits(s: State, own: _New, holds: Array, asked: Array) -> Array:
     """Minutes (S,) from the last seam until every case holds what is asked, or `FLIES_AT` of what it will, read
     between the minutes of the cure curves on their logarithm."""
-    if not own:
+    if not own.joints and not own.spliced:
         return np.zeros(holds.shape[1])
     wanted = np.minimum(asked, FLIES_AT * holds)
     wait = np.zeros(holds.shape[1])

@@ -14,25 +14,40 @@ from fletcher.core.repair.phrasing import fix_words, mark_words, name_of, place_
 from fletcher.core.repair.recipe import Fix, Recipe
 from fletcher.core.repair.repair_table import RepairStep, steps_of
 from fletcher.core.repair.schema import CheckAfter, Operation
+from fletcher.core.repair.way_glue import SPLICED
 
-_GLUED = frozenset({
-    "rebed_bar", "sister_spar", "sleeve_rod", "scarf_bar", "replace_bar", "graft", "reglue", "scarf_faces",
-    "pack_crack", "dowel_pins", "reglue_joint", "splint", "doubler",
+_SEAMS = frozenset({
+    "graft", "reglue", "scarf_faces", "dowel_pins", "reglue_joint", "splint", "doubler",
 })  # fmt: skip
 """Steps that use the glue of the seams."""
+_BEDS = frozenset({"rebed_bar", "sister_spar", "replace_bar"})
+"""Steps that glue a bar into foam."""
+_SPLICES = frozenset({"sleeve_rod", "scarf_bar"})
+"""Steps that glue bars to one another."""
+
+
+def _glue_of(step: RepairStep, recipe: Recipe, part: Part) -> str | None:
+    """What a step is glued with, by key; None where nothing is."""
+    if step.key in _BEDS:
+        return recipe.of_beds(part)
+    if step.key in _SPLICES:
+        return recipe.of_splices
+    if step.key == "pack_crack":
+        return recipe.of_cracks(part)
+    return recipe.glue if step.key in _SEAMS else None
 
 
 def _band(r: Range) -> Band:
     return Band(low=r.low, typ=r.typ, high=r.high)
 
 
-def _step(step: RepairStep, fix: Fix, mark: Mark, recipe: Recipe) -> Operation:
-    glued = step.key in _GLUED
+def _step(step: RepairStep, fix: Fix, mark: Mark, recipe: Recipe, part: Part) -> Operation:
+    key = _glue_of(step, recipe, part)
     tags = [f"key:{k}" for k in step.cautions]
     how = step.how
-    if glued:
-        a = adhesives()[recipe.glue]
-        tags += [f"adhesive:{recipe.glue}", *(f"key:{k}" for k in a.hazards)]
+    if key is not None:
+        a = adhesives()[key]
+        tags += [f"adhesive:{key}", *(f"key:{k}" for k in a.hazards)]
         how += f" Glue: {a.name}. {a.technique.rstrip('.')}."
     if step.key == "cloth_patch":
         tags.append("adhesive:epoxy_laminating")
@@ -43,15 +58,16 @@ def _step(step: RepairStep, fix: Fix, mark: Mark, recipe: Recipe) -> Operation:
     )  # fmt: skip
 
 
-def _waits(stage: list[tuple[RepairStep, Operation]], recipe: Recipe) -> list[Operation]:
+def _waits(stage: list[tuple[RepairStep, Operation]], recipe: Recipe, part: Part) -> list[Operation]:
     """Operations of a stage; after the last of them comes the wait until it can be handled."""
     out = [op for _, op in stage]
     wait, wait_for = None, ""
     if any(s.key == "cloth_patch" for s, _ in stage):
         fix, wait_for = adhesives()["epoxy_laminating"].fixture_min, "the resin of the cloth to set; then trim it"
         wait = _band(fix)
-    elif any(s.key in _GLUED for s, _ in stage):
-        wait, wait_for = _band(adhesives()[recipe.glue].fixture_min), "the glue to hold by itself"
+    elif keys := sorted({k for s, _ in stage if (k := _glue_of(s, recipe, part)) is not None}):
+        longest = max((adhesives()[k].fixture_min for k in keys), key=lambda f: f.typ)
+        wait, wait_for = _band(longest), "the glue to hold by itself"
     elif any(s.key in ("straighten", "warm_crush") for s, _ in stage):
         wait, wait_for = Band(low=10, typ=20, high=40), "it to be cold"
     if wait is not None:
@@ -78,7 +94,7 @@ def operations_of(
     for fix in recipe.fixes:
         if fix.mark in marks:
             mark = marks[fix.mark]
-            steps += [(s, _step(s, fix, mark, recipe)) for s in steps_of(fix, mark, part)]
+            steps += [(s, _step(s, fix, mark, recipe, part)) for s in steps_of(fix, mark, part)]
     if recipe.over_old:
         ops.append(
             Operation(
@@ -90,7 +106,7 @@ def operations_of(
             )
         )  # fmt: skip
     for stage in sorted({s.stage for s, _ in steps}):
-        ops += _waits([(s, op) for s, op in steps if s.stage == stage], recipe)
+        ops += _waits([(s, op) for s, op in steps if s.stage == stage], recipe, part)
     if cure.typ > 0:
         ops.append(
             Operation(
@@ -139,4 +155,6 @@ def needs_of(before: Part, after: Part, recipe: Recipe, at_hand: tuple[str, ...]
         keys.append("epoxy_laminating")
     if not glued:
         keys = [k for k in keys if k != recipe.glue]
+    if any(f.way in SPLICED for f in recipe.fixes):
+        keys.append(recipe.of_splices)
     return [(k, name_of(k), k in at_hand if at_hand else None) for k in dict.fromkeys(keys)]

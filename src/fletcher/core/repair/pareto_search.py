@@ -30,6 +30,7 @@ from fletcher.core.repair.recipe import Fix, Recipe
 from fletcher.core.repair.schema import ASSUMPTIONS, FrontPoint, Mending, MendOption, MendWish, Progress, Rebuild
 from fletcher.core.repair.single_fix import MINUTES, Trials, Tried
 from fletcher.core.repair.two_stage import stages_of
+from fletcher.core.repair.way_glue import BEDDED
 
 KEPT = 120
 """So many combinations are kept while marks are joined."""
@@ -46,8 +47,9 @@ _LOG = np.log(np.array(MINUTES))
 @dataclass(frozen=True)
 class _Set:
     """Combinations of fixes: `holds` (K, cases, glues, times), and `near` of the joints they make; `strains`
-    (K, cases, marks) by how much the faces are strained more at every mark than in the whole part; `scores` (K, 6):
-    bend and twist over the whole's, grams, minutes, credits, and what is not at hand; `grades` (K, 2): looks, skill."""
+    (K, cases, marks) by how much the faces are strained more at every mark than in the whole part; `scores` (K, 8):
+    bend and twist over the whole's, grams, minutes, credits, what is not at hand, and how many bars are glued into a
+    bed and cracks glued shut, which takes glues of their own; `grades` (K, 2): looks, skill."""
 
     fixes: list[tuple[Fix, ...]]
     holds: Array
@@ -57,15 +59,27 @@ class _Set:
     grades: Array
 
 
-def _row(t: Tried, at_hand: frozenset[str]) -> tuple[list[float], list[float]]:
-    lacks = float(len(t.needs - at_hand)) if at_hand else 0.0
-    return [t.bend - 1, t.twist - 1, t.grams, t.minutes, t.cost, lacks], [float(t.looks), float(t.skill)]
+@dataclass(frozen=True)
+class _Hand:
+    """What is at hand, and whether any glue that goes into a bed, or a crack, is among it (1: none is)."""
+
+    things: frozenset[str]
+    no_bed: float
+    no_crack: float
 
 
-def _joined(a: _Set, tried: list[Tried], n: int, at_hand: frozenset[str]) -> _Set:
+def _row(t: Tried, hand: _Hand) -> tuple[list[float], list[float]]:
+    bedded, packed = float(t.fix.way in BEDDED), float(t.fix.way == "pack")
+    lacks = float(len(t.needs - hand.things)) if hand.things else 0.0
+    lacks += bedded * hand.no_bed + packed * hand.no_crack
+    scores = [t.bend - 1, t.twist - 1, t.grams, t.minutes, t.cost, lacks, bedded, packed]
+    return scores, [float(t.looks), float(t.skill)]
+
+
+def _joined(a: _Set, tried: list[Tried], n: int, hand: _Hand) -> _Set:
     """Every combination with every fix of the n-th mark. What one leaves softer strains the other more: a fix holds
     less by the strain that all others add at its place."""
-    rows = [_row(t, at_hand) for t in tried]
+    rows = [_row(t, hand) for t in tried]
     more = np.array([r[0] for r in rows])
     grades = np.array([r[1] for r in rows])
     holds = np.array([t.holds for t in tried])
@@ -147,13 +161,14 @@ def search(
         message = "is no stock or adhesive in the stockroom"
         raise InvalidDocument([Problem(path="wish.at_hand", message=message, value=unknown[0])])
     glues = glues_for(part, wish.at_hand) or ["epoxy_30min"]
-    hand = frozenset(wish.at_hand)
     yield Progress(done=0, of=len(part.damage) + 6, says="The whole part")
-    trials = Trials(airframe, part, glues)
+    trials = Trials(airframe, part, glues, wish)
+    things = frozenset(wish.at_hand)
+    hand = _Hand(things, *(float(bool(things) and not things & set(keys)) for keys in (trials.beds, trials.cracks)))
     whole = np.repeat(np.repeat(trials.whole_holds[None, :, None, None], len(glues), 2), len(MINUTES), 3)
     found = _Set(
         [()], whole, np.full_like(whole, 1e9),
-        np.ones((1, len(part.cases), len(part.damage))), np.zeros((1, 6)), np.array([[5.0, 1.0]]),
+        np.ones((1, len(part.cases), len(part.damage))), np.zeros((1, 8)), np.array([[5.0, 1.0]]),
     )  # fmt: skip
     considered = 0
     for n, mark in enumerate(part.damage):
@@ -222,11 +237,15 @@ def _keeps_its_name(kind: Kind, o: MendOption) -> bool:
     return all(c.then.typ >= 0.97 * min(c.asked, c.whole.typ) for c in o.cases)
 
 
+def _not_at_hand(key: str, wish: MendWish) -> float:
+    return float(bool(wish.at_hand) and key not in wish.at_hand)
+
+
 class _Ranked:
     """Combinations with every glue, by what counts."""
 
     def __init__(self, s: _Set, trials: Trials, wish: MendWish, part: Part) -> None:
-        self.s, self.glues, self.wish, self.part = s, trials.glues, wish, part
+        self.s, self.trials, self.glues, self.wish, self.part = s, trials, trials.glues, wish, part
         whole = trials.whole_holds
         asked = np.array([c.safety_factor for c in part.cases])
         self.strength = (s.holds[..., -1] / whole[None, :, None]).min(1)
@@ -235,8 +254,12 @@ class _Ranked:
         self.enough = (s.holds[..., -1] / wanted[None, :, None]).min(1)
         self.launch, self.fly = self._times(whole, asked)
         self.mismatch = np.max(np.abs(s.scores[:, :2]), axis=1)[:, None] + np.zeros_like(self.strength)
-        lacking = np.array([float(bool(wish.at_hand) and g not in wish.at_hand) for g in self.glues])
-        self.lacks = s.scores[:, 5][:, None] + lacking[None]
+        lacking = np.array([_not_at_hand(g, wish) for g in self.glues])
+        more = np.zeros_like(self.strength)
+        for column, keys in ((6, trials.beds), (7, trials.cracks)):  # over the least, which is counted already
+            own = np.array([_not_at_hand(k, wish) for k in keys])
+            more += (s.scores[:, column] > 0)[:, None] * (own - own.min())[None]
+        self.lacks = s.scores[:, 5][:, None] + lacking[None] + more
 
     def _times(self, whole: Array, asked: Array) -> tuple[Array, Array]:
         """Strength at the launch over the whole part's, and minutes until it may fly, (K, glues)."""
@@ -262,7 +285,7 @@ class _Ranked:
         glue = np.argmax(ranked, axis=1)
         best = ranked[np.arange(len(glue)), glue]
         order = np.argsort(-best, kind="stable")[:TRIED]
-        return [Recipe(fixes=self.s.fixes[k], glue=self.glues[int(glue[k])]) for k in order if np.isfinite(best[k])]
+        return [self.trials.recipe(self.s.fixes[k], int(glue[k])) for k in order if np.isfinite(best[k])]
 
     def chosen(self) -> list[tuple[Kind, list[Recipe]]]:
         """By the kind of repair the few that suit it best, the best first."""
@@ -304,7 +327,7 @@ class _Ranked:
         out = []
         for place in places[np.argsort(self.fly.reshape(-1)[places])]:
             k, g = divmod(int(place), G)
-            recipe = Recipe(fixes=s.fixes[k], glue=self.glues[g])
+            recipe = self.trials.recipe(s.fixes[k], g)
             out.append(
                 FrontPoint(
                     fly_min=float(self.fly[k, g]), strength_percent=100 * float(self.strength[k, g]),

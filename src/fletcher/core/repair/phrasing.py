@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Mapping
 from typing import Any
 
@@ -12,6 +13,7 @@ from fletcher.core.document.damage import BarMark, BentMark, Mark
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.recipe import Fix, Recipe
 from fletcher.core.repair.repair_lines import STAGGER
+from fletcher.core.repair.way_glue import BEDDED, SPLICED
 
 KINDS = {
     "crack": "Crack", "break": "Clean break", "crush": "Crushed zone", "missing": "Missing piece",
@@ -116,8 +118,19 @@ def recipe_words(recipe: Recipe, part: Part) -> str:
     order = ["break", "bar", "crack", "missing", "crush", "loose", "peeled", "bent"]
     done.sort(key=lambda f: order.index(marks[f.mark].kind))
     told = [_short(f) for f in done]
-    glue = name_of(recipe.glue).split(" (")[0]  # its make-up stands where it is needed
-    return "; ".join([*dict.fromkeys(told), f"seams with {glue}"]) if told else "Nothing is mended"
+    glue = _short_name(recipe.glue)
+    others = (
+        ("cracks", recipe.of_cracks(part), any(f.way == "pack" for f in done)),
+        ("bars", recipe.of_beds(part), any(f.way in BEDDED for f in done)),
+        ("bars", recipe.of_splices, any(f.way in SPLICED for f in done)),
+    )
+    own = [f"{what} with {_short_name(key)}" for what, key, used in others if used and key != recipe.glue]
+    return "; ".join([*dict.fromkeys(told), f"seams with {glue}", *dict.fromkeys(own)]) if told else "Nothing is mended"
+
+
+def _short_name(key: str) -> str:
+    """A name without its make-up, which stands where it is needed."""
+    return re.sub(r"\s*\([^)]*\)$", "", name_of(key))
 
 
 def _short(fix: Fix) -> str:

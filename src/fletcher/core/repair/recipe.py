@@ -36,6 +36,7 @@ from fletcher.core.document.joint import BondJoint, Glued, LapJoint
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.damage_model import CRACK_MM, parted_bar
 from fletcher.core.repair.repair_lines import STAGGER, Builder, across, graft
+from fletcher.core.repair.way_glue import bed_glue, crack_glue, splice_glue
 from fletcher.core.section.assembly import line_span
 
 Way = Literal[
@@ -80,15 +81,34 @@ class Recipe(Document):
 
     fixes: Annotated[tuple[Fix, ...], Field(min_length=1, max_length=24)]
     glue: Key = "pu_foaming_white"
+    bed_glue: Annotated[Key | None, Field(description="Of bars in their beds; null: what suits beside that glue")] = (
+        None
+    )
+    crack_glue: Annotated[Key | None, Field(description="Worked into closed cracks; null: what goes in")] = None
+    splice_glue: Annotated[Key | None, Field(description="Of bars, length to length; null: what suits")] = None
     over_old: Annotated[bool, Field(description="The faces were glued in haste before: old glue is scraped off")] = (
         False
     )
+
+    def of_beds(self, part: Part) -> str:
+        """What bars are glued into the foam of a part with."""
+        return self.bed_glue or bed_glue(self.glue, part)
+
+    def of_cracks(self, part: Part) -> str:
+        """What is worked into closed cracks."""
+        return self.crack_glue or crack_glue(self.glue, part)
+
+    @property
+    def of_splices(self) -> str:
+        """What lengths of bars are glued together with."""
+        return self.splice_glue or splice_glue(self.glue)
 
 
 def mended(part: Part, recipe: Recipe) -> Part:
     """A checked part with its marks mended as the recipe says; what it leaves stays marked. Not checked: a repair may
     turn out impossible."""
     b = Builder(part, Glued(adhesive=recipe.glue), recipe.over_old)
+    beds, cracks = Glued(adhesive=recipe.of_beds(part)), Glued(adhesive=recipe.of_cracks(part))
     for fix in recipe.fixes:
         mark = next((m for m in part.damage if m.id == fix.mark), None)
         if mark is None or fix.way not in WAYS[type(mark)]:
@@ -97,13 +117,16 @@ def mended(part: Part, recipe: Recipe) -> Part:
         if fix.way in ("leave", "fill"):
             continue
         b.damage = [m for m in b.damage if m.id != mark.id]
-        _mend(b, mark, fix)
+        _mend(b, mark, fix, beds, cracks)
     return part.model_copy(update={"layers": (*b.layers, *b.joints), "damage": tuple(b.damage)})
 
 
-def _mend(b: Builder, mark: Mark, fix: Fix) -> None:
+def _mend(b: Builder, mark: Mark, fix: Fix, beds: Glued, cracks: Glued) -> None:
     if isinstance(mark, CrackMark | BreakMark):
+        seams = b.glue
+        b.glue = cracks if fix.way == "pack" else seams
         across(b, mark, fix.way, fix.over, fix.stock, fix.each_side_mm, fix.count)
+        b.glue = seams
     elif isinstance(mark, CrushMark) and fix.way == "warm":
         b.damage.append(mark.model_copy(update={"warmed": True}))
     elif isinstance(mark, CrushMark | MissingMark):
@@ -111,7 +134,7 @@ def _mend(b: Builder, mark: Mark, fix: Fix) -> None:
     elif isinstance(mark, Peeled):
         _skin(b, mark, fix)
     elif isinstance(mark, BarMark):
-        _bar(b, mark, fix)
+        _bar(b, mark, fix, beds)
     elif isinstance(mark, LooseMark):
         _loose(b, mark, fix)
 
@@ -149,7 +172,7 @@ def _hurt(b: Builder, mark: BarMark) -> BarLayer:
     return hurt
 
 
-def _bar(b: Builder, mark: BarMark, fix: Fix) -> None:
+def _bar(b: Builder, mark: BarMark, fix: Fix, glue: Glued) -> None:
     line = _hurt(b, mark)
     first, last = line_span(line, b.part)
     long = fix.each_side_mm
@@ -168,15 +191,15 @@ def _bar(b: Builder, mark: BarMark, fix: Fix) -> None:
     if update:
         _replaced(b, line, [line.model_copy(update=update)])
     if fix.way == "replace_bar":
-        b.add(JointLayer(id=b.id("bond"), name="Glue of the new bar", glue=b.glue, joint=BondJoint(of=line.id)))
+        b.add(JointLayer(id=b.id("bond"), name="Glue of the new bar", glue=glue, joint=BondJoint(of=line.id)))
     elif fix.way == "rebed":
-        b.add(JointLayer(id=b.id("bond"), name="Glued back into its bed", start_mm=mark.at_mm, glue=b.glue,
+        b.add(JointLayer(id=b.id("bond"), name="Glued back into its bed", start_mm=mark.at_mm, glue=glue,
                          joint=BondJoint(of=line.id, long_mm=max(last - mark.at_mm, 1.0))))  # fmt: skip
     elif fix.way == "sister":
-        _sister(b, line, mark, fix)
+        _sister(b, line, mark, fix, glue)
 
 
-def _sister(b: Builder, line: BarLayer, mark: BarMark, fix: Fix) -> None:
+def _sister(b: Builder, line: BarLayer, mark: BarMark, fix: Fix, glue: Glued) -> None:
     """The broken bar in two lengths, and one beside it, behind or ahead, with its glue named."""
     first, last = line_span(line, b.part)
     gap = CRACK_MM / 2
@@ -202,7 +225,7 @@ def _sister(b: Builder, line: BarLayer, mark: BarMark, fix: Fix) -> None:
                    "splices": (), "sleeve": None, "faced_with": None, "weighed_g_per_m": None, "note": "",
                    "joined_at_root": line.joined_at_root and start <= 0, **percents}  # fmt: skip
         b.add(line.model_copy(update=changes))
-        b.add(JointLayer(id=b.id("bond"), name="Glue of the sister", glue=b.glue, joint=BondJoint(of=own)))
+        b.add(JointLayer(id=b.id("bond"), name="Glue of the sister", glue=glue, joint=BondJoint(of=own)))
 
 
 def _loose(b: Builder, mark: LooseMark, fix: Fix) -> None:

@@ -12,10 +12,10 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from fletcher.core.adhesion.adhesives import TIMES_MIN
-from fletcher.core.adhesion.bond_line import CURED_MIN
+from fletcher.core.adhesion.bond_line import CURED_MIN, hardened
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import Airframe, JointLayer, Layer, Part
-from fletcher.core.document.damage import Mark
+from fletcher.core.document.damage import BarMark, Mark, PeeledMark
 from fletcher.core.document.joint import Glued
 from fletcher.core.estimate.analyse import Analysis, under_all
 from fletcher.core.estimate.effort import effort_of, prices
@@ -28,8 +28,10 @@ from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import samples
 from fletcher.core.repair.damage_model import as_damaged, parted_at
 from fletcher.core.repair.phrasing import place_of
-from fletcher.core.repair.recipe import Fix, Recipe, mended
+from fletcher.core.repair.recipe import SKIN_GLUE, Fix, Recipe, mended
 from fletcher.core.repair.repair_table import RepairStep, steps_of
+from fletcher.core.repair.schema import MendWish
+from fletcher.core.repair.way_glue import SPLICED, bed_glue, crack_glue, splice_glue
 from fletcher.core.section.assembly import elements_of, line_span, place_joint
 from fletcher.core.section.elements import Elements
 from fletcher.core.section.setting import catalogue_in
@@ -72,11 +74,19 @@ class _Look:
 class Trials:
     """Fixes of a damaged part, tried one by one; sections that were prepared are kept."""
 
-    def __init__(self, airframe: Airframe, part: Part, glues: list[str]) -> None:
+    def __init__(self, airframe: Airframe, part: Part, glues: list[str], wish: MendWish | None = None) -> None:
         self.airframe, self.part, self.glues = airframe, part, glues
+        wish = wish or MendWish()
+        asked = wish.at_hand, wish.fly_in_min
+        self.beds, self.cracks = ([way(g, part, *asked) for g in glues] for way in (bed_glue, crack_glue))
+        self.splices = [splice_glue(g, *asked) for g in glues]
+        """What takes the place of each glue of the seams in beds, cracks and splices."""
         self.whole_part = part.model_copy(update={"damage": ()})
         self.catalogue = catalogue_in(airframe.setting)
-        self.many = Many(tuple(Glued(adhesive=g) for g in glues), MINUTES)
+        each = (glues, self.beds, self.cracks, [SKIN_GLUE] * len(glues))
+        self._seams, self._beds, self._cracks, self._skins = (
+            Many(tuple(Glued(adhesive=g) for g in keys), MINUTES) for keys in each
+        )
         self._looks: dict[tuple[Layer, ...], _Look | None] = {}
         self._shaking: Shaking | None = None
         """The whole part's, which a fix hardly changes."""
@@ -125,7 +135,7 @@ class Trials:
             return None
         elements = elements_of(part, self.catalogue)
         with samples(0):
-            holds, near, glued = self._holds(elements, own, look)
+            holds, near, glued = self._holds(elements, own, look, mark, fix)
         grams = 0.0
         if fix.way not in ("leave", "fill"):
             grams = float(look.prepared.grams[:, 0].sum()) - self._grams + glued
@@ -141,7 +151,22 @@ class Trials:
 
     def _mended(self, mark: Mark, fix: Fix) -> Part:
         hurt = self.part.model_copy(update={"damage": (mark,)})
-        return mended(hurt, Recipe(fixes=(fix,), glue=self.glues[0] if self.glues else ""))
+        return mended(hurt, self.recipe((fix,), 0))
+
+    def recipe(self, fixes: tuple[Fix, ...], glue: int) -> Recipe:
+        """A repair with one of the glues, by its number."""
+        return Recipe(
+            fixes=fixes, glue=self.glues[glue], bed_glue=self.beds[glue], crack_glue=self.cracks[glue],
+            splice_glue=self.splices[glue],
+        )  # fmt: skip
+
+    def _glues(self, mark: Mark, fix: Fix) -> Many:
+        """With what the joints of a mark's fix are glued, beside each glue of the seams."""
+        if isinstance(mark, BarMark):
+            return self._beds
+        if fix.way == "pack":
+            return self._cracks
+        return self._skins if isinstance(mark, PeeledMark) else self._seams
 
     def _bare(self, part: Part) -> tuple[list[int], Part]:
         """Places of the joints that the fix made or changed, and the part without them, lines at their places."""
@@ -155,8 +180,9 @@ class Trials:
                 layers.append(la.model_copy(update={"enabled": False}))
         return own, part.model_copy(update={"layers": tuple(layers)})
 
-    def _holds(self, whole: Elements, own: list[int], look: _Look) -> tuple[Array, Array, float]:
-        """Times the load (cases, glues, times) of the part and of its new joints; grams of glue and pins."""
+    def _holds(self, whole: Elements, own: list[int], look: _Look, mark: Mark, fix: Fix) -> tuple[Array, Array, float]:
+        """Times the load (cases, glues, times) of the part and of its new joints; grams of glue and pins. A spliced bar
+        is no stronger than its glue is by then."""
         shape = (len(self.glues) or 1, len(MINUTES))
         out: list[tuple[Array, Array]] = []
         grams = 0.0
@@ -164,6 +190,8 @@ class Trials:
         placed = [place_joint(part.layers[n], n, part, reference()) for n in own]  # type: ignore[arg-type]
         for c, a in enumerate(look.analyses):
             holds = np.full(shape, 1 / max(float(look.uses[c].max()), 1e-9))
+            if fix.way in SPLICED:
+                holds = holds * np.array([[float(hardened(g, m)[0]) for m in MINUTES] for g in self.splices])
             near = np.full(shape, 1e9)
             elements = replace(a.scene.elements, part=part)
             scene = Scene(**{**vars(a.scene), "elements": elements})
@@ -171,7 +199,7 @@ class Trials:
                 layer = part.layers[p.line]
                 assert isinstance(layer, JointLayer)
                 use = np.zeros(shape)
-                for way in ways_of(Site(scene, p, layer.glue, None, self.many)):
+                for way in ways_of(Site(scene, p, layer.glue, None, self._glues(mark, fix))):
                     peak = way.use.max(1)
                     use = np.maximum(use, peak.reshape(shape) if len(peak) > 1 else peak)
                 own_holds = 1 / np.maximum(use, 1e-9)

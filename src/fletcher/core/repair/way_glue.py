@@ -1,0 +1,87 @@
+"""The glue of each joint of a repair, where that of the seams will not do.
+
+In its bed a bar is pushed along a wet film: contact adhesives grab half way and are scraped off. One length to another,
+stiff on stiff, passes on far more than foam does: melts, contact adhesives, rubbery cement and foaming polyurethane
+creep there. Into a closed crack only what is thin goes: a contact adhesive would have to air on both faces, melts and
+pastes stay outside. What holds is read from the tables of pairs and foams.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from fletcher.core.adhesion.adhesives import adhesives, between, foam_families, on_foams
+from fletcher.core.document.airframe import Part
+
+SPLICED = frozenset({"sleeve", "scarf_bar"})
+"""Ways in which one length of a bar is glued to another, or to a sleeve."""
+BEDDED = frozenset({"sister", "replace_bar", "rebed"})
+"""Ways in which a bar is glued into foam."""
+STIFF = ("epoxy_30min", "epoxy_structural_slow", "epoxy_5min")
+"""What stiff parts are glued with, the usual one first."""
+SOON_MIN = 120.0
+"""[J] A launch sooner than this asks for a glue that sets quickly."""
+_GRABS = frozenset({"contact", "tape", "waterborne"})
+"""Kinds of adhesive that are not drawn into a bed: they grab at once, or never dry there."""
+_STIFF_FROM, _BED_FROM = 3, 2
+"""From this mark of five on a glue suits stiff parts, and a bar in foam: there a melt will do in a field, in stages."""
+
+
+def splice_glue(seam: str, at_hand: Sequence[str] = (), launch_min: float = 1e9) -> str:
+    """What lengths of bars are glued together with in a repair whose seams have the glue `seam`: that one if it suits,
+    else what is at hand, else what is hard by the launch."""
+    row = between().get((seam, "composite_composite"))
+    if seam not in adhesives() or (row is not None and row.suits >= _STIFF_FROM):
+        return seam
+    order = STIFF[::-1] if launch_min < SOON_MIN else STIFF
+    return next((key for key in order if key in at_hand), order[0])
+
+
+def bed_glue(seam: str, part: Part, at_hand: Sequence[str] = (), launch_min: float = 1e9) -> str:
+    """What bars are glued into the part's foam with: the glue of the seams if it can be drawn into a bed, else the best
+    that can, of what is at hand first; for a launch soon one that sets by then."""
+    if seam not in adhesives() or _suits_bed(seam, part):
+        return seam
+    rows = [key for key in adhesives() if _suits_bed(key, part)] or list(STIFF)
+
+    def rank(key: str) -> tuple[bool, bool, float]:
+        late = launch_min < SOON_MIN and adhesives()[key].fixture_min.typ > launch_min / 4
+        return key not in at_hand, late, -_holds(key, part)
+
+    return min(rows, key=rank)
+
+
+_WICKS = ("ca_foamsafe", "solvent_rubbery_clear", "pu_foaming_white", "pu_foaming_brown", "epoxy_laminating", "ca_thin")
+"""What goes into a closed crack: it wicks, or is worked in while the crack is flexed."""
+
+
+def crack_glue(seam: str, part: Part, at_hand: Sequence[str] = (), launch_min: float = 1e9) -> str:
+    """What is worked into a closed crack: the glue of the seams if it goes in, else the best that does, of what is at
+    hand first; for a launch soon one that sets by then."""
+
+    def suits(key: str) -> bool:
+        row, family = between().get((key, "foam_foam")), foam_families().get(part.foam or "")
+        fits = family is None or on_foams()[key, family].verdict not in ("attacks", "poor_adhesion", "test_first")
+        return key in _WICKS and row is not None and row.suits >= _BED_FROM and fits
+
+    if seam not in adhesives() or suits(seam):
+        return seam
+
+    def rank(key: str) -> tuple[bool, bool]:
+        return key not in at_hand, launch_min < SOON_MIN and adhesives()[key].fixture_min.typ > launch_min / 4
+
+    return min([key for key in _WICKS if suits(key)] or [seam], key=rank)
+
+
+def _suits_bed(key: str, part: Part) -> bool:
+    row, family = between().get((key, "foam_composite")), foam_families().get(part.foam or "")
+    if row is None or row.suits < _BED_FROM or adhesives()[key].kind in _GRABS:
+        return False
+    return family is None or on_foams()[key, family].verdict not in ("attacks", "poor_adhesion", "test_first")
+
+
+def _holds(key: str, part: Part) -> float:
+    """Share of the foam's strength that a bar in its bed reaches with a glue, typical."""
+    row, family = between()[key, "foam_composite"], foam_families().get(part.foam or "")
+    own = 1.0 if row.efficiency is None else row.efficiency.typ
+    return own if family is None else own * on_foams()[key, family].efficiency.typ
