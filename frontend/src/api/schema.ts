@@ -1321,11 +1321,11 @@ export interface components {
             parted: "core" | "skins" | "all";
             /**
              * Reached
-             * @description By the glue: the clean faces, a crack that it was worked into, or faces with old glue
+             * @description By the glue: faces made for it, a break glued by hand, a crack that it was worked into, or faces with old glue
              * @default all
              * @enum {string}
              */
-            reached: "all" | "worked_in" | "over_old";
+            reached: "all" | "mended" | "worked_in" | "over_old";
             /**
              * Slope
              * @description Length of a scarf over the depth
@@ -5638,6 +5638,7 @@ export interface components {
             rolls_g: components["schemas"]["Band"];
             /** Says */
             says: string;
+            seam_percent: components["schemas"]["Band"] | null;
             /** Skill */
             skill: number;
             /** Steps At */

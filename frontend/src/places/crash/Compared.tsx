@@ -31,6 +31,7 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
             {[
               "repair",
               "strength",
+              "seam alone",
               "at the launch",
               "stiffness",
               "grams",
@@ -68,11 +69,15 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
                 </button>
               </th>
               <Percent value={o.strength_percent} />
+              {o.seam_percent ? (
+                <Percent value={o.seam_percent} />
+              ) : (
+                <td className="py-1.5 pl-4 text-right">–</td>
+              )}
               <Percent value={o.launch_percent} none={o.launch_percent.typ < 0.5} />
               <Percent value={o.bend_percent} />
               <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
-                {o.more_g.typ >= 0 ? "+" : ""}
-                {plain(o.more_g.typ, 2)}
+                {gramsText(o.more_g.typ)}
               </td>
               <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
                 {minutesText(o.minutes.typ)}
@@ -106,7 +111,7 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
               <th scope="row" className="py-1.5 pl-2 text-left font-normal">
                 <strong>Built anew</strong>
               </th>
-              <td colSpan={3} className="py-1.5 pl-4 text-right text-soft">
+              <td colSpan={4} className="py-1.5 pl-4 text-right text-soft">
                 as it was
               </td>
               <td className="figure-type py-1.5 pl-4 text-right">0</td>
@@ -126,11 +131,18 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
         </tbody>
       </table>
       <p className="pt-1 text-small text-soft">
-        Strength and stiffness in per cent of the whole part. Worth: credits for stock, and hours at the worth
+        Strength, seam and stiffness in per cent of the whole part. “Seam alone” is the load at which the
+        weakest new joint gives, whatever stands beside it. Worth: credits for stock, and hours at the worth
         that you set.
       </p>
     </div>
   );
+}
+
+/** Grams more or less; what no kitchen scale shows is nothing. */
+function gramsText(grams: number): string {
+  if (Math.abs(grams) < 0.05) return "0";
+  return `${grams > 0 ? "+" : ""}${plain(grams, 2)}`;
 }
 
 function Percent({ value, none = false }: { value: Schemas["Band"]; none?: boolean }) {

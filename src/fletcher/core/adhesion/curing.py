@@ -14,7 +14,7 @@ import numpy as np
 from fletcher.core.adhesion.adhesives import TIMES_MIN, Adhesive, Curing, adhesives, curings
 from fletcher.core.common.arrays import Array
 from fletcher.core.materials.materials import Range
-from fletcher.core.materials.uncertainty import drawn, lognormal, normals
+from fletcher.core.materials.uncertainty import drawn, logistic, lognormal, normals
 
 PACE = Range(0.6, 1.0, 1.7)
 """[J] How much sooner or later a joint is there than its curve says: film thickness, humidity, the tube's age."""
@@ -34,6 +34,11 @@ def _sampled(value: Range, key: str, stream: int) -> Array:
 def sampled(value: Range, key: str, stream: int = 0) -> Array:
     """Samples (S,) of a value from a stream of its key, kept: a ranking asks for the same ones again and again."""
     return _sampled(value, key, stream)[: 1 + drawn()]
+
+
+def sampled_share(value: Range, key: str, stream: int = 0) -> Array:
+    """Samples (S,) of a share between 0 and 1 from a stream of its key."""
+    return logistic(value, normals(key, stream + 1)[stream])[: 1 + drawn()]
 
 
 def techniques(a: Adhesive) -> dict[str, str]:

@@ -54,8 +54,11 @@ class AcrossJoint(Document):
     faces: Annotated[Literal["open", "butt", "scarf"], Field(description="How the faces of the foam meet")] = "butt"
     slope: Annotated[float, Field(ge=1, le=20, description="Length of a scarf over the depth")] = 4.0
     reached: Annotated[
-        Literal["all", "worked_in", "over_old"],
-        Field(description="By the glue: the clean faces, a crack that it was worked into, or faces with old glue"),
+        Literal["all", "mended", "worked_in", "over_old"],
+        Field(
+            description="By the glue: faces made for it, a break glued by hand, a crack that it was worked into, or "
+            "faces with old glue"
+        ),
     ] = "all"
     extent: Annotated[Extent | None, Field(description="Of a mended crack; null: the core is parted all over")] = None
     braces: Annotated[tuple[Brace, ...], Field(max_length=4)] = ()

@@ -16,7 +16,7 @@ from functools import lru_cache
 import numpy as np
 
 from fletcher.core.adhesion.bond_line import SORT, counts, decay
-from fletcher.core.adhesion.curing import sampled
+from fletcher.core.adhesion.curing import sampled_share
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.joint import AcrossJoint, Extent, Glued
 from fletcher.core.joints.context import Braced, Site, Way, brace_of, solid_torsion, stack, strained, told
@@ -25,8 +25,25 @@ from fletcher.core.materials.materials import Range, Sheet
 from fletcher.core.section.elements import Membrane
 from fletcher.core.section.outline import Outline, faces
 
-REACHED = {"worked_in": Range(0.3, 0.55, 0.8), "over_old": Range(0.5, 0.75, 0.95)}
-"""[J] Share of a joint's strength where glue was worked into a closed crack, or the faces bear old glue, scraped."""
+REACHED = {"mended": Range(0.85, 0.95, 1.0), "worked_in": Range(0.3, 0.55, 0.8), "over_old": Range(0.5, 0.75, 0.95)}
+"""[J] Share of a joint's face that glue wets: broken, opened and seen; worked into a closed crack; over old glue,
+scraped."""
+FITS = {"butt": Range(0.90, 0.97, 1.0), "scarf": Range(0.80, 0.92, 1.0)}
+"""[J] How well faces meet: a clean break, or faces that were cut."""
+MIXED = Range(0.80, 0.95, 1.0)
+"""[J] What mixing, airing and curing by hand leave of a glue's strength."""
+
+
+def workmanship(j: AcrossJoint) -> Array:
+    """Share (S,) of a seam's strength that hands leave of it: what the glue reaches, how the faces fit, how it was
+    mixed and cured. A joint as it is drawn, on faces made for it, counts in full."""
+    if j.reached == "all":
+        return np.ones(1)
+    share = sampled_share(REACHED[j.reached], f"reached/{j.reached}") * sampled_share(MIXED, "mixed")
+    if j.reached == "worked_in" or j.faces not in FITS:
+        return share
+    return share * sampled_share(FITS[j.faces], f"fits/{j.faces}")
+
 
 OWN_GLUE = dict.fromkeys(("glass_cloth", "carbon_cloth", "carbon_ud", "aramid_cloth", "laminate"), "epoxy_laminating")
 """What cloth laid wet holds by."""
@@ -173,12 +190,12 @@ def _glued(j: AcrossJoint, site: Site, sigma: Array, tau: Array) -> Iterator[tup
     across = sigma * sin**2 + np.abs(tau) * math.sin(2 * angle)
     along = sigma * sin * cos + tau * abs(math.cos(2 * angle))
     line = site.line("foam", site.deep)
-    reached = sampled(REACHED[j.reached], f"reached/{j.reached}") if j.reached in REACHED else 1.0
+    share = workmanship(j)
     for kind, name, a, t in (
         ("joint_glue", "the glue in the seam gives", line.film_pull, line.film_shear),
         ("joint_foam", "the foam tears beside the seam", line.bed_pull, line.bed_shear),
     ):
-        yield kind, name, np.hypot(across / a, along / t) / reached
+        yield kind, name, np.hypot(across / a, along / t) / share
 
 
 def _braced(b: Braced, site: Site, moment: Array, shear: Array) -> Iterator[Way]:

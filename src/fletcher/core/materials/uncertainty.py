@@ -117,6 +117,14 @@ def lognormal(value: Range, z: Array) -> Array:
     return np.asarray(value.typ * np.exp(np.where(z < 0, below, above) * z))
 
 
+def logistic(value: Range, z: Array) -> Array:
+    """Two-piece logit-normal draw of a share between 0 and 1; an end at 1 counts as 0.995."""
+    low, typ, high = (min(v, 0.995) for v in (value.low, value.typ, value.high))
+    low, typ, high = (float(np.log(v / (1 - v))) for v in (low, typ, high))
+    logit = typ + np.where(z < 0, typ - low, high - typ) / _Z95 * z
+    return np.asarray(1 / (1 + np.exp(-logit)))
+
+
 def normals(key: str, count: int, correlation: Array | None = None) -> Array:
     """Standard normals, shape (count, 1 + SAMPLES) with a zero first column, reproducible per key.
 

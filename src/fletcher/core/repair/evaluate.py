@@ -126,7 +126,7 @@ def computed(
     launch = np.zeros_like(holds)
     if left_min >= 0.5:
         launch = _after(then, own, left_min)
-    waits = _waits(then, own, holds, asked)
+    waits, seams = _waits(then, own, holds, asked), _seams(then, own)
     cure = band(waits, _NONE)
     fly = Band(typ=minutes.typ + cure.typ, low=minutes.low + cure.low, high=minutes.high + cure.high)
     bend, twist = stiffness_left(whole.analyses[0], then.analyses[0])
@@ -147,7 +147,8 @@ def computed(
                        steps=[s.name for s in steps_of(f, marks[f.mark], part)])
                for f in recipe.fixes if f.mark in marks],
         cases=[_case(a, b, x) for a, b, x in zip(whole.verdicts, then.verdicts, launch, strict=True)],
-        strength_percent=strength, launch_percent=band(100 * np.min(launch / was, axis=0), _NONE), bend_percent=bend,
+        strength_percent=strength, launch_percent=band(100 * np.min(launch / was, axis=0), _NONE),
+        seam_percent=None if seams is None else band(100 * np.min(seams / was, axis=0), _NONE), bend_percent=bend,
         twist_percent=twist, more_g=band(grams[1] - grams[0], _NONE), rolls_g=rolls,
         balance_mm=aft, minutes=minutes, fly_min=fly, cost=cost,
         looks=min((s.looks for s in steps), default=2), skill=max((s.skill for s in steps), default=1),
@@ -229,6 +230,20 @@ def _after(s: State, own: _New, minutes: float | None, over_old: bool = False) -
                 uses = [w.use.max(1) for w in ways_of(Site(a.scene, placed, site.glue, minutes))]
                 holds = beside(holds, 1 / np.maximum(np.max(uses, axis=0, initial=0.0), 1e-9), a.judged, joint)
         out.append(holds)
+    return np.array(out)
+
+
+def _seams(s: State, own: _New) -> Array | None:
+    """Times the load (cases, S) at which the weakest joint that the repair made gives, cured, whatever stands beside
+    it; None where it made none."""
+    if not own.joints:
+        return None
+    out = []
+    for a in s.analyses:
+        layers = a.scene.elements.part.layers
+        new = [site for site in sites_of(a.scene) if layers[site.placed.line].id in own.joints]
+        use = np.max([w.use.max(1) for site in new for w in ways_of(site)], axis=0, initial=1e-4)
+        out.append(np.broadcast_to(1 / use, (len(a.prepared.draws.foam.G),)))
     return np.array(out)
 
 

@@ -147,7 +147,7 @@ def across(
         laid = _laid(b, mark, over, stock, each, stretch)
     seam = AcrossJoint(
         parted="skins" if isinstance(mark, BreakMark) else "core", faces="scarf" if way == "scarf" else "butt",
-        reached="worked_in" if way == "pack" else "over_old" if b.over_old else "all", braces=braces,
+        reached="worked_in" if way == "pack" else "over_old" if b.over_old else "mended", braces=braces,
         bridges=tuple(laid), extent=None if isinstance(mark, BreakMark) else _extent(mark),
     )  # fmt: skip
     b.add(JointLayer(id=b.id("seam"), name="Mended seam", start_mm=at, glue=b.glue, joint=seam))
@@ -222,7 +222,7 @@ def graft(b: Builder, mark: CrushMark | MissingMark, skin: str | None, lap: floa
             for n, face in enumerate(faces):
                 more = lap * (STAGGER if n else 1.0)
                 _patch(b, face, (start - more, end + more), skin, stretch, "Skin over the graft")
-    seam = AcrossJoint(parted="core", reached="over_old" if b.over_old else "all")
+    seam = AcrossJoint(parted="core", reached="over_old" if b.over_old else "mended")
     for at in (start, end):
         if 2 < at < part.span_mm - 2:
             b.add(JointLayer(id=b.id("seam"), name="Seam of the graft", start_mm=at, glue=b.glue, joint=seam))

@@ -102,6 +102,9 @@ class MendOption(Result):
     """Cured, of what the whole part held, in the case that lost most."""
     launch_percent: Band
     """The same at the launch that was asked; nothing where the work alone takes longer."""
+    seam_percent: Band | None
+    """What its weakest new joint holds by itself, of the whole part's break load: above 100 it holds more than the part
+    did. None where nothing is glued."""
     bend_percent: Band
     """Stiffness in bending over that of the whole part: the other half."""
     twist_percent: Band | None
