@@ -4580,6 +4580,21 @@ export interface components {
             times: number;
         };
         /**
+         * Heading
+         * @description What repairs stand under: its title and, one press away, its rule.
+         */
+        Heading: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "quick" | "sound" | "restored" | "light" | "cheap" | "strong" | "near";
+            /** Rule */
+            rule: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * HeldIn
          * @description The knocks asked for, and every way of holding, the best first.
          */
@@ -5619,7 +5634,7 @@ export interface components {
             /** In The Field */
             in_the_field: boolean;
             /** Kinds */
-            kinds: ("quick" | "sound" | "restored" | "light" | "cheap")[];
+            kinds: ("quick" | "sound" | "restored" | "light" | "cheap" | "strong" | "near")[];
             launch_percent: components["schemas"]["Band"];
             /** Left */
             left: string[];
@@ -5701,11 +5716,15 @@ export interface components {
             front: components["schemas"]["FrontPoint"][];
             /** Gauges */
             gauges: components["schemas"]["Gauge"][];
+            /** Headings */
+            headings: components["schemas"]["Heading"][];
             /** Options */
             options: components["schemas"]["MendOption"][];
             /** Pieces */
             pieces: components["schemas"]["LostPiece"][];
             rebuild: components["schemas"]["Rebuild"];
+            /** Says */
+            says: string;
             /** Staged */
             staged: components["schemas"]["Staged"][];
         };

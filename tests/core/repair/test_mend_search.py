@@ -18,6 +18,7 @@ from fletcher.core.repair.candidates import fixes_for, glues_for
 from fletcher.core.repair.damage_model import found_whole
 from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.events import BESIDE_MM, Event, findings
+from fletcher.core.repair.headings import margin_at_launch, margin_cured
 from fletcher.core.repair.inspection import Crash, what_is_left
 from fletcher.core.repair.missing_foam import pieces_of
 from fletcher.core.repair.pareto_search import FRONT, search
@@ -307,3 +308,22 @@ def test_quick_bands_are_those_of_fewer_draws():
         quick = computed(POST, RIGHT, recipe, MendWish()).option
     assert quick.strength_percent.typ == full.strength_percent.typ
     assert quick.strength_percent.low == pytest.approx(full.strength_percent.low, abs=12)
+
+
+def test_a_launch_too_soon_is_answered_first_and_nothing_is_called_ready():
+    answer = found(MendWish(fly_in_min=20))
+    assert answer.says.startswith("Nothing here holds this part at full load within 20 min. Soonest that does: ")
+    assert not any("quick" in o.kinds for o in answer.options)
+    assert all(o.launch_percent.typ < 1 for o in answer.options)
+    soon = found(MendWish(fly_in_min=60))
+    quick = next(o for o in soon.options if "quick" in o.kinds)
+    assert soon.says.startswith("By the launch in 60 min: ") and margin_at_launch(quick) >= 1
+
+
+def test_where_no_repair_holds_what_is_needed_the_strongest_is_offered_as_that():
+    fast = tuple(c.model_copy(update={"speed_m_s": 19.0}) if c.id == "pull-up" else c for c in RIGHT.cases)
+    part = RIGHT.model_copy(update={"cases": fast})
+    answer = found(airframe=POST.model_copy(update={"parts": (part,)}))
+    assert all(margin_cured(o) < 1 for o in answer.options)
+    assert [k for o in answer.options for k in o.kinds if k not in ("near",)] == ["strong"]
+    assert answer.says.startswith("Nothing here holds")

@@ -24,14 +24,6 @@ interface Props {
   adopted: () => void;
 }
 
-const KINDS: Record<Option["kinds"][number], string> = {
-  quick: "By the next launch",
-  sound: "Sound",
-  restored: "Restored",
-  light: "Lightest",
-  cheap: "Least effort",
-};
-
 /** Repairs for what is marked: a handful of the front, compared, one of them looked at, adopted. */
 export function Mend({ airframeId, subject, part, stored, show, adopted }: Props) {
   const [flyIn, setFlyIn] = useState(60);
@@ -46,10 +38,11 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
   const kept = useKept(airframeId, part.id, settled, wish, !found.running);
   const [picked, setPicked] = useState<Option | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
+  const titles = new Map(found.answer?.headings.map((h) => [h.kind, h.title]));
   const rows: Row[] = [
     ...(found.answer?.options ?? []).map((option, n) => ({
       key: `found-${n}`,
-      label: option.kinds.map((k) => KINDS[k]).join(", "),
+      label: option.kinds.map((k) => titles.get(k) ?? k).join(", "),
       option,
     })),
     ...kept.rows,
@@ -128,6 +121,11 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
           {p.message}
         </p>
       ))}
+      {answer && (
+        <p className={`mt-3 text-lead leading-snug ${found.running ? "opacity-70" : ""}`} aria-live="polite">
+          {answer.says}
+        </p>
+      )}
       {rows.length > 0 && (
         <div className={found.running ? "opacity-70" : ""}>
           <Compared rows={rows} chosen={row?.key ?? ""} choose={setChosen} rate={rate} answer={answer} />
@@ -156,6 +154,19 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
             return null;
           }}
         />
+      )}
+      {answer && (
+        <details className="mt-4 max-w-prose text-body">
+          <summary className="label-type min-h-10 cursor-pointer pt-2">What the headings mean</summary>
+          <dl>
+            {answer.headings.map((h) => (
+              <div key={h.kind} className="border-t border-rule py-1">
+                <dt className="inline font-semibold">{h.title}: </dt>
+                <dd className="inline">{h.rule}</dd>
+              </div>
+            ))}
+          </dl>
+        </details>
       )}
       {answer && <Besides answer={answer} pick={(r) => void pick(r)} />}
     </section>

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
 
 import numpy as np
 
@@ -40,6 +39,7 @@ from fletcher.core.repair.schema import (
     CaseMended,
     CheckAfter,
     FixTold,
+    Kind,
     MendNeed,
     MendOption,
     MendWish,
@@ -47,7 +47,6 @@ from fletcher.core.repair.schema import (
 from fletcher.core.repair.single_fix import MINUTES, beside, replaced_cost
 from fletcher.core.validation.airframe import check_part
 
-Kind = Literal["quick", "sound", "restored", "light", "cheap"]
 FLIES_AT = 0.95
 """A repair may fly when it holds what is asked, or this share of what it will hold cured."""
 _STEP = 0.08

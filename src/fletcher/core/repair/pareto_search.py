@@ -22,12 +22,13 @@ from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.materials.uncertainty import QUICK_SAMPLES, Inputs, band, samples
 from fletcher.core.repair.candidates import fixes_for, glues_for
 from fletcher.core.repair.damage_model import found_whole, taken_along
-from fletcher.core.repair.evaluate import FLIES_AT, Computed, Kind, State, computed, state_of
+from fletcher.core.repair.evaluate import FLIES_AT, Computed, State, computed, state_of
+from fletcher.core.repair.headings import HEADINGS, NEAR, by_the_launch, keeps, margin_at_launch
 from fletcher.core.repair.inspection import grounded_by
 from fletcher.core.repair.missing_foam import gauges_of, pieces_of
 from fletcher.core.repair.phrasing import is_known, mark_words, recipe_words
 from fletcher.core.repair.recipe import Fix, Recipe
-from fletcher.core.repair.schema import ASSUMPTIONS, FrontPoint, Mending, MendOption, MendWish, Progress, Rebuild
+from fletcher.core.repair.schema import ASSUMPTIONS, FrontPoint, Kind, Mending, MendWish, Progress, Rebuild
 from fletcher.core.repair.single_fix import MINUTES, Trials, Tried
 from fletcher.core.repair.two_stage import stages_of
 from fletcher.core.repair.way_glue import BEDDED
@@ -190,18 +191,26 @@ def search(
     made: dict[Recipe, Computed | None] = {}
     told: dict[Recipe, list[Kind]] = {}
     state: list[State] = []
+    part_g = 0.0
     for kind, recipes in ranked.chosen():
+        if kind == "strong" and told:
+            continue
         for recipe in recipes:
             if recipe not in made:
                 with samples(DRAWS):  # never over a yield: who reads the progress keeps his own count
                     state = state or [state_of(airframe, trials.whole_part)]
+                    part_g = float(state[0].prepared.grams[:, 0].sum())
                     made[recipe] = _made(airframe, part, recipe, wish, state[0])
                 done = len(part.damage) + 2 + min(len(made), 3)
                 yield Progress(done=done, of=len(part.damage) + 6, says=f"{len(made)} computed in full")
             c = made[recipe]
-            if c is not None and _keeps_its_name(kind, c.option):
+            if c is not None and keeps(kind, c.option, part_g):
                 told.setdefault(recipe, []).append(kind)
                 break
+    soon = [(margin_at_launch(c.option), r) for r, c in made.items() if c is not None]
+    nearest = max(soon, key=lambda m: m[0], default=(0.0, None))
+    if nearest[1] is not None and not any("quick" in kinds for kinds in told.values()) and nearest[0] > NEAR:
+        told.setdefault(nearest[1], []).append("near")
     options = [
         replace(c, option=c.option.model_copy(update={"kinds": kinds}))
         for recipe, kinds in told.items()
@@ -213,6 +222,7 @@ def search(
     with samples(DRAWS):
         stages, anew = stages_of(options), _rebuild(airframe, part)
     yield Mending(
+        says=by_the_launch([c.option for c in options], wish), headings=HEADINGS,
         considered=considered, options=[c.option for c in options], front=ranked.front(), staged=stages, rebuild=anew,
         pieces=pieces_of(airframe, part, scrap), gauges=gauges_of(part),
         cautions=cautions_for(["key:battery_crash", "key:flying_repaired", "key:estimate_limits"]),
@@ -226,15 +236,6 @@ def _made(airframe: Airframe, part: Part, recipe: Recipe, wish: MendWish, whole:
         return computed(airframe, part, recipe, wish, (), whole)
     except InvalidDocument:
         return None
-
-
-def _keeps_its_name(kind: Kind, o: MendOption) -> bool:
-    """Whether what the search foretold of a kind holds when it is computed whole."""
-    if kind == "restored":
-        return o.strength_percent.typ >= 96 and abs(o.bend_percent.typ - 100) <= 8
-    if kind == "quick":
-        return True
-    return all(c.then.typ >= 0.97 * min(c.asked, c.whole.typ) for c in o.cases)
 
 
 def _not_at_hand(key: str, wish: MendWish) -> float:
@@ -298,15 +299,18 @@ class _Ranked:
         in_time = minutes < self.wish.fly_in_min
         field = in_time & hand if np.any(in_time & hand) else in_time & every
         sound = self.enough >= min(1.0, 0.98 * float(self.enough.max()))
-        full = (self.strength >= 0.97) & (self.mismatch <= 0.06) & (looks >= 3)
+        full = (self.strength >= 0.97) & (self.mismatch <= 0.06) & (looks >= 4)
+        whole = sound & (self.strength >= 0.8) & (self.mismatch <= 0.15)
         near = np.minimum(self.strength, 1.0) - np.minimum(self.mismatch, 0.5)
         return [
             ("quick", self._pick(3 * np.minimum(self.launch, 1.0) - 0.004 * minutes - 0.01 * grams + handy, field)),
-            ("sound", self._pick(-np.log(self.fly + 20) - 0.03 * grams - 0.05 * skill + handy, sound)),
+            ("sound", self._pick(-np.log(self.fly + 20) - 0.03 * grams - 0.05 * skill + handy,
+                                 whole if np.any(whole) else sound)),
             ("restored", self._pick(near + 0.1 * looks - 0.01 * grams - 0.02 * np.log(self.fly + 20) + handy,
                                     full if np.any(full) else every)),
             ("light", self._pick(-grams - 0.002 * minutes + 0.1 * handy, sound)),
             ("cheap", self._pick(-cost - minutes / 60 * self.wish.hour_worth + handy, sound)),
+            ("strong", self._pick(np.minimum(self.enough, 2.0) + 0.2 * near + handy, every)),
         ]  # fmt: skip
 
     def front(self) -> list[FrontPoint]:

@@ -89,10 +89,15 @@ class CaseMended(Result):
     at_mm: float
 
 
+Kind = Literal["quick", "sound", "restored", "light", "cheap", "strong", "near"]
+"""What a repair is called: by the launch, sound, restored, lightest, least effort; the strongest where none holds; what
+comes nearest by the launch where none is ready."""
+
+
 class MendOption(Result):
     """A repair, computed in full."""
 
-    kinds: list[Literal["quick", "sound", "restored", "light", "cheap"]]
+    kinds: list[Kind]
     recipe: Recipe
     says: str
     fixes: list[FixTold]
@@ -196,9 +201,20 @@ class Gauge(Result):
     setback_mm: float
 
 
+class Heading(Result):
+    """What repairs stand under: its title and, one press away, its rule."""
+
+    kind: Kind
+    title: str
+    rule: str
+
+
 class Mending(Result):
     """The answer: a handful of repairs on the front, how many were considered, and what they are measured against."""
 
+    says: str
+    """What holds at the launch, or that nothing does and what comes nearest."""
+    headings: list[Heading]
     considered: int
     options: list[MendOption]
     front: list[FrontPoint]
