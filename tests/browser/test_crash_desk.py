@@ -85,7 +85,7 @@ def test_a_wish_changes_the_search_and_a_wrong_one_is_named(loud_page, fleet):
     fill(page, "Next launch in, minutes", "2")
     expect(page.get_by_role("alert")).to_contain_text("fly_in_min")
     page.get_by_text("At hand:").click()
-    for name in ("Hot-melt, low-temperature", "Bamboo skewers", "Foam-safe contact adhesive"):
+    for name in ("Hot-melt, low-temperature", "Bamboo skewer 3 mm", "Foam-safe clear contact adhesive"):
         page.get_by_label(name, exact=True).check()
     hand = ["hotmelt_low", "bamboo_skewer_3", "contact_foamsafe_clear"]
 

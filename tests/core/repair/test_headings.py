@@ -82,6 +82,11 @@ def test_the_first_sentence_names_what_holds_at_the_launch():
     assert told == "By the launch in 60 min: taped over."
 
 
+def test_a_part_that_holds_as_it_is_needs_no_repair_by_the_launch():
+    told = by_the_launch([option(kinds=["quick"], says="Left as it is")], MendWish(fly_in_min=60))
+    assert told == "It holds as it is: nothing has to be mended by the launch."
+
+
 def test_or_that_nothing_does_and_what_comes_nearest():
     slow = option(case(launch=0.3), says="A new bar", fly_min=band(225.0))
     slower = option(case(launch=0.0), says="A new skin", fly_min=band(3000.0))

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from fletcher.core.materials.uncertainty import Band
+from fletcher.core.repair.phrasing import LEFT_AS_IT_IS
 from fletcher.core.repair.schema import CaseMended, Heading, Kind, MendOption, MendWish
 
 _AS_GOOD = 0.97
@@ -83,6 +84,8 @@ def by_the_launch(options: Sequence[MendOption], wish: MendWish) -> str:
     """The first sentence of the answer: what holds at the launch, or that nothing does and what comes nearest."""
     time = _time(wish.fly_in_min)
     quick = next((o for o in options if "quick" in o.kinds), None)
+    if quick is not None and quick.says == LEFT_AS_IT_IS:
+        return "It holds as it is: nothing has to be mended by the launch."
     if quick is not None:
         return f"By the launch in {time}: {_small(quick.says)}."
     out = f"Nothing here holds this part at full load within {time}."

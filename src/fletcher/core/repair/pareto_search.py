@@ -300,7 +300,8 @@ class _Ranked:
         field = in_time & hand if np.any(in_time & hand) else in_time & every
         sound = self.enough >= min(1.0, 0.98 * float(self.enough.max()))
         full = (self.strength >= 0.97) & (self.mismatch <= 0.06) & (looks >= 4)
-        whole = sound & (self.strength >= 0.8) & (self.mismatch <= 0.15)
+        softer = np.max(s.scores[:, :2], axis=1)[:, None]  # stiffer than it was is no harm here
+        whole = sound & (self.strength >= 0.8) & (softer <= 1 / 0.85 - 1)
         near = np.minimum(self.strength, 1.0) - np.minimum(self.mismatch, 0.5)
         return [
             ("quick", self._pick(3 * np.minimum(self.launch, 1.0) - 0.004 * minutes - 0.01 * grams + handy, field)),

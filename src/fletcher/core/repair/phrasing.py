@@ -111,6 +111,10 @@ def fix_words(fix: Fix, mark: Mark) -> str:
     return out
 
 
+LEFT_AS_IT_IS = "Left as it is"
+"""A repair that mends nothing."""
+
+
 def recipe_words(recipe: Recipe, part: Part) -> str:
     """A repair in a line: what it does to the marks that it mends, the gravest first, and its glue."""
     marks = {m.id: m for m in part.damage}
@@ -118,17 +122,17 @@ def recipe_words(recipe: Recipe, part: Part) -> str:
     order = ["break", "bar", "crack", "missing", "crush", "loose", "peeled", "bent"]
     done.sort(key=lambda f: order.index(marks[f.mark].kind))
     told = [_short(f) for f in done]
-    glue = _short_name(recipe.glue)
+    glue = short_name(recipe.glue)
     others = (
         ("cracks", recipe.of_cracks(part), any(f.way == "pack" for f in done)),
         ("bars", recipe.of_beds(part), any(f.way in BEDDED for f in done)),
         ("bars", recipe.of_splices, any(f.way in SPLICED for f in done)),
     )
-    own = [f"{what} with {_short_name(key)}" for what, key, used in others if used and key != recipe.glue]
-    return "; ".join([*dict.fromkeys(told), f"seams with {glue}", *dict.fromkeys(own)]) if told else "Nothing is mended"
+    own = [f"{what} with {short_name(key)}" for what, key, used in others if used and key != recipe.glue]
+    return "; ".join([*dict.fromkeys(told), f"seams with {glue}", *dict.fromkeys(own)]) if told else LEFT_AS_IT_IS
 
 
-def _short_name(key: str) -> str:
+def short_name(key: str) -> str:
     """A name without its make-up, which stands where it is needed."""
     return re.sub(r"\s*\([^)]*\)$", "", name_of(key))
 

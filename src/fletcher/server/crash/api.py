@@ -21,7 +21,7 @@ from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.events import Event, Finding, findings
 from fletcher.core.repair.inspection import Crash, Inspection, Left, inspect, what_is_left
 from fletcher.core.repair.pareto_search import search
-from fletcher.core.repair.phrasing import FIELD_BOX, name_of
+from fletcher.core.repair.phrasing import FIELD_BOX, short_name
 from fletcher.core.repair.recipe import Recipe
 from fletcher.core.repair.schema import CheckAfter, Mending, MendOption, MendWish, Operation, Progress
 from fletcher.core.repair.toughen import Toughening, toughenings
@@ -61,7 +61,7 @@ class Thing(Schema):
 @router.get("/field-box", response=list[Thing])
 def read_field_box(request: SignedIn) -> list[Thing]:
     """What is often at hand in the field, to say yes or no to."""
-    return [Thing(key=key, name=name_of(key)) for key in FIELD_BOX]
+    return [Thing(key=key, name=short_name(key)) for key in FIELD_BOX]
 
 
 class MendStudy(Study):
