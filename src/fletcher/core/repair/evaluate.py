@@ -2,18 +2,15 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from fletcher.core.adhesion.bond_line import hardened
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.quantities import F0, G, in_g, in_mm, in_N_mm
-from fletcher.core.document.airframe import Airframe, BarLayer, JointLayer, Part
+from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.defaults import default_case
-from fletcher.core.document.joint import AcrossJoint
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.analyse import Analysis, under_all
@@ -23,10 +20,9 @@ from fletcher.core.estimate.prepare import Prepared, prepared_for
 from fletcher.core.estimate.report import read_at, twist_at
 from fletcher.core.estimate.schema import CaseVerdict
 from fletcher.core.estimate.verdicts import lowest, verdict_of
-from fletcher.core.joints.context import Site
-from fletcher.core.joints.failure_modes import sites_of, ways_of
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band, Inputs, band
+from fletcher.core.repair.cures import Cures, new_joints
 from fletcher.core.repair.damage_model import as_damaged, parted_at, taken_along
 from fletcher.core.repair.economics import worth_of
 from fletcher.core.repair.inspection import stiffness_left
@@ -44,11 +40,9 @@ from fletcher.core.repair.schema import (
     MendOption,
     MendWish,
 )
-from fletcher.core.repair.single_fix import MINUTES, beside, replaced_cost
+from fletcher.core.repair.single_fix import replaced_cost
 from fletcher.core.validation.airframe import check_part
 
-FLIES_AT = 0.95
-"""A repair may fly when it holds what is asked, or this share of what it will hold cured."""
 _STEP = 0.08
 """A fall of stiffness beyond this share at the end of something laid on is told."""
 _NONE = Inputs([])
@@ -77,26 +71,17 @@ def state_of(airframe: Airframe, part: Part, sound: Part | None = None) -> State
 
 
 @dataclass(frozen=True)
-class _New:
-    """What a repair glued: its `joints` and the bars that it `spliced`, by id, and the glue of its `splices`."""
-
-    joints: frozenset[str]
-    spliced: frozenset[str]
-    splices: str
-
-
-@dataclass(frozen=True)
 class Computed:
     """A repair with the arrays behind it: the whole part, the mended one, and the joints that the repair made."""
 
     option: MendOption
     whole: State
     then: State
-    own: _New
+    cures: Cures
 
     def over_old(self) -> Array:
         """Strength (S,) over the whole part's, were its seams glued over scraped old glue."""
-        return np.asarray(np.min(_after(self.then, self.own, None, over_old=True) / _holds(self.whole), axis=0))
+        return np.asarray(np.min(self.cures.holds(None, over_old=True) / _holds(self.whole), axis=0))
 
 
 def computed(
@@ -118,14 +103,14 @@ def computed(
     marks = {m.id: m for m in part.damage}
     steps = [s for f in recipe.fixes if f.mark in marks for s in steps_of(f, marks[f.mark], part)]
     minutes = sum_of([s.minutes for s in steps])
-    own = _new(part, after, recipe)
+    cures = Cures(then.analyses, new_joints(part, after, recipe))
     holds, was = _holds(then), _holds(whole)
     asked = np.array([[a.case.safety_factor] for a in then.analyses])
     left_min = wish.fly_in_min - minutes.typ
     launch = np.zeros_like(holds)
     if left_min >= 0.5:
-        launch = _after(then, own, left_min)
-    waits, seams = _waits(then, own, holds, asked), _seams(then, own)
+        launch = cures.holds(left_min)
+    waits, seams = cures.waits(holds, asked), cures.seams()
     cure = band(waits, _NONE)
     fly = Band(typ=minutes.typ + cure.typ, low=minutes.low + cure.low, high=minutes.high + cure.high)
     bend, twist = stiffness_left(whole.analyses[0], then.analyses[0])
@@ -157,7 +142,7 @@ def computed(
         weak_says=_weak(then), steps_at=_ends(part, after, then), operations=operations, checks=checks,
         worth=worth.says, break_even=worth.break_even, mend_cheaper=worth.mend,
     )  # fmt: skip
-    return Computed(option, whole, then, own)
+    return Computed(option, whole, then, cures)
 
 
 def makeable(part: Part, recipe: Recipe) -> tuple[Part, Part]:
@@ -193,78 +178,6 @@ def _impossible(part: Part, after: Part, recipe: Recipe) -> list[Problem]:
 def _holds(s: State) -> Array:
     """Times the load (cases, S)."""
     return np.array([np.minimum(a.judged.breaks, 1e9) for a in s.analyses])
-
-
-def _new(part: Part, after: Part, recipe: Recipe) -> _New:
-    known = {la.id: la for la in part.layers}
-    joints = frozenset(la.id for la in after.layers if isinstance(la, JointLayer) and known.get(la.id) != la)
-    before = {s for la in part.layers if isinstance(la, BarLayer) for s in la.splices}
-    spliced = frozenset(
-        la.id for la in after.layers
-        if isinstance(la, BarLayer) and any(s.how != "wrapped" for s in set(la.splices) - before)
-    )  # fmt: skip
-    return _New(joints, spliced, recipe.of_splices)
-
-
-def _after(s: State, own: _New, minutes: float | None, over_old: bool = False) -> Array:
-    """Times the load (cases, S) that the part holds so long after its seams were closed (None: cured), on clean faces
-    or over old glue."""
-    out = []
-    for a in s.analyses:
-        layers = a.scene.elements.part.layers
-        others = [m for m in a.modes if m.line is None or layers[m.line].id not in own.joints]
-        if minutes is not None and own.spliced:
-            share = np.maximum(hardened(own.splices, minutes)[:, None], 1e-6)
-            others = [
-                replace(m, use=m.use / share)
-                if m.kind == "bar_splice" and m.line is not None and layers[m.line].id in own.spliced else m
-                for m in others
-            ]  # fmt: skip
-        holds = np.minimum(a.judged_by(others).breaks, 1e9 if a.whole is None else a.whole.judged.breaks)
-        for site in sites_of(a.scene):
-            if layers[site.placed.line].id in own.joints:
-                placed, joint = site.placed, site.placed.joint
-                if over_old and isinstance(joint, AcrossJoint):
-                    placed = replace(placed, joint=joint.model_copy(update={"reached": "over_old"}))
-                uses = [w.use.max(1) for w in ways_of(Site(a.scene, placed, site.glue, minutes))]
-                holds = beside(holds, 1 / np.maximum(np.max(uses, axis=0, initial=0.0), 1e-9), a.judged, joint)
-        out.append(holds)
-    return np.array(out)
-
-
-def _seams(s: State, own: _New) -> Array | None:
-    """Times the load (cases, S) at which the weakest joint that the repair made gives, cured, whatever stands beside
-    it; None where it made none."""
-    if not own.joints:
-        return None
-    out = []
-    for a in s.analyses:
-        layers = a.scene.elements.part.layers
-        new = [site for site in sites_of(a.scene) if layers[site.placed.line].id in own.joints]
-        use = np.max([w.use.max(1) for site in new for w in ways_of(site)], axis=0, initial=1e-4)
-        out.append(np.broadcast_to(1 / use, (len(a.prepared.draws.foam.G),)))
-    return np.array(out)
-
-
-def _waits(s: State, own: _New, holds: Array, asked: Array) -> Array:
-    """Minutes (S,) from the last seam until every case holds what is asked, or `FLIES_AT` of what it will, read
-    between the minutes of the cure curves on their logarithm."""
-    if not own.joints and not own.spliced:
-        return np.zeros(holds.shape[1])
-    wanted = np.minimum(asked, FLIES_AT * holds)
-    wait = np.zeros(holds.shape[1])
-    reached = np.zeros(holds.shape[1], bool)
-    before, last = np.zeros(holds.shape[1]), 1.0
-    for minutes in MINUTES:
-        share = np.min(_after(s, own, minutes) / wanted, axis=0)
-        now = (share >= 1) & ~reached
-        along = np.clip((1 - before) / np.maximum(share - before, 1e-9), 0, 1)
-        wait = np.where(now, np.exp(math.log(last) + along * (math.log(minutes) - math.log(last))), wait)
-        reached |= now
-        if bool(reached.all()):
-            break
-        before, last = share, minutes
-    return np.where(reached, wait, MINUTES[-1])
 
 
 def _case(whole: CaseVerdict, then: CaseVerdict, launch: Array) -> CaseMended:

@@ -21,8 +21,9 @@ from fletcher.core.estimate.effort import effort_of
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.materials.uncertainty import QUICK_SAMPLES, Inputs, band, samples
 from fletcher.core.repair.candidates import fixes_for, glues_for
+from fletcher.core.repair.cures import FLIES_AT
 from fletcher.core.repair.damage_model import found_whole, taken_along
-from fletcher.core.repair.evaluate import FLIES_AT, Computed, State, computed, state_of
+from fletcher.core.repair.evaluate import Computed, State, computed, state_of
 from fletcher.core.repair.headings import HEADINGS, NEAR, by_the_launch, keeps, margin_at_launch
 from fletcher.core.repair.inspection import grounded_by
 from fletcher.core.repair.missing_foam import gauges_of, pieces_of
