@@ -268,3 +268,41 @@ def test_a_step_that_is_not_stored_is_not_ticked_and_a_note_is_not_wiped(page, f
     page.reload()
     expect(page.get_by_label("done: step 1", exact=True)).to_be_checked()
     assert kept()["done"] is not None and kept()["note"] == "glue from the old tin"
+
+
+def test_what_is_still_whole_is_asked_and_answered_before_anything_is_trusted(loud_page, fleet, stored):
+    """A clean break of the whole half: unseen rods count as broken, seen rods do not, and repairs follow the answer."""
+    page = loud_page
+    page.goto(f"{fleet}/crash")
+    page.get_by_role("link", name="Wing, left of Dunlin Post").click()
+    page.get_by_role("tab", name=re.compile("^What broke")).click()
+    page.get_by_role("button", name="Mark damage").click()
+    page.get_by_role("menuitem", name="Clean break").click()
+    rod = page.get_by_role("radiogroup", name="Carbon rod 3 mm: is it whole?")
+    expect(rod.get_by_label("not seen")).to_be_checked()
+    standing = page.get_by_role("complementary", name="As it stands")
+    expect(standing).to_contain_text("Do not fly: broken in two, 200 mm from the root.")
+    groups = page.get_by_role("radiogroup")
+    expect(groups).to_have_count(3)
+    for n in range(3):
+        groups.nth(n).get_by_label("whole").check()
+    expect(standing).to_contain_text("Do not fly: broken through, 200 mm from the root.")
+    saved(page)
+    (mark,) = stored("Dunlin Post")["document"]["parts"][1]["damage"]
+    assert mark["whole"] == ["spar", "tape", "film"] and mark["broken"] == []
+    with page.expect_response("**/api/crash/mend") as told:
+        page.get_by_role("tab", name="Mend").click()
+    weighed(page)
+    assert all(len(o.recipe.fixes) == 1 for o in answered(told.value).options)  # the break alone: the rods are whole
+    page.get_by_role("tab", name=re.compile("^What broke")).click()
+    rod.get_by_label("broken").check()
+    expect(standing).to_contain_text("Do not fly")
+    with page.expect_response("**/api/crash/mend") as told:
+        page.get_by_role("tab", name="Mend").click()
+    weighed(page)
+    answer = answered(told.value)
+    assert all(len(o.recipe.fixes) == 2 for o in answer.options)
+    expect(page.get_by_role("region", name="Repairs")).to_contain_text(answer.says)
+    page.get_by_text("What the headings mean").click()
+    expect(page.get_by_role("region", name="Repairs")).to_contain_text(answer.headings[0].rule)
+    assert faults(page) == []
