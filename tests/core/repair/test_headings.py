@@ -39,6 +39,7 @@ def test_a_part_that_was_not_enough_itself_needs_what_it_held():
     assert margin_cured(weak) == pytest.approx(0.98 / 0.97)
     assert keeps("sound", weak, 100) and not keeps("quick", weak, 100)
     assert not keeps("sound", option(case(asked=1.5, whole=1.0, then=0.9)), 100)
+    assert margin_cured(option(case(asked=1.5, whole=0.5, then=0.5))) == pytest.approx(1 / 0.97)
 
 
 @pytest.mark.parametrize(
@@ -59,7 +60,7 @@ def test_a_part_that_was_not_enough_itself_needs_what_it_held():
         ("restored", {"strength_percent": band(96.0), "bend_percent": band(91.0)}, False),
         ("restored", {"strength_percent": band(96.0), "looks": 3}, False),
         ("restored", {"strength_percent": band(96.0), "more_g": band(3.1)}, False),  # of 100 g
-        ("restored", {"strength_percent": band(96.0), "more_g": band(2.9)}, True),
+        ("restored", {"strength_percent": band(96.0), "more_g": band(3.0)}, True),
         ("light", {}, True),
         ("light", {"cases": [case(then=1.4)]}, False),
         ("cheap", {"cases": [case(then=1.4)]}, False),

@@ -103,6 +103,18 @@ def test_what_is_left_of_the_stiffness_is_the_slope_of_the_moment(seed: int):
         assert float(r.section.keeps(np.array(t)) * r.section.elastic) == pytest.approx(slope, rel=1e-3, abs=1e-3)
 
 
+def test_the_slope_of_what_is_untouched_counts_each_modulus_on_its_side_and_the_lever():
+    r = Random(3)
+    E = np.where(-r.z > 0, r.E, r.push)
+    assert float(r.section.elastic) == pytest.approx(float((E * r.amount * r.z**2).sum()))
+    lever = np.linspace(0.5, 3.0, len(r.z))
+    other = Section(r.amount, -r.z, r.section.laws, r.follows, lever)
+    assert float(other.elastic) == pytest.approx(float((E * r.amount * -r.z * lever).sum()))
+    assert float(other.at(np.array(1e-6))[0]) == pytest.approx(
+        float((r.stress(r.strain(1e-6, r.even(1e-6))) * r.amount * lever).sum()), rel=1e-6
+    )
+
+
 def test_sections_side_by_side_are_those_alone_whatever_their_axes():
     parts = [Random(seed) for seed in range(6)]
     sides = [np.array([getattr(r, n) for r in parts]).reshape(2, 3, -1) for n in

@@ -63,6 +63,8 @@ def test_sizes_follow_the_narrower_end_and_the_thinner_one() -> None:
     assert (brace.each_side_mm, brace.deep_mm) == (60.0, 12.0)
     short = offered(part.model_copy(update={"span_mm": 60.0}))["Joint across: butt, scarf, braces"].joint.braces[0]
     assert short.each_side_mm == 29.0
+    assert found["Joint across: butt, scarf, braces"].start_mm == 250.0
+    assert found["Plate: hard point, mount or horn"].start_mm == 167.0
 
 
 def test_what_suits_a_kind_of_part_alone_is_offered_to_that_kind() -> None:
