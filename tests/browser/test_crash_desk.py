@@ -306,3 +306,22 @@ def test_what_is_still_whole_is_asked_and_answered_before_anything_is_trusted(lo
     page.get_by_text("What the headings mean").click()
     expect(page.get_by_role("region", name="Repairs")).to_contain_text(answer.headings[0].rule)
     assert faults(page) == []
+
+
+def test_a_part_that_is_not_on_the_shelf_is_sketched_and_marked(loud_page, fleet, stored):
+    page = loud_page
+    page.goto(f"{fleet}/crash")
+    page.get_by_role("button", name="Sketch a part that is not here").click()
+    dialog = page.get_by_role("dialog", name="What broke?")
+    dialog.get_by_role("radio", name=re.compile("Folded-board wing half")).check()
+    fill(dialog, "Name of the airframe", "Sand Martin")
+    dialog.get_by_role("button", name="Mark what broke").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Sand Martin")
+    expect(page.get_by_role("tablist", name="Steps")).to_be_visible()
+    assert stored("Sand Martin")["document"]["state"] == "broken"
+    page.get_by_role("tab", name=re.compile("^What broke")).click()
+    page.get_by_role("button", name="Mark damage").click()
+    page.get_by_role("menuitem", name="Clean break").click()
+    expect(page.get_by_text("What is still whole there?")).to_be_visible()
+    expect(page.get_by_role("complementary", name="As it stands")).to_contain_text("Do not fly")
+    assert faults(page) == []

@@ -64,7 +64,11 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
   const subject = { document, part_id: partId, case_id: part.cases[0]!.id };
   const marks = part.damage?.length ?? 0;
   const asked = query.get("tab");
-  const tab = TABS.find((t) => t === asked) ?? (marks > 0 ? "mend" : "broke");
+  // where a part is opened: what is marked then may be mended, but the first mark is not the last word on what broke
+  const opening = { partId, tab: marks > 0 ? "mend" : "broke" } as const;
+  const [opened, open] = useState<{ partId: string; tab: (typeof TABS)[number] }>(opening);
+  if (opened.partId !== partId) open(opening);
+  const tab = TABS.find((t) => t === asked) ?? opened.tab;
   const show = (next: string) =>
     setQuery(
       (old) => {
@@ -78,13 +82,13 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
     const now = keeper.get();
     return now.phase === "saved" ? now.revision : null;
   };
-  const open = (jobs.data ?? []).filter(
+  const toDo = (jobs.data ?? []).filter(
     (j) => j.part_id === partId && j.tasks.some((t) => t.done === null),
   ).length;
   const labels = {
     broke: `What broke${marks ? ` ${marks}` : ""}`,
     mend: "Mend",
-    work: `Work${open ? ` ${open}` : ""}`,
+    work: `Work${toDo ? ` ${toDo}` : ""}`,
     record: "Record",
     slips: "Slips",
   };

@@ -1,9 +1,12 @@
+import { useState } from "react";
 import { Link } from "react-router";
 import { useShelf } from "../../api/queries";
+import { NewPart } from "../shelf/NewPart";
 
 /** Every part of every airframe, the damaged ones first: which one is on the desk? */
 export function CrashList() {
   const shelf = useShelf();
+  const [sketching, setSketching] = useState(false);
   const parts = (shelf.data ?? []).flatMap((a) =>
     (a.document.parts ?? []).map((part) => ({ airframe: a, part, marks: part.damage?.length ?? 0 })),
   );
@@ -35,6 +38,14 @@ export function CrashList() {
           ))}
         </ul>
         <h2 className="border-b border-ink pt-8 pb-2 text-title font-semibold">Something else broke</h2>
+        <p className="flex flex-wrap items-center gap-x-4 gap-y-2 py-3">
+          <button type="button" className="key-button" onClick={() => setSketching(true)}>
+            Sketch a part that is not here
+          </button>
+          <span className="text-soft">
+            Its construction and size are enough to start; then mark what broke.
+          </span>
+        </p>
         <ul className="grid gap-x-8 sm:grid-cols-2">
           {parts
             .filter((p) => p.marks === 0)
@@ -50,6 +61,7 @@ export function CrashList() {
             ))}
         </ul>
       </main>
+      {sketching && <NewPart into={null} broken onClose={() => setSketching(false)} />}
     </>
   );
 }

@@ -69,7 +69,10 @@ export function Hinges() {
   // only the answer to the need as it stands: a late one to an earlier need must not take its place
   if (!answer.isPlaceholderData && answered && answered !== last?.found)
     setLast({ need: settled, found: answered });
-  const set = <K extends keyof Need>(key: K) => (value: Need[K]) => setNeed((n) => ({ ...n, [key]: value }));
+  const set =
+    <K extends keyof Need>(key: K) =>
+    (value: Need[K]) =>
+      setNeed((n) => ({ ...n, [key]: value }));
   const at = (key: string) => problems.find((p) => p.path.endsWith(key));
   const materials = [
     ...(catalogue.data?.foams ?? []).map((f) => ({ value: f.key, label: f.name, group: "Foam" })),

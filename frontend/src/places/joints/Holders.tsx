@@ -51,7 +51,10 @@ export function Holders() {
   // only the answer to the need as it stands: a late one to an earlier need must not take its place
   if (!answer.isPlaceholderData && found && found !== last) setLast(found);
   const shown = found ?? last;
-  const set = <K extends keyof Need>(key: K) => (value: Need[K]) => setNeed((n) => ({ ...n, [key]: value }));
+  const set =
+    <K extends keyof Need>(key: K) =>
+    (value: Need[K]) =>
+      setNeed((n) => ({ ...n, [key]: value }));
   const at = (key: string) => problems.find((p) => p.path === key);
   const number = (key: keyof Need, label: string, quantity: Quantity, step: number, hint?: string) => (
     <NumberField

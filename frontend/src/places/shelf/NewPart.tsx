@@ -26,8 +26,15 @@ const KINDS: Record<Construction["kind"], string> = {
   plank: "Test pieces",
 };
 
+interface Props {
+  into: AirframeOut | null;
+  onClose: () => void;
+  /** It broke and is not on the shelf yet: sketched here, then marked on the crash desk. */
+  broken?: boolean;
+}
+
 /** Dialog: a part in one construction at a size, into an airframe or as the first part of a new one. */
-export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: () => void }) {
+export function NewPart({ into, onClose, broken = false }: Props) {
   const ways = useConstructions();
   const queries = useQueryClient();
   const navigate = useNavigate();
@@ -55,8 +62,14 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
     }
     const put = await putPart(
       { ...built.data.part, name: partName.trim() || chosen.name },
-      into ?? { name: airframeName, all_up_mass_g: mass, top_speed_m_s: speed },
+      into ?? {
+        name: airframeName,
+        all_up_mass_g: mass,
+        top_speed_m_s: speed,
+        ...(broken && { state: "broken" }),
+      },
       queries,
+      broken ? "crash" : "bench",
     );
     if ("to" in put) void navigate(put.to);
     else setProblems(put.problems);
@@ -68,7 +81,7 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
         <Dialog.Overlay className="fixed inset-0 bg-black/45" />
         <Dialog.Content className="fixed top-1/2 left-1/2 max-h-[92dvh] w-[min(62rem,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7">
           <Dialog.Title className="text-title font-bold">
-            {into ? `Add a part to ${into.document.name}` : "New airframe"}
+            {into ? `Add a part to ${into.document.name}` : broken ? "What broke?" : "New airframe"}
           </Dialog.Title>
           <Dialog.Description className="mt-1 text-soft">
             Start from what comes closest; everything can be changed on the bench. Not sure?{" "}
@@ -146,7 +159,7 @@ export function NewPart({ into, onClose }: { into: AirframeOut | null; onClose: 
               />
               <div className="col-span-full flex items-center gap-3">
                 <button type="submit" className="key-button" disabled={!chosen}>
-                  Put it on the bench
+                  {broken ? "Mark what broke" : "Put it on the bench"}
                 </button>
                 <Dialog.Close className="key-button border-transparent">Cancel</Dialog.Close>
                 <p role="alert" className="text-fail">

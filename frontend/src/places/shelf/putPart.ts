@@ -7,13 +7,16 @@ interface NewAirframe {
   name: string;
   all_up_mass_g: number;
   top_speed_m_s: number;
+  state?: AirframeOut["document"]["state"];
 }
 
-/** Puts a part into an airframe of the shelf, or into a new one; tells where it is on the bench, or what is wrong. */
+/** Puts a part into an airframe of the shelf, or into a new one; tells by which address it is found, on the bench or on
+the crash desk, or what is wrong. */
 export async function putPart(
   part: Part,
   into: AirframeOut | NewAirframe,
   queries: QueryClient,
+  place: "bench" | "crash" = "bench",
 ): Promise<{ to: string } | { problems: Problem[] }> {
   const parts = "document" in into ? (into.document.parts ?? []) : [];
   const id = freshId(
@@ -33,7 +36,7 @@ export async function putPart(
             format: "fletcher-airframe",
             version: 3,
             name: into.name.trim() || "New airframe",
-            state: "building",
+            state: into.state ?? "building",
             all_up_mass_g: into.all_up_mass_g,
             top_speed_m_s: into.top_speed_m_s,
             note: "",
@@ -43,7 +46,7 @@ export async function putPart(
   await readAnew(queries, keys.shelf);
   if (answer.data) {
     queries.removeQueries({ queryKey: ["airframe", answer.data.id] });
-    return { to: `/bench/${answer.data.id}/${id}` };
+    return { to: `/${place}/${answer.data.id}/${id}` };
   }
   if (answer.response.status === 409)
     return {
