@@ -9,6 +9,7 @@ from fletcher.core.adhesion.bond_line import hardened
 from fletcher.core.document.airframe import Airframe, BarLayer, JointLayer, Part
 from fletcher.core.document.damage import BarMark, CrackMark
 from fletcher.core.document.joint import AcrossJoint, BondJoint
+from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.materials.uncertainty import samples
 from fletcher.core.repair.candidates import fixes_for
 from fletcher.core.repair.damage_model import found_whole
@@ -147,3 +148,13 @@ def test_the_work_list_names_the_glue_of_each_step_and_waits_for_the_slower():
     assert bed in how["Sister bar beside the broken one"] and crack in how["Work glue into the crack"]
     assert {n.key for n in option.needs} >= {bed_glue(recipe.glue, WING), crack_glue(recipe.glue, WING)}
     assert "cracks with " in option.says and "bars with " in option.says
+
+
+@pytest.mark.parametrize("field", ["bed_glue", "splice_glue", "crack_glue"])
+def test_a_glue_that_nobody_knows_is_refused_by_its_field(field: str):
+    part = hurt(WING, ROD)
+    airframe = Airframe(name="A", all_up_mass_g=900, parts=(part,))
+    fix = Fix(mark="m", way="sister", stock="carbon_rod_3", each_side_mm=120)
+    with pytest.raises(InvalidDocument) as refused:
+        computed(airframe, part, Recipe(fixes=(fix,), glue="epoxy_30min", **{field: "spit"}), MendWish())
+    assert [(p.path, p.value) for p in refused.value.problems] == [(f"recipe.{field}", "'spit'")]

@@ -103,6 +103,8 @@ def test_what_was_taken_along_is_marked_once():
     assert [(m.of, m.at_mm) for m in bars] == [("spar", 200.0)]
     assert taken_along(once) == once
     assert len({m.id for m in once.damage}) == len(once.damage)
+    named = part_with({**BREAK, "id": "taken-1"})
+    assert [m.id for m in taken_along(named).damage] == ["taken-1", "taken-2"]
 
 
 def test_a_skin_found_whole_runs_on_over_the_break():

@@ -20,8 +20,8 @@ class CrossedMark(MarkBase):
     """A mark where lines of the lay-up cross or lie hidden, which may have gone with it: what was found of each. What
     is neither found `whole` nor `broken` was not seen, and counts as broken until it is."""
 
-    whole: Annotated[tuple[Id, ...], Field(max_length=24, description="Lines that were found whole there")] = ()
-    broken: Annotated[tuple[Id, ...], Field(max_length=24, description="Lines that were found broken there")] = ()
+    whole: Annotated[tuple[Id, ...], Field(max_length=32, description="Lines that were found whole there")] = ()
+    broken: Annotated[tuple[Id, ...], Field(max_length=32, description="Lines that were found broken there")] = ()
 
 
 class CrackMark(CrossedMark):

@@ -8,6 +8,7 @@ broken until it is wrapped [J]; of what warmth brought back in a crushed zone `K
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -346,11 +347,12 @@ def taken_along(part: Part) -> Part:
     """The part with a mark for every bar that its marks took along: those found broken, and those that nobody saw. In a
     bend nobody knows where: that one is only asked after."""
     more: list[Mark] = []
-    for n, q in enumerate(questions(part)):
+    names = (f"taken-{n}" for n in itertools.count(1) if all(m.id != f"taken-{n}" for m in part.damage))
+    for q in questions(part):
         if isinstance(q.layer, BarLayer) and q.found != "whole" and not isinstance(q.mark, BentMark):
             near = (m for m in more if isinstance(m, BarMark) and m.of == q.layer.id)
             if all(abs(m.at_mm - q.at_mm) >= _SAME_MM for m in near):
-                more.append(BarMark(id=f"{q.mark.id[:30]}_{n}", of=q.layer.id, at_mm=round(q.at_mm, 1)))
+                more.append(BarMark(id=next(names), of=q.layer.id, at_mm=round(q.at_mm, 1)))
     return part.model_copy(update={"damage": (*part.damage, *more)})
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from fletcher.core.adhesion.adhesives import adhesives
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.quantities import F0, G, in_g, in_mm, in_N_mm
 from fletcher.core.document.airframe import Airframe, Part
@@ -170,6 +171,10 @@ def _impossible(part: Part, after: Part, recipe: Recipe) -> list[Problem]:
         Problem(path=f"recipe.fixes[{n}].mark", message="is no mark of this part", value=repr(f.mark))
         for n, f in enumerate(recipe.fixes) if f.mark not in known
     ]  # fmt: skip
+    for field in ("bed_glue", "splice_glue", "crack_glue"):
+        key = getattr(recipe, field)
+        if key is not None and key not in adhesives():
+            out.append(Problem(path=f"recipe.{field}", message="is not an adhesive in the stockroom", value=repr(key)))
     return out or [
         Problem(path=f"recipe: {p.path}", message=p.message, value=p.value) for p in check_part(after, reference())
     ]
