@@ -181,6 +181,16 @@ def test_faces_glued_in_haste_before_hold_less():
     assert any(op.title == "Take off the quick fix" for op in old.operations)
 
 
+def test_old_glue_never_makes_a_worked_in_crack_hold_more():
+    """Two repairs one after the other: what the quick one left on the faces is no gain."""
+    airframe = hurt_plank({"kind": "crack", "at_mm": 60, "face": "upper", "from_percent": 0, "to_percent": 100,
+                           "depth_mm": 12})  # fmt: skip
+    part = airframe.parts[0]
+    for way in ("pack", "reglue"):
+        c = computed(airframe, part, Recipe(fixes=(Fix(mark="m0", way=way),), glue="epoxy_30min"), MendWish())
+        assert np.all(c.over_old() <= np.min(c.cures.holds(None) / c.whole.analyses[0].judged.breaks, axis=0) + 1e-9)
+
+
 def test_a_sister_takes_the_broken_bars_load_and_a_longer_one_more_of_it():
     with samples(0):
         reaches = [60.0, 125.0, 200.0]

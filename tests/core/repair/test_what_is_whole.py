@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core.document.airframe import BarLayer, Part
+from fletcher.core.document.airframe import Part
 from fletcher.core.document.damage import BarMark, BreakMark
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.repair.damage_model import found_whole, questions, taken_along
@@ -146,15 +146,14 @@ def test_seen_whole_holds_no_less_than_unseen_on_every_construction(key: str):
     part = CONSTRUCTIONS[key].part()
     at = round(part.span_mm / 3)
     lines = tuple(la.id for la in part.layers)
-    if not any(isinstance(la, BarLayer) for la in part.layers):
-        pytest.skip("has no bar")
     airframe = marked(airframe=None).model_copy(update={"parts": (part,)})
     open_, whole = (
         what_is_left(airframe, part.model_copy(update={"damage": (BreakMark(id="m", at_mm=at, whole=w),)}))
         for w in ((), lines)
     )
     assert open_.fly == whole.fly == "no"
-    assert {a.found for a in open_.asked} == {"open"} and {a.found for a in whole.asked} == {"whole"}
+    assert {a.found for a in open_.asked} <= {"open"} and {a.found for a in whole.asked} <= {"whole"}
+    assert len(open_.asked) == len(whole.asked) and bool(open_.asked) == bool(lines)
     for a, b in zip(open_.cases, whole.cases, strict=True):
         assert b.left.typ >= a.left.typ * (1 - 1e-6)
 

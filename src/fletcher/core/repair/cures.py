@@ -95,7 +95,7 @@ class Cures:
             holds = self._beside(a, minutes) if aged else self._cured[n]
             for site in sites:
                 placed, joint = site.placed, site.placed.joint
-                if over_old and isinstance(joint, AcrossJoint):
+                if over_old and isinstance(joint, AcrossJoint) and joint.reached == "mended":  # old glue never helps
                     placed = replace(placed, joint=joint.model_copy(update={"reached": "over_old"}))
                 uses = [w.use.max(1) for w in ways_of(Site(a.scene, placed, site.glue, minutes))]
                 own = 1 / np.maximum(np.max(uses, axis=0, initial=0.0), 1e-9)
