@@ -84,15 +84,16 @@ export function NewPart({ into, onClose, broken = false }: Props) {
             {into ? `Add a part to ${into.document.name}` : broken ? "What broke?" : "New airframe"}
           </Dialog.Title>
           <Dialog.Description className="mt-1 text-soft">
-            Start from what comes closest; everything can be changed on the bench. Not sure?{" "}
-            <Link
-              to={into ? `/choose?into=${into.id}` : "/choose"}
-              className="text-pick underline"
-              onClick={onClose}
-            >
-              Let all constructions be compared
-            </Link>
-            .
+            Start from what comes closest; everything can be changed on the bench.{" "}
+            {!broken && (
+              <Link
+                to={into ? `/choose?into=${into.id}` : "/choose"}
+                className="text-pick underline"
+                onClick={onClose}
+              >
+                Not sure? Let all constructions be compared
+              </Link>
+            )}
           </Dialog.Description>
           <div className="mt-5 grid gap-6 md:grid-cols-[minmax(0,1fr)_25rem]">
             <Constructions
