@@ -81,6 +81,17 @@ def test_a_bar_near_the_tip_of_a_crack_is_asked_after(face: str, depth: float, a
     assert bool(questions(part)) is asked
 
 
+@pytest.mark.parametrize(
+    ("place", "depth", "asked"),
+    # 20 mm thick there, rods of 3 mm: in the middle its surface lies 8.5 mm down, at the other face 17 mm
+    [("middle", 3.4, False), ("middle", 3.6, True), ("lower", 11.9, False), ("lower", 12.1, True)],
+)
+def test_how_deep_a_bar_lies_counts_from_the_face_of_the_crack(place: str, depth: float, asked: bool):
+    part = part_with({**NEAR, "depth_mm": depth})
+    layers = tuple(la.model_copy(update={"place": place}) if la.id == "spar" else la for la in part.layers)
+    assert bool(questions(part.model_copy(update={"layers": layers}))) is asked
+
+
 def test_a_crack_beside_the_bar_or_past_its_end_asks_nothing():
     assert not questions(part_with({**NEAR, "from_percent": 45, "to_percent": 80}))
     assert not questions(part_with({**NEAR, "at_mm": 520}))
