@@ -1375,7 +1375,8 @@ export interface components {
              * @default {
              *       "at_hand": [],
              *       "fly_in_min": 60,
-             *       "hour_worth": 10
+             *       "hour_worth": 10,
+             *       "warmth_C": 20
              *     }
              */
             wish: components["schemas"]["MendWish"];
@@ -2142,6 +2143,8 @@ export interface components {
              * @enum {string}
              */
             enough: "sure" | "likely" | "doubtful" | "no";
+            /** In The Air */
+            in_the_air: boolean;
             launch: components["schemas"]["Band"];
             /** Name */
             name: string;
@@ -4588,7 +4591,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "quick" | "sound" | "restored" | "light" | "cheap" | "strong" | "near";
+            kind: "quick" | "sound" | "restored" | "light" | "easy" | "cheap" | "strong" | "near";
             /** Rule */
             rule: string;
             /** Title */
@@ -5631,13 +5634,17 @@ export interface components {
             /** Fixes */
             fixes: components["schemas"]["FixTold"][];
             fly_min: components["schemas"]["Band"];
+            /** Grounded */
+            grounded: string;
             /** In The Field */
             in_the_field: boolean;
             /** Kinds */
-            kinds: ("quick" | "sound" | "restored" | "light" | "cheap" | "strong" | "near")[];
+            kinds: ("quick" | "sound" | "restored" | "light" | "easy" | "cheap" | "strong" | "near")[];
             launch_percent: components["schemas"]["Band"];
             /** Left */
             left: string[];
+            /** Loaded Min */
+            loaded_min: number;
             /** Looks */
             looks: number;
             /** Mend Cheaper */
@@ -5648,6 +5655,8 @@ export interface components {
             needs: components["schemas"]["MendNeed"][];
             /** Operations */
             operations: components["schemas"]["Operation"][];
+            /** Packs */
+            packs: number;
             part: components["schemas"]["Part"];
             recipe: components["schemas"]["Recipe"];
             rolls_g: components["schemas"]["Band"];
@@ -5682,7 +5691,7 @@ export interface components {
         /**
          * MendWish
          * @description What a repair is for: minutes until the next launch, what an hour at the bench is worth to the builder (credits),
-         *     and what is at hand (keys of stock and adhesives; empty: not said).
+         *     what is at hand (keys of stock and adhesives; empty: not said), and how warm it is where it cures, °C.
          */
         MendWish: {
             /**
@@ -5700,6 +5709,11 @@ export interface components {
              * @default 10
              */
             hour_worth: number;
+            /**
+             * Warmth C
+             * @default 20
+             */
+            warmth_C: number;
         };
         /**
          * Mending
@@ -5708,6 +5722,8 @@ export interface components {
         Mending: {
             /** Assumptions */
             assumptions: string[];
+            /** Beaten */
+            beaten: number;
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
             /** Considered */
@@ -5941,8 +5957,8 @@ export interface components {
         };
         /**
          * Operation
-         * @description A step of work: what, how, minutes of hands, what has to be waited for after it, tools, checks before it goes on,
-         *     what must not be done, and the cautions that stand at it.
+         * @description A step of work: what, how, minutes of hands, when it begins (minutes after the start), what at its place has to
+         *     be waited for after it, tools, checks before it goes on, what must not be done, and the cautions at it.
          */
         Operation: {
             /** At Mm */
@@ -5956,6 +5972,8 @@ export interface components {
             minutes: components["schemas"]["Band"];
             /** Never */
             never: string[];
+            /** Starts Min */
+            starts_min: number;
             /** Title */
             title: string;
             /** Tools */
@@ -7266,6 +7284,8 @@ export interface components {
             recipe: components["schemas"]["Recipe"];
             /** Says */
             says: string;
+            /** Seam Lost Percent */
+            seam_lost_percent: number;
             /** Stays G */
             stays_g: number;
             strength_percent: components["schemas"]["Band"];

@@ -17,7 +17,7 @@ def _option(o: MendOption) -> list[str]:
         + (f", in twist {said(o.twist_percent, 0, '%')}" if o.twist_percent else ""),
         f"    {said(o.more_g, 1, 'g')} more ({o.rolls_g.typ:.1f} g at the other tip), balance {o.balance_mm:+.2f} mm",
         f"    hands {said(o.minutes, 0, 'min')}, flies after {said(o.fly_min, 0, 'min')}; "
-        f"{o.cost.typ:.1f} credits; looks {o.looks} of 5, skill {o.skill} of 5",
+        f"{o.cost.typ + o.packs:.1f} credits; looks {o.looks} of 5, skill {o.skill} of 5",
     ]
     for c in o.cases:
         out.append(
@@ -28,6 +28,7 @@ def _option(o: MendOption) -> list[str]:
     if lacking:
         out.append("    not at hand: " + "; ".join(lacking))
     out += [f"    stays: {text}" for text in o.left]
+    out += [f"    do not fly after it: {o.grounded}"] if o.grounded else []
     out.append(f"    {o.weak_says}")
     out += [f"    {text}" for text in o.steps_at]
     out.append(f"    {o.worth}")
@@ -36,7 +37,7 @@ def _option(o: MendOption) -> list[str]:
 
 def told_mending(m: Mending) -> str:
     """The handful of repairs, the work of the first, and what they are measured against."""
-    out = [f"  {m.considered} repairs considered, {len(m.front)} on the front, {len(m.options)} computed in full"]
+    out = [f"  {m.says}", f"  {m.considered} repairs considered, {m.beaten} more computed that another beats"]
     for o in m.options:
         out += ["", *_option(o)]
     for s in m.staged:
@@ -52,7 +53,7 @@ def told_mending(m: Mending) -> str:
     out += ["", f"  The work of the first ({m.options[0].says}):"]
     for n, op in enumerate(m.options[0].operations, 1):
         wait = f", then wait {said(op.wait_min, 0, 'min')} for {op.wait_for}" if op.wait_min else ""
-        out.append(f"  {n:>2}  {op.title} ({said(op.minutes, 0, 'min')}{wait})")
+        out.append(f"  {n:>2}  {op.starts_min:.0f} min: {op.title} ({said(op.minutes, 0, 'min')}{wait})")
         out.append(f"      {op.how}")
         out += [f"      check: {text}" for text in op.checks]
         out += [f"      never: {text}" for text in op.never]

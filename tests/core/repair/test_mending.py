@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import numpy as np
@@ -21,6 +22,7 @@ from fletcher.core.repair.candidates import bar_reach, fixes_for, glues_for, ski
 from fletcher.core.repair.economics import worth_of
 from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.inspection import what_is_left
+from fletcher.core.repair.operations import CHECK_MIN, SAFE_MIN
 from fletcher.core.repair.recipe import Fix, Recipe, mended
 from fletcher.core.repair.repair_lines import STAGGER
 from fletcher.core.repair.repair_table import repair_steps, steps_of
@@ -295,13 +297,24 @@ def test_every_step_stands_in_order_with_its_cautions_and_waits():
     option = computed(POST, RIGHT, recipe, WISH).option
     titles = [op.title for op in option.operations]
     assert titles[0] == "Make safe and measure" and titles[-1] == "First flight"
-    stages = [s.stage for op in option.operations for s in repair_steps().values() if op.title.startswith(s.name + ":")]
-    assert stages == sorted(stages) and len(stages) >= 4
+    steps = [
+        (op.title.split(": ")[1], s.stage, op) for op in option.operations for s in repair_steps().values()
+        if op.title.startswith(s.name + ":")
+    ]  # fmt: skip
+    assert len(steps) >= 4
+    for mark in {m for m, _, _ in steps}:
+        stages = [stage for m, stage, _ in steps if m == mark]
+        assert stages == sorted(stages)
+    begins = [op.starts_min for op in option.operations]
+    assert begins == sorted(begins) and begins[-1] == option.fly_min.typ
+    for before, after in itertools.pairwise(option.operations):
+        assert after.starts_min >= before.starts_min + before.minutes.typ - 1e-9, "one pair of hands"
     told = {c.key for op in option.operations for c in op.cautions}
     assert {"battery_crash", "flying_repaired", "static_load_test", "epoxy_sensitiser"} <= told
     cloth = next(op for op in option.operations if op.title.startswith("Cloth patch"))
     assert cloth.wait_min.typ > 30 and "35 and 46 mm" in cloth.how
-    assert sum(s.minutes.typ for f in recipe.fixes for s in steps_of(f, mark_of(f), RIGHT)) == option.minutes.typ
+    hands = sum(s.minutes.typ for f in recipe.fixes for s in steps_of(f, mark_of(f), RIGHT))
+    assert option.minutes.typ == hands + SAFE_MIN.typ + CHECK_MIN.typ
     checks = {c.what: c for c in option.checks}
     assert checks["Weight"].mended.typ == pytest.approx(checks["Weight"].whole.typ + option.more_g.typ, abs=1e-6)
     assert checks["Balance"].mended == option.rolls_g and f"{option.balance_mm:+.1f} mm" in checks["Balance"].how

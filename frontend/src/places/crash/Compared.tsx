@@ -82,16 +82,20 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
               <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
                 {minutesText(o.minutes.typ)}
               </td>
-              <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
-                {minutesText(o.fly_min.typ)}
+              <td className="py-1.5 pl-4 text-right whitespace-nowrap">
+                <span className="figure-type">{minutesText(o.fly_min.typ)}</span>
+                {o.loaded_min > 1.2 * o.fly_min.typ && (
+                  <span className="block text-note text-soft">all in {minutesText(o.loaded_min)}</span>
+                )}
               </td>
               <td className="figure-type py-1.5 pl-4 text-right">{o.looks}</td>
               <td className="figure-type py-1.5 pl-4 text-right">{o.skill}</td>
               <td className="py-1.5 pl-4 text-right">
-                <span className="figure-type">{sum(o.cost.typ, o.minutes.typ)}</span>
+                <span className="figure-type">{sum(o.cost.typ + o.packs, o.minutes.typ)}</span>
                 {anew && (
                   <span className="block text-note whitespace-nowrap text-soft">
-                    {o.cost.typ + (o.minutes.typ / 60) * rate <= anew.cost.typ + anew.hours.typ * rate
+                    {o.cost.typ + o.packs + (o.minutes.typ / 60) * rate <=
+                    anew.cost.typ + anew.hours.typ * rate
                       ? "✓ less than anew"
                       : "✕ more than anew"}
                   </span>
@@ -132,8 +136,10 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
       </table>
       <p className="pt-1 text-small text-soft">
         Strength, seam and stiffness in per cent of the whole part. “Seam alone” is the load at which the
-        weakest new joint gives, whatever stands beside it. Worth: credits for stock, and hours at the worth
-        that you set.
+        weakest new joint gives, whatever stands beside it. “Flies after” runs from the start to the end of
+        the check, by the slow end of what has to set. Credits: shares of what is at hand, whole packs of what
+        is not, and hours at the worth that you set.
+        {answer && answer.beaten > 0 && ` ${answer.beaten} more computed, each beaten in every respect.`}
       </p>
     </div>
   );

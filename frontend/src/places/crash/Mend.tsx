@@ -3,12 +3,12 @@ import { useEffect, useState } from "react";
 import { api, problemsOf, type Part, type Schemas } from "../../api/client";
 import { type Refused, useCandidates, useKeepCandidate, useRemoveCandidate } from "../../api/queries";
 import type { Subject } from "../../part/useStudy";
-import { NumberField } from "../../forms/fields";
 import { tagOf } from "../../words/tags";
 import { useSettled } from "../../forms/useSettled";
 import { Besides } from "./Besides";
 import { Compared, type Row } from "./Compared";
-import { FieldBox, useFieldBox } from "./FieldBox";
+import { Asked } from "./Asked";
+import { useFieldBox } from "./FieldBox";
 import { OptionSheet } from "./OptionSheet";
 import { useMending } from "./useMending";
 
@@ -26,12 +26,11 @@ interface Props {
 
 /** Repairs for what is marked: a handful of the front, compared, one of them looked at, adopted. */
 export function Mend({ airframeId, subject, part, stored, show, adopted }: Props) {
-  const [flyIn, setFlyIn] = useState(60);
-  const [rate, setRate] = useState(10);
+  const [asked, setAsked] = useState({ flyIn: 60, warmth: 20, rate: 10 });
   const [box, setBox] = useFieldBox();
   const document = useSettled(subject.document, 800);
-  const wished = useSettled(flyIn, 500);
-  const wish = { fly_in_min: wished, hour_worth: useSettled(rate, 700), at_hand: box };
+  const { flyIn, warmth, rate } = useSettled(asked, 600);
+  const wish = { fly_in_min: flyIn, warmth_C: warmth, hour_worth: rate, at_hand: box };
   const settled = { ...subject, document };
   const marked = (part.damage ?? []).length > 0;
   const found = useMending(settled, wish, marked);
@@ -67,31 +66,14 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
   return (
     <section className="px-5 py-3" aria-label="Repairs">
       <div className="flex flex-wrap items-end gap-x-6 gap-y-2">
-        <div className="w-44">
-          <NumberField
-            label="Next launch in, minutes"
-            value={flyIn}
-            quantity="plain"
-            step={15}
-            problem={found.problems.find((p) => p.path.includes("fly_in_min"))}
-            onChange={setFlyIn}
-          />
-        </div>
-        <label className="grid gap-1">
-          <span className="label-type text-small">
-            An hour at the bench is worth <span className="figure-type">{rate}</span> credits
-          </span>
-          <input
-            type="range"
-            min={0}
-            max={60}
-            step={1}
-            value={rate}
-            className="h-10 w-56 accent-(--pick)"
-            onChange={(e) => setRate(Number(e.target.value))}
-          />
-        </label>
-        <FieldBox box={box} setBox={setBox} options={answer?.options ?? []} />
+        <Asked
+          asked={asked}
+          change={(part) => setAsked({ ...asked, ...part })}
+          problems={found.problems}
+          options={answer?.options ?? []}
+          box={box}
+          setBox={setBox}
+        />
         <div className="ml-auto min-h-9 self-center" aria-live="polite">
           {found.running ? (
             <span className="flex items-center gap-3">
@@ -128,7 +110,13 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
       )}
       {rows.length > 0 && (
         <div className={found.running ? "opacity-70" : ""}>
-          <Compared rows={rows} chosen={row?.key ?? ""} choose={setChosen} rate={rate} answer={answer} />
+          <Compared
+            rows={rows}
+            chosen={row?.key ?? ""}
+            choose={setChosen}
+            rate={asked.rate}
+            answer={answer}
+          />
         </div>
       )}
       {row && (
@@ -136,7 +124,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
           key={row.key}
           title={row.label}
           option={row.option}
-          flyIn={wished}
+          flyIn={flyIn}
           keep={(name) => kept.keep(name, row.option.recipe)}
           kept={row.key.startsWith("kept-")}
           adopt={async () => {

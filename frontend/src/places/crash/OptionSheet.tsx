@@ -146,6 +146,11 @@ function Facts({ option: o }: { option: Option }) {
           {text}
         </p>
       ))}
+      {o.grounded && (
+        <p className="border-l-[3px] border-fail pl-2">
+          <strong>Do not fly after it:</strong> {o.grounded}.
+        </p>
+      )}
       {o.left.map((text) => (
         <p key={text} className="border-l-[3px] border-fail pl-2">
           Stays as it is: {text}
@@ -175,7 +180,7 @@ function Facts({ option: o }: { option: Option }) {
         <span className="figure-type">
           {minutesText(o.fly_min.low)} – {minutesText(o.fly_min.high)}
         </span>
-        .
+        {o.loaded_min > 1.2 * o.fly_min.typ && `; loaded in full after ${minutesText(o.loaded_min)}`}.
       </p>
       <p>
         Needs: {o.needs.map((n) => n.name).join("; ") || "nothing"}.

@@ -14,6 +14,7 @@ __all__ = [
     "fair_trial",
     "joint_capacity",
     "preferences",
+    "readiness",
     "retention",
     "selection",
 ]

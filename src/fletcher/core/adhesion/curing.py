@@ -56,7 +56,7 @@ def techniques(a: Adhesive) -> dict[str, str]:
     return {"plain": "as its sheet says"}
 
 
-def _openness(a: Adhesive, technique: str) -> float:
+def openness(a: Adhesive, technique: str) -> float:
     """How far a technique moves a joint between closed faces towards the open curve, 0 to 1 [J]: a contact film is dry
     when it is closed, a solvent cement aired to tack half so."""
     if technique == "flashed":
@@ -103,13 +103,13 @@ def _read(at: Array, curve: tuple[float, ...]) -> Array:
 
 def _cured(a: Adhesive, c: Curing, minutes: Array, warmth_C: float, width_mm: float | None, technique: str) -> Array:
     at, open_ = _aired(a.key, tuple(minutes), warmth_C, drawn())
-    openness = _openness(a, technique)
-    if width_mm is None or openness == 1:
+    aired = openness(a, technique)
+    if width_mm is None or aired == 1:
         return open_
     wide = c.width_exponent * np.log(max(width_mm, 1.0) / 30)
     slower = wide + np.log(sampled(c.sealed_times, "cure/" + a.key, 2) / c.sealed_times.typ)
     sealed = np.minimum(_read(np.maximum(at - slower[:, None], np.log(1e-3)), c.sealed), open_)
-    return sealed if openness == 0 else np.sqrt(sealed * open_)
+    return sealed if aired == 0 else np.sqrt(sealed * open_)
 
 
 def sets_at_once(a: Adhesive, technique: str) -> bool:

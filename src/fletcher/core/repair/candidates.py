@@ -11,7 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 
-from fletcher.core.adhesion.adhesives import adhesives, between, foam_families, on_foams
+from fletcher.core.adhesion.adhesives import adhesives, between, curings, foam_families, on_foams
 from fletcher.core.adhesion.bond_line import YIELDS_OVER, decay
 from fletcher.core.document.airframe import BarLayer, FilmLayer, JointLayer, Part, StripLayer
 from fletcher.core.document.damage import (
@@ -51,8 +51,9 @@ GLUES = 12
 """So many adhesives are tried for the seams."""
 
 
-def glues_for(part: Part, at_hand: Sequence[str] = ()) -> list[str]:
-    """Adhesives that do not harm the part's foam and join it to itself, what is at hand first, then the best."""
+def glues_for(part: Part, at_hand: Sequence[str] = (), warmth_C: float = 20.0) -> list[str]:
+    """Adhesives that do not harm the part's foam, join it to itself and set at this warmth, what is at hand first, then
+    the best."""
     family = foam_families().get(part.foam or "")
     found = []
     for key in adhesives():
@@ -63,7 +64,7 @@ def glues_for(part: Part, at_hand: Sequence[str] = ()) -> list[str]:
             on = on_foams()[key, family]
             fits = row is not None and row.suits >= 2 and on.verdict not in ("attacks", "poor_adhesion", "test_first")
             share = on.efficiency.typ
-        if fits:
+        if fits and warmth_C >= curings()[key].least_C:
             found.append((key not in at_hand, -share, key))
     return [key for _, _, key in sorted(found)[:GLUES]]
 

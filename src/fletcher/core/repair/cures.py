@@ -9,7 +9,9 @@ from functools import cached_property
 
 import numpy as np
 
+from fletcher.core.adhesion.adhesives import curings
 from fletcher.core.adhesion.bond_line import hardened
+from fletcher.core.adhesion.readiness import slowed
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import BarLayer, JointLayer, Part
 from fletcher.core.document.joint import AcrossJoint
@@ -18,6 +20,7 @@ from fletcher.core.joints.context import Site
 from fletcher.core.joints.failure_modes import sites_of, ways_of
 from fletcher.core.repair.recipe import Recipe
 from fletcher.core.repair.single_fix import MINUTES
+from fletcher.core.repair.way_glue import SPLICES
 from fletcher.core.strength.judgement import carried_without
 
 FLIES_AT = 0.95
@@ -51,6 +54,8 @@ class Cures:
 
     analyses: Sequence[Analysis]
     own: NewJoints
+    warmth_C: float = 20.0
+    """Of the joints while they cure."""
 
     @cached_property
     def _sites(self) -> list[list[Site]]:
@@ -75,16 +80,31 @@ class Cures:
 
     def _beside(self, a: Analysis, minutes: float | None) -> Array:
         """Times the load (S,) that the part holds beside its new joints; spliced bars as far as their glue is."""
+        if not self.own.joints and not (self.own.spliced and minutes is not None):
+            return a.judged.breaks
         layers = a.scene.elements.part.layers
         modes = [m for m in a.modes if m.line is None or layers[m.line].id not in self.own.joints]
         if minutes is not None:
-            share = np.maximum(hardened(self.own.splices, minutes)[:, None], 1e-6)
+            share = np.maximum(hardened(self.own.splices, self._aged(self.own.splices, minutes))[:, None], 1e-6)
             modes = [
                 replace(m, use=m.use / share)
                 if m.kind == "bar_splice" and m.line is not None and layers[m.line].id in self.own.spliced else m
                 for m in modes
             ]  # fmt: skip
         return np.minimum(a.judged_by(modes).breaks, 1e9 if a.whole is None else a.whole.judged.breaks)
+
+    def _aged(self, glue: str, minutes: float | None) -> float | None:
+        """Minutes as they count at 20 °C."""
+        return None if minutes is None else max(minutes / slowed(curings()[glue], self.warmth_C), 1e-3)
+
+    def _site(self, a: Analysis, site: Site, minutes: float | None, over_old: bool, left: float) -> Array:
+        """Times the load (S,) that the part holds with one joint so old, or without it."""
+        placed, joint = site.placed, site.placed.joint
+        if over_old and isinstance(joint, AcrossJoint) and joint.reached == "mended":  # old glue never helps
+            placed = replace(placed, joint=joint.model_copy(update={"reached": "over_old"}))
+        age = minutes if site.glue is None else self._aged(site.glue.adhesive, minutes)
+        uses = [w.use.max(1) for w in ways_of(Site(a.scene, placed, site.glue, age))]
+        return np.asarray(np.maximum(1 / np.maximum(np.max(uses, axis=0, initial=0.0), 1e-9), left))
 
     def holds(self, minutes: float | None, over_old: bool = False) -> Array:
         """Times the load (cases, S) that the part holds so long after its seams were closed (None: cured), on clean
@@ -94,14 +114,23 @@ class Cures:
         for n, (a, sites) in enumerate(zip(self.analyses, self._sites, strict=True)):
             holds = self._beside(a, minutes) if aged else self._cured[n]
             for site in sites:
-                placed, joint = site.placed, site.placed.joint
-                if over_old and isinstance(joint, AcrossJoint) and joint.reached == "mended":  # old glue never helps
-                    placed = replace(placed, joint=joint.model_copy(update={"reached": "over_old"}))
-                uses = [w.use.max(1) for w in ways_of(Site(a.scene, placed, site.glue, minutes))]
-                own = 1 / np.maximum(np.max(uses, axis=0, initial=0.0), 1e-9)
-                holds = np.minimum(holds, np.maximum(own, self._left[n, getattr(joint, "of", None)]))
+                left = self._left[n, getattr(site.placed.joint, "of", None)]
+                holds = np.minimum(holds, self._site(a, site, minutes, over_old, left))
             out.append(holds)
         return np.array(out)
+
+    def _each(self, minutes: float) -> dict[str, Array]:
+        """Times the load (cases, S) by what was glued: the joints by id, and `SPLICES`."""
+        out: dict[str, list[Array]] = {}
+        for n, (a, sites) in enumerate(zip(self.analyses, self._sites, strict=True)):
+            if self.own.spliced:
+                out.setdefault(SPLICES, []).append(self._beside(a, minutes))
+            for site in sites:
+                left = self._left[n, getattr(site.placed.joint, "of", None)]
+                own = a.scene.elements.part.layers[site.placed.line].id
+                holds = self._site(a, site, minutes, False, left)
+                out.setdefault(own, []).append(np.broadcast_to(holds, a.prepared.draws.foam.G.shape))
+        return {key: np.array(holds) for key, holds in out.items()}
 
     def seams(self) -> Array | None:
         """Times the load (cases, S) at which the weakest joint that the repair made gives, cured, whatever stands
@@ -114,22 +143,24 @@ class Cures:
             out.append(np.broadcast_to(1 / use, (len(a.prepared.draws.foam.G),)))
         return np.array(out)
 
-    def waits(self, holds: Array, asked: Array) -> Array:
-        """Minutes (S,) from the last seam until every case holds what is `asked`, or `FLIES_AT` of what it will
-        (`holds`), (cases, S), read between the minutes of the cure curves on their logarithm."""
-        wait = np.zeros(holds.shape[1])
-        if not self.own.joints and not self.own.spliced:
-            return wait
+    def waits(self, holds: Array, asked: Array) -> dict[str, Array]:
+        """Minutes (S,) after it was closed until what was glued lets every case hold what is `asked`, or `FLIES_AT` of
+        what the part will (`holds`), (cases, S): by the id of the joint, splices as `SPLICES`; read between the minutes
+        of the cure curves on their logarithm."""
         wanted = np.minimum(asked, FLIES_AT * holds)
-        reached = np.zeros(holds.shape[1], bool)
-        before, last = np.zeros(holds.shape[1]), 1.0
+        count = holds.shape[1]
+        wait: dict[str, Array] = {}
+        before: dict[str, Array] = {}
+        last = 1.0
         for minutes in MINUTES:
-            share = np.min(self.holds(minutes) / wanted, axis=0)
-            now = (share >= 1) & ~reached
-            along = np.clip((1 - before) / np.maximum(share - before, 1e-9), 0, 1)
-            wait = np.where(now, np.exp(math.log(last) + along * (math.log(minutes) - math.log(last))), wait)
-            reached |= now
-            if bool(reached.all()):
+            for key, each in self._each(minutes).items():
+                share = np.min(each / wanted, axis=0)
+                known, was = wait.setdefault(key, np.full(count, np.inf)), before.get(key, np.zeros(count))
+                along = np.clip((1 - was) / np.maximum(share - was, 1e-9), 0, 1)
+                then = np.exp(math.log(last) + along * (math.log(minutes) - math.log(last)))
+                wait[key] = np.where(np.isinf(known) & (share >= 1), then, known)
+                before[key] = share
+            if all(np.isfinite(w).all() for w in wait.values()):
                 break
-            before, last = share, minutes
-        return np.where(reached, wait, MINUTES[-1])
+            last = minutes
+        return {key: np.where(np.isfinite(w), w, MINUTES[-1]) for key, w in wait.items()}

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fletcher.core.common.quantities import F1, in_g
-from fletcher.core.estimate.effort import Effort
+from fletcher.core.estimate.effort import Effort, prices
 from fletcher.core.materials.uncertainty import Band
 
 WEAK = 80.0
@@ -20,6 +21,13 @@ class Worth:
     says: str
     break_even: float | None
     mend: bool
+
+
+def packs_of(needs: Sequence[tuple[str, str, bool | None]], cost: Band) -> float:
+    """Credits on top of the shares that are used for whole packs of what is not at hand (`needs`: key, name, at
+    hand)."""
+    packs = sum(prices()[key].credits.typ for key, _, at_hand in needs if at_hand is False and key in prices())
+    return max(packs - cost.typ, 0.0) if packs else 0.0
 
 
 def worth_of(

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from fletcher.core.adhesion.adhesives import adhesives
+from fletcher.core.adhesion.adhesives import adhesives, curings
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.quantities import F0, G, in_g, in_mm, in_N_mm
 from fletcher.core.document.airframe import Airframe, Part
@@ -16,7 +16,7 @@ from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.analyse import Analysis, under_all
 from fletcher.core.estimate.balance import centre_of_mass
-from fletcher.core.estimate.effort import effort_of, sum_of
+from fletcher.core.estimate.effort import effort_of
 from fletcher.core.estimate.prepare import Prepared, prepared_for
 from fletcher.core.estimate.report import read_at, twist_at
 from fletcher.core.estimate.schema import CaseVerdict
@@ -25,10 +25,10 @@ from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band, Inputs, band
 from fletcher.core.repair.cures import Cures, new_joints
 from fletcher.core.repair.damage_model import as_damaged, parted_at, taken_along
-from fletcher.core.repair.economics import worth_of
-from fletcher.core.repair.inspection import stiffness_left
-from fletcher.core.repair.operations import needs_of, operations_of, tools_of
-from fletcher.core.repair.phrasing import fix_words, mark_words, recipe_words
+from fletcher.core.repair.economics import packs_of, worth_of
+from fletcher.core.repair.inspection import IN_THE_AIR, grounded_by, stiffness_left
+from fletcher.core.repair.operations import glues_of, needs_of, tools_of, work_of
+from fletcher.core.repair.phrasing import fix_words, mark_words, name_of, recipe_words
 from fletcher.core.repair.recipe import Recipe, mended
 from fletcher.core.repair.repair_table import steps_of
 from fletcher.core.repair.schema import (
@@ -100,47 +100,50 @@ def computed(
     whole_part = part.model_copy(update={"damage": ()})
     after, broken = makeable(part, recipe)
     sound = after.model_copy(update={"damage": ()}) if after.damage else None
+    _warm_enough(part, recipe, wish.warmth_C)
     whole, then = whole or state_of(airframe, whole_part), state_of(airframe, broken, sound)
     marks = {m.id: m for m in part.damage}
     steps = [s for f in recipe.fixes if f.mark in marks for s in steps_of(f, marks[f.mark], part)]
-    minutes = sum_of([s.minutes for s in steps])
-    cures = Cures(then.analyses, new_joints(part, after, recipe))
+    cures = Cures(then.analyses, new_joints(part, after, recipe), wish.warmth_C)
     holds, was = _holds(then), _holds(whole)
     asked = np.array([[a.case.safety_factor] for a in then.analyses])
-    left_min = wish.fly_in_min - minutes.typ
-    launch = np.zeros_like(holds)
-    if left_min >= 0.5:
-        launch = cures.holds(left_min)
-    waits, seams = cures.waits(holds, asked), cures.seams()
-    cure = band(waits, _NONE)
-    fly = Band(typ=minutes.typ + cure.typ, low=minutes.low + cure.low, high=minutes.high + cure.high)
-    bend, twist = stiffness_left(whole.analyses[0], then.analyses[0])
+    waits = {key: band(wait, _NONE) for key, wait in cures.waits(holds, asked).items()}
     grams = [s.prepared.grams.sum(0) for s in (whole, then)]
     rolls, aft = _rolls(part, whole, then), _balance(airframe, part, whole, then, grams)
     checks = _checks(whole, then, grams, rolls, aft)
-    operations = operations_of(part, recipe, cure, _gauge(part, recipe), checks)
+    work = work_of(part, recipe, waits, _gauge(part, recipe), checks, wish.warmth_C)
+    launch, seams = np.zeros_like(holds), cures.seams()
+    if work.set <= wish.fly_in_min:
+        launch = cures.holds(max(wish.fly_in_min - work.closed, 0.5))
+    bend, twist = stiffness_left(whole.analyses[0], then.analyses[0])
     effort = effort_of(whole_part)
     more = effort_of(after.model_copy(update={"damage": ()})).cost
     bars = sum(replaced_cost(part, f) for f in recipe.fixes)
     cost = Band(**{k: max(getattr(more, k) - getattr(effort.cost, k), 0.0) + bars for k in ("typ", "low", "high")})
     strength = band(100 * np.min(holds / was, axis=0), _NONE)
-    worth = worth_of(minutes, cost, effort, strength, float(grams[1][0] - grams[0][0]), wish.hour_worth)
+    worth = worth_of(work.hands, cost, effort, strength, float(grams[1][0] - grams[0][0]), wish.hour_worth)
     needs = needs_of(part, after, recipe, wish.at_hand)
     option = MendOption(
         kinds=list(kinds), recipe=recipe, says=recipe_words(recipe, part), part=after,
         fixes=[FixTold(mark_id=f.mark, says=fix_words(f, marks[f.mark]),
                        steps=[s.name for s in steps_of(f, marks[f.mark], part)])
                for f in recipe.fixes if f.mark in marks],
-        cases=[_case(a, b, x) for a, b, x in zip(whole.verdicts, then.verdicts, launch, strict=True)],
+        cases=[
+            _case(a, b, x, c.case.type in IN_THE_AIR)
+            for a, b, x, c in zip(whole.verdicts, then.verdicts, launch, then.analyses, strict=True)
+        ],
         strength_percent=strength, launch_percent=band(100 * np.min(launch / was, axis=0), _NONE),
         seam_percent=None if seams is None else band(100 * np.min(seams / was, axis=0), _NONE), bend_percent=bend,
         twist_percent=twist, more_g=band(grams[1] - grams[0], _NONE), rolls_g=rolls,
-        balance_mm=aft, minutes=minutes, fly_min=fly, cost=cost,
+        balance_mm=aft, minutes=work.hands, fly_min=work.flies, loaded_min=work.loaded, cost=cost,
+        packs=packs_of(needs, cost),
         looks=min((s.looks for s in steps), default=2), skill=max((s.skill for s in steps), default=1),
         in_the_field=all(s.in_the_field for s in steps),
         needs=[MendNeed(key=k, name=n, at_hand=h) for k, n, h in needs],
-        tools=tools_of(operations), left=[mark_words(m) for m in part.damage if m.id in {d.id for d in after.damage}],
-        weak_says=_weak(then), steps_at=_ends(part, after, then), operations=operations, checks=checks,
+        tools=tools_of(work.operations),
+        left=[mark_words(m) for m in part.damage if m.id in {d.id for d in after.damage}],
+        grounded=grounded_by(after) or "", weak_says=_weak(then), steps_at=_ends(part, after, then),
+        operations=work.operations, checks=checks,
         worth=worth.says, break_even=worth.break_even, mend_cheaper=worth.mend,
     )  # fmt: skip
     return Computed(option, whole, then, cures)
@@ -165,6 +168,15 @@ def makeable(part: Part, recipe: Recipe) -> tuple[Part, Part]:
     return after, broken
 
 
+def _warm_enough(part: Part, recipe: Recipe, warmth_C: float) -> None:
+    """Refuse a repair one of whose glues does not set at this warmth."""
+    for key in glues_of(part, recipe):
+        least = curings()[key].least_C
+        if warmth_C < least:
+            message = f"is too cold for {name_of(key)}, which sets from {least:g} °C on: warm the joint, or use another"
+            raise InvalidDocument([Problem(path="wish.warmth_C", message=message, value=f"{warmth_C:g} °C")])
+
+
 def _impossible(part: Part, after: Part, recipe: Recipe) -> list[Problem]:
     known = {m.id for m in part.damage}
     out = [
@@ -185,11 +197,11 @@ def _holds(s: State) -> Array:
     return np.array([np.minimum(a.judged.breaks, 1e9) for a in s.analyses])
 
 
-def _case(whole: CaseVerdict, then: CaseVerdict, launch: Array) -> CaseMended:
+def _case(whole: CaseVerdict, then: CaseVerdict, launch: Array, flies: bool) -> CaseMended:
     return CaseMended(
         case_id=then.case_id, name=then.name, asked=then.asked, whole=whole.breaks_at, then=then.breaks_at,
         launch=band(launch, _NONE), enough=then.enough, says=phrasing.out_at(then.sentence, then.at_mm),
-        at_mm=then.at_mm,
+        at_mm=then.at_mm, in_the_air=flies,
     )  # fmt: skip
 
 

@@ -1,12 +1,14 @@
-"""What a repair may be called, and what can be done by the launch: headings mean what they say.
+"""What a repair may be called, which stands under a heading, and what is said first: headings mean what they say.
 
 A part needs what its cases ask, by the low end of the band; where the whole part did not hold that, what it held.
-The limits are judgement [J].
+A repair that another beats in every column is not shown. The limits are judgement [J].
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.repair.phrasing import LEFT_AS_IT_IS
@@ -23,25 +25,146 @@ NEAR = 0.05
 """Of what is needed: what holds less by the launch is not named."""
 _ADDED_G, _ADDED_SHARE = 2.0, 0.03
 """Grams, or share of the part, that may be added where it is restored."""
-
+_SLOWEST = 1.3
+"""A part that holds less is flown no slower than so many times its stalling speed."""
+_REBUILD_HANDS, _REBUILD_GRAMS = 0.8, 0.1
+"""Share of a new part's hands, or of the part's grams, from which on it is better built anew."""
 
 HEADINGS = [
     Heading(kind="quick", title="By the next launch",
-            rule="Done by the launch, and at its low end it then holds all that is needed."),
+            rule="It flies by the launch, checks included, with what is at hand, and at its low end it then holds all "
+                 "that is needed; of these the one that holds the most."),
     Heading(kind="sound", title="Sound",
             rule="Cured it holds what is needed at its low end, 80 % of the whole part's strength and 85 % of its "
-                 "stiffness; the soonest of these."),
+                 "stiffness; the soonest of these to be loaded in full."),
     Heading(kind="restored", title="Restored",
-            rule="95 % of the strength, stiffness within 8 %, hardly heavier, and it looks so."),
+            rule="95 % of the strength, stiffness within 8 %, hardly heavier, and it looks so; the lightest of these."),
     Heading(kind="light", title="Lightest", rule="Cured it holds what is needed at its low end, with the least grams."),
-    Heading(kind="cheap", title="Least effort",
-            rule="Cured it holds what is needed at its low end, for the least money and hours."),
+    Heading(kind="easy", title="Least effort",
+            rule="Cured it holds what is needed at its low end, with the fewest minutes of hands."),
+    Heading(kind="cheap", title="Cheapest",
+            rule="Cured it holds what is needed at its low end, for the fewest credits: shares of what is at hand, "
+                 "whole packs of what is bought."),
     Heading(kind="strong", title="Strongest there is",
             rule="No repair holds what is needed at its low end: this one comes nearest."),
     Heading(kind="near", title="Nearest by the launch",
             rule="By the launch no repair holds all that is needed: this one holds the most."),
 ]  # fmt: skip
 """In the order in which they stand."""
+
+
+@dataclass(frozen=True)
+class Row:
+    """A repair by what it is compared in: minutes until it flies and is loaded in full, of hands; grams, credits; what
+    it holds at its low end over what is needed, at the launch and cured; strength, bend and twist over the whole
+    part's, per cent; looks, skill, things to buy, steps, materials, and share of the part's grams that it adds."""
+
+    flies: float
+    hands: float
+    grams: float
+    credits: float
+    at_launch: float
+    cured: float
+    looks: float
+    strength: float = 100.0
+    bend: float = 100.0
+    twist: float = 100.0
+    skill: float = 1.0
+    buys: float = 0.0
+    loaded: float = 0.0
+    steps: int = 1
+    materials: int = 1
+    part_g: float = 100.0
+
+    def _columns(self) -> tuple[tuple[float, float], ...]:
+        """Values, more being better, and by how much more is worth the name."""
+        return (
+            (-self.flies, 1.0), (-self.hands, 1.0), (-self.grams, 0.1), (-self.credits, 1.0), (-self.skill, 0.0),
+            (-self.buys, 0.0), (100 * self.at_launch, 1.0), (100 * self.cured, 1.0), (self.strength, 1.0),
+            (-abs(self.bend - 100), 1.0), (-abs(self.twist - 100), 1.0), (self.looks, 0.0), (-self.loaded, 1.0),
+        )  # fmt: skip
+
+    def beats(self, other: Row) -> bool:
+        """Whether it is no worse in any column, and better in one by more than a trifle: 1 min, 0.1 g, 1 credit, 1 %;
+        of two that are alike the plainer beats."""
+        pairs = [(a, b, worth) for (a, worth), (b, _) in zip(self._columns(), other._columns(), strict=True)]
+        if any(a < b - 1e-9 for a, b, _ in pairs):
+            return False
+        if any(a > b + worth + 1e-9 for a, b, worth in pairs):
+            return True
+        plain, others = (self.steps, self.materials), (other.steps, other.materials)
+        return plain < others or (plain == others and any(a > b + 1e-9 for a, b, _ in pairs))
+
+
+def row_of(o: MendOption, part_g: float) -> Row:
+    """The row of a repair that was computed whole, of a part of so many grams."""
+    return Row(
+        flies=o.fly_min.typ, hands=o.minutes.typ, grams=o.more_g.typ, credits=o.cost.typ + o.packs,
+        at_launch=margin_at_launch(o), cured=margin_cured(o), looks=float(o.looks), strength=o.strength_percent.typ,
+        bend=o.bend_percent.typ, twist=100.0 if o.twist_percent is None else o.twist_percent.typ, skill=float(o.skill),
+        buys=float(sum(n.at_hand is False for n in o.needs)), loaded=o.loaded_min, steps=len(o.operations),
+        materials=len(o.needs), part_g=part_g,
+    )  # fmt: skip
+
+
+def keeps(kind: Kind, r: Row, asked_min: float) -> bool:
+    """Whether a repair may stand under a heading, where a launch in so many minutes was asked."""
+    if kind in ("strong", "near"):
+        return True
+    if kind == "quick":
+        return r.at_launch >= 1 and r.flies <= asked_min and r.buys == 0
+    if r.cured < 1:
+        return False
+    if kind == "sound":
+        return r.strength >= _SOUND and min(r.bend, r.twist) >= _STIFF
+    if kind == "restored":
+        alike = all(_ALIKE[0] <= v <= _ALIKE[1] for v in (r.bend, r.twist))
+        light = r.grams <= max(_ADDED_G, _ADDED_SHARE * r.part_g)
+        return r.strength >= _RESTORED and r.looks >= _LOOKS and light and alike
+    return True
+
+
+_ORDER: dict[Kind, Callable[[Row], tuple[float, ...]]] = {
+    "quick": lambda r: (-round(r.at_launch, 2), r.flies),
+    "sound": lambda r: (r.loaded, r.grams),
+    "restored": lambda r: (round(r.grams, 1), r.flies),
+    "light": lambda r: (round(r.grams, 1),),
+    "easy": lambda r: (round(r.hands),),
+    "cheap": lambda r: (round(r.credits, 1),),
+    "strong": lambda r: (-r.cured,),
+    "near": lambda r: (-r.at_launch,),
+}  # fmt: skip
+
+
+def headed(rows: Sequence[Row], asked_min: float) -> dict[int, list[Kind]]:
+    """Which repairs stand under which headings, by number, the headings in order. Each is the best of those that may;
+    ties go to fewer steps, then fewer materials. "Strongest" is called so where nothing holds what is needed, "nearest"
+    where nothing does by the launch."""
+    out: dict[int, list[Kind]] = {}
+    for heading in HEADINGS:
+        kind = heading.kind
+        told = {k for kinds in out.values() for k in kinds}
+        if (kind == "strong" and told) or (kind == "near" and "quick" in told):
+            continue
+        may = [n for n, r in enumerate(rows) if keeps(kind, r, asked_min)]
+        if kind == "near":
+            may = [n for n in may if rows[n].at_launch > NEAR]
+        if may:
+            best = min(may, key=lambda n: (*_ORDER[kind](rows[n]), rows[n].steps, rows[n].materials))
+            out.setdefault(best, []).append(kind)
+    return out
+
+
+def beaten(rows: Sequence[Row]) -> list[bool]:
+    """Which of the repairs another one beats."""
+    return [any(m != n and other.beats(r) for m, other in enumerate(rows)) for n, r in enumerate(rows)]
+
+
+def speed_left(share: float, top_m_s: float, stall_m_s: float) -> float | None:
+    """Share of the top speed at which a part that holds this share of what is needed in flight may be flown, √share as
+    loads grow with the square of the speed; None where that is too near the stall."""
+    left = math.sqrt(max(min(share, 1.0), 0.0))
+    return left if left * top_m_s >= _SLOWEST * stall_m_s else None
 
 
 def _needs(c: CaseMended) -> float:
@@ -55,33 +178,37 @@ def margin_cured(o: MendOption) -> float:
 
 def margin_at_launch(o: MendOption) -> float:
     """The same at the launch; nothing where the work is not done by then."""
-    return min(c.launch.low / max(_needs(c), 1e-9) for c in o.cases)
+    return min(_launch(c) for c in o.cases)
 
 
-def _within(b: Band | None, low: float, high: float = 1e9) -> bool:
-    return b is None or low <= b.typ <= high
+def _launch(c: CaseMended) -> float:
+    return c.launch.low / max(_needs(c), 1e-9)
 
 
-def keeps(kind: Kind, o: MendOption, part_g: float) -> bool:
-    """Whether a repair that was computed whole may stand under a heading; `part_g` grams of the part."""
-    if kind in ("strong", "near"):
-        return True
-    if kind == "quick":
-        return margin_at_launch(o) >= 1
-    if margin_cured(o) < 1:
-        return False
-    if kind == "sound":
-        strong = o.strength_percent.typ >= _SOUND
-        return strong and all(_within(b, _STIFF) for b in (o.bend_percent, o.twist_percent))
-    if kind == "restored":
-        strong = o.strength_percent.typ >= _RESTORED and o.looks >= _LOOKS
-        added = o.more_g.typ <= max(_ADDED_G, _ADDED_SHARE * part_g)
-        return strong and added and all(_within(b, *_ALIKE) for b in (o.bend_percent, o.twist_percent))
-    return True
+def rebuilt_first(sound: MendOption | None, rebuild_hours: Band, part_g: float) -> str:
+    """The sentence that stands before all repairs where the part is better built anew; empty where it is not."""
+    if sound is None:
+        return ""
+    hands, share = sound.minutes.typ / 60, sound.more_g.typ / max(part_g, 1e-9)
+    if hands < _REBUILD_HANDS * rebuild_hours.typ and share <= _REBUILD_GRAMS:
+        return ""
+    return (
+        f"Better built anew: a sound repair takes {hands:.1f} h of the {rebuild_hours.typ:.1f} h of a new one "
+        f"and makes it {100 * share:.0f} % heavier. "
+    )
 
 
-def by_the_launch(options: Sequence[MendOption], wish: MendWish) -> str:
-    """The first sentence of the answer: what holds at the launch, or that nothing does and what comes nearest."""
+@dataclass(frozen=True)
+class Speeds:
+    """How fast the aircraft is flown in its cases, and from which speed on it flies, m/s; None where no case says."""
+
+    top_m_s: float | None
+    stall_m_s: float
+
+
+def by_the_launch(options: Sequence[MendOption], wish: MendWish, speeds: Speeds | None = None) -> str:
+    """The first sentence of the answer: what holds at the launch, or that nothing does and what comes nearest in time,
+    in strength and in load."""
     time = _time(wish.fly_in_min)
     quick = next((o for o in options if "quick" in o.kinds), None)
     if quick is not None and quick.says == LEFT_AS_IT_IS:
@@ -91,11 +218,22 @@ def by_the_launch(options: Sequence[MendOption], wish: MendWish) -> str:
     out = f"Nothing here holds this part at full load within {time}."
     later = min((o for o in options if margin_cured(o) >= 1), key=lambda o: o.fly_min.typ, default=None)
     if later is not None:
-        out += f" Soonest that does: {_small(later.says)}, after {_time(later.fly_min.typ)}."
+        out += f" Soonest that does: {_small(later.says)}, flies after {_time(later.fly_min.typ)}."
     near = next((o for o in options if "near" in o.kinds), None)
     if near is None:
         return out + " None is done and set by then."
-    return out + f" By then {_small(near.says)} holds {100 * margin_at_launch(near):.0f} % of what is needed."
+    out += f" By then {_small(near.says)} holds {100 * margin_at_launch(near):.0f} % of what is needed"
+    return out + ("." if speeds is None else f": {_slower(near, speeds)}.")
+
+
+def _slower(near: MendOption, speeds: Speeds) -> str:
+    """At which speed what comes nearest may be flown: landing and handling ask the same at any."""
+    grounded = bool(near.grounded) or any(_launch(c) < 1 for c in near.cases if not c.in_the_air)
+    air = [_launch(c) for c in near.cases if c.in_the_air]
+    if grounded or not air or speeds.top_m_s is None:
+        return "at no speed is that enough"
+    left = speed_left(min(air), speeds.top_m_s, speeds.stall_m_s)
+    return "at no speed is that enough" if left is None else f"enough at {100 * left:.0f} % of the speed, without gusts"
 
 
 def _small(says: str) -> str:

@@ -12,8 +12,10 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from fletcher.core.adhesion.adhesives import curings
 from fletcher.core.adhesion.bond_line import CURED_MIN
 from fletcher.core.adhesion.cautions import cautions_for
+from fletcher.core.adhesion.readiness import ready_after, slowed
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.problems import InvalidDocument, Problem
@@ -24,15 +26,35 @@ from fletcher.core.repair.candidates import fixes_for, glues_for
 from fletcher.core.repair.cures import FLIES_AT
 from fletcher.core.repair.damage_model import found_whole, taken_along
 from fletcher.core.repair.evaluate import Computed, State, computed, state_of
-from fletcher.core.repair.headings import HEADINGS, NEAR, by_the_launch, keeps, margin_at_launch
-from fletcher.core.repair.inspection import grounded_by
+from fletcher.core.repair.headings import (
+    HEADINGS,
+    Speeds,
+    beaten,
+    by_the_launch,
+    headed,
+    keeps,
+    rebuilt_first,
+    row_of,
+)
+from fletcher.core.repair.inspection import IN_THE_AIR, grounded_by
 from fletcher.core.repair.missing_foam import gauges_of, pieces_of
+from fletcher.core.repair.operations import CHECK_MIN, SAFE_MIN
 from fletcher.core.repair.phrasing import is_known, mark_words, recipe_words
 from fletcher.core.repair.recipe import Fix, Recipe
-from fletcher.core.repair.schema import ASSUMPTIONS, FrontPoint, Kind, Mending, MendWish, Progress, Rebuild
+from fletcher.core.repair.schema import (
+    ASSUMPTIONS,
+    FrontPoint,
+    Kind,
+    Mending,
+    MendOption,
+    MendWish,
+    Progress,
+    Rebuild,
+)
 from fletcher.core.repair.single_fix import MINUTES, Trials, Tried
 from fletcher.core.repair.two_stage import stages_of
 from fletcher.core.repair.way_glue import BEDDED
+from fletcher.core.structure.able_to_fly import flies_from
 
 KEPT = 120
 """So many combinations are kept while marks are joined."""
@@ -49,15 +71,17 @@ _LOG = np.log(np.array(MINUTES))
 @dataclass(frozen=True)
 class _Set:
     """Combinations of fixes: `holds` (K, cases, glues, times), and `near` of the joints they make; `strains`
-    (K, cases, marks) by how much the faces are strained more at every mark than in the whole part; `scores` (K, 8):
+    (K, cases, marks) by how much the faces are strained more at every mark than in the whole part; `scores` (K, 9):
     bend and twist over the whole's, grams, minutes, credits, what is not at hand, and how many bars are glued into a
-    bed and cracks glued shut, which takes glues of their own; `grades` (K, 2): looks, skill."""
+    bed, cracks glued shut, which takes glues of their own, and seams; `between` (K, glues) minutes that steps of one
+    mark wait for one another; `grades` (K, 2): looks, skill."""
 
     fixes: list[tuple[Fix, ...]]
     holds: Array
     near: Array
     strains: Array
     scores: Array
+    between: Array
     grades: Array
 
 
@@ -74,8 +98,12 @@ def _row(t: Tried, hand: _Hand) -> tuple[list[float], list[float]]:
     bedded, packed = float(t.fix.way in BEDDED), float(t.fix.way == "pack")
     lacks = float(len(t.needs - hand.things)) if hand.things else 0.0
     lacks += bedded * hand.no_bed + packed * hand.no_crack
-    scores = [t.bend - 1, t.twist - 1, t.grams, t.minutes, t.cost, lacks, bedded, packed]
+    scores = [t.bend - 1, t.twist - 1, t.grams, t.minutes, t.cost, lacks, bedded, packed, float(t.fix.seamed)]
     return scores, [float(t.looks), float(t.skill)]
+
+
+_LACKS, _BEDDED, _PACKED, _SEAMED = 5, 6, 7, 8
+"""Columns of what is not at hand, and of joints by their glue."""
 
 
 def _joined(a: _Set, tried: list[Tried], n: int, hand: _Hand) -> _Set:
@@ -100,6 +128,7 @@ def _joined(a: _Set, tried: list[Tried], n: int, hand: _Hand) -> _Set:
         near=beside.reshape(shape),
         strains=(a.strains[:, None] * strains[None]).reshape(K * W, *a.strains.shape[1:]),
         scores=(a.scores[:, None] + more[None]).reshape(K * W, -1),
+        between=np.maximum(a.between[:, None], np.array([t.between for t in tried])[None]).reshape(K * W, -1),
         grades=np.stack([looks, skill], -1).reshape(K * W, 2),
     )
 
@@ -139,6 +168,7 @@ def _thinned(s: _Set, whole: Array) -> _Set:
         s.near[places],
         s.strains[places],
         s.scores[places],
+        s.between[places],
         s.grades[places],
     )
 
@@ -162,7 +192,7 @@ def search(
     if unknown:
         message = "is no stock or adhesive in the stockroom"
         raise InvalidDocument([Problem(path="wish.at_hand", message=message, value=unknown[0])])
-    glues = glues_for(part, wish.at_hand) or ["epoxy_30min"]
+    glues = glues_for(part, wish.at_hand, wish.warmth_C) or ["epoxy_30min"]
     yield Progress(done=0, of=len(part.damage) + 6, says="The whole part")
     trials = Trials(airframe, part, glues, wish)
     things = frozenset(wish.at_hand)
@@ -170,7 +200,8 @@ def search(
     whole = np.repeat(np.repeat(trials.whole_holds[None, :, None, None], len(glues), 2), len(MINUTES), 3)
     found = _Set(
         [()], whole, np.full_like(whole, 1e9),
-        np.ones((1, len(part.cases), len(part.damage))), np.zeros((1, 8)), np.array([[5.0, 1.0]]),
+        np.ones((1, len(part.cases), len(part.damage))), np.zeros((1, 9)),
+        np.zeros((1, len(glues))), np.array([[5.0, 1.0]]),
     )  # fmt: skip
     considered = 0
     for n, mark in enumerate(part.damage):
@@ -190,11 +221,11 @@ def search(
     ranked = _Ranked(found, trials, wish, part)
     yield Progress(done=len(part.damage) + 2, of=len(part.damage) + 6, says=f"{considered} repairs weighed")
     made: dict[Recipe, Computed | None] = {}
-    told: dict[Recipe, list[Kind]] = {}
     state: list[State] = []
     part_g = 0.0
+    fine = False
     for kind, recipes in ranked.chosen():
-        if kind == "strong" and told:
+        if kind == "strong" and fine:
             continue
         for recipe in recipes:
             if recipe not in made:
@@ -205,30 +236,40 @@ def search(
                 done = len(part.damage) + 2 + min(len(made), 3)
                 yield Progress(done=done, of=len(part.damage) + 6, says=f"{len(made)} computed in full")
             c = made[recipe]
-            if c is not None and keeps(kind, c.option, part_g):
-                told.setdefault(recipe, []).append(kind)
+            if c is not None and keeps(kind, row_of(c.option, part_g), wish.fly_in_min):
+                fine = True
                 break
-    soon = [(margin_at_launch(c.option), r) for r, c in made.items() if c is not None]
-    nearest = max(soon, key=lambda m: m[0], default=(0.0, None))
-    if nearest[1] is not None and not any("quick" in kinds for kinds in told.values()) and nearest[0] > NEAR:
-        told.setdefault(nearest[1], []).append("near")
+    computed_whole = [c for c in made.values() if c is not None]
+    rows = [row_of(c.option, part_g) for c in computed_whole]
+    kinds = headed(rows, wish.fly_in_min)
     options = [
-        replace(c, option=c.option.model_copy(update={"kinds": kinds}))
-        for recipe, kinds in told.items()
-        if (c := made[recipe]) is not None
-    ]
+        replace(computed_whole[n], option=computed_whole[n].option.model_copy(update={"kinds": k}))
+        for n, k in kinds.items()
+    ]  # fmt: skip
+    more = sum(b and n not in kinds for n, b in enumerate(beaten(rows)))
     if not options:
         message = "has no repair whose parts fit together: build the part anew, or mark less"
         raise InvalidDocument([Problem(path="damage", message=message, value=f"{len(part.damage)} marks")])
     with samples(DRAWS):
         stages, anew = stages_of(options), _rebuild(airframe, part)
     yield Mending(
-        says=by_the_launch([c.option for c in options], wish), headings=HEADINGS,
-        considered=considered, options=[c.option for c in options], front=ranked.front(), staged=stages, rebuild=anew,
+        says=_says(airframe, part, [c.option for c in options], wish, anew, part_g), headings=HEADINGS,
+        considered=considered, beaten=more, options=[c.option for c in options], front=ranked.front(),
+        staged=stages, rebuild=anew,
         pieces=pieces_of(airframe, part, scrap), gauges=gauges_of(part),
         cautions=cautions_for(["key:battery_crash", "key:flying_repaired", "key:estimate_limits"]),
         assumptions=list(ASSUMPTIONS),
     )  # fmt: skip
+
+
+def _says(
+    airframe: Airframe, part: Part, options: list[MendOption], wish: MendWish, anew: Rebuild, part_g: float
+) -> str:  # fmt: skip
+    """The first sentence of the answer."""
+    fast = [v for c in part.cases if c.type in IN_THE_AIR and (v := getattr(c, "speed_m_s", None)) is not None]
+    speeds = Speeds(max(fast, default=None), flies_from(airframe, part))
+    sound = next((o for o in options if "sound" in o.kinds), None)
+    return rebuilt_first(sound, anew.hours, part_g) + by_the_launch(options, wish, speeds)
 
 
 def _made(airframe: Airframe, part: Part, recipe: Recipe, wish: MendWish, whole: State) -> Computed | None:
@@ -258,28 +299,36 @@ class _Ranked:
         self.mismatch = np.max(np.abs(s.scores[:, :2]), axis=1)[:, None] + np.zeros_like(self.strength)
         lacking = np.array([_not_at_hand(g, wish) for g in self.glues])
         more = np.zeros_like(self.strength)
-        for column, keys in ((6, trials.beds), (7, trials.cracks)):  # over the least, which is counted already
+        for column, keys in (
+            (_BEDDED, trials.beds),
+            (_PACKED, trials.cracks),
+        ):  # over the least, which is counted already
             own = np.array([_not_at_hand(k, wish) for k in keys])
             more += (s.scores[:, column] > 0)[:, None] * (own - own.min())[None]
-        self.lacks = s.scores[:, 5][:, None] + lacking[None] + more
+        self.lacks = s.scores[:, _LACKS][:, None] + (s.scores[:, _SEAMED] > 0)[:, None] * lacking[None] + more
 
     def _times(self, whole: Array, asked: Array) -> tuple[Array, Array]:
         """Strength at the launch over the whole part's, and minutes until it may fly, (K, glues)."""
-        holds, hands = self.s.holds, self.s.scores[:, 3]
-        rest = np.log(np.maximum(self.wish.fly_in_min - hands, 1e-3))
+        holds, hands = self.s.holds, self.s.scores[:, 3][:, None] + self.s.between + SAFE_MIN.typ
+        slow = np.array([slowed(curings()[g], self.wish.warmth_C) for g in self.glues])
+        late = np.zeros_like(hands)
+        for column, keys in ((_SEAMED, self.glues), (_BEDDED, self.trials.beds), (_PACKED, self.trials.cracks)):
+            each = np.array([ready_after(k, "flight_ready", self.wish.warmth_C, late=True) for k in keys])
+            late = np.maximum(late, (self.s.scores[:, column] > 0)[:, None] * each[None])
+        rest = np.log(np.maximum((self.wish.fly_in_min - hands) / slow, 1e-3))
         at = np.clip(np.searchsorted(_LOG, rest, side="right") - 1, 0, len(_LOG) - 2)
         along = np.clip((rest - _LOG[at]) / (_LOG[at + 1] - _LOG[at]), 0, 1)
-        k = np.arange(len(hands))
-        low, high = holds[k, :, :, at], holds[k, :, :, at + 1]
-        then = low + (high - low) * along[:, None, None]
-        early = np.minimum(np.exp(rest) / MINUTES[0], 1.0)[:, None, None]
-        launch = (then * early / whole[None, :, None]).min(1) * (hands < self.wish.fly_in_min)[:, None]
+        low, high = (np.take_along_axis(holds, n[:, None, :, None], 3)[..., 0] for n in (at, at + 1))
+        then = low + (high - low) * along[:, None]
+        early = np.minimum(np.exp(rest) / MINUTES[0], 1.0)[:, None]
+        in_time = hands + CHECK_MIN.typ <= self.wish.fly_in_min
+        launch = (then * early / whole[None, :, None]).min(1) * in_time
         wanted = np.minimum(asked[None, :, None], FLIES_AT * holds[..., -1])
         ready = np.all(holds >= wanted[..., None] * (1 - 1e-9), axis=1)
         first = np.argmax(ready, axis=2)
-        wait = np.where(ready.any(2), np.array(MINUTES)[first], CURED_MIN)
+        wait = np.where(ready.any(2), np.array(MINUTES)[first], CURED_MIN) * slow
         never = np.all(np.isclose(holds, holds[..., -1:]), axis=(1, 3))  # nothing has to cure
-        return launch, hands[:, None] + np.where(never, 0.0, wait)
+        return launch, hands + np.maximum(np.where(never, 0.0, wait), late) + CHECK_MIN.typ
 
     def _pick(self, score: Array, allowed: Array) -> list[Recipe]:
         """The best few that are allowed, each with its best glue, the best first."""
@@ -297,7 +346,9 @@ class _Ranked:
         handy = -0.3 * self.lacks
         every = np.ones_like(self.strength, bool)
         hand = self.lacks == 0
-        in_time = minutes < self.wish.fly_in_min
+        soon = self.fly <= self.wish.fly_in_min
+        done = minutes + s.between + SAFE_MIN.typ + CHECK_MIN.typ <= self.wish.fly_in_min
+        in_time = soon if np.any(soon & hand) else done
         field = in_time & hand if np.any(in_time & hand) else in_time & every
         sound = self.enough >= min(1.0, 0.98 * float(self.enough.max()))
         full = (self.strength >= 0.97) & (self.mismatch <= 0.06) & (looks >= 4)
@@ -311,7 +362,8 @@ class _Ranked:
             ("restored", self._pick(near + 0.1 * looks - 0.01 * grams - 0.02 * np.log(self.fly + 20) + handy,
                                     full if np.any(full) else every)),
             ("light", self._pick(-grams - 0.002 * minutes + 0.1 * handy, sound)),
-            ("cheap", self._pick(-cost - minutes / 60 * self.wish.hour_worth + handy, sound)),
+            ("easy", self._pick(-minutes + handy, sound)),
+            ("cheap", self._pick(-cost - 20 * self.lacks, sound)),
             ("strong", self._pick(np.minimum(self.enough, 2.0) + 0.2 * near + handy, every)),
         ]  # fmt: skip
 

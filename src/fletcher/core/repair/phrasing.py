@@ -122,19 +122,26 @@ def recipe_words(recipe: Recipe, part: Part) -> str:
     order = ["break", "bar", "crack", "missing", "crush", "loose", "peeled", "bent"]
     done.sort(key=lambda f: order.index(marks[f.mark].kind))
     told = [_short(f) for f in done]
-    glue = short_name(recipe.glue)
+    if not told:
+        return LEFT_AS_IT_IS
     others = (
+        ("seams", recipe.glue, any(f.seamed for f in done)),
         ("cracks", recipe.of_cracks(part), any(f.way == "pack" for f in done)),
         ("bars", recipe.of_beds(part), any(f.way in BEDDED for f in done)),
         ("bars", recipe.of_splices, any(f.way in SPLICED for f in done)),
     )
-    own = [f"{what} with {short_name(key)}" for what, key, used in others if used and key != recipe.glue]
-    return "; ".join([*dict.fromkeys(told), f"seams with {glue}", *dict.fromkeys(own)]) if told else LEFT_AS_IT_IS
+    glues: dict[str, list[str]] = {}
+    for what, key, used in others:
+        if used:
+            glues.setdefault(short_name(key), []).append(what)
+    return "; ".join([
+        *dict.fromkeys(told), *(f"{' and '.join(dict.fromkeys(what))} with {name}" for name, what in glues.items()),
+    ])  # fmt: skip
 
 
 def short_name(key: str) -> str:
     """A name without its make-up, which stands where it is needed."""
-    return re.sub(r"\s*\([^)]*\)$", "", name_of(key))
+    return re.sub(r"\s*\([^)]*\)", "", name_of(key))
 
 
 def _short(fix: Fix) -> str:

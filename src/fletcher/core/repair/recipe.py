@@ -75,6 +75,15 @@ class Fix(Document):
     each_side_mm: Annotated[float, Field(ge=0, le=2000)] = 0.0
     count: Annotated[int, Field(ge=1, le=8)] = 1
 
+    @property
+    def seamed(self) -> bool:
+        """Whether it takes the glue of the seams."""
+        return self.way in _SEAMED or self.over in ("pins", "splints", "doubler")
+
+
+_SEAMED = frozenset({"reglue", "scarf", "graft", "reglue_joint"})
+"""Ways that take the glue of the seams."""
+
 
 class Recipe(Document):
     """A whole repair: a fix for every mark, and the glue of its seams."""

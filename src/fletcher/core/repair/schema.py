@@ -17,9 +17,10 @@ from fletcher.core.repair.recipe import Recipe
 
 class MendWish(Document):
     """What a repair is for: minutes until the next launch, what an hour at the bench is worth to the builder (credits),
-    and what is at hand (keys of stock and adhesives; empty: not said)."""
+    what is at hand (keys of stock and adhesives; empty: not said), and how warm it is where it cures, °C."""
 
     fly_in_min: Annotated[float, Field(ge=5, le=20_160)] = 60.0
+    warmth_C: Annotated[float, Field(ge=-10, le=45)] = 20.0
     hour_worth: Annotated[float, Field(ge=0, le=500)] = 10.0
     at_hand: Annotated[tuple[Key, ...], Field(max_length=120)] = ()
 
@@ -41,13 +42,14 @@ class MendNeed(Result):
 
 
 class Operation(Result):
-    """A step of work: what, how, minutes of hands, what has to be waited for after it, tools, checks before it goes on,
-    what must not be done, and the cautions that stand at it."""
+    """A step of work: what, how, minutes of hands, when it begins (minutes after the start), what at its place has to
+    be waited for after it, tools, checks before it goes on, what must not be done, and the cautions at it."""
 
     title: str
     how: str
     at_mm: float | None
     minutes: Band
+    starts_min: float
     wait_min: Band | None
     wait_for: str
     tools: list[str]
@@ -87,11 +89,12 @@ class CaseMended(Result):
     enough: Grade
     says: str
     at_mm: float
+    in_the_air: bool
 
 
-Kind = Literal["quick", "sound", "restored", "light", "cheap", "strong", "near"]
-"""What a repair is called: by the launch, sound, restored, lightest, least effort; the strongest where none holds; what
-comes nearest by the launch where none is ready."""
+Kind = Literal["quick", "sound", "restored", "light", "easy", "cheap", "strong", "near"]
+"""What a repair is called: by the launch, sound, restored, lightest, least effort, cheapest; the strongest where none
+holds; what comes nearest by the launch where none is ready."""
 
 
 class MendOption(Result):
@@ -106,7 +109,7 @@ class MendOption(Result):
     strength_percent: Band
     """Cured, of what the whole part held, in the case that lost most."""
     launch_percent: Band
-    """The same at the launch that was asked; nothing where the work alone takes longer."""
+    """The same at the launch that was asked; nothing where it is not done, set and checked by then."""
     seam_percent: Band | None
     """What its weakest new joint holds by itself, of the whole part's break load: above 100 it holds more than the part
     did. None where nothing is glued."""
@@ -119,9 +122,16 @@ class MendOption(Result):
     balance_mm: float
     """By how much the balance point moves aft, if the airframe balances at `BALANCES` of its wing's root chord."""
     minutes: Band
+    """Of hands, making safe and checking with it."""
     fly_min: Band
-    """Hands and waiting, until every case holds what is asked, or 95 % of what it will."""
+    """From the start to the end of the check, one pair of hands: typical work, and the slow end of what has to set
+    until every case holds what is asked, or 95 % of what it will."""
+    loaded_min: float
+    """Until its glues have 80 % of their strength besides, the slow end."""
     cost: Band
+    """Shares of what is used."""
+    packs: float
+    """Credits on top for whole packs of what is not at hand."""
     looks: int
     skill: int
     in_the_field: bool
@@ -129,6 +139,8 @@ class MendOption(Result):
     tools: list[str]
     left: list[str]
     """Marks that stay."""
+    grounded: str
+    """Why it is not flown after this repair, by a mark that stays; empty where none does."""
     weak_says: str
     steps_at: list[str]
     """Where the stiffness steps at the ends of what was laid on."""
@@ -163,6 +175,8 @@ class Staged(Result):
     then: str
     stays_g: float
     undo_min: float
+    seam_lost_percent: float
+    """Of the second repair's seams, over old glue."""
     strength_percent: Band
     """Of the second repair after the first."""
     clean_percent: Band
@@ -216,6 +230,8 @@ class Mending(Result):
     """What holds at the launch, or that nothing does and what comes nearest."""
     headings: list[Heading]
     considered: int
+    beaten: int
+    """So many more were computed, and another beats each in every respect."""
     options: list[MendOption]
     front: list[FrontPoint]
     staged: list[Staged]

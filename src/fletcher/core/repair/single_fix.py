@@ -27,6 +27,7 @@ from fletcher.core.joints.joint_mass import joint_grams
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import samples
 from fletcher.core.repair.damage_model import as_damaged, parted_at
+from fletcher.core.repair.operations import fixed_after
 from fletcher.core.repair.phrasing import place_of
 from fletcher.core.repair.recipe import SKIN_GLUE, Fix, Recipe, mended
 from fletcher.core.repair.repair_table import RepairStep, steps_of
@@ -57,6 +58,7 @@ class Tried:
     twist: float
     grams: float
     minutes: float
+    between: Array
     looks: int
     skill: int
     cost: float
@@ -78,6 +80,7 @@ class Trials:
         self.airframe, self.part, self.glues = airframe, part, glues
         wish = wish or MendWish()
         asked = wish.at_hand, wish.fly_in_min
+        self.warmth = wish.warmth_C
         self.beds, self.cracks = ([way(g, part, *asked) for g in glues] for way in (bed_glue, crack_glue))
         self.splices = [splice_glue(g, *asked) for g in glues]
         """What takes the place of each glue of the seams in beds, cracks and splices."""
@@ -144,10 +147,16 @@ class Trials:
         return Tried(
             fix=fix, steps=steps, holds=holds, near=near, strains=self._strains(look), bend=bend, twist=twist,
             grams=grams, minutes=sum(s.minutes.typ for s in steps),
+            between=np.array([self._between(steps, fix, n) for n in range(max(len(self.glues), 1))]),
             looks=min((s.looks for s in steps), default=_LEFT_LOOKS),
             skill=max((s.skill for s in steps), default=1), cost=self._costs(part, fix),
             needs=frozenset(new_stock(self.part, part, fix)),
         )  # fmt: skip
+
+    def _between(self, steps: tuple[RepairStep, ...], fix: Fix, glue: int) -> float:
+        """Minutes that its steps wait for one another with one of the glues."""
+        recipe = self.recipe((fix,), glue)
+        return sum(fixed_after(step, recipe, self.part, self.warmth) for step in steps[:-1])
 
     def _mended(self, mark: Mark, fix: Fix) -> Part:
         hurt = self.part.model_copy(update={"damage": (mark,)})

@@ -15,6 +15,8 @@ from fletcher.core.document.airframe import Part
 
 SPLICED = frozenset({"sleeve", "scarf_bar"})
 """Ways in which one length of a bar is glued to another, or to a sleeve."""
+SPLICES = "splices"
+"""Names the joints of such lengths among those of a repair."""
 BEDDED = frozenset({"sister", "replace_bar", "rebed"})
 """Ways in which a bar is glued into foam."""
 STIFF = ("epoxy_30min", "epoxy_structural_slow", "epoxy_5min")

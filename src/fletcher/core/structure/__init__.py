@@ -6,6 +6,7 @@ aeroelasticity and Euler columns live here.
 """
 
 __all__ = [
+    "able_to_fly",
     "control_linkage",
     "control_surfaces",
     "cords",

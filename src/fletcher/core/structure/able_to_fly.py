@@ -5,6 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.shapes import RectangleSection
 from fletcher.core.materials.materials import G_GRAVITY
 from fletcher.core.structure.loading import AIR_DENSITY_KG_M3
 
@@ -25,3 +27,15 @@ def flight(mass_g: float, area_m2: float, cl_max: float, speed_m_s: float) -> Fl
     most = 0.5 * AIR_DENSITY_KG_M3 * speed_m_s**2 * area_m2 * cl_max / weight
     slowest = math.sqrt(2 * weight / (AIR_DENSITY_KG_M3 * area_m2 * cl_max))
     return Flight(most, slowest, math.degrees(math.acos(1 / most)) if most >= 1 else None)
+
+
+def most_lift(part: Part) -> float:
+    """[J] Largest lift coefficient of a wing half that names none: flat plates stall early."""
+    return 0.8 if isinstance(part.section, RectangleSection) else 1.1
+
+
+def flies_from(airframe: Airframe, part: Part) -> float:
+    """Speed (m/s) from which an airframe flies: on its wing, else on two of this part."""
+    wing = next((p for p in airframe.parts if p.kind == "wing"), part)
+    area = (wing.root_chord_mm + wing.tip_chord_mm) * wing.span_mm * 1e-6
+    return flight(airframe.all_up_mass_g, area, most_lift(wing), 1.0).flies_from_m_s

@@ -12,11 +12,10 @@ from fletcher.core.common.arrays import Array
 from fletcher.core.common.quantities import F0, F1, G2, G, in_g, in_m_s, in_mm, in_N, in_N_mm, quantity
 from fletcher.core.document import cases
 from fletcher.core.document.airframe import Part
-from fletcher.core.document.shapes import RectangleSection
 from fletcher.core.materials.materials import G_GRAVITY, Range
 from fletcher.core.materials.uncertainty import ModelFactor, draw_factor
 from fletcher.core.structure import control_surfaces, fuselage
-from fletcher.core.structure.able_to_fly import flight
+from fletcher.core.structure.able_to_fly import flight, most_lift
 from fletcher.core.structure.cord_strike import BED, Caught, caught
 from fletcher.core.structure.divergence import Swept
 from fletcher.core.structure.lift import lift_moment, lift_per_length, pitching_moment, slope_of
@@ -125,11 +124,6 @@ def _flight(case: cases.FlightCase, body: Body, whole_lift: float, load_factor: 
     )
 
 
-def _most_lift(part: Part) -> float:
-    """[J] Largest lift coefficient of a wing half that names none: flat plates stall early."""
-    return 0.8 if isinstance(part.section, RectangleSection) else 1.1
-
-
 def _capped(case: cases.FlightCase, body: Body, cl_max: float, load_factor: float) -> tuple[float, str, bool]:
     """The load factor that the wing can reach, what is told where that is less than asked or than its own weight, and
     whether the aircraft cannot fly at that speed."""
@@ -158,7 +152,7 @@ def _pull_up(case: cases.PullUpCase, body: Body) -> Loading:
 
 def _turn(case: cases.TurnCase, body: Body) -> Loading:
     wanted = float(1 / np.cos(np.radians(case.bank_deg)))
-    n, stall, cannot = _capped(case, body, _most_lift(body.part), wanted)
+    n, stall, cannot = _capped(case, body, most_lift(body.part), wanted)
     lift = n * body.weight_N
     cl = lift / (0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * body.wing_area_m2)
     says = (
@@ -182,7 +176,7 @@ def gust_factor(body: Body, speed_m_s: float, gust_m_s: float) -> float:
 def _gust(case: cases.GustCase, body: Body) -> Loading:
     change = gust_factor(body, case.speed_m_s, case.gust_m_s)
     wanted = 1 + change if case.way == "up" else 1 - change
-    n, stall, cannot = _capped(case, body, _most_lift(body.part), abs(wanted))
+    n, stall, cannot = _capped(case, body, most_lift(body.part), abs(wanted))
     n = n if wanted >= 0 else -n
     word = "upright" if case.way == "up" else "down"
     says = (
@@ -201,7 +195,7 @@ def _tow(case: cases.TowCase, body: Body) -> Loading:
         f"lifts {in_N(lift, F1)} and is relieved by its own weight only"
     )
     loading = _flight(case, body, lift, 1.0, says)
-    _, stall, cannot = _capped(case, body, _most_lift(body.part), lift / body.weight_N)
+    _, stall, cannot = _capped(case, body, most_lift(body.part), lift / body.weight_N)
     return replace(loading, measure=Measure("line pull", case.pull_N, "N"), stall=stall, cannot_fly=cannot)
 
 
