@@ -277,7 +277,7 @@ def test_what_is_still_whole_is_asked_and_answered_before_anything_is_trusted(lo
     page.get_by_role("link", name="Wing, left of Dunlin Post").click()
     page.get_by_role("tab", name=re.compile("^What broke")).click()
     page.get_by_role("button", name="Mark damage").click()
-    page.get_by_role("menuitem", name="Clean break").click()
+    page.get_by_role("menuitem", name="Snapped right through").click()
     rod = page.get_by_role("radiogroup", name="Carbon rod 3 mm: is it whole?")
     expect(rod.get_by_label("not seen")).to_be_checked()
     standing = page.get_by_role("complementary", name="As it stands")
@@ -321,7 +321,57 @@ def test_a_part_that_is_not_on_the_shelf_is_sketched_and_marked(loud_page, fleet
     assert stored("Sand Martin")["document"]["state"] == "broken"
     page.get_by_role("tab", name=re.compile("^What broke")).click()
     page.get_by_role("button", name="Mark damage").click()
-    page.get_by_role("menuitem", name="Clean break").click()
+    page.get_by_role("menuitem", name="Snapped right through").click()
     expect(page.get_by_text("What is still whole there?")).to_be_visible()
     expect(page.get_by_role("complementary", name="As it stands")).to_contain_text("Do not fly")
+    assert faults(page) == []
+
+
+def test_the_drawing_is_pressed_where_it_broke_and_offers_what_that_construction_can_have(loud_page, fleet, stored):
+    """Near the nose of a cored half: a crushed nose, no crease; the mark lies where it was pressed."""
+    page = loud_page
+    page.goto(f"{fleet}/crash")
+    page.get_by_role("link", name="Wing, left of Dunlin Post").click()
+    drawing = page.get_by_role("group", name="The part from above, with its damage")
+    part = Airframe.model_validate(stored("Dunlin Post")["document"]).parts[1]
+    expect(page.get_by_role("complementary", name="As it stands")).to_contain_text("Press on the drawing")
+    box = drawing.locator("polygon").first.bounding_box()
+    drawing.locator("polygon").first.click(position={"x": box["width"] / 2, "y": 0.15 * box["height"]})
+    menu = page.get_by_role("menu", name="What broke here")
+    expect(menu.get_by_role("menuitem", name="Crushed nose")).to_be_visible()
+    expect(menu.get_by_role("menuitem", name=re.compile("Creased"))).to_have_count(0)
+    menu.get_by_role("menuitem", name="Crushed nose").click()
+    expect(page.get_by_role("tab", name="What broke 1")).to_have_attribute("aria-selected", "true")
+    saved(page)
+    (mark,) = stored("Dunlin Post")["document"]["parts"][1]["damage"]
+    assert mark["kind"] == "crush" and mark["face"] == "front"
+    assert 0.5 * (mark["start_mm"] + mark["end_mm"]) == pytest.approx(part.span_mm / 2, abs=5)
+    # pressed again and thought better of: nothing is marked
+    drawing.locator("polygon").first.click(position={"x": box["width"] / 4, "y": 0.5 * box["height"]})
+    expect(menu.get_by_role("menuitem", name="Snapped right through")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(menu).to_have_count(0)
+    assert len(stored("Dunlin Post")["document"]["parts"][1]["damage"]) == 1
+    assert faults(page) == []
+
+
+def test_a_folded_wing_is_creased_and_its_nose_split_open(loud_page, fleet, stored):
+    """What only hollow parts have is marked in their own words and judged at once."""
+    page = loud_page
+    page.goto(f"{fleet}/crash")
+    page.get_by_role("button", name="Sketch a part that is not here").click()
+    dialog = page.get_by_role("dialog", name="What broke?")
+    dialog.get_by_role("radio", name=re.compile("Folded-board wing half")).check()
+    fill(dialog, "Name of the airframe", "Rock Pipit")
+    dialog.get_by_role("button", name="Mark what broke").click()
+    page.get_by_role("tab", name=re.compile("^What broke")).click()
+    for name in ("Creased across, upper wall", "Nose fold split open"):
+        page.get_by_role("button", name="Mark damage").click()
+        page.get_by_role("menuitem", name=name).click()
+    standing = page.get_by_role("complementary", name="As it stands")
+    expect(standing).to_contain_text("Do not fly: a wall is creased across")
+    expect(page.get_by_role("list", name="Marks of damage").get_by_role("group")).to_have_count(2)
+    saved(page)
+    kinds = [m["kind"] for m in stored("Rock Pipit")["document"]["parts"][0]["damage"]]
+    assert kinds == ["crease", "opened"]
     assert faults(page) == []

@@ -16,6 +16,7 @@ from fletcher.core.demo.crash import crash_candidates, crash_record, crashed_air
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.repair.build_mistakes import SlipWish, slip
 from fletcher.core.repair.evaluate import computed
+from fletcher.core.repair.mark_menu import offers_at
 from fletcher.core.repair.pareto_search import search
 from fletcher.core.repair.schema import Mending, MendWish
 from fletcher.server.airframes.models import Revision
@@ -102,6 +103,17 @@ def test_a_stream_that_is_left_ends_the_search(ann, monkeypatch):
 def test_a_search_that_cannot_be_is_refused_before_it_begins(ann, change, path):
     status, told = ann.send("POST", "crash/mend", {**STUDY, "wish": {}, **change})
     assert status == 422 and told["problems"][0]["path"] == path, told
+
+
+def test_what_may_be_marked_where_a_part_is_pressed_is_told_as_the_core_tells_it(ann):
+    body = {**STUDY, "at_mm": 300, "percent": 50}
+    status, told = ann.send("POST", "crash/offers", body)
+    part = POST.parts[0]
+    assert status == 200 and told == [o.model_dump(mode="json") for o in offers_at(part, 300, 50)]
+    assert ann.send("POST", "crash/offers", {**body, "percent": None})[0] == 200
+    for wrong, path in (({"at_mm": -1}, "at_mm"), ({"percent": 101}, "percent")):
+        status, told = ann.send("POST", "crash/offers", {**body, **wrong})
+        assert status == 422 and told["problems"][0]["path"].endswith(path)
 
 
 def test_one_repair_and_a_slip_are_told_as_the_core_tells_them(ann):

@@ -457,6 +457,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crash/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Offers
+         * @description The marks of damage that may be put where a part was pressed, each placed there.
+         */
+        post: operations["fletcher_server_crash_api_read_offers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crash/pictures/{picture_id}": {
         parameters: {
             query?: never;
@@ -1783,9 +1803,14 @@ export interface components {
         /**
          * BentMark
          * @description A part that stayed bent or twisted, measured against a straight edge: by how much the tip stands off, up
-         *     positive, and its twist, nose up.
+         *     positive, and its twist, nose up. A kink lies at a place; what crosses it counts as broken until it was seen.
          */
         BentMark: {
+            /**
+             * At Mm
+             * @description Place of a kink; null: bent all along
+             */
+            at_mm?: number | null;
             /**
              * Broken
              * @description Lines that were found broken there
@@ -2854,6 +2879,57 @@ export interface components {
             part_id: string;
         };
         /**
+         * CreaseMark
+         * @description A wall of a hollow part, or a sheet, that is creased across: its faces are whole, but it folds there.
+         */
+        CreaseMark: {
+            /**
+             * At Mm
+             * @description Place along the part from its root, mm
+             */
+            at_mm: number;
+            /**
+             * Broken
+             * @description Lines that were found broken there
+             * @default []
+             */
+            broken: string[];
+            /**
+             * Face
+             * @default upper
+             * @enum {string}
+             */
+            face: "upper" | "lower" | "front" | "rear";
+            /**
+             * From Percent
+             * @default 0
+             */
+            from_percent: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "crease";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * To Percent
+             * @default 100
+             */
+            to_percent: number;
+            /**
+             * Whole
+             * @description Lines that were found whole there
+             * @default []
+             */
+            whole: string[];
+        };
+        /**
          * CrushMark
          * @description A zone that is pressed in from a face, so deep.
          */
@@ -3478,7 +3554,7 @@ export interface components {
              * Marks
              * @default []
              */
-            marks: (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
+            marks: (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["CreaseMark"] | components["schemas"]["OpenedMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
             /** Part Id */
             part_id?: string | null;
             recipe?: components["schemas"]["Recipe"] | null;
@@ -5283,6 +5359,8 @@ export interface components {
              * @enum {string}
              */
             fly: "sure" | "likely" | "reduced" | "no";
+            /** Grounds */
+            grounds: string[];
             lost_g: components["schemas"]["Band"];
             /** Measured */
             measured: string[];
@@ -5934,6 +6012,50 @@ export interface components {
             prior_coupons: number;
         };
         /**
+         * Offer
+         * @description A mark that can be put here, in words.
+         */
+        Offer: {
+            /** Mark */
+            mark: components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["CreaseMark"] | components["schemas"]["OpenedMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"];
+            /** Says */
+            says: string;
+        };
+        /**
+         * OpenedMark
+         * @description A seam or fold of a hollow part that is open along its front or rear edge.
+         */
+        OpenedMark: {
+            /**
+             * Edge
+             * @default rear
+             * @enum {string}
+             */
+            edge: "front" | "rear";
+            /**
+             * End Mm
+             * @description Place along the part from its root, mm
+             */
+            end_mm: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "opened";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Start Mm
+             * @description Place along the part from its root, mm
+             */
+            start_mm: number;
+        };
+        /**
          * Opening
          * @description An opening: what it costs, and the lightest patch that gives it back, or the best that was tried.
          */
@@ -6072,7 +6194,7 @@ export interface components {
              * @description What a crash left, not mended yet
              * @default []
              */
-            damage: (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
+            damage: (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["CreaseMark"] | components["schemas"]["OpenedMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
             /**
              * Foam
              * @description Its core; null is a hollow part made of walls and skins
@@ -6542,6 +6664,21 @@ export interface components {
              * @enum {string}
              */
             units: "metric" | "inch";
+        };
+        /**
+         * Pressed
+         * @description A place of a part: mm from the root, per cent of the chord behind the nose (null: none in particular).
+         */
+        Pressed: {
+            /** At Mm */
+            at_mm: number;
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Part Id */
+            part_id: string;
+            /** Percent */
+            percent?: number | null;
         };
         /**
          * Problem
@@ -7121,7 +7258,7 @@ export interface components {
             check: string;
             left: components["schemas"]["Left"];
             /** Mark */
-            mark: components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"];
+            mark: components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["CreaseMark"] | components["schemas"]["OpenedMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"];
             /** Never */
             never: string[];
             over_old_percent: components["schemas"]["Band"];
@@ -9163,6 +9300,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MendOption"];
+                };
+            };
+        };
+    };
+    fletcher_server_crash_api_read_offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pressed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offer"][];
                 };
             };
         };

@@ -43,7 +43,7 @@ export function DamageView({ subject, part, catalogue, problems, path, change }:
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">
         <Word k="damage">What broke?</Word>
       </h2>
-      <Marks {...{ part, catalogue, problems, path, change }} asked={study.data?.asked ?? []} />
+      <Marks {...{ subject, part, catalogue, problems, path, change }} asked={study.data?.asked ?? []} />
       {marked && (
         <>
           <h2 className="mt-6 border-b border-ink text-lead font-semibold">What is left of it?</h2>
@@ -137,6 +137,13 @@ function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean 
       <p aria-live="polite" className={`pt-2 text-lead leading-snug ${left.fly === "no" ? "text-fail" : ""}`}>
         <strong>{FLY[left.fly]}</strong> {left.says}
       </p>
+      {left.grounds.length > 1 && (
+        <ul className="list-disc pl-5 text-body leading-snug text-fail" aria-label="Why it is not flown">
+          {left.grounds.map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </ul>
+      )}
       <dl className="mt-1 flex flex-wrap gap-x-8 text-body">
         <div className="flex gap-2">
           <dt className="text-soft">stiffness in bending</dt>

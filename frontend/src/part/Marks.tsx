@@ -1,11 +1,11 @@
 import { DropdownMenu } from "radix-ui";
 import type { Catalogue, Part, Problem, Schemas } from "../api/client";
 import { Choice, NumberField, OptionalNumber, TextField, Tick } from "../forms/fields";
-import { freshId } from "../forms/ids";
 import { lineName, problemAt } from "./edits";
+import { MarkMenu, withMark, type Mark } from "./MarkMenu";
 import { answered, StillWhole } from "./StillWhole";
+import type { Subject } from "./useStudy";
 
-type Mark = NonNullable<Part["damage"]>[number];
 type Kind = Mark["kind"];
 
 export const MARKS: Record<Kind, string> = {
@@ -13,6 +13,8 @@ export const MARKS: Record<Kind, string> = {
   break: "Clean break",
   crush: "Crushed zone",
   missing: "Missing piece",
+  crease: "Crease",
+  opened: "Open seam or fold",
   peeled: "Peeled skin or strip",
   bar: "Broken bar",
   loose: "Loose joint or torn hinge",
@@ -25,67 +27,8 @@ const LINES: Partial<Record<Kind, string[]>> = {
   loose: ["joint", "hinge"],
 };
 
-/** Nobody has looked yet at what crosses a mark. */
-const UNSEEN = { whole: [], broken: [] };
-
-/** A new mark in the middle of the part; of a line: of the first that it can be of. */
-function fresh(kind: Kind, part: Part, id: string): Mark {
-  const at = Math.round(part.span_mm / 3);
-  const span = { start_mm: at, end_mm: Math.min(at + 60, part.span_mm) };
-  const of = part.layers.find((l) => LINES[kind]?.includes(l.type))?.id ?? "";
-  const base = { id, note: "" };
-  const thick = Math.min(part.root_thickness_mm, part.tip_thickness_mm);
-  const deep = Math.max(0.5, Math.round(5 * thick) / 10);
-  switch (kind) {
-    case "crack":
-      return {
-        ...base,
-        ...UNSEEN,
-        kind,
-        at_mm: at,
-        face: "upper",
-        from_percent: 10,
-        to_percent: 60,
-        depth_mm: deep,
-        skins_torn: false,
-      };
-    case "break":
-      return { ...base, ...UNSEEN, kind, at_mm: at };
-    case "crush":
-      return {
-        ...base,
-        ...UNSEEN,
-        kind,
-        ...span,
-        face: "front",
-        from_percent: 5,
-        to_percent: 30,
-        depth_mm: 6,
-        warmed: false,
-      };
-    case "missing":
-      return {
-        ...base,
-        ...UNSEEN,
-        kind,
-        ...span,
-        face: "rear",
-        from_percent: 70,
-        to_percent: 95,
-        depth_mm: 15,
-      };
-    case "peeled":
-      return { ...base, kind, of, ...span };
-    case "bar":
-      return { ...base, kind, of, at_mm: at, how: "broken", side: "both" };
-    case "loose":
-      return { ...base, kind, of, start_mm: null, end_mm: null };
-    case "bent":
-      return { ...base, ...UNSEEN, kind, tip_mm: 5, twist_deg: 0 };
-  }
-}
-
 interface Props {
+  subject: Subject;
   part: Part;
   catalogue: Catalogue;
   problems: Problem[];
@@ -96,27 +39,18 @@ interface Props {
 }
 
 /** Every mark of damage with its place and extent. */
-export function Marks({ part, catalogue, problems, path, change, asked }: Props) {
+export function Marks({ subject, part, catalogue, problems, path, change, asked }: Props) {
   const marks = part.damage ?? [];
-  const put = (kind: Kind) =>
-    change((p) => {
-      const id = freshId(
-        "mark",
-        (p.damage ?? []).map((m) => m.id),
-      );
-      return { ...p, damage: [...(p.damage ?? []), fresh(kind, p, id)] };
-    });
   const set = (id: string, next: Mark | null) =>
     change((p) => ({
       ...p,
       damage: (p.damage ?? []).flatMap((m) => (m.id !== id ? [m] : next === null ? [] : [next])),
     }));
-  const can = (kind: Kind) => !LINES[kind] || part.layers.some((l) => LINES[kind]!.includes(l.type));
   return (
     <>
       {marks.length === 0 && (
         <p className="py-2 text-body text-soft">
-          Nothing is marked. Mark what you found: it is drawn on the plan, and what is left of the part is
+          Nothing is marked. Press on the plan where it broke, or mark it here: what is left of the part is
           told below. The Bench goes on showing the part whole.
         </p>
       )}
@@ -163,23 +97,11 @@ export function Marks({ part, catalogue, problems, path, change, asked }: Props)
         <DropdownMenu.Trigger className="key-button mt-3" disabled={marks.length >= 24}>
           Mark damage
         </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            align="start"
-            sideOffset={4}
-            className="z-20 max-h-(--radix-dropdown-menu-content-available-height) min-w-60 overflow-y-auto border border-ink bg-raised"
-          >
-            {(Object.keys(MARKS) as Kind[]).filter(can).map((kind) => (
-              <DropdownMenu.Item
-                key={kind}
-                onSelect={() => put(kind)}
-                className="flex min-h-11 cursor-pointer items-center px-4 outline-none data-highlighted:bg-pick-wash"
-              >
-                {MARKS[kind]}
-              </DropdownMenu.Item>
-            ))}
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
+        <MarkMenu
+          subject={subject}
+          pressed={{ at: Math.round(part.span_mm / 3), percent: null }}
+          put={(mark) => change(withMark(mark))}
+        />
       </DropdownMenu.Root>
     </>
   );
@@ -222,7 +144,25 @@ function Fields({ mark, part, catalogue, at, set }: FieldsProps) {
           <Choice label="Of" value={mark.of} options={lines} problem={at("of")} onChange={set("of")} />
         </div>
       )}
-      {"at_mm" in mark && number("at_mm", "Place, from the root", "length")}
+      {"at_mm" in mark && mark.kind !== "bent" && number("at_mm", "Place, from the root", "length")}
+      {mark.kind === "bent" && (
+        <OptionalNumber
+          label="Kinked at"
+          value={mark.at_mm ?? null}
+          quantity="length"
+          problem={at("at_mm")}
+          onChange={set("at_mm")}
+        />
+      )}
+      {mark.kind === "opened" && (
+        <Choice
+          label="Along the"
+          value={mark.edge}
+          options={FACES.filter((f) => f.value === "front" || f.value === "rear")}
+          problem={at("edge")}
+          onChange={set("edge")}
+        />
+      )}
       {mark.kind === "bar" && (
         <>
           <Choice

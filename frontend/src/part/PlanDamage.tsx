@@ -15,6 +15,22 @@ export function PlanDamage({ part, px, nose, chord, pz }: Props) {
   return (
     <g fill="none" stroke="var(--fail)" strokeWidth={2.2} pointerEvents="none">
       {(part.damage ?? []).map((m) => {
+        if (m.kind === "opened") {
+          const c = m.edge === "front" ? 0 : 100;
+          const ends = [m.start_mm, m.end_mm].map((y) => `${px(y)} ${place(y, c)}`);
+          return <path key={m.id} d={`M${ends.join("L")}`} strokeWidth={4} strokeDasharray="6 3" />;
+        }
+        if (m.kind === "bent" && m.at_mm != null) {
+          const [x, from, to] = [px(m.at_mm), place(m.at_mm, 0), place(m.at_mm, 100)];
+          return <path key={m.id} d={`M${x - 5} ${from}L${x + 5} ${0.5 * (from + to)}L${x - 5} ${to}`} />;
+        }
+        if (m.kind === "crease") {
+          const span = edgeSpan({ ...m, depth_mm: 0.05 * chord(m.at_mm) }, chord(m.at_mm));
+          const [from, to] = [place(m.at_mm, span[0]), place(m.at_mm, span[1])];
+          return (
+            <path key={m.id} d={`M${px(m.at_mm)} ${from}V${to}`} strokeDasharray="2 3" strokeWidth={3} />
+          );
+        }
         if (m.kind === "crack" || m.kind === "break") {
           const span = m.kind === "break" ? [0, 100] : edgeSpan(m, chord(m.at_mm));
           const [from, to] = [place(m.at_mm, span[0]!), place(m.at_mm, span[1]!)];

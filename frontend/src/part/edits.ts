@@ -76,7 +76,7 @@ export function withSpan(part: Part, span: number): Part {
     ...(part.damage && {
       damage: part.damage.map((m) => ({
         ...m,
-        ...("at_mm" in m ? { at_mm: along(m.at_mm) } : {}),
+        ...("at_mm" in m && m.at_mm != null ? { at_mm: along(m.at_mm) } : {}),
         ...("start_mm" in m && m.start_mm != null ? { start_mm: along(m.start_mm) } : {}),
         ...("end_mm" in m && m.end_mm != null ? { end_mm: along(m.end_mm) } : {}),
       })),

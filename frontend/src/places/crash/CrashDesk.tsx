@@ -120,7 +120,11 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
       </InHead>
       <main className="mx-auto max-w-[88rem] pb-12">
         <div className="grid gap-x-8 px-5 pt-3 md:grid-cols-[minmax(0,1fr)_24rem]">
-          <DeskPlan part={part} mended={tab === "mend" ? (option?.part ?? null) : null} change={change} />
+          <DeskPlan
+            {...{ subject, part, change }}
+            mended={tab === "mend" ? (option?.part ?? null) : null}
+            marked={() => show("broke")}
+          />
           <Standing subject={subject} part={part} />
         </div>
         <Tabs.Root value={tab} onValueChange={show}>
@@ -178,8 +182,8 @@ function Standing({ subject, part }: { subject: Subject; part: Part }) {
     <aside aria-label="As it stands" className="py-2 text-body leading-snug">
       {marks.length === 0 && (
         <p className="text-soft">
-          Nothing is marked on this part. Mark what you find under “What broke”: it is drawn here, and its
-          number can be pulled to its place.
+          Nothing is marked on this part. Press on the drawing where it broke and say what it is; its number
+          can be pulled to another place.
         </p>
       )}
       <ol>

@@ -1,7 +1,10 @@
+import { DropdownMenu } from "radix-ui";
 import { useRef, useState } from "react";
 import type { Part, Schemas } from "../../api/client";
 import { PlanDamage } from "../../part/PlanDamage";
+import { MarkMenu, withMark, type Pressed } from "../../part/MarkMenu";
 import { MARKS } from "../../part/Marks";
+import type { Subject } from "../../part/useStudy";
 import { depth, planform } from "../../part/planform";
 import { useWidth } from "../../charts/useWidth";
 import { MarkGrips } from "./MarkGrips";
@@ -22,15 +25,21 @@ export function spread(places: (number | null)[], apart = 22): number[] {
   return out;
 }
 
+/** A place of the part and where it is on the drawing, px. */
+type Spot = Pressed & { x: number; y: number };
+
 interface Props {
+  subject: Subject;
   part: Part;
   /** The part as an option would leave it: what it lays on is drawn. */
   mended: Schemas["MendOption"]["part"] | null;
   change: (edit: (part: Part) => Part) => void;
+  /** A mark was put on the plan. */
+  marked: () => void;
 }
 
-/** The part from above with its marks, which can be dragged along it, and what a repair lays on. */
-export function DeskPlan({ part, mended, change }: Props) {
+/** The part from above, to be pressed where it broke, with its marks, which can be dragged along it, and what a repair lays on. */
+export function DeskPlan({ subject, part, mended, change, marked }: Props) {
   const [holder, width] = useWidth<HTMLDivElement>();
   const [first, last] = depth(part);
   const scale = Math.min((width - 2 * MARGIN) / part.span_mm, 215 / (last - first));
@@ -52,13 +61,14 @@ export function DeskPlan({ part, mended, change }: Props) {
   );
   const grabbed = useRef<string | null>(null);
   const [taken, take] = useState<string | null>(null);
+  const [pressed, press] = useState<Spot | null>(null);
   const taking = (part.damage ?? []).findIndex((m) => m.id === taken);
   const place = (y: number, percent: number) => pz(nose(y) + (percent / 100) * chord(y));
   const edit = (id: string, how: (m: Mark) => Mark) =>
     change((p) => ({ ...p, damage: (p.damage ?? []).map((m) => (m.id === id ? how(m) : m)) }));
   const put = (id: string, at: number) => edit(id, (m) => moved(m, at, part.span_mm));
   return (
-    <div ref={holder}>
+    <div ref={holder} className="relative">
       {width > 0 && (
         <svg width={width} height={height} role="group" aria-label="The part from above, with its damage">
           <polygon
@@ -67,44 +77,16 @@ export function DeskPlan({ part, mended, change }: Props) {
               .join(" ")}
             fill="var(--foam)"
             stroke="var(--foam-edge)"
+            className="cursor-crosshair"
+            onClick={(e) => {
+              const box = e.currentTarget.ownerSVGElement!.getBoundingClientRect();
+              const [x, y] = [e.clientX - box.left, e.clientY - box.top];
+              const at = Math.min(Math.max((x - MARGIN) / scale, 0), part.span_mm);
+              const percent = (100 * ((y - MARGIN) / scale + first - nose(at))) / chord(at);
+              press({ at: Math.round(at), percent: Math.min(Math.max(Math.round(percent), 0), 100), x, y });
+            }}
           />
-          {part.layers.map((l) =>
-            l.type === "bar" && l.enabled ? (
-              <line
-                key={l.id}
-                x1={px(l.start_mm)}
-                x2={px(l.end_mm ?? part.span_mm)}
-                y1={pz(nose(l.start_mm) + (l.root_percent / 100) * chord(l.start_mm))}
-                y2={pz(
-                  nose(l.end_mm ?? part.span_mm) + (l.tip_percent / 100) * chord(l.end_mm ?? part.span_mm),
-                )}
-                stroke="var(--ink)"
-                strokeWidth={1.6}
-              />
-            ) : null,
-          )}
-          {laid.map((l) => {
-            const [start, end] = [l.start_mm, l.end_mm ?? part.span_mm];
-            const centre = "root_percent" in l ? l.root_percent : 50;
-            const wide =
-              l.type === "strip" ? l.width_mm : l.type === "film" ? chord(start) : Math.max(3, 3 / scale);
-            const middle = pz(nose(0.5 * (start + end)) + (centre / 100) * chord(0.5 * (start + end)));
-            return (
-              <rect
-                key={l.id}
-                x={px(start)}
-                width={(end - start) * scale}
-                y={middle - (wide * scale) / 2}
-                height={wide * scale}
-                fill="var(--pick)"
-                fillOpacity={l.type === "bar" ? 0.9 : 0.16}
-                stroke="var(--pick)"
-                strokeDasharray={l.type === "bar" ? undefined : "5 3"}
-              >
-                <title>{l.name}</title>
-              </rect>
-            );
-          })}
+          <Lines {...{ part, laid, px, pz, nose, chord, scale }} />
           <PlanDamage {...{ part, px, nose, chord, pz }} />
           {(part.damage ?? []).map((m, n) => {
             const at = placeOf(m);
@@ -176,6 +158,91 @@ export function DeskPlan({ part, mended, change }: Props) {
           </text>
         </svg>
       )}
+      {pressed && (part.damage ?? []).length < 24 && (
+        <PressedMenu
+          {...{ subject, pressed }}
+          close={() => press(null)}
+          put={(mark) => {
+            change(withMark(mark));
+            marked();
+          }}
+        />
+      )}
     </div>
+  );
+}
+
+interface LinesProps {
+  part: Part;
+  laid: Part["layers"];
+  px: (y: number) => number;
+  pz: (x: number) => number;
+  nose: (y: number) => number;
+  chord: (y: number) => number;
+  scale: number;
+}
+
+/** The bars of the part, and what a repair lays on. */
+function Lines({ part, laid, px, pz, nose, chord, scale }: LinesProps) {
+  return (
+    <g pointerEvents="none">
+      {part.layers.map((l) =>
+        l.type === "bar" && l.enabled ? (
+          <line
+            key={l.id}
+            x1={px(l.start_mm)}
+            x2={px(l.end_mm ?? part.span_mm)}
+            y1={pz(nose(l.start_mm) + (l.root_percent / 100) * chord(l.start_mm))}
+            y2={pz(nose(l.end_mm ?? part.span_mm) + (l.tip_percent / 100) * chord(l.end_mm ?? part.span_mm))}
+            stroke="var(--ink)"
+            strokeWidth={1.6}
+          />
+        ) : null,
+      )}
+      {laid.map((l) => {
+        const [start, end] = [l.start_mm, l.end_mm ?? part.span_mm];
+        const centre = "root_percent" in l ? l.root_percent : 50;
+        const wide =
+          l.type === "strip" ? l.width_mm : l.type === "film" ? chord(start) : Math.max(3, 3 / scale);
+        const middle = pz(nose(0.5 * (start + end)) + (centre / 100) * chord(0.5 * (start + end)));
+        return (
+          <rect
+            key={l.id}
+            x={px(start)}
+            width={(end - start) * scale}
+            y={middle - (wide * scale) / 2}
+            height={wide * scale}
+            fill="var(--pick)"
+            fillOpacity={l.type === "bar" ? 0.9 : 0.16}
+            stroke="var(--pick)"
+            strokeDasharray={l.type === "bar" ? undefined : "5 3"}
+          >
+            <title>{l.name}</title>
+          </rect>
+        );
+      })}
+    </g>
+  );
+}
+
+interface PressedProps {
+  subject: Subject;
+  pressed: Spot;
+  close: () => void;
+  put: (mark: Mark) => void;
+}
+
+/** The menu of what may have broken, where the drawing was pressed. */
+function PressedMenu({ subject, pressed, close, put }: PressedProps) {
+  return (
+    <DropdownMenu.Root open onOpenChange={(open) => !open && close()}>
+      <DropdownMenu.Trigger
+        aria-hidden
+        tabIndex={-1}
+        className="absolute h-0 w-0"
+        style={{ left: pressed.x, top: pressed.y }}
+      />
+      <MarkMenu subject={subject} pressed={{ at: pressed.at, percent: pressed.percent }} put={put} />
+    </DropdownMenu.Root>
   );
 }

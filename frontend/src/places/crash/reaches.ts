@@ -20,7 +20,7 @@ const LEAST_PERCENT = 1;
 
 /** Where a mark lies along the part; null for what has no place. */
 export function placeOf(mark: Mark): number | null {
-  if ("at_mm" in mark) return mark.at_mm;
+  if ("at_mm" in mark) return mark.at_mm ?? null;
   if ("start_mm" in mark && mark.start_mm != null && mark.end_mm != null)
     return 0.5 * (mark.start_mm + mark.end_mm);
   return null;
@@ -29,7 +29,8 @@ export function placeOf(mark: Mark): number | null {
 /** The mark moved to a place, with its length, on the part. */
 export function moved(mark: Mark, at: number, span: number): Mark {
   const whole = Math.round(at);
-  if ("at_mm" in mark) return { ...mark, at_mm: Math.min(Math.max(whole, 1), span - 1) };
+  if ("at_mm" in mark && mark.at_mm != null)
+    return { ...mark, at_mm: Math.min(Math.max(whole, 1), span - 1) };
   if ("start_mm" in mark && mark.start_mm != null && mark.end_mm != null) {
     const half = 0.5 * (mark.end_mm - mark.start_mm);
     const middle = Math.min(Math.max(whole, half), span - half);
@@ -43,7 +44,7 @@ export function gripsOf(mark: Mark, span: number, chord: (y: number) => number):
   const at = placeOf(mark);
   if (at === null) return [];
   const fromEdge = "face" in mark && (mark.face === "front" || mark.face === "rear");
-  const across = "from_percent" in mark ? edgeSpan(mark, chord(at)) : [50, 50];
+  const across = "from_percent" in mark ? edgeSpan({ depth_mm: 0, ...mark }, chord(at)) : [50, 50];
   const middle = 0.5 * (across[0]! + across[1]!);
   const out: Grip[] = [];
   if ("start_mm" in mark && mark.start_mm != null && mark.end_mm != null) {
@@ -51,12 +52,12 @@ export function gripsOf(mark: Mark, span: number, chord: (y: number) => number):
     out.push({ end: "start_mm", label: "Inner end", along: mark.start_mm, value: mark.start_mm, ...mm });
     out.push({ end: "end_mm", label: "Outer end", along: mark.end_mm, value: mark.end_mm, ...mm });
   }
-  if ("from_percent" in mark && fromEdge) {
+  if ("depth_mm" in mark && fromEdge) {
     const percent = across[mark.face === "front" ? 1 : 0]!;
     out.push({
       end: "depth_mm", label: "Depth", along: at, percent, value: mark.depth_mm, most: chord(at), unit: "mm",
     }); // prettier-ignore
-  } else if ("from_percent" in mark) {
+  } else if ("from_percent" in mark && !fromEdge) {
     const share = { along: at, most: 100, unit: "% of the chord" };
     out.push({
       end: "from_percent",
@@ -86,7 +87,7 @@ export function stretched(mark: Mark, end: End, value: number, span: number, cho
   if ("from_percent" in mark) {
     if (end === "from_percent") return { ...mark, from_percent: within(0, mark.to_percent - LEAST_PERCENT) };
     if (end === "to_percent") return { ...mark, to_percent: within(mark.from_percent + LEAST_PERCENT, 100) };
-    if (end === "depth_mm") return { ...mark, depth_mm: within(1, Math.floor(chord)) };
+    if (end === "depth_mm" && "depth_mm" in mark) return { ...mark, depth_mm: within(1, Math.floor(chord)) };
   }
   return mark;
 }

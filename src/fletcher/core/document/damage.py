@@ -97,16 +97,45 @@ class LooseMark(MarkBase):
     end_mm: Along | None = None
 
 
+class CreaseMark(CrossedMark):
+    """A wall of a hollow part, or a sheet, that is creased across: its faces are whole, but it folds there."""
+
+    kind: Literal["crease"] = "crease"
+    at_mm: Along
+    face: Literal["upper", "lower", "front", "rear"] = "upper"
+    from_percent: Percent = 0.0
+    to_percent: Percent = 100.0
+
+
+class OpenedMark(MarkBase):
+    """A seam or fold of a hollow part that is open along its front or rear edge."""
+
+    kind: Literal["opened"] = "opened"
+    start_mm: Along
+    end_mm: Along
+    edge: Literal["front", "rear"] = "rear"
+
+
 class BentMark(CrossedMark):
     """A part that stayed bent or twisted, measured against a straight edge: by how much the tip stands off, up
-    positive, and its twist, nose up."""
+    positive, and its twist, nose up. A kink lies at a place; what crosses it counts as broken until it was seen."""
 
     kind: Literal["bent"] = "bent"
+    at_mm: Annotated[Along | None, Field(description="Place of a kink; null: bent all along")] = None
     tip_mm: Annotated[float, Field(ge=-1000, le=1000)] = 0.0
     twist_deg: Annotated[float, Field(ge=-90, le=90)] = 0.0
 
 
 Mark = Annotated[
-    CrackMark | BreakMark | CrushMark | MissingMark | PeeledMark | BarMark | LooseMark | BentMark,
+    CrackMark
+    | BreakMark
+    | CrushMark
+    | MissingMark
+    | CreaseMark
+    | OpenedMark
+    | PeeledMark
+    | BarMark
+    | LooseMark
+    | BentMark,
     Field(discriminator="kind"),
 ]

@@ -31,11 +31,13 @@ from fletcher.core.document.damage import (
     BentMark,
     BreakMark,
     CrackMark,
+    CreaseMark,
     CrossedMark,
     CrushMark,
     LooseMark,
     Mark,
     MissingMark,
+    OpenedMark,
     PeeledMark,
 )
 from fletcher.core.materials.tables import reference
@@ -54,6 +56,12 @@ NO_CORNER_MM = 1e6
 
 KEPT_BY_WARMTH = 0.8
 """Share of its strength that crushed bead foam has again when warmth swelled it back."""
+
+SEAM_MM = 1.0
+"""Width that stands for a seam or fold that is open."""
+
+CREASED = 0.3
+"""[J] Share of a wall (0.15 to 0.5) that still counts where it is creased across."""
 
 NECK_MM = 2.0
 """Foam that stays on each side of a bar where a crack passes it."""
@@ -80,27 +88,34 @@ def _cut(part: Part, span: tuple[float, float], face: _Face, percents: tuple[flo
 
 def _holes(mark: Mark, part: Part) -> Iterator[tuple[CutLayer, bool]]:
     """Cuts of a mark, and whether they go through the skins; between bars that run on, of which foam hangs on."""
-    if isinstance(mark, CrackMark | BreakMark):
+    if isinstance(mark, CrackMark | BreakMark | CreaseMark):
         span = mark.at_mm - CRACK_MM / 2, mark.at_mm + CRACK_MM / 2
-    elif isinstance(mark, CrushMark | MissingMark):
+    elif isinstance(mark, CrushMark | MissingMark | OpenedMark):
         span = mark.start_mm, mark.end_mm
     else:
         return
-    face: _Face = "through" if isinstance(mark, BreakMark) else mark.face
-    spread, depth = (0.0, 100.0), 1.0
-    if not isinstance(mark, BreakMark):
+    face: _Face = "through" if isinstance(mark, BreakMark) else mark.edge if isinstance(mark, OpenedMark) else mark.face
+    spread, depth = (0.0, 100.0), SEAM_MM
+    if isinstance(mark, CreaseMark):
+        spread = _creased(mark)
+    elif not isinstance(mark, BreakMark | OpenedMark):
         spread, depth = (mark.from_percent, mark.to_percent), mark.depth_mm
     if isinstance(mark, CrushMark):
         foam = reference().foams.get(part.foam or "")
         gone = (1.0 if foam is None else 1 - foam.springback) * (1 - KEPT_BY_WARMTH if mark.warmed else 1.0)
         depth = max(depth * gone, 0.1)
-    torn = isinstance(mark, BreakMark | MissingMark) or (isinstance(mark, CrackMark) and mark.skins_torn)
+    torn = isinstance(mark, BreakMark | MissingMark | CreaseMark | OpenedMark) or (
+        isinstance(mark, CrackMark) and mark.skins_torn
+    )
     chord = chord_at(part, 0.5 * sum(span))
     stops = (spread[0] / 100 * chord, spread[1] / 100 * chord)
     if face in ("front", "rear"):
         deep = min(depth, 0.97 * chord)
         stops = (0.0, deep) if face == "front" else (chord - deep, chord)
-    gaps = [(x - half, x + half) for x, half in _necks(mark, part, span)]
+    held = _held(mark, part) if isinstance(mark, CreaseMark) else []
+    if held:
+        stops = (mark.from_percent / 100 * chord, mark.to_percent / 100 * chord)  # type: ignore[union-attr]
+    gaps = [(x - half, x + half) for x, half in (*_necks(mark, part, span), *held)]
     for cut in _between(part, span, face, stops, depth, gaps):
         if part.foam is None and torn and cut.face in ("front", "rear"):
             # without a core an edge is what its walls make of it: both faces go with it
@@ -108,6 +123,29 @@ def _holes(mark: Mark, part: Part) -> Iterator[tuple[CutLayer, bool]]:
         if isinstance(mark, CrushMark):
             cut = cut.model_copy(update={"corner_radius_mm": NO_CORNER_MM})
         yield cut, torn
+
+
+def _held(mark: CreaseMark, part: Part) -> list[tuple[float, float]]:
+    """Where upright webs hold a creased wall, and half the width that counts at each, mm."""
+    if mark.face not in ("upper", "lower"):
+        return []
+    chord, share = chord_at(part, mark.at_mm), mark.at_mm / part.span_mm
+    webs = []
+    for layer in part.layers:
+        if isinstance(layer, WallLayer) and layer.enabled and layer.face == "web":
+            first, last = line_span(layer, part)
+            percent = layer.root_percent + (layer.tip_percent - layer.root_percent) * share
+            if first < mark.at_mm < last and mark.from_percent < percent < mark.to_percent:
+                webs.append(percent / 100 * chord)
+    half = 0.005 * CREASED * (mark.to_percent - mark.from_percent) * chord / max(len(webs), 1)
+    return [(x, half) for x in webs]
+
+
+def _creased(mark: CreaseMark) -> tuple[float, float]:
+    """The share of the chord that does not count where no web holds the wall: about the middle of the crease, for its
+    corners hold it."""
+    middle, half = 0.5 * (mark.from_percent + mark.to_percent), 0.5 * (mark.to_percent - mark.from_percent)
+    return middle - (1 - CREASED) * half, middle + (1 - CREASED) * half
 
 
 def _between(
@@ -172,7 +210,7 @@ def _left(layer: Layer, marks: tuple[Mark, ...], part: Part) -> list[Layer]:
             if isinstance(mark, PeeledMark) and isinstance(piece, StripLayer | FilmLayer | WallLayer):
                 changed += _pieces(piece, part, mark.start_mm, mark.end_mm)
             elif isinstance(mark, BarMark) and isinstance(piece, BarLayer) and first <= mark.at_mm <= last:
-                changed += _bar(piece, mark, part)
+                changed += _bar(piece, mark, part, marks)
             elif isinstance(mark, LooseMark):
                 whole = mark.start_mm is None or mark.end_mm is None or not isinstance(piece, HingeLayer)
                 changed += [] if whole else _pieces(piece, part, mark.start_mm or 0.0, mark.end_mm or part.span_mm)
@@ -182,9 +220,17 @@ def _left(layer: Layer, marks: tuple[Mark, ...], part: Part) -> list[Layer]:
     return left
 
 
-def _bar(piece: BarLayer, mark: BarMark, part: Part) -> list[Layer]:
-    until = part.span_mm if mark.how == "pulled_out" else mark.at_mm + CRACK_MM / 2
-    since = mark.at_mm if mark.how == "pulled_out" else mark.at_mm - CRACK_MM / 2
+def _bar(piece: BarLayer, mark: BarMark, part: Part, marks: tuple[Mark, ...]) -> list[Layer]:
+    """A bar without what is lost of it: a gap where it broke, all of it in a piece that is missing or crushed there,
+    and its rest to the end where it came out of its bed."""
+    since, until = mark.at_mm - CRACK_MM / 2, mark.at_mm + CRACK_MM / 2
+    for zone in marks:
+        if isinstance(zone, CrushMark | MissingMark) and zone.start_mm - 1 <= mark.at_mm <= zone.end_mm + 1:
+            gap = _gap(part, zone, mark.at_mm, piece)
+            if gap is not None and zone.depth_mm > gap:
+                since, until = min(since, zone.start_mm), max(until, zone.end_mm)
+    if mark.how == "pulled_out":
+        since, until = mark.at_mm, part.span_mm
     if piece.place != "pair" or mark.side == "both":
         return _pieces(piece, part, since, until)
     whole, hurt = parted_bar(piece, mark.side)
@@ -282,10 +328,23 @@ def _gap(part: Part, mark: CrackMark | CrushMark | MissingMark, at: float, layer
     return layer.cover_mm if near else thick / 2 - height / 2 if layer.place == "middle" else thick - height
 
 
+def _side(part: Part, mark: Mark, at: float, layer: BarLayer) -> Literal["both", "upper", "lower"]:
+    """Which bars of a pair a mark may have taken along: from one face the one that lies there, unless it goes so deep
+    that it reaches the other."""
+    if layer.place != "pair" or not isinstance(mark, CrackMark | CrushMark | MissingMark):
+        return "both"
+    if mark.face not in ("upper", "lower"):
+        return "both"
+    other: Literal["upper", "lower"] = "lower" if mark.face == "upper" else "upper"
+    far = _gap(part, mark, at, layer.model_copy(update={"place": other}))
+    reach = mark.depth_mm + (_BESIDE_MM[mark.face] if isinstance(mark, CrackMark) else 0.0)
+    return "both" if far is None or reach >= far - layer.cover_mm else mark.face
+
+
 def crossing(part: Part, mark: Mark) -> Iterator[tuple[Layer, float]]:
     """Lines of the lay-up that may have gone with a mark, and where, mm from the root: at a clean break all that cross
     it; at a crack bars that it reaches or nearly reaches; in a zone that is crushed or missing those within; in a bend
-    every bar."""
+    every bar, at a kink or crease those that cross it."""
     for layer in part.layers:
         if not layer.enabled or isinstance(layer, CutLayer):
             continue
@@ -296,7 +355,10 @@ def crossing(part: Part, mark: Mark) -> Iterator[tuple[Layer, float]]:
                 yield layer, mark.at_mm
         elif isinstance(layer, BarLayer):
             if isinstance(mark, BentMark):
-                yield layer, 0.5 * (first + last)
+                if mark.at_mm is None or first < mark.at_mm < last:
+                    yield layer, 0.5 * (first + last) if mark.at_mm is None else mark.at_mm
+            elif isinstance(mark, CreaseMark) and first < mark.at_mm < last:
+                yield layer, mark.at_mm
             elif isinstance(mark, CrackMark) and first <= mark.at_mm <= last:
                 gap = _gap(part, mark, mark.at_mm, layer)
                 if gap is not None and mark.depth_mm + _BESIDE_MM[mark.face] >= gap:
@@ -316,6 +378,8 @@ class Question:
     layer: Layer
     at_mm: float
     found: Literal["whole", "broken"] | None
+    side: Literal["both", "upper", "lower"] = "both"
+    """Which bars of a pair are asked after."""
 
 
 def questions(part: Part) -> list[Question]:
@@ -328,7 +392,8 @@ def questions(part: Part) -> list[Question]:
             if any(isinstance(m, BarMark) and m.of == layer.id and abs(m.at_mm - at) < _SAME_MM for m in part.damage):
                 continue
             found: Literal["whole", "broken"] | None = "broken" if layer.id in mark.broken else None
-            out.append(Question(mark, layer, at, "whole" if layer.id in mark.whole else found))
+            side = _side(part, mark, at, layer) if isinstance(layer, BarLayer) else "both"
+            out.append(Question(mark, layer, at, "whole" if layer.id in mark.whole else found, side))
     return out
 
 
@@ -349,10 +414,11 @@ def taken_along(part: Part) -> Part:
     more: list[Mark] = []
     names = (f"taken-{n}" for n in itertools.count(1) if all(m.id != f"taken-{n}" for m in part.damage))
     for q in questions(part):
-        if isinstance(q.layer, BarLayer) and q.found != "whole" and not isinstance(q.mark, BentMark):
+        bent = isinstance(q.mark, BentMark) and q.mark.at_mm is None
+        if isinstance(q.layer, BarLayer) and q.found != "whole" and not bent:
             near = (m for m in more if isinstance(m, BarMark) and m.of == q.layer.id)
             if all(abs(m.at_mm - q.at_mm) >= _SAME_MM for m in near):
-                more.append(BarMark(id=next(names), of=q.layer.id, at_mm=round(q.at_mm, 1)))
+                more.append(BarMark(id=next(names), of=q.layer.id, at_mm=round(q.at_mm, 1), side=q.side))
     return part.model_copy(update={"damage": (*part.damage, *more)})
 
 

@@ -26,7 +26,8 @@ from fletcher.core.materials.uncertainty import Band, Inputs, band
 from fletcher.core.repair.cures import Cures, new_joints
 from fletcher.core.repair.damage_model import as_damaged, parted_at, taken_along
 from fletcher.core.repair.economics import packs_of, worth_of
-from fletcher.core.repair.inspection import IN_THE_AIR, grounded_by, stiffness_left
+from fletcher.core.repair.grounding import carried_by, grounded_by
+from fletcher.core.repair.inspection import AS_IT_WAS, stiffness_left
 from fletcher.core.repair.operations import glues_of, needs_of, tools_of, work_of
 from fletcher.core.repair.phrasing import fix_words, mark_words, name_of, recipe_words
 from fletcher.core.repair.recipe import Recipe, mended
@@ -42,6 +43,7 @@ from fletcher.core.repair.schema import (
     MendWish,
 )
 from fletcher.core.repair.single_fix import replaced_cost
+from fletcher.core.repair.speeds import IN_THE_AIR
 from fletcher.core.validation.airframe import check_part
 
 _STEP = 0.08
@@ -142,7 +144,9 @@ def computed(
         needs=[MendNeed(key=k, name=n, at_hand=h) for k, n, h in needs],
         tools=tools_of(work.operations),
         left=[mark_words(m) for m in part.damage if m.id in {d.id for d in after.damage}],
-        grounded=grounded_by(after) or "", weak_says=_weak(then), steps_at=_ends(part, after, then),
+        grounded=grounded_by(after, carried_by(whole.prepared) if strength.typ >= AS_IT_WAS else None) or "",
+        weak_says=_weak(then),
+        steps_at=_ends(part, after, then),
         operations=work.operations, checks=checks,
         worth=worth.says, break_even=worth.break_even, mend_cheaper=worth.mend,
     )  # fmt: skip

@@ -6,13 +6,13 @@ A repair that another beats in every column is not shown. The limits are judgeme
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.repair.phrasing import LEFT_AS_IT_IS
 from fletcher.core.repair.schema import CaseMended, Heading, Kind, MendOption, MendWish
+from fletcher.core.repair.speeds import Speeds, speed_left
 
 _AS_GOOD = 0.97
 """So much of what a part held that was not enough itself counts as mended."""
@@ -25,8 +25,6 @@ NEAR = 0.05
 """Of what is needed: what holds less by the launch is not named."""
 _ADDED_G, _ADDED_SHARE = 2.0, 0.03
 """Grams, or share of the part, that may be added where it is restored."""
-_SLOWEST = 1.3
-"""A part that holds less is flown no slower than so many times its stalling speed."""
 _REBUILD_HANDS, _REBUILD_GRAMS = 0.8, 0.1
 """Share of a new part's hands, or of the part's grams, from which on it is better built anew."""
 
@@ -160,13 +158,6 @@ def beaten(rows: Sequence[Row]) -> list[bool]:
     return [any(m != n and other.beats(r) for m, other in enumerate(rows)) for n, r in enumerate(rows)]
 
 
-def speed_left(share: float, top_m_s: float, stall_m_s: float) -> float | None:
-    """Share of the top speed at which a part that holds this share of what is needed in flight may be flown, √share as
-    loads grow with the square of the speed; None where that is too near the stall."""
-    left = math.sqrt(max(min(share, 1.0), 0.0))
-    return left if left * top_m_s >= _SLOWEST * stall_m_s else None
-
-
 def _needs(c: CaseMended) -> float:
     return c.asked if c.whole.low >= c.asked else _AS_GOOD * c.whole.low
 
@@ -196,14 +187,6 @@ def rebuilt_first(sound: MendOption | None, rebuild_hours: Band, part_g: float) 
         f"Better built anew: a sound repair takes {hands:.1f} h of the {rebuild_hours.typ:.1f} h of a new one "
         f"and makes it {100 * share:.0f} % heavier. "
     )
-
-
-@dataclass(frozen=True)
-class Speeds:
-    """How fast the aircraft is flown in its cases, and from which speed on it flies, m/s; None where no case says."""
-
-    top_m_s: float | None
-    stall_m_s: float
 
 
 def by_the_launch(options: Sequence[MendOption], wish: MendWish, speeds: Speeds | None = None) -> str:

@@ -17,9 +17,9 @@ from pydantic import Field
 from fletcher.core.adhesion.cautions import Caution, cautions_for
 from fletcher.core.common.model import Result
 from fletcher.core.common.quantities import F0, G, in_mm
-from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.airframe import Airframe, Part, WallLayer
 from fletcher.core.document.cases import Along, Case, Document
-from fletcher.core.document.damage import BarMark, BentMark, BreakMark, CrackMark, LooseMark
+from fletcher.core.document.damage import BentMark, BreakMark
 from fletcher.core.document.defaults import default_case
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.estimate import phrasing
@@ -27,9 +27,11 @@ from fletcher.core.estimate.analyse import Analysis, under_all
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.estimate.report import read_at, twist_at
 from fletcher.core.estimate.verdicts import told_events, verdict_of
-from fletcher.core.materials.grades import GRADES, Grade
+from fletcher.core.materials.grades import Grade
 from fletcher.core.materials.uncertainty import Band, Inputs, band
-from fletcher.core.repair.damage_model import as_damaged, crack_to_a_bar, parted_at, questions, taken_along
+from fletcher.core.repair.damage_model import as_damaged, parted_at, questions, taken_along
+from fletcher.core.repair.grounding import asked_name, carried_by, first_of, grounds
+from fletcher.core.repair.speeds import IN_THE_AIR, Speeds, speed_left, speeds_of
 
 log = logging.getLogger(__name__)
 
@@ -43,7 +45,6 @@ _STANDS_FOR: dict[str, dict[str, str]] = {
 }
 """The load case that stands for a crash, by the kind of part."""
 
-IN_THE_AIR = frozenset({"pull_up", "turn", "gust", "tow", "tail_lift", "tail_load", "deflected", "motor_torque"})
 LOOKS = 5
 """So many places are told."""
 
@@ -118,6 +119,8 @@ class Left(Result):
     joint,
     in two), or by what is left against what is needed."""
     says: str
+    grounds: list[str]
+    """All rules that forbid it, the gravest first."""
     asked: list[Asked]
     """What is still whole, of all that crosses the marks."""
     measured: list[str]
@@ -207,6 +210,11 @@ def stiffness_left(whole: Analysis, left: Analysis) -> tuple[Band, Band | None]:
     return bend, band(100 * turns[0] / np.maximum(turns[1], 1e-12), Inputs([]))
 
 
+def no_more(b: Band) -> Band:
+    """A share of the whole part that damage leaves: none counts as a gain, per cent."""
+    return Band(**{n: min(getattr(b, n), 100.0) for n in ("typ", "low", "high")})
+
+
 def as_left(airframe: Airframe, broken: Part, whole: list[Analysis]) -> list[Analysis]:
     """A part as damage leaves it under its cases, beside the analyses of the whole part."""
     found = under_all(prepared_for(broken, airframe.setting), airframe, broken, [a.case for a in whole])
@@ -237,18 +245,22 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
                 in_the_air=a.case.type in IN_THE_AIR,
             )
         )  # fmt: skip
-    bend, twist = stiffness_left(whole[0], left[0])
+    bend, twist = (None if b is None else no_more(b) for b in stiffness_left(whole[0], left[0]))
+    assert bend is not None
     grams = [a.prepared.grams.sum(0) for a in (whole[0], left[0])]
     air = [c for c in cases if c.in_the_air] or cases
     loses = min(air, key=lambda c: c.left.typ / max(c.whole.typ, 1e-9))
     strength = Band(**{n: min(100 * getattr(loses.left, n) / max(loses.whole.typ, 1e-9), 100.0 if part.damage else 1e9)
                        for n in ("typ", "low", "high")})  # fmt: skip
     share = min(1.0, *(c.left.low / c.asked for c in air))
-    fly, says = _flies(part, air, strength.typ, share)
+    # a bar of small share is no small thing where the part is much weaker without it
+    reasons = grounds(part, carried_by(whole[0].prepared) if strength.typ >= AS_IT_WAS else None)
+    speeds = speeds_of(airframe, part)
+    fly, says = _flies(part, cases, strength.typ, first_of(reasons), speeds)
     return Left(
         cases=cases, bend_percent=bend, twist_percent=twist, lost_g=band(grams[0] - grams[1], Inputs([])),
-        strength_percent=strength, speed_share=math.sqrt(max(share, 0.0)), fly=fly, says=says, asked=asked,
-        measured=_measured(part),
+        strength_percent=strength, speed_share=math.sqrt(max(share, 0.0)), fly=fly, says=says,
+        grounds=reasons, asked=asked, measured=_measured(part),
         cautions=cautions_for(["key:flying_repaired", "key:battery_crash"]),
     )  # fmt: skip
 
@@ -257,7 +269,7 @@ def _asked(part: Part) -> list[Asked]:
     return [
         Asked(
             mark_id=q.mark.id, line_id=q.layer.id, at_mm=q.at_mm, found=q.found or "open",
-            says=q.layer.name or phrasing.stock_name(q.layer),
+            says=asked_name(q),
         )
         for q in questions(part)
     ]  # fmt: skip
@@ -266,7 +278,12 @@ def _asked(part: Part) -> list[Asked]:
 def _in_two(whole: list[Analysis], part: Part, at: float, asked: list[Asked]) -> Left:
     """A part that is in two pieces carries nothing."""
     none = Band(typ=0.0, low=0.0, high=0.0)
-    where = "it has come apart" if at == 0 else f"broken in two, {in_mm(at, F0)} from the root"
+    where = f"broken in two, {in_mm(at, F0)} from the root"
+    if at == 0:
+        walls = any(isinstance(la, WallLayer) for la in part.layers) and not any(
+            isinstance(m, BreakMark) for m in part.damage
+        )
+        where = "its walls no longer hang together" if walls else "it has come apart"
     cases = [
         CaseLeft(
             case_id=a.case.id, name=a.case.name, asked=a.case.safety_factor, whole=verdict_of(a).breaks_at, left=none,
@@ -277,76 +294,43 @@ def _in_two(whole: list[Analysis], part: Part, at: float, asked: list[Asked]) ->
     twists = np.any(whole[0].loading.torque)
     return Left(
         cases=cases, bend_percent=none, twist_percent=none if twists else None, lost_g=none, strength_percent=none,
-        speed_share=0.0, fly="no", says=f"Do not fly: {where}.", asked=asked, measured=_measured(part),
+        speed_share=0.0, fly="no", says=f"Do not fly: {where}.", grounds=[where], asked=asked, measured=_measured(part),
         cautions=cautions_for(["key:flying_repaired", "key:battery_crash"]),
     )  # fmt: skip
 
 
-def grounded_by(part: Part) -> str | None:
-    """Why a damaged part is not flown whatever the figures say, the gravest reason first."""
-    names = {la.id: la.name or phrasing.stock_name(la) for la in part.layers}
-    found: list[tuple[int, str]] = []
-    for mark in part.damage:
-        if isinstance(mark, BreakMark):
-            found.append((0, f"broken through, {in_mm(mark.at_mm, F0)} from the root"))
-        elif isinstance(mark, BarMark):
-            name, at = names.get(mark.of, "a bar"), f"{in_mm(mark.at_mm, F0)} from the root"
-            how = {"broken": "is broken", "split": "is split: bind it first", "pulled_out": "is loose in its slot"}
-            found.append((1, f"{name} {how[mark.how]}, {at}"))
-        elif isinstance(mark, CrackMark):
-            bar = crack_to_a_bar(part, mark)
-            if bar is not None:
-                found.append((2, f"a crack reaches {bar}, {in_mm(mark.at_mm, F0)} from the root"))
-        elif isinstance(mark, LooseMark):
-            found.append((3, f"{names.get(mark.of, 'a joint')} has come apart"))
-    for q in questions(part):
-        name, at = q.layer.name or phrasing.stock_name(q.layer), f"{in_mm(q.at_mm, F0)} from the root"
-        if isinstance(q.mark, BreakMark):
-            continue
-        if q.found == "broken":
-            found.append((1, f"{name} is broken, {at}"))
-        elif q.found is None and isinstance(q.mark, BentMark):
-            found.append((4, f"look first whether {name} cracked in the bend"))
-        elif q.found is None:
-            found.append((4, f"look first whether {name} is whole, {at}"))
-    if not found:
-        return None
-    gravest = min(found)[1]
-    return gravest if len(found) == 1 else f"{gravest}, and {len(found) - 1} more"
-
-
 _CAUTION = "This is a caution, not a clearance to fly"
+AS_IT_WAS = 90.0
+"""Per cent of the whole part's strength from which on nothing forbids flight."""
 
 
 def _flies(
-    part: Part, air: list[CaseLeft], percent: float, share: float
+    part: Part, cases: list[CaseLeft], percent: float, rule: str | None, speeds: Speeds
 ) -> tuple[Literal["sure", "likely", "reduced", "no"], str]:
     """Whether a damaged part may fly, and the sentence that says so: by rule first, then by what it needs."""
-    rule = grounded_by(part)
     if rule is not None:
         told = "" if all(q.found for q in questions(part)) else " if all is broken that was not looked at"
-        return "no", f"Do not fly: {rule}. {percent:.0f} % of its strength is left on the bench{told}."
-    worst = max(air, key=lambda c: (GRADES.index(c.enough), -c.left.typ / c.asked))
+        return "no", f"Do not fly: {rule}. On the bench it still has {percent:.0f} % of its strength{told}."
+    air = [c for c in cases if c.in_the_air] or cases
+    worst = min(air, key=lambda c: c.left.low / c.asked)
     breaks = f"breaks at {worst.left.typ:.2g} × “{worst.name}”, needs {worst.asked:g}"
-    if worst.enough == "sure":
-        return "sure", (
-            f"Still strong enough with the damage you marked — {breaks}. Unmarked damage is not counted: "
-            f"inspect the whole "
-            "part, load-test it and follow local rules."
+    share = min(c.left.low / c.asked for c in air)
+    if share >= 1 and percent >= AS_IT_WAS:
+        return "sure", f"Nothing found that forbids flight: {breaks}. Bench-test it, then fly gently. {_CAUTION}."
+    if share >= 1:
+        return "likely", (
+            f"Strong enough for its cases at {percent:.0f} % of what it held: {breaks}. Bench-test it before flying, "
+            f"and mend it soon. {_CAUTION}."
         )
-    if worst.enough == "likely":
-        return "likely", f"Likely still strong enough — {breaks}. Load-test it before flying."
-    if worst.enough == "doubtful" and share >= _LEAST_LOAD:
-        return "reduced", (
-            f"Gently only — it keeps {percent:.0f} % of its strength, {breaks}: no more than "
-            f"{100 * math.sqrt(share):.0f} % of that speed, no gusts. {_CAUTION}; repair it first if you can."
-        )
-    undamaged = " It was not enough undamaged either." if worst.whole.typ < worst.asked else ""
-    return "no", f"Do not fly: {breaks}; only {percent:.0f} % of its strength is left.{undamaged}"
-
-
-_LEAST_LOAD = 0.35
-"""[J] Below this share of its loads an airframe is not flown as it is: gusts and a landing ask that much."""
+    undamaged = " It was not enough undamaged either." if worst.whole.low < worst.asked else ""
+    left = speed_left(share, speeds.top_m_s or 0.0, speeds.stall_m_s)
+    grounded = any(c.left.low < c.asked for c in cases if not c.in_the_air) and any(c.in_the_air for c in cases)
+    if left is None or grounded:
+        return "no", f"Only after a repair: {breaks}; {percent:.0f} % of its strength is left.{undamaged}"
+    return "reduced", (
+        f"Only after a repair, or gently: {breaks}; no more than {100 * left:.0f} % of the speed, no gusts."
+        f"{undamaged} {_CAUTION}."
+    )
 
 
 def _measured(part: Part) -> list[str]:

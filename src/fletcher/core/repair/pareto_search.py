@@ -26,9 +26,9 @@ from fletcher.core.repair.candidates import fixes_for, glues_for
 from fletcher.core.repair.cures import FLIES_AT
 from fletcher.core.repair.damage_model import found_whole, taken_along
 from fletcher.core.repair.evaluate import Computed, State, computed, state_of
+from fletcher.core.repair.grounding import grounded_by
 from fletcher.core.repair.headings import (
     HEADINGS,
-    Speeds,
     beaten,
     by_the_launch,
     headed,
@@ -36,7 +36,6 @@ from fletcher.core.repair.headings import (
     rebuilt_first,
     row_of,
 )
-from fletcher.core.repair.inspection import IN_THE_AIR, grounded_by
 from fletcher.core.repair.missing_foam import gauges_of, pieces_of
 from fletcher.core.repair.operations import CHECK_MIN, SAFE_MIN
 from fletcher.core.repair.phrasing import is_known, mark_words, recipe_words
@@ -52,9 +51,9 @@ from fletcher.core.repair.schema import (
     Rebuild,
 )
 from fletcher.core.repair.single_fix import MINUTES, Trials, Tried
+from fletcher.core.repair.speeds import speeds_of
 from fletcher.core.repair.two_stage import stages_of
 from fletcher.core.repair.way_glue import BEDDED
-from fletcher.core.structure.able_to_fly import flies_from
 
 KEPT = 120
 """So many combinations are kept while marks are joined."""
@@ -211,9 +210,8 @@ def search(
         if not tried:
             message = "cannot be mended by any way that this part's foam, glue or stock allows: build the part anew"
             raise InvalidDocument([Problem(path=f"damage[{n}]", message=message, value=mark_words(mark))])
-        if grounded_by(
-            part.model_copy(update={"damage": (found_whole(mark, part),)})
-        ):  # a repair that may be flown mends it
+        alone = part.model_copy(update={"damage": (found_whole(mark, part),)})
+        if grounded_by(alone):  # a repair that may be flown mends it
             tried = [t for t in tried if t.fix.way != "leave"] or tried
         joined = _joined(found, tried, n, hand)
         considered += len(joined.fixes) * len(glues)
@@ -266,8 +264,7 @@ def _says(
     airframe: Airframe, part: Part, options: list[MendOption], wish: MendWish, anew: Rebuild, part_g: float
 ) -> str:  # fmt: skip
     """The first sentence of the answer."""
-    fast = [v for c in part.cases if c.type in IN_THE_AIR and (v := getattr(c, "speed_m_s", None)) is not None]
-    speeds = Speeds(max(fast, default=None), flies_from(airframe, part))
+    speeds = speeds_of(airframe, part)
     sound = next((o for o in options if "sound" in o.kinds), None)
     return rebuilt_first(sound, anew.hours, part_g) + by_the_launch(options, wish, speeds)
 

@@ -17,7 +17,8 @@ from fletcher.core.repair.way_glue import BEDDED, SPLICED
 
 KINDS = {
     "crack": "Crack", "break": "Clean break", "crush": "Crushed zone", "missing": "Missing piece",
-    "peeled": "Peeled skin", "bar": "Broken bar", "loose": "Loose joint", "bent": "Bend",
+    "crease": "Crease", "opened": "Open seam", "peeled": "Peeled skin", "bar": "Broken bar", "loose": "Loose joint",
+    "bent": "Bend",
 }  # fmt: skip
 
 _WAYS = {
@@ -119,7 +120,7 @@ def recipe_words(recipe: Recipe, part: Part) -> str:
     """A repair in a line: what it does to the marks that it mends, the gravest first, and its glue."""
     marks = {m.id: m for m in part.damage}
     done = [f for f in recipe.fixes if f.way != "leave" and f.mark in marks]
-    order = ["break", "bar", "crack", "missing", "crush", "loose", "peeled", "bent"]
+    order = ["break", "bar", "crack", "crease", "missing", "crush", "opened", "loose", "peeled", "bent"]
     done.sort(key=lambda f: order.index(marks[f.mark].kind))
     told = [_short(f) for f in done]
     if not told:

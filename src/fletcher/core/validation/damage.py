@@ -13,11 +13,13 @@ from fletcher.core.document.damage import (
     BentMark,
     BreakMark,
     CrackMark,
+    CreaseMark,
     CrossedMark,
     CrushMark,
     LooseMark,
     Mark,
     MissingMark,
+    OpenedMark,
     PeeledMark,
 )
 from fletcher.core.document.problems import Problem
@@ -46,10 +48,10 @@ def damage_fits(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem
 
 
 def _span(mark: Mark) -> tuple[float, float] | None:
-    if isinstance(mark, CrackMark | BreakMark | BarMark):
+    if isinstance(mark, CrackMark | BreakMark | BarMark | CreaseMark):
         return mark.at_mm, mark.at_mm
     if isinstance(mark, BentMark):
-        return None
+        return None if mark.at_mm is None else (mark.at_mm, mark.at_mm)
     if mark.start_mm is None or mark.end_mm is None:
         return None
     return mark.start_mm, mark.end_mm
@@ -73,6 +75,8 @@ def _mark(mark: Mark, part: Part, catalogue: Catalogue, here: str) -> Iterator[P
         if both:
             message = "is said to be whole and to be broken there: it is one of them"
             yield Problem(path=f"{here}.broken", message=message, value=repr(both[0]))
+    if isinstance(mark, CreaseMark | OpenedMark):
+        yield from _wall(mark, part, here)
     if isinstance(mark, CrackMark | CrushMark | MissingMark):
         yield from _extent(mark, part, catalogue, here)
     if isinstance(mark, PeeledMark | BarMark | LooseMark):
@@ -83,7 +87,7 @@ def _extent(
     mark: CrackMark | CrushMark | MissingMark, part: Part, catalogue: Catalogue, here: str
 ) -> Iterator[Problem]:
     if part.foam is None and isinstance(mark, CrackMark | CrushMark):
-        message = "needs a core: in a hollow part mark the walls as peeled, or a piece as missing"
+        message = "needs a core: in a hollow part mark a crease, an open seam, walls as peeled, or a piece as missing"
         yield Problem(path=f"{here}.kind", message=message, value=mark.kind)
         return
     at = mark.at_mm if isinstance(mark, CrackMark) else 0.5 * (mark.start_mm + mark.end_mm)
@@ -110,6 +114,15 @@ def _extent(
     if mark.depth_mm > room:
         message = f"is deeper than the part, {in_mm(room, G3)} there: mark it right through, or a clean break"
         yield Problem(path=f"{here}.depth_mm", message=message, value=f"{mark.depth_mm:g}")
+
+
+def _wall(mark: CreaseMark | OpenedMark, part: Part, here: str) -> Iterator[Problem]:
+    if part.foam is not None:
+        message = "is for hollow parts: on a core mark a crack, a crushed zone or a peeled skin"
+        yield Problem(path=f"{here}.kind", message=message, value=mark.kind)
+    elif isinstance(mark, CreaseMark) and mark.from_percent >= mark.to_percent:
+        message = f"must lie behind its start at {mark.from_percent:g} %"
+        yield Problem(path=f"{here}.to_percent", message=message, value=f"{mark.to_percent:g}")
 
 
 def _of(mark: PeeledMark | BarMark | LooseMark, part: Part, here: str) -> Iterator[Problem]:

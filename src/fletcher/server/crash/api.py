@@ -20,6 +20,7 @@ from fletcher.core.repair.build_mistakes import SlipAnswer, SlipWish, slip, slip
 from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.events import Event, Finding, findings
 from fletcher.core.repair.inspection import Crash, Inspection, Left, inspect, what_is_left
+from fletcher.core.repair.mark_menu import Offer, offers_at
 from fletcher.core.repair.pareto_search import search
 from fletcher.core.repair.phrasing import FIELD_BOX, short_name
 from fletcher.core.repair.recipe import Recipe
@@ -43,6 +44,19 @@ class CrashStudy(Study):
 def read_inspection(request: SignedIn, payload: CrashStudy) -> Inspection:
     """Where to look first after a crash."""
     return inspect(payload.document, payload.part(), payload.crash)
+
+
+class Pressed(Study):
+    """A place of a part: mm from the root, per cent of the chord behind the nose (null: none in particular)."""
+
+    at_mm: Annotated[float, Field(ge=0, le=5000)]
+    percent: Annotated[float | None, Field(ge=0, le=100)] = None
+
+
+@router.post("/offers", response=list[Offer])
+def read_offers(request: SignedIn, payload: Pressed) -> list[Offer]:
+    """The marks of damage that may be put where a part was pressed, each placed there."""
+    return offers_at(payload.part(), payload.at_mm, payload.percent)
 
 
 @router.post("/left", response=Left)

@@ -1,0 +1,139 @@
+"""What can be marked where: only what the construction has, placed where it was pressed, and never in error."""
+
+from __future__ import annotations
+
+import pytest
+
+from fletcher.core.document.airframe import Airframe, HingeLayer, Part
+from fletcher.core.document.damage import BentMark, CreaseMark, MissingMark, OpenedMark
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import samples
+from fletcher.core.repair.inspection import Left, what_is_left
+from fletcher.core.repair.mark_menu import construction_of, offers_at
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.validation.airframe import check_part
+
+BUILT = {
+    "bead_wing": "cored", "cut_core": "cored", "plate_wing": "sheet", "folded_wing": "folded",
+    "sheeted_wing": "sheeted", "cloth_wing": "cloth", "fluted_wing": "twin_wall", "moulded_wing": "moulded",
+    "tail_plate": "sheet", "control_surface": "surface", "box_fuselage": "box", "crossed_plates": "box",
+    "doubled_plate": "sheet", "formers_skin": "formers", "keel_skin": "formers", "tube_boom": "boom", "plank": "cored",
+}  # fmt: skip
+
+
+def part(key: str) -> Part:
+    return CONSTRUCTIONS[key].part()
+
+
+def left(key: str, *marks, p: Part | None = None) -> Left:
+    way, p = CONSTRUCTIONS[key], p or part(key)
+    p = p.model_copy(update={"damage": marks})
+    assert check_part(p, reference()) == []
+    airframe = Airframe(
+        name="x", all_up_mass_g=way.all_up_mass_g, top_speed_m_s=way.top_speed_m_s, parts=(p,)
+    )  # fmt: skip
+    with samples(0):
+        return what_is_left(airframe, p)
+
+
+def says(key: str, at: float = 100.0, percent: float = 40.0) -> list[str]:
+    return [o.says for o in offers_at(part(key), at, percent)]
+
+
+def test_every_construction_is_known_for_what_it_is():
+    assert {key: construction_of(part(key)) for key in CONSTRUCTIONS} == BUILT
+
+
+@pytest.mark.parametrize("key", CONSTRUCTIONS)
+def test_whatever_is_offered_can_be_marked_and_is_answered(key: str):
+    """No mark raises a figure, and a part that is snapped right through is never flown."""
+    p = part(key)
+    for share, percent in ((0.35, 40.0), (0.5, 4.0), (0.6, 97.0)):
+        for offer in offers_at(p, share * p.span_mm, percent):
+            told = left(key, offer.mark)
+            assert 0 <= told.strength_percent.typ <= 100 and 0 <= told.bend_percent.typ <= 100, offer.says
+            assert told.twist_percent is None or told.twist_percent.typ <= 100
+            assert told.says.startswith(("Do not fly: ", "Only after ", "Nothing found ", "Strong enough ")), told.says
+            if offer.says == "Snapped right through":
+                assert told.fly == "no"
+            if any(a.found == "open" for a in told.asked):
+                assert told.fly == "no"
+
+
+@pytest.mark.parametrize(
+    ("key", "has", "has_not"),
+    [
+        ("bead_wing", "Crack from the upper face", "Creased across, upper wall"),
+        ("folded_wing", "Nose fold split open", "Dent in the upper face"),
+        ("fluted_wing", "Creased across the flutes, upper wall", "Crack from the upper face"),
+        ("moulded_wing", "Seam open at the nose", "Nose fold split open"),
+        ("tube_boom", "Kinked here", "Skin off or torn: "),
+        ("box_fuselage", "Front corner split along", "Seam open at the nose"),
+        ("plate_wing", "A hole right through", "Dent in the upper face"),
+    ],
+)
+def test_menus_offer_only_what_the_part_can_have(key: str, has: str, has_not: str):
+    told = says(key)
+    assert has in told and not any(text.startswith(has_not) for text in told)
+
+
+def test_what_is_pressed_near_an_edge_is_a_mark_of_that_edge():
+    assert "Crushed nose" in says("bead_wing", percent=5) and "Crushed rear edge" in says("bead_wing", percent=96)
+    assert "Dent in the upper face" in says("bead_wing", percent=50)
+    for percent, face in ((5.0, "front"), (96.0, "rear")):
+        mark = next(o.mark for o in offers_at(part("cut_core"), 300, percent) if isinstance(o.mark, MissingMark))
+        assert mark.face == face and mark.start_mm <= 300 <= mark.end_mm
+
+
+def test_with_no_place_along_the_chord_edges_and_faces_are_offered_each_once():
+    told = [o.says for o in offers_at(part("bead_wing"), 100)]
+    assert len(told) == len(set(told))
+    assert {"Crushed nose", "Crushed rear edge", "Dent in the upper face", "Snapped right through"} <= set(told)
+
+
+def test_a_mark_lies_where_it_was_pressed_on_the_part_and_has_a_free_name():
+    p = part("bead_wing")
+    first = offers_at(p, 222.0, 30)[0].mark
+    assert first.at_mm == 222.0 and first.id == "mark-1"
+    again = offers_at(p.model_copy(update={"damage": (first,)}), 9e9, -5)[0].mark
+    assert again.id == "mark-2" and again.at_mm == p.span_mm - 1
+
+
+def test_a_hinge_is_offered_as_torn_only_where_there_is_one_and_a_bend_once():
+    p = part("control_surface")
+    assert not any("Hinge" in o.says for o in offers_at(p, 100))
+    hung = p.model_copy(update={"layers": (*p.layers, HingeLayer(id="hinge", name="Tape hinge"))})
+    torn = next(o.mark for o in offers_at(hung, 100) if o.says == "Hinge torn: Tape hinge")
+    assert torn.end_mm - torn.start_mm == pytest.approx(60)
+    bent = p.model_copy(update={"damage": (BentMark(id="b", tip_mm=4),)})
+    assert any("bent" in o.says for o in offers_at(p, 100)) and not any("bent" in o.says for o in offers_at(bent, 100))
+
+
+def test_a_crease_costs_strength_and_a_wider_one_more():
+    held = [
+        left("moulded_wing", *marks).strength_percent.typ
+        for marks in (
+            (),
+            (CreaseMark(id="c", at_mm=200, from_percent=30, to_percent=60),),
+            (CreaseMark(id="c", at_mm=200),),
+        )
+    ]
+    assert held[0] == 100 and held[0] > held[1] > held[2] > 5
+    assert left("folded_wing", CreaseMark(id="c", at_mm=200)).says.startswith("Do not fly: a wall is creased across")
+
+
+def test_an_open_nose_twists_more_the_longer_it_is_open():
+    stiff = [
+        left("folded_wing", OpenedMark(id="o", edge="front", start_mm=100, end_mm=100 + long)).twist_percent.typ
+        for long in (20, 60, 180)
+    ]
+    assert 100 > stiff[0] > stiff[1] > stiff[2]
+
+
+def test_marks_of_walls_are_refused_on_a_core_and_marks_of_a_core_on_walls():
+    for mark in (CreaseMark(id="c", at_mm=100), OpenedMark(id="c", start_mm=9, end_mm=60)):
+        problems = check_part(part("bead_wing").model_copy(update={"damage": (mark,)}), reference())
+        assert [p.path for p in problems] == ["part.damage[0].kind"] and "hollow" in problems[0].message
+    crease = CreaseMark(id="c", at_mm=100, from_percent=60, to_percent=40)
+    problems = check_part(part("folded_wing").model_copy(update={"damage": (crease,)}), reference())
+    assert [p.path for p in problems] == ["part.damage[0].to_percent"]
