@@ -3971,7 +3971,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            over: "none" | "pins" | "splints" | "tape_one" | "tape_both" | "tape_wrap" | "filament" | "cloth" | "doubler";
+            over: "none" | "pins" | "splints" | "tape_one" | "tape_both" | "tape_wrap" | "filament" | "cloth" | "doubler" | "doubler_both" | "straps" | "straps_both" | "flute_rods";
             /**
              * Stock
              * @description Bar, pin, tape or cloth; of a graft the skin over it
@@ -3981,7 +3981,7 @@ export interface components {
              * Way
              * @enum {string}
              */
-            way: "leave" | "reglue" | "scarf" | "pack" | "graft" | "warm" | "fill" | "relay" | "reskin" | "sister" | "sleeve" | "scarf_bar" | "wrap_bar" | "replace_bar" | "rebed" | "reglue_joint" | "hinge_tape" | "hinge_cement" | "straighten";
+            way: "leave" | "reglue" | "scarf" | "pack" | "graft" | "warm" | "fill" | "relay" | "reskin" | "sister" | "sleeve" | "scarf_bar" | "wrap_bar" | "replace_bar" | "rebed" | "reglue_joint" | "hinge_tape" | "hinge_cement" | "straighten" | "strap" | "close_seam";
         };
         /**
          * FixTold
@@ -5175,7 +5175,7 @@ export interface components {
             /** Id */
             id: string;
             /** Joint */
-            joint: components["schemas"]["AcrossJoint"] | components["schemas"]["LapJoint"] | components["schemas"]["BondJoint"] | components["schemas"]["PlateJoint"] | components["schemas"]["BoltedJoint"] | components["schemas"]["BandedJoint"];
+            joint: components["schemas"]["AcrossJoint"] | components["schemas"]["LapJoint"] | components["schemas"]["BondJoint"] | components["schemas"]["PlateJoint"] | components["schemas"]["BoltedJoint"] | components["schemas"]["BandedJoint"] | components["schemas"]["WallJoint"];
             /**
              * Name
              * @default
@@ -7442,6 +7442,36 @@ export interface components {
             layer: components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"] | components["schemas"]["JointLayer"] | components["schemas"]["HingeLayer"];
         };
         /**
+         * Strap
+         * @description Strips glued on a wall over a seam, or rods in its flutes, so many on each face and so far to each side of it.
+         */
+        Strap: {
+            /**
+             * Count
+             * @description Beside one another on each face
+             * @default 2
+             */
+            count: number;
+            /**
+             * Each Side Mm
+             * @default 40
+             */
+            each_side_mm: number;
+            /**
+             * Lies
+             * @default outside
+             * @enum {string}
+             */
+            lies: "outside" | "inside" | "both" | "flutes";
+            /** Stock */
+            stock: string;
+            /**
+             * Wide Mm
+             * @description Of a strip of sheet, tape or cloth; null is a bar's own width
+             */
+            wide_mm?: number | null;
+        };
+        /**
          * StrapCase
          * @description Straps or elastic bands pulled round the edges of the part.
          */
@@ -8336,6 +8366,47 @@ export interface components {
              * @enum {string}
              */
             type: "turn";
+        };
+        /**
+         * WallJoint
+         * @description Walls of a hollow part that are in two, or creased, across: their edges meet, glued, and straps hold them. Or a
+         *     seam along an edge that was open: so long from its start.
+         */
+        WallJoint: {
+            /**
+             * Along Mm
+             * @description Length of a seam along the part
+             */
+            along_mm?: number | null;
+            /**
+             * Face
+             * @description Which wall; along: which edge
+             * @default all
+             * @enum {string}
+             */
+            face: "all" | "upper" | "lower" | "front" | "rear";
+            /**
+             * Keeps
+             * @description Share of its force that the wall itself still passes
+             * @default 0
+             */
+            keeps: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "wall";
+            /**
+             * Reached
+             * @default mended
+             * @enum {string}
+             */
+            reached: "all" | "mended" | "over_old";
+            /**
+             * Straps
+             * @default []
+             */
+            straps: components["schemas"]["Strap"][];
         };
         /**
          * WallLayer

@@ -39,8 +39,8 @@ export function DamageView({ subject, part, catalogue, problems, path, change }:
   const study = useStudy("left", subject, (body) => api.POST("/api/crash/left", { body }), marked);
   return (
     <section className="px-5 py-3" aria-label="After a crash">
-      <Inspect subject={subject} part={part} />
-      <h2 className="mt-6 border-b border-ink text-lead font-semibold">
+      {!marked && <Inspect subject={subject} part={part} />}
+      <h2 className={`border-b border-ink text-lead font-semibold ${marked ? "" : "mt-6"}`}>
         <Word k="damage">What broke?</Word>
       </h2>
       <Marks {...{ subject, part, catalogue, problems, path, change }} asked={study.data?.asked ?? []} />
@@ -52,6 +52,9 @@ export function DamageView({ subject, part, catalogue, problems, path, change }:
           )}
           {!study.data && !study.isError && <p className="py-2 text-soft">Loading what is left…</p>}
           {study.data && <LeftTable left={study.data} waiting={study.isFetching} />}
+          <div className="mt-6">
+            <Inspect subject={subject} part={part} />
+          </div>
         </>
       )}
     </section>

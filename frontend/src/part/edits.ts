@@ -126,6 +126,7 @@ const JOINTS = {
   plate: "Glued plate",
   bolted: "Bolts",
   banded: "Bands and pegs",
+  wall: "Seam of the walls",
 } as const;
 
 const CUTS = {

@@ -9,7 +9,7 @@ import pytest
 
 from fletcher.core.demo.crash import crash_candidates, crash_record, crashed_airframe
 from fletcher.core.document.airframe import Airframe, Part
-from fletcher.core.document.damage import CrackMark
+from fletcher.core.document.damage import BreakMark, CrackMark, CreaseMark, Mark
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import QUICK_SAMPLES, SAMPLES, drawn, samples
@@ -178,13 +178,29 @@ def cracked(key: str) -> tuple[Airframe, Part]:
 
 
 SEARCHED = [(POST, RIGHT.model_copy(update={"damage": (found_whole(m, RIGHT),)})) for m in RIGHT.damage]
-SEARCHED += [cracked(key) for key in ("plank", "plate_wing", "folded_wing", "cloth_wing", "box_fuselage")]
+SEARCHED += [cracked(key) for key in ("plank", "plate_wing", "cloth_wing")]
+
+
+def walled(key: str, mark: Mark) -> tuple[Airframe, Part]:
+    """A hollow construction with one mark, nothing that crosses it broken."""
+    part = CONSTRUCTIONS[key].part()
+    seen = tuple(la.id for la in part.layers if la.type == "bar")
+    part = part.model_copy(update={"damage": (mark.model_copy(update={"whole": seen}),), "name": f"{key} {mark.kind}"})
+    return Airframe(name=key, all_up_mass_g=600, parts=(part,)), part
+
+
+SEARCHED += [
+    walled(key, mark)
+    for key in ("folded_wing", "box_fuselage", "fluted_wing", "moulded_wing")
+    for mark in (CreaseMark(id="m", at_mm=180), BreakMark(id="m", at_mm=180))
+]
 
 
 @pytest.mark.parametrize(("airframe", "part"), SEARCHED, ids=lambda v: getattr(v, "name", None))
 def test_what_the_search_foretells_of_a_repair_is_what_it_is_told_to_hold(airframe: Airframe, part: Part):
     """Every way of every mark, its strongest glue: cured, the search and the whole computation differ by less than
-    5 points of what the whole part holds; beyond that no repair is told from another."""
+    5 points of what the whole part holds; beyond that no repair is told from another. What straps weigh is left out of
+    the loads of the search: a hollow part that they make heavier by a tenth may hold a tenth less."""
     glues = glues_for(part)[:3] or ["epoxy_30min"]
     trials = Trials(airframe, part, glues)
     told = 0
@@ -197,7 +213,8 @@ def test_what_the_search_foretells_of_a_repair_is_what_it_is_told_to_hold(airfra
             c = computed(airframe, part, Recipe(fixes=(fix,), glue=glues[g]), MendWish())
         foretold = tried.holds[:, g, -1] / trials.whole_holds
         holds = np.array([a.judged.breaks[0] for a in c.then.analyses]) / trials.whole_holds
-        assert np.minimum(foretold, 1.0) == pytest.approx(np.minimum(holds, 1.0), abs=0.05), fix
+        heavier = max(c.option.more_g.typ, 0) / trials._grams if part.foam is None else 0.0
+        assert np.minimum(foretold, 1.0) == pytest.approx(np.minimum(holds, 1.0), abs=0.05 + heavier), fix
         told += 1
     assert told > 2
 

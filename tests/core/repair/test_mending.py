@@ -11,7 +11,6 @@ import pytest
 from fletcher.core.adhesion.bond_line import glue_line
 from fletcher.core.demo.crash import crash_candidates, crashed_airframe
 from fletcher.core.document.airframe import Airframe, BarLayer, Part, Sleeve, Splice
-from fletcher.core.document.damage import BreakMark
 from fletcher.core.document.joint import Glued
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.estimate.analyse import analyse
@@ -376,25 +375,3 @@ def test_strips_on_both_faces_share_the_twist_and_a_wrap_closes_the_section():
             told = next(w for w in laps if "gives over the joint" in w.name)
             assert float(told.asks[0]) == pytest.approx(flow, rel=0.05)
     assert seams["tape_wrap"] < seams["tape_both"] < seams["none"]
-
-
-def test_a_hollow_part_is_mended_by_doublers_that_hand_on_what_their_laps_hold():
-    from fletcher.core.demo.world import demo_airframes
-
-    lark = demo_airframes()[1]
-    box = lark.parts[1].model_copy(update={"damage": (BreakMark(id="m0", at_mm=200),)})
-    airframe = lark.model_copy(update={"parts": (box,)})
-    assert what_is_left(airframe, box).fly == "no"
-    fixes = fixes_for(box.damage[0], box)
-    assert {f.over for f in fixes} == {"doubler"}
-    found = [repair(airframe, f, glue="aliphatic_wood") for f in fixes]
-    laps = [next(s for s in joint_sheets(airframe, o.part) if s.title.startswith("Doubled")) for o in found]
-    held = [s.holds.typ for s in laps]
-    assert held == sorted(held)
-    glued = [next(w.holds.typ for w in s.ways if w.gives == "glue") for s in laps]
-    assert glued == sorted(glued) and glued[0] < glued[-1]  # longer laps hold more
-    grams = [o.more_g.typ for o in found]
-    assert grams == sorted(grams) and grams[0] > 0
-    assert all(o.left == [] and o.strength_percent.typ > 10 for o in found)
-    walls = [la for la in found[0].part.layers if la.name == "Doubler"]
-    assert walls and all((la.start_mm, la.end_mm) == (180, 220) for la in walls)

@@ -126,6 +126,33 @@ class BandedJoint(Document):
     peg_in_mm: Annotated[float, Field(ge=3, le=200, description="Of each peg's end in the foam")] = 30.0
 
 
+class Strap(Document):
+    """Strips glued on a wall over a seam, or rods in its flutes, so many on each face and so far to each side of it."""
+
+    stock: Key
+    lies: Literal["outside", "inside", "both", "flutes"] = "outside"
+    count: Annotated[int, Field(ge=1, le=12, description="Beside one another on each face")] = 2
+    wide_mm: Annotated[
+        float | None, Field(ge=2, le=500, description="Of a strip of sheet, tape or cloth; null is a bar's own width")
+    ] = None
+    each_side_mm: Annotated[float, Field(ge=5, le=500)] = 40.0
+
+
+class WallJoint(Document):
+    """Walls of a hollow part that are in two, or creased, across: their edges meet, glued, and straps hold them. Or a
+    seam along an edge that was open: so long from its start."""
+
+    kind: Literal["wall"] = "wall"
+    face: Annotated[
+        Literal["all", "upper", "lower", "front", "rear"], Field(description="Which wall; along: which edge")
+    ] = "all"
+    keeps: Annotated[float, Field(ge=0, le=1, description="Share of its force that the wall itself still passes")] = 0.0
+    reached: Literal["all", "mended", "over_old"] = "mended"
+    straps: Annotated[tuple[Strap, ...], Field(max_length=4)] = ()
+    along_mm: Annotated[float | None, Field(ge=1, le=5000, description="Length of a seam along the part")] = None
+
+
 Joint = Annotated[
-    AcrossJoint | LapJoint | BondJoint | PlateJoint | BoltedJoint | BandedJoint, Field(discriminator="kind")
+    AcrossJoint | LapJoint | BondJoint | PlateJoint | BoltedJoint | BandedJoint | WallJoint,
+    Field(discriminator="kind"),
 ]

@@ -24,7 +24,7 @@ from fletcher.core.document.airframe import (
     StripLayer,
 )
 from fletcher.core.document.airframe import WallLayer as Wall
-from fletcher.core.document.joint import AcrossJoint, BandedJoint, BoltedJoint, PlateJoint
+from fletcher.core.document.joint import AcrossJoint, BandedJoint, BoltedJoint, PlateJoint, WallJoint
 from fletcher.core.document.shapes import RectangleSection
 from fletcher.core.materials.materials import Catalogue, Range
 from fletcher.core.materials.own_rows import ByLike
@@ -220,6 +220,12 @@ def _joints(layer: JointLayer | HingeLayer, part: Part, catalogue: Catalogue) ->
             long = brace.count * brace.each_side_mm * (1 if start < 1e-6 else 2)
             yield Use(brace.stock, long if brace.stock in catalogue.bars else long * (brace.deep_mm or 10.0))
             yield Step("brace", brace.count)
+    elif isinstance(j, WallJoint):
+        for strap in j.straps:
+            long = 2 * strap.each_side_mm * strap.count * (2 if j.face == "all" else 1)
+            long *= 2 if strap.lies == "both" else 1
+            yield Use(strap.stock, long if strap.stock in catalogue.bars else long * (strap.wide_mm or 60.0))
+            yield Step("brace", strap.count)
     elif isinstance(j, PlateJoint):
         yield Use(j.sheet, j.long_mm * j.wide_mm)
     elif isinstance(j, BoltedJoint):

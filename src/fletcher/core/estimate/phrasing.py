@@ -16,7 +16,7 @@ from fletcher.core.document.airframe import (
     Part,
     WallLayer,
 )
-from fletcher.core.document.joint import AcrossJoint, Joint
+from fletcher.core.document.joint import AcrossJoint, Joint, WallJoint
 from fletcher.core.joints.hinges import hinges
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band
@@ -135,6 +135,8 @@ def joint_name(joint: Joint) -> str:
         faces = {"open": "", "butt": "Butt joint", "scarf": f"Scarf 1:{joint.slope:g}"}[joint.faces]
         braced = "braces" if joint.braces else "bridged by strips" if joint.bridges else ""
         return " with ".join(filter(None, [faces, braced])).capitalize()
+    if isinstance(joint, WallJoint):
+        return "Seam of the walls" if joint.along_mm is None else f"Seam along the {joint.face} edge"
     return {"lap": "Lap", "bond": "Glue line", "plate": "Glued plate", "bolted": "Bolts", "banded": "Bands and pegs"}[
         joint.kind
     ]

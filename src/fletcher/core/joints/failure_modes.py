@@ -15,10 +15,19 @@ from fletcher.core.adhesion.bond_line import EVEN, SORT, GlueLine, counts, decay
 from fletcher.core.adhesion.curing import sampled
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import HingeLayer, JointLayer
-from fletcher.core.document.joint import AcrossJoint, BandedJoint, BoltedJoint, BondJoint, LapJoint, PlateJoint
+from fletcher.core.document.joint import (
+    AcrossJoint,
+    BandedJoint,
+    BoltedJoint,
+    BondJoint,
+    LapJoint,
+    PlateJoint,
+    WallJoint,
+)
 from fletcher.core.joints.butt_and_scarf import across, counted, lapped
 from fletcher.core.joints.context import Scene, Site, Way, drawn_of, stack, strained, told
 from fletcher.core.joints.hinges import TEAR_SAFETY, hinges, pull_on_hinges
+from fletcher.core.joints.wall_seams import wall_seam
 from fletcher.core.materials.materials import Bar, Fastener, Sheet
 from fletcher.core.section.elements import Elements
 from fletcher.core.strength.modes import Mode, handed_over
@@ -200,6 +209,7 @@ _WAYS: dict[type, Callable[..., Iterator[Way]]] = {
     PlateJoint: _plate,
     BoltedJoint: _bolted,
     BandedJoint: _banded,
+    WallJoint: wall_seam,
 }
 
 

@@ -10,10 +10,21 @@ from fletcher.core.adhesion.bond_line import glue_line
 from fletcher.core.adhesion.curing import sampled
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import HingeLayer, JointLayer
-from fletcher.core.document.joint import AcrossJoint, BandedJoint, BoltedJoint, BondJoint, Joint, LapJoint, PlateJoint
+from fletcher.core.document.joint import (
+    AcrossJoint,
+    BandedJoint,
+    BoltedJoint,
+    BondJoint,
+    Joint,
+    LapJoint,
+    PlateJoint,
+    Strap,
+    WallJoint,
+)
 from fletcher.core.joints.context import Braced, brace_of, drawn_of
 from fletcher.core.joints.hinges import hinges
-from fletcher.core.materials.materials import Bar, Fastener, Sheet
+from fletcher.core.joints.wall_seams import SEAM_LAP_MM
+from fletcher.core.materials.materials import Bar, Fastener, Sheet, Skin
 from fletcher.core.materials.uncertainty import draw_bar, drawn
 from fletcher.core.section.elements import Elements, PlacedJoint
 from fletcher.core.section.properties import Draws, Geometry
@@ -40,6 +51,11 @@ def _made_with(j: Joint, placed: PlacedJoint) -> Array:
         sides = 1 if placed.at < 1e-6 else 2
         for brace in j.braces:
             grams = grams + _weight(brace_of(brace, placed)) * brace.each_side_mm * sides * brace.count
+    elif isinstance(j, WallJoint):
+        faces = 2 if j.face == "all" else 1
+        for strap in j.straps:
+            wide, per_mm2 = strap_of(strap, placed)
+            grams = grams + per_mm2 * wide * 2 * strap.each_side_mm * faces * (2 if strap.lies == "both" else 1)
     elif isinstance(j, PlateJoint):
         sheet = placed.stock(j.sheet)
         assert isinstance(sheet, Sheet)
@@ -56,6 +72,19 @@ def _made_with(j: Joint, placed: PlacedJoint) -> Array:
     return grams
 
 
+def strap_of(strap: Strap, placed: PlacedJoint) -> tuple[float, Array]:
+    """Width of all strips of a strap on one side of a wall, mm, and what they weigh, (S,) g/mm²."""
+    stock = placed.stock(strap.stock)
+    wide = strap.wide_mm or 60.0
+    if isinstance(stock, Bar):
+        own = stock.size()[0]
+        return strap.count * own, draw_bar(stock).density * stock.area_mm2 / own
+    if isinstance(stock, Sheet):
+        return strap.count * wide, drawn_of(stock.key + "/mass", stock.areal_mass_g_m2) * 1e-6
+    assert isinstance(stock, Skin)
+    return strap.count * wide, drawn_of(stock.key + "/mass", stock.areal_mass_g_m2) * 1e-6
+
+
 def glued_area(j: Joint, placed: PlacedJoint, elements: Elements, geometry: Geometry) -> float:
     """Faces on which glue is spread, mm²."""
     area = 0.0
@@ -69,6 +98,13 @@ def glued_area(j: Joint, placed: PlacedJoint, elements: Elements, geometry: Geom
                 b = brace_of(brace, placed)
                 around = 2 * b.high if b.high > 2 * b.width else 0.5 * math.pi * b.high
                 area += around * brace.each_side_mm * sides * brace.count
+    elif isinstance(j, WallJoint):
+        faces = 2 if j.face == "all" else 1
+        for strap in j.straps:
+            if not isinstance(placed.stock(strap.stock), Skin):
+                wide, _ = strap_of(strap, placed)
+                area += wide * 2 * strap.each_side_mm * faces * (2 if strap.lies == "both" else 1)
+        area += SEAM_LAP_MM * (j.along_mm or 0.0)
     elif isinstance(j, LapJoint | BondJoint):
         for i, m in enumerate(elements.membranes):
             if elements.part.layers[m.line].id == j.of:

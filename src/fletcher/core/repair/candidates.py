@@ -13,21 +13,26 @@ from collections.abc import Iterator, Sequence
 
 from fletcher.core.adhesion.adhesives import adhesives, between, curings, foam_families, on_foams
 from fletcher.core.adhesion.bond_line import YIELDS_OVER, decay
-from fletcher.core.document.airframe import BarLayer, FilmLayer, JointLayer, Part, StripLayer
+from fletcher.core.document.airframe import BarLayer, FilmLayer, JointLayer, Part, StripLayer, WallLayer
 from fletcher.core.document.damage import (
     BarMark,
+    BentMark,
     BreakMark,
     CrackMark,
+    CreaseMark,
     CrushMark,
     LooseMark,
     Mark,
     MissingMark,
+    OpenedMark,
     PeeledMark,
 )
 from fletcher.core.materials.materials import Bar
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import draw_bar, draw_foam, draw_skin, samples
+from fletcher.core.repair.mark_menu import construction_of
 from fletcher.core.repair.recipe import WAYS, Fix, Way
+from fletcher.core.repair.repair_lines import walled
 from fletcher.core.repair.repair_table import steps_of
 from fletcher.core.repair.way_glue import SPLICED
 
@@ -45,8 +50,8 @@ SCARF_SLOPE = {"wood": 10.0, "bamboo": 10.0, "hardwood": 10.0, "balsa": 10.0}
 """Slope of a scarf in a bar, length over thickness; composites need 30."""
 WRAP_OVER = 1.5
 """A wrap goes past each end of a split by so many diameters."""
-DOUBLED_MM = (20.0, 40.0, 60.0)
-"""Reach of doublers on each side of a seam in walls."""
+DOUBLED_MM = (25.0, 40.0, 60.0)
+"""Reach of doublers and straps on each side of a seam in walls."""
 GLUES = 12
 """So many adhesives are tried for the seams."""
 
@@ -55,11 +60,14 @@ def glues_for(part: Part, at_hand: Sequence[str] = (), warmth_C: float = 20.0) -
     """Adhesives that do not harm the part's foam, join it to itself and set at this warmth, what is at hand first, then
     the best."""
     family = foam_families().get(part.foam or "")
+    pair, attacked = _walls_pair(part)
     found = []
     for key in adhesives():
-        row = between().get((key, "foam_foam"))
+        row = between().get((key, pair))
         if family is None:
-            fits, share = row is not None and row.suits >= 2, 0.0
+            hurts = attacked is not None and on_foams()[key, attacked].verdict == "attacks"
+            fits = row is not None and row.suits >= 2 and not hurts
+            share = 0.0 if row is None else float(row.suits)
         else:
             on = on_foams()[key, family]
             fits = row is not None and row.suits >= 2 and on.verdict not in ("attacks", "poor_adhesion", "test_first")
@@ -67,6 +75,18 @@ def glues_for(part: Part, at_hand: Sequence[str] = (), warmth_C: float = 20.0) -
         if fits and warmth_C >= curings()[key].least_C:
             found.append((key not in at_hand, -share, key))
     return [key for _, _, key in sorted(found)[:GLUES]]
+
+
+def _walls_pair(part: Part) -> tuple[str, str | None]:
+    """The pair of materials that a seam of the part joins, and the foam in its walls that a glue must not eat."""
+    if part.foam is not None:
+        return "foam_foam", None
+    if construction_of(part) == "twin_wall":
+        return "nylon_hdpe_foam", None
+    keys = [la.sheet for la in part.layers if isinstance(la, WallLayer) and isinstance(la.sheet, str)]
+    cores = [reference().sheets[k].core for k in keys]
+    family = next((foam_families().get(c) for c in cores if c is not None), None)
+    return ("foam_foam" if construction_of(part) == "moulded" else "wood_wood"), family
 
 
 def skin_reach(part: Part, key: str) -> float:
@@ -145,6 +165,43 @@ def _across(mark: CrackMark | BreakMark, part: Part, way: Way) -> Iterator[Fix]:
                     yield base.model_copy(update={"each_side_mm": each})
 
 
+def _walls(mark: CreaseMark | OpenedMark | BreakMark | BentMark, part: Part, fix: Fix) -> Iterator[Fix]:
+    """Seams in walls: along an edge glued shut, taped over as well; across only under straps."""
+    if isinstance(mark, OpenedMark):
+        yield fix
+        return
+    if not walled(part):
+        yield from (fix.model_copy(update={"over": "doubler", "each_side_mm": each}) for each in DOUBLED_MM)
+        return
+    at = mark.at_mm or 0.0
+    room = 0.9 * min(at, part.span_mm - at)
+    twin = construction_of(part) == "twin_wall"
+    outer = (la for la in part.layers if isinstance(la, WallLayer) and la.face not in ("web", "level"))
+    sheet = next((la.sheet for la in outer), None)
+    for each in (d for d in DOUBLED_MM if d <= room):
+        sized = fix.model_copy(update={"each_side_mm": each})
+        if isinstance(sheet, str) and not twin:
+            yield sized.model_copy(update={"over": "doubler", "stock": sheet})
+            yield sized.model_copy(update={"over": "doubler_both", "stock": sheet})
+        for stock in SPLINTS:
+            for count in (2, 4):
+                strips = sized.model_copy(update={"stock": stock, "count": count})
+                yield strips.model_copy(update={"over": "straps"})
+                if not twin:
+                    yield strips.model_copy(update={"over": "straps_both"})
+    if twin and isinstance(sheet, str):
+        board = reference().sheets[sheet]
+        clear = board.thickness_mm.typ - 2 * (board.wall_thickness_mm or 0.0) - 0.2
+        rods = [b for b in reference().bars.values() if b.shape == "rod" and b.diameter_mm and b.diameter_mm <= clear]
+        for rod in sorted(rods, key=lambda b: -(b.diameter_mm or 0.0))[:2]:
+            each = max(40.0, 15 * (rod.diameter_mm or 0.0))
+            for count in (4, 8):
+                if each <= room:
+                    yield fix.model_copy(
+                        update={"over": "flute_rods", "stock": rod.key, "each_side_mm": each, "count": count}
+                    )
+
+
 def _bar(mark: BarMark, part: Part, way: Way) -> Iterator[Fix]:
     line = next(la for la in part.layers if la.id == mark.of)
     assert isinstance(line, BarLayer)
@@ -200,12 +257,15 @@ def fixes_for(mark: Mark, part: Part) -> list[Fix]:
         fix = Fix(mark=mark.id, way=way)
         if way == "leave":
             out.append(fix)
+        elif isinstance(mark, CreaseMark | OpenedMark) or (part.foam is None and isinstance(mark, BreakMark)):
+            if way != "scarf":
+                out += _walls(mark, part, fix)
+        elif isinstance(mark, BentMark) and way == "strap":
+            if part.foam is None and mark.at_mm is not None and walled(part):
+                out += _walls(mark, part, fix)
+        elif isinstance(mark, BentMark) and mark.at_mm is not None and way == "straighten" and part.foam is None:
+            continue  # a kinked wall is creased: warmth does not mend it
         elif isinstance(mark, CrackMark | BreakMark):
-            if part.foam is None:  # without a core the walls are doubled
-                if way == "reglue":
-                    doubled = fix.model_copy(update={"over": "doubler"})
-                    out += [doubled.model_copy(update={"each_side_mm": each}) for each in DOUBLED_MM]
-                continue
             if way != "reglue" or isinstance(mark, BreakMark) or _opens(mark):
                 out += _across(mark, part, way)
         elif isinstance(mark, CrushMark | MissingMark) and way == "graft":

@@ -28,7 +28,8 @@ from fletcher.core.repair.schema import CheckAfter, Operation
 from fletcher.core.repair.way_glue import SPLICED, SPLICES
 
 _SEAMS = frozenset({
-    "graft", "reglue", "scarf_faces", "dowel_pins", "reglue_joint", "splint", "doubler",
+    "graft", "reglue", "scarf_faces", "dowel_pins", "reglue_joint", "splint", "doubler", "splint_inside", "flute_rod",
+    "close_seam",
 })  # fmt: skip
 """Steps that use the glue of the seams."""
 _BEDS = frozenset({"rebed_bar", "sister_spar", "replace_bar"})
@@ -38,7 +39,7 @@ _SPLICES = frozenset({"sleeve_rod", "scarf_bar"})
 _JOINT_OF = {
     "splint": "bond", "relay_skin": "bond", "sister_spar": "bond", "rebed_bar": "bond", "replace_bar": "bond",
     "reglue": "seam", "scarf_faces": "seam", "pack_crack": "seam", "dowel_pins": "seam", "graft": "seam",
-    "doubler": "lap", "reskin": "lap",
+    "reskin": "lap", "close_seam": "seam",
 }  # fmt: skip
 """The joint that a step makes, as its id tells it."""
 _HEATS = frozenset({"straighten", "warm_crush"})
@@ -190,7 +191,8 @@ def _strength_wait(step: RepairStep, fix: Fix, mark: Mark, waits: Mapping[str, B
         found += [w for key, w in waits.items() if key == getattr(mark, "of", None)]
     found = found or [w for key, w in waits.items() if key.startswith(own[:36])]
     none = Band(low=0.0, typ=0.0, high=0.0)
-    return max(found, key=lambda w: w.high, default=none)
+    longest = max(found, key=lambda w: w.high, default=none)
+    return Band(low=math.ceil(longest.low), typ=math.ceil(longest.typ), high=math.ceil(longest.high))
 
 
 def _heats(job: _Job) -> bool:

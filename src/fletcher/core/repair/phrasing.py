@@ -29,6 +29,7 @@ _WAYS = {
     "wrap_bar": "wrapped with thread and thin glue", "replace_bar": "a new bar in the old bed",
     "rebed": "glued back into its bed", "reglue_joint": "glued anew", "hinge_tape": "hinged anew with tape",
     "hinge_cement": "mended with rubbery cement", "straighten": "warmed and straightened",
+    "strap": "strapped over the crease", "close_seam": "seam glued shut",
 }  # fmt: skip
 
 _OVERS = {
@@ -39,6 +40,10 @@ _OVERS = {
     "tape_wrap": "{name} wrapped round it, {each} to each side",
     "filament": "{name} from root to tip on both faces",
     "doubler": "doublers of the same sheet on every wall, {each} to each side",
+    "doubler_both": "doublers of the same sheet outside and inside, {each} to each side",
+    "straps": "{count} strips of {name} on each wall, {each} to each side",
+    "straps_both": "{count} strips of {name} on each wall, outside and inside, {each} to each side",
+    "flute_rods": "{count} rods of {name} in the flutes of each wall, {each} to each side",
     "cloth": "{name} over it, {first} and {far} to each side",
 }
 
@@ -147,8 +152,10 @@ def short_name(key: str) -> str:
 
 def _short(fix: Fix) -> str:
     out = _WAYS[fix.way]
-    if fix.over == "doubler":
-        out += " under doublers"
+    if fix.over.startswith("doubler"):
+        out += " under doublers" + (" on both sides" if fix.over == "doubler_both" else "")
+    elif fix.over == "flute_rods" and fix.stock:
+        out += f", rods in the flutes ({name_of(fix.stock)})"
     elif fix.over != "none" and fix.stock:
         out += " under " + (f"{name_of(fix.stock)}" if fix.over != "pins" else f"pins of {name_of(fix.stock)}")
     elif fix.stock and fix.way in ("sister", "sleeve", "replace_bar"):

@@ -26,26 +26,30 @@ from fletcher.core.document.damage import (
     BentMark,
     BreakMark,
     CrackMark,
+    CreaseMark,
     CrushMark,
     LooseMark,
     Mark,
     MissingMark,
+    OpenedMark,
 )
 from fletcher.core.document.damage import PeeledMark as Peeled
 from fletcher.core.document.joint import BondJoint, Glued, LapJoint
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.damage_model import CRACK_MM, parted_bar
-from fletcher.core.repair.repair_lines import STAGGER, Builder, across, graft
+from fletcher.core.repair.repair_lines import STAGGER, Builder, across, graft, walls
 from fletcher.core.repair.way_glue import bed_glue, crack_glue, splice_glue
 from fletcher.core.section.assembly import line_span
 
 Way = Literal[
     "leave", "reglue", "scarf", "pack", "graft", "warm", "fill", "relay", "reskin", "sister", "sleeve", "scarf_bar",
-    "wrap_bar", "replace_bar", "rebed", "reglue_joint", "hinge_tape", "hinge_cement", "straighten",
+    "wrap_bar", "replace_bar", "rebed", "reglue_joint", "hinge_tape", "hinge_cement", "straighten", "strap",
+    "close_seam",
 ]  # fmt: skip
 
 Over = Literal[
-    "none", "pins", "splints", "tape_one", "tape_both", "tape_wrap", "filament", "cloth", "doubler",
+    "none", "pins", "splints", "tape_one", "tape_both", "tape_wrap", "filament", "cloth", "doubler", "doubler_both",
+    "straps", "straps_both", "flute_rods",
 ]  # fmt: skip
 
 WAYS: dict[type, tuple[Way, ...]] = {
@@ -53,10 +57,12 @@ WAYS: dict[type, tuple[Way, ...]] = {
     BreakMark: ("reglue", "scarf"),
     CrushMark: ("warm", "graft", "fill", "leave"),
     MissingMark: ("graft", "fill", "leave"),
+    CreaseMark: ("strap",),
+    OpenedMark: ("close_seam",),
     Peeled: ("relay", "reskin"),
     BarMark: ("sister", "sleeve", "scarf_bar", "wrap_bar", "replace_bar", "rebed", "leave"),
     LooseMark: ("reglue_joint", "hinge_tape", "hinge_cement"),
-    BentMark: ("straighten", "leave"),
+    BentMark: ("straighten", "strap", "leave"),
 }
 """By the kind of mark: how it can be mended at all. A crack runs on and a peeled skin peels on: they are not left."""
 
@@ -78,11 +84,12 @@ class Fix(Document):
     @property
     def seamed(self) -> bool:
         """Whether it takes the glue of the seams."""
-        return self.way in _SEAMED or self.over in ("pins", "splints", "doubler")
+        return self.way in _SEAMED or self.over in _GLUED_ON
 
 
-_SEAMED = frozenset({"reglue", "scarf", "graft", "reglue_joint"})
-"""Ways that take the glue of the seams."""
+_SEAMED = frozenset({"reglue", "scarf", "graft", "reglue_joint", "close_seam"})
+_GLUED_ON = frozenset({"pins", "splints", "doubler", "doubler_both", "straps", "straps_both", "flute_rods"})
+"""Ways, and what is laid over them, that take the glue of the seams."""
 
 
 class Recipe(Document):
@@ -131,11 +138,16 @@ def mended(part: Part, recipe: Recipe) -> Part:
 
 
 def _mend(b: Builder, mark: Mark, fix: Fix, beds: Glued, cracks: Glued) -> None:
-    if isinstance(mark, CrackMark | BreakMark):
+    if isinstance(mark, BentMark):
+        if fix.way == "strap":
+            walls(b, mark, fix.over, fix.stock, fix.each_side_mm, fix.count)
+    elif isinstance(mark, CrackMark | BreakMark):
         seams = b.glue
         b.glue = cracks if fix.way == "pack" else seams
         across(b, mark, fix.way, fix.over, fix.stock, fix.each_side_mm, fix.count)
         b.glue = seams
+    elif isinstance(mark, CreaseMark | OpenedMark):
+        walls(b, mark, fix.over, fix.stock, fix.each_side_mm, fix.count)
     elif isinstance(mark, CrushMark) and fix.way == "warm":
         b.damage.append(mark.model_copy(update={"warmed": True}))
     elif isinstance(mark, CrushMark | MissingMark):

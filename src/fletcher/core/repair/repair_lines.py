@@ -14,9 +14,18 @@ from fletcher.core.document.airframe import (
     StripLayer,
     WallLayer,
 )
-from fletcher.core.document.damage import BreakMark, CrackMark, CrushMark, Mark, MissingMark
-from fletcher.core.document.joint import AcrossJoint, BondJoint, Brace, Extent, Glued, LapJoint
-from fletcher.core.repair.damage_model import CRACK_MM, chord_at
+from fletcher.core.document.damage import (
+    BentMark,
+    BreakMark,
+    CrackMark,
+    CreaseMark,
+    CrushMark,
+    Mark,
+    MissingMark,
+    OpenedMark,
+)
+from fletcher.core.document.joint import AcrossJoint, BondJoint, Brace, Extent, Glued, LapJoint, Strap, WallJoint
+from fletcher.core.repair.damage_model import CRACK_MM, CREASED, chord_at
 from fletcher.core.section.assembly import line_span
 
 STAGGER = 1.3
@@ -121,7 +130,10 @@ def across(
     """The seam of a crack or break, the old skins that it cut, and what is laid over it."""
     part, at = b.part, mark.at_mm
     if part.foam is None:
-        _doubled(b, at, each)
+        if walled(part):
+            walls(b, mark, over, stock, each, count)
+        else:
+            _doubled(b, at, each)
         return
     stretch = None if isinstance(mark, BreakMark) else stretch_of(mark, part, at)
     faces = ("upper", "lower") if isinstance(mark, BreakMark) else _faces_of(mark)
@@ -151,6 +163,42 @@ def across(
         bridges=tuple(laid), extent=None if isinstance(mark, BreakMark) else _extent(mark),
     )  # fmt: skip
     b.add(JointLayer(id=b.id("seam"), name="Mended seam", start_mm=at, glue=b.glue, joint=seam))
+
+
+def walled(part: Part) -> bool:
+    """Whether a hollow part has a wall above and one below."""
+    on = {la.face for la in part.layers if isinstance(la, WallLayer) and la.enabled}
+    return bool(on & {"both", "wrapped"}) or {"upper", "lower"} <= on
+
+
+STRAP_WIDE_MM = 60.0
+"""Widest doubler over a seam in a wall; it covers half of the chord at most."""
+
+
+def walls(
+    b: Builder, mark: CrackMark | BreakMark | CreaseMark | OpenedMark | BentMark, over: str, stock: str | None,
+    each: float, count: int,
+) -> None:  # fmt: skip
+    """A seam in the walls of a hollow part, glued edge to edge under straps; or one along an edge."""
+    straps: tuple[Strap, ...] = ()
+    at = (mark.start_mm if isinstance(mark, OpenedMark) else mark.at_mm) or 0.0
+    if stock is not None and over != "none":
+        lies: Literal["outside", "both", "flutes"] = (
+            "both" if over.endswith("_both") else "flutes" if over == "flute_rods" else "outside"
+        )
+        wide = None
+        if over.startswith("doubler"):
+            wide = round(min(0.5 * chord_at(b.part, at), STRAP_WIDE_MM), 1)
+        straps = (Strap(stock=stock, lies=lies, count=count, wide_mm=wide, each_side_mm=max(each, 5.0)),)
+    reached: Literal["mended", "over_old"] = "over_old" if b.over_old else "mended"
+    if isinstance(mark, OpenedMark):
+        long = max(mark.end_mm - mark.start_mm, 1.0)
+        joint = WallJoint(face=mark.edge, reached=reached, straps=straps, along_mm=long)
+    elif isinstance(mark, CreaseMark):
+        joint = WallJoint(face=mark.face, keeps=CREASED, reached=reached, straps=straps)
+    else:
+        joint = WallJoint(keeps=CREASED if isinstance(mark, BentMark) else 0.0, reached=reached, straps=straps)
+    b.add(JointLayer(id=b.id("seam"), name="Mended seam", start_mm=at, glue=b.glue, joint=joint))
 
 
 def _doubled(b: Builder, at: float, each: float) -> None:

@@ -12,6 +12,7 @@ from fletcher.core.document.damage import BarMark, Mark
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.reader import Kinds, Listed, record, records
 from fletcher.core.materials.tables import reference
+from fletcher.core.repair.mark_menu import construction_of
 from fletcher.core.repair.phrasing import place_of
 from fletcher.core.repair.recipe import Fix
 
@@ -40,11 +41,15 @@ class RepairStep:
     basis: str
 
     def suits(self, part: Part) -> bool:
-        """Whether the part's foam takes it; hollow parts and foams that the table does not know take what any does."""
-        family = foam_families().get(part.foam or "")
+        """Whether the part's foam takes it, or its walls; foams that the table does not know take what any does."""
+        if part.foam is None:
+            return not self.foams or _WALLS.get(construction_of(part), "") in self.foams
+        family = foam_families().get(part.foam)
         return not self.foams or family is None or family in self.foams
 
 
+_WALLS = {"twin_wall": "FLUTED_PP", "folded": "PFB_PAPER", "box": "PFB_PAPER", "moulded": "EPO"}
+"""What walls count as, by the construction."""
 OPENED_MM = 30.0
 """[J] A break so near to a broken bar has laid it open."""
 
@@ -58,14 +63,15 @@ def repair_steps() -> dict[str, RepairStep]:
 _OVER = {
     "pins": "dowel_pins", "splints": "splint", "tape_one": "tape_one", "tape_both": "tape_both",
     "tape_wrap": "tape_wrap",
-    "filament": "filament_tape", "cloth": "cloth_patch", "doubler": "doubler",
+    "filament": "filament_tape", "cloth": "cloth_patch", "doubler": "doubler", "doubler_both": "doubler",
+    "straps": "splint", "straps_both": "splint_inside", "flute_rods": "flute_rod",
 }  # fmt: skip
 _WAY = {
     "reglue": "reglue", "scarf": "scarf_faces", "pack": "pack_crack", "graft": "graft", "warm": "warm_crush",
     "fill": "fill", "relay": "relay_skin", "reskin": "reskin", "sister": "sister_spar", "sleeve": "sleeve_rod",
     "scarf_bar": "scarf_bar", "wrap_bar": "wrap_bar", "replace_bar": "replace_bar", "rebed": "rebed_bar",
     "reglue_joint": "reglue_joint", "hinge_tape": "hinge_tape", "hinge_cement": "hinge_cement",
-    "straighten": "straighten",
+    "straighten": "straighten", "close_seam": "close_seam",
 }  # fmt: skip
 
 
@@ -74,7 +80,7 @@ def steps_of(fix: Fix, mark: Mark, part: Part) -> list[RepairStep]:
     keys = []
     if isinstance(mark, BarMark) and fix.way in ("sleeve", "scarf_bar", "wrap_bar") and _covered(mark, part):
         keys.append("open_cap")
-    if fix.way != "leave":
+    if fix.way in _WAY:
         keys.append(_WAY[fix.way])
     if fix.way == "graft" and fix.stock is not None:
         keys.append("reskin")

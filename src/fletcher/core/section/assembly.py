@@ -20,12 +20,20 @@ from fletcher.core.document.airframe import (
     StripLayer,
     WallLayer,
 )
-from fletcher.core.document.joint import AcrossJoint, BandedJoint, BoltedJoint, BondJoint, LapJoint, PlateJoint
+from fletcher.core.document.joint import (
+    AcrossJoint,
+    BandedJoint,
+    BoltedJoint,
+    BondJoint,
+    LapJoint,
+    PlateJoint,
+    WallJoint,
+)
 from fletcher.core.document.shapes import EllipseSection, FoldedSection, FourDigitSection, PointsSection
 from fletcher.core.layup.laminates import skin_of
 from fletcher.core.layup.stackup import bare
 from fletcher.core.layup.weighing import bar_of, sheet_of
-from fletcher.core.materials.materials import Bar, Catalogue, Fastener, Fitting, Range, Sheet
+from fletcher.core.materials.materials import Catalogue, Fitting, Range, Sheet
 from fletcher.core.materials.plates import plate_of
 from fletcher.core.section.elements import (
     NOSE,
@@ -34,6 +42,7 @@ from fletcher.core.section.elements import (
     Edge,
     Elements,
     Hole,
+    JointStock,
     Membrane,
     PlacedBar,
     PlacedCord,
@@ -187,6 +196,10 @@ def joint_span(layer: JointLayer, part: Part) -> tuple[float, float]:
         before = after = max([1.0, *(b.each_side_mm for b in j.braces)])
     elif isinstance(j, LapJoint):
         before = after = j.overlap_mm / 2
+    elif isinstance(j, WallJoint):
+        before = after = max([1.0, *(s.each_side_mm for s in j.straps)])
+        if j.along_mm is not None:
+            before, after = 0.0, j.along_mm
     elif isinstance(j, PlateJoint):
         before, after = 0.0, j.long_mm
     elif isinstance(j, BoltedJoint):
@@ -203,6 +216,9 @@ def stock_keys(layer: JointLayer) -> Iterator[tuple[str, str, tuple[str, ...]]]:
     if isinstance(j, AcrossJoint):
         for n, brace in enumerate(j.braces):
             yield f"braces[{n}].stock", brace.stock, ("bars", "sheets")
+    elif isinstance(j, WallJoint):
+        for n, strap in enumerate(j.straps):
+            yield f"straps[{n}].stock", strap.stock, ("bars", "sheets", "skins")
     elif isinstance(j, PlateJoint):
         yield "sheet", j.sheet, ("sheets",)
     elif isinstance(j, BoltedJoint):
@@ -219,7 +235,7 @@ def place_joint(layer: JointLayer | HingeLayer, line: int, part: Part, catalogue
     if isinstance(layer, HingeLayer):
         start, end = line_span(layer, part)
         return PlacedJoint(line, None, start, start, end)
-    stocks: list[tuple[str, Bar | Sheet | Fastener]] = []
+    stocks: list[tuple[str, JointStock]] = []
     for _, key, tables in stock_keys(layer):
         found = next(getattr(catalogue, t)[key] for t in tables if key in getattr(catalogue, t))
         stocks.append((key, found))

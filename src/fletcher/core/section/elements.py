@@ -192,6 +192,10 @@ class PlacedFitting:
     grams: Range
 
 
+JointStock = Bar | Sheet | Fastener | Skin
+"""What joints are made with."""
+
+
 @dataclass(frozen=True)
 class PlacedJoint:
     """A joint at its place, or a hinge (no `joint`), with the stretch over which it weighs and the stocks that it
@@ -202,9 +206,9 @@ class PlacedJoint:
     at: float
     start: float
     end: float
-    stocks: tuple[tuple[str, Bar | Sheet | Fastener], ...] = ()
+    stocks: tuple[tuple[str, JointStock], ...] = ()
 
-    def stock(self, key: str) -> Bar | Sheet | Fastener:
+    def stock(self, key: str) -> JointStock:
         """What it is made with, by its key."""
         return dict(self.stocks)[key]
 

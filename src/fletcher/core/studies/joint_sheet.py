@@ -16,7 +16,7 @@ from fletcher.core.common.model import Result
 from fletcher.core.common.quantities import F0, G, in_mm
 from fletcher.core.document.airframe import Airframe, HingeLayer, JointLayer, Layer, Part
 from fletcher.core.document.cases import Case, DeflectedCase
-from fletcher.core.document.joint import AcrossJoint, BandedJoint, BoltedJoint, LapJoint, PlateJoint
+from fletcher.core.document.joint import AcrossJoint, BandedJoint, BoltedJoint, LapJoint, PlateJoint, WallJoint
 from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.analyse import Analysis, under_all
 from fletcher.core.estimate.prepare import prepared_for
@@ -277,6 +277,18 @@ def _tries(layer: JointLayer | HingeLayer, part: Part) -> Iterator[tuple[str, La
             if line.type in ("strip", "film", "wall") and line.enabled and line.id not in j.bridges:
                 name = line.name or line.id
                 yield _changed(layer, f"let “{name}” run across it", bridges=(*j.bridges, line.id))
+    elif isinstance(j, WallJoint):
+        for n, strap in enumerate(j.straps):
+            longer = 2 * strap.each_side_mm
+            twice = f"straps twice as long, {in_mm(longer, F0)} each side"
+            tries: list[tuple[str, dict[str, Any]]] = [
+                (twice, {"each_side_mm": longer}), ("straps inside as well", {"lies": "both"}),
+                ("one more strap on each face", {"count": strap.count + 1}),
+            ]  # fmt: skip
+            for says, update in tries:
+                straps = tuple(s.model_copy(update=update) if m == n else s for m, s in enumerate(j.straps))
+                if straps != j.straps:
+                    yield _changed(layer, says, straps=straps)
     elif isinstance(j, LapJoint):
         yield _changed(layer, f"twice the overlap, {in_mm(2 * j.overlap_mm, G)}", overlap_mm=2 * j.overlap_mm)
     elif isinstance(j, PlateJoint):

@@ -29,6 +29,8 @@ from fletcher.core.document.joint import (
     Joint,
     LapJoint,
     PlateJoint,
+    Strap,
+    WallJoint,
 )
 from fletcher.core.materials.tables import reference
 from fletcher.core.validation.airframe import check_part
@@ -85,6 +87,8 @@ def _kinds(part: Part) -> Iterator[tuple[str, Iterator[Layer]]]:
         yield "Joint across: butt, scarf, braces", _across(part)
     if of is not None:
         yield "Lap of a line", iter([_joint(part, 1 / 2, LapJoint(of=of, overlap_mm=_lap(part)), _CONTACT)])
+    if not cored:
+        yield "Seam across the walls, strapped", _walls(part)
     if of is not None and cored:
         yield "Glue under a line", iter([_joint(part, 0, BondJoint(of=of), _CONTACT)])
     if cored:
@@ -157,6 +161,14 @@ def _across(part: Part) -> Iterator[JointLayer]:
     brace = Brace(stock="birchply_1.5", each_side_mm=reach, deep_mm=max(2, int(0.6 * _least_depth(part))))
     for braces in ((brace,), ()):
         yield _joint(part, 1 / 2, AcrossJoint(braces=braces), _EPOXY)
+
+
+def _walls(part: Part) -> Iterator[JointLayer]:
+    """Sticks over a seam in the walls of a hollow part, as far as it goes."""
+    reach = min(40.0, float(int(part.span_mm / 2) - 1))
+    if reach >= 5:
+        strap = Strap(stock="craftstick_10x2", each_side_mm=reach)
+        yield _joint(part, 1 / 2, WallJoint(straps=(strap,), reached="all"), Glued(adhesive="aliphatic_wood"))
 
 
 def _lap(part: Part) -> float:

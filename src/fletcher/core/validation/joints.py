@@ -11,7 +11,7 @@ from fletcher.core.adhesion.adhesives import adhesives, foam_families, on_foams
 from fletcher.core.adhesion.curing import techniques
 from fletcher.core.common.quantities import G3, G, in_mm, number
 from fletcher.core.document.airframe import BarLayer, FilmLayer, HingeLayer, JointLayer, Part, StripLayer, WallLayer
-from fletcher.core.document.joint import AcrossJoint, BoltedJoint, BondJoint, LapJoint, PlateJoint
+from fletcher.core.document.joint import AcrossJoint, BoltedJoint, BondJoint, LapJoint, PlateJoint, WallJoint
 from fletcher.core.document.problems import Problem
 from fletcher.core.joints.hinges import hinges
 from fletcher.core.materials.materials import Catalogue
@@ -45,9 +45,11 @@ def joint_fits(layer: JointLayer, part: Part, catalogue: Catalogue, path: str) -
     if layer.start_mm > part.span_mm - 1:
         message = f"lies beyond the end of the part: at most {in_mm(part.span_mm - 1, G)}"
         yield Problem(path=f"{path}.start_mm", message=message, value=f"{layer.start_mm:g}")
-    if part.foam is None and not isinstance(j, LapJoint | BoltedJoint):
-        yield Problem(path=f"{here}.kind", message="needs a core: hollow parts have laps, splices and bolts",
+    if part.foam is None and not isinstance(j, LapJoint | BoltedJoint | WallJoint):
+        yield Problem(path=f"{here}.kind", message="needs a core: hollow parts have walls, laps, splices and bolts",
                       value=j.kind)  # fmt: skip
+    if isinstance(j, WallJoint):
+        yield from _wall(j, layer, part, here)
     unknown = False
     for field, key, tables in stock_keys(layer):
         found = next((getattr(catalogue, t)[key] for t in tables if key in getattr(catalogue, t)), None)
@@ -68,11 +70,32 @@ def joint_fits(layer: JointLayer, part: Part, catalogue: Catalogue, path: str) -
         yield from _plate(j, layer, part, here)
 
 
+def _wall(j: WallJoint, layer: JointLayer, part: Part, path: str) -> Iterator[Problem]:
+    """A seam in walls: of a hollow part with walls on both faces, on the part with its straps."""
+    walls = {la.face for la in part.layers if isinstance(la, WallLayer) and la.enabled}
+    if part.foam is not None or not (walls & {"both", "wrapped"} or {"upper", "lower"} <= walls):
+        message = "is for hollow parts with a wall above and below"
+        yield Problem(path=f"{path}.kind", message=message, value=j.kind)
+    if j.along_mm is not None:
+        if j.face not in ("front", "rear"):
+            yield Problem(path=f"{path}.face", message="must be front or rear: a seam along runs in an edge",
+                          value=j.face)  # fmt: skip
+        if layer.start_mm + j.along_mm > part.span_mm + 1e-6:
+            message = f"reaches out of the part: at most {in_mm(part.span_mm - layer.start_mm, G)}"
+            yield Problem(path=f"{path}.along_mm", message=message, value=f"{j.along_mm:g}")
+        return
+    room = min(layer.start_mm, part.span_mm - layer.start_mm)
+    for n, strap in enumerate(j.straps):
+        if strap.each_side_mm > room:
+            message = f"reaches out of the part: at most {in_mm(room, G)}"
+            yield Problem(path=f"{path}.straps[{n}].each_side_mm", message=message, value=f"{strap.each_side_mm:g}")
+
+
 def _glue(layer: JointLayer, part: Part, path: str) -> Iterator[Problem]:
     glue, j = layer.glue, layer.joint
     if glue is None:
         needs = isinstance(j, BondJoint | LapJoint) or (isinstance(j, AcrossJoint) and j.faces != "open")
-        needs = needs or (isinstance(j, PlateJoint) and not j.screws)
+        needs = needs or (isinstance(j, PlateJoint) and not j.screws) or isinstance(j, WallJoint)
         if needs:
             yield Problem(path=f"{path}.glue", message="must name an adhesive: this joint is glued")
         return

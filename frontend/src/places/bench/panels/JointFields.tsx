@@ -4,6 +4,7 @@ import { Choice, NumberField, OptionalNumber, Tick } from "../../../forms/fields
 import type { FieldsProps } from "./BarFields";
 import { lineName } from "../../../part/edits";
 import { optionsOf } from "./materialOptions";
+import { WallJointFields } from "./WallJointFields";
 
 type JointLayer = Extract<Layer, { type: "joint" }>;
 type Across = Extract<JointLayer["joint"], { kind: "across" }>;
@@ -47,6 +48,7 @@ export function JointFields(props: FieldsProps<JointLayer>) {
   return (
     <>
       {j.kind === "across" && <AcrossFields {...props} joint={j} to={to} />}
+      {j.kind === "wall" && <WallJointFields joint={j} {...{ catalogue, at, to }} />}
       {(j.kind === "lap" || j.kind === "bond") && (
         <div className="col-span-full">
           <Choice

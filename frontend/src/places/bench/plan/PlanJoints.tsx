@@ -66,6 +66,35 @@ function shapes(layer: Joint, part: Part, pen: Pen) {
       </>
     );
   }
+  if (j.kind === "wall") {
+    const edge = j.face === "front" ? 0 : 1;
+    if (j.along_mm != null) {
+      const [y, end] = [pz(nose(at) + edge * chord(at)), at + j.along_mm];
+      return (
+        <path
+          d={`M${px(at)} ${y}L${px(end)} ${pz(nose(end) + edge * chord(end))}`}
+          strokeWidth={3}
+          strokeDasharray="6 3"
+          {...shared}
+        />
+      );
+    }
+    const [top, low] = [pz(nose(at)), pz(nose(at) + chord(at))];
+    return (
+      <>
+        <path d={zigzag(px(at), top, low)} strokeWidth={1.8} {...shared} />
+        {j.straps.map((s, n) => (
+          <path
+            key={n}
+            d={`M${px(at - s.each_side_mm)} ${top + 6 + 6 * n}H${px(at + s.each_side_mm)}M${px(at - s.each_side_mm)} ${low - 6 - 6 * n}H${px(at + s.each_side_mm)}`}
+            strokeWidth={3.2}
+            strokeDasharray={s.lies === "inside" || s.lies === "flutes" ? "5 3" : undefined}
+            {...shared}
+          />
+        ))}
+      </>
+    );
+  }
   if (j.kind === "plate")
     return (
       <rect
