@@ -61,3 +61,13 @@ def test_what_is_aired_or_freezes_holds_as_soon_as_it_is_fixed_and_what_gels_doe
 def test_between_closed_faces_wood_glue_takes_a_day_and_a_misted_polyurethane_no_longer():
     assert ready_after("pva_white", "flight_ready", sealed_mm=30.0) > 20 * ready_after("pva_white", "flight_ready")
     assert ready_after("pu_foaming_white", "loaded", sealed_mm=30.0) == ready_after("pu_foaming_white", "loaded")
+
+
+def test_a_wider_closed_joint_takes_longer_by_its_row():
+    """Twice as wide: 2 to the row's exponent times as long; never quicker than in the open."""
+    wide = ready_after("pva_white", "loaded", sealed_mm=60.0) / ready_after("pva_white", "loaded", sealed_mm=30.0)
+    assert wide == pytest.approx(2 ** curings()["pva_white"].width_exponent, rel=2e-3)
+    assert ready_after("pva_white", "loaded", sealed_mm=0.01) >= ready_after("pva_white", "loaded")
+    half = ready_after("solvent_rubbery_clear", "loaded", sealed_mm=30.0)  # aired to tack: half way, on the logarithm
+    open_, c = ready_after("solvent_rubbery_clear", "loaded"), curings()["solvent_rubbery_clear"]
+    assert half == pytest.approx(math.sqrt(open_ * time_to(c.sealed, 0.8)), rel=2e-3)

@@ -115,3 +115,14 @@ def test_a_long_list_keeps_all_waits() -> None:
     ends = [s + t.hands for s, t in zip(chain.starts, tasks, strict=True)]
     assert all(chain.starts[n] >= ends[b] + w - 1e-9 for n, t in enumerate(tasks) for b, w in t.after)
     assert sum(t.hands for t in tasks) + 20 <= chain.flies + 1e-9 < sum(t.hands for t in tasks) + 15 * len(tasks)
+
+
+def test_two_jobs_of_one_tail_keep_their_order_and_a_later_one_is_not_hurried():
+    chain = soonest([Task(5.0), Task(5.0), Task(5.0, ((0, 2.0),))], 3.0)
+    assert chain.order == (0, 1, 2) and chain.starts == (0.0, 5.0, 10.0)
+    assert chain.check == 15 and chain.flies == 18
+
+
+def test_hands_wait_where_all_is_setting():
+    chain = soonest([Task(4.0), Task(2.0, ((0, 10.0),)), Task(1.0, ((1, 3.0),), 7.0)])
+    assert chain.starts == (0.0, 14.0, 19.0) and chain.flies == 27

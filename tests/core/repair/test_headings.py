@@ -8,6 +8,7 @@ import pytest
 
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.repair.headings import (
+    BOTH_MIN,
     HEADINGS,
     NEAR,
     Row,
@@ -21,7 +22,8 @@ from fletcher.core.repair.headings import (
     rebuilt_first,
     speed_left,
 )
-from fletcher.core.repair.schema import CaseMended, MendOption, MendWish
+from fletcher.core.repair.phrasing import LEFT_AS_IT_IS
+from fletcher.core.repair.schema import CaseMended, MendNeed, MendOption, MendWish
 
 
 def band(low: float, typ: float | None = None) -> Band:
@@ -38,7 +40,7 @@ def option(*cases: CaseMended, **other) -> MendOption:
     values = {
         "kinds": [], "says": "Glued face to face", "cases": list(cases) or [case()], "strength_percent": band(90.0),
         "bend_percent": band(100.0), "twist_percent": band(100.0), "looks": 4, "more_g": band(1.0),
-        "fly_min": band(50.0), "grounded": "", "minutes": band(60.0),
+        "fly_min": band(50.0), "grounded": "", "minutes": band(60.0), "needs": [],
     }  # fmt: skip
     return MendOption.model_construct(**{**values, **other})
 
@@ -88,6 +90,13 @@ PLAIN = Row(
         ("cheap", {"cured": 0.9}, False),
         ("strong", {"cured": 0.1}, True),
         ("near", {"cured": 0.1}, True),
+        ("near", {"buys": 1}, False),
+        ("strong", {"buys": 1, "grounded": True}, True),
+        ("quick", {"grounded": True}, False),
+        ("sound", {"grounded": True}, False),
+        ("cheap", {"grounded": True}, False),
+        ("near", {"grounded": True}, True),
+        ("quick", {"at_launch": 1.0, "flies": 60}, True),
     ],
 )
 def test_a_heading_is_kept_by_its_rule(kind, change: dict, kept: bool):
@@ -180,6 +189,7 @@ def test_or_that_nothing_does_and_what_comes_nearest():
         ([case(launch=0.96), case(launch=1.5, in_the_air=False)], "", "enough at 80 % of the speed, without gusts"),
         ([case(launch=0.96)], "the spar is broken", "at no speed is that enough"),
         ([case(launch=0.3)], "", "at no speed is that enough"),
+        ([case(launch=0.96), case(launch=1.4)], "", "enough at 80 % of the speed, without gusts"),
         ([case(launch=1.6, in_the_air=False)], "", "at no speed is that enough"),
     ],
 )
@@ -192,9 +202,29 @@ def test_what_comes_nearest_says_at_which_speed_it_is_enough(cases, grounded: st
 
 def test_what_takes_as_long_as_a_new_one_or_grows_heavy_is_better_built_anew():
     anew = band(2.0)
-    assert rebuilt_first(option(minutes=band(95.0)), anew, 100) == ""
-    assert rebuilt_first(option(minutes=band(96.0)), anew, 100).startswith(
-        "Better built anew: a sound repair takes 1.6 h"
-    )
+    assert rebuilt_first(option(minutes=band(95.0 + BOTH_MIN)), anew, 100) == ""
+    long = rebuilt_first(option(minutes=band(96.0 + BOTH_MIN)), anew, 100)
+    assert long.startswith("Better built anew: a sound repair takes 1.6 h") and long.endswith("1 % heavier. ")
+    assert rebuilt_first(option(minutes=band(999.0), says=LEFT_AS_IT_IS), anew, 100) == ""
     assert "12 % heavier" in rebuilt_first(option(more_g=band(12.0)), anew, 100)
     assert rebuilt_first(None, anew, 100) == ""
+
+
+def test_what_has_to_be_bought_is_named_and_what_is_at_hand_comes_first():
+    bought = option(says="A new rod", fly_min=band(40.0), needs=[MendNeed(key="r", name="Rod", at_hand=False)])
+    here = option(says="A sister", fly_min=band(90.0), needs=[MendNeed(key="s", name="Skewer", at_hand=True)])
+    told = by_the_launch([bought, here], MendWish(fly_in_min=30))
+    assert "Soonest that does: a sister, flies after 1.5 h." in told
+    told = by_the_launch([bought], MendWish(fly_in_min=30))
+    assert "Soonest that does: a new rod, after buying Rod it flies after 40 min." in told
+    loose = option(says="Strapped", fly_min=band(20.0), grounded="the dowel is broken")
+    assert "strapped" not in by_the_launch([loose, bought], MendWish(fly_in_min=10))
+
+
+def test_a_trifle_beats_nobody():
+    """Less than a minute, a tenth of a gram, a credit or one per cent is no reason to hide a repair of fewer steps."""
+    for change in ({"hands": 39.5}, {"grams": 0.95}, {"credits": 4.5}, {"strength": 90.5}, {"at_launch": 1.055}):
+        better = replace(PLAIN, **change, steps=5)
+        assert beaten([PLAIN, better]) == [False, False]
+    for change in ({"hands": 38.5}, {"grams": 0.85}, {"credits": 3.5}, {"strength": 91.5}, {"at_launch": 1.07}):
+        assert beaten([PLAIN, replace(PLAIN, **change, steps=5)]) == [True, False]

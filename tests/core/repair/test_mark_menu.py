@@ -137,3 +137,80 @@ def test_marks_of_walls_are_refused_on_a_core_and_marks_of_a_core_on_walls():
     crease = CreaseMark(id="c", at_mm=100, from_percent=60, to_percent=40)
     problems = check_part(part("folded_wing").model_copy(update={"damage": (crease,)}), reference())
     assert [p.path for p in problems] == ["part.damage[0].to_percent"]
+
+
+def offered(key: str, name: str, at: float = 300.0, percent: float = 50.0, p: Part | None = None):
+    return next(o.mark for o in offers_at(p or part(key), at, percent) if o.says.startswith(name))
+
+
+def test_marks_have_the_size_that_the_place_suggests():
+    """A bead half of 600 × 180 to 140, 22 to 16 deep: at 300 mm a chord of 160 and 19 of depth."""
+    crack = offered("bead_wing", "Crack from the upper face")
+    assert (crack.from_percent, crack.to_percent, crack.depth_mm) == (37.5, 62.5, 7.6)
+    edge = offered("bead_wing", "Crack in from the front edge", percent=3)
+    assert edge.face == "front" and edge.depth_mm == 40.0
+    dent = offered("bead_wing", "Dent in the lower face")
+    assert (dent.start_mm, dent.end_mm, dent.face, dent.depth_mm) == (270.0, 330.0, "lower", 4.0)
+    hole = offered("bead_wing", "A hole in the upper face", percent=80)
+    assert (hole.from_percent, hole.to_percent, hole.depth_mm) == (67.5, 92.5, 7.6)
+    assert offered("bead_wing", "A hole in the upper face", percent=20).from_percent == 7.5
+    nose, rear = (offered("bead_wing", f"Piece of the {e}", percent=p) for e, p in (("nose", 2), ("rear edge", 98)))
+    assert (nose.depth_mm, rear.depth_mm) == (15.0, 15.0)
+    assert offered("bead_wing", "Crushed nose", percent=2).depth_mm == 6.0
+
+
+def test_at_the_ends_of_a_part_a_stretch_stays_on_it():
+    p = part("bead_wing")
+    first, last = (offered("bead_wing", "Dent in the upper face", at=at) for at in (0.0, 600.0))
+    assert (first.start_mm, first.end_mm) == (0.0, 60.0)
+    assert (last.start_mm, last.end_mm) == (540.0, 600.0) and p.span_mm == 600
+    short = p.model_copy(update={"span_mm": 100.0, "layers": ()})
+    dent = offered("bead_wing", "Dent in the upper face", at=50.0, p=short)
+    assert dent.end_mm - dent.start_mm == 25.0
+
+
+def test_lines_are_offered_where_they_lie_the_nearest_first():
+    p = part("bead_wing")
+    spar = next(la for la in p.layers if la.type == "bar")
+    end = 400.0
+    other = spar.model_copy(update={"id": "aft", "name": "Aft bar", "root_percent": 60.0, "tip_percent": 60.0})
+    ended = spar.model_copy(update={"name": "Spar", "end_mm": end})
+    p = p.model_copy(update={"layers": (ended, other, *(la for la in p.layers if la.id != spar.id))})
+    names = [o.says for o in offers_at(p, 300, 55) if o.says.startswith("Broken: ")]
+    assert names == ["Broken: Aft bar", "Broken: Spar"]
+    assert [o.says for o in offers_at(p, 300, 32) if o.says.startswith("Broken: ")] == names[::-1]
+    for at, has in ((end, True), (end + 1, False)):
+        assert any(o.says == "Broken: Spar" for o in offers_at(p, at, 50)) is has
+    off = p.model_copy(update={"layers": tuple(la.model_copy(update={"enabled": False}) for la in p.layers)})
+    assert not any(":" in o.says for o in offers_at(off, 300, 50))
+    pulled = offered("bead_wing", "Pulled out from here on", p=p)
+    assert pulled.how == "pulled_out" and pulled.of == "aft"
+    assert not any(o.says.startswith("Pulled out") for o in offers_at(part("tube_boom"), 100, 50))
+
+
+def test_a_skin_is_offered_as_far_as_it_lies_under_the_place():
+    p = part("bead_wing")
+    film = next(la for la in p.layers if la.type == "film").model_copy(update={"name": "Film", "end_mm": 310.0})
+    p = p.model_copy(update={"layers": (film,)})
+    mark = offered("bead_wing", "Skin off or torn: Film", p=p)
+    assert (mark.start_mm, mark.end_mm, mark.of) == (270.0, 310.0, film.id)
+    web = next(la for la in part("folded_wing").layers if getattr(la, "face", "") == "web")
+    loose = offered("folded_wing", "Spar box or web loose", at=200)
+    assert loose.of == web.id or loose.of in {la.id for la in part("folded_wing").layers}
+    assert not any(o.says.startswith("Film or tape") for o in offers_at(part("folded_wing"), 200, 50))
+
+
+def test_sides_of_a_fuselage_are_creased_where_they_were_pressed():
+    left_side, right = (offered("box_fuselage", "Creased across, the", percent=p) for p in (4, 96))
+    assert (left_side.face, right.face) == ("front", "rear")
+    assert not any("side" in o.says for o in offers_at(part("box_fuselage"), 300, 50))
+    assert not any("side" in o.says for o in offers_at(part("folded_wing"), 300, 4))
+    kink = offered("box_fuselage", "Kinked here")
+    assert kink.at_mm == 300 and offered("bead_wing", "Stayed bent or twisted").at_mm is None
+
+
+def test_seams_along_an_edge_are_offered_at_that_edge_or_both():
+    told = [o.says for o in offers_at(part("moulded_wing"), 300, 3)]
+    assert "Seam open at the nose" in told and "Seam open at the rear edge" not in told
+    assert offered("moulded_wing", "Seam open at the rear edge", percent=50).edge == "rear"
+    assert {"Front corner open", "Rear corner open"} <= set(says("fluted_wing"))

@@ -16,7 +16,7 @@ from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.estimate.analyse import analyse
 from fletcher.core.joints.butt_and_scarf import REACHED
 from fletcher.core.materials.tables import reference
-from fletcher.core.materials.uncertainty import SPLICE_SHEAR, WRAPPED, draw_bar, draw_factor, draw_foam, samples
+from fletcher.core.materials.uncertainty import HOOP, SPLICE_SHEAR, WRAPPED, draw_bar, draw_factor, draw_foam, samples
 from fletcher.core.repair.candidates import bar_reach, fixes_for, glues_for, skin_reach
 from fletcher.core.repair.economics import worth_of
 from fletcher.core.repair.evaluate import computed
@@ -99,9 +99,27 @@ def test_joints_of_bars_hold_the_bending_of_the_bar_itself():
     tube, splice = bar("carbon_tube_6_4", "sleeved", 80.0, "carbon_rod_4")
     own = draw_bar(reference().bars["carbon_rod_4"])
     sleeve = np.minimum(own.tensile, own.compressive) * math.pi * 4**3 / 32
-    assert splice_bends(tube, splice, 1.0) == pytest.approx(sleeve)  # more than four diameters of 6 mm
-    short, splice = bar("carbon_tube_6_4", "sleeved", 12.0, "carbon_rod_4")
-    assert splice_bends(short, splice, 1.0) == pytest.approx(sleeve * 12 / 24)
+    mouth = 40**2 / 3 * 1.0 * draw_factor(HOOP)
+    assert splice_bends(tube, splice, 1.0) == pytest.approx(np.minimum(sleeve, mouth))
+
+
+@pytest.mark.parametrize(
+    ("each", "bound", "holds"), [(40, False, 5340.7), (40, True, 5340.7), (12, False, 960.0), (12, True, 3840.0)]
+)
+def test_a_sleeved_tube_bends_its_sleeve_or_splits_at_its_mouth(each: float, bound: bool, holds: float):
+    """REPAIR, check R12: tube 6/4 on a solid rod of 4 (850 MPa), hoop 20 MPa over a wall of 1; thread adds 60 N/mm."""
+    tube, splice = bar("carbon_tube_6_4", "sleeved", 2.0 * each, "carbon_rod_4")
+    splice = splice.model_copy(update={"bound": bound})
+    assert splice_bends(tube, splice, 1.0)[0] == pytest.approx(holds, rel=1e-3)
+
+
+def test_a_metal_sleeve_over_a_tube_bends_as_itself():
+    """As in R12 by σ π (D⁴ − d⁴)/32D: the tube's mouth is the sleeve's own, which does not split."""
+    sleeve = reference().bars["alu_tube_8_7"]
+    tube, splice = bar("carbon_tube_6_4", "sleeved", 80.0, sleeve.key)
+    own = draw_bar(sleeve)
+    bends = np.minimum(own.tensile, own.compressive) * math.pi * (8**4 - 7**4) / (32 * 8)
+    assert splice_bends(tube, splice, 1.0)[0] == pytest.approx(bends[0], rel=1e-6)
 
 
 def test_a_break_glued_face_to_face_holds_what_the_seam_of_the_whole_section_holds():

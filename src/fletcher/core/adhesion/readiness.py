@@ -72,8 +72,7 @@ def ready_after(
     fixed = (a.fixture_min.high if late else a.fixture_min.typ) * times
     if state == "fixed":
         return _whole(fixed)
-    at_once = sets_at_once(a, technique) or key.startswith("ca_")
-    if state == "flight_ready" and at_once:
+    if state == "flight_ready" and sets_at_once(a, technique):
         return _whole(fixed)
     share = GEL if state == "flight_ready" else LOADED
     wait = time_to(c.open, share)

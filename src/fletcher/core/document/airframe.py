@@ -55,6 +55,7 @@ class Splice(Document):
     at_mm: Along
     overlap_mm: Annotated[float, Field(ge=0, le=1000)] = 60.0
     how: Literal["side_by_side", "scarf", "sleeved", "wrapped"] = "side_by_side"
+    bound: Annotated[bool, Field(description="Thread is bound round the mouths of a sleeved tube")] = False
 
 
 class BarLayer(LayerBase):

@@ -100,6 +100,13 @@ SPLICE_SHEAR = ModelFactor(
     Range(3.0, 7.0, 14.0),
     "MPa over the lap of two bars side by side, thin resin, ends not tapered",
 )
+HOOP = ModelFactor(
+    "hoop of a pulled tube", Range(10, 20, 35), "MPa at which the mouth of a pultruded tube splits lengthwise"
+)
+HOOP_WOUND = ModelFactor(
+    "hoop of a wound tube", Range(35, 60, 100), "MPa at which the mouth of a tube wound with cloth splits lengthwise"
+)
+HOOP_METAL = ModelFactor("hoop of a metal tube", Range(100, 180, 260), "MPa at which the mouth of a metal tube yields")
 WRAPPED = ModelFactor(
     "wrapped split",
     Range(0.5, 0.75, 0.9),

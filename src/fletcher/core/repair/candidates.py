@@ -46,6 +46,8 @@ SIMPLE = "bamboo_skewer_3"
 SLEEVED_OVER = (5.0, 8.0)
 """Reach of a sleeve on each side over its diameter; at least `LEAST_SLEEVE_MM`."""
 LEAST_SLEEVE_MM = 30.0
+SLEEVE_GAP_MM = 0.6
+"""[J] A sleeve that leaves more room than this all round is not centred by its glue."""
 SCARF_SLOPE = {"wood": 10.0, "bamboo": 10.0, "hardwood": 10.0, "balsa": 10.0}
 """Slope of a scarf in a bar, length over thickness; composites need 30."""
 WRAP_OVER = 1.5
@@ -202,7 +204,16 @@ def _walls(mark: CreaseMark | OpenedMark | BreakMark | BentMark, part: Part, fix
                     )
 
 
-def _bar(mark: BarMark, part: Part, way: Way) -> Iterator[Fix]:
+def _stoutest(part: Part, line: BarLayer, at_hand: Sequence[str]) -> list[str]:
+    """Of the rods and tubes at hand that go into the part where a bar lay the one that bears the most bending."""
+    bars = reference().bars
+    room = 0.6 * min(part.root_thickness_mm, part.tip_thickness_mm)
+    fits = [bars[k] for k in at_hand if k in bars and bars[k].shape in ("rod", "tube") and max(bars[k].size()) <= room]
+    fits = [b for b in fits if b.key != line.stock]
+    return [max(fits, key=lambda b: b.E_MPa.typ * b.second_moment_mm4()).key] if fits else []
+
+
+def _bar(mark: BarMark, part: Part, way: Way, at_hand: Sequence[str] = ()) -> Iterator[Fix]:
     line = next(la for la in part.layers if la.id == mark.of)
     assert isinstance(line, BarLayer)
     stock, bars = reference().bars[line.stock], reference().bars
@@ -216,14 +227,15 @@ def _bar(mark: BarMark, part: Part, way: Way) -> Iterator[Fix]:
         if mark.how == "split":
             yield fix.model_copy(update={"each_side_mm": WRAP_OVER * stock.size()[0]})
     elif way == "replace_bar":
-        for key in dict.fromkeys((line.stock, *_solid(stock, bars))):
+        for key in dict.fromkeys((line.stock, *_solid(stock, bars), *_stoutest(part, line, at_hand))):
             yield fix.model_copy(update={"stock": key})
     elif mark.how == "split":
         return
     elif way in SPLICED and line.place == "pair" and mark.side == "both":
         return  # of two bars that broke at one station at most one is spliced there
     elif way == "sleeve" and stock.bore_mm:
-        rods = [b for b in bars.values() if b.shape == "rod" and b.diameter_mm and b.diameter_mm <= stock.bore_mm]
+        rods = [b for b in bars.values() if b.shape == "rod" and b.diameter_mm
+                and 0 <= stock.bore_mm - b.diameter_mm <= 2 * SLEEVE_GAP_MM]  # fmt: skip
         for rod in sorted(rods, key=lambda b: -(b.diameter_mm or 0))[:2]:
             for times in SLEEVED_OVER:
                 each = _round(max(times * (stock.diameter_mm or 0), LEAST_SLEEVE_MM))
@@ -232,7 +244,8 @@ def _bar(mark: BarMark, part: Part, way: Way) -> Iterator[Fix]:
         thick = min(stock.size())
         yield fix.model_copy(update={"each_side_mm": 0.5 * SCARF_SLOPE.get(stock.family, 30.0) * thick})
     elif way == "sister" and part.foam is not None and line.place != "middle":
-        for key in dict.fromkeys((*([line.stock] if not stock.bore_mm else _solid(stock, bars)), SIMPLE)):
+        own = [line.stock] if not stock.bore_mm else _solid(stock, bars)
+        for key in dict.fromkeys((*own, *_stoutest(part, line, at_hand), SIMPLE)):
             reaches = _reaches(max(80.0, bar_reach(part, bars[key])), part)
             for each in reaches if key != SIMPLE else reaches[:1]:
                 yield fix.model_copy(update={"stock": key, "each_side_mm": each})
@@ -250,8 +263,9 @@ def _loose(mark: LooseMark, part: Part, way: Way) -> Iterator[Fix]:
         yield Fix(mark=mark.id, way=way)
 
 
-def fixes_for(mark: Mark, part: Part) -> list[Fix]:
-    """All fixes of a mark that this part's material takes, not yet tried; the plainest first."""
+def fixes_for(mark: Mark, part: Part, at_hand: Sequence[str] = ()) -> list[Fix]:
+    """All fixes of a mark that this part's material takes, not yet tried; the plainest first. Of bars `at_hand` the
+    stoutest is tried beside the stock that broke."""
     out: list[Fix] = []
     for way in WAYS[type(mark)]:
         fix = Fix(mark=mark.id, way=way)
@@ -275,7 +289,7 @@ def fixes_for(mark: Mark, part: Part) -> list[Fix]:
         elif isinstance(mark, PeeledMark) and way == "reskin":
             out += [fix.model_copy(update={"each_side_mm": each}) for each in (15.0, 25.0)]
         elif isinstance(mark, BarMark):
-            out += _bar(mark, part, way)
+            out += _bar(mark, part, way, at_hand)
         elif isinstance(mark, LooseMark):
             out += _loose(mark, part, way)
         else:

@@ -11,11 +11,13 @@ import numpy as np
 
 from fletcher.core.adhesion.adhesives import curings
 from fletcher.core.adhesion.bond_line import hardened
+from fletcher.core.adhesion.curing import sampled_share
 from fletcher.core.adhesion.readiness import slowed
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import BarLayer, JointLayer, Part
 from fletcher.core.document.joint import AcrossJoint
 from fletcher.core.estimate.analyse import Analysis
+from fletcher.core.joints.butt_and_scarf import MIXED, REACHED
 from fletcher.core.joints.context import Site
 from fletcher.core.joints.failure_modes import sites_of, ways_of
 from fletcher.core.repair.recipe import Recipe
@@ -25,6 +27,11 @@ from fletcher.core.strength.judgement import carried_without
 
 FLIES_AT = 0.95
 """Share of what it will hold from which on a part counts as ready, if that is less than what its cases ask."""
+
+
+def spliced_by_hand() -> Array:
+    """Share (S,) of a splice's strength that hands leave: what the glue reaches, how it was mixed and cured."""
+    return np.asarray(sampled_share(REACHED["mended"], "reached/mended") * sampled_share(MIXED, "mixed"))
 
 
 @dataclass(frozen=True)
@@ -80,12 +87,13 @@ class Cures:
 
     def _beside(self, a: Analysis, minutes: float | None) -> Array:
         """Times the load (S,) that the part holds beside its new joints; spliced bars as far as their glue is."""
-        if not self.own.joints and not (self.own.spliced and minutes is not None):
+        if not self.own.joints and not self.own.spliced:
             return a.judged.breaks
         layers = a.scene.elements.part.layers
         modes = [m for m in a.modes if m.line is None or layers[m.line].id not in self.own.joints]
-        if minutes is not None:
-            share = np.maximum(hardened(self.own.splices, self._aged(self.own.splices, minutes))[:, None], 1e-6)
+        if self.own.spliced:
+            set_ = hardened(self.own.splices, self._aged(self.own.splices, minutes))
+            share = np.maximum((set_ * spliced_by_hand())[:, None], 1e-6)
             modes = [
                 replace(m, use=m.use / share)
                 if m.kind == "bar_splice" and m.line is not None and layers[m.line].id in self.own.spliced else m

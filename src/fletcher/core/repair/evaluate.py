@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -10,7 +10,7 @@ import numpy as np
 from fletcher.core.adhesion.adhesives import adhesives, curings
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.quantities import F0, G, in_g, in_mm, in_N_mm
-from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.airframe import Airframe, BarLayer, Part
 from fletcher.core.document.defaults import default_case
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.estimate import phrasing
@@ -26,8 +26,8 @@ from fletcher.core.materials.uncertainty import Band, Inputs, band
 from fletcher.core.repair.cures import Cures, new_joints
 from fletcher.core.repair.damage_model import as_damaged, parted_at, taken_along
 from fletcher.core.repair.economics import packs_of, worth_of
-from fletcher.core.repair.grounding import carried_by, grounded_by
-from fletcher.core.repair.inspection import AS_IT_WAS, stiffness_left
+from fletcher.core.repair.grounding import grounded_by
+from fletcher.core.repair.inspection import stiffness_left
 from fletcher.core.repair.operations import glues_of, needs_of, tools_of, work_of
 from fletcher.core.repair.phrasing import fix_words, mark_words, name_of, recipe_words
 from fletcher.core.repair.recipe import Recipe, mended
@@ -108,6 +108,8 @@ def computed(
     steps = [s for f in recipe.fixes if f.mark in marks for s in steps_of(f, marks[f.mark], part)]
     cures = Cures(then.analyses, new_joints(part, after, recipe), wish.warmth_C)
     holds, was = _holds(then), _holds(whole)
+    if cures.own.spliced:  # as hands make it
+        holds = np.minimum(holds, cures.holds(None))
     asked = np.array([[a.case.safety_factor] for a in then.analyses])
     waits = {key: band(wait, _NONE) for key, wait in cures.waits(holds, asked).items()}
     grams = [s.prepared.grams.sum(0) for s in (whole, then)]
@@ -131,8 +133,8 @@ def computed(
                        steps=[s.name for s in steps_of(f, marks[f.mark], part)])
                for f in recipe.fixes if f.mark in marks],
         cases=[
-            _case(a, b, x, c.case.type in IN_THE_AIR)
-            for a, b, x, c in zip(whole.verdicts, then.verdicts, launch, then.analyses, strict=True)
+            _case(a, b, h, x, c.case.type in IN_THE_AIR)
+            for a, b, h, x, c in zip(whole.verdicts, then.verdicts, holds, launch, then.analyses, strict=True)
         ],
         strength_percent=strength, launch_percent=band(100 * np.min(launch / was, axis=0), _NONE),
         seam_percent=None if seams is None else band(100 * np.min(seams / was, axis=0), _NONE), bend_percent=bend,
@@ -144,7 +146,7 @@ def computed(
         needs=[MendNeed(key=k, name=n, at_hand=h) for k, n, h in needs],
         tools=tools_of(work.operations),
         left=[mark_words(m) for m in part.damage if m.id in {d.id for d in after.damage}],
-        grounded=grounded_by(after, carried_by(whole.prepared) if strength.typ >= AS_IT_WAS else None) or "",
+        grounded=grounded_by(after) or "",
         weak_says=_weak(then),
         steps_at=_ends(part, after, then),
         operations=work.operations, checks=checks,
@@ -183,6 +185,9 @@ def _warm_enough(part: Part, recipe: Recipe, warmth_C: float) -> None:
 
 def _impossible(part: Part, after: Part, recipe: Recipe) -> list[Problem]:
     known = {m.id for m in part.damage}
+    gaps = list(_gaps(after, recipe))
+    if gaps:
+        return gaps
     out = [
         Problem(path=f"recipe.fixes[{n}].mark", message="is no mark of this part", value=repr(f.mark))
         for n, f in enumerate(recipe.fixes) if f.mark not in known
@@ -196,14 +201,31 @@ def _impossible(part: Part, after: Part, recipe: Recipe) -> list[Problem]:
     ]
 
 
+def _gaps(after: Part, recipe: Recipe) -> Iterator[Problem]:
+    """Sleeves that leave more room than their glue fills."""
+    bars = reference().bars
+    for fix in recipe.fixes:
+        sleeved = [la for la in after.layers if isinstance(la, BarLayer) and la.sleeve is not None]
+        for la in sleeved if fix.way == "sleeve" else ():
+            bore = bars[la.stock].bore_mm if la.stock in bars else None
+            room = (bore - (bars[fix.stock].diameter_mm or bore)) / 2 if bore and fix.stock in bars else 0.0
+            fills = adhesives()[recipe.of_splices].gap_mm.typ
+            if room > fills + 1e-6:
+                message = (
+                    f"leaves {in_mm(room, G)} all round, which {name_of(recipe.of_splices)} does not fill: "
+                    f"{in_mm(fills, G)} at most"
+                )
+                yield Problem(path="recipe.fixes", message=message, value=name_of(fix.stock or ""))
+
+
 def _holds(s: State) -> Array:
     """Times the load (cases, S)."""
     return np.array([np.minimum(a.judged.breaks, 1e9) for a in s.analyses])
 
 
-def _case(whole: CaseVerdict, then: CaseVerdict, launch: Array, flies: bool) -> CaseMended:
+def _case(whole: CaseVerdict, then: CaseVerdict, holds: Array, launch: Array, flies: bool) -> CaseMended:
     return CaseMended(
-        case_id=then.case_id, name=then.name, asked=then.asked, whole=whole.breaks_at, then=then.breaks_at,
+        case_id=then.case_id, name=then.name, asked=then.asked, whole=whole.breaks_at, then=band(holds, _NONE),
         launch=band(launch, _NONE), enough=then.enough, says=phrasing.out_at(then.sentence, then.at_mm),
         at_mm=then.at_mm, in_the_air=flies,
     )  # fmt: skip

@@ -1,6 +1,6 @@
 """Why a damaged part is not flown, whatever the figures say: rules, the gravest first.
 
-The rules are judgement [J]: broken bars that carry something, cracks to a bar, under a cap or deep into brittle foam,
+The rules are judgement [J]: broken bars, cracks to a bar, under a cap or deep into brittle foam,
 joints and hinges that have let go, parts that are snapped, creased, kinked or open, what stayed twisted, and whatever
 nobody has looked at.
 """
@@ -25,14 +25,11 @@ from fletcher.core.document.damage import (
     PeeledMark,
 )
 from fletcher.core.estimate.phrasing import stock_name
-from fletcher.core.estimate.prepare import Prepared
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.damage_model import Question, chord_at, crack_to_a_bar, questions
 from fletcher.core.section.assembly import line_span
 from fletcher.core.structure.control_surfaces import horn_of
 
-CARRIES = 0.10
-"""A bar that carries less than this share of the bending at its place does not ground a part."""
 _BRITTLE_DEEP = 1 / 3
 """Of the depth of brittle foam."""
 _FROM_EDGE = 0.1
@@ -50,29 +47,16 @@ _HORN_MM = 15.0
 _CAPS = frozenset({"carbon_ud", "carbon_tow", "carbon_laminate", "glass_laminate", "carbon_pultruded", "wood", "balsa"})
 
 
-def carried_by(p: Prepared) -> dict[str, float]:
-    """Share of the bending that the bars of each line carry where they carry most, by the line's id, typical."""
-    s, out = p.sums, dict[str, float]()
-    off = p.geometry.bar_z - s.whole_z[0]
-    for i, bar in enumerate(p.elements.bars):
-        line = p.elements.part.layers[bar.line].id
-        own = p.draws.bars[i].E[0] * bar.stock.second_moment_mm4(bar.on_edge) * p.geometry.bar_scale[i] ** 4
-        share = p.geometry.bar_on[i] * (s.bar_full[0, i] * off[i] ** 2 + own) / s.whole_EI[0]
-        out[line] = out.get(line, 0.0) + float(share.max())
-    return out
-
-
-def grounds(part: Part, carried: Mapping[str, float] | None = None) -> list[str]:
-    """Reasons why a part with marks of damage is not flown, the gravest first; none where no rule fits. `carried` is
-    the share of the bending that each bar carries at its places, by its line; not given, all count."""
+def grounds(part: Part) -> list[str]:
+    """Reasons why a part with marks of damage is not flown, the gravest first; none where no rule fits."""
     found: list[tuple[int, str]] = []
     for mark in part.damage:
-        found += _of_mark(mark, part, carried)
+        found += _of_mark(mark, part)
     for q in questions(part):
         name, at = asked_name(q), f"{in_mm(q.at_mm, F0)} from the root"
         if isinstance(q.mark, BreakMark):
             continue
-        if q.found == "broken" and _counts(q.layer.id, carried):
+        if q.found == "broken":
             found.append((1, f"{name} is broken, {at}"))
         elif q.found is None and isinstance(q.mark, BentMark):
             found.append((7, f"look first whether {name} cracked in the bend"))
@@ -87,9 +71,9 @@ def asked_name(q: Question) -> str:
     return name if q.side == "both" else f"{name}, the {q.side} one"
 
 
-def grounded_by(part: Part, carried: Mapping[str, float] | None = None) -> str | None:
+def grounded_by(part: Part) -> str | None:
     """The gravest reason in a sentence, and how many more there are; None where nothing grounds the part."""
-    return first_of(grounds(part, carried))
+    return first_of(grounds(part))
 
 
 def first_of(found: list[str]) -> str | None:
@@ -99,15 +83,11 @@ def first_of(found: list[str]) -> str | None:
     return found[0] if len(found) == 1 else f"{found[0]}, and {len(found) - 1} more"
 
 
-def _counts(line: str, carried: Mapping[str, float] | None) -> bool:
-    return carried is None or carried.get(line, 1.0) >= CARRIES
-
-
-def _of_mark(mark: Mark, part: Part, carried: Mapping[str, float] | None) -> Iterator[tuple[int, str]]:
+def _of_mark(mark: Mark, part: Part) -> Iterator[tuple[int, str]]:
     names = {la.id: la.name or stock_name(la) for la in part.layers}
     if isinstance(mark, BreakMark):
         yield 0, f"broken through, {in_mm(mark.at_mm, F0)} from the root"
-    elif isinstance(mark, BarMark) and _counts(mark.of, carried):
+    elif isinstance(mark, BarMark):
         how = {"broken": "is broken", "split": "is split: bind it first", "pulled_out": "is loose in its slot"}
         yield 1, f"{names.get(mark.of, 'a bar')} {how[mark.how]}, {in_mm(mark.at_mm, F0)} from the root"
     elif isinstance(mark, CrackMark):

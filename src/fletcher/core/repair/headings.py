@@ -25,6 +25,8 @@ NEAR = 0.05
 """Of what is needed: what holds less by the launch is not named."""
 _ADDED_G, _ADDED_SHARE = 2.0, 0.03
 """Grams, or share of the part, that may be added where it is restored."""
+BOTH_MIN = 16.0
+"""Minutes to make safe and to check, which a new part takes as well."""
 _REBUILD_HANDS, _REBUILD_GRAMS = 0.8, 0.1
 """Share of a new part's hands, or of the part's grams, from which on it is better built anew."""
 
@@ -73,6 +75,7 @@ class Row:
     steps: int = 1
     materials: int = 1
     part_g: float = 100.0
+    grounded: bool = False
 
     def _columns(self) -> tuple[tuple[float, float], ...]:
         """Values, more being better, and by how much more is worth the name."""
@@ -101,14 +104,19 @@ def row_of(o: MendOption, part_g: float) -> Row:
         at_launch=margin_at_launch(o), cured=margin_cured(o), looks=float(o.looks), strength=o.strength_percent.typ,
         bend=o.bend_percent.typ, twist=100.0 if o.twist_percent is None else o.twist_percent.typ, skill=float(o.skill),
         buys=float(sum(n.at_hand is False for n in o.needs)), loaded=o.loaded_min, steps=len(o.operations),
-        materials=len(o.needs), part_g=part_g,
+        materials=len(o.needs), part_g=part_g, grounded=bool(o.grounded),
     )  # fmt: skip
 
 
 def keeps(kind: Kind, r: Row, asked_min: float) -> bool:
-    """Whether a repair may stand under a heading, where a launch in so many minutes was asked."""
-    if kind in ("strong", "near"):
+    """Whether a repair may stand under a heading, where a launch in so many minutes was asked. What leaves a mark that
+    grounds the part stands only under those that promise nothing."""
+    if kind == "strong":
         return True
+    if kind == "near":
+        return r.buys == 0
+    if r.grounded:
+        return False
     if kind == "quick":
         return r.at_launch >= 1 and r.flies <= asked_min and r.buys == 0
     if r.cured < 1:
@@ -180,12 +188,14 @@ def rebuilt_first(sound: MendOption | None, rebuild_hours: Band, part_g: float) 
     """The sentence that stands before all repairs where the part is better built anew; empty where it is not."""
     if sound is None:
         return ""
-    hands, share = sound.minutes.typ / 60, sound.more_g.typ / max(part_g, 1e-9)
+    if sound.says == LEFT_AS_IT_IS:
+        return ""
+    hands, share = (sound.minutes.typ - BOTH_MIN) / 60, sound.more_g.typ / max(part_g, 1e-9)
     if hands < _REBUILD_HANDS * rebuild_hours.typ and share <= _REBUILD_GRAMS:
         return ""
     return (
-        f"Better built anew: a sound repair takes {hands:.1f} h of the {rebuild_hours.typ:.1f} h of a new one "
-        f"and makes it {100 * share:.0f} % heavier. "
+        f"Better built anew: a sound repair takes {hands:.1f} h of the {rebuild_hours.typ:.1f} h of a new one"
+        f"{f' and makes it {100 * share:.0f} % heavier' if share >= 0.01 else ''}. "
     )
 
 
@@ -199,14 +209,22 @@ def by_the_launch(options: Sequence[MendOption], wish: MendWish, speeds: Speeds 
     if quick is not None:
         return f"By the launch in {time}: {_small(quick.says)}."
     out = f"Nothing here holds this part at full load within {time}."
-    later = min((o for o in options if margin_cured(o) >= 1), key=lambda o: o.fly_min.typ, default=None)
+    holds = [o for o in options if margin_cured(o) >= 1 and not o.grounded]
+    later = min(holds, key=lambda o: (bool(_to_buy(o)), o.fly_min.typ), default=None)
     if later is not None:
-        out += f" Soonest that does: {_small(later.says)}, flies after {_time(later.fly_min.typ)}."
+        buy = _to_buy(later)
+        when = f"flies after {_time(later.fly_min.typ)}"
+        out += f" Soonest that does: {_small(later.says)}, "
+        out += f"after buying {', '.join(buy)} it {when}." if buy else f"{when}."
     near = next((o for o in options if "near" in o.kinds), None)
     if near is None:
         return out + " None is done and set by then."
     out += f" By then {_small(near.says)} holds {100 * margin_at_launch(near):.0f} % of what is needed"
     return out + ("." if speeds is None else f": {_slower(near, speeds)}.")
+
+
+def _to_buy(o: MendOption) -> list[str]:
+    return [n.name for n in o.needs if n.at_hand is False]
 
 
 def _slower(near: MendOption, speeds: Speeds) -> str:

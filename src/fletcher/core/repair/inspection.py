@@ -30,7 +30,7 @@ from fletcher.core.estimate.verdicts import told_events, verdict_of
 from fletcher.core.materials.grades import Grade
 from fletcher.core.materials.uncertainty import Band, Inputs, band
 from fletcher.core.repair.damage_model import as_damaged, parted_at, questions, taken_along
-from fletcher.core.repair.grounding import asked_name, carried_by, first_of, grounds
+from fletcher.core.repair.grounding import asked_name, first_of, grounds
 from fletcher.core.repair.speeds import IN_THE_AIR, Speeds, speed_left, speeds_of
 
 log = logging.getLogger(__name__)
@@ -253,8 +253,7 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
     strength = Band(**{n: min(100 * getattr(loses.left, n) / max(loses.whole.typ, 1e-9), 100.0 if part.damage else 1e9)
                        for n in ("typ", "low", "high")})  # fmt: skip
     share = min(1.0, *(c.left.low / c.asked for c in air))
-    # a bar of small share is no small thing where the part is much weaker without it
-    reasons = grounds(part, carried_by(whole[0].prepared) if strength.typ >= AS_IT_WAS else None)
+    reasons = grounds(part)
     speeds = speeds_of(airframe, part)
     fly, says = _flies(part, cases, strength.typ, first_of(reasons), speeds)
     return Left(
@@ -300,7 +299,7 @@ def _in_two(whole: list[Analysis], part: Part, at: float, asked: list[Asked]) ->
 
 
 _CAUTION = "This is a caution, not a clearance to fly"
-AS_IT_WAS = 90.0
+_AS_IT_WAS = 90.0
 """Per cent of the whole part's strength from which on nothing forbids flight."""
 
 
@@ -315,7 +314,7 @@ def _flies(
     worst = min(air, key=lambda c: c.left.low / c.asked)
     breaks = f"breaks at {worst.left.typ:.2g} × “{worst.name}”, needs {worst.asked:g}"
     share = min(c.left.low / c.asked for c in air)
-    if share >= 1 and percent >= AS_IT_WAS:
+    if share >= 1 and percent >= _AS_IT_WAS:
         return "sure", f"Nothing found that forbids flight: {breaks}. Bench-test it, then fly gently. {_CAUTION}."
     if share >= 1:
         return "likely", (

@@ -205,7 +205,7 @@ def search(
     considered = 0
     for n, mark in enumerate(part.damage):
         yield Progress(done=n + 1, of=len(part.damage) + 6, says=mark_words(mark))
-        fixes = fixes_for(mark, part)
+        fixes = fixes_for(mark, part, wish.at_hand)
         tried = [t for f in fixes if (t := trials.tried(mark, f)) is not None]
         if not tried:
             message = "cannot be mended by any way that this part's foam, glue or stock allows: build the part anew"

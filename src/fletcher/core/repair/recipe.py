@@ -71,6 +71,10 @@ SKIN_GLUE = "contact_foamsafe_clear"
 """What skins and strips are laid down again with, and lapped: no foam is hurt by it, and it bends with them."""
 
 
+REST = "rest"
+"""Ends the id of the outer length of a bar that stays in two."""
+
+
 class Fix(Document):
     """How one mark is mended, and what is laid over or beside it."""
 
@@ -206,11 +210,14 @@ def _bar(b: Builder, mark: BarMark, fix: Fix, glue: Glued) -> None:
         start, end = max(first, mark.at_mm - long), min(last - 1, mark.at_mm + long)
         update["sleeve"] = Sleeve(stock=fix.stock or "", start_mm=round(start, 1), end_mm=round(end, 1))
         over = round(2 * min(mark.at_mm - start, end - mark.at_mm), 1)
-        update["splices"] = (*line.splices, Splice(at_mm=mark.at_mm, overlap_mm=max(over, 1.0), how="sleeved"))
+        spliced = Splice(at_mm=mark.at_mm, overlap_mm=max(over, 1.0), how="sleeved", bound=True)
+        update["splices"] = (*line.splices, spliced)
     elif fix.way == "replace_bar" and fix.stock is not None:
         update["stock"] = fix.stock
     if update:
         _replaced(b, line, [line.model_copy(update=update)])
+    if b.part.foam is None:  # without a core there is no bed: webs and formers hold it
+        return
     if fix.way == "replace_bar":
         b.add(JointLayer(id=b.id("bond"), name="Glue of the new bar", glue=glue, joint=BondJoint(of=line.id)))
     elif fix.way == "rebed":
@@ -225,11 +232,11 @@ def _sister(b: Builder, line: BarLayer, mark: BarMark, fix: Fix, glue: Glued) ->
     first, last = line_span(line, b.part)
     gap = CRACK_MM / 2
     inner = line.model_copy(update={"end_mm": mark.at_mm - gap})
-    outer = line.model_copy(update={"id": b.id("rest"), "start_mm": mark.at_mm + gap, "joined_at_root": False})
+    outer = line.model_copy(update={"id": b.id(REST), "start_mm": mark.at_mm + gap, "joined_at_root": False})
     pieces = [p for p, long in ((inner, mark.at_mm - first), (outer, last - mark.at_mm)) if long > 2]
     stock = fix.stock or line.stock
     bars = reference().bars
-    beside = 0.5 * (bars[line.stock].size(line.on_edge)[0] + bars[stock].size(line.on_edge)[0]) + 1.5
+    beside = 0.5 * (bars[line.stock].size(line.on_edge)[0] + bars[stock].size(line.on_edge)[0]) + 2.0
     aft = 1.0 if fix.count == 1 else -1.0
     percents = {
         "root_percent": line.root_percent + aft * 100 * beside / b.part.root_chord_mm,

@@ -21,6 +21,7 @@ from fletcher.core.estimate.analyse import Analysis, under_all
 from fletcher.core.estimate.effort import effort_of, prices
 from fletcher.core.estimate.prepare import Prepared, Shaking, points_of, prepare, sectioned
 from fletcher.core.estimate.report import read_at, twist_at
+from fletcher.core.joints.butt_and_scarf import MIXED, REACHED
 from fletcher.core.joints.context import Many, Scene, Site
 from fletcher.core.joints.failure_modes import ways_of
 from fletcher.core.joints.joint_mass import joint_grams
@@ -29,7 +30,7 @@ from fletcher.core.materials.uncertainty import samples
 from fletcher.core.repair.damage_model import as_damaged, parted_at
 from fletcher.core.repair.operations import fixed_after
 from fletcher.core.repair.phrasing import place_of
-from fletcher.core.repair.recipe import SKIN_GLUE, Fix, Recipe, mended
+from fletcher.core.repair.recipe import REST, SKIN_GLUE, Fix, Recipe, mended
 from fletcher.core.repair.repair_table import RepairStep, steps_of
 from fletcher.core.repair.schema import MendWish
 from fletcher.core.repair.way_glue import SPLICED, bed_glue, crack_glue, splice_glue
@@ -200,7 +201,8 @@ class Trials:
         for c, a in enumerate(look.analyses):
             holds = np.full(shape, 1 / max(float(look.uses[c].max()), 1e-9))
             if fix.way in SPLICED:
-                holds = holds * np.array([[float(hardened(g, m)[0]) for m in MINUTES] for g in self.splices])
+                made = REACHED["mended"].typ * MIXED.typ  # by hand
+                holds = holds * made * np.array([[float(hardened(g, m)[0]) for m in MINUTES] for g in self.splices])
             near = np.full(shape, 1e9)
             elements = replace(a.scene.elements, part=part)
             scene = Scene(**{**vars(a.scene), "elements": elements})
@@ -291,7 +293,7 @@ def new_stock(before: Part, after: Part, fix: Fix | None = None) -> Iterator[str
     if fix is not None and fix.stock is not None:
         yield fix.stock
     for la in after.layers:
-        if la.id in known:
+        if la.id in known or la.id.endswith(f"-{REST}"):
             continue
         for name in ("stock", "skin"):
             key = getattr(la, name, None)

@@ -6,6 +6,7 @@ from fletcher.core.common.quantities import F1, in_g
 from fletcher.core.joints.butt_and_scarf import REACHED
 from fletcher.core.materials.uncertainty import Band, Inputs, band
 from fletcher.core.repair.evaluate import Computed
+from fletcher.core.repair.phrasing import LEFT_AS_IT_IS
 from fletcher.core.repair.repair_table import repair_steps
 from fletcher.core.repair.schema import Staged
 
@@ -20,7 +21,7 @@ SEAM_LOST = 1 - REACHED["over_old"].typ / REACHED["mended"].typ
 def stages_of(options: list[Computed]) -> list[Staged]:
     """The quick fix now, and the sound or else the restored one later. Of what is ready by the launch what leaves the
     faces of the break bare comes before what glues them."""
-    quick = [c for c in options if "quick" in c.option.kinds]
+    quick = [c for c in options if "quick" in c.option.kinds and c.option.says != LEFT_AS_IT_IS]
     for kind in ("sound", "restored"):
         later = next((c for c in options if kind in c.option.kinds and "quick" not in c.option.kinds), None)
         if quick and later is not None:

@@ -143,6 +143,7 @@ class _Cored:
         # a lopsided section sways: without sideways force its axial flow carries only this share of the shear force
         sways = float(sums.sways[0, k])
         small = basis @ solution.matrix @ basis.transpose(0, 2, 1) / (G[:, None, None] * sways**2)
+        small = _stored(small)
         flexibility = np.zeros((bars + 1, bars + 1, samples))
         flexibility[range(bars + 1), range(bars + 1)] = 1.0
         rows = np.array([0, *(i + 1 for i in bars_here)])
@@ -180,6 +181,20 @@ class _Cored:
             np.array([solution.torsion.core_shear]), skin_flow, wall_flow, skin_share / torsion[0], bar_share /
             torsion[0],
         )  # fmt: skip
+
+
+_LEAST_SHARE = 1e-3
+"""Of the largest flexibility of a section the least that any of it counts as."""
+
+
+def _stored(flexibility: Array) -> Array:
+    """Flexibilities (S, r, r) that store work: bars so close that the grid between them cannot tell them apart come out
+    of it as if they pushed themselves; they then give next to nothing against one another."""
+    if np.all(np.diagonal(flexibility, axis1=1, axis2=2) > 0):
+        return flexibility
+    sizes, ways = np.linalg.eigh(0.5 * (flexibility + flexibility.transpose(0, 2, 1)))
+    sizes = np.maximum(sizes, _LEAST_SHARE * sizes.max(1, keepdims=True))
+    return np.asarray((ways * sizes[:, None, :]) @ ways.transpose(0, 2, 1))
 
 
 def _walls_at(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, wanted: list[int]) -> dict[int, Walls]:

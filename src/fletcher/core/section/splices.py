@@ -6,12 +6,19 @@ import numpy as np
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import Splice
-from fletcher.core.materials.uncertainty import SPLICE_SHEAR, WRAPPED, draw_bar, draw_factor
+from fletcher.core.materials.uncertainty import (
+    HOOP,
+    HOOP_METAL,
+    HOOP_WOUND,
+    SPLICE_SHEAR,
+    WRAPPED,
+    draw_bar,
+    draw_factor,
+)
 from fletcher.core.section.elements import PlacedBar
 
-_SOCKET = 4.0
-"""A bar that sits so many of its diameters deep in a sleeve, on both sides together, bends the sleeve before it works
-loose (bearing of a round bar in a socket)."""
+_THREAD_N_MM = 60.0
+"""[J] What two layers of strong thread, four turns to the mm, add to a mouth: half of 15 N a turn."""
 
 
 def splice_holds(bar: PlacedBar, splice: Splice, scale: float) -> Array:
@@ -32,12 +39,26 @@ def splice_holds(bar: PlacedBar, splice: Splice, scale: float) -> Array:
     return np.asarray(shear * 0.25 * bar.stock.perimeter_mm * scale * splice.overlap_mm)
 
 
+def _mouth(bar: PlacedBar, splice: Splice) -> Array:
+    """Moment (S,) at which the outer tube splits at its mouth, N·mm."""
+    assert bar.sleeve is not None
+    outer = bar.stock if (bar.stock.bore_mm or 0.0) >= (bar.sleeve.diameter_mm or 0.0) else bar.sleeve
+    wall = ((outer.diameter_mm or max(outer.size())) - (outer.bore_mm or 0.0)) / 2
+    hoop = draw_factor(HOOP_METAL if outer.family in _METAL else HOOP_WOUND if "roll" in outer.family else HOOP)
+    deep = splice.overlap_mm / 2
+    return np.asarray(deep**2 / 3 * (hoop * wall + (_THREAD_N_MM if splice.bound else 0.0)))
+
+
+_METAL = frozenset({"aluminium", "steel_wire"})
+
+
 def splice_bends(bar: PlacedBar, splice: Splice, scale: float) -> Array:
     """Bending moment of the bar itself (S,) that a joint of it holds, N·mm.
 
     Scarfed and wrapped: the stress that it holds in pull, at the edge. Side by side: the glued strip, o long and a
-    quarter of the perimeter high, turned in its own plane, M = τ h o √(h² + o²)/6. Sleeved: the sleeve's own, once the
-    bar sits four diameters deep in it."""
+    quarter of the perimeter high, turned in its own plane, M = τ h o √(h² + o²)/6. Sleeved: the sleeve's, unless the
+    mouth of the tube splits first, (ℓ²/3)(σ_h t + N_h) with ℓ the depth on each side, t the wall, σ_h what it bears
+    round its hoop and N_h what thread adds (linear bearing of a rigid rod in a tube, thin ring)."""
     holds = splice_holds(bar, splice, scale)
     if splice.how in ("scarf", "wrapped"):
         width_power, inertia_power = bar.powers
@@ -46,7 +67,7 @@ def splice_bends(bar: PlacedBar, splice: Splice, scale: float) -> Array:
         return np.asarray(holds / area * inertia / (bar.sizes(scale)[1] / 2))
     if splice.how == "sleeved" and bar.sleeve is not None:
         s, out = draw_bar(bar.sleeve), bar.sleeve.diameter_mm or max(bar.sleeve.size())
-        deep = min(1.0, splice.overlap_mm / (_SOCKET * (bar.stock.diameter_mm or min(bar.stock.size()))))
-        return np.asarray(np.minimum(s.tensile, s.compressive) * bar.sleeve.second_moment_mm4() / (out / 2) * deep)
+        own = np.minimum(s.tensile, s.compressive) * bar.sleeve.second_moment_mm4() / (out / 2)
+        return np.asarray(np.minimum(own, _mouth(bar, splice)))
     high = 0.25 * bar.stock.perimeter_mm * scale
     return np.asarray(holds * np.hypot(high, splice.overlap_mm) / 6)
