@@ -136,7 +136,24 @@ def test_an_adopted_repair_is_worked_through_and_recorded(loud_page, fleet, stor
     assert faults(page) == []
     for number in range(1, len(own.operations) + 1):
         work.get_by_label(f"done: step {number}", exact=True).check()
-    expect(work.get_by_role("status")).to_have_text("✓ all done")
+    expect(work.get_by_role("status")).to_have_text("checks still open")
+    standing = page.get_by_role("complementary", name="As it stands")
+    expect(standing).to_contain_text("Being mended")
+    for c in own.checks:
+        value = 0.0 if c.mended is None else c.mended.typ
+        with page.expect_response(re.compile("/checks/")) as put:
+            fill(work, f"{c.what}, measured", f"{value:.6f}")
+        assert put.value.ok
+        expect(work.get_by_role("row", name=re.compile(f"^{re.escape(c.what)} ?{c.how.split()[0]}"))).to_contain_text(
+            "✓ passes"
+        )
+    expect(work.get_by_role("status")).to_have_text("✓ all done, every check passed")
+    expect(standing).not_to_contain_text("Being mended")
+    fill(work, "Twist, measured", "3")
+    expect(work.get_by_role("status")).to_have_text("✕ a check failed: do not fly")
+    expect(standing).to_contain_text("Do not fly: a check failed, twist")
+    fill(work, "Twist, measured", "0.5")
+    expect(work.get_by_role("status")).to_have_text("✓ all done, every check passed")
     page.get_by_role("tab", name="Record").click()
     line = page.get_by_role("list", name="Time line").get_by_role("listitem")
     expect(line.first).to_contain_text("All done")

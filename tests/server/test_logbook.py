@@ -145,7 +145,10 @@ def test_an_adopted_repair_is_in_document_log_and_work(ann, post):
     assert ann.send("GET", f"airframes/{post['id']}")[1]["document"] == told["airframe"]["document"]
     job = told["job"]
     assert [t["operation"] for t in job["tasks"]] == [op.model_dump(mode="json") for op in option.operations]
-    assert job["checks"] == [c.model_dump(mode="json") for c in option.checks]
+    own = [{k: v for k, v in c.items() if k not in ("number", "value", "holds")} for c in job["checks"]]
+    assert own == [c.model_dump(mode="json") for c in option.checks]
+    assert all(c["value"] is None and c["holds"] is None for c in job["checks"]) and job["state"] == "open"
+    assert {m["id"] for m in job["marks"]} == {m.id for m in POST.parts[0].damage} - {m.id for m in option.part.damage}
     log = ann.send("GET", f"crash/airframes/{post['id']}/log")[1]
     assert [e["event"]["kind"] for e in log["entries"]] == ["repair", "damage"]
     assert log["entries"][0]["event"]["recipe"] == RECIPE and log["entries"][0]["revision"] == 2
@@ -189,14 +192,53 @@ def test_a_fault_half_way_takes_everything_back(ann, post, monkeypatch):
     assert ann.send("GET", f"crash/airframes/{post['id']}/jobs")[1] == []
 
 
+def passes_all(client, job) -> dict:
+    """Every check measured as it is foreseen."""
+    told = job
+    for c in job["checks"]:
+        value = 0.0 if c["mended"] is None else c["mended"]["typ"]
+        status, told = client.send("PUT", f"crash/jobs/{job['id']}/checks/{c['number']}", {"value": value})
+        assert status == 200 and told["checks"][c["number"]]["holds"] is True
+    return told
+
+
+def test_checks_stay_open_until_they_are_measured_and_one_that_fails_keeps_the_part_from_flying(ann, ben, post):
+    job = adopt(ann, post)[1]["job"]
+    at = f"crash/jobs/{job['id']}/checks"
+    assert passes_all(ann, job)["state"] == "open", "no step is done yet"
+    for task in job["tasks"]:
+        told = ann.send("PUT", f"crash/jobs/{job['id']}/tasks/{task['number']}", {"done": True})[1]
+    assert told["state"] == "passed"
+    twist = next(c["number"] for c in job["checks"] if c["what"] == "Twist")
+    for value, holds, state in ((1.0, True, "passed"), (1.01, False, "failed"), (-1.5, False, "failed")):
+        told = ann.send("PUT", f"{at}/{twist}", {"value": value})[1]
+        assert (told["checks"][twist]["holds"], told["state"]) == (holds, state)
+    told = ann.send("PUT", f"{at}/{twist}", {"value": None})[1]
+    assert told["checks"][twist]["value"] is None and told["state"] == "open"
+    weight = next(c for c in job["checks"] if c["what"] == "Weight")
+    for value, holds in ((weight["mended"]["high"] + 0.49, True), (weight["mended"]["high"] + 0.51, False)):
+        told = ann.send("PUT", f"{at}/{weight['number']}", {"value": value})[1]
+        assert told["checks"][weight["number"]]["holds"] is holds
+    assert ann.send("PUT", f"{at}/99", {"value": 1.0})[0] == 422
+    assert ann.send("PUT", f"{at}/0", {"value": 1e9})[0] == 422
+    assert ben.send("PUT", f"{at}/0", {"value": 1.0})[0] == 404
+    done = [
+        e for e in ann.send("GET", f"crash/airframes/{post['id']}/log")[1]["entries"] if e["event"]["kind"] == "check"
+    ]
+    assert len(done) == 1, "passed once, told once"
+
+
 def test_operations_are_ticked_off_and_the_last_one_is_recorded(ann, post):
     job = adopt(ann, post)[1]["job"]
     for task in job["tasks"]:
         status, told = ann.send("PUT", f"crash/jobs/{job['id']}/tasks/{task['number']}", {"done": True, "note": "so"})
         assert status == 200
     assert all(t["done"] and t["note"] == "so" for t in told["tasks"])
+    assert told["state"] == "open", "its checks are not measured yet"
+    passes_all(ann, job)
     entries = ann.send("GET", f"crash/airframes/{post['id']}/log")[1]["entries"]
-    assert entries[0]["event"]["kind"] == "check" and entries[0]["event"]["says"].startswith("All done")
+    assert entries[0]["event"]["kind"] == "check"
+    assert entries[0]["event"]["says"].startswith("All done and every check passed")
     ann.send("PUT", f"crash/jobs/{job['id']}/tasks/1", {"done": False})
     assert ann.send("GET", f"crash/airframes/{post['id']}/jobs")[1][0]["tasks"][0]["done"] is None
     assert ann.send("PUT", f"crash/jobs/{job['id']}/tasks/99", {"done": True})[0] == 404

@@ -232,6 +232,25 @@ export const useTick = (airframe: string) =>
       ),
   });
 
+interface Measured {
+  job: Schemas["JobOut"];
+  check: Schemas["CheckOut"];
+  value: number | null;
+}
+
+/** Put in what a check of the mended part measured, or take it out again. */
+export const useMeasure = (airframe: string) =>
+  useChange<Measured>({
+    send: ({ job, check, value }) =>
+      accepted(
+        api.PUT("/api/crash/jobs/{job_id}/checks/{number}", {
+          params: { path: { job_id: job.id, number: check.number } },
+          body: { value },
+        }),
+      ),
+    refreshes: [keys.jobs(airframe), keys.log(airframe)],
+  });
+
 export const useRemoveJob = (airframe: string) =>
   useChange<string>({
     send: (id) => accepted(api.DELETE("/api/crash/jobs/{job_id}", { params: { path: { job_id: id } } })),

@@ -376,6 +376,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crash/jobs/{job_id}/checks/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Measure
+         * @description Put in what a check of the mended part measured.
+         */
+        put: operations["fletcher_server_crash_api_measure"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crash/jobs/{job_id}/tasks/{number}": {
         parameters: {
             query?: never;
@@ -2321,11 +2341,41 @@ export interface components {
         CheckAfter: {
             /** How */
             how: string;
+            /** Least */
+            least?: number | null;
             mended: components["schemas"]["Band"] | null;
+            /** Most */
+            most?: number | null;
             /** Stop */
             stop: string;
             /** Unit */
             unit: string;
+            /** What */
+            what: string;
+            whole: components["schemas"]["Band"] | null;
+        };
+        /**
+         * CheckOut
+         * @description A check, what was measured, and whether that passes; null: not measured yet.
+         */
+        CheckOut: {
+            /** Holds */
+            holds: boolean | null;
+            /** How */
+            how: string;
+            /** Least */
+            least?: number | null;
+            mended: components["schemas"]["Band"] | null;
+            /** Most */
+            most?: number | null;
+            /** Number */
+            number: number;
+            /** Stop */
+            stop: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
             /** What */
             what: string;
             whole: components["schemas"]["Band"] | null;
@@ -5106,11 +5156,12 @@ export interface components {
         };
         /**
          * JobOut
-         * @description A list of operations on a part, with the checks that follow.
+         * @description A list of operations on a part, with the checks that follow and the marks that it mends: being mended until every
+         *     step is done and every check passed.
          */
         JobOut: {
             /** Checks */
-            checks: components["schemas"]["CheckAfter"][];
+            checks: components["schemas"]["CheckOut"][];
             /**
              * Created
              * Format: date-time
@@ -5121,8 +5172,15 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Marks */
+            marks: (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["CreaseMark"] | components["schemas"]["OpenedMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
             /** Part Id */
             part_id: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "open" | "failed" | "passed";
             /** Tasks */
             tasks: components["schemas"]["TaskOut"][];
             /** Title */
@@ -5671,6 +5729,14 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * Measured
+         * @description What a check measured, in its unit; null takes it out.
+         */
+        Measured: {
+            /** Value */
+            value: number | null;
         };
         /**
          * MendLine
@@ -7356,6 +7422,12 @@ export interface components {
              * @description Place along the part from its root, mm
              */
             at_mm: number;
+            /**
+             * Bound
+             * @description Thread is bound round the mouths of a sleeved tube
+             * @default false
+             */
+            bound: boolean;
             /**
              * How
              * @default side_by_side
@@ -9273,6 +9345,33 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    fletcher_server_crash_api_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Measured"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
             };
         };
     };

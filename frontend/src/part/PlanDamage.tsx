@@ -2,6 +2,8 @@ import type { Part } from "../api/client";
 
 interface Props {
   part: Part;
+  /** The colour of the marks; those that are being mended have another than those that are open. */
+  colour?: string;
   px: (y: number) => number;
   /** Nose and chord of the part at a place, mm. */
   nose: (y: number) => number;
@@ -10,10 +12,10 @@ interface Props {
 }
 
 /** Marks of damage on the plan, in the colour of failure and each in a shape of its own. */
-export function PlanDamage({ part, px, nose, chord, pz }: Props) {
+export function PlanDamage({ part, px, nose, chord, pz, colour = "var(--fail)" }: Props) {
   const place = (y: number, percent: number) => pz(nose(y) + (percent / 100) * chord(y));
   return (
-    <g fill="none" stroke="var(--fail)" strokeWidth={2.2} pointerEvents="none">
+    <g fill="none" stroke={colour} strokeWidth={2.2} pointerEvents="none">
       {(part.damage ?? []).map((m) => {
         if (m.kind === "opened") {
           const c = m.edge === "front" ? 0 : 100;

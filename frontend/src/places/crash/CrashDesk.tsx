@@ -82,9 +82,8 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
     const now = keeper.get();
     return now.phase === "saved" ? now.revision : null;
   };
-  const toDo = (jobs.data ?? []).filter(
-    (j) => j.part_id === partId && j.tasks.some((t) => t.done === null),
-  ).length;
+  const mending = (jobs.data ?? []).filter((j) => j.part_id === partId && j.state !== "passed");
+  const toDo = mending.length;
   const labels = {
     broke: `What broke${marks ? ` ${marks}` : ""}`,
     mend: "Mend",
@@ -123,9 +122,10 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
           <DeskPlan
             {...{ subject, part, change }}
             mended={tab === "mend" ? (option?.part ?? null) : null}
+            mending={mending.flatMap((j) => j.marks)}
             marked={() => show("broke")}
           />
-          <Standing subject={subject} part={part} />
+          <Standing {...{ subject, part, mending }} />
         </div>
         <Tabs.Root value={tab} onValueChange={show}>
           <Tabs.List aria-label="Steps" className="flex flex-wrap border-b border-rule px-3">
@@ -173,14 +173,28 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
 
 const FLY = { sure: "✓", likely: "≈", reduced: "?", no: "✕" } as const;
 
-/** What stands: every mark in a line, and what is left of the part. */
-function Standing({ subject, part }: { subject: Subject; part: Part }) {
+interface StandingProps {
+  subject: Subject;
+  part: Part;
+  mending: Schemas["JobOut"][];
+}
+
+/** What stands: every mark in a line, what is being mended, and what is left of the part. */
+function Standing({ subject, part, mending }: StandingProps) {
   const marks = part.damage ?? [];
   const study = useStudy("left", subject, (body) => api.POST("/api/crash/left", { body }), marks.length > 0);
   const left = marks.length > 0 ? study.data : undefined;
   return (
     <aside aria-label="As it stands" className="py-2 text-body leading-snug">
-      {marks.length === 0 && (
+      {mending.map((job) => (
+        <p key={job.id} className={`pb-2 ${job.state === "failed" ? "text-fail" : ""}`}>
+          <strong>{job.state === "failed" ? "✕ Do not fly" : "Being mended"}</strong>
+          {job.state === "failed"
+            ? `: a check failed, ${job.checks.find((c) => c.holds === false)!.what.toLowerCase()}. Mark anew what is not mended.`
+            : `: ${job.marks.map((m) => MARKS[m.kind].toLowerCase()).join(", ") || "work"}; it flies when every step is done and every check measured.`}
+        </p>
+      ))}
+      {marks.length === 0 && mending.length === 0 && (
         <p className="text-soft">
           Nothing is marked on this part. Press on the drawing where it broke and say what it is; its number
           can be pulled to another place.
@@ -199,7 +213,10 @@ function Standing({ subject, part }: { subject: Subject; part: Part }) {
       </ol>
       {left && (
         <p aria-live="polite" className={`pt-2 ${left.fly === "no" ? "text-fail" : ""}`}>
-          <strong>{FLY[left.fly]}</strong> {left.says}
+          <strong>
+            {mending.length > 0 && left.fly !== "no" ? "Once mended and checked:" : FLY[left.fly]}
+          </strong>{" "}
+          {left.says}
         </p>
       )}
     </aside>

@@ -33,13 +33,15 @@ interface Props {
   part: Part;
   /** The part as an option would leave it: what it lays on is drawn. */
   mended: Schemas["MendOption"]["part"] | null;
+  /** Marks of repairs that were adopted and are not done and checked yet. */
+  mending: Mark[];
   change: (edit: (part: Part) => Part) => void;
   /** A mark was put on the plan. */
   marked: () => void;
 }
 
 /** The part from above, to be pressed where it broke, with its marks, which can be dragged along it, and what a repair lays on. */
-export function DeskPlan({ subject, part, mended, change, marked }: Props) {
+export function DeskPlan({ subject, part, mended, mending, change, marked }: Props) {
   const [holder, width] = useWidth<HTMLDivElement>();
   const [first, last] = depth(part);
   const scale = Math.min((width - 2 * MARGIN) / part.span_mm, 215 / (last - first));
@@ -87,6 +89,7 @@ export function DeskPlan({ subject, part, mended, change, marked }: Props) {
             }}
           />
           <Lines {...{ part, laid, px, pz, nose, chord, scale }} />
+          <PlanDamage part={{ ...part, damage: mending }} {...{ px, nose, chord, pz }} colour="var(--pick)" />
           <PlanDamage {...{ part, px, nose, chord, pz }} />
           {(part.damage ?? []).map((m, n) => {
             const at = placeOf(m);

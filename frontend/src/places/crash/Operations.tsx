@@ -19,9 +19,13 @@ export function Operations({ operations, head }: Props) {
             <span className="figure-type w-6 text-right text-soft">{number}</span>
             <h3 className={`flex-1 font-semibold ${done ? "line-through" : ""}`}>{op.title}</h3>
             <span className="text-body whitespace-nowrap text-soft">
-              {op.starts_min > 0 && `from ${minutesText(op.starts_min)} on · `}
-              {op.minutes.typ > 0 && `${minutesText(op.minutes.typ)} of hands`}
-              {op.wait_min && ` · wait ${minutesText(op.wait_min.typ)} for ${op.wait_for}`}
+              {[
+                op.starts_min > 0 && `from ${minutesText(op.starts_min)} on`,
+                op.minutes.typ > 0 && `${minutesText(op.minutes.typ)} of hands`,
+                op.wait_min && `wait ${minutesText(op.wait_min.typ)} for ${op.wait_for}`,
+              ]
+                .filter(Boolean)
+                .join(" · ")}
             </span>
             {head?.(number)}
           </div>

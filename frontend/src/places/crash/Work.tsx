@@ -1,10 +1,9 @@
 import { useState } from "react";
 import { type Schemas } from "../../api/client";
 import { useJobs, useRemoveJob, useTick } from "../../api/queries";
-import { plain, show, type Quantity } from "../../forms/units";
 import { NotStored } from "../../words/NotStored";
 import { Operations } from "./Operations";
-import { ofWords, Table } from "../../words/Table";
+import { Checks } from "./Checks";
 
 /** The work on this part: every repair that was adopted, step by step, and the checks that follow. */
 export function Work({ airframeId, partId }: { airframeId: string; partId: string }) {
@@ -41,8 +40,14 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
             <div className="flex items-baseline justify-between gap-4 border-b border-ink">
               <h2 className="text-lead font-semibold">{job.title}</h2>
               <span className="flex items-center gap-3 whitespace-nowrap">
-                <span role="status" className="text-soft">
-                  {left === 0 ? "✓ all done" : `${left} of ${job.tasks.length} to do`}
+                <span role="status" className={job.state === "failed" ? "text-fail" : "text-soft"}>
+                  {job.state === "failed"
+                    ? "✕ a check failed: do not fly"
+                    : job.state === "passed"
+                      ? "✓ all done, every check passed"
+                      : left > 0
+                        ? `${left} of ${job.tasks.length} to do`
+                        : "checks still open"}
                 </span>
                 <button type="button" className="key-button text-fail" onClick={() => remove.mutate(job.id)}>
                   Take out<span className="sr-only"> the work {job.title}</span>
@@ -69,46 +74,10 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
                 );
               }}
             />
-            <h3 className="mt-4 border-b border-ink font-semibold">Compare with what is foreseen</h3>
-            <Table
-              caption="Checks with what is foreseen"
-              heads={["check", "other half", "mended half", ofWords("stop at")]}
-            >
-              {job.checks.map((c) => (
-                <tr key={c.what} className="border-b border-rule align-top">
-                  <th scope="row" className="py-1 text-left font-normal">
-                    <strong>{c.what}</strong>
-                    <span className="block text-small text-soft">{c.how}</span>
-                  </th>
-                  <Foreseen band={c.whole} unit={c.unit} />
-                  <Foreseen band={c.mended} unit={c.unit} />
-                  <td className="py-1 pl-3 leading-snug">{c.stop}</td>
-                </tr>
-              ))}
-            </Table>
+            <Checks job={job} airframeId={airframeId} />
           </article>
         );
       })}
     </section>
-  );
-}
-
-const QUANTITY: Record<string, Quantity> = { mm: "length", g: "mass", "°": "angle" };
-
-/** A figure whose unit the core names, as it is read. */
-function withUnit(value: number, unit: string): string {
-  const quantity = QUANTITY[unit];
-  return quantity ? show(value, quantity) : `${plain(value, 3)} ${unit}`.trim();
-}
-
-function Foreseen({ band, unit }: { band: Schemas["Band"] | null; unit: string }) {
-  if (!band) return <td className="py-1 pl-3 text-right text-soft">the same</td>;
-  return (
-    <td className="py-1 pl-3 text-right whitespace-nowrap">
-      <span className="figure-type">{withUnit(band.typ, unit)}</span>
-      <span className="block text-note text-soft">
-        {withUnit(band.low, unit)} – {withUnit(band.high, unit)}
-      </span>
-    </td>
   );
 }

@@ -282,6 +282,16 @@ def _gauge(part: Part, recipe: Recipe) -> str:
     return "Take templates of nose and chord from the other half, mirrored, before anything is cut."
 
 
+_BOWED_MM, _TWISTED_DEG = 2.0, 1.0
+"""[J] How far a mended part may stand off straight, and twisted against the other half."""
+_SCALES_G, _READ_MM, _READ_DEG = 0.5, 0.5, 0.2
+"""[J] How well scales, a rule and two sticks are read."""
+
+
+def _within(foreseen: Band, read: float) -> dict[str, float]:
+    return {"least": foreseen.low - read, "most": foreseen.high + read}
+
+
 def _checks(whole: State, then: State, grams: list[Array], rolls: Band, aft: float) -> list[CheckAfter]:
     """Checks with what is foreseen, on the bench in two minutes."""
     hung, turned = (s.case for s in whole.bench)
@@ -291,27 +301,32 @@ def _checks(whole: State, then: State, grams: list[Array], rolls: Band, aft: flo
     return [
         CheckAfter(
             what="Straight", how="a straight edge along the bars and along the rear edge", whole=None, mended=None,
-            unit="", stop=f"more than {in_mm(2, G)} off over the part, or another bow than the other half",
+            unit="mm", stop=f"more than {in_mm(_BOWED_MM, G)} off over the part, or another bow than the other half",
+            least=0.0, most=_BOWED_MM,
         ),
         CheckAfter(
-            what="Twist", how="two sticks across root and tip, sighted from behind", whole=None, mended=None, unit="",
-            stop="more than 1° against the other half",
+            what="Twist", how="two sticks across root and tip, sighted from behind", whole=None, mended=None, unit="°",
+            stop="more than 1° against the other half", least=-_TWISTED_DEG, most=_TWISTED_DEG,
         ),
         CheckAfter(
             what="Weight", how="on the scales, beside the weight before", whole=band(grams[0], _NONE),
             mended=band(grams[1], _NONE), unit="g", stop="outside the band: glue or resin was not as reckoned",
+            **_within(band(grams[1], _NONE), _SCALES_G),
         ),
         CheckAfter(
             what="Balance", how=f"level by grams at the other tip; it balances {aft:+.1f} mm aft of before",
             whole=Band(typ=0.0, low=0.0, high=0.0), mended=rolls, unit="g", stop="outside the band",
+            **_within(rolls, _SCALES_G),
         ),
         CheckAfter(
             what="Bend", how=f"root clamped, {in_g(getattr(hung, 'weight_g', 0), G)} hung from the tip, {half}",
             whole=bends[0], mended=bends[1], unit="mm", stop="outside the band, or not back to nothing when unhung",
+            **_within(bends[1], _READ_MM),
         ),
         CheckAfter(
             what="Twist under a couple", how="root clamped, "
                                              f"{in_N_mm(getattr(turned, 'couple_N_mm', 0), G)} at the tip, "
             f"{half}", whole=turns[0], mended=turns[1], unit="°", stop="outside the band, or it ticks",
+            **_within(turns[1], _READ_DEG),
         ),
     ]  # fmt: skip

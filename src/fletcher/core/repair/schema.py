@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -67,6 +68,14 @@ class CheckAfter(Result):
     mended: Band | None
     unit: str
     stop: str
+    least: float | None = None
+    most: float | None = None
+    """Between which values, in its unit, it is passed; none known, none refused."""
+
+    def passed(self, value: float) -> bool:
+        """Whether a value that was measured passes."""
+        low = -math.inf if self.least is None else self.least
+        return low <= value <= (math.inf if self.most is None else self.most)
 
 
 class FixTold(Result):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
 from django.http import HttpResponse, StreamingHttpResponse
@@ -15,6 +15,7 @@ from pydantic import AwareDatetime, Field
 
 from fletcher.core.common.quantities import read_in, units
 from fletcher.core.document.cases import PRINTABLE, Id
+from fletcher.core.document.damage import Mark
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.repair.build_mistakes import SlipAnswer, SlipWish, slip, slips
 from fletcher.core.repair.evaluate import computed
@@ -178,15 +179,26 @@ class TaskOut(Schema):
     note: str
 
 
+class CheckOut(CheckAfter):
+    """A check, what was measured, and whether that passes; null: not measured yet."""
+
+    number: int
+    value: float | None
+    holds: bool | None
+
+
 class JobOut(Schema):
-    """A list of operations on a part, with the checks that follow."""
+    """A list of operations on a part, with the checks that follow and the marks that it mends: being mended until every
+    step is done and every check passed."""
 
     id: UUID
     part_id: str
     title: str
     created: datetime
     tasks: list[TaskOut]
-    checks: list[CheckAfter]
+    checks: list[CheckOut]
+    marks: list[Mark]
+    state: Literal["open", "failed", "passed"]
 
 
 class AdoptedOut(Schema):
@@ -197,8 +209,15 @@ class AdoptedOut(Schema):
 
 
 def _job(row: models.Job) -> JobOut:
+    checks = [
+        CheckOut(**c.model_dump(), number=n, value=v, holds=None if v is None else c.passed(v))
+        for n, (c, v) in enumerate(services.checked(row))
+    ]
+    failed = any(c.holds is False for c in checks)
+    waits = any(c.value is None for c in checks) or any(t.done is None for t in row.tasks.all())
     return JobOut(
-        id=row.id, part_id=row.part_id, title=row.title, created=row.created, checks=row.checks,
+        id=row.id, part_id=row.part_id, title=row.title, created=row.created, checks=checks, marks=row.marks,
+        state="failed" if failed else "open" if waits else "passed",
         tasks=[TaskOut(number=t.number, operation=t.operation, done=t.done, note=t.note) for t in row.tasks.all()],
     )  # fmt: skip
 
@@ -229,6 +248,18 @@ class Tick(Schema):
 def tick(request: SignedIn, job_id: UUID, number: int, payload: Tick) -> JobOut:
     """Tick an operation off, or take the tick back."""
     return _job(services.tick(request.user, job_id, number, payload.done, payload.note))
+
+
+class Measured(Schema):
+    """What a check measured, in its unit; null takes it out."""
+
+    value: Annotated[float | None, Field(ge=-100_000, le=100_000)]
+
+
+@router.put("/jobs/{job_id}/checks/{number}", response=JobOut)
+def measure(request: SignedIn, job_id: UUID, number: int, payload: Measured) -> JobOut:
+    """Put in what a check of the mended part measured."""
+    return _job(services.measure(request.user, job_id, number, payload.value))
 
 
 @router.delete("/jobs/{job_id}", response={204: None})

@@ -45,11 +45,14 @@ class Entry(_OfAirframe):
 
 
 class Job(_OfAirframe):
-    """An ordered list of operations on a part."""
+    """An ordered list of operations on a part; its `checks`, the `values` that were measured, by the number of the
+    check, and the `marks` that it mends."""
 
     part_id = models.CharField(max_length=40)
     title = models.CharField(max_length=300)
     checks: models.JSONField[Any, Any] = models.JSONField(default=list)
+    values: models.JSONField[Any, Any] = models.JSONField(default=dict)
+    marks: models.JSONField[Any, Any] = models.JSONField(default=list)
 
     everyone = models.Manager["Job"]()
     objects = OwnedManager["Job"]()

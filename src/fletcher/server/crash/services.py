@@ -22,7 +22,7 @@ from fletcher.core.repair.evaluate import computed, makeable
 from fletcher.core.repair.events import Event
 from fletcher.core.repair.phrasing import mark_words
 from fletcher.core.repair.recipe import Recipe
-from fletcher.core.repair.schema import MendOption, MendWish
+from fletcher.core.repair.schema import CheckAfter, MendOption, MendWish
 from fletcher.server.airframes import services as airframes
 from fletcher.server.airframes.models import Airframe
 from fletcher.server.common.paging import page_of
@@ -153,13 +153,51 @@ def _adopted(
                    stretches_mm=stretches_of(part, option.part))  # fmt: skip
     _write(owner, airframe, repair, now, saved.revision)
     job = models.Job(owner=owner, airframe=airframe, part_id=part_id, title=f"{part.name}: {option.says}"[:300],
-                     checks=[c.model_dump(mode="json") for c in option.checks])  # fmt: skip
+                     checks=[c.model_dump(mode="json") for c in option.checks],
+                     marks=_mended(part, option.part))  # fmt: skip
     job.save()
     tasks = [models.Task(job=job, number=n + 1, operation=op.model_dump(mode="json"))
              for n, op in enumerate(option.operations)]  # fmt: skip
     models.Task.objects.bulk_create(tasks)
     models.Candidate.objects.owned_by(owner).filter(airframe=airframe, part_id=part_id).delete()
     return saved, job, option
+
+
+def _mended(before: Part, after: Part) -> list[Any]:
+    """The marks that a repair takes away, as they are kept."""
+    left = {m.id for m in after.damage}
+    return [m.model_dump(mode="json") for m in before.damage if m.id not in left]
+
+
+def checked(job: models.Job) -> list[tuple[CheckAfter, float | None]]:
+    """The checks of a job with what was measured, None where nothing was yet."""
+    return [(CheckAfter.model_validate(c), job.values.get(str(n))) for n, c in enumerate(job.checks)]
+
+
+def _is_done(job: models.Job) -> bool:
+    """Whether every step is done and every check passed."""
+    values = checked(job)
+    return not job.tasks.filter(done=None).exists() and all(v is not None and c.passed(v) for c, v in values)
+
+
+@transaction.atomic
+def measure(owner: User, job_id: UUID, number: int, value: float | None) -> models.Job:
+    """Put in what a check measured, or take it out again."""
+    job = get_object_or_404(models.Job.objects.owned_by(owner).select_for_update(), id=job_id)
+    if not 0 <= number < len(job.checks):
+        raise refusal("number", f"names no check of this work: 0 to {len(job.checks) - 1}", str(number))
+    was = _is_done(job)
+    values = {k: v for k, v in job.values.items() if k != str(number)}
+    job.values = values if value is None else {**values, str(number): value}
+    job.save(update_fields=["values"])
+    _told_when_done(owner, job, was)
+    return job
+
+
+def _told_when_done(owner: User, job: models.Job, was: bool) -> None:
+    if not was and _is_done(job):
+        says = f"All done and every check passed: {job.title}"[:600]
+        _write(owner, job.airframe, Event(kind="check", part_id=job.part_id, says=says), None)
 
 
 def jobs(owner: User, airframe_id: UUID) -> db.QuerySet[models.Job]:
@@ -170,15 +208,14 @@ def jobs(owner: User, airframe_id: UUID) -> db.QuerySet[models.Job]:
 
 @transaction.atomic
 def tick(owner: User, job_id: UUID, number: int, done: bool, note: str) -> models.Job:
-    """Tick an operation off, or take the tick back; the last one done puts the job on the time line."""
+    """Tick an operation off, or take the tick back; the last one done, with every check passed, puts the job on the
+    time line."""
     job = get_object_or_404(models.Job.objects.owned_by(owner).select_for_update(), id=job_id)
     task = get_object_or_404(job.tasks.all(), number=number)
-    was_open = job.tasks.filter(done=None).exists()
+    was = _is_done(job)
     task.done, task.note = (task.done or timezone.now()) if done else None, note
     task.save()
-    if was_open and not job.tasks.filter(done=None).exists():
-        event = Event(kind="check", part_id=job.part_id, says=f"All done: {job.title}"[:600])
-        _write(owner, job.airframe, event, None)
+    _told_when_done(owner, job, was)
     return job
 
 
