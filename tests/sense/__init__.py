@@ -1,9 +1,10 @@
 """Builder's sense: laws that every answer obeys, one module per group.
 
-Groups D (time) and E (ranking) begin with glue; the rest of them comes with repairs and the plan."""
+Groups D (time) and E (ranking) are about glue, "repairs" about mending; the rest of them comes with the plan."""
 
-from tests.sense import putting_on, ranking, size_and_load, taking_away, waiting, words
+from tests.sense import mending, putting_on, ranking, size_and_load, taking_away, waiting, words
 
 GROUPS = {
     "A": putting_on, "B": taking_away, "C": size_and_load, "D": waiting, "E": ranking, "F": words,
+    "repairs": mending,
 }  # fmt: skip

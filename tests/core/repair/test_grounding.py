@@ -70,7 +70,10 @@ def test_a_seam_may_be_open_over_two_depths():
 def test_a_crack_under_a_cap_grounds_and_one_beside_it_does_not():
     place = {"width_mm": 20, "root_percent": 40, "tip_percent": 40}
     cap = StripLayer(id="cap", name="Cap", skin="carbon_ud_100", face="upper", **place)
-    for low, high, grounded in ((10, 20, False), (30, 60, True)):
+    half = 50 * 20 / CONSTRUCTIONS["plank"].part().root_chord_mm
+    before, behind = 40 - half, 40 + half
+    for low, high, grounded in ((5, before - 1, False), (5, before + 1, True), (behind - 1, 95, True),
+                                (behind + 1, 95, False), (30, 60, True)):  # fmt: skip
         mark = CrackMark(id="m", at_mm=100, depth_mm=2, from_percent=low, to_percent=high)
         told = grounded_by(hurt("plank", mark, layers=(cap,)))
         assert (told is not None and "runs under Cap" in told) is grounded

@@ -77,6 +77,7 @@ PLAIN = Row(
         ("sound", {"bend": 84}, False),
         ("sound", {"twist": 84}, False),
         ("sound", {"cured": 0.99}, False),
+        ("sound", {"strength": 80, "bend": 85, "twist": 85}, True),
         ("restored", {}, False),
         ("restored", {"strength": 95}, True),
         ("restored", {"strength": 96, "bend": 109}, False),
@@ -223,8 +224,17 @@ def test_what_has_to_be_bought_is_named_and_what_is_at_hand_comes_first():
 
 def test_a_trifle_beats_nobody():
     """Less than a minute, a tenth of a gram, a credit or one per cent is no reason to hide a repair of fewer steps."""
-    for change in ({"hands": 39.5}, {"grams": 0.95}, {"credits": 4.5}, {"strength": 90.5}, {"at_launch": 1.055}):
+    for change in ({"hands": 39.5}, {"grams": 0.95}, {"credits": 4.5}, {"strength": 90.5}, {"at_launch": 1.055},
+                   {"bend": 99.5}, {"twist": 100.5}, {"loaded": 299.5}):  # fmt: skip
+        off = {"bend": 100.8} if "bend" in change else {"twist": 99.2} if "twist" in change else {}
         better = replace(PLAIN, **change, steps=5)
-        assert beaten([PLAIN, better]) == [False, False]
-    for change in ({"hands": 38.5}, {"grams": 0.85}, {"credits": 3.5}, {"strength": 91.5}, {"at_launch": 1.07}):
+        assert beaten([replace(PLAIN, **off), better]) == [False, False]
+    for change in ({"hands": 38.5}, {"grams": 0.85}, {"credits": 3.5}, {"strength": 91.5}, {"at_launch": 1.07},
+                   {"loaded": 298.5}):  # fmt: skip
         assert beaten([PLAIN, replace(PLAIN, **change, steps=5)]) == [True, False]
+
+
+def test_stiffness_counts_by_how_far_it_is_from_the_other_half():
+    off, near = (replace(PLAIN, bend=bend, steps=5) for bend in (94.0, 105.0))
+    assert beaten([off, near]) == [True, False]
+    assert beaten([replace(PLAIN, twist=97.0), replace(PLAIN, twist=101.5, steps=9)]) == [True, False]

@@ -214,3 +214,25 @@ def test_seams_along_an_edge_are_offered_at_that_edge_or_both():
     assert "Seam open at the nose" in told and "Seam open at the rear edge" not in told
     assert offered("moulded_wing", "Seam open at the rear edge", percent=50).edge == "rear"
     assert {"Front corner open", "Rear corner open"} <= set(says("fluted_wing"))
+
+
+def test_a_shallow_part_has_shallow_dents_and_a_web_alone_makes_no_sheeted_wing():
+    p = part("bead_wing").model_copy(update={"root_thickness_mm": 10.0, "tip_thickness_mm": 10.0})
+    assert offered("bead_wing", "Dent in the upper face", p=p).depth_mm == 3.0
+    thin = p.model_copy(update={"root_thickness_mm": 0.6, "tip_thickness_mm": 0.6})
+    assert offered("bead_wing", "Dent in the upper face", p=thin).depth_mm == 0.3
+    web = next(la for la in part("sheeted_wing").layers if getattr(la, "face", "") == "web")
+    assert construction_of(p.model_copy(update={"layers": (*p.layers, web)})) == "cored"
+
+
+def test_a_line_lies_from_its_first_to_its_last_millimetre_and_a_hinge_shorter_than_one_is_none():
+    p = part("bead_wing")
+    spar = next(la for la in p.layers if la.type == "bar").model_copy(update={"start_mm": 300.0, "name": "Spar"})
+    p = p.model_copy(update={"layers": (spar,)})
+    assert any(o.says == "Broken: Spar" for o in offers_at(p, 300.0, 30))
+    assert not any(o.says == "Broken: Spar" for o in offers_at(p, 299.9, 30))
+    surface = part("control_surface")
+    for end, torn in ((70.5, False), (71.0, True)):
+        hinge = HingeLayer(id="h", name="Hinge", end_mm=end)
+        hung = surface.model_copy(update={"layers": (hinge,)})
+        assert any(o.says.startswith("Hinge torn") for o in offers_at(hung, 100.0, 50)) is torn  # from 70 on

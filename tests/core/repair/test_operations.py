@@ -7,8 +7,9 @@ import pytest
 from fletcher.core.adhesion.adhesives import adhesives
 from fletcher.core.adhesion.readiness import ready_after
 from fletcher.core.demo.crash import crashed_airframe
-from fletcher.core.document.airframe import Part
-from fletcher.core.document.damage import BarMark, BreakMark, CrushMark, MissingMark
+from fletcher.core.document.airframe import JointLayer, Part
+from fletcher.core.document.damage import BarMark, BreakMark, CrushMark, LooseMark, MissingMark
+from fletcher.core.document.joint import AcrossJoint, Glued
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.repair.operations import CHECK_MIN, SAFE_MIN, fixed_after, glues_of, needs_of, tools_of, work_of
 from fletcher.core.repair.recipe import Fix, Recipe, mended
@@ -65,7 +66,19 @@ def test_contact_cement_is_coated_aired_and_closed():
     assert coat.minutes.typ == 8 and close.minutes.typ == 2 and coat.wait_min.typ == airs.typ
     assert coat.checks == [] and close.checks and "air" in coat.wait_for and close.cautions == []
     assert w.flies.typ == at["Close it"] + 2 + ready_after(key, "flight_ready", late=True) + 10
-    assert w.hands.typ == 26
+    assert w.hands.typ == 26 and (close.minutes.low, close.minutes.high) == (1, 4)
+    assert w.hands.high == 12 + (25 - 2) + 4 + 20
+
+
+def test_a_joint_that_let_go_waits_for_its_own_strength():
+    joint = JointLayer(id="root", name="Root seam", start_mm=0, glue=Glued(adhesive="epoxy_5min"),
+                       joint=AcrossJoint())  # fmt: skip
+    part = hurt(LooseMark(id="loose", of="root")).model_copy(update={"layers": (*WHOLE.layers, joint)})
+    recipe = Recipe(fixes=(Fix(mark="loose", way="reglue_joint"),), glue="epoxy_5min")
+    gels = ready_after("epoxy_5min", "flight_ready", late=True)
+    for key, wait in (("root", 300), ("other", gels)):
+        w = work_of(part, recipe, {key: Band(low=1, typ=5, high=300.0)}, "", [])
+        assert w.flies.typ == 6 + 15 + wait + 10
 
 
 def test_heat_comes_before_glue_and_its_cold_is_waited_for():

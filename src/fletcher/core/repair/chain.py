@@ -52,8 +52,7 @@ def soonest(tasks: Sequence[Task], check: float = 0.0) -> Chain:
     search.greedy()
     if len(tasks) <= EXACT:
         search.every(0.0, 0.0)
-    done = max((search.starts[n] + t.hands + t.ready for n, t in enumerate(tasks)), default=0.0)
-    begins = max(done, max((search.starts[n] + t.hands for n, t in enumerate(tasks)), default=0.0))
+    begins = max((search.starts[n] + t.hands + t.ready for n, t in enumerate(tasks)), default=0.0)
     return Chain(tuple(search.order), tuple(search.starts), begins, begins + check)
 
 

@@ -27,7 +27,7 @@ from fletcher.core.repair.cures import Cures, new_joints
 from fletcher.core.repair.damage_model import as_damaged, parted_at, taken_along
 from fletcher.core.repair.economics import packs_of, worth_of
 from fletcher.core.repair.grounding import grounded_by
-from fletcher.core.repair.inspection import stiffness_left
+from fletcher.core.repair.inspection import as_left, stiffness_left
 from fletcher.core.repair.operations import glues_of, needs_of, tools_of, work_of
 from fletcher.core.repair.phrasing import fix_words, mark_words, name_of, recipe_words
 from fletcher.core.repair.recipe import Recipe, mended
@@ -89,9 +89,10 @@ class Computed:
 
 def computed(
     airframe: Airframe, part: Part, recipe: Recipe, wish: MendWish, kinds: Sequence[Kind] = (),
-    whole: State | None = None,
+    whole: State | None = None, left: Array | None = None,
 ) -> Computed:  # fmt: skip
-    """A repair of a checked part with marks of damage, computed in full; `whole` is the state of the part unhurt.
+    """A repair of a checked part with marks of damage, computed in full; `whole` is the state of the part unhurt,
+    `left` what it holds as damaged (`holds_damaged`).
 
     Raises
     ------
@@ -110,6 +111,10 @@ def computed(
     holds, was = _holds(then), _holds(whole)
     if cures.own.spliced:  # as hands make it
         holds = np.minimum(holds, cures.holds(None))
+    floor = np.zeros_like(holds)
+    if all(f.adds for f in recipe.fixes):  # what only adds leaves it no weaker than it was
+        floor = np.minimum(holds_damaged(airframe, part, whole) if left is None else left, was)
+        holds = np.maximum(holds, floor)
     asked = np.array([[a.case.safety_factor] for a in then.analyses])
     waits = {key: band(wait, _NONE) for key, wait in cures.waits(holds, asked).items()}
     grams = [s.prepared.grams.sum(0) for s in (whole, then)]
@@ -118,7 +123,7 @@ def computed(
     work = work_of(part, recipe, waits, _gauge(part, recipe), checks, wish.warmth_C)
     launch, seams = np.zeros_like(holds), cures.seams()
     if work.set <= wish.fly_in_min:
-        launch = cures.holds(max(wish.fly_in_min - work.closed, 0.5))
+        launch = np.maximum(cures.holds(max(wish.fly_in_min - work.closed, 0.5)), floor)
     bend, twist = stiffness_left(whole.analyses[0], then.analyses[0])
     effort = effort_of(whole_part)
     more = effort_of(after.model_copy(update={"damage": ()})).cost
@@ -153,6 +158,18 @@ def computed(
         worth=worth.says, break_even=worth.break_even, mend_cheaper=worth.mend,
     )  # fmt: skip
     return Computed(option, whole, then, cures)
+
+
+def holds_damaged(airframe: Airframe, part: Part, whole: State) -> Array:
+    """Times the load (cases, S) that a part holds as damage leaves it; nothing where it is in two or cannot be told."""
+    broken = as_damaged(taken_along(part))
+    none = np.zeros((len(whole.analyses), len(whole.prepared.draws.foam.G)))
+    try:
+        if parted_at(broken) is not None:
+            return none
+        return np.array([np.minimum(a.judged.breaks, 1e9) for a in as_left(airframe, broken, whole.analyses)])
+    except (IndexError, ValueError, np.linalg.LinAlgError):
+        return none
 
 
 def makeable(part: Part, recipe: Recipe) -> tuple[Part, Part]:

@@ -25,7 +25,7 @@ from fletcher.core.materials.uncertainty import QUICK_SAMPLES, Inputs, band, sam
 from fletcher.core.repair.candidates import fixes_for, glues_for
 from fletcher.core.repair.cures import FLIES_AT
 from fletcher.core.repair.damage_model import found_whole, taken_along
-from fletcher.core.repair.evaluate import Computed, State, computed, state_of
+from fletcher.core.repair.evaluate import Computed, State, computed, holds_damaged, state_of
 from fletcher.core.repair.grounding import grounded_by
 from fletcher.core.repair.headings import (
     HEADINGS,
@@ -221,6 +221,7 @@ def search(
     made: dict[Recipe, Computed | None] = {}
     state: list[State] = []
     part_g = 0.0
+    left: Array | None = None
     fine = False
     for kind, recipes in ranked.chosen():
         if kind == "strong" and fine:
@@ -230,7 +231,8 @@ def search(
                 with samples(DRAWS):  # never over a yield: who reads the progress keeps his own count
                     state = state or [state_of(airframe, trials.whole_part)]
                     part_g = float(state[0].prepared.grams[:, 0].sum())
-                    made[recipe] = _made(airframe, part, recipe, wish, state[0])
+                    left = holds_damaged(airframe, part, state[0]) if left is None else left
+                    made[recipe] = _made(airframe, part, recipe, wish, state[0], left)
                 done = len(part.damage) + 2 + min(len(made), 3)
                 yield Progress(done=done, of=len(part.damage) + 6, says=f"{len(made)} computed in full")
             c = made[recipe]
@@ -269,10 +271,12 @@ def _says(
     return rebuilt_first(sound, anew.hours, part_g) + by_the_launch(options, wish, speeds)
 
 
-def _made(airframe: Airframe, part: Part, recipe: Recipe, wish: MendWish, whole: State) -> Computed | None:
+def _made(
+    airframe: Airframe, part: Part, recipe: Recipe, wish: MendWish, whole: State, left: Array
+) -> Computed | None:  # fmt: skip
     """A repair computed in full; None where fixes that fit alone do not fit together."""
     try:
-        return computed(airframe, part, recipe, wish, (), whole)
+        return computed(airframe, part, recipe, wish, (), whole, left)
     except InvalidDocument:
         return None
 

@@ -86,11 +86,18 @@ class Fix(Document):
     count: Annotated[int, Field(ge=1, le=8)] = 1
 
     @property
+    def adds(self) -> bool:
+        """Whether it takes nothing away: then the part holds no less than it did damaged."""
+        return self.way not in _CUTS
+
+    @property
     def seamed(self) -> bool:
         """Whether it takes the glue of the seams."""
         return self.way in _SEAMED or self.over in _GLUED_ON
 
 
+_CUTS = frozenset({"graft", "scarf", "scarf_bar", "replace_bar", "reskin", "warm", "straighten"})
+"""Ways that cut sound material away, or change it, before they mend."""
 _SEAMED = frozenset({"reglue", "scarf", "graft", "reglue_joint", "close_seam"})
 _GLUED_ON = frozenset({"pins", "splints", "doubler", "doubler_both", "straps", "straps_both", "flute_rods"})
 """Ways, and what is laid over them, that take the glue of the seams."""

@@ -92,6 +92,7 @@ class Trials:
             Many(tuple(Glued(adhesive=g) for g in keys), MINUTES) for keys in each
         )
         self._looks: dict[tuple[Layer, ...], _Look | None] = {}
+        self._lefts: dict[str, Array] = {}
         self._shaking: Shaking | None = None
         """The whole part's, which a fix hardly changes."""
         look = self._look(self.whole_part)
@@ -140,6 +141,9 @@ class Trials:
         elements = elements_of(part, self.catalogue)
         with samples(0):
             holds, near, glued = self._holds(elements, own, look, mark, fix)
+        if fix.adds:  # what only adds leaves the part no weaker than it was
+            left = self._left(mark)[:, None, None]
+            holds, near = np.maximum(holds, left), np.maximum(near, left)
         grams = 0.0
         if fix.way not in ("leave", "fill"):
             grams = float(look.prepared.grams[:, 0].sum()) - self._grams + glued
@@ -153,6 +157,19 @@ class Trials:
             skill=max((s.skill for s in steps), default=1), cost=self._costs(part, fix),
             needs=frozenset(new_stock(self.part, part, fix)),
         )  # fmt: skip
+
+    def _left(self, mark: Mark) -> Array:
+        """Times the load (cases,) that the part holds with one mark as it is, no more than whole."""
+        if mark.id not in self._lefts:
+            try:
+                look = self._look(self.part.model_copy(update={"damage": (mark,)}))
+            except (IndexError, ValueError, np.linalg.LinAlgError):
+                look = None
+            found = np.zeros_like(self.whole_holds)
+            if look is not None:
+                found = np.array([1 / max(float(use.max()), 1e-9) for use in look.uses])
+            self._lefts[mark.id] = np.minimum(found, self.whole_holds)
+        return self._lefts[mark.id]
 
     def _between(self, steps: tuple[RepairStep, ...], fix: Fix, glue: int) -> float:
         """Minutes that its steps wait for one another with one of the glues."""
