@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -33,7 +34,7 @@ from fletcher.core.materials.materials import Bar, Sheet, Skin
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import draw_bar, draw_skin, drawn
 from fletcher.core.section.elements import Elements, JointStock, Membrane
-from fletcher.core.section.outline import faces
+from fletcher.core.section.outline import Outline, faces
 
 SEAM_LAP_MM = 8.0
 """[J] Width over which a fold or rear seam is glued."""
@@ -158,9 +159,14 @@ def _sheet(m: Membrane, site: Site) -> Sheet | None:
 
 def _enclosed(elements: Elements, chord: float, thick: float) -> float:
     """Area that the walls enclose, mm²."""
+    return _area(elements.outline, round(float(chord), 3), round(float(thick), 3))
+
+
+@lru_cache(maxsize=1024)
+def _area(outline: Outline, chord: float, thick: float) -> float:
     x = (np.arange(41) + 0.5) / 41
-    low, high = faces(elements.outline, x, np.full_like(x, chord), np.full_like(x, thick))
-    return max(float(np.sum(high - low)) * float(chord) / 41, 1e-6)
+    low, high = faces(outline, x, np.full_like(x, chord), np.full_like(x, thick))
+    return max(float(np.sum(high - low)) * chord / 41, 1e-6)
 
 
 def _wrapped(strap: Strap, site: Site) -> Array:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -192,7 +192,10 @@ class Folded:
     def faces(self, x: Array, chord: Array, thickness: Array) -> tuple[Array, Array]:
         """Heights of the lower and upper face at chord fractions x, mm."""
         x, chord, thickness = np.broadcast_arrays(x, chord, thickness)
-        r, alpha = self.nose_shape(chord, thickness)
+        if chord.size and np.all(chord == chord.flat[0]) and np.all(thickness == thickness.flat[0]):
+            r, alpha = _nose(self, float(chord.flat[0]), float(thickness.flat[0]))
+        else:
+            r, alpha = self.nose_shape(chord, thickness)
         X, T = x * chord, thickness
         xf, xr = self.front * chord, self.rear * chord
         round_ = np.sqrt(np.clip(r**2 - (r - X) ** 2, 0, None))
@@ -227,6 +230,15 @@ class Folded:
         """Half thickness over the largest thickness at chord fraction x."""
         lower, upper = self._plain(x)
         return np.asarray(0.5 * (upper - lower) / self.ratio)
+
+
+@lru_cache(maxsize=4096)
+def _nose(outline: Folded, chord: float, thickness: float) -> tuple[Array, Array]:
+    """The shape of the nose at one place, kept: its faces are asked for point by point."""
+    r, alpha = outline.nose_shape(np.array(chord), np.array(thickness))
+    for values in (r, alpha):
+        values.setflags(write=False)
+    return r, alpha
 
 
 Outline = Rectangle | FourDigit | Ellipse | Points | Folded

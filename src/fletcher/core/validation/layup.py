@@ -366,23 +366,41 @@ def hangs_together(elements: Elements, path: str) -> Iterator[Problem]:
     """A hollow part must be one network of walls, or bars alone."""
     if not elements.hollow:
         return
+    message = _apart(elements)
+    if message is not None:
+        yield Problem(path=f"{path}.layers", message=message)
+
+
+_KNOWN: dict[object, str | None] = {}
+_KEPT = 512
+"""So many answers are kept: a part is checked again for every joint that is tried on it, and these do not matter."""
+
+
+def _apart(elements: Elements) -> str | None:
+    """Why a hollow part does not hang together; None where it does."""
+    p = elements.part
+    key = (elements.membranes, elements.bars, elements.openings, elements.outline, p.span_mm, p.root_chord_mm,
+           p.tip_chord_mm, p.root_thickness_mm, p.tip_thickness_mm, p.tip_setback_mm)  # fmt: skip
+    if key not in _KNOWN:
+        if len(_KNOWN) >= _KEPT:
+            _KNOWN.clear()
+        _KNOWN[key] = _parted(elements)
+    return _KNOWN[key]
+
+
+def _parted(elements: Elements) -> str | None:
     stops = elements.breaks()
     y = np.array([0.5 * (a + b) for a, b in itertools.pairwise(stops)])
     geometry, draws = geometry_of(elements, y, y, np.zeros_like(y)), draws_of(elements)
     for k in range(len(y)):
-        here = f"{path}.layers"
         bends = any(geometry.skin_on[i, k] and not m.slack for i, m in enumerate(elements.membranes))
         if not bends and not np.any(geometry.bar_on[:, k]):
-            yield Problem(
-                path=here, message=f"nothing carries {in_mm(y[k], F0)} out: a hollow part needs walls or bars there"
-            )
-            return
+            return f"nothing carries {in_mm(y[k], F0)} out: a hollow part needs walls or bars there"
         net = section_network(elements, draws, geometry, k)
         _, label = net.components()
         pieces = len({int(label[n]) for n in (*net.first, *net.second)})
         if pieces > 1:
-            message = (
+            return (
                 f"the walls do not hang together {in_mm(y[k], F0)} out: join them by sides, a web, or at nose and tail"
             )
-            yield Problem(path=here, message=message)
-            return
+    return None
