@@ -19,7 +19,8 @@ _LABELS = ("5min", "15min", "30min", "1h", "2h", "6h", "24h", "48h", "7d")
 
 @dataclass(frozen=True)
 class Adhesive:
-    """An adhesive. Spread g/m² per coated face as applied, `solids` what stays; times in minutes."""
+    """An adhesive. Spread g/m² of the joint as applied, all coated faces together, `solids` what stays; times in
+    minutes."""
 
     key: str
     name: str

@@ -146,7 +146,7 @@ def glue_lines(
     modulus = sampled(FILM_G_MPa.get(a.kind, FILM_G_MPa["rigid"]), key, 2)
     if a.key.startswith("pu_"):
         modulus = sampled(FILM_G_MPa["polyurethane"], key, 2)
-    gives, grams = sampled(a.line_mm, key, 3) / modulus, spread * a.faces * 1e-6
+    gives, grams = sampled(a.line_mm, key, 3) / modulus, spread * 1e-6
     return [
         GlueLine(
             pull[:, t],

@@ -115,7 +115,7 @@ def _cured(a: Adhesive, c: Curing, minutes: Array, warmth_C: float, width_mm: fl
 def sets_at_once(a: Adhesive, technique: str) -> bool:
     """Whether the film holds its share from the start, so that no green strength has to be waited for; the curve of
     cyanoacrylate is its strength."""
-    return a.key.startswith("ca_") or (a.kind in FLASHED and technique != "wet") or technique == "flashed"
+    return a.key.startswith("ca_") or (a.kind in FLASHED and technique != "wet")
 
 
 def film(share: Array, glue: Array, bed: Array, at_once: bool) -> Array:

@@ -128,10 +128,10 @@ def _vetoes(a: Adhesive, j: Seam, row: Between | None, week: float) -> list[str]
 
 @lru_cache(maxsize=256)
 def _spread(key: str, _: int) -> tuple[Array, Array]:
-    """Share that stays, and g/m² of it on all coated faces, (S,)."""
+    """Share that stays, and g/m² of it in the joint, (S,)."""
     a, stream = adhesives()[key], "glue/grams/" + key
     solids = sampled(a.solids, stream, 1)
-    return solids, sampled(a.spread_g_m2, stream) * a.faces * solids
+    return solids, sampled(a.spread_g_m2, stream) * solids
 
 
 def _grams(a: Adhesive, need: GlueNeed) -> Array:
