@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 
 import pytest
+from django.db import connection
 from django.test import Client
 from playwright.sync_api import expect
 
@@ -39,6 +40,10 @@ def fleet(live_server):
     from fletcher.server.airframes.management.commands.prepare import load_demo
 
     load_demo()
+    with connection.cursor() as cursor:
+        # an answer that the page gave up may still write while all tables are emptied after the test: if both wait for
+        # one another, it is the one that gives way
+        cursor.execute("SET deadlock_timeout = '60s'")
     return live_server.url
 
 

@@ -352,9 +352,13 @@ def test_the_drawing_is_pressed_where_it_broke_and_offers_what_that_construction
     drawing = page.get_by_role("group", name="The part from above, with its damage")
     part = Airframe.model_validate(stored("Dunlin Post")["document"]).parts[1]
     expect(page.get_by_role("complementary", name="As it stands")).to_contain_text("Press on the drawing")
-    box = drawing.locator("polygon").first.bounding_box()
-    drawing.locator("polygon").first.click(position={"x": box["width"] / 2, "y": 0.15 * box["height"]})
     menu = page.get_by_role("menu", name="What broke here")
+    drawing.locator("polygon").first.click()  # in its middle, once it lies still
+    expect(menu.get_by_role("menuitem", name="Dent in the upper face")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(menu).to_have_count(0)
+    box = drawing.locator("polygon").first.bounding_box()
+    drawing.locator("polygon").first.click(position={"x": box["width"] / 2, "y": 0.12 * box["height"]})
     expect(menu.get_by_role("menuitem", name="Crushed nose")).to_be_visible()
     expect(menu.get_by_role("menuitem", name=re.compile("Creased"))).to_have_count(0)
     menu.get_by_role("menuitem", name="Crushed nose").click()
@@ -369,6 +373,7 @@ def test_the_drawing_is_pressed_where_it_broke_and_offers_what_that_construction
     page.keyboard.press("Escape")
     expect(menu).to_have_count(0)
     assert len(stored("Dunlin Post")["document"]["parts"][1]["damage"]) == 1
+    expect(page.locator(".opacity-60")).to_have_count(0)  # all answers are there: none is greyed while it is fetched
     assert faults(page) == []
 
 
@@ -391,4 +396,5 @@ def test_a_folded_wing_is_creased_and_its_nose_split_open(loud_page, fleet, stor
     saved(page)
     kinds = [m["kind"] for m in stored("Rock Pipit")["document"]["parts"][0]["damage"]]
     assert kinds == ["crease", "opened"]
+    expect(page.locator(".opacity-60")).to_have_count(0)
     assert faults(page) == []
