@@ -344,6 +344,18 @@ def test_a_part_that_is_not_on_the_shelf_is_sketched_and_marked(loud_page, fleet
     assert faults(page) == []
 
 
+def press(drawing, along, across):
+    """Press a drawn part at shares of its width and height, where it lies at that very moment."""
+    drawing.locator("polygon").first.evaluate(
+        """(part, [along, across]) => {
+            const box = part.getBoundingClientRect();
+            const [clientX, clientY] = [box.x + along * box.width, box.y + across * box.height];
+            part.dispatchEvent(new MouseEvent("click", { bubbles: true, clientX, clientY }));
+        }""",
+        [along, across],
+    )
+
+
 def test_the_drawing_is_pressed_where_it_broke_and_offers_what_that_construction_can_have(loud_page, fleet, stored):
     """Near the nose of a cored half: a crushed nose, no crease; the mark lies where it was pressed."""
     page = loud_page
@@ -357,8 +369,7 @@ def test_the_drawing_is_pressed_where_it_broke_and_offers_what_that_construction
     expect(menu.get_by_role("menuitem", name="Dent in the upper face")).to_be_visible()
     page.keyboard.press("Escape")
     expect(menu).to_have_count(0)
-    box = drawing.locator("polygon").first.bounding_box()
-    drawing.locator("polygon").first.click(position={"x": box["width"] / 2, "y": 0.12 * box["height"]})
+    press(drawing, 0.5, 0.12)
     expect(menu.get_by_role("menuitem", name="Crushed nose")).to_be_visible()
     expect(menu.get_by_role("menuitem", name=re.compile("Creased"))).to_have_count(0)
     menu.get_by_role("menuitem", name="Crushed nose").click()
@@ -368,7 +379,7 @@ def test_the_drawing_is_pressed_where_it_broke_and_offers_what_that_construction
     assert mark["kind"] == "crush" and mark["face"] == "front"
     assert 0.5 * (mark["start_mm"] + mark["end_mm"]) == pytest.approx(part.span_mm / 2, abs=5)
     # pressed again and thought better of: nothing is marked
-    drawing.locator("polygon").first.click(position={"x": box["width"] / 4, "y": 0.5 * box["height"]})
+    press(drawing, 0.25, 0.5)
     expect(menu.get_by_role("menuitem", name="Snapped right through")).to_be_visible()
     page.keyboard.press("Escape")
     expect(menu).to_have_count(0)

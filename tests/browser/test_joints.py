@@ -34,8 +34,13 @@ def test_glues_are_ranked_moved_by_a_change_and_ruled_out_with_reasons(loud_page
     first.locator("summary").click()
     expect(first).to_contain_text(expected.choices[0].plan[-1])
     expect(first.get_by_role("img")).to_be_visible()
-    expect(first).to_contain_text("Protection:")
     assert faults(page) == []
+    # a caution stands at the glue that needs it
+    place, hurts = next((n, c) for n, c in enumerate(expected.choices) if c.cautions)
+    hurting = usable.locator("> li").nth(place)
+    expect(hurting).to_contain_text(hurts.name)
+    hurting.locator("summary").click()
+    expect(hurting).to_contain_text("Protection:")
     # polystyrene rules the solvents out
     page.get_by_label("This", exact=True).select_option("eps_20")
     page.get_by_label("meets this", exact=True).select_option("wood")

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import pytest
 
 from fletcher.core.document.airframe import Part
@@ -192,3 +194,12 @@ def test_a_bar_in_a_piece_that_is_missing_is_missing_too():
     assert 0 < told.bend_percent.typ < 80 and 0 < told.strength_percent.typ < 90
     kept = left({**hole, "depth_mm": 8, "whole": ["spar"]})
     assert kept.strength_percent.typ > told.strength_percent.typ
+
+
+def test_a_deeper_dent_over_the_spar_holds_no_more_at_any_depth():
+    """Also where its floor lies level with a rod, to a point, for the grid moves with the floor: the rod is held by the
+    foam beside it as before."""
+    shares = [left({**CRUSHED, "depth_mm": d, "whole": ["spar"]}).strength_percent.typ for d in (3, 4.5, 5, 5.3, 8, 11)]
+    assert shares[0] > 99
+    assert all(deep <= less + 1 for less, deep in itertools.pairwise(shares))
+    assert min(shares) > 96  # the rods carry what the foam over them lost

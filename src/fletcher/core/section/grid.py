@@ -209,11 +209,12 @@ def _columns(stops: list[float], cell: float, coarsest: float) -> Array:
 _EVEN = np.linspace(0, 1, 65)
 
 
-def _rows(levels: list[float]) -> Array:
-    """Grid levels through the thickness in [0, 1], moved so that bars lie on them."""
+def _rows(bars: list[float], holes: list[float]) -> Array:
+    """Grid levels through the thickness in [0, 1], moved so that bars lie on them and, where there is room, floors of
+    holes: a bar beside its level would be spread over two, and seem held better than it is."""
     zeta = np.linspace(0, 1, ROWS + 1)
     anchors = {0: 0.0, ROWS: 1.0}
-    for level in sorted(levels):
+    for level in (*sorted(bars), *sorted(holes)):
         row = min(max(round(level * ROWS), 1), ROWS - 1)
         near = [abs(level - v) for v in anchors.values()]
         if row not in anchors and min(near) > 0.25 / ROWS:
@@ -248,15 +249,16 @@ def grid_of(stations: list[Station]) -> Grid:
     base = cells = 0
     for s, xs in zip(stations, all_xs, strict=True):
         lower, upper = faces(s.outline, xs / s.chord, np.array(s.chord), np.array(s.thickness))
-        levels = []
+        levels: list[float] = []
+        floors: list[float] = []
         for bar in s.bars:
             lo, up = np.interp(bar.x, xs, lower), np.interp(bar.x, xs, upper)
             levels.append(min(max(float((bar.z - lo) / (up - lo)), 0.01), 0.99))
         for hole in s.holes:
             at = 0.5 * (hole.x0 + hole.x1)
             lo, up = np.interp(at, xs, lower), np.interp(at, xs, upper)
-            levels += [float((z - lo) / (up - lo)) for z in hole.heights(np.asarray(lo), np.asarray(up)) if lo < z < up]
-        zeta = _rows(levels)
+            floors += [float((z - lo) / (up - lo)) for z in hole.heights(np.asarray(lo), np.asarray(up)) if lo < z < up]
+        zeta = _rows(levels, floors)
         node = base + np.arange(len(xs) * (ROWS + 1)).reshape(len(xs), ROWS + 1)
         count = (len(xs) - 1) * ROWS
         pieces.append(
