@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core.adhesion.adhesives import adhesives, foam_families, on_foams
+from fletcher.core.adhesion.adhesives import adhesives, foam_families, on_foams, suits_foam
 from fletcher.core.adhesion.coupons import Coupon
 from fletcher.core.adhesion.joint_capacity import GlueNeed
 from fletcher.core.adhesion.selection import TESTED, glue
@@ -82,3 +82,18 @@ def test_no_hinge_names_a_glue_that_eats_its_foam(foam):
         listed = [adhesives()[k].name for k in hinges()[c.key].glues]
         for name in listed:
             assert names.get(name) != "attacks" or f"Nor {name}, which attacks this foam." in c.keep_out
+
+
+def test_every_foam_is_of_a_family_or_takes_epoxy_alone():
+    """Foams of another density are of the family of their kind; what the table knows nothing of is not called safe."""
+    families = foam_families()
+    for key, foam in reference().foams.items():
+        alike = {families.get(k) for k, f in reference().foams.items() if f.family == foam.family}
+        assert len(alike) == 1 or foam.family == "XPS", key
+        safe = {k for k in adhesives() if suits_foam(k, key)}
+        if key in families:
+            assert safe == {k for k, v in verdicts(key).items() if v not in ("attacks", "poor_adhesion", "test_first")}
+        else:
+            assert safe == {k for k in adhesives() if k.startswith("epoxy")}
+    assert "ca_thin" not in {k for k in adhesives() if suits_foam(k, "eps_12")}
+    assert all(suits_foam(k, None) for k in adhesives())

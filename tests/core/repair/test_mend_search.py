@@ -156,12 +156,16 @@ def test_pieces_and_gauges_measure_what_is_gone(answer):
     assert {g.at_mm for g in answer.gauges} == {398, 400, 465}
     for g in answer.gauges:
         assert g.chord_mm == pytest.approx(180 - 40 * g.at_mm / 600)
-    scrap = LEFT.model_copy(update={"damage": (CrackMark(id="c", at_mm=100),), "foam": "epp_20"})
-    elsewhere = [("Nose of an old one", scrap.model_copy(update={"foam": "epp_30"})), ("Whole", LEFT)]
-    told = pieces_of(POST, RIGHT, elsewhere)[0].donors
-    assert told == ["Nose of an old one (the same foam)"]
-    other = POST.model_copy(update={"parts": (RIGHT, scrap)})
-    assert found(airframe=other).pieces[0].donors == ["Wing, left (the same family, another density)"]
+
+
+def test_foam_comes_from_scrap_of_nearly_the_same_density_and_never_from_a_part_that_is_to_fly():
+    scrap = LEFT.model_copy(update={"damage": (CrackMark(id="c", at_mm=100),)})
+    names = ("epp_30", "epp_25", "epp_20", "epp_45", "eps_30")
+    elsewhere = [(f"Nose {key}", scrap.model_copy(update={"foam": key})) for key in (*names, None)]
+    told = pieces_of(RIGHT, elsewhere)[0].donors
+    assert told == ["Nose epp_30 (the same foam)", f"Nose epp_25 ({reference().foams['epp_25'].name})"]
+    # the other half is to fly again with this one, also where it is hurt itself
+    assert found(airframe=POST.model_copy(update={"parts": (RIGHT, scrap)})).pieces[0].donors == []
 
 
 def test_nothing_marked_and_nothing_that_mends_is_said():

@@ -137,6 +137,18 @@ def foam_families() -> dict[str, str]:
     return found
 
 
+_UNTRIED = ("attacks", "poor_adhesion", "test_first")
+
+
+def suits_foam(key: str, foam: str | None) -> bool:
+    """Whether load may pass through an adhesive on a foam without trying it first; on no foam any. On a core of which
+    the table tells nothing only epoxy may: it dissolves and melts none."""
+    family = foam_families().get(foam or "")
+    if family is None:
+        return foam is None or key.startswith("epoxy")
+    return on_foams()[key, family].verdict not in _UNTRIED
+
+
 @cache
 def between() -> dict[tuple[str, str], Between]:
     """By adhesive and pair of materials."""

@@ -11,7 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 
-from fletcher.core.adhesion.adhesives import adhesives, between, curings, foam_families, on_foams
+from fletcher.core.adhesion.adhesives import adhesives, between, curings, foam_families, on_foams, suits_foam
 from fletcher.core.adhesion.bond_line import YIELDS_OVER, decay
 from fletcher.core.document.airframe import BarLayer, FilmLayer, JointLayer, Part, StripLayer, WallLayer
 from fletcher.core.document.damage import (
@@ -66,14 +66,9 @@ def glues_for(part: Part, at_hand: Sequence[str] = (), warmth_C: float = 20.0) -
     found = []
     for key in adhesives():
         row = between().get((key, pair))
-        if family is None:
-            hurts = attacked is not None and on_foams()[key, attacked].verdict == "attacks"
-            fits = row is not None and row.suits >= 2 and not hurts
-            share = 0.0 if row is None else float(row.suits)
-        else:
-            on = on_foams()[key, family]
-            fits = row is not None and row.suits >= 2 and on.verdict not in ("attacks", "poor_adhesion", "test_first")
-            share = on.efficiency.typ
+        hurts = attacked is not None and on_foams()[key, attacked].verdict == "attacks"
+        fits = row is not None and row.suits >= 2 and not hurts and suits_foam(key, part.foam)
+        share = (0.0 if row is None else row.suits) if family is None else on_foams()[key, family].efficiency.typ
         if fits and warmth_C >= curings()[key].least_C:
             found.append((key not in at_hand, -share, key))
     return [key for _, _, key in sorted(found)[:GLUES]]

@@ -7,8 +7,9 @@ from collections.abc import Sequence
 import numpy as np
 
 from fletcher.core.adhesion.adhesives import foam_families
-from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.airframe import Part
 from fletcher.core.document.damage import CrushMark, MissingMark
+from fletcher.core.materials.materials import Foam
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Inputs, band, draw_foam
 from fletcher.core.repair.damage_model import chord_at
@@ -24,9 +25,13 @@ def thickness_at(part: Part, at: float) -> float:
     return part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * at / part.span_mm
 
 
-def pieces_of(airframe: Airframe, part: Part, scrap: Sequence[tuple[str, Part]] = ()) -> list[LostPiece]:
-    """A piece for every mark whose foam is gone or crushed: its box, its grams of the same foam, and what it could be
-    cut from: broken parts of the same family of foam, of the airframe or of the builder's `scrap`, by name."""
+ALIKE = 0.2
+"""Foams whose densities differ by no more than this share can stand for one another."""
+
+
+def pieces_of(part: Part, scrap: Sequence[tuple[str, Part]] = ()) -> list[LostPiece]:
+    """A piece for every mark whose foam is gone or crushed: its box, its grams of the same foam, and which parts of the
+    builder's `scrap`, by name, it could be cut from: never one of an airframe that is to fly."""
     out = []
     foam = reference().foams.get(part.foam or "")
     if foam is None:
@@ -47,20 +52,21 @@ def pieces_of(airframe: Airframe, part: Part, scrap: Sequence[tuple[str, Part]] 
         out.append(
             LostPiece(
                 mark_id=mark.id, size_mm=(long, wide, float(deep.max())), foam=foam.name,
-                grams=band(draw_foam(foam).density * volume, Inputs([])), donors=_donors(airframe, part, scrap),
+                grams=band(draw_foam(foam).density * volume, Inputs([])), donors=_donors(foam, scrap),
             )
         )  # fmt: skip
     return out
 
 
-def _donors(airframe: Airframe, part: Part, scrap: Sequence[tuple[str, Part]]) -> list[str]:
-    family = foam_families().get(part.foam or "", part.foam)
-    own = [(p.name, p) for p in airframe.parts if p.id != part.id]
-    return [
-        f"{name} ({'the same foam' if p.foam == part.foam else 'the same family, another density'})"
-        for name, p in (*own, *scrap)
-        if p.damage and p.foam and foam_families().get(p.foam, p.foam) == family
-    ]
+def _donors(foam: Foam, scrap: Sequence[tuple[str, Part]]) -> list[str]:
+    family, out = foam_families().get(foam.key), []
+    for name, part in scrap:
+        own = reference().foams.get(part.foam or "")
+        if own is None or foam_families().get(own.key) != family:
+            continue
+        if abs(own.density_kg_m3.typ / foam.density_kg_m3.typ - 1) <= ALIKE + 1e-9:
+            out.append(f"{name} ({'the same foam' if own.key == foam.key else own.name})")
+    return out
 
 
 def gauges_of(part: Part) -> list[Gauge]:

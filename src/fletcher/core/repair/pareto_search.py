@@ -256,7 +256,7 @@ def search(
         says=_says(airframe, part, [c.option for c in options], wish, anew, part_g), headings=HEADINGS,
         considered=considered, beaten=more, options=[c.option for c in options], front=ranked.front(),
         staged=stages, rebuild=anew,
-        pieces=pieces_of(airframe, part, scrap), gauges=gauges_of(part),
+        pieces=pieces_of(part, scrap), gauges=gauges_of(part),
         cautions=cautions_for(["key:battery_crash", "key:flying_repaired", "key:estimate_limits"]),
         assumptions=list(ASSUMPTIONS),
     )  # fmt: skip

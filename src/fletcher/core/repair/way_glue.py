@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from fletcher.core.adhesion.adhesives import adhesives, between, foam_families, on_foams
+from fletcher.core.adhesion.adhesives import adhesives, between, foam_families, on_foams, suits_foam
 from fletcher.core.document.airframe import Part
 
 SPLICED = frozenset({"sleeve", "scarf_bar"})
@@ -62,9 +62,8 @@ def crack_glue(seam: str, part: Part, at_hand: Sequence[str] = (), launch_min: f
     hand first; for a launch soon one that sets by then."""
 
     def suits(key: str) -> bool:
-        row, family = between().get((key, "foam_foam")), foam_families().get(part.foam or "")
-        fits = family is None or on_foams()[key, family].verdict not in ("attacks", "poor_adhesion", "test_first")
-        return key in _WICKS and row is not None and row.suits >= _BED_FROM and fits
+        row = between().get((key, "foam_foam"))
+        return key in _WICKS and row is not None and row.suits >= _BED_FROM and suits_foam(key, part.foam)
 
     if seam not in adhesives() or suits(seam):
         return seam
@@ -76,10 +75,9 @@ def crack_glue(seam: str, part: Part, at_hand: Sequence[str] = (), launch_min: f
 
 
 def _suits_bed(key: str, part: Part) -> bool:
-    row, family = between().get((key, "foam_composite")), foam_families().get(part.foam or "")
-    if row is None or row.suits < _BED_FROM or adhesives()[key].kind in _GRABS:
-        return False
-    return family is None or on_foams()[key, family].verdict not in ("attacks", "poor_adhesion", "test_first")
+    row = between().get((key, "foam_composite"))
+    fits = row is not None and row.suits >= _BED_FROM and adhesives()[key].kind not in _GRABS
+    return fits and suits_foam(key, part.foam)
 
 
 def _holds(key: str, part: Part) -> float:

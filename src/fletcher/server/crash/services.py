@@ -41,11 +41,12 @@ def _airframe(owner: User, airframe_id: UUID, hold: bool = False) -> Airframe:
 
 
 def scrap(owner: User, but: str) -> list[tuple[str, Part]]:
-    """Broken parts of all airframes of an owner except those of one name, each by its name and its airframe's."""
+    """Broken parts of all airframes of an owner that are broken, but for those of one name, each by its name and its
+    airframe's: a part that is to fly is no scrap."""
     out = []
     for state in airframes.shelf(owner):
         document = Document.model_validate(state.document)
-        if document.name != but:
+        if document.name != but and document.state == "broken":
             out += [(f"{p.name} of {document.name}", p) for p in document.parts if p.damage]
     return out
 
