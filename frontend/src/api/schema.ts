@@ -5424,8 +5424,6 @@ export interface components {
             measured: string[];
             /** Says */
             says: string;
-            /** Speed Share */
-            speed_share: number;
             strength_percent: components["schemas"]["Band"];
             twist_percent: components["schemas"]["Band"] | null;
         };

@@ -60,6 +60,10 @@ class Seam:
     def use(self, kind: str, name: str) -> float:
         return max(float(w.use[0].max()) for w in self.ways if w.kind == kind and name in w.name)
 
+    def arm(self, thick: float) -> float:
+        """Depth between strips so thick on the outer sides of two walls over that between the walls."""
+        return (self.deep + self.wall.plate.thickness + thick) / self.deep
+
     def holds(self, name: str, kind: str = "joint_glue") -> float:
         """Force that a face passes at most."""
         return self.force / self.use(kind, name)
@@ -87,9 +91,9 @@ def test_sticks_over_a_seam_in_board_lift_at_their_ends():
     K2 = seam.Et * min(seam.width, wide + 2 * t)
     c = 0.1 / 500 + thick / (3 * STICK.G_MPa.typ) + t / (3 * G)
     lap = lap_force(min(bears, own) * wide, K1, K2, lap_rate(K1, K2, c, wide), 40, True, 1.5)
-    assert seam.use("joint_glue", "upper") == pytest.approx(seam.force / float(lap), rel=1e-6)
+    assert seam.use("joint_glue", "upper") == pytest.approx(seam.force / float(lap) / seam.arm(thick), rel=1e-6)
     assert seam.use("joint_part", "upper") == pytest.approx(
-        seam.force / (STICK.tensile_strength_MPa.typ * wide * thick / 2.5), rel=1e-6
+        seam.force / (STICK.tensile_strength_MPa.typ * wide * thick / 2.5) / seam.arm(thick), rel=1e-6
     )  # bent about its own middle on one side: 1 + 3 k
     assert seam.use("joint_glue", "lower") == pytest.approx(seam.use("joint_glue", "upper"), rel=0.02)
 
@@ -97,12 +101,13 @@ def test_sticks_over_a_seam_in_board_lift_at_their_ends():
 def test_inner_strips_work_at_their_own_height_and_keep_the_outer_ones_straight():
     outside, both = Seam("folded_wing", strapped()), Seam("folded_wing", strapped(lies="both"))
     t = both.wall.plate.thickness
-    arm = 1 + ((both.deep - t) / (both.deep + t)) ** 2
+    inner = (both.deep - t - 2) / (both.deep + t + 2)
+    arm = 1 + inner**2
     assert both.holds("upper") / outside.holds("upper") == pytest.approx(arm, rel=1e-6)
     own = both.holds("upper", "joint_part") / outside.holds("upper", "joint_part")
     assert own == pytest.approx(2.5 * arm, rel=1e-6)
     inside = Seam("folded_wing", strapped(lies="inside"))
-    assert inside.holds("upper") / outside.holds("upper") == pytest.approx(arm - 1, rel=1e-6)
+    assert inside.holds("upper") / outside.holds("upper") == pytest.approx(inner, rel=1e-6)
 
 
 def test_no_more_strips_count_than_lie_side_by_side():
@@ -123,18 +128,18 @@ def test_a_doubler_of_the_same_board_brings_its_papers_along():
     e = offset_of(seam.wall.plate.thickness, paper, core, phi)
     papers = sheet.facing.tensile_along_MPa.typ * paper
     holds = 50 * butt_with_doublers(papers, phi, 1e9, 1, 0.5 * e / (core + paper), 1e9)
-    assert seam.use("joint_part", "upper") == pytest.approx(seam.force / float(holds), rel=1e-6)
-    assert seam.use("joint_glue", "upper") == pytest.approx(seam.force / (min(bears, own) * 40 * 50), rel=1e-6)
+    force = seam.force / seam.arm(sheet.thickness_mm.typ)
+    assert seam.use("joint_part", "upper") == pytest.approx(force / float(holds), rel=1e-6)
+    assert seam.use("joint_glue", "upper") == pytest.approx(force / (min(bears, own) * 40 * 50), rel=1e-6)
 
 
 def test_tape_over_a_seam_holds_by_its_own_adhesive_and_wraps_against_twist():
     tape = CATALOGUE.skins["bopp_tape_std"]
     seam = Seam("folded_wing", strapped(stock="bopp_tape_std", count=1, wide_mm=48.0))
-    assert seam.use("joint_glue", "upper") == pytest.approx(
-        seam.force / (tape.adhesive_shear_MPa.typ * 40 * 48), rel=1e-6
-    )
+    force = seam.force / seam.arm(tape.thickness_mm.typ)
+    assert seam.use("joint_glue", "upper") == pytest.approx(force / (tape.adhesive_shear_MPa.typ * 40 * 48), rel=1e-6)
     drawn = (tape.yield_MPa or tape.tensile_strength_MPa).typ
-    assert seam.use("joint_part", "upper") == pytest.approx(seam.force / (drawn * tape.thickness_mm.typ * 48), rel=1e-6)
+    assert seam.use("joint_part", "upper") == pytest.approx(force / (drawn * tape.thickness_mm.typ * 48), rel=1e-6)
     wrapped = Seam("folded_wing", strapped(stock="bopp_tape_std", count=1, wide_mm=None))
     bears, _, own = board()
     edge = min(bears, own) * seam.wall.plate.thickness
@@ -180,10 +185,9 @@ def test_rods_in_flutes_hold_by_half_their_round_over_25_mm():
     row = between()[glue, "nylon_hdpe_foam"]
     film = adhesives()[glue].shear_MPa.typ if row.shear_MPa is None else row.shear_MPa.typ
     film *= 1.0 if row.efficiency is None else row.efficiency.typ
-    arm = (seam.deep / (seam.deep + seam.wall.plate.thickness)) ** 2
-    holds = 6 * min(film, sheet.shear_MPa.typ) * 0.5 * np.pi * 1.5 * 25 * arm
+    holds = 6 * min(film, sheet.shear_MPa.typ) * 0.5 * np.pi * 1.5 * 25  # in the middle of the walls
     assert seam.use("joint_glue", "upper") == pytest.approx(seam.force / holds, rel=1e-6)
-    own = 6 * rod.tensile_strength_MPa.typ * rod.area_mm2 * arm
+    own = 6 * rod.tensile_strength_MPa.typ * rod.area_mm2
     assert seam.use("joint_part", "upper") == pytest.approx(seam.force / own, rel=1e-6)
 
 

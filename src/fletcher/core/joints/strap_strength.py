@@ -1,4 +1,4 @@
-r"""What a strip that is glued over a seam hands over, and what pairs of strips, doublers and rods in flutes bear.
+r"""What a strip that is glued over a seam hands over, and what pairs of strips and doublers bear.
 
 A lap between two stiffnesses K₁, K₂ (N) through the compliance c of glue and both sides, k = b/c,
 λ² = k(1/K₁ + 1/K₂): a brittle bed gives where its shear peaks, at the end of the stiffer side; one that yields evens it
@@ -8,6 +8,8 @@ small loads). Forces N, lengths mm, stresses MPa.
 """
 
 from __future__ import annotations
+
+from collections.abc import Sequence
 
 import numpy as np
 
@@ -62,14 +64,8 @@ def offset_of(wall: float, paper: float, core: float, phi: float) -> float:
     return (wall + paper) / 2 + phi * (core + paper) / (1 + phi)
 
 
-def pairs_moment(force: Value, outer: float, inner: float | None) -> Array:
-    """Moment (N·mm) of a pair of strips at ±outer, each bearing `force`, and of a second one at ±inner: plane
-    sections."""
-    return np.asarray(2 * np.asarray(force) * (outer + (0.0 if inner is None else inner**2 / outer)))
-
-
-def rod_in_flute(yields: Value, liner: float, pitch: float, length: float, rod: Value) -> Array:
-    """Moment (N·mm) of a rod so long each side in a flute: liners bear as strips clamped at their ribs (plastic hinges,
-    2σt²/pitch per length), the rod as a pin (Broms); never above its own."""
-    bears = 2 * np.asarray(yields) * liner**2 / pitch
-    return np.minimum(bears * length**2 / 4, rod)
+def pairs_moment(pairs: Sequence[tuple[Value, float]]) -> Array:
+    """Moment (N·mm) of pairs of strips, each by the force that one bears and its height ±z off the middle, mm: plane
+    sections, so that a strip works by its height over that of the outermost."""
+    most = max((z for _, z in pairs), default=0.0)
+    return np.asarray(sum((2 * np.asarray(force) * z**2 / max(most, 1e-9) for force, z in pairs), np.zeros(1)))

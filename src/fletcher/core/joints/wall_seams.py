@@ -29,6 +29,7 @@ from fletcher.core.joints.strap_strength import (
     lap_force,
     lap_rate,
     offset_of,
+    pairs_moment,
 )
 from fletcher.core.materials.materials import Bar, Sheet, Skin
 from fletcher.core.materials.tables import reference
@@ -185,22 +186,29 @@ def _strapped(
     wall = _wall_of(m, _sheet(m, site), site, i)
     width = max(float(site.scene.geometry.skin[i, 0, site.k]), 1.0)
     film_MPa = _film(site, wall)
-    laps, owns = np.zeros_like(asked), np.zeros_like(asked)
+    laps: list[tuple[Array | float, float]] = []
+    owns: list[tuple[Array | float, float]] = []
     names = []
     for strap in j.straps:
         stock = site.placed.stock(strap.stock)
-        sides = 2 if strap.lies == "both" else 1
-        # an inner strip works at its own height, plane sections
-        arm = sum(
-            ((deep + sign * wall.thick) / (deep + wall.thick)) ** 2
-            for sign in {"outside": (1,), "inside": (-1,), "both": (1, -1), "flutes": (0,)}[strap.lies]
-        )
-        lap, own = _strap(strap, stock, wall, film_MPa, work, width, sides)
-        laps, owns = laps + lap * arm, owns + own * arm
+        lap, own = _strap(strap, stock, wall, film_MPa, work, width, 2 if strap.lies == "both" else 1)
+        off = (wall.thick + _thick(stock)) / 2
+        for side in {"outside": (off,), "inside": (-off,), "both": (off, -off), "flutes": (0.0,)}[strap.lies]:
+            height = max(deep / 2 + side, 0.0)
+            laps.append((lap, height))
+            owns.append((own, height))
         names.append(stock.name)
+    lap_N, own_N = (pairs_moment(pairs) / deep for pairs in (laps, owns))
     told = f"straps over the {face} wall" if not names else f"{' and '.join(dict.fromkeys(names))} over the {face} wall"
-    yield Way("joint_glue", f"the glue under {told} gives", site.here(asked / np.maximum(laps, 1e-9)), asked, "N")
-    yield Way("joint_part", f"{told} gives", site.here(asked / np.maximum(owns, 1e-9)), asked, "N")
+    yield Way("joint_glue", f"the glue under {told} gives", site.here(asked / np.maximum(lap_N, 1e-9)), asked, "N")
+    yield Way("joint_part", f"{told} gives", site.here(asked / np.maximum(own_N, 1e-9)), asked, "N")
+
+
+def _thick(stock: JointStock) -> float:
+    if isinstance(stock, Bar):
+        return stock.size()[1]
+    assert isinstance(stock, Skin | Sheet)
+    return stock.thickness_mm.typ
 
 
 def _strap(

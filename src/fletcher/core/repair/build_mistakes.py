@@ -30,10 +30,9 @@ from fletcher.core.materials.reader import Listed, record, records
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.repair.candidates import fixes_for, glues_for
-from fletcher.core.repair.damage_model import found_whole
+from fletcher.core.repair.damage_model import found_whole, thickness_at
 from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.inspection import Left, what_is_left
-from fletcher.core.repair.missing_foam import thickness_at
 from fletcher.core.repair.recipe import Recipe
 from fletcher.core.repair.repair_table import steps_of
 from fletcher.core.repair.schema import MendWish

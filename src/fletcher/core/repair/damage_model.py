@@ -81,6 +81,11 @@ def chord_at(part: Part, at: float) -> float:
     return part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * at / part.span_mm
 
 
+def thickness_at(part: Part, at: float) -> float:
+    """Largest thickness at a place, mm."""
+    return part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * at / part.span_mm
+
+
 def _cut(part: Part, span: tuple[float, float], face: _Face, percents: tuple[float, float], depth: float) -> CutLayer:
     """A cut between two shares of the chord, of the width that this has in the middle of its stretch."""
     start, end = max(0.0, span[0]), min(part.span_mm, span[1])
@@ -289,8 +294,7 @@ def _clear(cut: CutLayer, taken: list[CutLayer], part: Part) -> list[CutLayer]:
         return [cut]
     at = 0.5 * (first + last)
     start, end = _across(cut, part, at)
-    share = at / part.span_mm
-    thick = part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * share
+    thick = thickness_at(part, at)
     gone, depth = [], cut.depth_mm
     for other in meets:
         if {cut.face, other.face} == {"upper", "lower"}:  # from both faces: what is left between them, at most
@@ -338,7 +342,7 @@ def _gap(part: Part, mark: CrackMark | CrushMark | MissingMark, at: float, layer
         return None
     if mark.face == "through":
         return 0.0
-    thick = part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * share
+    thick = thickness_at(part, at)
     near = layer.place in (mark.face, "pair")
     return layer.cover_mm if near else thick / 2 - height / 2 if layer.place == "middle" else thick - height
 

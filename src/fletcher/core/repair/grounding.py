@@ -26,7 +26,7 @@ from fletcher.core.document.damage import (
 )
 from fletcher.core.estimate.phrasing import stock_name
 from fletcher.core.materials.tables import reference
-from fletcher.core.repair.damage_model import Question, chord_at, crack_to_a_bar, questions
+from fletcher.core.repair.damage_model import Question, chord_at, crack_to_a_bar, questions, thickness_at
 from fletcher.core.section.assembly import line_span
 from fletcher.core.structure.control_surfaces import horn_of
 
@@ -96,7 +96,7 @@ def _of_mark(mark: Mark, part: Part) -> Iterator[tuple[int, str]]:
         if mark.to_percent - mark.from_percent > _HALF_A_SIDE:
             yield 5, f"a wall is creased across, {in_mm(mark.at_mm, F0)} from the root"
     elif isinstance(mark, OpenedMark):
-        deep = _depth_at(part, mark.start_mm)
+        deep = thickness_at(part, mark.start_mm)
         if mark.end_mm - mark.start_mm > _SEAM_OVER * deep:
             yield 5, f"the {mark.edge} seam is open over {in_mm(mark.end_mm - mark.start_mm, F0)}"
     elif isinstance(mark, MissingMark):
@@ -106,16 +106,12 @@ def _of_mark(mark: Mark, part: Part) -> Iterator[tuple[int, str]]:
     elif isinstance(mark, PeeledMark):
         line = next((la for la in part.layers if la.id == mark.of), None)
         web = part.foam is None and isinstance(line, WallLayer) and line.face in ("web", "level")
-        if web and mark.end_mm - mark.start_mm > _SEAM_OVER * _depth_at(part, mark.start_mm):
+        if web and mark.end_mm - mark.start_mm > _SEAM_OVER * thickness_at(part, mark.start_mm):
             yield 1, f"{names[mark.of]} is loose, {in_mm(mark.start_mm, F0)} from the root"
     elif isinstance(mark, LooseMark):
         yield from _loose(mark, part, names)
     elif isinstance(mark, BentMark):
         yield from _bent(mark, part)
-
-
-def _depth_at(part: Part, at: float) -> float:
-    return part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * at / part.span_mm
 
 
 def _crack(mark: CrackMark, part: Part) -> Iterator[tuple[int, str]]:
@@ -129,7 +125,7 @@ def _crack(mark: CrackMark, part: Part) -> Iterator[tuple[int, str]]:
     elif mark.face in ("front", "rear"):
         if mark.depth_mm >= _FROM_EDGE * chord_at(part, mark.at_mm):
             yield 3, f"a crack runs in from the {mark.face} edge, {at}"
-    elif foam is not None and foam.brittle and mark.depth_mm > _BRITTLE_DEEP * _depth_at(part, mark.at_mm):
+    elif foam is not None and foam.brittle and mark.depth_mm > _BRITTLE_DEEP * thickness_at(part, mark.at_mm):
         yield 3, f"a crack goes deep into brittle foam, {at}"
 
 

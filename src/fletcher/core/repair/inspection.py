@@ -111,13 +111,10 @@ class Left(Result):
     lost_g: Band
     strength_percent: Band
     """Break load over that of the undamaged part, in the case in the air that loses most."""
-    speed_share: float
-    """Share of the speed at which its cases in the air ask no more than it has at the low end: loads grow with its
-    square."""
     fly: Literal["sure", "likely", "reduced", "no"]
     """Whether it may fly: as it is, likely, gently only, or not: by rule (a broken bar, a crack to the spar, a loose
-    joint,
-    in two), or by what is left against what is needed."""
+    joint, in
+    two), or by what is left against what is needed."""
     says: str
     grounds: list[str]
     """All rules that forbid it, the gravest first."""
@@ -252,13 +249,12 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
     loses = min(air, key=lambda c: c.left.typ / max(c.whole.typ, 1e-9))
     strength = Band(**{n: min(100 * getattr(loses.left, n) / max(loses.whole.typ, 1e-9), 100.0 if part.damage else 1e9)
                        for n in ("typ", "low", "high")})  # fmt: skip
-    share = min(1.0, *(c.left.low / c.asked for c in air))
     reasons = grounds(part)
     speeds = speeds_of(airframe, part)
     fly, says = _flies(part, cases, strength.typ, first_of(reasons), speeds)
     return Left(
         cases=cases, bend_percent=bend, twist_percent=twist, lost_g=band(grams[0] - grams[1], Inputs([])),
-        strength_percent=strength, speed_share=math.sqrt(max(share, 0.0)), fly=fly, says=says,
+        strength_percent=strength, fly=fly, says=says,
         grounds=reasons, asked=asked, measured=_measured(part),
         cautions=cautions_for(["key:flying_repaired", "key:battery_crash"]),
     )  # fmt: skip
@@ -293,7 +289,7 @@ def _in_two(whole: list[Analysis], part: Part, at: float, asked: list[Asked]) ->
     twists = np.any(whole[0].loading.torque)
     return Left(
         cases=cases, bend_percent=none, twist_percent=none if twists else None, lost_g=none, strength_percent=none,
-        speed_share=0.0, fly="no", says=f"Do not fly: {where}.", grounds=[where], asked=asked, measured=_measured(part),
+        fly="no", says=f"Do not fly: {where}.", grounds=[where], asked=asked, measured=_measured(part),
         cautions=cautions_for(["key:flying_repaired", "key:battery_crash"]),
     )  # fmt: skip
 

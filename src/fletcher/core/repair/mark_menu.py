@@ -33,7 +33,7 @@ from fletcher.core.document.damage import (
 from fletcher.core.document.shapes import FoldedSection, RectangleSection
 from fletcher.core.estimate.phrasing import stock_name
 from fletcher.core.materials.tables import reference
-from fletcher.core.repair.damage_model import chord_at
+from fletcher.core.repair.damage_model import chord_at, thickness_at
 from fletcher.core.section.assembly import line_span
 
 Construction = Literal[
@@ -90,9 +90,7 @@ class _Here:
         self.long = min(60.0, part.span_mm / 4)
         self.start = round(min(max(self.at - self.long / 2, 0.0), part.span_mm - self.long), 1)
         self.end = round(self.start + self.long, 1)
-        share = self.at / part.span_mm
-        self.chord = chord_at(part, self.at)
-        self.thick = part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * share
+        self.chord, self.thick = chord_at(part, self.at), thickness_at(part, self.at)
         taken = {m.id for m in part.damage}
         self.id = next(f"mark-{n}" for n in range(1, 99) if f"mark-{n}" not in taken)
 

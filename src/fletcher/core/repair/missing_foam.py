@@ -12,18 +12,12 @@ from fletcher.core.document.damage import CrushMark, MissingMark
 from fletcher.core.materials.materials import Foam
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Inputs, band, draw_foam
-from fletcher.core.repair.damage_model import chord_at
+from fletcher.core.repair.damage_model import chord_at, thickness_at
 from fletcher.core.repair.phrasing import place_of
 from fletcher.core.repair.repair_lines import stretch_of
 from fletcher.core.repair.schema import Gauge, LostPiece
 from fletcher.core.section.assembly import outline_of
 from fletcher.core.section.outline import faces
-
-
-def thickness_at(part: Part, at: float) -> float:
-    """Largest thickness of a part at a place, mm."""
-    return part.root_thickness_mm + (part.tip_thickness_mm - part.root_thickness_mm) * at / part.span_mm
-
 
 ALIKE = 0.2
 """Foams whose densities differ by no more than this share can stand for one another."""

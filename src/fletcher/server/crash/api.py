@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Iterator
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated
 from uuid import UUID
 
 from django.http import HttpResponse, StreamingHttpResponse
@@ -198,7 +198,7 @@ class JobOut(Schema):
     tasks: list[TaskOut]
     checks: list[CheckOut]
     marks: list[Mark]
-    state: Literal["open", "failed", "passed"]
+    state: services.JobState
 
 
 class AdoptedOut(Schema):
@@ -213,11 +213,9 @@ def _job(row: models.Job) -> JobOut:
         CheckOut(**c.model_dump(), number=n, value=v, holds=None if v is None else c.passed(v))
         for n, (c, v) in enumerate(services.checked(row))
     ]
-    failed = any(c.holds is False for c in checks)
-    waits = any(c.value is None for c in checks) or any(t.done is None for t in row.tasks.all())
     return JobOut(
         id=row.id, part_id=row.part_id, title=row.title, created=row.created, checks=checks, marks=row.marks,
-        state="failed" if failed else "open" if waits else "passed",
+        state=services.state_of(row),
         tasks=[TaskOut(number=t.number, operation=t.operation, done=t.done, note=t.note) for t in row.tasks.all()],
     )  # fmt: skip
 

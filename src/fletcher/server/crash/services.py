@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from datetime import datetime
-from typing import Any, cast
+from typing import Any, Literal, cast
 from uuid import UUID
 
 from django.contrib.auth.models import User
@@ -32,6 +32,8 @@ from fletcher.server.crash import models
 
 MOST = 2000
 """So many entries, and a fifth as many pictures, may one airframe have; a fiftieth as many candidates a part."""
+
+JobState = Literal["open", "failed", "passed"]
 
 
 def _airframe(owner: User, airframe_id: UUID, hold: bool = False) -> Airframe:
@@ -175,10 +177,13 @@ def checked(job: models.Job) -> list[tuple[CheckAfter, float | None]]:
     return [(CheckAfter.model_validate(c), job.values.get(str(n))) for n, c in enumerate(job.checks)]
 
 
-def _is_done(job: models.Job) -> bool:
-    """Whether every step is done and every check passed."""
+def state_of(job: models.Job) -> JobState:
+    """Failed where a check did; passed where every step is done and every check passed."""
     values = checked(job)
-    return not job.tasks.filter(done=None).exists() and all(v is not None and c.passed(v) for c, v in values)
+    if any(v is not None and not c.passed(v) for c, v in values):
+        return "failed"
+    waits = any(v is None for _, v in values) or any(t.done is None for t in job.tasks.all())
+    return "open" if waits else "passed"
 
 
 @transaction.atomic
@@ -187,7 +192,7 @@ def measure(owner: User, job_id: UUID, number: int, value: float | None) -> mode
     job = get_object_or_404(models.Job.objects.owned_by(owner).select_for_update(), id=job_id)
     if not 0 <= number < len(job.checks):
         raise refusal("number", f"names no check of this work: 0 to {len(job.checks) - 1}", str(number))
-    was = _is_done(job)
+    was = state_of(job)
     values = {k: v for k, v in job.values.items() if k != str(number)}
     job.values = values if value is None else {**values, str(number): value}
     job.save(update_fields=["values"])
@@ -195,8 +200,8 @@ def measure(owner: User, job_id: UUID, number: int, value: float | None) -> mode
     return job
 
 
-def _told_when_done(owner: User, job: models.Job, was: bool) -> None:
-    if not was and _is_done(job):
+def _told_when_done(owner: User, job: models.Job, was: str) -> None:
+    if was != "passed" and state_of(job) == "passed":
         says = f"All done and every check passed: {job.title}"[:600]
         _write(owner, job.airframe, Event(kind="check", part_id=job.part_id, says=says), None)
 
@@ -213,7 +218,7 @@ def tick(owner: User, job_id: UUID, number: int, done: bool, note: str) -> model
     time line."""
     job = get_object_or_404(models.Job.objects.owned_by(owner).select_for_update(), id=job_id)
     task = get_object_or_404(job.tasks.all(), number=number)
-    was = _is_done(job)
+    was = state_of(job)
     task.done, task.note = (task.done or timezone.now()) if done else None, note
     task.save()
     _told_when_done(owner, job, was)
