@@ -18,7 +18,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from playwright.sync_api import Page, TimeoutError, sync_playwright
+from playwright.sync_api import Page, Response, TimeoutError, sync_playwright
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -43,6 +43,10 @@ WATCH = """() => {
 }"""
 
 
+# two frames after the answer has come, whatever it changes is on the screen
+DRAWN = """() => new Promise((done) =>
+  setTimeout(() => requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(done)))))"""
+
 # frames of which script, style and layout together took long enough to be noticed, and the script in them
 FRAMES = """() => {
   window.frames_seen = [];
@@ -59,16 +63,24 @@ def spread(name: str, ms: list[float]) -> None:
     print(f"{name:<58} median {statistics.median(ms):7.1f} ms   95 % {p95:7.1f} ms   wanted 95 % < 150 ms")
 
 
+def first_answer(r: Response) -> bool:
+    """Whether this is what the page redraws its verdict, or its ranking, from."""
+    return r.url.endswith("/glue") or (r.url.endswith("/estimate") and '"quick":true' in (r.request.post_data or ""))
+
+
 def measure(page: Page, act: list[Callable[[], object]]) -> list[float]:
-    """Milliseconds of each act until the verdict is redrawn; what changes no figure of it is left out."""
+    """Milliseconds of each act until the verdict is redrawn. An act that asks nothing, or whose first answer changes no
+    figure, is left out: a full answer with more samples follows once things rest."""
     page.evaluate(WATCH)
     for one in act:
-        seen = page.evaluate("window.measured.length")
-        one()
+        known = page.evaluate("window.measured.length")
         try:
-            page.wait_for_function("n => window.measured.length > n", arg=seen, timeout=2_000)
+            with page.expect_response(first_answer, timeout=1_000):
+                one()
+            page.evaluate(DRAWN)
         except TimeoutError:
-            page.evaluate("window.unchanged()")
+            page.evaluate("known => { window.measured.length = known; }", known)
+        page.evaluate("window.unchanged()")
     return [float(ms) for ms in page.evaluate("window.measured")]
 
 
