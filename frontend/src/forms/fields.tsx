@@ -148,8 +148,8 @@ export function OptionalNumber({
 
 interface ChoiceProps<V extends string> extends FieldProps {
   value: V;
-  options: readonly { value: V; label: string; group?: string }[];
-  onChange: (value: V) => void;
+  options: readonly { value: NoInfer<V>; label: string; group?: string }[];
+  onChange: (value: NoInfer<V>) => void;
 }
 
 /** A choice from a list, grouped where the options carry a group. */

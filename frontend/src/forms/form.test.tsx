@@ -110,7 +110,7 @@ describe("other fields", () => {
     const [chosen, ticked, written] = [vi.fn(), vi.fn(), vi.fn()];
     render(
       <>
-        <Choice
+        <Choice<string>
           label="Stock"
           value="rod"
           options={[

@@ -19,6 +19,26 @@ export interface Form<T> {
   at: (path: string) => Problem | undefined;
 }
 
+/** The fields of any of several kinds of thing, and what each holds. */
+type KeyOf<T> = T extends unknown ? keyof T & string : never;
+type ValueAt<T, K extends PropertyKey> = T extends unknown ? (K extends keyof T ? T[K] : never) : never;
+/** The fields that hold a number. */
+export type NumberKey<T> = T extends unknown
+  ? { [K in keyof T & string]-?: T[K] extends number ? K : never }[keyof T & string]
+  : never;
+
+/** Changes one field of whichever kind of thing this is: the field first, then what it is to hold. */
+export type Setter<T> = <K extends KeyOf<T>>(key: K) => (value: ValueAt<T, K>) => void;
+
+export function setterOf<T extends object>(value: T, change: (next: T) => void): Setter<T> {
+  return (key) => (next) => change({ ...value, [key]: next });
+}
+
+/** A field that holds a number in some of these kinds of thing; null in those that have no such field. */
+export function numberAt<T extends object>(of: T, key: NumberKey<T>): number | null {
+  return key in of ? (of as Record<NumberKey<T>, number>)[key] : null;
+}
+
 /** A form over something that is kept elsewhere: a part, a line of the lay-up. */
 export function formOf<T extends object>(
   value: T,

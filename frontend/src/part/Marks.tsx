@@ -1,6 +1,7 @@
 import { DropdownMenu } from "radix-ui";
 import type { Catalogue, Part, Problem, Schemas } from "../api/client";
 import { Choice, NumberField, OptionalNumber, TextField, Tick } from "../forms/fields";
+import { numberAt, setterOf, type NumberKey, type Setter } from "../forms/form";
 import { lineName, problemAt } from "./edits";
 import { MarkMenu, withMark, type Mark } from "./MarkMenu";
 import { answered, StillWhole } from "./StillWhole";
@@ -65,7 +66,7 @@ export function Marks({ subject, part, catalogue, problems, path, change, asked 
                 mark={m}
                 {...{ part, catalogue }}
                 at={(key) => problemAt(problems, `${path}.damage[${n}].${key}`)}
-                set={(key) => (value) => set(m.id, { ...m, [key]: value })}
+                set={setterOf(m, (next) => set(m.id, next))}
               />
               {"whole" in m && (
                 <StillWhole
@@ -107,26 +108,35 @@ export function Marks({ subject, part, catalogue, problems, path, change, asked 
   );
 }
 
+const EDGES = [
+  { value: "front", label: "Front edge" },
+  { value: "rear", label: "Rear edge" },
+] as const;
 const FACES = [
   { value: "upper", label: "Upper face" },
   { value: "lower", label: "Lower face" },
-  { value: "front", label: "Front edge" },
-  { value: "rear", label: "Rear edge" },
-];
+  ...EDGES,
+] as const;
+const THROUGH = { value: "through", label: "Right through" } as const;
 
 interface FieldsProps {
   mark: Mark;
   part: Part;
   catalogue: Catalogue;
   at: (key: string) => Problem | undefined;
-  set: (key: string) => (value: unknown) => void;
+  set: Setter<Mark>;
 }
 
 function Fields({ mark, part, catalogue, at, set }: FieldsProps) {
-  const number = (key: string, label: string, quantity: "length" | "percent" | "angle", step = 5) => (
+  const number = (
+    key: NumberKey<Mark>,
+    label: string,
+    quantity: "length" | "percent" | "angle",
+    step = 5,
+  ) => (
     <NumberField
       label={label}
-      value={(mark as unknown as Record<string, number>)[key]!}
+      value={numberAt(mark, key) ?? 0}
       quantity={quantity}
       step={step}
       problem={at(key)}
@@ -158,7 +168,7 @@ function Fields({ mark, part, catalogue, at, set }: FieldsProps) {
         <Choice
           label="Along the"
           value={mark.edge}
-          options={FACES.filter((f) => f.value === "front" || f.value === "rear")}
+          options={EDGES}
           problem={at("edge")}
           onChange={set("edge")}
         />
@@ -217,7 +227,7 @@ function Fields({ mark, part, catalogue, at, set }: FieldsProps) {
         <Choice
           label="From the"
           value={mark.face}
-          options={mark.kind === "missing" ? [...FACES, { value: "through", label: "Right through" }] : FACES}
+          options={mark.kind === "missing" ? [...FACES, THROUGH] : FACES}
           problem={at("face")}
           onChange={set("face")}
         />

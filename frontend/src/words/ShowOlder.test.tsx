@@ -1,7 +1,8 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { useCoupons, useRemoveCoupon } from "../api/queries";
+import { useRemoveCoupon } from "../api/changes";
+import { useCoupons } from "../api/queries";
 import { ShowOlder } from "./ShowOlder";
 
 vi.mock("../api/client", async (original) => {

@@ -10,7 +10,8 @@ interface Props {
   /** Pin the part as it was in a revision; a refusal's message, or null. */
   pin: (revision: number, name: string) => Promise<string | null>;
   bringBack: (document: Airframe) => void;
-  newFrom: (document: Airframe) => void;
+  /** Put it on the shelf as another airframe; a refusal's message, or null. */
+  newFrom: (document: Airframe) => Promise<string | null>;
   onClose: () => void;
 }
 
@@ -37,6 +38,10 @@ export function HistoryDialog(props: Props) {
     const path = { airframe_id: airframeId, number };
     return (await must(api.GET("/api/airframes/{airframe_id}/revisions/{number}", { params: { path } })))
       .document;
+  };
+  const act = (number: number, then: (document: Airframe) => Promise<string | null> | void) => {
+    const told = async () => (await then(await read(number))) ?? "";
+    void told().then(setTold, () => setTold("This state could not be read: is the server running?"));
   };
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
@@ -93,7 +98,7 @@ export function HistoryDialog(props: Props) {
                       className="key-button"
                       aria-label={`Bring back state ${e.number}`}
                       onClick={() =>
-                        void read(e.number).then((document) => {
+                        act(e.number, (document) => {
                           props.bringBack(document);
                           onClose();
                         })
@@ -106,7 +111,7 @@ export function HistoryDialog(props: Props) {
                     type="button"
                     className="key-button"
                     aria-label={`New airframe from state ${e.number}`}
-                    onClick={() => void read(e.number).then(props.newFrom)}
+                    onClick={() => act(e.number, props.newFrom)}
                   >
                     New from it
                   </button>

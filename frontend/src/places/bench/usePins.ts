@@ -1,6 +1,7 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, must, problemsOf, type Airframe, type Part, type Schemas } from "../../api/client";
-import { keys, readAnew, usePinned } from "../../api/queries";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { api, must, type Airframe, type Part, type Schemas } from "../../api/client";
+import { troubleOf, usePinUp, useRenamePin, useUnpin } from "../../api/changes";
+import { usePinned } from "../../api/queries";
 import { useSettled } from "../../forms/useSettled";
 
 export type Pin = Schemas["PinOut"];
@@ -12,8 +13,8 @@ export interface Pins {
   figures: Map<number, Figures>;
   /** Pin the part up as it was in a revision; the message of a refusal, or null. */
   pin: (revision: number, name: string) => Promise<string | null>;
-  rename: (id: number, name: string) => Promise<void>;
-  unpin: (id: number) => Promise<void>;
+  rename: ReturnType<typeof useRenamePin>;
+  unpin: ReturnType<typeof useUnpin>;
 }
 
 /** The variants of one part that are pinned up. */
@@ -25,9 +26,9 @@ export function usePins(
   /** Compare only when the estimate itself is there, and the load rests: what is being typed comes first. */
   ready: boolean,
 ): Pins {
-  const queries = useQueryClient();
-  const key = keys.pins(airframeId);
-  const path = { airframe_id: airframeId };
+  const pinUp = usePinUp(airframeId);
+  const rename = useRenamePin(airframeId);
+  const unpin = useUnpin(airframeId);
   const kept = usePinned(airframeId);
   const pins = (kept.data ?? []).filter((p) => p.part_id === part.id);
   const { all_up_mass_g, top_speed_m_s, setting } = document;
@@ -50,32 +51,9 @@ export function usePins(
   const figures = new Map<number, Figures>();
   const told = compared.data ?? [];
   if (told.length === pins.length) pins.forEach((p, i) => figures.set(p.id, told[i]!));
-  const refresh = () => readAnew(queries, key);
-  return {
-    pins,
-    figures,
-    pin: async (revision, name) => {
-      const { error } = await api.POST("/api/airframes/{airframe_id}/pins", {
-        params: { path },
-        body: { part_id: part.id, revision, name },
-      });
-      await refresh();
-      return error ? problemsOf(error)[0]!.message : null;
-    },
-    rename: async (id, name) => {
-      await api.PUT("/api/airframes/{airframe_id}/pins/{pin_id}", {
-        params: { path: { ...path, pin_id: id } },
-        body: { name },
-      });
-      await refresh();
-    },
-    unpin: async (id) => {
-      await api.DELETE("/api/airframes/{airframe_id}/pins/{pin_id}", {
-        params: { path: { ...path, pin_id: id } },
-      });
-      await refresh();
-    },
-  };
+  const pin = (revision: number, name: string) =>
+    troubleOf(pinUp.mutateAsync({ part_id: part.id, revision, name }));
+  return { pins, figures, pin, rename, unpin };
 }
 
 /** Work to the first break, bent the weaker way. */

@@ -1,5 +1,5 @@
 import { type Schemas } from "../../api/client";
-import { useMeasure } from "../../api/queries";
+import { useMeasure } from "../../api/changes";
 import { OptionalNumber } from "../../forms/fields";
 import { plain, show, type Quantity } from "../../forms/units";
 import { NotStored } from "../../words/NotStored";

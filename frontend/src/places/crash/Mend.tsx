@@ -1,7 +1,8 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, problemsOf, type Part, type Schemas } from "../../api/client";
-import { type Refused, useCandidates, useKeepCandidate, useRemoveCandidate } from "../../api/queries";
+import { api, type Part, type Schemas } from "../../api/client";
+import { troubleOf, useAdopt, useKeepCandidate, useRemoveCandidate } from "../../api/changes";
+import { useCandidates } from "../../api/queries";
 import type { Subject } from "../../part/useStudy";
 import { tagOf } from "../../words/tags";
 import { useSettled } from "../../forms/useSettled";
@@ -35,6 +36,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
   const marked = (part.damage ?? []).length > 0;
   const found = useMending(settled, wish, marked);
   const kept = useKept(airframeId, part.id, settled, wish, !found.running);
+  const adoption = useAdopt(airframeId);
   const [picked, setPicked] = useState<Option | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   const titles = new Map(found.answer?.headings.map((h) => [h.kind, h.title]));
@@ -130,16 +132,12 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
           adopt={async () => {
             const revision = await stored();
             if (revision === null) return "Mend what the marks above are refused for, then adopt it.";
-            const { data, error } = await api.POST("/api/crash/airframes/{airframe_id}/adopt", {
-              params: { path: { airframe_id: airframeId } },
-              body: { revision, part_id: part.id, recipe: row.option.recipe, wish },
-            });
-            if (!data)
-              return error && "revision" in (error as object)
-                ? "This airframe was changed elsewhere meanwhile: reload the page, then adopt it."
-                : problemsOf(error)[0]!.message;
-            adopted();
-            return null;
+            const { recipe } = row.option;
+            const trouble = await troubleOf(
+              adoption.mutateAsync({ revision, part_id: part.id, recipe, wish }),
+            );
+            if (trouble === null) adopted();
+            return trouble;
           }}
         />
       )}
@@ -191,14 +189,8 @@ function useKept(
     enabled: free && mine.length > 0,
     placeholderData: keepPreviousData,
   });
-  const keep = async (name: string, recipe: Schemas["Recipe"]) => {
-    try {
-      await add.mutateAsync({ part_id: partId, name, recipe });
-      return null;
-    } catch (refused) {
-      return (refused as Refused).problems[0]!.message;
-    }
-  };
+  const keep = (name: string, recipe: Schemas["Recipe"]) =>
+    troubleOf(add.mutateAsync({ part_id: partId, name, recipe }));
   const rows = mine.flatMap((c, n) => {
     const option = computed.data?.[n];
     return option

@@ -1,6 +1,7 @@
 import { useId, useState } from "react";
 import { type Part } from "../../api/client";
-import { useAddPicture, usePictures, useRemovePicture } from "../../api/queries";
+import { useAddPicture, useRemovePicture } from "../../api/changes";
+import { usePictures } from "../../api/queries";
 import { NotStored } from "../../words/NotStored";
 import { MARKS } from "../../part/Marks";
 import { Choice } from "../../forms/fields";

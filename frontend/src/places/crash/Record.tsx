@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, must, type Part, type Schemas } from "../../api/client";
-import { useLog, useWriteLog } from "../../api/queries";
+import { useWriteLog } from "../../api/changes";
+import { useLog } from "../../api/queries";
 import { WHAT } from "../../part/DamageView";
 import type { Subject } from "../../part/useStudy";
 import { ShowOlder } from "../../words/ShowOlder";

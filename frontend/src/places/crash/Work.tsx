@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type Schemas } from "../../api/client";
-import { useJobs, useRemoveJob, useTick } from "../../api/queries";
+import { useRemoveJob, useTick } from "../../api/changes";
+import { useJobs } from "../../api/queries";
 import { NotStored } from "../../words/NotStored";
 import { Operations } from "./Operations";
 import { Checks } from "./Checks";

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { Catalogue, Schemas } from "../../api/client";
-import { useKeepCoupon } from "../../api/queries";
+import { useKeepCoupon } from "../../api/changes";
 import { Choice, NumberField, OptionalNumber, TextField, Tick } from "../../forms/fields";
 import { formOf, type Form } from "../../forms/form";
 import { BrokenFace } from "./BrokenFace";

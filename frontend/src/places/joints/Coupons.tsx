@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { type Schemas } from "../../api/client";
-import { useCatalogue, useCoupons, useRemoveCoupon, useRemoveTrial, useTrials } from "../../api/queries";
+import { useRemoveCoupon, useRemoveTrial } from "../../api/changes";
+import { useCatalogue, useCoupons, useTrials } from "../../api/queries";
 import { ShowOlder } from "../../words/ShowOlder";
 import { NotStored } from "../../words/NotStored";
 import { plain, show } from "../../forms/units";

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, problemsOf, type Catalogue, type Problem, type Schemas } from "../../api/client";
-import { useKeepTrial } from "../../api/queries";
+import { useKeepTrial } from "../../api/changes";
 import { CautionLines } from "../../words/Cautions";
 import { Choice, NumberField, TextField, Tick } from "../../forms/fields";
 import { formOf } from "../../forms/form";

@@ -18,7 +18,7 @@ const KINDS = [
   { value: "tail", label: "A tail half" },
   { value: "surface", label: "A control surface" },
   { value: "fuselage", label: "A fuselage" },
-];
+] as const;
 
 const TOOLS: [Wish["tools"][number], string][] = [
   ["iron", "film iron"],
@@ -89,7 +89,7 @@ export function ChooseWay() {
                 hours: wish.hours,
                 tools: wish.tools,
                 at_hand: wish.at_hand,
-                kind: kind as Wish["kind"],
+                kind: kind,
               })
             }
           />

@@ -1,13 +1,12 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
-import { api, problemsOf, type Airframe, type Problem } from "../../api/client";
-import { keys, readAnew } from "../../api/queries";
+import type { Airframe, Problem } from "../../api/client";
+import { useNewAirframe } from "../../api/changes";
 
 const MOST_BYTES = 512_000;
 
 /** Opens an airframe's file: all of it or nothing; what is wrong is told by its place in the file. */
 export function OpenFile() {
-  const queries = useQueryClient();
+  const another = useNewAirframe();
   const input = useRef<HTMLInputElement>(null);
   const [problems, setProblems] = useState<Problem[]>([]);
   const open = async (file: File) => {
@@ -23,9 +22,7 @@ export function OpenFile() {
       setProblems([{ path: "", message: `This is not a JSON file: ${(error as Error).message}` }]);
       return;
     }
-    const { error } = await api.POST("/api/airframes", { body: document as Airframe });
-    if (error) setProblems(problemsOf(error));
-    else await readAnew(queries, keys.shelf);
+    another.mutate(document as Airframe, { onError: (refused) => setProblems(refused.problems) });
   };
   return (
     <span className="relative">

@@ -1,6 +1,6 @@
 import { AlertDialog } from "radix-ui";
 import { NotStored } from "../../words/NotStored";
-import { useRemoveAirframe } from "../../api/queries";
+import { useRemoveAirframe } from "../../api/changes";
 
 /** Takes an airframe off the shelf for good, after asking. */
 export function TakeOff({ id, name }: { id: string; name: string }) {

@@ -1,6 +1,7 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { api, problemsOf, type AirframeOut, type Part, type Problem } from "../../api/client";
-import { keys, readAnew } from "../../api/queries";
+import { api, type AirframeOut, type Part, type Problem } from "../../api/client";
+import { accepted, readAnew, Refused } from "../../api/changes";
+import { keys } from "../../api/queries";
 import { freshId } from "../../forms/ids";
 
 interface NewAirframe {
@@ -24,38 +25,37 @@ export async function putPart(
     parts.map((p) => p.id),
   );
   const made = { ...part, id };
-  const answer =
-    "document" in into
-      ? await api.PUT("/api/airframes/{airframe_id}", {
-          params: { path: { airframe_id: into.id } },
-          body: { revision: into.revision, document: { ...into.document, parts: [...parts, made] } },
-        })
-      : await api.POST("/api/airframes", {
-          // what is left out takes the core's defaults
-          body: {
-            format: "fletcher-airframe",
-            version: 3,
-            name: into.name.trim() || "New airframe",
-            state: into.state ?? "building",
-            all_up_mass_g: into.all_up_mass_g,
-            top_speed_m_s: into.top_speed_m_s,
-            note: "",
-            parts: [made],
-          } as unknown as AirframeOut["document"],
-        });
-  await readAnew(queries, keys.shelf);
-  if (answer.data) {
-    queries.removeQueries({ queryKey: ["airframe", answer.data.id] });
-    return { to: `/${place}/${answer.data.id}/${id}` };
+  try {
+    const kept =
+      "document" in into
+        ? await accepted(
+            api.PUT("/api/airframes/{airframe_id}", {
+              params: { path: { airframe_id: into.id } },
+              body: { revision: into.revision, document: { ...into.document, parts: [...parts, made] } },
+            }),
+          )
+        : await accepted(
+            api.POST("/api/airframes", {
+              // what is left out takes the core's defaults
+              body: {
+                format: "fletcher-airframe",
+                version: 3,
+                name: into.name.trim() || "New airframe",
+                state: into.state ?? "building",
+                all_up_mass_g: into.all_up_mass_g,
+                top_speed_m_s: into.top_speed_m_s,
+                note: "",
+                parts: [made],
+              } as unknown as AirframeOut["document"],
+            }),
+          );
+    if (!kept) throw new Refused([{ path: "", message: "the server told nothing" }]);
+    queries.removeQueries({ queryKey: ["airframe", kept.id] });
+    return { to: `/${place}/${kept.id}/${id}` };
+  } catch (refused) {
+    if (refused instanceof Refused) return { problems: refused.problems };
+    throw refused;
+  } finally {
+    await readAnew(queries, keys.shelf);
   }
-  if (answer.response.status === 409)
-    return {
-      problems: [
-        {
-          path: "",
-          message: "This airframe was changed elsewhere meanwhile. Close this, look, and try again.",
-        },
-      ],
-    };
-  return { problems: problemsOf(answer.error) };
 }

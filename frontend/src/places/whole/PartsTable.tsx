@@ -1,16 +1,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import {
-  api,
-  must,
-  problemsOf,
-  type Airframe,
-  type Part,
-  type Problem,
-  type Schemas,
-} from "../../api/client";
-import { keys, readAnew, useShelf } from "../../api/queries";
+import { api, type Airframe, type Part, type Problem, type Schemas } from "../../api/client";
+import { accepted, readAnew, troubleOf } from "../../api/changes";
+import { keys, useShelf } from "../../api/queries";
 import { withPart, problemAt } from "../../part/edits";
 import { NumberField } from "../../forms/fields";
 import { freshId } from "../../forms/ids";
@@ -129,31 +122,24 @@ interface CopyProps {
 function CopyTo({ part, from, flush, say }: CopyProps) {
   const queries = useQueryClient();
   const shelf = useShelf();
-  const copy = async (id: string) => {
+  const put = async (id: string) => {
     await flush();
     const path = { airframe_id: id };
-    const target = await must(api.GET("/api/airframes/{airframe_id}", { params: { path } }));
-    const parts = target.document.parts ?? [];
+    const target = await accepted(api.GET("/api/airframes/{airframe_id}", { params: { path } }));
+    const { revision, document } = target!;
+    const parts = document.parts ?? [];
     const fresh = freshId(
       part.kind,
       parts.map((p) => p.id),
     );
-    const { error } = await api.PUT("/api/airframes/{airframe_id}", {
-      params: { path },
-      body: {
-        revision: target.revision,
-        document: { ...target.document, parts: [...parts, { ...part, id: fresh }] },
-      },
-    });
-    await readAnew(queries, keys.shelf);
-    say(
-      error
-        ? problemsOf(error)[0]!.message
-        : id === from
-          ? `${part.name} is in here twice now.`
-          : `${part.name} is copied into ${target.document.name}.`,
-    );
-    if (id === from) await readAnew(queries, ["airframe", from]);
+    const body = { revision, document: { ...document, parts: [...parts, { ...part, id: fresh }] } };
+    await accepted(api.PUT("/api/airframes/{airframe_id}", { params: { path }, body }));
+    say(id === from ? `${part.name} is in here twice now.` : `${part.name} is copied into ${document.name}.`);
+    await readAnew(queries, keys.shelf, ...(id === from ? [["airframe", from]] : []));
+  };
+  const copy = async (id: string) => {
+    const trouble = await troubleOf(put(id));
+    if (trouble !== null) say(trouble);
   };
   return (
     <select

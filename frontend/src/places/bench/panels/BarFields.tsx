@@ -1,5 +1,6 @@
 import type { BarLayer, Catalogue, Part, Problem } from "../../../api/client";
 import { Choice, NumberField, Tick } from "../../../forms/fields";
+import type { Setter } from "../../../forms/form";
 import { BarMakeUp } from "./BarMakeUp";
 import { barOptions } from "./materialOptions";
 
@@ -10,7 +11,7 @@ export interface FieldsProps<L> {
   problems: Problem[];
   path: string;
   at: (key: string) => Problem | undefined;
-  set: (key: string) => (value: unknown) => void;
+  set: Setter<L>;
 }
 
 const PLACES = [
@@ -18,7 +19,7 @@ const PLACES = [
   { value: "upper", label: "Top only" },
   { value: "lower", label: "Bottom only" },
   { value: "middle", label: "In the middle" },
-];
+] as const;
 
 /** What a bar is, where it lies, and how it is made up. */
 export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLayer>) {

@@ -1,5 +1,5 @@
 import type { BarLayer } from "../../../api/client";
-import { Choice, NumberField } from "../../../forms/fields";
+import { Choice, NumberField, Tick } from "../../../forms/fields";
 import type { FieldsProps } from "./BarFields";
 import { barOptions } from "./materialOptions";
 import { OwnWeight } from "./OwnWeight";
@@ -11,7 +11,7 @@ const SPLICED = [
   { value: "scarf", label: "scarfed" },
   { value: "sleeved", label: "end to end in a sleeve" },
   { value: "wrapped", label: "a split, wrapped with thread" },
-];
+] as const;
 
 /** How a bar is made up: weighed, tapered, faced, sleeved, spliced. */
 export function BarMakeUp({ layer, part, catalogue, at, set, flat }: Props & { flat: boolean }) {
@@ -141,8 +141,17 @@ function Splices({ layer, part, at, set }: Omit<Props, "catalogue">) {
               value={s.how}
               options={SPLICED}
               problem={at(`splices[${i}].how`)}
-              onChange={(v) => put({ how: v as typeof s.how })}
+              onChange={(how) => put({ how })}
             />
+            {s.how === "sleeved" && (
+              <div className="col-span-full">
+                <Tick
+                  label="Thread bound round the mouths of the tube"
+                  checked={s.bound}
+                  onChange={(bound) => put({ bound })}
+                />
+              </div>
+            )}
             <button type="button" className="key-button col-span-full" onClick={() => put(null)}>
               Take splice {i + 1} out
             </button>
@@ -156,7 +165,7 @@ function Splices({ layer, part, at, set }: Omit<Props, "catalogue">) {
           onClick={() =>
             set("splices")([
               ...layer.splices,
-              { at_mm: middleOf({ layer, part }), overlap_mm: 60, how: "side_by_side" },
+              { at_mm: middleOf({ layer, part }), overlap_mm: 60, how: "side_by_side", bound: false },
             ])
           }
         >

@@ -9,7 +9,7 @@ const FACES = [
   { value: "upper", label: "Upper face" },
   { value: "through", label: "Right through" },
   { value: "inside", label: "Within" },
-];
+] as const;
 
 /** Something from stock that the part carries. */
 export function FittingFields({

@@ -2,6 +2,8 @@ import type { Layer } from "../../../api/client";
 import { Choice, NumberField } from "../../../forms/fields";
 import type { FieldsProps } from "./BarFields";
 
+const LINES = (["top", "centre", "bottom"] as const).map((value) => ({ value, label: value }));
+
 /** How a control surface hangs. */
 export function HingeFields({ layer, catalogue, at, set }: FieldsProps<Extract<Layer, { type: "hinge" }>>) {
   const method = catalogue.hinges.find((h) => h.key === layer.method);
@@ -20,7 +22,7 @@ export function HingeFields({ layer, catalogue, at, set }: FieldsProps<Extract<L
       <Choice
         label="Turns at the"
         value={layer.line}
-        options={["top", "centre", "bottom"].map((value) => ({ value, label: value }))}
+        options={LINES}
         problem={at("line")}
         onChange={set("line")}
       />

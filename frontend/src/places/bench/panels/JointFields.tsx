@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import type { Catalogue, Layer, Part } from "../../../api/client";
 import { Choice, NumberField, OptionalNumber, Tick } from "../../../forms/fields";
+import { numberAt, setterOf, type NumberKey, type Setter } from "../../../forms/form";
 import type { FieldsProps } from "./BarFields";
 import { lineName } from "../../../part/edits";
 import { optionsOf } from "./materialOptions";
@@ -8,35 +9,41 @@ import { WallJointFields } from "./WallJointFields";
 
 type JointLayer = Extract<Layer, { type: "joint" }>;
 type Across = Extract<JointLayer["joint"], { kind: "across" }>;
+type Glue = NonNullable<JointLayer["glue"]>;
 type Brace = Across["braces"][number];
 
 const PARTED = [
   { value: "core", label: "The core alone" },
   { value: "skins", label: "Core and skins; bars run on" },
   { value: "all", label: "All of it" },
-];
+] as const;
 const REACHED = [
   { value: "all", label: "clean faces" },
   { value: "worked_in", label: "a closed crack, worked in" },
   { value: "over_old", label: "faces with old glue" },
-];
+] as const;
 
 const FACES = [
   { value: "butt", label: "Butt, glued" },
   { value: "scarf", label: "Scarf, glued" },
   { value: "open", label: "Not glued" },
-];
+] as const;
 
 /** How pieces are joined, with what, and since when the glue has been setting. */
 export function JointFields(props: FieldsProps<JointLayer>) {
   const { layer, part, catalogue, at, set } = props;
   const j = layer.joint;
-  const to = (key: string) => (value: unknown) => set("joint")({ ...j, [key]: value });
-  const number = (key: string, label: string, quantity: "length" | "force" | "plain", step = 1) => (
+  const to = setterOf(j, set("joint"));
+  const number = (
+    key: NumberKey<typeof j>,
+    label: string,
+    quantity: "length" | "force" | "plain",
+    step = 1,
+  ) => (
     <NumberField
       key={key}
       label={label}
-      value={(j as unknown as Record<string, number>)[key]!}
+      value={numberAt(j, key) ?? 0}
       quantity={quantity}
       step={step}
       whole={["screws", "keys", "bolts", "bands"].includes(key)}
@@ -47,8 +54,10 @@ export function JointFields(props: FieldsProps<JointLayer>) {
   const sheets = optionsOf(catalogue.sheets);
   return (
     <>
-      {j.kind === "across" && <AcrossFields {...props} joint={j} to={to} />}
-      {j.kind === "wall" && <WallJointFields joint={j} {...{ catalogue, at, to }} />}
+      {j.kind === "across" && <AcrossFields {...props} joint={j} to={setterOf(j, set("joint"))} />}
+      {j.kind === "wall" && (
+        <WallJointFields joint={j} to={setterOf(j, set("joint"))} {...{ catalogue, at }} />
+      )}
       {(j.kind === "lap" || j.kind === "bond") && (
         <div className="col-span-full">
           <Choice
@@ -91,8 +100,8 @@ export function JointFields(props: FieldsProps<JointLayer>) {
             label="Loaded by"
             value={j.load}
             options={[
-              { value: "given", label: "Forces you name" },
-              ...(part.kind === "surface" ? [{ value: "rod", label: "The rod on its horn" }] : []),
+              { value: "given" as const, label: "Forces you name" },
+              ...(part.kind === "surface" ? [{ value: "rod" as const, label: "The rod on its horn" }] : []),
             ]}
             problem={at("joint.load")}
             onChange={to("load")}
@@ -196,8 +205,12 @@ function meeting(layer: JointLayer, part: Part, catalogue: Catalogue): string {
 function GlueFields({ layer, part, catalogue, at, set }: FieldsProps<JointLayer>) {
   const glue = layer.glue;
   const chosen = catalogue.adhesives.find((a) => a.key === glue?.adhesive);
-  const given = (update: object) =>
-    set("glue")({ ...(glue ?? { technique: null, after_min: null }), ...update });
+  const techniques = Object.entries(chosen?.techniques ?? {}).map(([value, label]) => ({
+    value: value as NonNullable<Glue["technique"]>,
+    label,
+  }));
+  const given = (update: Partial<Glue>) =>
+    set("glue")({ ...(glue ?? { adhesive: "", technique: null, after_min: null }), ...update });
   return (
     <>
       <div className="col-span-full">
@@ -218,12 +231,12 @@ function GlueFields({ layer, part, catalogue, at, set }: FieldsProps<JointLayer>
           <Link to={meeting(layer, part, catalogue)}>Which glue for this?</Link>
         </p>
       )}
-      {glue && chosen && Object.keys(chosen.techniques).length > 1 && (
+      {glue && techniques.length > 1 && (
         <div className="col-span-full">
           <Choice
             label="Put on"
-            value={glue.technique ?? Object.keys(chosen.techniques)[0]!}
-            options={Object.entries(chosen.techniques).map(([value, label]) => ({ value, label }))}
+            value={glue.technique ?? techniques[0]!.value}
+            options={techniques}
             problem={at("glue.technique")}
             onChange={(v) => given({ technique: v })}
           />
@@ -245,7 +258,7 @@ function GlueFields({ layer, part, catalogue, at, set }: FieldsProps<JointLayer>
 
 interface AcrossProps extends FieldsProps<JointLayer> {
   joint: Across;
-  to: (key: string) => (value: unknown) => void;
+  to: Setter<Across>;
 }
 
 /** What is parted, how its faces meet, and what reaches over. */

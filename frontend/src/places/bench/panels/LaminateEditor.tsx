@@ -14,7 +14,7 @@ const METHODS = [
   { value: "hand", label: "Brushed by hand" },
   { value: "squeegee", label: "Squeegeed" },
   { value: "vacuum", label: "Under a vacuum film" },
-];
+] as const;
 
 /** Cloths, resin and method of a skin that is made on the part, the innermost cloth first. */
 export function LaminateEditor({ laminate, catalogue, problems, path, change }: Props) {
@@ -76,7 +76,7 @@ export function LaminateEditor({ laminate, catalogue, problems, path, change }: 
         value={laminate.method ?? "squeegee"}
         options={METHODS}
         problem={at("method")}
-        onChange={(v) => change({ ...laminate, method: v as Laminate["method"] })}
+        onChange={(v) => change({ ...laminate, method: v })}
       />
       <OptionalNumber
         label="Fibre by volume, if you know it"

@@ -1,5 +1,6 @@
 import type { Catalogue, CutLayer, Layer, Part, Problem } from "../../../api/client";
 import { NumberField, OptionalNumber, TextField } from "../../../forms/fields";
+import { setterOf } from "../../../forms/form";
 import { BarFields } from "./BarFields";
 import { acrossLine, problemAt } from "../../../part/edits";
 import { FittingFields } from "./FittingFields";
@@ -23,19 +24,22 @@ const onEdge = (cut: CutLayer) => cut.face === "front" || cut.face === "rear";
 /** The fields of one lay-up line. */
 export function LineEditor({ layer, part, catalogue, problems, path, change, duplicate }: Props) {
   const at = (key: string) => problemAt(problems, `${path}.${key}`);
-  const set = (key: string) => (value: unknown) => change({ ...layer, [key]: value });
-  const shared = { part, catalogue, problems, path, at, set };
+  const set = setterOf(layer, change);
+  const of = <L extends Layer>(line: L) => ({
+    ...{ layer: line, part, catalogue, problems, path, at },
+    set: setterOf(line, change),
+  });
   const level = layer.type === "wall" && layer.face === "level";
   return (
     <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3 px-4 pt-1 pb-4">
-      {layer.type === "bar" && <BarFields layer={layer} {...shared} />}
-      {(layer.type === "strip" || layer.type === "film") && <SkinFields layer={layer} {...shared} />}
-      {layer.type === "wall" && <WallFields layer={layer} {...shared} />}
-      {layer.type === "cut" && <CutFields layer={layer} {...shared} />}
-      {layer.type === "cord" && <CordFields layer={layer} {...shared} />}
-      {layer.type === "fitting" && <FittingFields layer={layer} {...shared} />}
-      {layer.type === "joint" && <JointFields layer={layer} {...shared} />}
-      {layer.type === "hinge" && <HingeFields layer={layer} {...shared} />}
+      {layer.type === "bar" && <BarFields {...of(layer)} />}
+      {(layer.type === "strip" || layer.type === "film") && <SkinFields {...of(layer)} />}
+      {layer.type === "wall" && <WallFields {...of(layer)} />}
+      {layer.type === "cut" && <CutFields {...of(layer)} />}
+      {layer.type === "cord" && <CordFields {...of(layer)} />}
+      {layer.type === "fitting" && <FittingFields {...of(layer)} />}
+      {layer.type === "joint" && <JointFields {...of(layer)} />}
+      {layer.type === "hinge" && <HingeFields {...of(layer)} />}
       {acrossLine(layer) && !(layer.type === "cut" && (layer.width_mm == null || onEdge(layer))) && (
         <>
           <NumberField

@@ -15,7 +15,7 @@ const FACES = [
   { value: "both", label: "Both faces" },
   { value: "upper", label: "Upper face" },
   { value: "lower", label: "Lower face" },
-];
+] as const;
 
 /** A tape, film, paper, cloth or own laminate, as a strip or over a face. */
 export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
@@ -151,7 +151,7 @@ const WALL_FACES = [
   { value: "rear", label: "Rear side" },
   { value: "web", label: "Upright web within" },
   { value: "level", label: "Level plate within" },
-];
+] as const;
 
 /** A sheet or board as a wall. */
 export function WallFields({ layer, catalogue, at, set }: FieldsProps<WallLayer>) {
@@ -245,7 +245,7 @@ const CUT_FACES = [
   { value: "inside", label: "A hollow within" },
   { value: "front", label: "The front edge: slit or notch" },
   { value: "rear", label: "The rear edge: slit or notch" },
-];
+] as const;
 
 /** A pocket, hole, slit or opening. */
 export function CutFields({ layer, part, at, set }: FieldsProps<CutLayer>) {

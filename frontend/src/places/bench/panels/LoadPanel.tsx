@@ -12,6 +12,7 @@ import {
 } from "../../../api/client";
 import { useCaseKinds } from "../../../api/queries";
 import { Choice, NumberField, TextField } from "../../../forms/fields";
+import { numberAt, type NumberKey, type Setter } from "../../../forms/form";
 import { plain, show, type Quantity } from "../../../forms/units";
 import { problemAt, withCase } from "../../../part/edits";
 import { Control, inKind, Speeds } from "./LoadFindings";
@@ -31,7 +32,7 @@ interface Props {
 }
 
 /** Inputs by the name of their field, in the order in which they are asked for. */
-const FIGURES: [string, string, Quantity, number][] = [
+const FIGURES: [NumberKey<LoadCase>, string, Quantity, number][] = [
   ["speed_m_s", "Speed", "speed", 1],
   ["cl_max", "Most lift, C_L", "plain", 0.05],
   ["bank_deg", "Bank", "angle", 5],
@@ -63,32 +64,23 @@ const FIGURES: [string, string, Quantity, number][] = [
 
 const PULLS: Record<string, string> = { tow: "Pull of the line", strap: "Pull of the straps" };
 
-const CHOICES: Record<string, { label: string; options: { value: string; label: string }[] }> = {
-  way: {
-    label: "Which way",
-    options: [
-      { value: "up", label: "Up" },
-      { value: "down", label: "Down" },
-      { value: "side", label: "Sideways" },
-    ],
-  },
-  lift: {
-    label: "Lift along the span",
-    options: [
-      { value: "schrenk", label: "Between chord and ellipse (Schrenk)" },
-      { value: "elliptic", label: "Ellipse" },
-    ],
-  },
-};
+const WAYS = [
+  { value: "up", label: "Up" },
+  { value: "down", label: "Down" },
+] as const;
+const SIDEWAYS = { value: "side", label: "Sideways" } as const;
+const LIFTS = [
+  { value: "schrenk", label: "Between chord and ellipse (Schrenk)" },
+  { value: "elliptic", label: "Ellipse" },
+] as const;
 
 /** The kept load cases with what each says, and the inputs of the chosen one. */
 export function LoadPanel(props: Props) {
   const { part, problems, path, change, chosen, pick, estimate, catalogue, openWorking } = props;
   const index = part.cases.findIndex((c) => c.id === chosen.id);
   const at = (key: string) => problemAt(problems, `${path}.cases[${index}].${key}`);
-  const set = (key: string) => (value: unknown) =>
+  const set: Setter<LoadCase> = (key) => (value) =>
     change((p) => withCase(p, chosen.id, (c) => ({ ...c, [key]: value })));
-  const values = chosen as unknown as Record<string, number | string | null>;
   const remove = () => {
     const rest = part.cases.filter((c) => c.id !== chosen.id);
     change((p) => ({ ...p, cases: rest }));
@@ -137,11 +129,11 @@ export function LoadPanel(props: Props) {
             onChange={set("name")}
           />
         </div>
-        {FIGURES.filter(([key]) => key in values).map(([key, label, quantity, step]) => (
+        {FIGURES.filter(([key]) => key in chosen).map(([key, label, quantity, step]) => (
           <NumberField
             key={chosen.id + key}
             label={key === "pull_N" ? (PULLS[chosen.type] ?? label) : label}
-            value={values[key] as number}
+            value={numberAt(chosen, key) ?? 0}
             quantity={quantity}
             step={step}
             whole={key === "hinges"}
@@ -149,10 +141,10 @@ export function LoadPanel(props: Props) {
             onChange={set(key)}
           />
         ))}
-        {"horn_mm" in values && (
+        {"horn_mm" in chosen && (
           <NumberField
             label="Horn, from the root"
-            value={(values.horn_mm as number | null) ?? part.span_mm / 2}
+            value={chosen.horn_mm ?? part.span_mm / 2}
             quantity="length"
             step={10}
             problem={at("horn_mm")}
@@ -164,29 +156,32 @@ export function LoadPanel(props: Props) {
             onChange={set("horn_mm")}
           />
         )}
-        {"at_mm" in values && (
+        {"at_mm" in chosen && (
           <NumberField
             label="Where, from the root"
-            value={(values.at_mm as number | null) ?? estimate?.acts_at_mm ?? part.span_mm}
+            value={chosen.at_mm ?? estimate?.acts_at_mm ?? part.span_mm}
             quantity="length"
             step={10}
             problem={at("at_mm")}
-            hint={values.at_mm == null ? "near the tip unless said" : undefined}
+            hint={chosen.at_mm == null ? "near the tip unless said" : undefined}
             onChange={set("at_mm")}
           />
         )}
-        {Object.entries(CHOICES)
-          .filter(([key]) => key in values)
-          .map(([key, { label, options }]) => (
-            <div key={key} className="col-span-full">
-              <Choice
-                label={label}
-                value={values[key] as string}
-                options={options.filter((o) => o.value !== "side" || chosen.type === "tail_load")}
-                onChange={set(key)}
-              />
-            </div>
-          ))}
+        {"way" in chosen && (
+          <div className="col-span-full">
+            <Choice
+              label="Which way"
+              value={chosen.way}
+              options={chosen.type === "tail_load" ? [...WAYS, SIDEWAYS] : WAYS}
+              onChange={set("way")}
+            />
+          </div>
+        )}
+        {"lift" in chosen && (
+          <div className="col-span-full">
+            <Choice label="Lift along the span" value={chosen.lift} options={LIFTS} onChange={set("lift")} />
+          </div>
+        )}
         {chosen.type === "deflected" && (
           <RunFields run={chosen.run} set={set("run")} {...{ catalogue, at }} />
         )}
@@ -249,7 +244,7 @@ function AddCase({ part, document, change, pick }: Props) {
   const offered = (kinds.data ?? []).filter((k) => k.suits.includes(part.kind));
   if (part.cases.length >= 12) return <p className="text-small text-soft">Twelve cases are the most.</p>;
   return (
-    <Choice
+    <Choice<string>
       label="Keep another case"
       value=""
       options={[

@@ -45,7 +45,7 @@ export function OwnMaterials({ document, catalogue, problems, edit }: Props) {
           remove={() => put(mine.filter((m) => m.id !== own.id))}
         />
       ))}
-      <Choice
+      <Choice<string>
         label="Add a material of your own: like a"
         value=""
         options={[
@@ -131,7 +131,7 @@ function One({ own, catalogue, at, change, remove }: OneProps) {
       ))}
       {free.length > 0 && (
         <div className="col-span-full">
-          <Choice
+          <Choice<string>
             label="A value that you measured"
             value=""
             options={[

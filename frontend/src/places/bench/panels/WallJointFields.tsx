@@ -1,5 +1,6 @@
 import type { Catalogue, Layer, Problem } from "../../../api/client";
 import { Choice, NumberField, OptionalNumber } from "../../../forms/fields";
+import type { Setter } from "../../../forms/form";
 import { optionsOf } from "./materialOptions";
 
 type WallJoint = Extract<Extract<Layer, { type: "joint" }>["joint"], { kind: "wall" }>;
@@ -11,13 +12,13 @@ const FACES = [
   { value: "lower", label: "The lower wall" },
   { value: "front", label: "The front edge" },
   { value: "rear", label: "The rear edge" },
-];
+] as const;
 const LIES = [
   { value: "outside", label: "outside" },
   { value: "inside", label: "inside" },
   { value: "both", label: "outside and inside" },
   { value: "flutes", label: "in the flutes" },
-];
+] as const;
 const USUAL: Strap = {
   stock: "craftstick_10x2",
   lies: "outside",
@@ -30,7 +31,7 @@ interface Props {
   joint: WallJoint;
   catalogue: Catalogue;
   at: (key: string) => Problem | undefined;
-  to: (key: string) => (value: unknown) => void;
+  to: Setter<WallJoint>;
 }
 
 /** A seam in the walls of a hollow part: which wall, and the straps that hold it. */
@@ -71,12 +72,7 @@ export function WallJointFields({ joint: j, catalogue, at, to }: Props) {
               onChange={(stock) => strap(n, { stock })}
             />
           </div>
-          <Choice
-            label="Lie"
-            value={s.lies}
-            options={LIES}
-            onChange={(lies) => strap(n, { lies: lies as Strap["lies"] })}
-          />
+          <Choice label="Lie" value={s.lies} options={LIES} onChange={(lies) => strap(n, { lies: lies })} />
           <NumberField
             label="On each wall"
             value={s.count}

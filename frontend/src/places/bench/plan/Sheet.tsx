@@ -175,7 +175,7 @@ export function Sheet({ keeper, draft, part, catalogue, reference }: SheetProps)
           partId={part.id}
           pin={pins.pin}
           bringBack={(next) => keeper.edit(() => next)}
-          newFrom={(from) => void newFrom(from)}
+          newFrom={newFrom}
           onClose={() => setOverlay(null)}
         />
       )}

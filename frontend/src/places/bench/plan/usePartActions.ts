@@ -1,7 +1,6 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { api, type Airframe, type Part } from "../../../api/client";
-import { keys, readAnew } from "../../../api/queries";
+import type { Airframe, Part } from "../../../api/client";
+import { troubleOf, useNewAirframe } from "../../../api/changes";
 import { freshId } from "../../../forms/ids";
 import { withPart } from "../../../part/edits";
 import type { Keeper } from "../../../part/keeper";
@@ -14,7 +13,7 @@ export function usePartActions(
   pins: ReturnType<typeof usePins>,
   taken: () => void,
 ) {
-  const queries = useQueryClient();
+  const another = useNewAirframe();
   const navigate = useNavigate();
   const pinNow = async (name: string) => {
     await keeper.flush();
@@ -28,12 +27,10 @@ export function usePartActions(
     taken();
   };
   const newFrom = async (from: Airframe) => {
-    const { data } = await api.POST("/api/airframes", {
-      body: { ...from, name: `${from.name}, another`.slice(0, 80) },
-    });
-    if (!data) return;
-    await readAnew(queries, keys.shelf);
-    void navigate("/");
+    const name = `${from.name}, another`.slice(0, 80);
+    const trouble = await troubleOf(another.mutateAsync({ ...from, name }));
+    if (trouble === null) void navigate("/");
+    return trouble;
   };
   const setApart = () =>
     keeper.edit((d) => {

@@ -2,7 +2,8 @@ import { useQuery, keepPreviousData } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, problemsOf, type Catalogue, type Part, type Problem, type Schemas } from "../../../api/client";
 import { graded } from "../../../words/grades";
-import { Choice, NumberField } from "../../../forms/fields";
+import { Choice, NumberField, OptionalNumber } from "../../../forms/fields";
+import { numberAt, setterOf, type NumberKey, type Setter } from "../../../forms/form";
 import { Word } from "../../../words/Word";
 import { bare, plain, show, type Quantity } from "../../../forms/units";
 import { tagOf } from "../../../words/tags";
@@ -58,12 +59,11 @@ const FIRST: Record<Kind, Detail> = {
   },
 };
 
-const SIZES: Record<string, [string, Quantity, number]> = {
+const SIZES: Record<NumberKey<Detail>, [string, Quantity, number]> = {
   depth_mm: ["Depth of the plate", "length", 5],
   slot_percent: ["Slot, of its depth", "percent", 5],
   radius_mm: ["Radius at its root", "length", 0.5],
   length_mm: ["Length of the edge", "length", 10],
-  pull_N: ["Pulled by", "force", 5],
   plies: ["Plies of the doubler", "plain", 1],
   width_mm: ["Width", "length", 5],
   bolts: ["Bolts", "plain", 1],
@@ -92,9 +92,8 @@ export function DetailForm(props: { subject: Subject; part: Part; catalogue: Cat
     retry: false,
     placeholderData: keepPreviousData,
   });
-  const set = (key: string) => (value: unknown) => setDetail({ ...detail, [key]: value });
+  const set = setterOf(detail, setDetail);
   const problem = (key: string) => study.data?.problems.find((p) => p.path.endsWith(key));
-  const values = detail as unknown as Record<string, number>;
   return (
     <>
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">
@@ -133,20 +132,33 @@ export function DetailForm(props: { subject: Subject; part: Part; catalogue: Cat
               onChange={set("side")}
             />
           )}
-          {Object.entries(SIZES)
-            .filter(([key]) => key in values)
-            .map(([key, [label, quantity, step]]) => (
-              <NumberField
-                key={detail.kind + key}
-                label={label}
-                value={values[key] ?? 0}
-                quantity={quantity}
-                step={step}
-                whole={key === "bolts" || key === "plies"}
-                problem={problem(key)}
-                onChange={set(key)}
-              />
-            ))}
+          {detail.kind === "fluted_edge" && (
+            <OptionalNumber
+              label="Pulled by"
+              value={detail.pull_N ?? null}
+              quantity="force"
+              problem={problem("pull_N")}
+              onChange={set("pull_N")}
+            />
+          )}
+          {(Object.keys(SIZES) as NumberKey<Detail>[]).flatMap((key) => {
+            const value = numberAt(detail, key);
+            const [label, quantity, step] = SIZES[key];
+            return value === null
+              ? []
+              : [
+                  <NumberField
+                    key={detail.kind + key}
+                    label={label}
+                    value={value}
+                    quantity={quantity}
+                    step={step}
+                    whole={key === "bolts" || key === "plies"}
+                    problem={problem(key)}
+                    onChange={set(key)}
+                  />,
+                ];
+          })}
         </div>
         <div className={study.isFetching ? "opacity-60" : ""} aria-live="polite">
           {study.data?.problems.length ? (
@@ -160,10 +172,12 @@ export function DetailForm(props: { subject: Subject; part: Part; catalogue: Cat
   );
 }
 
+type Stocked = "sheet" | "doubler" | "bolt" | "fastener" | "fitting";
+
 interface StockProps {
   detail: Detail;
   catalogue: Catalogue;
-  set: (key: string) => (value: unknown) => void;
+  set: Setter<Detail>;
   problem: (key: string) => Problem | undefined;
 }
 
@@ -177,14 +191,14 @@ function Stock({ detail, catalogue, set, problem }: StockProps) {
       (f) => detail.kind !== "bolted_centre" || f.family === "bolt" || f.family === "blind_nut",
     ),
   );
-  const fields: [string, string, { value: string; label: string; group?: string }[]][] = [
+  const fields: [Stocked, string, { value: string; label: string; group?: string }[]][] = [
     ["sheet", detail.kind === "lock_joint" ? "Walls of the pocket" : "Sheet", sheets],
     ["doubler", "Doubler on both faces", sheets],
     ["bolt", "Bolt", fasteners],
     ["fastener", "Kept from sliding out by", fasteners],
     ["fitting", "What it carries", optionsOf(catalogue.fittings.filter((f) => f.long_mm > 0))],
   ];
-  const values = detail as unknown as Record<string, string>;
+  const values: Partial<Record<Stocked, string>> = detail;
   return fields
     .filter(([key]) => key in values)
     .map(([key, label, options]) => (

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Band, Estimate } from "../../../api/client";
+import { NotStored } from "../../../words/NotStored";
 import { Word } from "../../../words/Word";
 import { bare, plain, shownValue, unitOf, type Quantity } from "../../../forms/units";
 import { TradePlot } from "./TradePlot";
@@ -78,8 +79,9 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
     ...pins.pins.map((p) => ({ id: String(p.id), name: p.name, figures: pins.figures.get(p.id), pin: p })),
   ];
   const pin = async () => {
-    setTrouble((await pinNow(name.trim() || `Try ${pins.pins.length + 1}`)) ?? "");
-    setName("");
+    const refused = await pinNow(name.trim() || `Try ${pins.pins.length + 1}`);
+    setTrouble(refused ?? "");
+    if (refused === null) setName("");
   };
   return (
     <section className="px-5 py-3" aria-label="Variants">
@@ -110,6 +112,8 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
           {trouble}
         </p>
       </form>
+      <NotStored change={pins.rename} what="The name" />
+      <NotStored change={pins.unpin} what="The variant" />
       {pins.pins.length === 0 ? (
         <p className="mt-6 max-w-prose leading-relaxed">
           Nothing is pinned up yet. Pin the present state, then change the part: every{" "}
@@ -181,7 +185,7 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
                           <button
                             type="button"
                             className="key-button"
-                            onClick={() => void pins.unpin(c.pin!.id)}
+                            onClick={() => pins.unpin.mutate(c.pin!.id)}
                             aria-label={`Take down ${c.name}`}
                           >
                             ✕
@@ -241,7 +245,7 @@ function Sentences({ label, columns, of }: SentenceProps) {
 function PinName({ pin, rename }: { pin: Pin; rename: Pins["rename"] }) {
   const [typed, setTyped] = useState<string | null>(null);
   const keep = () => {
-    if (typed?.trim() && typed.trim() !== pin.name) void rename(pin.id, typed.trim());
+    if (typed?.trim() && typed.trim() !== pin.name) rename.mutate({ id: pin.id, name: typed.trim() });
     setTyped(null);
   };
   return (

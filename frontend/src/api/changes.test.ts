@@ -2,7 +2,7 @@ import { QueryClient, QueryClientProvider, QueryObserver } from "@tanstack/react
 import { act, createElement, type ReactNode } from "react";
 import { createRoot } from "react-dom/client";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { accepted, readAnew, Refused, useChange } from "./queries";
+import { accepted, readAnew, Refused, troubleOf, useChange } from "./changes";
 
 (globalThis as { IS_REACT_ACT_ENVIRONMENT?: boolean }).IS_REACT_ACT_ENVIRONMENT = true;
 
@@ -25,6 +25,7 @@ describe("the answer to a change", () => {
     [401, "signed out"],
     [403, "reload"],
     [404, "no longer there"],
+    [409, "changed elsewhere"],
     [413, "too large"],
     [429, "too often"],
     [500, "without saying why"],
@@ -34,6 +35,24 @@ describe("the answer to a change", () => {
 
   it("says so where there is none", async () => {
     await expect(accepted(Promise.reject(new TypeError("fetch")))).rejects.toThrow("does not answer");
+  });
+});
+
+describe("the trouble with a change", () => {
+  it("is nothing once it is done", async () => {
+    expect(await troubleOf(Promise.resolve({ id: 1 }))).toBeNull();
+  });
+
+  it("is the first reason of a refusal", async () => {
+    const first = { path: "name", message: "is longer than 60 letters" };
+    const refused = new Refused([first, { path: "", message: "and more" }]);
+    expect(await troubleOf(Promise.reject(refused))).toBe(first.message);
+  });
+
+  it("that no server told stays an error", async () => {
+    await expect(troubleOf(Promise.reject(new TypeError("undefined is not a function")))).rejects.toThrow(
+      "undefined",
+    );
   });
 });
 

@@ -1,0 +1,309 @@
+/** How the page changes what is stored on the server: guessed at once, taken back with a reason where the server
+ * refuses. */
+
+import {
+  useMutation,
+  useQueryClient,
+  type InfiniteData,
+  type QueryClient,
+  type QueryKey,
+} from "@tanstack/react-query";
+import { api, ownHeaders, problemsOf, type Airframe, type Problem, type Schemas } from "./client";
+import { keys, of } from "./queries";
+
+/** The server's no: its problems, or what it means that there was no answer. */
+export class Refused extends Error {
+  constructor(readonly problems: Problem[]) {
+    super(problems.map((p) => `${p.path} ${p.message}`.trim()).join("; "));
+  }
+}
+
+const BY_STATUS: Record<number, string> = {
+  401: "you are signed out: sign in again in another window, then try once more",
+  403: "the page is out of date: reload it",
+  404: "it is no longer there",
+  409: "it was changed elsewhere meanwhile: reload the page, then try once more",
+  413: "it is too large",
+  429: "the server is asked too often: wait a moment",
+};
+
+/** The answer to a change; what is refused is thrown with its reason. */
+export async function accepted<T>(
+  call: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T | undefined> {
+  let answer;
+  try {
+    answer = await call;
+  } catch {
+    throw new Refused([{ path: "", message: "the server does not answer: is it running?" }]);
+  }
+  if (answer.response.ok) return answer.data;
+  const told = (answer.error as { problems?: Problem[] } | undefined)?.problems;
+  const plain = BY_STATUS[answer.response.status];
+  throw new Refused(told ?? (plain ? [{ path: "", message: plain }] : problemsOf(answer.error)));
+}
+
+/** Why a change was refused, in a sentence; null once it is done. */
+export async function troubleOf(change: Promise<unknown>): Promise<string | null> {
+  try {
+    await change;
+    return null;
+  } catch (refused) {
+    if (refused instanceof Refused) return refused.problems[0]!.message;
+    throw refused;
+  }
+}
+
+/**
+ * Read again what a change has made old. A first reading still under way may have been answered before the change:
+ * the library would wait for it and keep it, so it is given up first.
+ */
+export async function readAnew(queries: QueryClient, ...stale: QueryKey[]) {
+  await Promise.all(stale.map((queryKey) => queries.cancelQueries({ queryKey })));
+  await Promise.all(stale.map((queryKey) => queries.invalidateQueries({ queryKey })));
+}
+
+interface Change<V> {
+  /** Sends it. */
+  send: (variables: V) => Promise<unknown>;
+  /** What is read anew after it. */
+  refreshes: QueryKey[];
+  /** How the first of these looks once it is done, shown until the server has answered. */
+  guess?: (now: unknown, variables: V) => unknown;
+}
+
+/** A change of what is stored: its guess is shown at once and taken back if it is refused. */
+export function useChange<V>({ send, refreshes, guess }: Change<V>) {
+  const queries = useQueryClient();
+  const [first] = refreshes;
+  return useMutation<unknown, Refused, V, { before: unknown }>({
+    mutationFn: send,
+    onMutate: async (variables) => {
+      if (!guess || !first) return { before: undefined };
+      await queries.cancelQueries({ queryKey: first });
+      const before = queries.getQueryData(first);
+      if (before !== undefined) queries.setQueryData(first, guess(before, variables));
+      return { before };
+    },
+    onError: (_, __, context) => {
+      if (first && context?.before !== undefined) queries.setQueryData(first, context.before);
+    },
+    // the change is done when the server has it: what is read again meanwhile holds nobody up
+    onSettled: () => void readAnew(queries, ...refreshes),
+  });
+}
+
+const without = (now: unknown, id: string | number) =>
+  (now as { id: string | number }[]).filter((row) => row.id !== id);
+
+interface Ticked {
+  job: Schemas["JobOut"];
+  task: Schemas["TaskOut"];
+  done: boolean;
+}
+
+/** Tick a step of work off, or take the tick back; what was noted at it stays. */
+export const useTick = (airframe: string) =>
+  useChange<Ticked>({
+    send: ({ job, task, done }) =>
+      accepted(
+        api.PUT("/api/crash/jobs/{job_id}/tasks/{number}", {
+          params: { path: { job_id: job.id, number: task.number } },
+          body: { done, note: task.note },
+        }),
+      ),
+    refreshes: [keys.jobs(airframe), keys.log(airframe)],
+    guess: (now, { job, task, done }) =>
+      (now as Schemas["JobOut"][]).map((j) =>
+        j.id !== job.id
+          ? j
+          : {
+              ...j,
+              tasks: j.tasks.map((t) =>
+                t.number === task.number ? { ...t, done: done ? new Date().toISOString() : null } : t,
+              ),
+            },
+      ),
+  });
+
+interface Measured {
+  job: Schemas["JobOut"];
+  check: Schemas["CheckOut"];
+  value: number | null;
+}
+
+/** Put in what a check of the mended part measured, or take it out again. */
+export const useMeasure = (airframe: string) =>
+  useChange<Measured>({
+    send: ({ job, check, value }) =>
+      accepted(
+        api.PUT("/api/crash/jobs/{job_id}/checks/{number}", {
+          params: { path: { job_id: job.id, number: check.number } },
+          body: { value },
+        }),
+      ),
+    refreshes: [keys.jobs(airframe), keys.log(airframe)],
+  });
+
+export const useRemoveJob = (airframe: string) =>
+  useChange<string>({
+    send: (id) => accepted(api.DELETE("/api/crash/jobs/{job_id}", { params: { path: { job_id: id } } })),
+    refreshes: [keys.jobs(airframe), keys.log(airframe)],
+    guess: without,
+  });
+
+export const useWriteLog = (airframe: string) =>
+  useChange<Schemas["LogIn"]>({
+    send: (body) => accepted(api.POST("/api/crash/airframes/{airframe_id}/log", { ...of(airframe), body })),
+    refreshes: [keys.log(airframe)],
+  });
+
+/** Send a file with what belongs to it; the typed client speaks JSON. */
+const sendFile = (address: string, fields: Record<string, File | string>) => {
+  const body = new FormData();
+  for (const [key, value] of Object.entries(fields)) body.set(key, value);
+  const read = async (response: Response) => ({
+    response,
+    error: response.ok ? null : await response.json(),
+  });
+  return accepted(fetch(address, { method: "POST", headers: ownHeaders(), body }).then(read));
+};
+
+interface NewPicture {
+  file: File;
+  part: string;
+  mark: string;
+}
+
+/** Put a picture to a mark of the airframe as it is stored. */
+export const useAddPicture = (airframe: string) =>
+  useChange<NewPicture>({
+    send: ({ file, part, mark }) =>
+      sendFile(`/api/crash/airframes/${airframe}/pictures`, { photo: file, part_id: part, mark_id: mark }),
+    refreshes: [keys.pictures(airframe)],
+  });
+
+interface NewCoupon {
+  coupon: Schemas["Coupon"];
+  trial: string | null;
+  photo: File | null;
+}
+
+/** Keep a broken coupon and the picture of its face. The coupon stays kept where its picture is refused. */
+export const useKeepCoupon = () =>
+  useChange<NewCoupon>({
+    send: async ({ coupon, trial, photo }) => {
+      const kept = await accepted(api.POST("/api/joints/coupons", { body: { coupon, trial_id: trial } }));
+      if (photo && kept) await sendFile(`/api/joints/coupons/${kept.id}/photo`, { photo });
+    },
+    refreshes: [keys.coupons, keys.trials, keys.glue],
+  });
+
+interface NewTrial {
+  wish: Schemas["TrialWish"];
+}
+
+/** Keep a trial as it was planned. */
+export const useKeepTrial = () =>
+  useChange<NewTrial>({
+    send: ({ wish }) => accepted(api.POST("/api/joints/trials", { body: wish })),
+    refreshes: [keys.trials, keys.coupons, keys.glue],
+  });
+
+export const useRemovePicture = (airframe: string) =>
+  useChange<string>({
+    send: (id) =>
+      accepted(api.DELETE("/api/crash/pictures/{picture_id}", { params: { path: { picture_id: id } } })),
+    refreshes: [keys.pictures(airframe)],
+    guess: without,
+  });
+
+export const useKeepCandidate = (airframe: string) =>
+  useChange<Schemas["CandidateIn"]>({
+    send: (body) =>
+      accepted(api.POST("/api/crash/airframes/{airframe_id}/candidates", { ...of(airframe), body })),
+    refreshes: [keys.candidates(airframe)],
+  });
+
+export const useRemoveCandidate = (airframe: string) =>
+  useChange<string>({
+    send: (id) =>
+      accepted(
+        api.DELETE("/api/crash/candidates/{candidate_id}", { params: { path: { candidate_id: id } } }),
+      ),
+    refreshes: [keys.candidates(airframe)],
+    guess: without,
+  });
+
+const withoutCoupon = (now: InfiniteData<Schemas["CouponPage"]>, id: string) => ({
+  ...now,
+  pages: now.pages.map((page) => ({ ...page, coupons: page.coupons.filter((c) => c.id !== id) })),
+});
+
+export const useRemoveCoupon = () =>
+  useChange<string>({
+    send: (id) =>
+      accepted(api.DELETE("/api/joints/coupons/{coupon_id}", { params: { path: { coupon_id: id } } })),
+    refreshes: [keys.coupons, keys.trials, keys.glue],
+    guess: (now, id) => withoutCoupon(now as InfiniteData<Schemas["CouponPage"]>, id),
+  });
+
+export const useRemoveTrial = () =>
+  useChange<string>({
+    send: (id) =>
+      accepted(api.DELETE("/api/joints/trials/{trial_id}", { params: { path: { trial_id: id } } })),
+    refreshes: [keys.trials, keys.coupons, keys.glue],
+    guess: without,
+  });
+
+export const useRemoveAirframe = () =>
+  useChange<string>({
+    send: (id) =>
+      accepted(api.DELETE("/api/airframes/{airframe_id}", { params: { path: { airframe_id: id } } })),
+    refreshes: [keys.shelf],
+    guess: without,
+  });
+
+export const usePinUp = (airframe: string) =>
+  useChange<Schemas["PinIn"]>({
+    send: (body) => accepted(api.POST("/api/airframes/{airframe_id}/pins", { ...of(airframe), body })),
+    refreshes: [keys.pins(airframe)],
+  });
+
+interface Renamed {
+  id: number;
+  name: string;
+}
+
+const pin = (airframe: string, id: number) => ({ params: { path: { airframe_id: airframe, pin_id: id } } });
+
+export const useRenamePin = (airframe: string) =>
+  useChange<Renamed>({
+    send: ({ id, name }) =>
+      accepted(
+        api.PUT("/api/airframes/{airframe_id}/pins/{pin_id}", { ...pin(airframe, id), body: { name } }),
+      ),
+    refreshes: [keys.pins(airframe)],
+    guess: (now, { id, name }) => (now as Schemas["PinOut"][]).map((p) => (p.id === id ? { ...p, name } : p)),
+  });
+
+export const useUnpin = (airframe: string) =>
+  useChange<number>({
+    send: (id) => accepted(api.DELETE("/api/airframes/{airframe_id}/pins/{pin_id}", pin(airframe, id))),
+    refreshes: [keys.pins(airframe)],
+    guess: without,
+  });
+
+/** Take a repair into the part and make its work list. */
+export const useAdopt = (airframe: string) =>
+  useChange<Schemas["Adoption"]>({
+    send: (body) => accepted(api.POST("/api/crash/airframes/{airframe_id}/adopt", { ...of(airframe), body })),
+    refreshes: [keys.jobs(airframe), keys.log(airframe)],
+  });
+
+/** Put an airframe on the shelf; what it leaves out takes the core's defaults. */
+export const useNewAirframe = () =>
+  useChange<Airframe>({
+    send: (body) => accepted(api.POST("/api/airframes", { body })),
+    refreshes: [keys.shelf],
+  });

@@ -1,0 +1,280 @@
+import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
+import { MemoryRouter } from "react-router";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { Catalogue, Layer, Part } from "../../../api/client";
+import { LineEditor } from "./LineEditor";
+
+afterEach(cleanup);
+
+const named = (key: string, more: object = {}) => ({
+  key,
+  name: key.replace("_", " "),
+  family: "f",
+  ...more,
+});
+const catalogue = {
+  bars: [named("carbon_rod", { shape: "rod" }), named("spruce_flat", { shape: "flat" })],
+  skins: [named("tape"), named("film")],
+  sheets: [
+    named("board", { build: "faced", areal_mass_g_m2: { typ: 500 } }),
+    named("fluted", { build: "twin_wall", areal_mass_g_m2: { typ: 600 } }),
+  ],
+  cords: [named("glass_cord"), named("carbon_cord")],
+  fittings: [named("servo", { long_mm: 20, wide_mm: 10, high_mm: 8, mass_g: { typ: 9 }, grade: "B" })],
+  fasteners: [
+    named("nylon_bolt", { family: "bolt" }),
+    named("blind", { family: "blind_nut" }),
+    named("band", { family: "band" }),
+  ],
+  hinges: [named("tape_hinge", { grade: "B" }), named("sewn", { grade: "C" })],
+  adhesives: [
+    named("contact", { techniques: { flashed: "aired", wet: "wet" }, attacks: [], grade: "B" }),
+    named("solvent", { techniques: { plain: "plain" }, attacks: ["epp_30"], grade: "B" }),
+  ],
+  sorts: { f: "carbon" },
+  bar_g_per_m: { carbon_rod: 11 },
+} as unknown as Catalogue;
+const part = {
+  id: "wing", kind: "surface", span_mm: 600, root_chord_mm: 200, tip_chord_mm: 160, foam: "epp_30",
+  root_thickness_mm: 20, tip_thickness_mm: 16, layers: [],
+} as unknown as Part; // prettier-ignore
+
+const shared = { id: "l", name: "", note: "", start_mm: 0, end_mm: null, root_percent: 30, tip_percent: 40 };
+const bar = { ...shared, type: "bar", stock: "carbon_rod", place: "pair", cover_mm: 0.5, end_size_percent: 100, splices: [], sleeve: null, faced_with: null, joined_at_root: true } as unknown as Layer; // prettier-ignore
+const strip = { ...shared, type: "strip", skin: "tape", face: "upper", plies: 1, width_mm: 50, end_width_mm: null, drop_mm: 0, laid: "together" } as unknown as Layer; // prettier-ignore
+const film = { ...shared, type: "film", skin: "film", face: "both", plies: 1, tape_width_mm: null, overlap_mm: 0, laid: "together" } as unknown as Layer; // prettier-ignore
+const wall = { ...shared, type: "wall", sheet: "board", face: "both", grain: "along", plies: 1, paper: "both", formed: "plain" } as unknown as Layer; // prettier-ignore
+const cut = { ...shared, type: "cut", face: "upper", width_mm: 40, depth_mm: 10, corner_radius_mm: 2 } as unknown as Layer; // prettier-ignore
+const cord = { ...shared, type: "cord", cord: "glass_cord", face: "both" } as unknown as Layer;
+const fitting = { ...shared, type: "fitting", stock: "servo", face: "lower", pocket: true, upright: false, clearance_mm: 0.5 } as unknown as Layer; // prettier-ignore
+const hinge = { ...shared, type: "hinge", method: "tape_hinge", line: "top", bevel_deg: 45, gap_mm: 0.5, horn_arm_mm: 15 } as unknown as Layer; // prettier-ignore
+const joint = (its: object) =>
+  ({ ...shared, type: "joint", chord_percent: 50, glue: null, joint: its }) as unknown as Layer;
+const plate = { kind: "plate", sheet: "board", face: "lower", load: "given", long_mm: 40, wide_mm: 30, pull_N: 10, slide_N: 0, arm_mm: 5, screws: 2, screw_mm: 2, keys: 0 }; // prettier-ignore
+const bolted = { kind: "bolted", bolt: "nylon_bolt", bolts: 2, apart_mm: 60, washer_mm: 15, plate: null };
+const banded = { kind: "banded", band: "band", bands: 4, months: 6, peg: "carbon_rod", peg_in_mm: 30 };
+const across = { kind: "across", parted: "core", faces: "scarf", slope: 6, reached: "all", extent: null, bridges: [], braces: [{ stock: "carbon_rod", count: 1, each_side_mm: 60, deep_mm: null, glued: true }] }; // prettier-ignore
+const seam = { kind: "wall", face: "all", along_mm: null, straps: [{ stock: "spruce_flat", lies: "outside", count: 2, wide_mm: null, each_side_mm: 40 }] }; // prettier-ignore
+
+/** The editor of a line, and what it makes of it. */
+function shown(layer: Layer, of: Part = part) {
+  const change = vi.fn<(layer: Layer | null) => void>();
+  const duplicate = vi.fn();
+  render(
+    <MemoryRouter>
+      <LineEditor
+        {...{ layer, part: of, catalogue, change, duplicate }}
+        problems={[]}
+        path="parts[0].layers[0]"
+      />
+    </MemoryRouter>,
+  );
+  return { change, duplicate };
+}
+
+/** Type into a figure's field, choose from a list, or tick: whichever carries this label. */
+function fill(label: string, value: string | boolean) {
+  const field = screen.getAllByLabelText<HTMLInputElement | HTMLSelectElement>(label)[0]!;
+  if (typeof value === "boolean") fireEvent.click(field);
+  else fireEvent.change(field, { target: { value } });
+}
+
+describe("every field of a line changes its own figure and leaves the rest", () => {
+  it.each<[string, Layer, string, string | boolean, object]>([
+    ["bar", bar, "Bar", "spruce_flat", { stock: "spruce_flat" }],
+    ["bar", bar, "Place", "middle", { place: "middle" }],
+    ["bar", bar, "Foam over it", "1.5", { cover_mm: 1.5 }],
+    ["bar", bar, "Runs on through the root", true, { joined_at_root: false }],
+    ["bar", bar, "Size at its end", "60", { end_size_percent: 60 }],
+    ["bar", bar, "Behind nose, root", "33", { root_percent: 33 }],
+    ["bar", bar, "Behind nose, tip", "44", { tip_percent: 44 }],
+    ["bar", bar, "From", "20", { start_mm: 20 }],
+    ["bar", bar, "To", "500", { end_mm: 500 }],
+    ["bar", bar, "Own name for this line", "main", { name: "main" }],
+    ["bar", bar, "Note", "glue it dry", { note: "glue it dry" }],
+    ["strip", strip, "Material", "film", { skin: "film" }],
+    ["strip", strip, "Face", "lower", { face: "lower" }],
+    ["strip", strip, "Plies", "2", { plies: 2 }],
+    ["strip", strip, "Width", "35", { width_mm: 35 }],
+    ["strip", strip, "Width at its end", "20", { end_width_mm: 20 }],
+    ["film", film, "Laid in strips of", "50", { tape_width_mm: 50 }],
+    ["film", film, "Overlap of strips", "4", { overlap_mm: 4 }],
+    ["film", film, "Laid", "upper_first", { laid: "upper_first" }],
+    ["film", film, "Shrink or pull, %", "0.4", { shrink_percent: 0.4 }],
+    ["wall", wall, "Sheet", "fluted", { sheet: "fluted" }],
+    ["wall", wall, "Where", "web", { face: "web" }],
+    ["wall", wall, "Grain runs", "across", { grain: "across" }],
+    ["wall", wall, "Paper left on", "outer", { paper: "outer" }],
+    ["wall", wall, "Bent to shape", "scored", { formed: "scored" }],
+    ["cut", cut, "Cut", "through", { face: "through" }],
+    ["cut", cut, "Width", "30", { width_mm: 30 }],
+    ["cut", cut, "Depth into the foam", "12", { depth_mm: 12 }],
+    ["cut", cut, "Corner radius", "5", { corner_radius_mm: 5 }],
+    ["cut", cut, "Over the whole face: takes its skins off", true, { width_mm: null }],
+    ["cord", cord, "Cord", "carbon_cord", { cord: "carbon_cord" }],
+    ["cord", cord, "Edge", "rear", { face: "rear" }],
+    ["fitting", fitting, "Sits", "upper", { face: "upper" }],
+    ["fitting", fitting, "Weighed by you", "8.5", { weighed_g: 8.5 }],
+    ["fitting", fitting, "Stands on its narrow side", true, { upright: true }],
+    ["fitting", fitting, "Air round it", "1", { clearance_mm: 1 }],
+    ["fitting", fitting, "To", "90", { end_mm: 90 }],
+    ["hinge", hinge, "Hinged by", "sewn", { method: "sewn" }],
+    ["hinge", hinge, "Turns at the", "bottom", { line: "bottom" }],
+    ["hinge", hinge, "Edges lean apart by", "30", { bevel_deg: 30 }],
+    ["hinge", hinge, "Gap", "1", { gap_mm: 1 }],
+    ["hinge", hinge, "Arm of the horn", "18", { horn_arm_mm: 18 }],
+    ["joint", joint(plate), "Behind the nose", "25", { chord_percent: 25 }],
+  ])("%s %#", (_, layer, label, value, changed) => {
+    const { change } = shown(layer);
+    fill(label, value);
+    expect(change).toHaveBeenLastCalledWith({ ...layer, ...changed });
+  });
+});
+
+describe("every field of a joint changes its own figure and leaves the rest", () => {
+  it.each<[string, object, string, string | boolean, object]>([
+    ["plate", plate, "Plate", "fluted", { sheet: "fluted" }],
+    ["plate", plate, "Along the part", "55", { long_mm: 55 }],
+    ["plate", plate, "Across", "25", { wide_mm: 25 }],
+    ["plate", plate, "Sits on", "upper", { face: "upper" }],
+    ["plate", plate, "Loaded by", "rod", { load: "rod" }],
+    ["plate", plate, "Pulled off by", "20", { pull_N: 20 }],
+    ["plate", plate, "Pushed along by", "4", { slide_N: 4 }],
+    ["plate", plate, "Acting above the face at", "8", { arm_mm: 8 }],
+    ["plate", plate, "Screws through it", "4", { screws: 4 }],
+    ["plate", plate, "Screws, across", "3", { screw_mm: 3 }],
+    ["plate", plate, "Glue keys into the foam", "3", { keys: 3 }],
+    ["bolted", bolted, "Bolt", "blind", { bolt: "blind" }],
+    ["bolted", bolted, "Bolts", "3", { bolts: 3 }],
+    ["bolted", bolted, "Washer, across", "20", { washer_mm: 20 }],
+    ["bolted", bolted, "Plate beneath", "board", { plate: "board" }],
+    ["banded", banded, "Bands", "6", { bands: 6 }],
+    ["banded", banded, "Their age, months", "12", { months: 12 }],
+    ["banded", banded, "Peg", "spruce_flat", { peg: "spruce_flat" }],
+    ["banded", banded, "Each peg's end in the foam", "40", { peg_in_mm: 40 }],
+    ["across", across, "What ends here", "all", { parted: "all" }],
+    ["across", across, "Faces", "butt", { faces: "butt" }],
+    ["across", across, "Slope, 1 to", "8", { slope: 8 }],
+    ["across", across, "The glue reached", "worked_in", { reached: "worked_in" }],
+    ["across", across, "How many", "2", { braces: [{ ...across.braces[0], count: 2 }] }],
+    ["across", across, "To each side", "80", { braces: [{ ...across.braces[0], each_side_mm: 80 }] }],
+    ["across", across, "Glued in", true, { braces: [{ ...across.braces[0], glued: false }] }],
+    // a plate takes a height that fits; a rod has none
+    ["across", across, "Made of", "board", { braces: [{ ...across.braces[0], stock: "board", deep_mm: 9 }] }],
+    ["wall", seam, "What is in two", "lower", { face: "lower" }],
+    ["wall", seam, "Seam along an edge, length", "120", { along_mm: 120 }],
+    ["wall", seam, "Lie", "both", { straps: [{ ...seam.straps[0], lies: "both" }] }],
+    ["wall", seam, "On each wall", "3", { straps: [{ ...seam.straps[0], count: 3 }] }],
+    ["wall", seam, "Wide", "15", { straps: [{ ...seam.straps[0], wide_mm: 15 }] }],
+  ])("%s %#", (_, its, label, value, changed) => {
+    const layer = joint(its);
+    const { change } = shown(layer);
+    fill(label, value);
+    expect(change).toHaveBeenLastCalledWith({ ...layer, joint: { ...its, ...changed } });
+  });
+
+  it("braces and straps come and go", () => {
+    const first = joint({ ...across, braces: [] });
+    const { change } = shown(first);
+    fireEvent.click(screen.getByRole("button", { name: "Add a dowel, wire, tube or plate" }));
+    const told = change.mock.lastCall![0] as unknown as { joint: typeof across };
+    expect(told.joint.braces).toMatchObject([{ stock: "carbon_rod_3", count: 1, glued: true }]);
+    cleanup();
+    const second = shown(joint(seam));
+    fireEvent.click(screen.getByRole("button", { name: /Take out ?straps 1/ }));
+    expect(second.change).toHaveBeenLastCalledWith(joint({ ...seam, straps: [] }));
+  });
+});
+
+describe("a line", () => {
+  it("that ends where the part ends is left open", () => {
+    const { change } = shown({ ...bar, end_mm: 400 });
+    fill("To", "600");
+    expect(change).toHaveBeenLastCalledWith({ ...bar, end_mm: null });
+  });
+
+  it("whose two widths are the same keeps one", () => {
+    const { change } = shown({ ...strip, end_width_mm: 20 } as Layer);
+    fill("Width at its end", "50");
+    expect(change).toHaveBeenLastCalledWith({ ...strip, end_width_mm: null });
+  });
+
+  it("is copied and taken out", () => {
+    const { change, duplicate } = shown(bar);
+    fireEvent.click(screen.getByRole("button", { name: "Duplicate" }));
+    expect(duplicate).toHaveBeenCalledOnce();
+    fireEvent.click(screen.getByRole("button", { name: "Take out" }));
+    expect(change).toHaveBeenLastCalledWith(null);
+  });
+
+  it("level within the part is measured above its lower face", () => {
+    shown({ ...wall, face: "level" } as Layer);
+    expect(screen.getByLabelText("Above lower face, root")).toBeTruthy();
+    expect(screen.queryByLabelText("Behind nose, root")).toBeNull();
+    expect(screen.queryByLabelText("Bent to shape")).toBeNull();
+  });
+
+  it("of twin-wall has flutes and no paper", () => {
+    shown({ ...wall, sheet: "fluted" } as Layer);
+    expect(screen.getByLabelText("Flutes run")).toBeTruthy();
+    expect(screen.queryByLabelText("Paper left on")).toBeNull();
+  });
+
+  it("of bar spliced in a sleeve may be bound with thread", () => {
+    const splice = { at_mm: 300, overlap_mm: 60, how: "side_by_side", bound: false };
+    const { change } = shown({ ...bar, splices: [splice] } as unknown as Layer);
+    expect(screen.queryByLabelText("Thread bound round the mouths of the tube")).toBeNull();
+    fill("Splice 1 is", "sleeved");
+    const sleeved = { ...bar, splices: [{ ...splice, how: "sleeved" }] };
+    expect(change).toHaveBeenLastCalledWith(sleeved);
+    cleanup();
+    const again = shown(sleeved as unknown as Layer);
+    fill("Thread bound round the mouths of the tube", true);
+    expect(again.change).toHaveBeenLastCalledWith({
+      ...bar,
+      splices: [{ ...splice, how: "sleeved", bound: true }],
+    });
+  });
+
+  it("takes an own laminate, and a table material again", () => {
+    const { change } = shown(strip);
+    fill("Material", "@laminate");
+    expect(change.mock.lastCall![0]).toMatchObject({ skin: { resin: "epoxy_laminating" } });
+  });
+});
+
+describe("the glue of a joint", () => {
+  it("is one that leaves the foam whole, and comes with its ways", () => {
+    const { change } = shown(joint(across));
+    const glues = within(screen.getByLabelText("Adhesive"))
+      .getAllByRole("option")
+      .map((o) => o.textContent);
+    expect(glues).toEqual(["none", "contact"]);
+    fill("Adhesive", "contact");
+    expect(change).toHaveBeenLastCalledWith({
+      ...joint(across),
+      glue: { adhesive: "contact", technique: null, after_min: null },
+    });
+  });
+
+  it("keeps what is said of it while one thing changes, and goes again", () => {
+    const layer = {
+      ...joint(across),
+      glue: { adhesive: "contact", technique: "wet", after_min: 30 },
+    } as Layer;
+    const { change } = shown(layer);
+    fill("Put on", "flashed");
+    expect(change).toHaveBeenLastCalledWith({ ...layer, glue: { adhesive: "contact", technique: "flashed", after_min: 30 } }); // prettier-ignore
+    fill("Minutes since closed", "90");
+    expect(change).toHaveBeenLastCalledWith({ ...layer, glue: { adhesive: "contact", technique: "wet", after_min: 90 } }); // prettier-ignore
+    fill("Adhesive", "");
+    expect(change).toHaveBeenLastCalledWith({ ...layer, glue: null });
+  });
+
+  it("is asked of the chooser with what meets what", () => {
+    shown(joint(plate));
+    expect(screen.getByRole("link", { name: "Which glue for this?" }).getAttribute("href")).toBe(
+      "/joints?what=glue&one=epp_30&other=carbon",
+    );
+  });
+});
