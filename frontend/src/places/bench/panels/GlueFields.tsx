@@ -1,0 +1,86 @@
+import { Link } from "react-router";
+import type { Catalogue, Layer, Part } from "../../../api/client";
+import { Choice, OptionalNumber } from "../../../forms/fields";
+import type { FieldsProps } from "./BarFields";
+import { optionsOf } from "./materialOptions";
+
+type JointLayer = Extract<Layer, { type: "joint" }>;
+type Glue = NonNullable<JointLayer["glue"]>;
+
+/** What meets what in a joint, as the glue chooser takes it. */
+function meeting(layer: JointLayer, part: Part, catalogue: Catalogue): string {
+  const j = layer.joint;
+  const stock =
+    j.kind === "plate" ? j.sheet : j.kind === "across" && j.faces === "open" ? j.braces[0]?.stock : undefined;
+  const of = j.kind === "lap" || j.kind === "bond" ? part.layers.find((l) => l.id === j.of) : undefined;
+  const key =
+    stock ??
+    (of?.type === "bar"
+      ? of.stock
+      : of?.type === "wall"
+        ? of.sheet
+        : of && "skin" in of
+          ? of.skin
+          : undefined);
+  const family = [...catalogue.bars, ...catalogue.sheets, ...catalogue.skins].find(
+    (m) => m.key === key,
+  )?.family;
+  const sort = typeof key === "object" ? "composite" : family ? catalogue.sorts[family] : undefined;
+  const other = sort && sort !== "foam" ? sort : part.foam;
+  return `/joints?what=glue&one=${part.foam}&other=${other}`;
+}
+
+/** Adhesive, how it is put on, and how old the joint is. */
+export function GlueFields({ layer, part, catalogue, at, set }: FieldsProps<JointLayer>) {
+  const glue = layer.glue;
+  const chosen = catalogue.adhesives.find((a) => a.key === glue?.adhesive);
+  const techniques = Object.entries(chosen?.techniques ?? {}).map(([value, label]) => ({
+    value: value as NonNullable<Glue["technique"]>,
+    label,
+  }));
+  const given = (update: Partial<Glue>) =>
+    set("glue")({ ...(glue ?? { adhesive: "", technique: null, after_min: null }), ...update });
+  return (
+    <>
+      <div className="col-span-full">
+        <Choice
+          label="Adhesive"
+          value={glue?.adhesive ?? ""}
+          options={[
+            { value: "", label: "none" },
+            ...optionsOf(catalogue.adhesives.filter((a) => !part.foam || !a.attacks.includes(part.foam))),
+          ]}
+          problem={at("glue")}
+          hint={chosen && `estimate, grade ${chosen.grade}; those that eat this foam are left out`}
+          onChange={(v) => (v ? given({ adhesive: v, technique: null }) : set("glue")(null))}
+        />
+      </div>
+      {part.foam && (
+        <p className="col-span-full text-body">
+          <Link to={meeting(layer, part, catalogue)}>Which glue for this?</Link>
+        </p>
+      )}
+      {glue && techniques.length > 1 && (
+        <div className="col-span-full">
+          <Choice
+            label="Put on"
+            value={glue.technique ?? techniques[0]!.value}
+            options={techniques}
+            problem={at("glue.technique")}
+            onChange={(v) => given({ technique: v })}
+          />
+        </div>
+      )}
+      {glue && (
+        <OptionalNumber
+          label="Minutes since closed"
+          value={glue.after_min ?? null}
+          quantity="plain"
+          problem={at("glue.after_min")}
+          hint="open: cured"
+          onChange={(v) => given({ after_min: v })}
+        />
+      )}
+    </>
+  );
+}
