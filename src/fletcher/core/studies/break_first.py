@@ -42,6 +42,9 @@ UNBOUNDED = "nothing bounds it yet: keep a tip strike or a sudden stop among the
 MOST = 12
 """More of one kind than this are not proposed."""
 
+SPARE = 2
+"""Fewer than this leave nothing when one lets go: a single one is proposed only where it is surely enough."""
+
 
 class CorridorWish(Document):
     """How a part is held: months of age, how far bands are stretched over their usual stretch, what the mount stands
@@ -67,6 +70,7 @@ class Holding(Result):
     energy_mJ: float
     """Work until they let go, typical: bands and buffers take up knocks."""
     grams: float
+    """All of them together."""
     fits: Literal["sure", "typical", "no"]
     says: str
 
@@ -166,9 +170,10 @@ def corridor(airframe: Airframe, part: Part, wish: CorridorWish) -> Corridor:
             np.full(len(prepared.draws.foam.G), wish.mount_N),
             "what the mount stands, as you have set it",
         )
-    ways = [_way(f, wish, hold, limit) for f in reference().fasteners.values() if f.family != "buffer"]
+    held = [f for f in reference().fasteners.values() if f.family != "buffer"] if hold > 0 else []
+    ways = [_way(f, wish, hold, limit) for f in held]
     rank = {"sure": 0, "typical": 1, "no": 2}
-    ways.sort(key=lambda w: (rank[w.fits], w.count * w.grams))
+    ways.sort(key=lambda w: (rank[w.fits], w.grams))
     best = next((w for w in ways if w.fits != "no"), None)
     bounded = "" if limit is None else ", and lets go in time"
     nothing = "Nothing in the table both holds and lets go in time"
@@ -178,6 +183,8 @@ def corridor(airframe: Airframe, part: Part, wish: CorridorWish) -> Corridor:
         else f"{best.count} × {best.name}: typically enough{bounded}."
         if best
         else f"{nothing}: strengthen the mount or the part, or soften the blow."
+        if held
+        else "Say what is to be held: no case that is kept lifts the part."
     )
     return Corridor(
         hold_N=Band(typ=hold, low=hold, high=hold),
@@ -222,5 +229,9 @@ def _way(f: Fastener, wish: CorridorWish, hold: float, limit: Array | None) -> H
     if sure <= MOST and sure <= max(most, 1) and released(sure) >= 0.95:
         return result(sure, "sure", f"hold at the low end of the estimate{in_time}")
     count = min(max(typical, min(sure, most)), MOST)
+    if count < SPARE:
+        if most < SPARE:
+            return result(SPARE, "no", "one alone holds only typically, and two let go too late")
+        count = SPARE
     in_time = "" if limit is None else f", let go in time in {100 * released(count):.0f} of 100"
     return result(count, "typical", f"hold typically{in_time}")

@@ -93,7 +93,7 @@ export function BreakFirst({ subject }: { subject: Subject }) {
                   {show(w.energy_mJ, "work", 2)}
                 </td>
                 <td className="figure-type pl-3 py-1 text-right whitespace-nowrap">
-                  {show(w.count * w.grams, "mass", 2)}
+                  {show(w.grams, "mass", 2)}
                 </td>
                 <td className={`py-1 pl-3 leading-tight ${w.fits === "no" ? "text-fail" : ""}`}>
                   {FITS[w.fits]}
