@@ -188,6 +188,7 @@ def test_the_file_is_the_document(ann, wing, document):
 
 def test_catalogue_and_constructions_carry_grades_and_reasons(ann):
     _, catalogue = ann.send("GET", "stock/catalogue")
+    assert {s["group"] for s in catalogue.pop("sides")} == {"Foam", "Sheet", "Other"}
     assert all(m["grade"] in "ABC" for kind in catalogue.values() if isinstance(kind, list) for m in kind)
     materials = [
         m

@@ -14,6 +14,7 @@ from fletcher.core.adhesion.joint_capacity import GlueNeed
 from fletcher.core.adhesion.selection import glue
 from fletcher.core.materials.tables import reference
 from fletcher.server.common.photographs import LONGEST_PX, MAX_BYTES
+from fletcher.server.joints import services
 
 CLEAN = {
     "adhesive": "contact_foamsafe_clear", "one": "epp_30", "other": "epp_30", "effort": "low",
@@ -152,7 +153,7 @@ def test_a_trial_reads_its_own_coupons(ann, ben):
         ({"arms": [{"adhesive": "ca_foamsafe"}], "control": False}, "arms"),
         ({"arms": [{"adhesive": "ca_foamsafe"}, {"adhesive": "ca_foamsafe"}]}, "arms[1]"),
         ({"arms": [{"adhesive": "ca_foamsafe", "technique": "misted"}]}, "arms[0].technique"),
-        ({"one": "metal", "other": "metal"}, "other"),
+        ({"one": "metal", "other": "film"}, "other"),
         ({"difference_percent": 5}, "difference_percent"),
     ],
 )
@@ -161,3 +162,12 @@ def test_a_trial_that_cannot_be_planned_is_refused_by_its_field(ann, change, pat
         status, told = ann.send("POST", place, {**WISH, **change})
         assert status == 422
         assert told["problems"][0]["path"].endswith(path)
+
+
+def test_trials_are_kept_up_to_a_tenth_of_the_coupons(ann, monkeypatch):
+    monkeypatch.setattr(services, "MOST", 20)
+    for _ in range(2):
+        assert ann.send("POST", "joints/trials", WISH)[0] == 201
+    status, told = ann.send("POST", "joints/trials", WISH)
+    assert status == 422 and "at most 2" in told["problems"][0]["message"]
+    assert len(ann.send("GET", "joints/trials")[1]) == 2

@@ -103,6 +103,7 @@ def test_two_windows_cannot_pin_a_seventh_at_once(transactional_db, document):
         ({"part_id": "wing", "revision": 99, "name": "x"}, 404, None),
         ({"part_id": "wing", "revision": 1, "name": ""}, 422, "name"),
         ({"part_id": "wing", "revision": 1, "name": "a\u0000b"}, 422, "name"),
+        ({"part_id": "wing", "revision": 1, "name": "n" * 61}, 422, "name"),
     ],
 )
 def test_a_pin_that_cannot_be_is_refused(ann, wing, body, status, path):

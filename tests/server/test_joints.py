@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 
+from fletcher.core.adhesion.glue_table import TableWish, glue_table
 from fletcher.core.adhesion.joint_capacity import GlueNeed
 from fletcher.core.adhesion.selection import glue
 from fletcher.core.joints.hinges import HingeNeed, hinge
@@ -24,7 +25,7 @@ def test_the_ranking_is_the_cores(ann):
         ({"area_cm2": "NaN"}, "area_cm2"),
         ({"hold_N": 1e12}, "hold_N"),
         ({"within_min": 0}, "within_min"),
-        ({"one": "metal", "other": "metal"}, "other"),
+        ({"one": "metal", "other": "film"}, "other"),
         ({"schools": {"moon": "one"}}, "schools.moon"),
         ({"schools": {"hot_glue_use": "both"}}, "hot_glue_use"),
         ({"colour": "red"}, "colour"),
@@ -52,3 +53,16 @@ def test_hinges_are_the_cores_and_a_wrong_need_is_refused(ann):
     for change, path in (({"made_of": "x"}, "made_of"), ({"servo": "x"}, "servo"), ({"up_deg": 1e6}, "up_deg")):
         status, told = ann.send("POST", "joints/hinge", change)
         assert (status, told["problems"][0]["path"].split(".")[-1]) == (422, path)
+
+
+def test_the_glue_table_is_told_and_refused_by_its_place(ann):
+    wish = {"glues": ["epoxy_5min"], "pairs": [{"one": "epp_30", "other": "wood"}], "minutes": [10, 60]}
+    status, told = ann.send("POST", "joints/glue-table", wish)
+    assert (status, told) == (200, glue_table(TableWish(**wish), reference()).model_dump(mode="json"))
+    for changes, path in (
+        ({"minutes": [10, 20, 30, 40, 50]}, "minutes"),
+        ({"pairs": []}, "pairs"),
+        ({"glues": ["spit"]}, "glues[0]"),
+    ):
+        status, refused = ann.send("POST", "joints/glue-table", wish | changes)
+        assert status == 422 and refused["problems"][0]["path"].endswith(path)

@@ -133,6 +133,24 @@ def test_one_repair_and_a_slip_are_told_as_the_core_tells_them(ann):
     assert status == 200 and told[0]["depth_mm"]["typ"] < told[0]["depth_before_mm"]["typ"]
 
 
+@pytest.mark.parametrize(
+    ("send", "path"),
+    [
+        (("POST", "crash/offers", {**STUDY, "at_mm": 5001}), "at_mm"),
+        (("POST", "airframe/candidates", {"part_id": "right-wing", "name": "n" * 81, "recipe": RECIPE}), "name"),
+        (("PUT", "job/checks/0", {"value": 100_001}), "value"),
+        (("PUT", "job/checks/0", {"value": -100_001}), "value"),
+    ],
+)
+def test_a_figure_or_name_beyond_what_is_allowed_is_refused_by_its_field(ann, post, send, path):
+    job = adopt(ann, post)[1]["job"]
+    method, place, body = send
+    place = place.replace("airframe/", f"crash/airframes/{post['id']}/").replace("job/", f"crash/jobs/{job['id']}/")
+    status, told = ann.send(method, place, body)
+    assert status == 422 and told["problems"][0]["path"].endswith(path)
+    assert "at most" in told["problems"][0]["message"] or "at least" in told["problems"][0]["message"], told
+
+
 def test_an_adopted_repair_is_in_document_log_and_work(ann, post):
     ann.send(
         "POST", f"crash/airframes/{post['id']}/candidates", {"part_id": "right-wing", "name": "A", "recipe": RECIPE}

@@ -665,6 +665,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/joints/glue-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Glue Table
+         * @description Some glues on some pairs: what a square centimetre holds after so many minutes.
+         */
+        post: operations["fletcher_server_joints_choosing_read_glue_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints/hinge": {
         parameters: {
             query?: never;
@@ -2278,6 +2298,8 @@ export interface components {
             resins: components["schemas"]["Resin"][];
             /** Sheets */
             sheets: components["schemas"]["Sheet"][];
+            /** Sides */
+            sides: components["schemas"]["GluedSide"][];
             /** Skins */
             skins: components["schemas"]["Skin"][];
             /** Sorts */
@@ -4367,8 +4389,9 @@ export interface components {
         };
         /**
          * GlueNeed
-         * @description A joint to be glued: what meets what (a foam's key, or wood, composite, plastic, film, metal, slick), how it is
-         *     loaded, its face, and what is asked of it. A load across the seam acts at `arm_mm`; peel along its width.
+         * @description A joint to be glued: what meets what (the key of a foam or sheet, or wood, composite, plastic, film, metal,
+         *     slick), how it is loaded, its face, and what is asked of it `within_min` of taking up the tube. A load across the
+         *     seam acts at `arm_mm`; peel along its width.
          */
         GlueNeed: {
             /**
@@ -4479,6 +4502,37 @@ export interface components {
             workshop_C: number;
         };
         /**
+         * GluePair
+         * @description What meets what.
+         */
+        GluePair: {
+            /**
+             * One
+             * @default epp_30
+             */
+            one: string;
+            /**
+             * Other
+             * @default epp_30
+             */
+            other: string;
+        };
+        /**
+         * GlueTable
+         * @description Rows in the order of the glues; what the pairs are called, and which glue of them holds most on each pair at the
+         *     last of the minutes (None where none may be used).
+         */
+        GlueTable: {
+            /** Best */
+            best: (string | null)[];
+            /** Minutes */
+            minutes: number[];
+            /** Pairs */
+            pairs: string[];
+            /** Rows */
+            rows: components["schemas"]["TableRow"][];
+        };
+        /**
          * Glued
          * @description The glue of a joint, how it was put on, and since when: what it holds grows with the minutes.
          */
@@ -4512,6 +4566,21 @@ export interface components {
              * @enum {string}
              */
             kind: "glued";
+        };
+        /**
+         * GluedSide
+         * @description What can be one side of a joint.
+         */
+        GluedSide: {
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "Foam" | "Sheet" | "Other";
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /**
          * Gluing
@@ -7790,6 +7859,84 @@ export interface components {
             value: number;
         };
         /**
+         * TableCell
+         * @description One glue on one pair. `holds_N` is for a square centimetre after each of the minutes asked; the times count from
+         *     taking up the tube, airing included; None where it never comes.
+         */
+        TableCell: {
+            /** Fails */
+            fails: string;
+            /** Fixed Min */
+            fixed_min: number | null;
+            /** Holds N */
+            holds_N: components["schemas"]["Band"][];
+            /** Loaded Min */
+            loaded_min: number | null;
+            /** Says */
+            says: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "good" | "poor" | "try_first" | "no";
+            /** Technique */
+            technique: string;
+        };
+        /**
+         * TableRow
+         * @description One glue and its cells, in the order of the pairs.
+         */
+        TableRow: {
+            /** Cells */
+            cells: components["schemas"]["TableCell"][];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * TableWish
+         * @description Which glues, on which pairs, after how many minutes from taking up the tube, and under what conditions.
+         */
+        TableWish: {
+            /** Glues */
+            glues: string[];
+            /**
+             * Heat C
+             * @description Warmest in use, a parked car included
+             * @default 45
+             */
+            heat_C: number;
+            /**
+             * Loaded
+             * @default shear
+             * @enum {string}
+             */
+            loaded: "pull" | "shear";
+            /**
+             * Minutes
+             * @default [
+             *       10,
+             *       60,
+             *       1440
+             *     ]
+             */
+            minutes: number[];
+            /** Pairs */
+            pairs: components["schemas"]["GluePair"][];
+            /**
+             * Width Mm
+             * @description Narrower side of the face
+             * @default 20
+             */
+            width_mm: number;
+            /**
+             * Workshop C
+             * @default 20
+             */
+            workshop_C: number;
+        };
+        /**
          * TailLiftCase
          * @description A tail that carries lift, up or down.
          */
@@ -9722,6 +9869,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Gluing"];
+                };
+            };
+        };
+    };
+    fletcher_server_joints_choosing_read_glue_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TableWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlueTable"];
                 };
             };
         };

@@ -93,6 +93,27 @@ describe("a field of numbers", () => {
     expect(screen.getByText("ends beyond the part")).toBeTruthy();
   });
 
+  it("shows itself written anew once it could be read, and what was typed where it could not", () => {
+    const { input } = shown();
+    fireEvent.change(input, { target: { value: "1 in" } });
+    fireEvent.blur(input);
+    const written = input.value;
+    expect(written).not.toBe("1 in");
+    fireEvent.change(input, { target: { value: "long" } });
+    fireEvent.blur(input);
+    expect(input.value).toBe("long");
+    fireEvent.keyDown(input, { key: "Escape" });
+    expect(input.value).toBe(written);
+  });
+
+  it("marks an open figure that cannot be read", () => {
+    render(<OptionalNumber label="At most" value={null} quantity="plain" onChange={vi.fn()} />);
+    const input = screen.getByRole("textbox", { name: "At most" });
+    expect(input.getAttribute("aria-invalid")).toBeNull();
+    fireEvent.change(input, { target: { value: "x" } });
+    expect(input.getAttribute("aria-invalid")).toBe("true");
+  });
+
   it("may be left open", () => {
     const onChange = vi.fn<(v: number | null) => void>();
     render(<OptionalNumber label="At most" value={12} quantity="plain" onChange={onChange} />);
@@ -106,6 +127,25 @@ describe("a field of numbers", () => {
 });
 
 describe("other fields", () => {
+  it("group what is grouped and list the rest beside it", () => {
+    render(
+      <Choice<string>
+        label="Stock"
+        value=""
+        options={[
+          { value: "", label: "none" },
+          { value: "rod", label: "Rod", group: "Carbon" },
+          { value: "tube", label: "Tube", group: "Carbon" },
+          { value: "stick", label: "Stick", group: "Wood" },
+        ]}
+        onChange={vi.fn()}
+      />,
+    );
+    const groups = screen.getAllByRole("group").map((g) => [...g.children].map((o) => o.textContent));
+    expect(groups).toEqual([["Rod", "Tube"], ["Stick"]]);
+    expect(screen.getByRole("combobox").firstElementChild!.textContent).toBe("none");
+  });
+
   it("choose, tick and write", () => {
     const [chosen, ticked, written] = [vi.fn(), vi.fn(), vi.fn()];
     render(

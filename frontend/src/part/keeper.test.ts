@@ -45,6 +45,61 @@ describe("Keeper", () => {
     expect(keeper.get()).toMatchObject({ phase: "saved", revision: 2 });
   });
 
+  it.each(["full", "blocked"])("saves all the same where the browser's storage is %s", async (how) => {
+    const store = new FakeStore(state(1, "start"));
+    const fail = () => {
+      throw new DOMException(how, how === "full" ? "QuotaExceededError" : "SecurityError");
+    };
+    const shelf = { getItem: how === "full" ? () => null : fail, setItem: fail, removeItem: fail };
+    const keeper = new Keeper("a", store.head, store, shelf);
+    keeper.edit(rename("typed"));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(store.saved).toEqual(["typed"]);
+    expect(keeper.get().phase).toBe("saved");
+  });
+
+  it.each(["{", "null", '{"revision":1}', '{"revision":"1","document":{}}', "[]"])(
+    "starts from what is stored where the draft in the browser is torn: %s",
+    (torn) => {
+      const shelf = new Shelf();
+      shelf.kept.set("fletcher:draft:a", torn);
+      const keeper = new Keeper("a", state(3, "stored"), new FakeStore(state(3, "stored")), shelf);
+      expect(keeper.get()).toMatchObject({ phase: "saved", document: { name: "stored" } });
+      expect(shelf.kept.size).toBe(0);
+    },
+  );
+
+  it("asks no more once a draft was dropped, or theirs was taken", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    keeper.edit(rename(""));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(keeper.get().phase).toBe("invalid");
+    await keeper.step("undo");
+    expect(keeper.get()).toMatchObject({ phase: "saved", document: { name: "start" } });
+    const save = vi.spyOn(store, "save");
+    await keeper.flush();
+    expect(save).not.toHaveBeenCalled();
+    store.head = state(5, "elsewhere");
+    keeper.edit(rename("mine"));
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(keeper.get().phase).toBe("conflict");
+    await keeper.resolve("theirs");
+    save.mockClear();
+    await keeper.flush();
+    expect(save).not.toHaveBeenCalled();
+    expect(keeper.get().document.name).toBe("elsewhere");
+  });
+
+  it("does not step forward while an invalid draft waits", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    keeper.edit(rename(""));
+    await vi.advanceTimersByTimeAsync(1000);
+    await keeper.step("redo");
+    expect(keeper.get()).toMatchObject({ phase: "invalid", document: { name: "" } });
+  });
+
   it("keeps edits in the browser while the server is gone and sends them when it returns", async () => {
     const store = new FakeStore(state(1, "start"));
     const shelf = new Shelf();

@@ -42,6 +42,7 @@ const RETRY_MS = 1500;
  */
 export class Keeper {
   private snapshot: Snapshot;
+  private shelf: ReturnType<typeof guarded>;
   private listeners = new Set<() => void>();
   private timer: ReturnType<typeof setTimeout> | null = null;
   private busy = false;
@@ -51,8 +52,9 @@ export class Keeper {
     readonly id: string,
     state: AirframeOut,
     private store: Store,
-    private shelf: Pick<Storage, "getItem" | "setItem" | "removeItem">,
+    shelf: Pick<Storage, "getItem" | "setItem" | "removeItem">,
   ) {
+    this.shelf = guarded(shelf);
     this.snapshot = accepted(state);
     this.restore(state);
   }
@@ -125,7 +127,12 @@ export class Keeper {
     this.lastGood = state;
     const kept = this.shelf.getItem(this.key);
     if (!kept) return;
-    const { revision, document } = JSON.parse(kept) as { revision: number; document: Airframe };
+    const draft = readDraft(kept);
+    if (!draft) {
+      this.shelf.removeItem(this.key);
+      return;
+    }
+    const { revision, document } = draft;
     if (JSON.stringify(document) === JSON.stringify(state.document)) {
       this.shelf.removeItem(this.key);
       return;
@@ -185,6 +192,33 @@ export class Keeper {
       this.set({ phase: "offline" });
       this.schedule(RETRY_MS);
     }
+  }
+}
+
+/** The browser's storage where it may be full, or blocked altogether: what it refuses is kept on the screen alone. */
+function guarded(shelf: Pick<Storage, "getItem" | "setItem" | "removeItem">) {
+  const tried = <T>(what: () => T): T | null => {
+    try {
+      return what();
+    } catch {
+      return null;
+    }
+  };
+  return {
+    getItem: (key: string) => tried(() => shelf.getItem(key)),
+    setItem: (key: string, value: string) => void tried(() => shelf.setItem(key, value)),
+    removeItem: (key: string) => void tried(() => shelf.removeItem(key)),
+  };
+}
+
+/** A draft as it was kept in the browser; null where it is torn. */
+function readDraft(kept: string): { revision: number; document: Airframe } | null {
+  try {
+    const draft = JSON.parse(kept) as { revision?: unknown; document?: unknown } | null;
+    const whole = typeof draft?.revision === "number" && typeof draft.document === "object" && draft.document;
+    return whole ? (draft as { revision: number; document: Airframe }) : null;
+  } catch {
+    return null;
   }
 }
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core.adhesion.adhesives import adhesives, foam_families, on_foams, suits_foam
+from fletcher.core.adhesion.adhesives import adhesives, between, foam_families, on_foams, suits_foam
 from fletcher.core.adhesion.coupons import Coupon
 from fletcher.core.adhesion.joint_capacity import GlueNeed
 from fletcher.core.adhesion.selection import TESTED, glue
@@ -93,7 +93,12 @@ def test_every_foam_is_of_a_family_or_takes_epoxy_alone():
         safe = {k for k in adhesives() if suits_foam(k, key)}
         if key in families:
             assert safe == {k for k, v in verdicts(key).items() if v not in ("attacks", "poor_adhesion", "test_first")}
-        else:
-            assert safe == {k for k in adhesives() if k.startswith("epoxy")}
+        else:  # balsa is glued like wood
+            assert foam.family == "balsa"
+            assert safe == {k for k in adhesives() if (row := between().get((k, "wood_wood"))) and row.suits >= 3}
+            assert {"aliphatic_wood", "epoxy_30min"} <= safe and "hotmelt_low" not in safe
+    for key in ("pvc_60", "pmi_52"):  # hard cores: epoxy and polyurethane; what may soften them is tried first
+        safe = {k for k in adhesives() if suits_foam(k, key)}
+        assert {"epoxy_30min", "pu_foaming_white"} <= safe and "solvent_rubber_thick" not in safe
     assert "ca_thin" not in {k for k in adhesives() if suits_foam(k, "eps_12")}
     assert all(suits_foam(k, None) for k in adhesives())

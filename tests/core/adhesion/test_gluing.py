@@ -175,7 +175,7 @@ def test_a_school_moves_places_and_says_what_that_costs_but_facts_stand():
     ("changes", "path"),
     [
         ({"one": "unobtainium"}, "one"),
-        ({"other": "pmi_52"}, "other"),
+        ({"other": "metal", "one": "slick"}, "other"),
         ({"one": "metal", "other": "film"}, "other"),
         ({"area_cm2": 1, "width_mm": 500}, "width_mm"),
         ({"schools": {"moon": "one"}}, "schools.moon"),

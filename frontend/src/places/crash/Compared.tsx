@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { plain } from "../../forms/units";
-import { minutesText } from "./times";
+import { minutesText } from "../../forms/times";
 
 /** A repair in the table; `remove` takes a kept one out. */
 export interface Row {

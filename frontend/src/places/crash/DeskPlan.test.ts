@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { spread } from "./DeskPlan";
 import { gripsOf, moved, stretched, type Mark } from "./reaches";
-import { minutesText } from "./times";
+import { minutesText } from "../../forms/times";
 
 describe("numbers of marks", () => {
   it("stand apart in the order of their places", () => {

@@ -1,25 +1,9 @@
-import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { useUsualBox } from "../../api/queries";
-
-const STORE = "fletcher-field-box";
+import { namesIn, useStored } from "../../forms/useStored";
 
 /** What is at hand, kept on this machine; an empty box says nothing of it. */
-export function useFieldBox() {
-  const [box, keep] = useState<string[]>(() => {
-    try {
-      const read: unknown = JSON.parse(window.localStorage.getItem(STORE) ?? "[]");
-      return Array.isArray(read) ? read.filter((k): k is string => typeof k === "string") : [];
-    } catch {
-      return [];
-    }
-  });
-  const set = (next: string[]) => {
-    window.localStorage.setItem(STORE, JSON.stringify(next));
-    keep(next);
-  };
-  return [box, set] as const;
-}
+export const useFieldBox = () => useStored<string[]>("fletcher-field-box", [], namesIn);
 
 interface Props {
   box: string[];

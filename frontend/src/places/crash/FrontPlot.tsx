@@ -3,7 +3,7 @@ import type { Schemas } from "../../api/client";
 import { Axes } from "../../charts/Axes";
 import { useWidth } from "../../charts/useWidth";
 import { plain } from "../../forms/units";
-import { minutesText } from "./times";
+import { minutesText } from "../../forms/times";
 
 const TICKS = [15, 30, 60, 120, 360, 1440, 4320, 10080];
 

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../../api/client";
 import { CautionLines } from "../../words/Cautions";
-import { minutesText } from "./times";
+import { minutesText } from "../../forms/times";
 
 interface Props {
   operations: { number: number; operation: Schemas["Operation"]; done?: boolean }[];

@@ -4,7 +4,7 @@ import { graded } from "../../words/grades";
 import { TextField } from "../../forms/fields";
 import { plain } from "../../forms/units";
 import { Operations } from "./Operations";
-import { minutesText } from "./times";
+import { minutesText } from "../../forms/times";
 import { Table } from "../../words/Table";
 
 type Option = Schemas["MendOption"];

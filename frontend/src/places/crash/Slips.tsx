@@ -8,7 +8,7 @@ import { Choice, NumberField } from "../../forms/fields";
 import { tagOf } from "../../words/tags";
 import { useSettled } from "../../forms/useSettled";
 import { plain } from "../../forms/units";
-import { minutesText } from "./times";
+import { minutesText } from "../../forms/times";
 import { Table } from "../../words/Table";
 
 interface Props {

@@ -2,12 +2,14 @@ import { Tabs } from "radix-ui";
 import { useSearchParams } from "react-router";
 import { Coupons } from "./Coupons";
 import { Glues } from "./Glues";
+import { GlueTable } from "./GlueTable";
 import { Holders } from "./Holders";
 import { Hinges } from "./Hinges";
 
 /** What can be chosen here, by the key in the address. */
 const TABS = [
   ["glue", "Which glue?"],
+  ["table", "My glues"],
   ["hinge", "Which hinge?"],
   ["hold", "Holding things in"],
   ["coupons", "My coupons"],
@@ -34,6 +36,9 @@ export function Joints() {
         </Tabs.List>
         <Tabs.Content value="glue">
           <Glues />
+        </Tabs.Content>
+        <Tabs.Content value="table">
+          <GlueTable />
         </Tabs.Content>
         <Tabs.Content value="hinge">
           <Hinges />

@@ -1,4 +1,5 @@
 import type { Airframe, Catalogue } from "../../api/client";
+import { bodyOf, gluedAs } from "../../part/gluing";
 
 export interface Side {
   value: string;
@@ -6,23 +7,9 @@ export interface Side {
   group: string;
 }
 
-/** What foam is glued to besides foam. */
-const HARD: [string, string][] = [
-  ["wood", "Wood or ply"],
-  ["composite", "Carbon or glass"],
-  ["plastic", "Rigid plastic"],
-  ["film", "Film or tape"],
-  ["metal", "Metal"],
-  ["slick", "Nylon or polyethylene"],
-];
-
 /** Everything that can be one side of a joint. */
 export function sidesOf(catalogue: Catalogue | undefined): Side[] {
-  const foams = catalogue?.foams ?? [];
-  return [
-    ...foams.map((f) => ({ value: f.key, label: f.name, group: "Foam" })),
-    ...HARD.map(([value, label]) => ({ value, label, group: "Other" })),
-  ];
+  return (catalogue?.sides ?? []).map((s) => ({ value: s.key, label: s.name, group: s.group }));
 }
 
 export interface Meeting {
@@ -33,34 +20,42 @@ export interface Meeting {
   other: string;
 }
 
-/** What meets what in the builder's own airframes: the foam of every part with itself and with what lies on it. */
+/**
+ * What meets what in the builder's own airframes: the foam of every part with itself and with what lies on it; of a
+ * hollow part its walls.
+ */
 export function meetingsIn(airframes: Airframe[], catalogue: Catalogue): Meeting[] {
-  const sorts = catalogue.sorts;
   const out: Meeting[] = [];
   for (const airframe of airframes)
     for (const part of airframe.parts ?? []) {
-      if (!part.foam) continue;
-      const one = part.foam;
-      const foam = catalogue.foams.find((f) => f.key === one)?.name ?? one;
+      const one = bodyOf(part, catalogue);
+      if (!one) continue;
+      const name = catalogue.sides.find((s) => s.key === one)?.name ?? one;
       const add = (other: string, with_: string) => {
         const value = `${airframe.name}/${part.id}/${with_}`;
         if (!out.some((m) => m.value === value))
-          out.push({ value, label: `${part.name}: ${foam} on ${with_}`, group: airframe.name, one, other });
+          out.push({ value, label: `${part.name}: ${name} on ${with_}`, group: airframe.name, one, other });
       };
       add(one, "itself");
       for (const layer of part.layers) {
-        const found =
+        const stock =
           layer.type === "bar"
-            ? catalogue.bars.find((b) => b.key === layer.stock)
+            ? layer.stock
             : layer.type === "wall"
-              ? catalogue.sheets.find((s) => s.key === layer.sheet)
-              : (layer.type === "strip" || layer.type === "film") && typeof layer.skin === "string"
-                ? catalogue.skins.find((s) => s.key === layer.skin)
+              ? layer.sheet
+              : layer.type === "strip" || layer.type === "film"
+                ? layer.skin
                 : undefined;
-        const sort = found && sorts[found.family];
-        if (found && sort) add(sort === "foam" ? one : sort, found.name);
-        if ((layer.type === "strip" || layer.type === "film") && typeof layer.skin !== "string")
+        if (stock === undefined || stock === one) continue;
+        if (typeof stock !== "string") {
           add("composite", "cloth in resin");
+          continue;
+        }
+        const other = gluedAs(stock, one, catalogue);
+        const found = [...catalogue.bars, ...catalogue.sheets, ...catalogue.skins].find(
+          (m) => m.key === stock,
+        );
+        if (other) add(other, found?.name ?? stock);
       }
     }
   return out;

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
@@ -52,10 +53,12 @@ class Adhesive:
 
 @dataclass(frozen=True)
 class OnFoam:
-    """How an adhesive does on a family of foam: share of the foam's own strength that a joint reaches."""
+    """How an adhesive does on a family of foam, or on a face of sheet: share of its own strength that a joint reaches;
+    of sheet that strength itself, MPa."""
 
     verdict: str
     efficiency: Range
+    strength_MPa: Range | None
     tears: str
     reason: str
     grade: str
@@ -115,12 +118,31 @@ def _adhesive(row: dict[str, Any]) -> Adhesive:
     )  # fmt: skip
 
 
+def _strength(row: Mapping[str, Any]) -> Range:
+    return Range(*(float(row[f"reference_strength_MPa_{p}"]) for p in ("low", "typ", "high")))
+
+
+FACED = {
+    "PFB_PAPER": "Clean, dry paper, sanded where it shines; the paper tears off first, so glue to sound paper only",
+    "FLUTED_PP": "Scuff with fine grit, wipe with alcohol; a primer for polyolefin helps; glue open flutes too",
+}
+"""Faces of sheet that are glued like a foam of their own, and how they are prepared."""
+
+SHEET_FACES = {"board": "PFB_PAPER", "twin_wall": "FLUTED_PP"}
+"""By the family of a sheet: what its face is to a glue."""
+
+
 @cache
 def on_foams() -> dict[tuple[str, str], OnFoam]:
     """By adhesive and family of foam."""
     return {
         (row["adhesive_key"], row["foam_family"]): OnFoam(
-            row["verdict"], row["joint_efficiency"], row["failure_locus_well_made"], row["reason"], row["confidence"]
+            verdict=row["verdict"],
+            efficiency=row["joint_efficiency"],
+            strength_MPa=_strength(row) if row["foam_family"] in FACED else None,
+            tears=row["failure_locus_well_made"],
+            reason=row["reason"],
+            grade=row["confidence"],
         )
         for row in table_rows("adhesive_foams.csv", ("joint_efficiency",))
     }
@@ -137,6 +159,8 @@ def foam_families() -> dict[str, str]:
     return found
 
 
+SUITS_FROM = 3
+"""How well, of five, an adhesive suits a pair that load may pass through."""
 _UNTRIED = ("attacks", "poor_adhesion", "test_first")
 
 
@@ -144,6 +168,9 @@ def suits_foam(key: str, foam: str | None) -> bool:
     """Whether load may pass through an adhesive on a foam without trying it first; on no foam any. On a core of which
     the table tells nothing only epoxy may: it dissolves and melts none."""
     family = foam_families().get(foam or "")
+    if foam is not None and foam.startswith("balsa"):
+        row = between().get((key, "wood_wood"))
+        return row is not None and row.suits >= SUITS_FROM
     if family is None:
         return foam is None or key.startswith("epoxy")
     return on_foams()[key, family].verdict not in _UNTRIED
@@ -165,6 +192,27 @@ def between() -> dict[tuple[str, str], Between]:
             prepare=row["prep"], reason=row["reason"], grade=row["confidence"],
         )  # fmt: skip
     return out
+
+
+_AS_PAIR = {"good": 4, "ok": 3, "test_first": 2, "poor_adhesion": 0, "attacks": 0}
+
+
+def joining(key: str, pair: str, families: tuple[str, ...]) -> Between | None:
+    """How an adhesive does on a pair whose foams, or faces of sheet, are of these families; None where nothing is
+    known. A face of sheet is as good as its own verdict, beside that of what lies on the other side."""
+    faces = [f for f in families if f in FACED]
+    row = between().get((key, pair))
+    if not faces:
+        return row
+    told = [on_foams()[key, f] for f in families]
+    suits = min(_AS_PAIR[on.verdict] for on in told)
+    worst = min(told, key=lambda on: _AS_PAIR[on.verdict])
+    prepare = [FACED[f] for f in faces]
+    efficiency = None
+    if pair != "foam_foam" and row is not None:  # the other side has a say of its own
+        suits, efficiency = min(suits, row.suits), row.efficiency
+        prepare.append(row.prepare)
+    return Between(suits, efficiency, None, "; ".join(prepare), worst.reason, max(on.grade for on in told))
 
 
 @cache

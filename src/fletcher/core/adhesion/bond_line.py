@@ -39,6 +39,12 @@ _HARD = {
     frozenset({"wood"}): "wood_wood",
     frozenset({"wood", "composite"}): "wood_composite",
     frozenset({"composite"}): "composite_composite",
+    frozenset({"metal", "wood"}): "metal_wood",
+    frozenset({"plastic", "wood"}): "plastic_wood",
+    frozenset({"plastic"}): "plastic_plastic",
+    frozenset({"plastic", "composite"}): "plastic_composite",
+    frozenset({"metal", "composite"}): "metal_composite",
+    frozenset({"metal"}): "metal_metal",
 }
 _SORTS = {
     "wood": "wood hardwood bamboo balsa plywood board paper_skin",
@@ -136,7 +142,7 @@ def glue_lines(
         eta = np.ones_like(own)
     else:
         eta = efficiency(a, pair or "", families, row)
-    beds = [eta * draw.tensile, eta * draw.shear, eta * torn(foam)]
+    beds = [eta * draw.tensile, eta * draw.shear, eta * torn(foam.family)]
     sealed = sort not in ("wood", "film") and foam.family != "balsa"
     times = np.array([m or CURED_MIN for m in minutes])
     share = cured(a, curings()[a.key], times, 20.0, width_mm if sealed else None, technique)
@@ -180,9 +186,9 @@ def tear_table() -> dict[str, Range]:
     return {row["family"]: row["tear_J_m2"] for row in table_rows("tears.csv", ("tear_J_m2",))}
 
 
-def torn(foam: Foam) -> Array:
-    """What it costs to tear along the foam, (S,) N/mm."""
-    return sampled(tear_table().get(foam.family, Range(200, 500, 1200)), "glue/tear") * 1e-3
+def torn(family: str) -> Array:
+    """What it costs to tear along a family of foam, or the face of a sheet, (S,) N/mm."""
+    return sampled(tear_table().get(family, Range(200, 500, 1200)), "glue/tear") * 1e-3
 
 
 def decay(stiff: tuple[Array, Array], gives: Array) -> Array:

@@ -43,7 +43,7 @@ _EFFORT = {"low": 0.4, "medium": 0.8, "high": 1.2}
 """[J] What an effort is over what the hand expects."""
 
 SAME_TIME = 0.9
-"""Shares of cure that are no further apart than this are as good as the same time."""
+"""Shares of cure, and minutes, that are no further apart than this are as good as the same time."""
 
 BROKEN: dict[str, Literal["pull", "shear", "peel", "bend"]] = {
     "snap": "bend",
@@ -120,7 +120,7 @@ def reading(coupon: Coupon, share_then: float, share_now: float, minutes: float)
     soft = f.glue_soft / 100
     low, high = sorted((share_then, share_now))
     alike = low >= SAME_TIME * high
-    later, earlier = minutes >= coupon.minutes, minutes <= coupon.minutes
+    later, earlier = minutes >= SAME_TIME * coupon.minutes, SAME_TIME * minutes <= coupon.minutes
     against = (bad if alike or earlier else 0.0) + (soft if earlier else 0.0)
     return Reading(good if alike or later else 0.0, against)
 

@@ -10,25 +10,47 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field
 
-from fletcher.core.adhesion.adhesives import Adhesive, Between, adhesives, between, curings, foam_families
-from fletcher.core.adhesion.bond_line import EVEN, efficiency, pair_of, torn
+from fletcher.core.adhesion.adhesives import (
+    SHEET_FACES,
+    Adhesive,
+    Between,
+    adhesives,
+    curings,
+    foam_families,
+    joining,
+    on_foams,
+)
+from fletcher.core.adhesion.bond_line import EVEN, SORT, efficiency, pair_of, torn
 from fletcher.core.adhesion.curing import cured, film, sampled, sets_at_once
 from fletcher.core.adhesion.curing import joint as glue_joint
 from fletcher.core.common.arrays import Array
+from fletcher.core.common.model import Result
 from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.cases import Document, Key
 from fletcher.core.document.joint import Technique
 from fletcher.core.document.problems import InvalidDocument, Problem
-from fletcher.core.materials.materials import Catalogue, Range
+from fletcher.core.materials.materials import Catalogue, Foam, Range, Sheet
 from fletcher.core.materials.uncertainty import draw_foam, drawn
 
-HARD = ("wood", "composite", "plastic", "film", "metal", "slick")
-"""What foam is glued to besides foam; "slick" is nylon and polyethylene."""
+HARD = {
+    "wood": "Wood or ply", "composite": "Carbon or glass", "plastic": "Rigid plastic", "film": "Film or tape",
+    "metal": "Metal", "slick": "Nylon or polyethylene",
+}  # fmt: skip
+"""What is glued besides foams and sheets that have a face of their own: by its key, in words."""
+
+
+class GluedSide(Result):
+    """What can be one side of a joint."""
+
+    key: str
+    name: str
+    group: Literal["Foam", "Sheet", "Other"]
 
 
 class GlueNeed(Document):
-    """A joint to be glued: what meets what (a foam's key, or wood, composite, plastic, film, metal, slick), how it is
-    loaded, its face, and what is asked of it. A load across the seam acts at `arm_mm`; peel along its width."""
+    """A joint to be glued: what meets what (the key of a foam or sheet, or wood, composite, plastic, film, metal,
+    slick), how it is loaded, its face, and what is asked of it `within_min` of taking up the tube. A load across the
+    seam acts at `arm_mm`; peel along its width."""
 
     one: Key = "epp_30"
     other: Key = "epp_30"
@@ -66,6 +88,8 @@ class Seam:
     sealed: bool
     bed_MPa: Array | None
     asked_N: float
+    tears: str
+    """What happens where the material beside the glue gives before it."""
     face: float
     """By what a stress becomes newtons: mm², or for bending the section modulus over the arm."""
 
@@ -79,17 +103,10 @@ def seam_of(need: GlueNeed, catalogue: Catalogue) -> Seam:
     """A need made ready; InvalidDocument if a material is unknown or nothing is known about the pair."""
     if need.bead_mm is not None:
         need = need.model_copy(update={"area_cm2": need.bead_mm * need.width_mm / 100})
-    sides = {"one": need.one, "other": need.other}
-    foams = [k for k in sides.values() if k in catalogue.foams]
-    for name, key in sides.items():
-        if key not in catalogue.foams and key not in HARD:
-            raise refuse(name, f"is neither a foam in the stockroom nor one of {', '.join(HARD)}", repr(key))
-        if key in catalogue.foams and key not in foam_families():
-            raise refuse(name, "is a foam on which no adhesive is known here", catalogue.foams[key].name)
-    hard = [k for k in sides.values() if k in HARD]
-    pair = pair_of(*("foam" if k in foams else k for k in sides.values()))
+    one, other = (_side(name, key, catalogue) for name, key in (("one", need.one), ("other", need.other)))
+    pair = pair_of(one.sort, other.sort)
     if pair is None:
-        raise refuse("other", "is a pair on which nothing is known here: one side must be foam, wood or composite",
+        raise refuse("other", "is a pair on which nothing is known here: take a foam, wood or composite for one side",
                       f"{need.one} and {need.other}")  # fmt: skip
     area = need.area_cm2 * 100
     if need.width_mm**2 > area * 25:
@@ -98,18 +115,85 @@ def seam_of(need: GlueNeed, catalogue: Catalogue) -> Seam:
     face = area * EVEN[need.loaded]
     if need.loaded == "bend":
         face = area * need.width_mm / 6 / max(need.arm_mm, 1.0)
-    bed = None
-    if foams:
-        drawn = [draw_foam(catalogue.foams[k]) for k in foams]
-        if need.loaded == "peel":  # what a tear that runs along the seam costs, N over the width
-            bed = np.min([torn(catalogue.foams[k]) for k in foams], axis=0)
-        else:
-            bed = np.min([d.shear if need.loaded == "shear" else d.tensile for d in drawn], axis=0)
-    if need.loaded == "peel":
+    elif need.loaded == "peel":
         face = need.width_mm
-    closed = len(foams) == 2 or (len(foams) == 1 and hard[0] not in ("wood", "film"))
-    families = tuple(dict.fromkeys(foam_families()[k] for k in foams))
-    return Seam(need, pair, families, closed, bed, need.hold_N, face)
+    beds = [(bed, s.tears) for s in (one, other) if (bed := s.bed(need.loaded)) is not None]
+    least = min(beds, key=lambda b: float(b[0][0]))[1] if beds else ""
+    families = tuple(dict.fromkeys(s.family for s in (one, other) if s.family))
+    sealed = bool(families) and not (one.breathes or other.breathes)
+    bed = np.min([b for b, _ in beds], axis=0) if beds else None
+    return Seam(need, pair, families, sealed, bed, need.hold_N, least, face)
+
+
+@dataclass(frozen=True)
+class _Side:
+    """What a glue meets: its sort, its family where it is a foam or the face of a board or twin-wall sheet."""
+
+    sort: str
+    family: str = ""
+    made_of: Foam | Sheet | None = None
+
+    @property
+    def breathes(self) -> bool:
+        """Whether water and solvent leave through it."""
+        return self.sort in ("wood", "film") or self.family == "PFB_PAPER"
+
+    @property
+    def tears(self) -> str:
+        """What happens where it gives before the glue."""
+        own = {"PFB_PAPER": "the paper tears off", "FLUTED_PP": "the glue lets go of the plastic"}
+        return own.get(self.family, "the foam tears" if self.family else f"the {self.sort} tears")
+
+    def bed(self, loaded: str) -> Array | None:
+        """What tears beside the glue, (S,): MPa, or in peel what a tear that runs along the seam costs, N per mm of
+        width. None for hard things of which no more is known."""
+        if not self.family and (self.made_of is None or loaded == "peel"):
+            return None
+        if loaded == "peel":
+            return torn(self.made_of.family if isinstance(self.made_of, Foam) else self.family)
+        if isinstance(self.made_of, Foam):
+            draw = draw_foam(self.made_of)
+            return draw.shear if loaded == "shear" else draw.tensile
+        if self.made_of is not None:
+            own = self.made_of.shear_MPa if loaded == "shear" else self.made_of.tensile_across_MPa
+            return sampled(own, f"{self.made_of.key}/{loaded}")
+        face = next(on.strength_MPa for (_, family), on in on_foams().items() if family == self.family)
+        assert face is not None
+        return sampled(face, "glue/face/" + self.family)
+
+
+def glued_sides(catalogue: Catalogue) -> list[GluedSide]:
+    """Everything that can be one side of a joint: foams, sheets that are glued like nothing else, and hard things."""
+    foams = [f for f in catalogue.foams.values() if f.key in foam_families() or f.family == "balsa"]
+    sheets = [s for s in catalogue.sheets.values() if _side("one", s.key, catalogue).family]
+    return [
+        *(GluedSide(key=f.key, name=f.name, group="Foam") for f in foams),
+        *(GluedSide(key=s.key, name=s.name, group="Sheet") for s in sheets),
+        *(GluedSide(key=key, name=name, group="Other") for key, name in HARD.items()),
+    ]
+
+
+def _side(name: str, key: str, catalogue: Catalogue) -> _Side:
+    """One side of a joint by its key; InvalidDocument where it is unknown."""
+    foam, sheet = catalogue.foams.get(key), catalogue.sheets.get(key)
+    if key in HARD:
+        return _Side(key)
+    if foam is not None and foam.family == "balsa":
+        return _Side("wood", made_of=foam)
+    if foam is not None:
+        if key not in foam_families():
+            raise refuse(name, "is a foam on which no adhesive is known here", foam.name)
+        return _Side("foam", foam_families()[key], foam)
+    if sheet is None:
+        raise refuse(name, f"is neither foam nor sheet in the stockroom nor one of {', '.join(HARD)}", repr(key))
+    if sheet.family in SHEET_FACES:
+        return _Side("foam", SHEET_FACES[sheet.family])
+    core = catalogue.foams.get(sheet.core or "")
+    if SORT.get(sheet.family) == "foam" and core is not None:  # a moulded shell is its foam
+        return _Side("foam", foam_families()[core.key], core)
+    if sheet.family in foam_families().values():
+        return _Side("foam", sheet.family, sheet)
+    return _Side(SORT.get(sheet.family, "plastic"), made_of=sheet)
 
 
 @dataclass(frozen=True)
@@ -133,7 +217,7 @@ class Capacity:
 def _own(key: str, peel: bool, pair: str, families: tuple[str, ...], _: int) -> tuple[Array, Array | None]:
     """What a cured film holds, (S,) MPa or in peel N/mm, and the share of the foam's strength that the pair reaches
     (None between hard things, whose joints have a strength of their own); kept, as a chooser asks again and again."""
-    a, row = adhesives()[key], between().get((key, pair)) or NO_ROW
+    a, row = adhesives()[key], joining(key, pair, families) or NO_ROW
     if row.shear_MPa is not None and not peel:
         return sampled(row.shear_MPa, "glue/" + key), None
     glue = sampled(a.peel_N_25mm, "glue/" + key, 1) / 25 if peel else sampled(a.shear_MPa, "glue/" + key)
@@ -143,7 +227,7 @@ def _own(key: str, peel: bool, pair: str, families: tuple[str, ...], _: int) -> 
 def capacity(a: Adhesive, j: Seam, technique: str, minutes: Array) -> Capacity:
     """What an adhesive holds in a seam, put on in one way, at the minutes (t,)."""
     glue, eta = _own(a.key, j.need.loaded == "peel", j.pair, j.families, drawn())
-    bed = glue if j.bed_MPa is None or eta is None else j.bed_MPa * eta
+    bed = glue if j.bed_MPa is None else j.bed_MPa if eta is None else j.bed_MPa * eta
     over = max(j.need.gap_mm - a.gap_mm.typ, 0.0) / max(a.gap_mm.typ, 0.05)
     glue = glue / (1 + over)  # a thick line is a weak one
     width = j.need.width_mm if j.sealed else None

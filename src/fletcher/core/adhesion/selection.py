@@ -10,7 +10,7 @@ from typing import Literal
 
 import numpy as np
 
-from fletcher.core.adhesion.adhesives import TIMES_MIN, Adhesive, Between, adhesives, between, curings, on_foams
+from fletcher.core.adhesion.adhesives import TIMES_MIN, Adhesive, Between, adhesives, curings, joining, on_foams
 from fletcher.core.adhesion.cautions import Caution, cautions_for
 from fletcher.core.adhesion.coupon_update import moved
 from fletcher.core.adhesion.coupons import Coupon, OwnEvidence
@@ -95,14 +95,15 @@ def _stages(a: Adhesive, need: GlueNeed) -> int:
     return max(1, math.ceil(need.area_cm2 / (SPREAD_CM2_PER_MIN * max(a.open_min.typ, 0.05))))
 
 
-def _vetoes(a: Adhesive, j: Seam, row: Between | None, week: float) -> list[str]:
+def ruled_out(a: Adhesive, j: Seam, row: Between | None, week: float) -> list[str]:
+    """Why an adhesive may not be used in a seam; `week` the share of its strength that it has after a week in it."""
     need, out = j.need, []
     for family in j.families:
         on = on_foams()[a.key, family]
         if on.verdict == "attacks":
             out.append(f"dissolves or melts this foam: {on.reason}")
     if row is None or row.suits == 0:
-        out.append("does not hold on this pair" + ("" if row is None else f": {row.reason}"))
+        out.append("is not known to hold on this pair" if row is None else f"does not hold on this pair: {row.reason}")
     if a.heat_C.typ < need.heat_C:
         softens = (
             f"softens at {in_C(a.heat_C.typ, G)} ({number(a.heat_C.low, '°C', G)} to {number(a.heat_C.high, '°C', G)})"
@@ -241,12 +242,11 @@ def _why_not(c: GlueChoice, place: int, choices: list[GlueChoice]) -> str:
 
 def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
     need = j.need
-    minutes = np.array([*TIMES_MIN, need.within_min])
     found = []
     for a in adhesives().values():
-        row = between().get((a.key, j.pair))
+        row = joining(a.key, j.pair, j.families)
         used = row or NO_ROW
-        technique, put = _put_on(a, j, minutes)
+        technique, put, minutes = put_on(a, j, (need.within_min,))
         held, own = moved(a, j, technique, put, minutes, max(a.grade, used.grade), coupons)
         found.append((a, row, used, technique, held, put, own, _grams(a, need)))
     # one pass over all samples: bands of every curve, of the grams
@@ -260,15 +260,15 @@ def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
             return Band(typ=float(held[0, t]), low=float(low[n, t]), high=float(high[n, t]))
 
         then, finally_ = at(-1), at(len(TIMES_MIN) - 1)
-        doubt = "" if own is not None and own.odds.after.typ >= TESTED else _test_first(a, j)
+        doubt = "" if own is not None and own.odds.after.typ >= TESTED else test_first(a, j)
         meets = _meets(then, finally_, need.hold_N)
-        vetoes = _vetoes(a, j, row, float(put.share[0, len(TIMES_MIN) - 1]))
+        vetoes = ruled_out(a, j, row, float(put.share[0, len(TIMES_MIN) - 1]))
         asked = max(need.hold_N, 1e-6)
         numbers = {"then": then.typ / asked, "end": finally_.typ / asked, "grams": float(grams[0])}
         points, why = _points(numbers, a, need, used.suits)
         points += liking(a.key, need.schools)
         foam_first = float(put.bed[0]) < float(put.film[0]) and j.bed_MPa is not None
-        tears = "the foam tears" if foam_first else "the glue line gives"
+        tears = j.tears if foam_first else "the glue line gives"
         if own is not None:
             points += OWN_WORTH * (own.odds.after.typ - own.odds.before.typ)
         choices.append(
@@ -287,25 +287,36 @@ def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
     return choices
 
 
-def _test_first(a: Adhesive, j: Seam) -> str:
+def test_first(a: Adhesive, j: Seam) -> str:
     """Why an adhesive is to be tried on a scrap of these foams; empty where the table is sure of it."""
     found = [on_foams()[a.key, family] for family in j.families]
     return next((f"Try it on a scrap first: {on.reason}" for on in found if on.verdict == "test_first"), "")
 
 
-def _put_on(a: Adhesive, j: Seam, minutes: Array) -> tuple[str, Capacity]:
+def closed_after(a: Adhesive, need: GlueNeed, technique: str) -> float:
+    """Minutes from taking up the tube until the joint is closed, typical: the face is coated and, where that is the
+    way, aired."""
+    airing = a.flash_min.typ if technique == "flashed" else 0.0
+    return need.area_cm2 * a.faces / SPREAD_CM2_PER_MIN + airing
+
+
+def put_on(a: Adhesive, j: Seam, within_min: Sequence[float]) -> tuple[str, Capacity, Array]:
     """How it is put on and what it then holds: in its usual way, in another one if that does not hold in time, or in
-    the way that the builder's school insists on."""
+    the way that the builder's school insists on. With it the minutes since closing that stand behind `Capacity.held`:
+    those of the curve, then the minutes since the tube was taken up that are asked."""
     known, wanted = list(techniques(a)), j.need.technique or way(a, j.need.schools)
-    usual = wanted if wanted in known else known[0]
-    found = capacity(a, j, usual, minutes)
-    if wanted in known or float(found.held[0, -1]) >= j.need.hold_N:
-        return usual, found
-    for other in known[1:]:
-        tried = capacity(a, j, other, minutes)
-        if float(tried.held[0, -1]) > float(found.held[0, -1]):
-            usual, found = other, tried
-    return usual, found
+
+    def tried(technique: str) -> tuple[str, Capacity, Array]:
+        before = closed_after(a, j.need, technique)
+        minutes = np.array([*TIMES_MIN, *(max(m - before, 0.0) for m in within_min)])
+        put = capacity(a, j, technique, minutes)
+        return technique, replace(put, held=put.held * (minutes > 0)), minutes
+
+    found = tried(wanted if wanted in known else known[0])
+    if wanted in known or float(found[1].held[0, -1]) >= j.need.hold_N:
+        return found
+    others = (tried(other) for other in known[1:])
+    return max((found, *others), key=lambda t: float(t[1].held[0, -1]))
 
 
 @cache
@@ -324,7 +335,7 @@ def _meets(then: Band, finally_: Band, asked: float) -> Literal["sure", "typical
 
 def _says(choices: list[GlueChoice], need: GlueNeed) -> str:
     best = choices[0]
-    asked = f"{in_N(need.hold_N, G)} after {need.within_min:g} min"
+    asked = f"{in_N(need.hold_N, G)} {need.within_min:g} min after you take up the tube"
     if not best.vetoes and best.meets in ("sure", "typical"):
         scrap = " Try it on a scrap first." if best.test_first else ""
         return f"{best.name}: {'surely' if best.meets == 'sure' else 'typically'} holds {asked}.{scrap}"

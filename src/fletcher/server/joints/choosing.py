@@ -6,6 +6,7 @@ from django.http import HttpResponse
 from ninja import Router
 
 from fletcher.core.adhesion.adhesives import School, schools
+from fletcher.core.adhesion.glue_table import GlueTable, TableWish, glue_table
 from fletcher.core.adhesion.joint_capacity import GlueNeed
 from fletcher.core.adhesion.preferences import TOPICS
 from fletcher.core.adhesion.retention import HeldIn, HoldNeed, hold
@@ -24,6 +25,12 @@ def read_glue(request: SignedIn, payload: GlueNeed) -> HttpResponse:
     found = glue(payload, reference(), coupons_of(request.user))
     # straight from the model: to check and copy every curve again costs as much as the ranking
     return HttpResponse(found.model_dump_json(), content_type="application/json")
+
+
+@router.post("/glue-table", response=GlueTable)
+def read_glue_table(request: SignedIn, payload: TableWish) -> GlueTable:
+    """Some glues on some pairs: what a square centimetre holds after so many minutes."""
+    return glue_table(payload, reference())
 
 
 @router.get("/schools", response=list[School])

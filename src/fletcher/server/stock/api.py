@@ -10,6 +10,7 @@ from pydantic import Field
 from fletcher.core.adhesion.adhesives import adhesives, foam_families, on_foams
 from fletcher.core.adhesion.bond_line import SORT
 from fletcher.core.adhesion.curing import techniques
+from fletcher.core.adhesion.joint_capacity import GluedSide, glued_sides
 from fletcher.core.document.airframe import Part
 from fletcher.core.document.defaults import CASES, NAMES, SUITS
 from fletcher.core.document.problems import InvalidDocument
@@ -60,6 +61,8 @@ class CatalogueOut(Schema):
     hinges: list[HingeMethodOut]
     sorts: dict[str, str]
     """What sort of thing a family of material is to a glue."""
+    sides: list[GluedSide]
+    """Everything that can be one side of a joint."""
 
 
 class ConstructionOut(Schema):
@@ -102,6 +105,7 @@ def read_catalogue(request: SignedIn) -> CatalogueOut:
             for a in adhesives().values()
         ],
         sorts=SORT,
+        sides=glued_sides(catalogue),
         hinges=[HingeMethodOut(key=h.key, name=h.name, lines=list(h.lines), grade=h.grade) for h in hinges().values()],
     )
 

@@ -1,14 +1,17 @@
 import { Link } from "react-router";
 import type { Catalogue, Layer, Part } from "../../../api/client";
 import { Choice, OptionalNumber } from "../../../forms/fields";
+import { bodyOf, gluedAs } from "../../../part/gluing";
 import type { FieldsProps } from "./BarFields";
 import { optionsOf } from "./materialOptions";
 
 type JointLayer = Extract<Layer, { type: "joint" }>;
 type Glue = NonNullable<JointLayer["glue"]>;
 
-/** What meets what in a joint, as the glue chooser takes it. */
-function meeting(layer: JointLayer, part: Part, catalogue: Catalogue): string {
+/** What meets what in a joint, as the glue chooser takes it; nothing where it is not known what the part is made of. */
+function meeting(layer: JointLayer, part: Part, catalogue: Catalogue): string | null {
+  const one = bodyOf(part, catalogue);
+  if (one === undefined) return null;
   const j = layer.joint;
   const stock =
     j.kind === "plate" ? j.sheet : j.kind === "across" && j.faces === "open" ? j.braces[0]?.stock : undefined;
@@ -22,17 +25,15 @@ function meeting(layer: JointLayer, part: Part, catalogue: Catalogue): string {
         : of && "skin" in of
           ? of.skin
           : undefined);
-  const family = [...catalogue.bars, ...catalogue.sheets, ...catalogue.skins].find(
-    (m) => m.key === key,
-  )?.family;
-  const sort = typeof key === "object" ? "composite" : family ? catalogue.sorts[family] : undefined;
-  const other = sort && sort !== "foam" ? sort : part.foam;
-  return `/joints?what=glue&one=${part.foam}&other=${other}`;
+  const other =
+    key === undefined ? one : typeof key === "object" ? "composite" : gluedAs(key, one, catalogue);
+  return `/joints?what=glue&one=${one}&other=${other ?? one}`;
 }
 
 /** Adhesive, how it is put on, and how old the joint is. */
 export function GlueFields({ layer, part, catalogue, at, set }: FieldsProps<JointLayer>) {
   const glue = layer.glue;
+  const asked = meeting(layer, part, catalogue);
   const chosen = catalogue.adhesives.find((a) => a.key === glue?.adhesive);
   const techniques = Object.entries(chosen?.techniques ?? {}).map(([value, label]) => ({
     value: value as NonNullable<Glue["technique"]>,
@@ -55,9 +56,9 @@ export function GlueFields({ layer, part, catalogue, at, set }: FieldsProps<Join
           onChange={(v) => (v ? given({ adhesive: v, technique: null }) : set("glue")(null))}
         />
       </div>
-      {part.foam && (
+      {asked && (
         <p className="col-span-full text-body">
-          <Link to={meeting(layer, part, catalogue)}>Which glue for this?</Link>
+          <Link to={asked}>Which glue for this?</Link>
         </p>
       )}
       {glue && techniques.length > 1 && (

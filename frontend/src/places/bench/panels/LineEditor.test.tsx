@@ -13,13 +13,17 @@ const named = (key: string, more: object = {}) => ({
   ...more,
 });
 const catalogue = {
-  bars: [named("carbon_rod", { shape: "rod" }), named("spruce_flat", { shape: "flat" })],
+  bars: [
+    named("carbon_rod", { shape: "rod" }),
+    named("spruce_flat", { shape: "flat" }),
+    named("pine_flat", { shape: "flat" }),
+  ],
   skins: [named("tape"), named("film")],
   sheets: [
     named("board", { build: "faced", areal_mass_g_m2: { typ: 500 } }),
     named("fluted", { build: "twin_wall", areal_mass_g_m2: { typ: 600 } }),
   ],
-  cords: [named("glass_cord"), named("carbon_cord")],
+  cords: [named("glass_cord"), named("carbon_cord", { note: "note of carbon" })],
   fittings: [named("servo", { long_mm: 20, wide_mm: 10, high_mm: 8, mass_g: { typ: 9 }, grade: "B" })],
   fasteners: [
     named("nylon_bolt", { family: "bolt" }),
@@ -31,7 +35,11 @@ const catalogue = {
     named("contact", { techniques: { flashed: "aired", wet: "wet" }, attacks: [], grade: "B" }),
     named("solvent", { techniques: { plain: "plain" }, attacks: ["epp_30"], grade: "B" }),
   ],
-  sorts: { f: "carbon" },
+  sorts: { f: "composite" },
+  sides: [
+    { key: "epp_30", name: "Bead foam", group: "Foam" },
+    { key: "board", name: "Board", group: "Sheet" },
+  ],
   bar_g_per_m: { carbon_rod: 11 },
 } as unknown as Catalogue;
 const part = {
@@ -243,6 +251,104 @@ describe("a line", () => {
   });
 });
 
+describe("what depends on the rest of a line", () => {
+  const labels = (layer: object, of: Part = part) => {
+    cleanup();
+    shown(layer as Layer, of);
+    return (label: string) => screen.queryByLabelText(label) !== null;
+  };
+
+  it("a strip of several plies drops them, one of one ply does not", () => {
+    expect(labels(strip)("Each further ply ends earlier by")).toBe(false);
+    expect(labels({ ...strip, plies: 2 })("Each further ply ends earlier by")).toBe(true);
+  });
+
+  it("a slit in an edge has no width and no place along the chord", () => {
+    for (const face of ["front", "rear"]) {
+      const has = labels({ ...cut, face });
+      expect(has("Width")).toBe(false);
+      expect(has("Behind nose, root")).toBe(false);
+    }
+    expect(labels(cut)("Width")).toBe(true);
+  });
+
+  it("a cord says what is told of it", () => {
+    shown({ ...cord, cord: "carbon_cord" } as Layer);
+    expect(screen.getByText("note of carbon")).toBeTruthy();
+  });
+
+  it("a butt joint has no slope, and an open one no glue between its faces", () => {
+    expect(labels(joint({ ...across, faces: "butt" }))("Slope, 1 to")).toBe(false);
+    expect(labels(joint({ ...across, faces: "open" }))("The glue reached")).toBe(false);
+    expect(labels(joint(across))("The glue reached")).toBe(true);
+  });
+
+  it("skins that bridge a joint are ticked on and off, bars are not asked for", () => {
+    const lines = [{ ...strip, id: "s", name: "Strip" }, { ...film, id: "f", name: "Film" }, { ...wall, id: "w", name: "Wall" }, { ...bar, id: "b", name: "Bar" }] as unknown as Layer[]; // prettier-ignore
+    const layer = joint({ ...across, bridges: ["f", "w"] });
+    const { change } = shown(layer, { ...part, layers: lines });
+    const box = within(screen.getByRole("group", { name: "Runs across it and bridges it" }));
+    expect(box.getAllByRole("checkbox").map((b) => (b as HTMLInputElement).checked)).toEqual([
+      false,
+      true,
+      true,
+    ]);
+    fireEvent.click(box.getAllByRole("checkbox")[0]!);
+    expect(change).toHaveBeenLastCalledWith(joint({ ...across, bridges: ["f", "w", "s"] }));
+    fireEvent.click(box.getAllByRole("checkbox")[1]!);
+    expect(change).toHaveBeenLastCalledWith(joint({ ...across, bridges: ["w"] }));
+    cleanup();
+    shown(joint(across));
+    expect(screen.queryByRole("group", { name: "Runs across it and bridges it" })).toBeNull();
+  });
+
+  it("only a flat bar is faced, with another flat one; a sleeve is round", () => {
+    expect(labels(bar)("Faced with")).toBe(false);
+    cleanup();
+    shown({ ...bar, stock: "spruce_flat" } as Layer);
+    const offered = (label: string) =>
+      [...screen.getByLabelText<HTMLSelectElement>(label).querySelectorAll("option")].map((o) => o.value);
+    expect(offered("Faced with")).toEqual(["", "pine_flat"]);
+    expect(offered("Sleeve over it, or core within it")).toEqual(["", "carbon_rod"]);
+  });
+
+  it("a bar is spliced in its middle, at four places at most, each by its number", () => {
+    const { change } = shown({ ...bar, start_mm: 100, end_mm: 500 });
+    fireEvent.click(screen.getByRole("button", { name: "Splice it from two lengths" }));
+    expect(change.mock.lastCall![0]).toMatchObject({
+      splices: [{ at_mm: 300, overlap_mm: 60, how: "side_by_side", bound: false }],
+    });
+    const splice = { at_mm: 200, overlap_mm: 60, how: "scarf", bound: false };
+    cleanup();
+    const four = shown({ ...bar, splices: [splice, splice, splice, splice] } as unknown as Layer);
+    expect(screen.queryByRole("button", { name: "Splice it from two lengths" })).toBeNull();
+    fill("Splice 3 at", "250");
+    expect(four.change.mock.lastCall![0]).toMatchObject({
+      splices: [splice, splice, { ...splice, at_mm: 250 }, splice],
+    });
+    fireEvent.click(screen.getByRole("button", { name: "Take splice 2 out" }));
+    expect((four.change.mock.lastCall![0] as unknown as { splices: object[] }).splices).toHaveLength(3);
+  });
+
+  it.each([
+    [{}, false],
+    [{ end_size_percent: 60 }, true],
+    [{ faced_with: "pine_flat" }, true],
+    [{ sleeve: { stock: "carbon_rod", start_mm: 0, end_mm: 50 } }, true],
+  ])("how a bar is made up stands open where it is anything but plain: %o", (more, open) => {
+    const { container } = render(
+      <MemoryRouter>
+        <LineEditor
+          {...{ layer: { ...bar, ...more }, part, catalogue, change: vi.fn(), duplicate: vi.fn() }}
+          problems={[]}
+          path="p"
+        />
+      </MemoryRouter>,
+    );
+    expect(container.querySelector("details")!.open).toBe(open);
+  });
+});
+
 describe("the glue of a joint", () => {
   it("is one that leaves the foam whole, and comes with its ways", () => {
     const { change } = shown(joint(across));
@@ -272,9 +378,17 @@ describe("the glue of a joint", () => {
   });
 
   it("is asked of the chooser with what meets what", () => {
-    shown(joint(plate));
-    expect(screen.getByRole("link", { name: "Which glue for this?" }).getAttribute("href")).toBe(
-      "/joints?what=glue&one=epp_30&other=carbon",
-    );
+    const asked = (layer: Layer, of: Part = part) => {
+      cleanup();
+      shown(layer, of);
+      return screen.getByRole("link", { name: "Which glue for this?" }).getAttribute("href");
+    };
+    expect(asked(joint(plate))).toBe("/joints?what=glue&one=epp_30&other=board");
+    expect(asked(joint({ ...plate, sheet: "fluted" }))).toBe("/joints?what=glue&one=epp_30&other=composite");
+    expect(asked(joint(across))).toBe("/joints?what=glue&one=epp_30&other=epp_30");
+    // a hollow part is its walls
+    const hollow = { ...part, foam: null, layers: [{ ...wall, id: "w" }] } as unknown as Part;
+    expect(asked(joint(seam), hollow)).toBe("/joints?what=glue&one=board&other=board");
+    expect(asked(joint({ kind: "bond", of: "b" }), { ...hollow, layers: [...hollow.layers, { ...bar, id: "b" }] })).toBe("/joints?what=glue&one=board&other=composite"); // prettier-ignore
   });
 });

@@ -1,4 +1,4 @@
-import { plain } from "../../forms/units";
+import { plain } from "./units";
 
 /** Minutes as a builder says them. */
 export function minutesText(minutes: number): string {
