@@ -2473,6 +2473,18 @@ export interface components {
             weave: "cloth" | "one_way";
         };
         /**
+         * ClothAngle
+         * @description A hinge cloth turned by an angle from across the line: what it bends back with at full throw, and what pulls its
+         *     web apart and shears it along the line.
+         */
+        ClothAngle: {
+            back_N_mm: components["schemas"]["Band"];
+            /** Deg */
+            deg: number;
+            pulls_N: components["schemas"]["Band"];
+            shears_N: components["schemas"]["Band"];
+        };
+        /**
          * CompareStudy
          * @description Other states of the part, to be laid beside it under its own load cases.
          */
@@ -4833,8 +4845,15 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             /** Checks */
             checks: string;
+            /** Cloth */
+            cloth: components["schemas"]["ClothAngle"][];
             /** Count */
             count: number | null;
+            /**
+             * Gives
+             * @enum {string}
+             */
+            gives: "tears" | "peels";
             /** Glues */
             glues: string[];
             /** Grade */
@@ -4863,6 +4882,7 @@ export interface components {
             steps: string[];
             /** Sun */
             sun: string;
+            sun_left: components["schemas"]["Band"];
             tears_N: components["schemas"]["Band"];
             /** Vetoes */
             vetoes: string[];
@@ -4991,6 +5011,11 @@ export interface components {
              */
             horn_arm_mm: number;
             /**
+             * Horn Mm
+             * @description Horn from the nearer end of the line; null: in its middle
+             */
+            horn_mm?: number | null;
+            /**
              * Length Mm
              * @default 420
              */
@@ -5017,11 +5042,11 @@ export interface components {
              */
             servo: string;
             /**
-             * Sun Months
-             * @description In the sun, unpainted
+             * Sun Hours
+             * @description In the sun in all, unpainted
              * @default 0
              */
-            sun_months: number;
+            sun_hours: number;
             /**
              * Thickness Mm
              * @default 6

@@ -97,7 +97,7 @@ def test_a_cloth_hinge_is_softest_on_the_bias_and_lies_in_the_tables_band():
 def test_the_sun_halves_tape_and_leaves_a_wire_hinge():
     assert float(sunned_share("tape_both_sides_gap", "EPP", 3)[0]) == pytest.approx(0.5)
     assert float(sunned_share("knuckle_pin_tube", "EPP", 60)[0]) == 1.0
-    shaded, sunned = (hinge(HingeNeed(sun_months=m), reference()) for m in (0, 6))
+    shaded, sunned = (hinge(HingeNeed(sun_hours=h), reference()) for h in (0, 1200))
     tape = [next(c for c in f.choices if c.key == "tape_both_sides_gap") for f in (shaded, sunned)]
     assert tape[1].tears_N.typ == pytest.approx(tape[0].tears_N.typ / 4)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import numpy as np
@@ -9,6 +10,7 @@ import pytest
 
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.joints.hinges import (
+    PEELS_AT,
     POINT_EVERY_MM,
     PRESSURE_AT,
     STALL_SHARE,
@@ -16,6 +18,7 @@ from fletcher.core.joints.hinges import (
     hinge,
     hinges,
     largest_throw,
+    pull_on_end,
     throw_of,
 )
 from fletcher.core.materials.tables import reference
@@ -111,3 +114,82 @@ def test_what_is_unknown_is_refused_by_its_field(changes, path):
     with pytest.raises(InvalidDocument) as refused:
         ask(**changes)
     assert refused.value.problems[0].path == path
+
+
+def test_the_sun_changes_the_order_and_rules_out_what_it_has_eaten():
+    """Clear tape halves in three months outdoors: 600 hours of sun; wire and tube do not care."""
+    fresh, old = (ask(sun_hours=h, made_of="epp_30", line="top") for h in (0, 1200))
+    ranks = [{c.key: n for n, c in enumerate(f.choices)} for f in (fresh, old)]
+    assert not fresh.choices[ranks[0]["tape_one_side_bevel"]].vetoes
+    tape = old.choices[ranks[1]["tape_one_side_bevel"]]
+    assert "keeps only 25 % of its strength" in tape.vetoes[-1] and tape.sun_left.typ == pytest.approx(0.25)
+    assert ranks[1]["film_tape_uv"] < ranks[1]["tape_one_side_bevel"]
+    season = one("tape_one_side_bevel", sun_hours=80)
+    assert season.sun_left.typ == pytest.approx(0.5 ** (0.4 / 3)) and not season.vetoes
+
+
+@pytest.mark.parametrize("key", sorted(hinges()))
+def test_more_sun_never_makes_a_hinge_better(key):
+    for made_of in ("epp_30", "composite", "board"):
+        found = [one(key, made_of=made_of, sun_hours=h) for h in (0, 100, 800, 3000)]
+        for less, more in itertools.pairwise(found):
+            assert more.sun_left.typ <= less.sun_left.typ and more.margin.typ <= less.margin.typ * (1 + 1e-12)
+            assert more.points <= less.points + 1e-9
+        assert found[0].sun_left.typ == 1
+
+
+def test_cement_ages_too_and_fabric_keeps_half_of_the_pull(proof):
+    months = 9.0
+    gap, fabric = (one(k, sun_hours=200 * months).sun_left.typ for k in ("cement_gap", "cement_fabric"))
+    proof("cement after its half life", gap, 0.5, 1e-9)
+    proof("with fabric, shared", fabric, 0.5 * (0.5 + 0.5 ** (months / 40)), 1e-9)
+    assert gap < fabric < 1
+
+
+def test_an_end_beside_the_horn_is_pulled_hardest(proof):
+    """A stiff surface of 400 mm: e/L = 1/2 − 20/400, so the rod's share at the end is 1 + 6 · 0.45 of the mean."""
+    need = {"length_mm": 400, "moment_N_mm": 40, "chord_mm": 50, "horn_arm_mm": 10}
+    wind, rod = 40 / (PRESSURE_AT * 50), 4.0
+    found = pull_on_end(HingeNeed(**need, horn_mm=20))
+    proof("pull on 25 mm at the end", found, 25 / 400 * (wind + rod * (1 + 6 * 0.45)), 1e-9)
+    middle = pull_on_end(HingeNeed(**need))
+    proof("horn in the middle", middle, 25 / 400 * (wind + rod), 1e-9)
+    assert pull_on_end(HingeNeed(**need, horn_mm=380)) == middle  # the nearer end is meant
+    whole = pull_on_end(HingeNeed(**{**need, "length_mm": 20}))
+    proof("shorter than an end", whole, wind + rod, 1e-9)
+
+
+def test_what_is_stuck_on_is_judged_by_peel_from_its_end(proof):
+    need = {"length_mm": 420, "moment_N_mm": 20}
+    tape = one("tape_one_side_bevel", **need)
+    proof("margin by peel", tape.margin.typ, PEELS_AT.typ / pull_on_end(HingeNeed(**need)), 1e-9)
+    assert tape.gives == "peels" and tape.margin.typ < tape.tears_N.typ / ask(**need).pull_N
+    assert one("knuckle_pin_tube", line="centre").gives == "tears"
+    near = one("tape_one_side_bevel", **need, horn_mm=0)
+    assert near.margin.typ < tape.margin.typ
+    hard = one("tape_one_side_bevel", moment_N_mm=400, length_mm=200, horn_mm=0, servo="servo_9g")
+    assert any("the pull of wind and rod" in v for v in hard.vetoes)
+
+
+def test_both_angles_of_a_hinge_cloth_stand_side_by_side():
+    for key in ("cloth_bias_aramid", "cloth_0_90_aramid"):
+        found = one(key, made_of="composite", length_mm=200, up_deg=30)
+        straight, bias = found.cloth
+        assert (straight.deg, bias.deg) == (0, 45)
+        assert bias.back_N_mm.typ < straight.back_N_mm.typ  # softer to bend …
+        assert bias.pulls_N.typ < straight.pulls_N.typ  # … and parts sooner across the line …
+        assert bias.shears_N.typ > straight.shears_N.typ  # … but holds along it
+    turned = one("cloth_bias_aramid", made_of="composite", cloth_deg=20, length_mm=200, up_deg=30)
+    assert [c.deg for c in turned.cloth] == [0, 20, 45]
+    assert turned.cloth[1].back_N_mm.typ == pytest.approx(turned.back_N_mm.typ)
+    longer = one("cloth_bias_aramid", made_of="composite", length_mm=400, up_deg=30)
+    assert longer.cloth[0].shears_N.typ == pytest.approx(2 * straight.shears_N.typ)
+    assert one("tape_one_side_bevel").cloth == []
+
+
+def test_foams_that_had_no_hinge_have_tape_and_hazards_come_from_the_glues_that_are_named():
+    for foam in ("epe_33", "fb_core_light"):
+        assert not one("tape_one_side_bevel", made_of=foam).vetoes, foam
+    for c in ask(made_of="epp_30").choices:
+        if any("epoxy" in g.lower() for g in c.glues):
+            assert any("poxy" in k.hazard + k.caution for k in c.cautions), c.key

@@ -3,8 +3,10 @@ import { useState } from "react";
 import { api, problemsOf, type Problem, type Schemas } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
 import { Choice, NumberField, OptionalNumber } from "../../forms/fields";
+import type { NumberKey } from "../../forms/form";
 import { useSettled } from "../../forms/useSettled";
 import { CautionLines } from "../../words/Cautions";
+import { Table } from "../../words/Table";
 import { bare, plain, show } from "../../forms/units";
 import { HingeSection } from "./HingeSection";
 
@@ -25,16 +27,12 @@ const FIRST: Need = {
   horn_arm_mm: 12,
   servo: "servo_9g",
   all_up_mass_g: 900,
-  sun_months: 0,
+  sun_hours: 0,
+  horn_mm: null,
   cloth_deg: null,
 };
 
-const SIZES: [
-  Exclude<keyof Need, "made_of" | "line" | "servo" | "cloth_deg">,
-  string,
-  Parameters<typeof NumberField>[0]["quantity"],
-  number,
-][] = [
+const SIZES: [NumberKey<Need>, string, Parameters<typeof NumberField>[0]["quantity"], number][] = [
   ["thickness_mm", "Thickness at the line", "length", 0.5],
   ["chord_mm", "Chord of the surface", "length", 1],
   ["length_mm", "Length of the line", "length", 10],
@@ -45,7 +43,7 @@ const SIZES: [
   ["moment_N_mm", "Wind at full throw", "couple", 5],
   ["horn_arm_mm", "Arm of the horn", "length", 1],
   ["all_up_mass_g", "All-up mass", "mass", 50],
-  ["sun_months", "Months in the sun", "plain", 1],
+  ["sun_hours", "Hours in the sun, in all", "plain", 20],
 ];
 
 /** Which hinge: the section turning to scale, and every method ranked with the reason for its place. */
@@ -115,6 +113,14 @@ export function Hinges() {
               onChange={set(key)}
             />
           ))}
+          <OptionalNumber
+            label="Horn from the nearer end"
+            value={need.horn_mm ?? null}
+            quantity="length"
+            problem={at("horn_mm")}
+            hint="open: in the middle"
+            onChange={set("horn_mm")}
+          />
           {need.made_of === "composite" && (
             <OptionalNumber
               label="Hinge cloth turned by"
@@ -201,7 +207,9 @@ function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
           </span>
           <span className="text-right max-md:hidden">
             <span className="figure-type">{plain(c.margin.typ, 2)} ×</span>
-            <span className="block text-note text-soft">the pull tears it</span>
+            <span className="block text-note text-soft">
+              the pull {c.gives === "peels" ? "peels its end" : "tears it"}
+            </span>
             <span className="block text-note text-soft">
               {plain(c.margin.low, 2)} – {plain(c.margin.high, 2)}
             </span>
@@ -239,15 +247,50 @@ function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
               <strong>Torn:</strong> {c.repair}.
             </p>
             <p className="mt-1">
-              <strong>Sun:</strong> {c.sun}. {c.sealed ? "The gap is sealed." : "The gap stays open."} Bends
-              back {show(c.back_N_mm.typ, "couple", 2)} ({bare(c.back_N_mm.low, "couple", 2)} –{" "}
+              <strong>Sun:</strong> {c.sun}.
+              {c.sun_left.typ < 0.995 &&
+                ` So much of it leaves ${plain(100 * c.sun_left.typ, 2)} % (${plain(100 * c.sun_left.low, 2)} – ${plain(100 * c.sun_left.high, 2)}).`}{" "}
+              {c.sealed ? "The gap is sealed." : "The gap stays open."} Bends back{" "}
+              {show(c.back_N_mm.typ, "couple", 2)} ({bare(c.back_N_mm.low, "couple", 2)} –{" "}
               {bare(c.back_N_mm.high, "couple", 2)}) at full throw.
             </p>
+            <Cloths angles={c.cloth} />
             <CautionLines cautions={c.cautions} />
             <p className="mt-1.5 text-small text-soft">Estimate, grade {c.grade}.</p>
           </div>
         </div>
       </details>
     </li>
+  );
+}
+
+/** Angles of a hinge cloth side by side. */
+function Cloths({ angles }: { angles: Way["cloth"] }) {
+  if (angles.length === 0) return null;
+  const cell = (b: Schemas["Band"], quantity: "couple" | "force") => (
+    <td className="py-1 pl-3 text-right">
+      <span className="figure-type">{show(Number(b.typ.toPrecision(3)), quantity, 3)}</span>
+      <span className="block text-note text-soft">
+        {bare(Number(b.low.toPrecision(2)), quantity, 2)} – {bare(Number(b.high.toPrecision(2)), quantity, 2)}
+      </span>
+    </td>
+  );
+  return (
+    <Table
+      caption="The cloth at each angle"
+      heads={["Cloth turned by", "bends back", "pulls apart at", "shears along at"]}
+      className="mt-2"
+    >
+      {angles.map((a) => (
+        <tr key={a.deg} className="border-b border-rule align-top">
+          <th scope="row" className="py-1 text-left font-semibold">
+            {plain(a.deg)}°
+          </th>
+          {cell(a.back_N_mm, "couple")}
+          {cell(a.pulls_N, "force")}
+          {cell(a.shears_N, "force")}
+        </tr>
+      ))}
+    </Table>
   );
 }

@@ -1,7 +1,8 @@
 r"""How a hinge is made, step by step; what sun leaves of it; and a cloth hinge at any angle by lamination theory.
 
 A web of free length ℓ bends back with k = E t³ w/12ℓ (beam of the line's length w), E that of the cloth across the line
-in flexible resin at its angle, and pulls apart at its own strength σ t w.
+in flexible resin at its angle, pulls apart at its own strength σ t w and shears along the line at τ t w. What ages in
+the sun keeps 0.5^(months/half life).
 """
 
 from __future__ import annotations
@@ -26,20 +27,26 @@ FREE_MM = Range(0.6, 1.2, 2.0)
 CLOTH_DEG = {"cloth_bias_aramid": 45.0, "cloth_0_90_aramid": 0.0}
 """Angle of the cloth's warp to the line's normal, by method."""
 
+SUN_HOURS_A_MONTH = 200.0
+"""[J] Hours of sun in a month outdoors; a club season is 60 to 100."""
+
+_CEMENT_HALF_MONTHS = Range(4, 9, 18)
+"""[J] Months outdoors after which a styrenic rubbery cement holds half; polyurethane lasts twice as long."""
+
 _SUN = {
     "tape_one_side_bevel": "tape", "tape_both_sides_gap": "tape", "film_tape_uv": "hot_iron_film",
     "paper_live_hinge": "paper_skin", "fluted_pp_live": "twin_wall", "cloth_bias_aramid": "aramid_cloth",
     "cloth_0_90_aramid": "aramid_cloth", "point_nylon_pinned": "nylon", "fibre_ca": "nylon",
-    "film_skin_hinge": "covering_film", "cement_fabric": "mesh_skin",
+    "film_skin_hinge": "covering_film",
 }  # fmt: skip
 """The family of material that the sun works on."""
 
 
 @cache
-def _web(angle_deg: float) -> tuple[Range, Range, Range]:
-    """E across the line (MPa), strength (MPa) and thickness (mm) of a web of aramid cloth in flexible resin."""
+def _web(angle_deg: float) -> tuple[Range, Range, Range, Range]:
+    """E across the line, strengths in pull and shear (MPa) and thickness (mm) of aramid cloth in flexible resin."""
     skin = skin_of(Laminate(plies=(Ply(cloth="aramid_60", angle_deg=angle_deg),), resin="epoxy_flexible"), reference())
-    return skin.E_along_MPa, skin.tensile_strength_MPa, skin.thickness_mm
+    return skin.E_along_MPa, skin.tensile_strength_MPa, skin.shear_strength_MPa, skin.thickness_mm
 
 
 LIVE_WALL = "fluted_pp_live"
@@ -57,22 +64,33 @@ def live_wall(thickness_mm: float, sheets: Iterable[Sheet]) -> tuple[float, floa
     return (wall / 0.28) ** 3 * 3.5 / free, wall / 0.28
 
 
-def cloth_hinge(angle_deg: float) -> tuple[Array, Array]:
-    """Of a cloth hinge per 100 mm of line, (S,): its stiffness in N·mm/rad, and what tears its own web in N."""
-    E, strength, thickness = _web(angle_deg)
+def cloth_hinge(angle_deg: float) -> tuple[Array, Array, Array]:
+    """Of a cloth hinge per 100 mm of line, (S,): its stiffness in N·mm/rad, and what tears its own web across and what
+    shears it along the line, N."""
+    E, pull, shear, thickness = _web(angle_deg)
     key = f"hinge/cloth/{angle_deg:g}"
     t = sampled(thickness, key)
     k = sampled(E, key, 1) * t**3 * 100 / (12 * sampled(FREE_MM, "hinge/free"))
-    return np.asarray(k), np.asarray(sampled(strength, key, 2) * t * 100)
+    return np.asarray(k), np.asarray(sampled(pull, key, 2) * t * 100), np.asarray(sampled(shear, key, 3) * t * 100)
 
 
 def sunned_share(key: str, foam: str, months: float) -> Array:
-    """What so many months of sun leave of a method's strength, (S,): 0.5^(months/half life)."""
+    """What so many months of sun leave of a method's strength, (S,). Fabric in cement shares the pull with it."""
+    if key.startswith("cement"):
+        cement = _left(_CEMENT_HALF_MONTHS, "cement", months)
+        if key == "cement_gap":
+            return cement
+        fabric = families()["mesh_skin"].sun_half_months
+        return 0.5 * (cement + (1.0 if fabric is None else _left(fabric, "mesh_skin", months)))
     family = _SUN.get(key, foam if key == "foam_living_hinge" else "")
     found = families().get(family)
-    if found is None or found.sun_half_months is None or months <= 0:
+    if found is None or found.sun_half_months is None:
         return np.ones_like(sampled(FREE_MM, "hinge/free"))
-    return np.asarray(np.maximum(0.5 ** (months / sampled(found.sun_half_months, "sun/" + family)), 0.05))
+    return _left(found.sun_half_months, family, months)
+
+
+def _left(half_months: Range, name: str, months: float) -> Array:
+    return np.asarray(np.maximum(0.5 ** (months / sampled(half_months, "sun/" + name)), 0.05))
 
 
 @cache

@@ -3,7 +3,8 @@ r"""The hinge chooser: throw by geometry, what bends back, what tears out, how l
 About a hinge line a height h from a face, edges that lean apart by β together and stand g apart let a surface turn
 towards that face by θ = β + 2 atan(g/2h) before their far corners meet; away from it nothing meets. A method bends back
 with kθ; the wind's hinge moment M_h pulls at the line with M_h/0.35 c (centre of pressure of a thin flap, Glauert 1927)
-and the rod with M_h/a.
+and the rod with M_h/a. A stiff surface spreads the rod's pull along the line like an eccentric load on a strip,
+q = P/L (1 + 6 e/L) at the nearer end (Navier); what is stuck on peels from there.
 """
 
 from __future__ import annotations
@@ -25,7 +26,15 @@ from fletcher.core.common.model import Result
 from fletcher.core.common.quantities import F1, G, in_g, in_mm, number
 from fletcher.core.document.cases import Document, Key
 from fletcher.core.document.problems import InvalidDocument, Problem
-from fletcher.core.joints.hinge_making import CLOTH_DEG, LIVE_WALL, cloth_hinge, live_wall, steps, sunned_share
+from fletcher.core.joints.hinge_making import (
+    CLOTH_DEG,
+    LIVE_WALL,
+    SUN_HOURS_A_MONTH,
+    cloth_hinge,
+    live_wall,
+    steps,
+    sunned_share,
+)
 from fletcher.core.materials.materials import Catalogue, Range
 from fletcher.core.materials.tables import table_rows
 from fletcher.core.materials.uncertainty import Band, Inputs, band
@@ -126,7 +135,10 @@ class HingeNeed(Document):
     horn_arm_mm: Annotated[float, Field(ge=3, le=80)] = 12.0
     servo: Key = "servo_9g"
     all_up_mass_g: Annotated[float, Field(ge=20, le=25_000)] = 900.0
-    sun_months: Annotated[float, Field(ge=0, le=120, description="In the sun, unpainted")] = 0.0
+    horn_mm: Annotated[
+        float | None, Field(ge=0, le=3000, description="Horn from the nearer end of the line; null: in its middle")
+    ] = None
+    sun_hours: Annotated[float, Field(ge=0, le=24_000, description="In the sun in all, unpainted")] = 0.0
     cloth_deg: Annotated[
         float | None, Field(ge=0, le=90, description="Angle of a hinge cloth from across the line; null: its usual one")
     ] = None
@@ -144,6 +156,16 @@ class Throw(Result):
     says: str
 
 
+class ClothAngle(Result):
+    """A hinge cloth turned by an angle from across the line: what it bends back with at full throw, and what pulls its
+    web apart and shears it along the line."""
+
+    deg: float
+    back_N_mm: Band
+    pulls_N: Band
+    shears_N: Band
+
+
 class HingeChoice(Result):
     """One method for a surface: what rules it out, what it takes of the servo, what it holds, and how it is made."""
 
@@ -155,7 +177,13 @@ class HingeChoice(Result):
     """Of what the servo has to plan with."""
     tears_N: Band
     margin: Band
-    """What tears it out over the pull on it, with no safety."""
+    """What tears it out, or peels it from an end, over the pull on it, with no safety; the lesser of both."""
+    gives: Literal["tears", "peels"]
+    """Which of the two comes first, typical."""
+    sun_left: Band
+    """Share of its strength that the sun leaves."""
+    cloth: list[ClothAngle]
+    """Of a cloth hinge its usual angles, and the one that was asked for, side by side."""
     count: int | None
     """So many single hinges; None for one line."""
     sealed: bool
@@ -189,6 +217,14 @@ class Hinging(Result):
 def pull_on_hinges(moment: Array, chord_mm: float, arm_mm: float) -> Array:
     """What wind and rod pull at a hinge line, N, at a hinge moment (S,), N·mm, with the horn's arm."""
     return np.asarray(moment / (PRESSURE_AT * chord_mm) + moment / arm_mm)
+
+
+def pull_on_end(need: HingeNeed) -> float:
+    """What wind and rod pull at the end of a hinge line that lies nearer to the horn, N over `END_MM`."""
+    long = need.length_mm
+    wind, rod = need.moment_N_mm / (PRESSURE_AT * need.chord_mm), need.moment_N_mm / need.horn_arm_mm
+    off = 0.0 if need.horn_mm is None else max(long / 2 - need.horn_mm, 0.0)
+    return min(END_MM, long) / long * (wind + rod * (1 + 6 * off / long))
 
 
 def largest_throw(height_mm: float, bevel_deg: float, gap_mm: float) -> float | None:
@@ -225,6 +261,18 @@ def throw_of(need: HingeNeed) -> Throw:
         )
     return Throw(up_deg=up, down_deg=down, enough=short <= 1e-9, bevel_needed_deg=bevel, gap_needed_mm=gap, says=says)
 
+
+END_MM = 25.0
+"""[J] Length of a stuck line over which its end resists peel."""
+
+_STUCK = ("tape", "film")
+"""What a method's key begins with where it is stuck on and peels from its ends."""
+
+PEELS_AT = Range(5.0, 12.0, 30.0)
+"""[J] Force at an end of a stuck strip that starts its peel, N."""
+
+FADED = 0.3
+"""[J] Less than this share of its strength left, a method is not to be begun."""
 
 _WORDS = ("composite", "balsa", "board", "fluted")
 
@@ -298,39 +346,62 @@ def _choice(
     count = max(2, math.ceil(need.length_mm / POINT_EVERY_MM)) if h.points else None
     k, tears = sampled(h.k, key), sampled(h.tear_N, key, 1)
     if h.key in CLOTH_DEG:  # the line's bond tears as the table says, its web as lamination theory
-        k, web = cloth_hinge(CLOTH_DEG[h.key] if need.cloth_deg is None else need.cloth_deg)
+        k, web, _ = cloth_hinge(CLOTH_DEG[h.key] if need.cloth_deg is None else need.cloth_deg)
         tears = np.minimum(tears, web)
     if h.key == LIVE_WALL:
         k, tears = k * wall[0], tears * wall[1]
     back = k * need.length_mm / 100 * largest
     share = (back + need.moment_N_mm) / gives
-    tears = tears * need.length_mm / 100 * sunned_share(h.key, family, need.sun_months)
+    left = sunned_share(h.key, family, need.sun_hours / SUN_HOURS_A_MONTH)
+    tears = tears * need.length_mm / 100 * left
     margin = tears / max(pull, 1e-6)
+    first: Literal["tears", "peels"] = "tears"
+    if h.key.startswith(_STUCK):
+        peels = sampled(PEELS_AT, key, 2) * left / max(pull_on_end(need), 1e-6)
+        first = "peels" if float(peels[0]) < float(margin[0]) else "tears"
+        margin = np.minimum(margin, peels)
     vetoes = _vetoes(h, need, family, share, margin)
+    if float(left[0]) < FADED:
+        vetoes.append(f"keeps only {100 * float(left[0]):.0f} % of its strength in so much sun")
     parts = {
         "leaves the servo its strength": 20 * max(0.0, 1 - float(back[0] / gives[0]) / BACK_SHARE),
         "holds with plenty to spare": 15 * min(float(margin[0]) / (3 * TEAR_SAFETY), 1.0),
         "is light": 12 / (1 + h.grams.typ * need.length_mm / 100),
         "is quickly made": 12 / (1 + h.minutes.typ / 4),
-        "lasts": 3 * (h.cycles.typ - 3),
+        "lasts": 3 * (h.cycles.typ - 3) * float(left[0]),
+        "keeps its strength in the sun": 12 * float(left[0]),
         "seals the gap": 5.0 if h.sealed else 0.0,
         "is easy": 2.0 * (5 - h.skill),
     }
     best = sorted(parts, key=lambda n: -parts[n])[:2]
     known = adhesives()
     glues, ruled_out = glues_on(h.glues, family)
+    glued = [k for k in h.glues if known[k].name not in dict(ruled_out)]
     keep_out = f"{', '.join(known[k].name for k in h.keep_out if k in known)}: {h.keep_out_why}"
     keep_out += "".join(f" Nor {name}, which {why}." for name, why in ruled_out)
     return HingeChoice(
         key=h.key, name=h.name, vetoes=vetoes, back_N_mm=band(back, Inputs([])), servo_share=band(share, Inputs([])),
-        tears_N=band(tears, Inputs([])), margin=band(margin, Inputs([])), count=count,
+        tears_N=band(tears, Inputs([])), margin=band(margin, Inputs([])), gives=first,
+        sun_left=band(left, Inputs([])), cloth=_cloths(h, need, largest), count=count,
         sealed=h.sealed, sun=h.sun, grams=_scaled(h.grams, need.length_mm), minutes=_scaled(h.minutes, need.length_mm),
         skill=h.skill, bevel=h.bevel, checks=h.checks, mistakes=h.mistakes, repair=h.repair,
         glues=glues,
         keep_out=keep_out, steps=steps(h.key, need.bevel_deg, need.gap_mm, need.line),
         why=vetoes[0] if vetoes else " and ".join(best), points=-1e3 if vetoes else sum(parts.values()), grade=h.grade,
-        cautions=cautions_for([f"key:{k}" for k in h.hazards]),
+        cautions=cautions_for([*(f"key:{k}" for k in h.hazards), *(f"adhesive:{k}" for k in glued)]),
     )  # fmt: skip
+
+
+def _cloths(h: Hinge, need: HingeNeed, largest: float) -> list[ClothAngle]:
+    """Both usual angles of a hinge cloth, and the one that was asked for."""
+    if h.key not in CLOTH_DEG:
+        return []
+    out = []
+    for deg in sorted({*CLOTH_DEG.values(), *(() if need.cloth_deg is None else (need.cloth_deg,))}):
+        k, pulls, shears = (v * need.length_mm / 100 for v in cloth_hinge(deg))
+        back, pulled, sheared = (band(v, Inputs([])) for v in (k * largest, pulls, shears))
+        out.append(ClothAngle(deg=deg, back_N_mm=back, pulls_N=pulled, shears_N=sheared))
+    return out
 
 
 def _scaled(value: Range, length_mm: float) -> Band:
