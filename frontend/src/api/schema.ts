@@ -6690,6 +6690,11 @@ export interface components {
              */
             arm_mm: number;
             /**
+             * Backed
+             * @description Sheet of the same size on the other side of a wall, clamped by the screws
+             */
+            backed?: string | null;
+            /**
              * Face
              * @default lower
              * @enum {string}

@@ -102,6 +102,9 @@ class PlateJoint(Document):
     keys: Annotated[int, Field(ge=0, le=60, description="Holes into the foam that the glue fills")] = 0
     key_mm: Annotated[float, Field(ge=1, le=10)] = 3.0
     key_deep_mm: Annotated[float, Field(ge=1, le=100)] = 8.0
+    backed: Annotated[
+        Key | None, Field(description="Sheet of the same size on the other side of a wall, clamped by the screws")
+    ] = None
 
 
 class BoltedJoint(Document):

@@ -27,6 +27,7 @@ from fletcher.core.document.joint import (
 from fletcher.core.joints.butt_and_scarf import across, counted, lapped
 from fletcher.core.joints.context import Scene, Site, Way, drawn_of, stack, strained, told
 from fletcher.core.joints.hinges import TEAR_SAFETY, hinges, pull_on_hinges
+from fletcher.core.joints.wall_fittings import bolts_through_wall, pegs_in_walls, plate_on_wall
 from fletcher.core.joints.wall_seams import wall_seam
 from fletcher.core.materials.materials import Bar, Fastener, Sheet
 from fletcher.core.section.elements import Elements
@@ -129,7 +130,9 @@ def _plate(j: PlateJoint, site: Site) -> Iterator[Way]:
     t, area = sheet.thickness_mm.typ, j.long_mm * j.wide_mm
     tips = slide * j.arm_mm
     asked = np.hypot(pull, slide)
-    if site.glue is not None:
+    if s.elements.hollow:
+        yield from plate_on_wall(j, site, pull, slide)
+    elif site.glue is not None:
         line = site.line(SORT.get(sheet.family, "wood"), min(j.long_mm, j.wide_mm))
         stiff = drawn_of(sheet.key + "/E", sheet.E_along_MPa) * t
         E, deep = 0.5 * (foam.E_tension + foam.E_compression), site.deep
@@ -165,11 +168,13 @@ def _bolted(j: BoltedJoint, site: Site) -> Iterator[Way]:
     each = lift / j.bolts if s.loading.whole_lift > 0 else couple
     lets = drawn_of(bolt.key, bolt.lets_go_N)
     yield Way("joint_pull", f"{bolt.name} lets go", site.here(each / lets), each, "N")
+    if s.elements.hollow:
+        yield from bolts_through_wall(j, site, each)
+        return
     plate = None if j.plate is None else site.placed.stock(j.plate)
     under = j.washer_mm + (0.0 if not isinstance(plate, Sheet) else 2 * plate.thickness_mm.typ)
     area = math.pi / 4 * (under**2 - bolt.size_mm**2)
-    if not s.elements.hollow:
-        yield Way("joint_pin", "washers crush the foam", site.here(each / (foam.bearing * area)), each, "N", False)
+    yield Way("joint_pin", "washers crush the foam", site.here(each / (foam.bearing * area)), each, "N", False)
 
 
 def _banded(j: BandedJoint, site: Site) -> Iterator[Way]:
@@ -184,8 +189,11 @@ def _banded(j: BandedJoint, site: Site) -> Iterator[Way]:
     holds = j.bands * drawn_of(band.key, band.holds_N) * aged
     yield Way("bands_give", "the bands let the wing lift", site.here(lift / holds), lift, "N")
     # two pegs, both ends of each bear on the foam; the bands pull with all they hold
-    bears = 4 * s.draws.foam.bearing * peg.size()[0] * j.peg_in_mm
     force = np.maximum(lift, holds)
+    if s.elements.hollow:
+        yield from pegs_in_walls(j, site, force)
+        return
+    bears = 4 * s.draws.foam.bearing * peg.size()[0] * j.peg_in_mm
     yield Way("joint_pin", f"{peg.name} crushes the foam", site.here(force / bears), force, "N", False)
 
 

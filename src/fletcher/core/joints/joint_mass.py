@@ -60,6 +60,10 @@ def _made_with(j: Joint, placed: PlacedJoint) -> Array:
         sheet = placed.stock(j.sheet)
         assert isinstance(sheet, Sheet)
         grams = drawn_of(sheet.key + "/mass", sheet.areal_mass_g_m2) * 1e-6 * j.long_mm * j.wide_mm
+        if j.backed is not None:
+            inside = placed.stock(j.backed)
+            assert isinstance(inside, Sheet)
+            grams = grams + drawn_of(inside.key + "/mass", inside.areal_mass_g_m2) * 1e-6 * j.long_mm * j.wide_mm
     elif isinstance(j, BoltedJoint):
         bolt = placed.stock(j.bolt)
         assert isinstance(bolt, Fastener)

@@ -97,12 +97,12 @@ def wall_seam(j: WallJoint, site: Site) -> Iterator[Way]:
     moment = np.abs(load.moment[:, k])
     pull = np.zeros_like(moment) if load.axial is None else np.maximum(load.axial[:, k], 0.0)
     heights = {face: _height(site, face) for face in ("upper", "lower")}
-    found = {face: _face(site, face) for face in heights}
+    found = {face: wall_at(site, face) for face in heights}
     deep = max(heights["upper"] - heights["lower"], 1e-3)
     work = _workmanship(j, site)
     force = moment / deep + pull / 2
     for face in heights if j.face == "all" else (j.face,):
-        i, m = found.get(face) or _face(site, face)
+        i, m = found.get(face) or wall_at(site, face)
         if i is None or m is None:
             continue
         asked = force * (1 - j.keeps)
@@ -111,7 +111,7 @@ def wall_seam(j: WallJoint, site: Site) -> Iterator[Way]:
         flow = np.abs(load.torque[:, k]) / (2 * _enclosed(s.elements, s.geometry.chord[k], s.geometry.thickness[k]))
         i, m = found["upper"] if found["upper"][0] is not None else found["lower"]
         if i is not None and m is not None:
-            wall = _wall_of(m, _sheet(m, site), site, i)
+            wall = _wall_of(m, sheet_of(m, site), site, i)
             edge = np.minimum(_film(site, wall), wall.bears) * work * wall.thick
             tapes = sum((_wrapped(strap, site) for strap in j.straps), np.zeros_like(edge))
             yield Way("joint_glue", "the seam round the walls gives in twist", site.here(flow / (edge + tapes)), flow,
@@ -133,7 +133,7 @@ def _film(site: Site, wall: _Wall) -> Array:
     return np.array([float(glue_film(g, t, wall.slick, wall.bears)[0]) for g, t in site.many.each()])
 
 
-def _face(site: Site, face: str) -> tuple[int | None, Membrane | None]:
+def wall_at(site: Site, face: str) -> tuple[int | None, Membrane | None]:
     """The wall of a face at the joint."""
     g = site.scene.geometry
     for i, m in enumerate(site.scene.elements.membranes):
@@ -152,7 +152,7 @@ def _height(site: Site, face: str) -> float:
     return first / length if length > 0 else high if face == "upper" else low
 
 
-def _sheet(m: Membrane, site: Site) -> Sheet | None:
+def sheet_of(m: Membrane, site: Site) -> Sheet | None:
     layer = site.scene.elements.part.layers[m.line]
     key = getattr(layer, "sheet", None)
     return reference().sheets.get(key) if isinstance(key, str) else None
@@ -183,7 +183,7 @@ def _strapped(
     j: WallJoint, site: Site, i: int, m: Membrane, asked: Array, deep: float, work: Array, face: str
 ) -> Iterator[Way]:  # fmt: skip
     """A face whose force passes through straps: of glue and of the straps themselves, whichever holds less."""
-    wall = _wall_of(m, _sheet(m, site), site, i)
+    wall = _wall_of(m, sheet_of(m, site), site, i)
     width = max(float(site.scene.geometry.skin[i, 0, site.k]), 1.0)
     film_MPa = _film(site, wall)
     laps: list[tuple[Array | float, float]] = []
@@ -266,12 +266,12 @@ def _along(j: WallJoint, site: Site) -> Iterator[Way]:
         return
     area = np.array([_enclosed(s.elements, c, t) for c, t in zip(s.geometry.chord, s.geometry.thickness, strict=True)])
     flow = (np.abs(s.loading.torque) / (2 * area) + 0.5 * s.shear / np.maximum(s.geometry.thickness, 1e-6)) * here
-    i, m = _face(site, "upper")
+    i, m = wall_at(site, "upper")
     if i is None or m is None:
-        i, m = _face(site, "lower")
+        i, m = wall_at(site, "lower")
     if i is None or m is None:
         return
-    wall = _wall_of(m, _sheet(m, site), site, i)
+    wall = _wall_of(m, sheet_of(m, site), site, i)
     holds = np.minimum(_film(site, wall), wall.bears) * _workmanship(j, site) * SEAM_LAP_MM
     for strap in j.straps:
         holds = holds + _wrapped(strap.model_copy(update={"wide_mm": None}), site)

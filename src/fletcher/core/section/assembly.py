@@ -221,6 +221,8 @@ def stock_keys(layer: JointLayer) -> Iterator[tuple[str, str, tuple[str, ...]]]:
             yield f"straps[{n}].stock", strap.stock, ("bars", "sheets", "skins")
     elif isinstance(j, PlateJoint):
         yield "sheet", j.sheet, ("sheets",)
+        if j.backed is not None:
+            yield "backed", j.backed, ("sheets",)
     elif isinstance(j, BoltedJoint):
         yield "bolt", j.bolt, ("fasteners",)
         if j.plate is not None:

@@ -295,6 +295,11 @@ def _tries(layer: JointLayer | HingeLayer, part: Part) -> Iterator[tuple[str, La
         yield _changed(layer, f"a longer plate, {in_mm(1.5 * j.long_mm, F0)}", long_mm=1.5 * j.long_mm)
         yield _changed(layer, f"a wider plate, {in_mm(1.5 * j.wide_mm, F0)}", wide_mm=1.5 * j.wide_mm)
         yield _changed(layer, f"{j.keys + 8} glue keys of {in_mm(j.key_mm, G)}", keys=j.keys + 8)
+        if part.foam is None and j.backed is None:
+            screws = max(j.screws, 4)
+            yield _changed(
+                layer, f"the same sheet inside, {screws} screws that clamp it", backed=j.sheet, screws=screws
+            )
         if j.screws:
             yield _changed(layer, "two more screws", screws=j.screws + 2)
     elif isinstance(j, BoltedJoint):

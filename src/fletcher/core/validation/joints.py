@@ -11,7 +11,7 @@ from fletcher.core.adhesion.adhesives import adhesives, foam_families, on_foams
 from fletcher.core.adhesion.curing import techniques
 from fletcher.core.common.quantities import G3, G, in_mm, number
 from fletcher.core.document.airframe import BarLayer, FilmLayer, HingeLayer, JointLayer, Part, StripLayer, WallLayer
-from fletcher.core.document.joint import AcrossJoint, BoltedJoint, BondJoint, LapJoint, PlateJoint, WallJoint
+from fletcher.core.document.joint import AcrossJoint, BondJoint, LapJoint, PlateJoint, WallJoint
 from fletcher.core.document.problems import Problem
 from fletcher.core.joints.hinges import hinges
 from fletcher.core.materials.materials import Catalogue
@@ -45,9 +45,9 @@ def joint_fits(layer: JointLayer, part: Part, catalogue: Catalogue, path: str) -
     if layer.start_mm > part.span_mm - 1:
         message = f"lies beyond the end of the part: at most {in_mm(part.span_mm - 1, G)}"
         yield Problem(path=f"{path}.start_mm", message=message, value=f"{layer.start_mm:g}")
-    if part.foam is None and not isinstance(j, LapJoint | BoltedJoint | WallJoint):
-        yield Problem(path=f"{here}.kind", message="needs a core: hollow parts have walls, laps, splices and bolts",
-                      value=j.kind)  # fmt: skip
+    if part.foam is None and isinstance(j, AcrossJoint | BondJoint):
+        yield Problem(path=f"{here}.kind", message="needs a core: a hollow part has seams in its walls, laps, plates, "
+                                                   "bolts and bands", value=j.kind)  # fmt: skip
     if isinstance(j, WallJoint):
         yield from _wall(j, layer, part, here)
     unknown = False
@@ -60,14 +60,14 @@ def joint_fits(layer: JointLayer, part: Part, catalogue: Catalogue, path: str) -
         elif field in _FAMILIES and found.family not in _FAMILIES[field]:
             yield Problem(path=f"{here}.{field}", message=f"is not a {field}", value=found.name)
     yield from _glue(layer, part, path)
+    if isinstance(j, PlateJoint) and not unknown:
+        yield from _plate(j, layer, part, here)
     if unknown or part.foam not in catalogue.foams:
         return
     if isinstance(j, LapJoint | BondJoint):
         yield from _of(j.of, layer, part, f"{here}.of")
     elif isinstance(j, AcrossJoint):
         yield from _across(j, layer, part, catalogue, here)
-    elif isinstance(j, PlateJoint):
-        yield from _plate(j, layer, part, here)
 
 
 def _wall(j: WallJoint, layer: JointLayer, part: Part, path: str) -> Iterator[Problem]:
@@ -178,6 +178,16 @@ def _across(j: AcrossJoint, layer: JointLayer, part: Part, catalogue: Catalogue,
 
 
 def _plate(j: PlateJoint, layer: JointLayer, part: Part, path: str) -> Iterator[Problem]:
+    if part.foam is None:
+        walls = {la.face for la in part.layers if isinstance(la, WallLayer) and la.enabled}
+        if not walls & {"both", "wrapped", j.face}:
+            yield Problem(path=f"{path}.face", message="has no wall that a plate could sit on", value=j.face)
+        if j.keys:
+            yield Problem(path=f"{path}.keys", message="need foam under the plate: none in a wall", value=f"{j.keys}")
+    elif j.backed is not None:
+        yield Problem(path=f"{path}.backed", message="clamps a wall: this part has a core", value=j.backed)
+    if j.backed is not None and not j.screws:
+        yield Problem(path=f"{path}.backed", message="needs screws that clamp it", value=j.backed)
     if layer.start_mm + j.long_mm > part.span_mm:
         message = f"reaches out of the part: at most {in_mm(part.span_mm - layer.start_mm, G)} from here"
         yield Problem(path=f"{path}.long_mm", message=message, value=f"{j.long_mm:g}")

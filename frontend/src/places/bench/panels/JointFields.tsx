@@ -92,7 +92,19 @@ export function JointFields(props: FieldsProps<JointLayer>) {
           {number("arm_mm", j.load === "rod" ? "Arm of the horn" : "Acting above the face at", "length")}
           {number("screws", "Screws through it", "plain")}
           {j.screws > 0 && number("screw_mm", "Screws, across", "length", 0.5)}
-          {number("keys", "Glue keys into the foam", "plain")}
+          {part.foam == null ? (
+            <div className="col-span-full">
+              <Choice
+                label="Sheet inside, clamped by the screws"
+                value={j.backed ?? ""}
+                options={[{ value: "", label: "none" }, ...sheets]}
+                problem={at("joint.backed")}
+                onChange={(v) => to("backed")(v || null)}
+              />
+            </div>
+          ) : (
+            number("keys", "Glue keys into the foam", "plain")
+          )}
           {j.keys > 0 && number("key_mm", "Keys, across", "length", 0.5)}
           {j.keys > 0 && number("key_deep_mm", "Keys, deep", "length")}
         </>

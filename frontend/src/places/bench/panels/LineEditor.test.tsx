@@ -181,6 +181,20 @@ describe("every field of a joint changes its own figure and leaves the rest", ()
     expect(change).toHaveBeenLastCalledWith({ ...layer, joint: { ...its, ...changed } });
   });
 
+  it("a plate on a wall is clamped by sheet inside it, one on foam is keyed into it", () => {
+    const hollow = { ...part, foam: null } as unknown as Part;
+    const layer = joint({ ...plate, backed: null });
+    const { change } = shown(layer, hollow);
+    expect(screen.queryByLabelText("Glue keys into the foam")).toBeNull();
+    fill("Sheet inside, clamped by the screws", "board");
+    expect(change).toHaveBeenLastCalledWith(joint({ ...plate, backed: "board" }));
+    fill("Sheet inside, clamped by the screws", "");
+    expect(change).toHaveBeenLastCalledWith(joint({ ...plate, backed: null }));
+    cleanup();
+    shown(layer);
+    expect(screen.queryByLabelText("Sheet inside, clamped by the screws")).toBeNull();
+  });
+
   it("braces and straps come and go", () => {
     const first = joint({ ...across, braces: [] });
     const { change } = shown(first);
