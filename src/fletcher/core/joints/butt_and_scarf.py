@@ -198,6 +198,13 @@ def _glued(j: AcrossJoint, site: Site, sigma: Array, tau: Array) -> Iterator[tup
         yield kind, name, np.hypot(across / a, along / t) / share
 
 
+def pin_row(grip: Array, count: int, deep: float, wide: float, crush: Array) -> Array:
+    """Moment (S,) that each of so many pins in the middle of a core passes by its pull alone, N·mm: `grip` (S,) N over
+    the arm to the middle of what it presses, n T/(σ_c b) deep, at the far face (`deep` and `wide` mm)."""
+    pressed = count * grip / np.maximum(crush * wide, 1e-9)
+    return np.asarray(grip * np.maximum(deep / 2 - pressed / 2, 0.0))
+
+
 def _braced(b: Braced, site: Site, moment: Array, shear: Array) -> Iterator[Way]:
     foam, name = site.scene.draws.foam, b.stock.name
     cover = max(site.deep - b.high, 0.0) / 2
@@ -214,6 +221,16 @@ def _braced(b: Braced, site: Site, moment: Array, shear: Array) -> Iterator[Way]
             yield Way("joint_glue", f"the glue on {name} gives", site.here(moment / film), moment, "N·mm")
             yield Way("joint_foam", f"the foam shears beside {name}", site.here(moment / bed), moment, "N·mm")
             bears = False
+    elif b.brace.glued and site.glue is not None:
+        line = site.line(SORT.get(b.stock.family, "wood"), b.high)
+        own = b.strong * math.pi * b.high**2 / 4
+        grip = np.minimum(line.sheared() * math.pi * b.high * long, own)
+        chord = float(site.scene.geometry.chord[site.k])
+        pulls = pin_row(grip, b.brace.count, site.deep, chord, site.scene.draws.foam.crush)
+        if float(pulls[0]) > float(holds[0]):  # it bends no further in the foam than its pull holds the faces shut
+            kind = "joint_glue" if float(line.film_shear[0]) < float(line.bed_shear[0]) else "joint_foam"
+            yield Way(kind, f"{name} pulls out", site.here(moment / pulls), moment, "N·mm")
+            return
     if bears:
         yield Way("joint_pin", f"{name} crushes the foam around it", site.here(moment / holds), moment, "N·mm")
     own = b.strong * b.second / (b.high / 2)

@@ -21,16 +21,29 @@ _THREAD_N_MM = 60.0
 """[J] What two layers of strong thread, four turns to the mm, add to a mouth: half of 15 N a turn."""
 
 
+_PULL_OVER_SHEAR = 1.5
+"""[J] What a stiff glue bears in pull over its shear."""
+
+
+def scarf_stress(slope: float, pull: Array, shear: Array) -> Array:
+    """Stress along a bar, MPa, at which a scarf 1 : slope gives whose film bears these stresses:
+    (σ sin²θ/σ_a)² + (σ sinθ cosθ/τ_a)² = 1 (stress transformation)."""
+    angle = np.arctan2(1.0, slope)
+    return np.asarray(1 / np.hypot(np.sin(angle) ** 2 / pull, np.sin(angle) * np.cos(angle) / shear))
+
+
 def splice_holds(bar: PlacedBar, splice: Splice, scale: float) -> Array:
     """Force (S,) that a joint of a bar holds, N. Side by side: glue on a quarter of the perimeter over the overlap.
-    Scarf: glue on the slope, τ b o. Sleeved: glue on each half of the sleeve, τ π d o/2, and the sleeve's own strength.
-    Wrapped: a share of the bar's own, as the threads hold the split shut but mend no fibre."""
+    Scarf: glue on the slope, `scarf_stress`. Sleeved: glue on each half of the sleeve, τ π d o/2, and the sleeve's own
+    strength. Wrapped: a share of the bar's own, as the threads hold the split shut but mend no fibre."""
     shear, d = draw_factor(SPLICE_SHEAR), draw_bar(bar.stock)
     if splice.how == "wrapped":
         own = np.minimum(d.tensile, d.compressive) * bar.stock.area_mm2 * scale
         return np.asarray(draw_factor(WRAPPED) * own)
     if splice.how == "scarf":
-        return np.asarray(shear * max(bar.sizes(scale)) * splice.overlap_mm)
+        high = min(bar.sizes(scale))
+        held = scarf_stress(splice.overlap_mm / high, _PULL_OVER_SHEAR * shear, shear)
+        return np.asarray(held * bar.stock.area_mm2 * scale ** bar.powers[0])
     if splice.how == "sleeved" and bar.sleeve is not None:
         s = draw_bar(bar.sleeve)
         touches = min(bar.sleeve.diameter_mm or 1.0, bar.stock.diameter_mm or 1.0)
