@@ -200,6 +200,10 @@ def test_catalogue_and_constructions_carry_grades_and_reasons(ann):
     eats = {a["key"] for a in catalogue["adhesives"] if "eps_20" in a["attacks"]}
     assert "contact_neoprene_solvent" in eats and "contact_foamsafe_clear" not in eats
     assert set(catalogue["bar_g_per_m"]) == {b["key"] for b in catalogue["bars"]}
+    # a round rod of 3 mm: π/4 · 9 mm² of so many kg/m³
+    rod = next(b for b in catalogue["bars"] if b["key"] == "carbon_rod_3")
+    per_m = rod["density_kg_m3"]["typ"] * 3.14159265 / 4 * 9 * 1e-3
+    assert catalogue["bar_g_per_m"]["carbon_rod_3"] == pytest.approx(per_m, abs=0.0006)
     _, ways = ann.send("GET", "stock/constructions")
     assert len(ways) >= 15 and all(w["why"] and w["size"]["span_mm"] > 0 for w in ways)
 

@@ -220,3 +220,46 @@ def test_joints_and_damage_are_the_cores_and_a_bad_mark_is_refused_by_its_field(
     part["damage"][0]["at_mm"] = 9000
     status, told = ann.send("POST", "crash/left", study)
     assert status == 422 and told["problems"][0]["path"] == "parts[0].damage[0].at_mm"
+
+
+_WISH = {"kind": "wing", "span_mm": 500, "root_chord_mm": 180, "tip_chord_mm": 150, "all_up_mass_g": 900,
+         "top_speed_m_s": 18, "tools": [], "at_hand": []}  # fmt: skip
+_WANTED = {"key": "bead_wing", "size": {}, "all_up_mass_g": 900, "top_speed_m_s": 18}
+_PATCH = {"first_radius_mm": 100, "second_radius_mm": 300, "width_mm": 50}
+
+
+@pytest.mark.parametrize(
+    ("place", "field", "low", "high"),
+    [
+        ("studies/choose", "span_mm", 20, 5000),
+        ("studies/choose", "root_chord_mm", 5, 2000),
+        ("studies/choose", "tip_chord_mm", 5, 2000),
+        ("studies/choose", "all_up_mass_g", 5, 50_000),
+        ("studies/choose", "top_speed_m_s", 1, 120),
+        ("stock/construct", "all_up_mass_g", 5, 50_000),
+        ("stock/construct", "top_speed_m_s", 1, 120),
+        ("studies/drape", "first_radius_mm", -10_000, 10_000),
+        ("studies/drape", "second_radius_mm", -10_000, 10_000),
+        ("studies/drape", "width_mm", 1, 2000),
+        ("studies/scale", "span_mm", 20, 5000),
+        ("studies/scale", "all_up_mass_g", 5, 50_000),
+        ("studies/match", "wanted", 1e-9, 1e6),
+    ],
+)
+def test_figures_are_taken_from_their_least_to_their_most_and_no_further(ann, study, place, field, low, high):
+    bodies = {"studies/choose": _WISH, "stock/construct": _WANTED, "studies/drape": _PATCH}
+    more = {"studies/scale": {"span_mm": 700}, "studies/match": {"line_id": "spar", "figure": "mass", "wanted": 60}}
+    body = bodies.get(place) or {**study, **more[place]}
+
+    def refused(value):
+        status, told = ann.send("POST", place, {**body, field: value})
+        return status == 422 and any(
+            p["path"].endswith(field) and "input" not in p["message"] for p in told["problems"]
+        )
+
+    step = 0.01 * max(abs(low), 1)
+    assert refused(low - step) and refused(high * 1.01 if high > 0 else high + 1)
+    limits = [ann.send("POST", place, {**body, field: v})[1] for v in (low, high)]
+    for told in limits:  # whatever else is wrong with so small or large a thing, it is not this limit
+        assert not any("at most" in p["message"] and p["path"].endswith(field) and f"{high:g}" in p["message"]
+                       for p in (told.get("problems", []) if isinstance(told, dict) else []))  # fmt: skip
