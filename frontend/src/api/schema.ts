@@ -4379,6 +4379,7 @@ export interface components {
             points: number;
             /** Prepare */
             prepare: string;
+            steady_N: components["schemas"]["Band"];
             /** Technique */
             technique: string;
             /** Technique Says */
@@ -4485,6 +4486,12 @@ export interface components {
              * @default false
              */
             seen: boolean;
+            /**
+             * Steady N
+             * @description Of that, load that stays on for weeks
+             * @default 0
+             */
+            steady_N: number;
             /**
              * Technique
              * @description How it is put together; null: as holds best

@@ -46,7 +46,8 @@ const BEFORE: Asked[] = [
 ];
 const HOLDS: Asked[] = [
   ["hold_N", "Must hold", "force", 5],
-  ["within_min", "after, minutes", "plain", 10],
+  ["within_min", "after, minutes", "plain", 10, "from taking up the tube"],
+  ["steady_N", "Of that, stays on", "force", 1, "for weeks: a hung part, a bent spar"],
 ];
 const ARM: Asked = ["arm_mm", "Load acts at", "length", 10, "from the seam"];
 const USE: Asked[] = [

@@ -103,6 +103,11 @@ function Use({ choice: c, asked, within }: Pick<Props, "choice" | "asked" | "wit
         <p>
           <strong>First:</strong> {c.prepare}.
         </p>
+        <p>
+          <strong>For good</strong> it bears {show(c.steady_N.typ, "force", 2)} (
+          {bare(c.steady_N.low, "force", 2)} – {bare(c.steady_N.high, "force", 2)}): under a load that stays
+          on, glue creeps.
+        </p>
         <CautionLines cautions={c.cautions} />
         <p className="mt-1.5 text-small text-soft">Estimate, grade {c.grade}.</p>
       </div>

@@ -16,6 +16,7 @@ const FIRST: Need = {
   width_mm: 30,
   gap_mm: 0.1,
   hold_N: 20,
+  steady_N: 0,
   arm_mm: 50,
   within_min: 60,
   workshop_C: 20,

@@ -59,6 +59,7 @@ class GlueNeed(Document):
     width_mm: Annotated[float, Field(ge=1, le=1000, description="Narrower side of the face")] = 30.0
     gap_mm: Annotated[float, Field(ge=0, le=10)] = 0.1
     hold_N: Annotated[float, Field(ge=0, le=20_000)] = 20.0
+    steady_N: Annotated[float, Field(ge=0, le=20_000, description="Of that, load that stays on for weeks")] = 0.0
     arm_mm: Annotated[float, Field(ge=0, le=2000)] = 50.0
     within_min: Annotated[float, Field(ge=0.5, le=20_160)] = 60.0
     workshop_C: Annotated[float, Field(ge=0, le=40)] = 20.0

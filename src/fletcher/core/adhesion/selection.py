@@ -17,6 +17,7 @@ from fletcher.core.adhesion.coupons import Coupon, OwnEvidence
 from fletcher.core.adhesion.curing import sampled, techniques
 from fletcher.core.adhesion.joint_capacity import NO_ROW, Capacity, GlueNeed, Seam, capacity, refuse, seam_of
 from fletcher.core.adhesion.preferences import TOPICS, liking, way
+from fletcher.core.adhesion.steady_load import steady_share
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
 from fletcher.core.common.quantities import G2, G3, G, in_C, in_g, in_mm, in_N, number
@@ -58,6 +59,8 @@ class GlueChoice(Result):
     then_N: Band
     """At the time asked for."""
     finally_N: Band
+    steady_N: Band
+    """What it bears for good, once cured: glue that creeps gives under less than it holds for a minute."""
     meets: Literal["sure", "typical", "later", "no"]
     """Whether it holds at the time asked for; "later": once it is cured."""
     fails: str
@@ -248,13 +251,15 @@ def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
         used = row or NO_ROW
         technique, put, minutes = put_on(a, j, (need.within_min,))
         held, own = moved(a, j, technique, put, minutes, max(a.grade, used.grade), coupons)
-        found.append((a, row, used, technique, held, put, own, _grams(a, need)))
+        steady = held[:, len(TIMES_MIN) - 1] * steady_share(a)
+        found.append((a, row, used, technique, held, put, own, _grams(a, need), steady))
     # one pass over all samples: bands of every curve, of the grams
     all_held = np.stack([f[4] for f in found], 1)  # S, adhesives, times
     all_grams = np.stack([f[7] for f in found], 1)
     (low, high), (light, heavy) = limits(all_held[1:]), limits(all_grams[1:])
+    least, most = limits(np.stack([f[8] for f in found], 1)[1:])
     choices = []
-    for n, (a, row, used, technique, held, put, own, grams) in enumerate(found):
+    for n, (a, row, used, technique, held, put, own, grams, steady) in enumerate(found):
 
         def at(t: int, n: int = n, held: Array = held) -> Band:
             return Band(typ=float(held[0, t]), low=float(low[n, t]), high=float(high[n, t]))
@@ -263,6 +268,9 @@ def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
         doubt = "" if own is not None and own.odds.after.typ >= TESTED else test_first(a, j)
         meets = _meets(then, finally_, need.hold_N)
         vetoes = ruled_out(a, j, row, float(put.share[0, len(TIMES_MIN) - 1]))
+        if float(steady[0]) < need.steady_N:
+            creeps = f"creeps: it bears {in_N(float(steady[0]), G2)} for good"
+            vetoes.append(f"{creeps}, less than the {in_N(need.steady_N, G)} that stay on")
         asked = max(need.hold_N, 1e-6)
         numbers = {"then": then.typ / asked, "end": finally_.typ / asked, "grams": float(grams[0])}
         points, why = _points(numbers, a, need, used.suits)
@@ -275,7 +283,9 @@ def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
             GlueChoice(
                 key=a.key, name=a.name, vetoes=vetoes, technique=technique, technique_says=techniques(a)[technique],
                 curve=[Holds(minutes=m, load_N=at(t)) for t, m in enumerate(TIMES_MIN)],
-                then_N=then, finally_N=finally_, meets="typical" if doubt and meets == "sure" else meets, fails=tears,
+                then_N=then, finally_N=finally_,
+                steady_N=Band(typ=float(steady[0]), low=float(least[n]), high=float(most[n])),
+                meets="typical" if doubt and meets == "sure" else meets, fails=tears,
                 grams=Band(typ=float(grams[0]), low=float(light[n]), high=float(heavy[n])),
                 plan=_plan(a, need, technique), prepare=used.prepare,
                 why=vetoes[0] if vetoes else f"{why}. {used.reason}", test_first="" if vetoes else doubt,
