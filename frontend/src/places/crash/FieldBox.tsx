@@ -1,5 +1,7 @@
 import type { Schemas } from "../../api/client";
-import { useUsualBox } from "../../api/queries";
+import { useCatalogue, useUsualBox } from "../../api/queries";
+import { Choice } from "../../forms/fields";
+import { optionsOf } from "../../part/materialOptions";
 import { namesIn, useStored } from "../../forms/useStored";
 
 /** What is at hand, kept on this machine; an empty box says nothing of it. */
@@ -11,28 +13,45 @@ interface Props {
   options: Schemas["MendOption"][];
 }
 
-/** What is at hand: repairs that need nothing else are preferred. */
+/** What is at hand: repairs that need nothing else are preferred. Anything of the stockroom can be put in. */
 export function FieldBox({ box, setBox, options }: Props) {
   const usual = useUsualBox().data ?? [];
-  const known = new Map([...usual, ...options.flatMap((o) => o.needs)].map((n) => [n.key, n.name]));
+  const catalogue = useCatalogue().data;
+  const stock = catalogue
+    ? [catalogue.adhesives, catalogue.bars, catalogue.skins, catalogue.sheets, catalogue.cloths].flat()
+    : [];
+  const listed = [...usual, ...options.flatMap((o) => o.needs)].map((n) => [n.key, n.name] as const);
+  const own = stock.filter((m) => box.includes(m.key)).map((m) => [m.key, m.name] as const);
+  const known = new Map([...listed, ...own]);
+  const rest = stock.filter((m) => !known.has(m.key));
   return (
     <details className="relative">
       <summary className="key-button inline-flex cursor-pointer items-center">
         At hand: {box.length === 0 ? "not said" : `${box.length} things`}
       </summary>
-      <fieldset className="absolute z-20 mt-1 grid max-h-80 w-[34rem] max-w-[90vw] grid-cols-2 gap-x-4 overflow-y-auto border border-ink bg-raised p-3">
-        <legend className="sr-only">In the field box</legend>
-        {[...known].map(([key, name]) => (
-          <label key={key} className="flex min-h-9 items-center gap-2 text-body">
-            <input
-              type="checkbox"
-              checked={box.includes(key)}
-              onChange={(e) => setBox(e.target.checked ? [...box, key] : box.filter((k) => k !== key))}
-            />
-            {name}
-          </label>
-        ))}
-      </fieldset>
+      <div className="absolute z-20 mt-1 w-[34rem] max-w-[90vw] border border-ink bg-raised p-3">
+        <fieldset className="grid max-h-72 grid-cols-2 gap-x-4 overflow-y-auto">
+          <legend className="sr-only">In the field box</legend>
+          {[...known].map(([key, name]) => (
+            <label key={key} className="flex min-h-9 items-center gap-2 text-body">
+              <input
+                type="checkbox"
+                checked={box.includes(key)}
+                onChange={(e) => setBox(e.target.checked ? [...box, key] : box.filter((k) => k !== key))}
+              />
+              {name}
+            </label>
+          ))}
+        </fieldset>
+        {rest.length > 0 && (
+          <Choice<string>
+            label="Something else from the stockroom"
+            value=""
+            options={[{ value: "", label: "choose what else is there" }, ...optionsOf(rest)]}
+            onChange={(key) => key && setBox([...box, key])}
+          />
+        )}
+      </div>
     </details>
   );
 }

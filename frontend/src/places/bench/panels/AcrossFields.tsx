@@ -3,7 +3,7 @@ import { Choice, NumberField, Tick } from "../../../forms/fields";
 import type { Setter } from "../../../forms/form";
 import { lineName } from "../../../part/edits";
 import type { FieldsProps } from "./BarFields";
-import { optionsOf } from "./materialOptions";
+import { optionsOf } from "../../../part/materialOptions";
 
 type JointLayer = Extract<Layer, { type: "joint" }>;
 type Across = Extract<JointLayer["joint"], { kind: "across" }>;

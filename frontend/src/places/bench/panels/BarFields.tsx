@@ -2,7 +2,7 @@ import type { BarLayer, Catalogue, Part, Problem } from "../../../api/client";
 import { Choice, NumberField, Tick } from "../../../forms/fields";
 import type { Setter } from "../../../forms/form";
 import { BarMakeUp } from "./BarMakeUp";
-import { barOptions } from "./materialOptions";
+import { barOptions } from "../../../part/materialOptions";
 
 export interface FieldsProps<L> {
   layer: L;

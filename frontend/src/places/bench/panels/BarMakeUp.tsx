@@ -1,7 +1,7 @@
 import type { BarLayer } from "../../../api/client";
 import { Choice, NumberField, Tick } from "../../../forms/fields";
 import type { FieldsProps } from "./BarFields";
-import { barOptions } from "./materialOptions";
+import { barOptions } from "../../../part/materialOptions";
 import { OwnWeight } from "./OwnWeight";
 
 type Props = Pick<FieldsProps<BarLayer>, "layer" | "part" | "catalogue" | "at" | "set">;

@@ -2,7 +2,7 @@ import type { Layer } from "../../../api/client";
 import { Choice, NumberField, OptionalNumber, Tick } from "../../../forms/fields";
 import { bare, show, unitOf } from "../../../forms/units";
 import type { FieldsProps } from "./BarFields";
-import { optionsOf } from "./materialOptions";
+import { optionsOf } from "../../../part/materialOptions";
 
 const FACES = [
   { value: "lower", label: "Lower face" },

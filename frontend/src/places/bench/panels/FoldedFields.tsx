@@ -1,7 +1,7 @@
 import type { Catalogue, Part, Problem } from "../../../api/client";
 import { Choice, NumberField, OptionalNumber } from "../../../forms/fields";
 import { formOf } from "../../../forms/form";
-import { optionsOf } from "./materialOptions";
+import { optionsOf } from "../../../part/materialOptions";
 
 type Folded = Extract<Part["section"], { shape?: "folded" }>;
 

@@ -3,7 +3,7 @@ import type { Catalogue, Layer, Part } from "../../../api/client";
 import { Choice, OptionalNumber } from "../../../forms/fields";
 import { bodyOf, gluedAs } from "../../../part/gluing";
 import type { FieldsProps } from "./BarFields";
-import { optionsOf } from "./materialOptions";
+import { optionsOf } from "../../../part/materialOptions";
 
 type JointLayer = Extract<Layer, { type: "joint" }>;
 type Glue = NonNullable<JointLayer["glue"]>;

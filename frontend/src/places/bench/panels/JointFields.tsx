@@ -1,9 +1,10 @@
-import type { Layer } from "../../../api/client";
+import type { ReactNode } from "react";
+import type { Layer, Part, Problem } from "../../../api/client";
 import { Choice, NumberField } from "../../../forms/fields";
-import { numberAt, setterOf, type NumberKey } from "../../../forms/form";
+import { numberAt, setterOf, type NumberKey, type Setter } from "../../../forms/form";
 import type { FieldsProps } from "./BarFields";
 import { lineName } from "../../../part/edits";
-import { optionsOf } from "./materialOptions";
+import { optionsOf } from "../../../part/materialOptions";
 import { AcrossFields } from "./AcrossFields";
 import { GlueFields } from "./GlueFields";
 import { WallJointFields } from "./WallJointFields";
@@ -56,58 +57,7 @@ export function JointFields(props: FieldsProps<JointLayer>) {
       )}
       {j.kind === "lap" && number("overlap_mm", "Overlap", "length", 5)}
       {j.kind === "plate" && (
-        <>
-          <div className="col-span-full">
-            <Choice
-              label="Plate"
-              value={j.sheet}
-              options={sheets}
-              problem={at("joint.sheet")}
-              onChange={to("sheet")}
-            />
-          </div>
-          {number("long_mm", "Along the part", "length")}
-          {number("wide_mm", "Across", "length")}
-          <Choice
-            label="Sits on"
-            value={j.face}
-            options={[
-              { value: "lower", label: "Lower face" },
-              { value: "upper", label: "Upper face" },
-            ]}
-            onChange={to("face")}
-          />
-          <Choice
-            label="Loaded by"
-            value={j.load}
-            options={[
-              { value: "given" as const, label: "Forces you name" },
-              ...(part.kind === "surface" ? [{ value: "rod" as const, label: "The rod on its horn" }] : []),
-            ]}
-            problem={at("joint.load")}
-            onChange={to("load")}
-          />
-          {j.load === "given" && number("pull_N", "Pulled off by", "force")}
-          {j.load === "given" && number("slide_N", "Pushed along by", "force")}
-          {number("arm_mm", j.load === "rod" ? "Arm of the horn" : "Acting above the face at", "length")}
-          {number("screws", "Screws through it", "plain")}
-          {j.screws > 0 && number("screw_mm", "Screws, across", "length", 0.5)}
-          {part.foam == null ? (
-            <div className="col-span-full">
-              <Choice
-                label="Sheet inside, clamped by the screws"
-                value={j.backed ?? ""}
-                options={[{ value: "", label: "none" }, ...sheets]}
-                problem={at("joint.backed")}
-                onChange={(v) => to("backed")(v || null)}
-              />
-            </div>
-          ) : (
-            number("keys", "Glue keys into the foam", "plain")
-          )}
-          {j.keys > 0 && number("key_mm", "Keys, across", "length", 0.5)}
-          {j.keys > 0 && number("key_deep_mm", "Keys, deep", "length")}
-        </>
+        <PlateFields {...{ part, sheets, at, number }} plate={j} to={setterOf(j, set("joint"))} />
       )}
       {j.kind === "bolted" && (
         <>
@@ -167,6 +117,78 @@ export function JointFields(props: FieldsProps<JointLayer>) {
           onChange={set("chord_percent")}
         />
       )}
+    </>
+  );
+}
+
+interface PlateProps {
+  plate: Extract<JointLayer["joint"], { kind: "plate" }>;
+  part: Part;
+  sheets: ReturnType<typeof optionsOf>;
+  at: (key: string) => Problem | undefined;
+  number: (
+    key: NumberKey<JointLayer["joint"]>,
+    label: string,
+    quantity: "length" | "force" | "plain",
+    step?: number,
+  ) => ReactNode;
+  to: Setter<Extract<JointLayer["joint"], { kind: "plate" }>>;
+}
+
+/** A plate, what pulls at it, and what holds it besides glue. */
+function PlateFields({ plate: p, part, sheets, at, number, to }: PlateProps) {
+  return (
+    <>
+      <div className="col-span-full">
+        <Choice
+          label="Plate"
+          value={p.sheet}
+          options={sheets}
+          problem={at("joint.sheet")}
+          onChange={to("sheet")}
+        />
+      </div>
+      {number("long_mm", "Along the part", "length")}
+      {number("wide_mm", "Across", "length")}
+      <Choice
+        label="Sits on"
+        value={p.face}
+        options={[
+          { value: "lower", label: "Lower face" },
+          { value: "upper", label: "Upper face" },
+        ]}
+        onChange={to("face")}
+      />
+      <Choice
+        label="Loaded by"
+        value={p.load}
+        options={[
+          { value: "given" as const, label: "Forces you name" },
+          ...(part.kind === "surface" ? [{ value: "rod" as const, label: "The rod on its horn" }] : []),
+        ]}
+        problem={at("joint.load")}
+        onChange={to("load")}
+      />
+      {p.load === "given" && number("pull_N", "Pulled off by", "force")}
+      {p.load === "given" && number("slide_N", "Pushed along by", "force")}
+      {number("arm_mm", p.load === "rod" ? "Arm of the horn" : "Acting above the face at", "length")}
+      {number("screws", "Screws through it", "plain")}
+      {p.screws > 0 && number("screw_mm", "Screws, across", "length", 0.5)}
+      {part.foam == null ? (
+        <div className="col-span-full">
+          <Choice
+            label="Sheet inside, clamped by the screws"
+            value={p.backed ?? ""}
+            options={[{ value: "", label: "none" }, ...sheets]}
+            problem={at("joint.backed")}
+            onChange={(v) => to("backed")(v || null)}
+          />
+        </div>
+      ) : (
+        number("keys", "Glue keys into the foam", "plain")
+      )}
+      {p.keys > 0 && number("key_mm", "Keys, across", "length", 0.5)}
+      {p.keys > 0 && number("key_deep_mm", "Keys, deep", "length")}
     </>
   );
 }

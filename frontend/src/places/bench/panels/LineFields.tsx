@@ -2,7 +2,7 @@ import type { CutLayer, FilmLayer, Laminate, Layer, StripLayer, WallLayer } from
 import { Choice, NumberField, OptionalNumber, Tick } from "../../../forms/fields";
 import type { FieldsProps } from "./BarFields";
 import { LaminateEditor } from "./LaminateEditor";
-import { optionsOf } from "./materialOptions";
+import { optionsOf } from "../../../part/materialOptions";
 import { OwnWeight } from "./OwnWeight";
 
 const OWN = "@laminate";

@@ -2,7 +2,7 @@ import type { Airframe, Catalogue, Problem } from "../../../api/client";
 import { Choice, NumberField, OptionalNumber, TextField } from "../../../forms/fields";
 import { freshId } from "../../../forms/ids";
 import { problemAt } from "../../../part/edits";
-import { optionsOf } from "./materialOptions";
+import { optionsOf } from "../../../part/materialOptions";
 import {
   columnWords,
   likeOf,

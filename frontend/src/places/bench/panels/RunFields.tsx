@@ -1,7 +1,7 @@
 import type { Catalogue, LoadCase, Problem } from "../../../api/client";
 import { Choice, NumberField, Tick } from "../../../forms/fields";
 import type { Quantity } from "../../../forms/units";
-import { barOptions } from "./materialOptions";
+import { barOptions } from "../../../part/materialOptions";
 
 type Run = NonNullable<Extract<LoadCase, { type: "deflected" }>["run"]>;
 

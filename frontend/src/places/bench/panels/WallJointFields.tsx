@@ -1,7 +1,7 @@
 import type { Catalogue, Layer, Problem } from "../../../api/client";
 import { Choice, NumberField, OptionalNumber } from "../../../forms/fields";
 import type { Setter } from "../../../forms/form";
-import { optionsOf } from "./materialOptions";
+import { optionsOf } from "../../../part/materialOptions";
 
 type WallJoint = Extract<Extract<Layer, { type: "joint" }>["joint"], { kind: "wall" }>;
 type Strap = WallJoint["straps"][number];

@@ -8,7 +8,7 @@ import { Word } from "../../../words/Word";
 import { bare, plain, show, type Quantity } from "../../../forms/units";
 import { tagOf } from "../../../words/tags";
 import { useSettled } from "../../../forms/useSettled";
-import { optionsOf } from "../panels/materialOptions";
+import { optionsOf } from "../../../part/materialOptions";
 import type { Subject } from "../../../part/useStudy";
 
 type Detail = Schemas["DetailWish"]["detail"];

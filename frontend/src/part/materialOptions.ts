@@ -1,4 +1,4 @@
-import type { Catalogue } from "../../../api/client";
+import type { Catalogue } from "../api/client";
 
 const GROUPS: Record<string, string> = {
   carbon_pultruded: "Carbon, pultruded",

@@ -1,0 +1,69 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import { FieldBox, useFieldBox } from "./FieldBox";
+
+vi.mock("../../api/client", async (original) => {
+  const { default: createClient } = await import("openapi-fetch");
+  const fetch = (request: Request) => globalThis.fetch(request);
+  return {
+    ...(await original<typeof import("../../api/client")>()),
+    api: createClient({ baseUrl: "http://localhost", fetch }),
+  };
+});
+
+const USUAL = [{ key: "hotmelt", name: "Hot melt", at_hand: false }];
+const table = (key: string, name: string) => [{ key, name, family: "kind" }];
+const CATALOGUE = {
+  adhesives: table("hotmelt", "Hot melt"),
+  bars: table("tube_4", "Carbon tube 4 / 3 mm"),
+  skins: table("tape", "Clear tape"),
+  sheets: [],
+  cloths: [],
+};
+
+function Box() {
+  const [box, setBox] = useFieldBox();
+  return <FieldBox {...{ box, setBox }} options={[]} />;
+}
+
+function shown() {
+  vi.stubGlobal("fetch", async (request: Request) => {
+    const answer = request.url.endsWith("/catalogue") ? CATALOGUE : USUAL;
+    return new Response(JSON.stringify(answer), { headers: { "Content-Type": "application/json" } });
+  });
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <Box />
+    </QueryClientProvider>,
+  );
+}
+
+const ticked = () =>
+  screen.getAllByRole<HTMLInputElement>("checkbox").map((b) => [b.parentElement!.textContent, b.checked]);
+
+beforeEach(() => window.localStorage.clear());
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
+
+test("what is usual is ticked, and anything else of the stockroom is put in; both are kept", async () => {
+  shown();
+  fireEvent.click(await screen.findByRole("checkbox", { name: "Hot melt" }));
+  const more = await screen.findByLabelText<HTMLSelectElement>("Something else from the stockroom");
+  expect([...more.querySelectorAll("option")].map((o) => o.value)).toEqual(["", "tube_4", "tape"]);
+  fireEvent.change(more, { target: { value: "tube_4" } });
+  await waitFor(() =>
+    expect(ticked()).toEqual([
+      ["Hot melt", true],
+      ["Carbon tube 4 / 3 mm", true],
+    ]),
+  );
+  expect(screen.getByText("At hand: 2 things")).toBeTruthy();
+  cleanup();
+  shown();
+  await screen.findByText("At hand: 2 things");
+  fireEvent.click(await screen.findByRole("checkbox", { name: "Carbon tube 4 / 3 mm" }));
+  await screen.findByText("At hand: 1 things");
+});
