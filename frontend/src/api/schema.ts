@@ -5256,6 +5256,43 @@ export interface components {
             stands_for: string;
         };
         /**
+         * Iron
+         * @description The iron for a film on what lies beneath it, °C at the sole: from where it tacks, between which it bonds and
+         *     shrinks (None: no shrinking pass), what the foam stands, on its edges and where it is thin, and in words what to do;
+         *     `avoid` where no temperature bonds the film and spares the foam.
+         */
+        Iron: {
+            /** Beneath */
+            beneath: string;
+            /** Bond C */
+            bond_C: [
+                number,
+                number
+            ] | null;
+            /** Edge C */
+            edge_C: number;
+            /** Limit C */
+            limit_C: number;
+            /** Line Id */
+            line_id: string;
+            /** Says */
+            says: string;
+            /** Shrink C */
+            shrink_C: [
+                number,
+                number
+            ] | null;
+            /** Skin */
+            skin: string;
+            /** Tack C */
+            tack_C: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "good" | "marginal" | "avoid";
+        };
+        /**
          * JobOut
          * @description A list of operations on a part, with the checks that follow and the marks that it mends: being mended until every
          *     step is done and every check passed.
@@ -5755,7 +5792,8 @@ export interface components {
         /**
          * Making
          * @description The making of a part: what lies on what, sheets over its formers, skins on its faces, its flat pattern (None
-         *     where nothing is folded), how its sheets bend, what coats and guards would do, and what to mind while making it.
+         *     where nothing is folded), how its sheets bend, what coats and guards would do, how hot its films are ironed, what to
+         *     mind while making it.
          */
         Making: {
             /** Cautions */
@@ -5764,6 +5802,8 @@ export interface components {
             formed: components["schemas"]["Formed"][];
             /** Hardening */
             hardening: components["schemas"]["Hardening"][];
+            /** Irons */
+            irons: components["schemas"]["Iron"][];
             pattern: components["schemas"]["Pattern"] | null;
             /** Sheets */
             sheets: components["schemas"]["SheetForming"][];

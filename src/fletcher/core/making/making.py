@@ -12,6 +12,7 @@ from fletcher.core.layup.stackup import StackUp, stack_up
 from fletcher.core.making.drape import Surface, surfaces_of
 from fletcher.core.making.folding import Pattern, pattern_of
 from fletcher.core.making.forming import PAPER_WEATHER_PCT, Formed, FormState, curl_radius, formed_of, ways_to_form
+from fletcher.core.making.ironing import Iron, irons_of
 from fletcher.core.materials.materials import Catalogue, Sheet
 from fletcher.core.materials.uncertainty import Band
 
@@ -28,7 +29,8 @@ class SheetForming(Result):
 
 class Making(Result):
     """The making of a part: what lies on what, sheets over its formers, skins on its faces, its flat pattern (None
-    where nothing is folded), how its sheets bend, what coats and guards would do, and what to mind while making it."""
+    where nothing is folded), how its sheets bend, what coats and guards would do, how hot its films are ironed, what to
+    mind while making it."""
 
     stack: StackUp
     formed: list[Formed]
@@ -36,6 +38,7 @@ class Making(Result):
     pattern: Pattern | None
     sheets: list[SheetForming]
     hardening: list[Hardening]
+    irons: list[Iron]
     cautions: list[Caution]
 
 
@@ -61,5 +64,6 @@ def making(airframe: Airframe, part: Part, catalogue: Catalogue) -> Making:
         pattern=pattern_of(part, catalogue, other),
         sheets=[sheet_forming(catalogue.sheets[key], catalogue) for key in used],
         hardening=hardened(prepared_for(part, airframe.setting), catalogue),
+        irons=irons_of(part, catalogue),
         cautions=cautions_for(making_tags(part, catalogue)),
     )

@@ -15,7 +15,8 @@ export function MakingView({ subject, name }: { subject: Subject; name: string }
   if (study.isError)
     return <p className="p-6 text-fail">This could not be computed for this state. Mend what is marked.</p>;
   if (!study.data) return <p className="p-6 text-soft">Laying it out…</p>;
-  const { stack, formed, surfaces, pattern, sheets, hardening, cautions } = study.data as Schemas["Making"];
+  const { stack, formed, surfaces, pattern, sheets, hardening, irons, cautions } =
+    study.data as Schemas["Making"];
   return (
     <section className={`px-5 py-3 ${study.isFetching ? "opacity-60" : ""}`} aria-label="Making it">
       {pattern && <FlatPattern pattern={pattern} name={name} />}
@@ -34,9 +35,60 @@ export function MakingView({ subject, name }: { subject: Subject; name: string }
         </>
       )}
       <DrapeTables surfaces={surfaces} />
+      {irons.length > 0 && <IronTable irons={irons} />}
       {hardening.length > 0 && <HardeningTable hardening={hardening} />}
       <Cautions cautions={cautions} />
     </section>
+  );
+}
+
+const IRONS = { good: "✓ good", marginal: "just", avoid: "✕ do not iron it" } as const;
+
+/** How hot the iron is for every film of the part. */
+function IronTable({ irons }: { irons: Schemas["Making"]["irons"] }) {
+  const range = (r: readonly number[] | null) =>
+    r === null ? "none" : `${bare(r[0]!, "warmth")} – ${bare(r[1]!, "warmth")}`;
+  return (
+    <>
+      <h2 className="mt-6 border-b border-ink text-lead font-semibold">How hot is the iron?</h2>
+      <div className="overflow-x-auto">
+        <Table
+          caption="Temperature at the sole of the iron"
+          heads={[
+            <>At the sole, {unitOf("warmth")}</>,
+            "tacks",
+            "bonds",
+            "shrinks",
+            "the foam stands",
+            ofWords(""),
+          ]}
+        >
+          {irons.map((i) => (
+            <tr key={i.line_id + i.beneath} className="border-b border-rule align-top">
+              <th scope="row" className="py-1 text-left font-semibold">
+                {i.skin}
+                <span className="block text-note font-normal text-soft">on {i.beneath}</span>
+              </th>
+              <td className="figure-type pl-3 py-1 text-right">
+                {i.tack_C === null ? "–" : bare(i.tack_C, "warmth")}
+              </td>
+              <td className="figure-type pl-3 py-1 text-right whitespace-nowrap">{range(i.bond_C)}</td>
+              <td className="figure-type pl-3 py-1 text-right whitespace-nowrap">{range(i.shrink_C)}</td>
+              <td className="figure-type pl-3 py-1 text-right whitespace-nowrap">
+                {bare(i.limit_C, "warmth")}
+                <span className="block text-note font-normal text-soft">
+                  edges {bare(i.edge_C, "warmth")}
+                </span>
+              </td>
+              <td className={`py-1 pl-3 leading-tight ${i.verdict === "avoid" ? "text-fail" : ""}`}>
+                {IRONS[i.verdict]}
+                <span className="block text-note text-soft">{i.says}</span>
+              </td>
+            </tr>
+          ))}
+        </Table>
+      </div>
+    </>
   );
 }
 
