@@ -156,6 +156,11 @@ def test_studies_print_and_give_the_same_as_json(verb, capsys, tmp_path):
         assert all(w["name"] in text for w in found["ways"])
 
 
+def test_making_tells_how_hot_the_iron_is(example, capsys):
+    assert main(["making", str(example), "--part", "wing"]) == 0
+    assert re.search(r"Iron .* on .*: \d+ to \d+ °C, it stands \d+ °C\.", capsys.readouterr().out)
+
+
 def test_the_corridor_takes_its_wish_and_refuses_a_wrong_one(example, capsys):
     assert main(["corridor", str(example), "--part", "wing", "--mount-N", "80", "--months", "24"]) == 0
     assert "80 N" in capsys.readouterr().out
@@ -184,13 +189,23 @@ def test_the_estimate_tells_toughness_warp_dents_and_the_control_run(example, ca
 def test_glue_is_ranked_at_the_terminal_and_a_wrong_need_is_one_line(capsys):
     assert main(["glue", "one=epp_30", "other=wood", "hold_N=30"]) == 0
     out = capsys.readouterr().out
-    assert "holds 30 N after 60 min" in out and "  1 " in out
+    assert "holds 30 N 60 min after you take up the tube" in out and "  1 " in out and "for good" in out
     assert main(["glue", "one=epp_30", "other=wood", "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["pair"] == "foam_wood"
     assert main(["glue", "one=unobtainium"]) == 2
     assert capsys.readouterr().err.startswith("one: ")
     assert main(["glue", "area_cm2=-3"]) == 2
     assert capsys.readouterr().err.startswith("area_cm2: ")
+
+
+def test_hinges_are_ranked_at_the_terminal_with_sun_peel_and_both_angles_of_a_cloth(capsys):
+    assert main(["hinge", "made_of=composite", "sun_hours=200"]) == 0
+    out = capsys.readouterr().out
+    assert "cloth at 0°" in out and "cloth at 45°" in out and "shears along at" in out and "leaves 8" in out
+    assert main(["hinge", "made_of=epp_30"]) == 0
+    assert "the pull peels it first" in capsys.readouterr().out
+    assert main(["hinge", "sun_hours=-1"]) == 2
+    assert capsys.readouterr().err.startswith("sun_hours: ")
 
 
 def test_what_holds_is_ranked_and_the_joints_of_a_file_are_told(capsys, tmp_path):

@@ -30,6 +30,9 @@ def told_making(making: Making) -> str:
         out += _surface(surface)
     if making.pattern is not None:
         out += _pattern(making.pattern)
+    for i in making.irons:
+        bond = "not at all" if i.bond_C is None else f"{i.bond_C[0]:g} to {i.bond_C[1]:g} °C"
+        out.append(f"  Iron {i.skin} on {i.beneath}: {bond}, it stands {i.limit_C:g} °C. {i.says}")
     if making.hardening:
         out.append("  Harder surfaces, both faces:")
     out += [
@@ -164,7 +167,8 @@ def told_glue(gluing: Gluing) -> str:
             continue
         out.append(
             f"{n:4d} {c.name}, {c.technique_says}: {_MEETS[c.meets]}; then {said(c.then_N, 1, 'N')}, in the end "
-            f"{said(c.finally_N, 1, 'N')}, {c.fails}; {said(c.grams, 2, 'g')} (grade {c.grade})"
+            f"{said(c.finally_N, 1, 'N')}, for good {said(c.steady_N, 1, 'N')}, {c.fails}; {said(c.grams, 2, 'g')} "
+            f"(grade {c.grade})"
         )
         out.append(f"     {c.why} {'; '.join(c.plan)}. {c.prepare}")
     return "\n".join(out)
@@ -185,7 +189,13 @@ def told_hinge(hinging: Hinging) -> str:
             f"{100 * c.servo_share.typ:.0f} %, holds {said(c.margin, 0, '×')} the pull; {said(c.grams, 1, 'g')}, "
             f"{said(c.minutes, 0, 'min')} (grade {c.grade})"
         )
-        out.append(f"     {c.why}. {c.bevel}. Sun: {c.sun}")
+        left = "" if c.sun_left.typ > 0.995 else f", leaves {100 * c.sun_left.typ:.0f} %"
+        out.append(f"     {c.why}; the pull {c.gives} it first. {c.bevel}. Sun: {c.sun}{left}")
+        for a in c.cloth:
+            out.append(
+                f"     cloth at {a.deg:g}°: bends back {said(a.back_N_mm, 1, 'N·mm')}, pulls apart at "
+                f"{said(a.pulls_N, 0, 'N')}, shears along at {said(a.shears_N, 0, 'N')}"
+            )
     return "\n".join(out)
 
 
