@@ -6,8 +6,10 @@ import math
 
 import numpy as np
 import pytest
+from pydantic import ValidationError
 from scipy.stats import beta, norm
 
+from fletcher.core.adhesion.adhesives import adhesives
 from fletcher.core.adhesion.coupons import (
     LOAD_SPREAD,
     PRIOR_COUPONS,
@@ -154,6 +156,19 @@ def test_a_plan_is_fair_and_its_order_is_drawn_anew():
     assert plan(wish.model_copy(update={"seed": 2}), reference()).order != found.order
     assert plan(wish.model_copy(update={"difference_percent": 20}), reference()).each > found.each
     assert found.cautions
+
+
+def test_eight_ways_and_a_control_are_compared_each_under_its_letter():
+    keys = list(adhesives())[:8]
+    wish = TrialWish(arms=tuple(Arm(adhesive=k) for k in keys))
+    found = plan(wish, reference())
+    assert len(found.arms) == 9 and {c.label[0] for c in found.order} == set("ABCDEFGHI")
+    # the eighth way and the control are read by their letters
+    torn = [coupon(Face(foam_deep=100), label=f"{letter}{n}") for letter in "HI" for n in (1, 2)]
+    read = read_trial(wish, torn)
+    assert read.broken == [0] * 7 + [2, 2]
+    with pytest.raises(ValidationError):
+        TrialWish(arms=tuple(Arm(adhesive=k) for k in list(adhesives())[:9]))
 
 
 def test_a_reading_grows_from_open_over_likely_to_real_and_says_how_many_more():

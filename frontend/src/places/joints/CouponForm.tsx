@@ -4,7 +4,7 @@ import { useKeepCoupon } from "../../api/changes";
 import { Choice, NumberField, OptionalNumber, TextField, Tick } from "../../forms/fields";
 import { formOf, type Form } from "../../forms/form";
 import { BrokenFace } from "./BrokenFace";
-import { HOW, PREPARED, type Coupon, type Face } from "./couponWords";
+import { LETTERS, HOW, PREPARED, type Coupon, type Face } from "./couponWords";
 import type { Side } from "./sides";
 
 type Trial = Schemas["TrialOut"];
@@ -63,7 +63,7 @@ function drafted(): Coupon {
 function asOf(trial: Trial | null, typed: Coupon): Coupon {
   if (!trial) return typed;
   const { wish } = trial;
-  const arm = wish.arms["ABCDEFG".indexOf(typed.label.slice(0, 1))];
+  const arm = wish.arms[LETTERS.indexOf(typed.label.slice(0, 1))];
   const control = !arm && typed.label !== "";
   const { one, other, broken } = wish;
   const made = { ...typed, one, other, broken, ...(arm ?? wish.arms[0]), control };

@@ -7,7 +7,7 @@ import { Choice, NumberField, TextField, Tick } from "../../forms/fields";
 import { formOf } from "../../forms/form";
 import { useSettled } from "../../forms/useSettled";
 import { plain } from "../../forms/units";
-import { HOW, PREPARED } from "./couponWords";
+import { LETTERS, HOW, PREPARED } from "./couponWords";
 import type { Side } from "./sides";
 import { Table } from "../../words/Table";
 
@@ -74,7 +74,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
             key={n}
             className="col-span-full grid grid-cols-2 gap-x-4 border-l-[3px] border-rule pl-3"
           >
-            <legend className="label-type text-small">Way {"ABCDEF"[n]}</legend>
+            <legend className="label-type text-small">Way {LETTERS[n]}</legend>
             <Choice
               label="Adhesive"
               value={a.adhesive}
@@ -94,7 +94,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
           <button
             type="button"
             className="key-button"
-            disabled={wish.arms.length >= 6}
+            disabled={wish.arms.length >= 8}
             onClick={() =>
               form.set("arms", [
                 ...wish.arms,
@@ -158,7 +158,7 @@ function PlanSheet({ plan }: { plan: Schemas["TrialPlan"] }) {
       <ul className="mt-1 text-body">
         {plan.arms.map((name, n) => (
           <li key={name}>
-            <span className="figure-type">{"ABCDEFG"[n]}</span> {name}
+            <span className="figure-type">{LETTERS[n]}</span> {name}
           </li>
         ))}
       </ul>
@@ -204,7 +204,7 @@ export function TrialCard(props: { trial: Trial; chosen: boolean; choose: () => 
         {plan.arms.map((name, n) => (
           <tr key={name} className="border-b border-rule">
             <th scope="row" className="py-0.5 text-left font-normal">
-              <span className="figure-type">{"ABCDEFG"[n]}</span> {name}
+              <span className="figure-type">{LETTERS[n]}</span> {name}
             </th>
             <td className="figure-type pl-3 text-right whitespace-nowrap">
               {reading.broken[n]} of {plan.each}

@@ -30,3 +30,6 @@ export const PREPARED: { value: Coupon["prepared"]; label: string }[] = [
   { value: "primed", label: "Primed" },
   { value: "painted", label: "Painted" },
 ];
+
+/** What the ways of a trial are called, the control after them: eight and one. */
+export const LETTERS = "ABCDEFGHI";

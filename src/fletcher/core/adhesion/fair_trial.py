@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from string import ascii_uppercase
 from typing import Annotated, Literal
 
 import numpy as np
@@ -53,7 +54,7 @@ class TrialWish(Document):
     minutes: Annotated[float, Field(ge=5, le=20_160)] = 1440.0
     difference_percent: Annotated[float, Field(ge=10, le=90)] = 50.0
     control: bool = True
-    arms: Annotated[tuple[Arm, ...], Field(min_length=1, max_length=6)]
+    arms: Annotated[tuple[Arm, ...], Field(min_length=1, max_length=8)]
     seed: Annotated[int, Field(ge=0, le=1_000_000, description="Of the order: another one draws it anew")] = 1
     note: Annotated[str, Field(max_length=400, pattern=PRINTABLE)] = ""
 
@@ -144,7 +145,7 @@ def plan(wish: TrialWish, catalogue: Catalogue) -> TrialPlan:
     order = []
     for round_ in range(each):
         for arm_ in rng.permutation(len(names)):
-            label = f"{'ABCDEFG'[arm_]}{round_ + 1}"
+            label = f"{ascii_uppercase[arm_]}{round_ + 1}"
             order.append(TrialCoupon(label=label, arm=int(arm_), says=names[arm_]))
     when = f"{wish.minutes / 60:g} h" if wish.minutes >= 90 else f"{wish.minutes:g} min"
     tags = [f"adhesive:{k}" for k in dict.fromkeys(a.adhesive for a in wish.arms)]
@@ -198,7 +199,7 @@ def read_trial(wish: TrialWish, coupons: Sequence[Coupon]) -> TrialReading:
     names = _arms(wish)
     sums = [[0.0, 0.0, 0] for _ in names]
     for coupon in coupons:
-        n = "ABCDEFG".find(coupon.label[:1]) if coupon.label else -1
+        n = ascii_uppercase.find(coupon.label[:1]) if coupon.label else -1
         if 0 <= n < len(names):
             good, bad = _counts(coupon.face)
             sums[n][0] += good
