@@ -69,6 +69,30 @@ describe("Keeper", () => {
     },
   );
 
+  it("asks a server that is away less and less often, and at once when it is told that it is back", async () => {
+    const store = new FakeStore(state(1, "start"));
+    store.reachable = false;
+    const asked = vi.spyOn(store, "save");
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    keeper.edit(rename("typed while away"));
+    await vi.advanceTimersByTimeAsync(350);
+    expect(asked).toHaveBeenCalledTimes(1);
+    for (const [n, wait] of [1000, 2000, 4000, 8000, 16_000, 30_000, 30_000].entries()) {
+      await vi.advanceTimersByTimeAsync(wait - 1);
+      expect(asked).toHaveBeenCalledTimes(n + 1);
+      await vi.advanceTimersByTimeAsync(1);
+      expect(asked).toHaveBeenCalledTimes(n + 2);
+    }
+    store.reachable = true;
+    await keeper.flush();
+    expect(keeper.get()).toMatchObject({ phase: "saved", document: { name: "typed while away" } });
+    store.reachable = false;
+    asked.mockClear();
+    keeper.edit(rename("away again"));
+    await vi.advanceTimersByTimeAsync(350 + 1000);
+    expect(asked).toHaveBeenCalledTimes(2); // counted anew
+  });
+
   it("asks no more once a draft was dropped, or theirs was taken", async () => {
     const store = new FakeStore(state(1, "start"));
     const keeper = new Keeper("a", store.head, store, new Shelf());

@@ -1,3 +1,4 @@
+import { backOff } from "../api/backOff";
 import type { Airframe, AirframeOut, Problem } from "../api/client";
 
 export type Phase = "saved" | "saving" | "invalid" | "offline" | "conflict";
@@ -34,7 +35,6 @@ export interface Snapshot {
 }
 
 const QUIET_MS = 350;
-const RETRY_MS = 1500;
 
 /**
  * Keeps what is typed: the draft on screen, a copy in the browser until the server has it, and the order of saves.
@@ -47,6 +47,8 @@ export class Keeper {
   private timer: ReturnType<typeof setTimeout> | null = null;
   private busy = false;
   private dirty = false;
+  /** How often in a row there was no answer. */
+  private tries = 0;
 
   constructor(
     readonly id: string,
@@ -165,6 +167,7 @@ export class Keeper {
     const { document, revision } = this.snapshot;
     const answer = await this.store.save(this.id, revision, document);
     this.busy = false;
+    if (answer.kind !== "unreachable") this.tries = 0;
     this.take(answer, document);
   }
 
@@ -190,7 +193,7 @@ export class Keeper {
       else this.schedule(0);
     } else {
       this.set({ phase: "offline" });
-      this.schedule(RETRY_MS);
+      this.schedule(backOff(this.tries++));
     }
   }
 }

@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
+import { backOff, whenOnline } from "../api/backOff";
 import { api, problemsOf, type Airframe, type Estimate, type Problem } from "../api/client";
 
 export interface Answered {
@@ -39,14 +40,17 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
 
   const retry = useRef<ReturnType<typeof setTimeout>>(undefined);
   const rest = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const tries = useRef(0);
+  const again = useRef(() => {});
 
-  useEffect(
-    () => () => {
+  useEffect(() => {
+    const stop = whenOnline(() => again.current());
+    return () => {
+      stop();
       clearTimeout(retry.current);
       clearTimeout(rest.current);
-    },
-    [],
-  );
+    };
+  }, []);
 
   useEffect(() => {
     const ask = async () => {
@@ -60,6 +64,7 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
           const { data, error } = await api.POST("/api/studies/estimate", {
             body: { document, part_id, case_id, quick },
           });
+          tries.current = 0;
           const told = data as Estimate | undefined;
           if (told)
             setAnswered((old) => ({
@@ -80,12 +85,13 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
           setAnswered((old) => ({ ...old, reachable: false }));
           waiting.current ??= question;
           clearTimeout(retry.current);
-          retry.current = setTimeout(() => void ask(), 1500);
+          retry.current = setTimeout(() => void ask(), backOff(tries.current++));
           break;
         }
       }
       asking.current = false;
     };
+    again.current = () => void ask();
     // storing a draft hands back an equal document: nothing new to ask
     const question = { document, part_id, case_id, text };
     if (text === last.current) return;

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { whenOnline } from "../api/backOff";
 import { api, must, type AirframeOut } from "../api/client";
 import { serverStore } from "./store";
 import { Keeper } from "./keeper";
@@ -16,14 +17,27 @@ export function useStored(id: string) {
 
 let openings = 0;
 
+const NO_SHELF = { getItem: () => null, setItem: () => {}, removeItem: () => {} };
+
+/** The browser's storage; nothing where it is blocked altogether. */
+function shelf(): Pick<Storage, "getItem" | "setItem" | "removeItem"> {
+  try {
+    return window.localStorage;
+  } catch {
+    return NO_SHELF;
+  }
+}
+
 /** The draft of an airframe while a place is open on it, kept when the place is left. */
 export function useKept(state: AirframeOut) {
-  const keeper = useMemo(() => new Keeper(state.id, state, serverStore, window.localStorage), [state]);
+  const keeper = useMemo(() => new Keeper(state.id, state, serverStore, shelf()), [state]);
   const draft = useSyncExternalStore(keeper.subscribe, keeper.get);
   useEffect(() => {
     const onLeave = () => void keeper.flush();
+    const stop = whenOnline(onLeave);
     window.addEventListener("pagehide", onLeave);
     return () => {
+      stop();
       window.removeEventListener("pagehide", onLeave);
       void keeper.flush();
     };

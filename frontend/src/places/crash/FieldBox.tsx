@@ -2,10 +2,10 @@ import type { Schemas } from "../../api/client";
 import { useCatalogue, useUsualBox } from "../../api/queries";
 import { Choice } from "../../forms/fields";
 import { optionsOf } from "../../part/materialOptions";
-import { namesIn, useStored } from "../../forms/useStored";
+import { namesIn, useKeptHere } from "../../forms/useKeptHere";
 
 /** What is at hand, kept on this machine; an empty box says nothing of it. */
-export const useFieldBox = () => useStored<string[]>("fletcher-field-box", [], namesIn);
+export const useFieldBox = () => useKeptHere<string[]>("fletcher-field-box", [], namesIn);
 
 interface Props {
   box: string[];

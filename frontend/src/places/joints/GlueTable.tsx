@@ -5,7 +5,7 @@ import { formOf } from "../../forms/form";
 import { Choice, NumberField, TextField } from "../../forms/fields";
 import { bare, unitOf } from "../../forms/units";
 import { useSettled } from "../../forms/useSettled";
-import { useStored } from "../../forms/useStored";
+import { useKeptHere } from "../../forms/useKeptHere";
 import { Table, ofWords } from "../../words/Table";
 import { minutesText } from "../../forms/times";
 import { sidesOf } from "./sides";
@@ -50,7 +50,7 @@ function wishIn(kept: unknown): Wish | null {
 /** My glues on my pairs: what each holds after so many minutes, as one table to look up or to print. */
 export function GlueTable() {
   const catalogue = useCatalogue().data;
-  const [wish, setWish] = useStored<Wish>("fletcher-glue-table", FIRST, wishIn);
+  const [wish, setWish] = useKeptHere<Wish>("fletcher-glue-table", FIRST, wishIn);
   const settled = useSettled(wish, 200);
   const answer = useQuery({
     queryKey: ["glue-table", settled],
@@ -178,7 +178,7 @@ function Wanted({ wish, setWish, problems, catalogue }: WantedProps) {
 
 /** Up to four times, written with commas between. */
 function Minutes({ minutes, set }: { minutes: number[]; set: (minutes: number[]) => void }) {
-  const [typed, setTyped] = useStored<string>("fletcher-glue-table-minutes", minutes.join(", "), (kept) =>
+  const [typed, setTyped] = useKeptHere<string>("fletcher-glue-table-minutes", minutes.join(", "), (kept) =>
     typeof kept === "string" ? kept : null,
   );
   const read = typed.split(/[,;\s]+/).flatMap((t) => (t === "" ? [] : [Number(t)]));

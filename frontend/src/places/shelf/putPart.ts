@@ -1,5 +1,5 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { api, type AirframeOut, type Part, type Problem } from "../../api/client";
+import { api, type Airframe, type AirframeOut, type Part, type Problem } from "../../api/client";
 import { accepted, readAnew, Refused } from "../../api/changes";
 import { keys } from "../../api/queries";
 import { freshId } from "../../forms/ids";
@@ -25,6 +25,20 @@ export async function putPart(
     parts.map((p) => p.id),
   );
   const made = { ...part, id };
+  // what is left out takes the core's defaults
+  const started: Partial<Airframe> | null =
+    "document" in into
+      ? null
+      : {
+          format: "fletcher-airframe",
+          version: 5,
+          name: into.name.trim() || "New airframe",
+          state: into.state ?? "building",
+          all_up_mass_g: into.all_up_mass_g,
+          top_speed_m_s: into.top_speed_m_s,
+          note: "",
+          parts: [made],
+        };
   try {
     const kept =
       "document" in into
@@ -36,17 +50,7 @@ export async function putPart(
           )
         : await accepted(
             api.POST("/api/airframes", {
-              // what is left out takes the core's defaults
-              body: {
-                format: "fletcher-airframe",
-                version: 3,
-                name: into.name.trim() || "New airframe",
-                state: into.state ?? "building",
-                all_up_mass_g: into.all_up_mass_g,
-                top_speed_m_s: into.top_speed_m_s,
-                note: "",
-                parts: [made],
-              } as unknown as AirframeOut["document"],
+              body: started as Airframe,
             }),
           );
     if (!kept) throw new Refused([{ path: "", message: "the server told nothing" }]);

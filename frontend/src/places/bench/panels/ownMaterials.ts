@@ -74,7 +74,7 @@ export function withOwn(catalogue: Catalogue, document: Airframe): Catalogue {
     const { list } = OWN_TABLES[own.table];
     const values = Object.fromEntries(
       (own.values ?? []).map((v) => {
-        const now = (like as unknown as Record<string, unknown>)[v.of];
+        const now = new Map<string, unknown>(Object.entries(like)).get(v.of);
         return [
           v.of,
           typeof now === "number" ? v.typ : { low: v.low ?? v.typ, typ: v.typ, high: v.high ?? v.typ },

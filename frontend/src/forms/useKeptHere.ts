@@ -4,7 +4,7 @@ import { useState } from "react";
  * Something typed that is kept on this machine under a name; where the browser keeps nothing, for as long as the page
  * is open. `read` makes what was kept into a value again, or tells that it cannot be used.
  */
-export function useStored<T>(name: string, first: T, read: (kept: unknown) => T | null) {
+export function useKeptHere<T>(name: string, first: T, read: (kept: unknown) => T | null) {
   const [value, setValue] = useState<T>(() => {
     try {
       const kept = window.localStorage.getItem(name);
