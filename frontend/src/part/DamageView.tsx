@@ -98,7 +98,7 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
             onChange={set("at_mm")}
           />
         </div>
-        <div className={study.isFetching ? "opacity-60" : ""} aria-live="polite">
+        <div className={study.isFetching ? "stale" : ""} aria-live="polite">
           {found && found.looks.length > 0 && (
             <ol aria-label="Places to look at" className="text-body">
               {found.looks.map((l) => (
@@ -136,7 +136,7 @@ const FLY = { sure: "✓", likely: "≈", reduced: "?", no: "✕" } as const;
 function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean }) {
   const percent = (b: Schemas["Band"]) => `${plain(b.typ, 3)} % (${plain(b.low, 2)} – ${plain(b.high, 2)})`;
   return (
-    <div className={waiting ? "opacity-60" : ""}>
+    <div className={waiting ? "stale" : ""}>
       <p aria-live="polite" className={`pt-2 text-lead leading-snug ${left.fly === "no" ? "text-fail" : ""}`}>
         <strong>{FLY[left.fly]}</strong> {left.says}
       </p>

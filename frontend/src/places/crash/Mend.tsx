@@ -106,12 +106,12 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
         </p>
       ))}
       {answer && (
-        <p className={`mt-3 text-lead leading-snug ${found.running ? "opacity-70" : ""}`} aria-live="polite">
+        <p className={`mt-3 text-lead leading-snug ${found.running ? "stale" : ""}`} aria-live="polite">
           {answer.says}
         </p>
       )}
       {rows.length > 0 && (
-        <div className={found.running ? "opacity-70" : ""}>
+        <div className={found.running ? "stale" : ""}>
           <Compared
             rows={rows}
             chosen={row?.key ?? ""}

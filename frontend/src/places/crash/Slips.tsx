@@ -72,7 +72,7 @@ export function Slips({ subject, part, change }: Props) {
         />
       </div>
       {answer && (
-        <div className={found.isFetching ? "opacity-60" : ""} aria-live="polite">
+        <div className={found.isFetching ? "stale" : ""} aria-live="polite">
           <p className="mt-3 max-w-prose">
             {answer.says} <strong>{answer.left.says}</strong>
           </p>

@@ -67,7 +67,7 @@ export function GlueTable() {
   return (
     <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
       <Wanted {...{ wish, setWish, problems, catalogue }} />
-      <section aria-label="My glues on my pairs" className={answer.isFetching ? "opacity-70" : ""}>
+      <section aria-label="My glues on my pairs" className={answer.isFetching ? "stale" : ""}>
         {found && wish.glues.length > 0 && wish.pairs.length > 0 ? (
           <Found table={found} />
         ) : (

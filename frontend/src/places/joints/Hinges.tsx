@@ -142,7 +142,7 @@ export function Hinges() {
           onChange={set("servo")}
         />
       </section>
-      <section aria-label="Hinges, ranked" className={answer.isFetching ? "opacity-70" : ""}>
+      <section aria-label="Hinges, ranked" className={answer.isFetching ? "stale" : ""}>
         {last && (
           <>
             <p className="text-lead font-semibold" role="status">

@@ -108,7 +108,7 @@ export function Holders() {
           {number("months", "Its age, months", "plain", 1)}
         </div>
       </section>
-      <section aria-label="What holds it, ranked" className={answer.isFetching ? "opacity-70" : ""}>
+      <section aria-label="What holds it, ranked" className={answer.isFetching ? "stale" : ""}>
         {shown && (
           <>
             <p className="text-lead font-semibold" role="status">

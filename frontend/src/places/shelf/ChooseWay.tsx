@@ -108,7 +108,7 @@ export function ChooseWay() {
                 {p.message}
               </p>
             ))}
-          <ol className={`mt-3 border-t border-ink ${ways.isFetching ? "opacity-70" : ""}`}>
+          <ol className={`mt-3 border-t border-ink ${ways.isFetching ? "stale" : ""}`}>
             {(ways.data ?? []).map((way, i) => (
               <WayRow key={way.key} way={way} place={i + 1} open={() => void open(way)} />
             ))}

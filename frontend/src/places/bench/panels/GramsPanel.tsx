@@ -48,7 +48,7 @@ function Ways({ worth, part, catalogue, change, waiting }: Props) {
           : "No single change brings that: take the first ones one after another, they are told anew each time."}{" "}
         By <Word k="typical">typical values</Word>; what costs least per gram first.
       </p>
-      <ol className={`mt-2 ${waiting ? "opacity-60" : ""}`} aria-label="What can come off">
+      <ol className={`mt-2 ${waiting ? "stale" : ""}`} aria-label="What can come off">
         {ways.map((w) => (
           <li
             key={w.id + w.says}

@@ -59,7 +59,7 @@ export function BreakFirst({ subject }: { subject: Subject }) {
       )}
       {!found && !study.isError && <p className="text-soft">Looking for what holds…</p>}
       {found && !study.isError && (
-        <div className={study.isFetching ? "opacity-60" : ""}>
+        <div className={study.isFetching ? "stale" : ""}>
           <p className="text-body leading-snug">
             Must hold <strong>{show(found.hold_N.typ, "force")}</strong>: {found.hold_says}. Must have let go
             at{" "}

@@ -160,7 +160,7 @@ export function DetailForm(props: { subject: Subject; part: Part; catalogue: Cat
                 ];
           })}
         </div>
-        <div className={study.isFetching ? "opacity-60" : ""} aria-live="polite">
+        <div className={study.isFetching ? "stale" : ""} aria-live="polite">
           {study.data?.problems.length ? (
             <p className="text-fail">{study.data.problems[0]!.message}</p>
           ) : (

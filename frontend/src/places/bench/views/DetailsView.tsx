@@ -46,7 +46,7 @@ export function DetailsView({ subject, part, catalogue, change, setSelected }: P
         <p className="py-2 text-soft">Closing one after the other…</p>
       )}
       {cuts && study.data && (
-        <div className={study.isFetching ? "opacity-60" : ""}>
+        <div className={study.isFetching ? "stale" : ""}>
           {(study.data as Schemas["Opening"][]).map((o) => (
             <OpeningRow key={o.line_id} opening={o} put={put} full={part.layers.length >= MAX_LINES} />
           ))}

@@ -37,7 +37,7 @@ export function ExactView({ subject, part, catalogue, setSelected }: Props) {
         case, is lost; the worse way is told. By typical values.
       </p>
       {study.data.length === 0 && <p className="mt-4">Nothing in this lay-up is placed by measure.</p>}
-      <table className={`mt-2 w-full text-body ${study.isFetching ? "opacity-60" : ""}`}>
+      <table className={`mt-2 w-full text-body ${study.isFetching ? "stale" : ""}`}>
         <caption className="sr-only">How far each dimension may be off, the most exacting first</caption>
         <thead className="label-type text-small text-soft">
           <tr className="border-b border-ink">

@@ -42,7 +42,7 @@ export function JointSheets({ subject, part, change, setSelected }: Props) {
       )}
       {has && !study.data && !study.isError && <p className="py-2 text-soft">Loading them one by one…</p>}
       {has && study.data && (
-        <div className={study.isFetching ? "opacity-60" : ""}>
+        <div className={study.isFetching ? "stale" : ""}>
           {(study.data as Sheet[]).map((s) => (
             <One
               key={s.line_id}

@@ -41,7 +41,7 @@ export function LimitsView({ subject }: { subject: Subject }) {
         Each row lets one thing grow and keeps the rest as it is, with the factor asked for in hand. Heavier
         means: the same flying, speeds growing as the stall does.
       </p>
-      <div className={`overflow-x-auto ${study.isFetching ? "opacity-60" : ""}`}>
+      <div className={`overflow-x-auto ${study.isFetching ? "stale" : ""}`}>
         <Table
           caption="Limits of this lay-up"
           heads={["What grows", "now", "enough up to", <Word k="band">band</Word>, ofWords("then gives")]}

@@ -18,7 +18,7 @@ export function MakingView({ subject, name }: { subject: Subject; name: string }
   const { stack, formed, surfaces, pattern, sheets, hardening, irons, cautions } =
     study.data as Schemas["Making"];
   return (
-    <section className={`px-5 py-3 ${study.isFetching ? "opacity-60" : ""}`} aria-label="Making it">
+    <section className={`px-5 py-3 ${study.isFetching ? "stale" : ""}`} aria-label="Making it">
       {pattern && <FlatPattern pattern={pattern} name={name} />}
       <StackTable stack={stack} />
       {formed.length > 0 && (
