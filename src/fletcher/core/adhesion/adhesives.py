@@ -176,6 +176,12 @@ def suits_foam(key: str, foam: str | None) -> bool:
     return on_foams()[key, family].verdict not in _UNTRIED
 
 
+def tried_first(key: str, foam: str | None) -> bool:
+    """Whether an adhesive is to be tried on a scrap of a foam before it is used there."""
+    family = foam_families().get(foam or "")
+    return family is not None and on_foams()[key, family].verdict == "test_first"
+
+
 @cache
 def between() -> dict[tuple[str, str], Between]:
     """By adhesive and pair of materials."""

@@ -11,7 +11,15 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 
-from fletcher.core.adhesion.adhesives import adhesives, between, curings, foam_families, on_foams, suits_foam
+from fletcher.core.adhesion.adhesives import (
+    adhesives,
+    between,
+    curings,
+    foam_families,
+    on_foams,
+    suits_foam,
+    tried_first,
+)
 from fletcher.core.adhesion.bond_line import YIELDS_OVER, decay
 from fletcher.core.document.airframe import BarLayer, FilmLayer, JointLayer, Part, StripLayer, WallLayer
 from fletcher.core.document.damage import (
@@ -60,18 +68,21 @@ GLUES = 12
 
 def glues_for(part: Part, at_hand: Sequence[str] = (), warmth_C: float = 20.0) -> list[str]:
     """Adhesives that do not harm the part's foam, join it to itself and set at this warmth, what is at hand first, then
-    the best."""
+    the best. Where nothing of that is at hand, those at hand that have to be tried on a scrap come last."""
     family = foam_families().get(part.foam or "")
     pair, attacked = _walls_pair(part)
-    found = []
+    found: list[tuple[bool, float, str]] = []
+    doubtful: list[tuple[bool, float, str]] = []
     for key in adhesives():
         row = between().get((key, pair))
         hurts = attacked is not None and on_foams()[key, attacked].verdict == "attacks"
-        fits = row is not None and row.suits >= 2 and not hurts and suits_foam(key, part.foam)
+        untried = key in at_hand and tried_first(key, part.foam)
+        fits = row is not None and row.suits >= 2 and not hurts and (untried or suits_foam(key, part.foam))
         share = (0.0 if row is None else row.suits) if family is None else on_foams()[key, family].efficiency.typ
         if fits and warmth_C >= curings()[key].least_C:
-            found.append((key not in at_hand, -share, key))
-    return [key for _, _, key in sorted(found)[:GLUES]]
+            (doubtful if untried else found).append((key not in at_hand, -share, key))
+    sure = [key for _, _, key in sorted(found)[:GLUES]]
+    return sure if set(sure) & set(at_hand) else sure + [key for _, _, key in sorted(doubtful)]
 
 
 def _walls_pair(part: Part) -> tuple[str, str | None]:

@@ -11,7 +11,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from fletcher.core.adhesion.adhesives import adhesives
+from fletcher.core.adhesion.adhesives import adhesives, tried_first
 from fletcher.core.adhesion.cautions import cautions_for
 from fletcher.core.adhesion.curing import sets_at_once, techniques
 from fletcher.core.adhesion.readiness import ready_after
@@ -49,6 +49,8 @@ _CLOSES_MIN = 2.0
 """[J] Minutes of hands to close what was coated and aired."""
 SAFE_MIN, CHECK_MIN = Range(3, 6, 12), Range(5, 10, 20)
 """[J] Minutes of hands to make safe and measure, and to check at the end."""
+SCRAP_MIN = Range(2, 4, 8)
+"""[J] Minutes of hands to try a glue on a scrap."""
 _UNDO_MIN = Range(8, 15, 35)
 _CLOTH = "epoxy_laminating"
 
@@ -242,6 +244,10 @@ def work_of(
     jobs = [_Job(_safe(gauge), SAFE_MIN, 0, None)]
     if recipe.over_old:
         jobs.append(_Job(_undo(), _UNDO_MIN, 1, None))
+    for key in glues_of(part, recipe):
+        if tried_first(key, part.foam):
+            fixed = _times(key, "fixed", warmth)
+            jobs.append(_Job(_scrap(key, part, fixed), SCRAP_MIN, 1, None, fixed=fixed))
     marks = {m.id: m for m in part.damage}
     for fix in recipe.fixes:
         if fix.mark in marks:
@@ -268,6 +274,19 @@ def _safe(gauge: str) -> Operation:
         f"note bend and twist. {gauge}".strip(),
         tools=["scales", "straight edge", "two sticks"], checks=["Every mark found again; look for more"], never=[],
         cautions=cautions_for(["key:battery_crash"]),
+    )  # fmt: skip
+
+
+def _scrap(key: str, part: Part, fixed: Range) -> Operation:
+    foam = reference().foams[part.foam or ""].name
+    return Operation(
+        title=f"Try {name_of(key)} on a scrap", at_mm=None, minutes=_band(SCRAP_MIN), starts_min=0.0,
+        wait_min=_band(fixed), wait_for="the scrap to show what the glue does",
+        how=f"Two scraps of {foam}, glued as the part will be. Press a nail into the foam beside the glue, then break "
+        "them apart.", tools=["scraps of the same foam"],
+        checks=["The foam is as hard as before and breaks beside the seam"],
+        never=["Go on if the foam has sunk, gone soft or sticky, or the glue comes off clean: take another"],
+        cautions=cautions_for([f"adhesive:{key}"]),
     )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator, Mapping
 from typing import Any
 
-from fletcher.core.adhesion.adhesives import adhesives
+from fletcher.core.adhesion.adhesives import adhesives, tried_first
 from fletcher.core.common.quantities import F0, in_mm, number
 from fletcher.core.document.airframe import Part
 from fletcher.core.document.damage import BarMark, BentMark, Mark
@@ -139,7 +139,8 @@ def recipe_words(recipe: Recipe, part: Part) -> str:
     glues: dict[str, list[str]] = {}
     for what, key, used in others:
         if used:
-            glues.setdefault(short_name(key), []).append(what)
+            name = short_name(key) + (", tried on a scrap first" if tried_first(key, part.foam) else "")
+            glues.setdefault(name, []).append(what)
     return "; ".join([
         *dict.fromkeys(told), *(f"{' and '.join(dict.fromkeys(what))} with {name}" for name, what in glues.items()),
     ])  # fmt: skip
