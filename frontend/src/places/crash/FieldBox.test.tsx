@@ -20,6 +20,7 @@ const CATALOGUE = {
   skins: table("tape", "Clear tape"),
   sheets: [],
   cloths: [],
+  cords: [],
 };
 
 function Box() {

@@ -18,7 +18,14 @@ export function FieldBox({ box, setBox, options }: Props) {
   const usual = useUsualBox().data ?? [];
   const catalogue = useCatalogue().data;
   const stock = catalogue
-    ? [catalogue.adhesives, catalogue.bars, catalogue.skins, catalogue.sheets, catalogue.cloths].flat()
+    ? [
+        catalogue.adhesives,
+        catalogue.bars,
+        catalogue.skins,
+        catalogue.sheets,
+        catalogue.cloths,
+        catalogue.cords,
+      ].flat()
     : [];
   const listed = [...usual, ...options.flatMap((o) => o.needs)].map((n) => [n.key, n.name] as const);
   const own = stock.filter((m) => box.includes(m.key)).map((m) => [m.key, m.name] as const);

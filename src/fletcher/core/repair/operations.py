@@ -25,7 +25,7 @@ from fletcher.core.repair.phrasing import fix_words, mark_words, name_of, place_
 from fletcher.core.repair.recipe import Fix, Recipe
 from fletcher.core.repair.repair_table import OPENED_MM, RepairStep, steps_of
 from fletcher.core.repair.schema import CheckAfter, Operation
-from fletcher.core.repair.way_glue import SPLICED, SPLICES
+from fletcher.core.repair.way_glue import SPLICED, SPLICES, THREAD, WRAPPED, wrap_glue
 
 _SEAMS = frozenset({
     "graft", "reglue", "scarf_faces", "dowel_pins", "reglue_joint", "splint", "doubler", "splint_inside", "flute_rod",
@@ -61,6 +61,8 @@ def _glue_of(step: RepairStep, recipe: Recipe, part: Part) -> str | None:
         return recipe.of_beds(part)
     if step.key in _SPLICES:
         return recipe.of_splices
+    if step.key == "wrap_bar":
+        return wrap_glue(part)
     if step.key == "pack_crack":
         return recipe.of_cracks(part)
     if step.key == "cloth_patch":
@@ -365,4 +367,8 @@ def needs_of(before: Part, after: Part, recipe: Recipe, at_hand: tuple[str, ...]
         keys = [k for k in keys if k != recipe.glue]
     if any(f.way in SPLICED for f in recipe.fixes):
         keys.append(recipe.of_splices)
+    if any(f.way in WRAPPED for f in recipe.fixes):
+        keys.append(THREAD)
+    if any(f.way == "wrap_bar" for f in recipe.fixes):
+        keys.append(wrap_glue(before))
     return [(k, name_of(k), k in at_hand if at_hand else None) for k in dict.fromkeys(keys)]

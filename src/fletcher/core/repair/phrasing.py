@@ -13,7 +13,7 @@ from fletcher.core.document.damage import BarMark, BentMark, Mark
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.recipe import Fix, Recipe
 from fletcher.core.repair.repair_lines import STAGGER
-from fletcher.core.repair.way_glue import BEDDED, SPLICED
+from fletcher.core.repair.way_glue import BEDDED, SPLICED, THREAD, wrap_glue
 
 KINDS = {
     "crack": "Crack", "break": "Clean break", "crush": "Crushed zone", "missing": "Missing piece",
@@ -26,7 +26,7 @@ _WAYS = {
     "pack": "glue worked in", "graft": "grafted with the same foam", "warm": "swelled back by warmth",
     "fill": "filled for its shape, no strength", "relay": "laid down again", "reskin": "a new skin, lapped",
     "sister": "a sister beside it", "sleeve": "a rod sleeved into it", "scarf_bar": "scarfed",
-    "wrap_bar": "wrapped with thread and thin glue", "replace_bar": "a new bar in the old bed",
+    "wrap_bar": "wrapped with thread", "replace_bar": "a new bar in the old bed",
     "rebed": "glued back into its bed", "reglue_joint": "glued anew", "hinge_tape": "hinged anew with tape",
     "hinge_cement": "mended with rubbery cement", "straighten": "warmed and straightened",
     "strap": "strapped over the crease", "close_seam": "seam glued shut",
@@ -50,7 +50,8 @@ _OVERS = {
 
 def _names() -> Iterator[Mapping[str, Any]]:
     catalogue = reference()
-    yield from (catalogue.bars, catalogue.skins, catalogue.sheets, catalogue.foams, catalogue.cloths, adhesives())
+    yield from (catalogue.bars, catalogue.skins, catalogue.sheets, catalogue.foams, catalogue.cloths, catalogue.cords)
+    yield adhesives()
 
 
 def is_known(key: str) -> bool:
@@ -66,7 +67,7 @@ def name_of(key: str) -> str:
 FIELD_BOX = (
     "hotmelt_low", "ca_foamsafe", "contact_foamsafe_clear", "solvent_rubbery_clear", "pu_foaming_white", "epoxy_5min",
     "epoxy_laminating", "bopp_tape_std", "filament_tape_bi", "filament_tape_uni", "glass_49", "bamboo_skewer_3",
-    "craftstick_10x2", "carbon_rod_2", "carbon_rod_3",
+    "craftstick_10x2", "carbon_rod_2", "carbon_rod_3", THREAD,
 )  # fmt: skip
 """What is often in a box that goes to the field, by key: asked for before a repair is looked for."""
 
@@ -135,6 +136,7 @@ def recipe_words(recipe: Recipe, part: Part) -> str:
         ("cracks", recipe.of_cracks(part), any(f.way == "pack" for f in done)),
         ("bars", recipe.of_beds(part), any(f.way in BEDDED for f in done)),
         ("bars", recipe.of_splices, any(f.way in SPLICED for f in done)),
+        ("thread", wrap_glue(part), any(f.way == "wrap_bar" for f in done)),
     )
     glues: dict[str, list[str]] = {}
     for what, key, used in others:

@@ -53,6 +53,18 @@ def bed_glue(seam: str, part: Part, at_hand: Sequence[str] = (), launch_min: flo
     return min(rows, key=rank)
 
 
+THREAD = "polyester_thread_0.4"
+"""What splits are wrapped with, and the mouths of sleeved tubes."""
+WRAPPED = frozenset({"wrap_bar", "sleeve"})
+"""Ways that take thread."""
+
+
+def wrap_glue(part: Part) -> str:
+    """What wets the turns of a wrap and runs into the split: thin cyanoacrylate, a foam-safe one beside a foam that the
+    other eats, thin epoxy where neither may be used."""
+    return next((key for key in ("ca_thin", "ca_foamsafe") if suits_foam(key, part.foam)), "epoxy_laminating")
+
+
 _WICKS = ("ca_foamsafe", "solvent_rubbery_clear", "pu_foaming_white", "pu_foaming_brown", "epoxy_laminating", "ca_thin")
 """What goes into a closed crack: it wicks, or is worked in while the crack is flexed."""
 
