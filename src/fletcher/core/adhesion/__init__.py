@@ -12,6 +12,7 @@ __all__ = [
     "coupons",
     "curing",
     "fair_trial",
+    "glue_table",
     "joint_capacity",
     "preferences",
     "readiness",
