@@ -189,7 +189,7 @@ def test_the_estimate_tells_toughness_warp_dents_and_the_control_run(example, ca
 def test_glue_is_ranked_at_the_terminal_and_a_wrong_need_is_one_line(capsys):
     assert main(["glue", "one=epp_30", "other=wood", "hold_N=30"]) == 0
     out = capsys.readouterr().out
-    assert "holds 30 N 60 min after you take up the tube" in out and "  1 " in out and "for good" in out
+    assert "holds 30 N, 60 min after you take up the tube" in out and "  1 " in out and "for good" in out
     assert main(["glue", "one=epp_30", "other=wood", "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["pair"] == "foam_wood"
     assert main(["glue", "one=unobtainium"]) == 2

@@ -345,7 +345,7 @@ def _meets(then: Band, finally_: Band, asked: float) -> Literal["sure", "typical
 
 def _says(choices: list[GlueChoice], need: GlueNeed) -> str:
     best = choices[0]
-    asked = f"{in_N(need.hold_N, G)} {need.within_min:g} min after you take up the tube"
+    asked = f"{in_N(need.hold_N, G)}, {need.within_min:g} min after you take up the tube"
     if not best.vetoes and best.meets in ("sure", "typical"):
         scrap = " Try it on a scrap first." if best.test_first else ""
         return f"{best.name}: {'surely' if best.meets == 'sure' else 'typically'} holds {asked}.{scrap}"
