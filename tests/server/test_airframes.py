@@ -204,6 +204,7 @@ def test_catalogue_and_constructions_carry_grades_and_reasons(ann):
     rod = next(b for b in catalogue["bars"] if b["key"] == "carbon_rod_3")
     per_m = rod["density_kg_m3"]["typ"] * 3.14159265 / 4 * 9 * 1e-3
     assert catalogue["bar_g_per_m"]["carbon_rod_3"] == pytest.approx(per_m, abs=0.0006)
+    assert all(round(v, 3) == v for v in catalogue["bar_g_per_m"].values())
     _, ways = ann.send("GET", "stock/constructions")
     assert len(ways) >= 15 and all(w["why"] and w["size"]["span_mm"] > 0 for w in ways)
 
