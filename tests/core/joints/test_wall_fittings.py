@@ -128,15 +128,42 @@ def test_sheet_inside_takes_the_pull_off_the_glue_and_weighs(key):
     assert more[1] - more[0] == pytest.approx(ply, rel=0.02)
 
 
-def test_wider_washers_and_heavier_board_hold_a_bolt_better(proof):
-    small, wide = (by(fitted("folded_wing", BoltedJoint(washer_mm=w)), "washers pull") for w in (10, 20))
-    proof("by their round", wide / small, 2.0, 1e-6)
+def bears(part, words):
+    """What a joint bears in one of its ways, N."""
+    return next(w for w in sheet(part).ways if words in w.says).bears.typ
 
 
-def test_pegs_tear_the_wall_by_its_bearing():
-    peg, thick = (by(fitted("folded_wing", BandedJoint(peg=p, bands=8)), "tears") for p in (
-        "hardwood_dowel_5", "hardwood_dowel_6"))  # fmt: skip
-    assert thick / peg == pytest.approx(6 / 5, rel=1e-6)
+def test_a_washer_shears_its_round_through_the_wall_and_its_plate_spreads_it(proof):
+    """π · 15 · t τ of one; a plate of 1.5 beneath it makes it 18."""
+    t, tau = BOARD.thickness_mm.typ, BOARD.shear_MPa.typ
+    plain = bears(fitted("folded_wing", BoltedJoint(washer_mm=15)), "washers pull")
+    proof("washer of 15 through board", plain, math.pi * 15 * t * tau, 1e-6)
+    spread = bears(fitted("folded_wing", BoltedJoint(washer_mm=15, plate="birchply_1.5")), "washers pull")
+    under = 15 + 2 * STOCK.sheets["birchply_1.5"].thickness_mm.typ
+    proof("with a plate", spread, math.pi * under * t * tau, 1e-6)
+
+
+def test_two_pegs_bear_at_four_places_on_the_wall(proof):
+    found = bears(fitted("folded_wing", BandedJoint(peg="hardwood_dowel_6", bands=8)), "tears")
+    holds = 4 * 6 * BOARD.thickness_mm.typ * BOARD.compressive_along_MPa.typ
+    proof("pegs of 6 in board", found, holds, 1e-6)
+
+
+def test_screws_of_a_clamped_plate_bear_on_the_wall(proof):
+    j = PlateJoint(pull_N=5, slide_N=20, screws=4, screw_mm=3, backed="birchply_1.5")
+    holds = 4 * 3 * BOARD.thickness_mm.typ * BOARD.compressive_along_MPa.typ
+    proof("four screws of 3 in board", bears(fitted("folded_wing", j), "screws tear along through Paper"), holds, 1e-6)
+
+
+def test_a_wall_is_held_by_its_edges_and_webs(proof):
+    """Between the webs of the folded wing: half of what lies between the two nearest."""
+    part = fitted("folded_wing", PlateJoint(pull_N=30, slide_N=0), CONTACT)
+    webs = sorted(la.root_percent for la in part.layers if getattr(la, "face", "") == "web")
+    before, behind = max(w for w in (0, *webs) if w <= 45), min(w for w in (*webs, 100) if w > 45)
+    chord = part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * 200 / part.span_mm
+    held = chord * (behind - before) / 200
+    folds = 2 * math.pi * float(wall_moment(BOARD)[0]) / (1 - math.sqrt(1600 / math.pi) / held)
+    proof("bends in at", bears(part, "bends in"), folds, 2e-2)
 
 
 @pytest.mark.parametrize(

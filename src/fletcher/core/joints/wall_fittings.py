@@ -11,11 +11,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from typing import Literal
 
 import numpy as np
 
 from fletcher.core.adhesion.adhesives import adhesives
-from fletcher.core.adhesion.bond_line import CURED_MIN, EVEN
+from fletcher.core.adhesion.bond_line import CURED_MIN
 from fletcher.core.adhesion.curing import techniques
 from fletcher.core.adhesion.joint_capacity import NO_ROW, GlueNeed, capacity, seam_of
 from fletcher.core.common.arrays import Array
@@ -26,16 +27,17 @@ from fletcher.core.joints.context import Site, Way, drawn_of
 from fletcher.core.joints.wall_seams import sheet_of, wall_at
 from fletcher.core.materials.materials import Bar, Range, Sheet
 from fletcher.core.materials.tables import reference
-from fletcher.core.section.properties import Geometry
 
 TIPS_OVER = 0.6
 """[J] Arm between the pull and the push that a tipping load makes under a plate, over the plate's length."""
 
 
-def glued_stress(wall: str, plate: str, glue: Glued, minutes: float | None, loaded: str) -> tuple[Array, str]:
+def glued_stress(
+    wall: str, plate: str, glue: Glued, minutes: float | None, loaded: Literal["pull", "shear"]
+) -> tuple[Array, str]:
     """What a plate glued to a wall bears so long after it was closed (None: cured), (S,) MPa of its whole face, and
     what then happens: as the glue chooser has it of the same two."""
-    need = GlueNeed(one=wall, other=plate, loaded="pull" if loaded == "pull" else "shear", area_cm2=1.0, width_mm=10.0,
+    need = GlueNeed(one=wall, other=plate, loaded=loaded, area_cm2=1.0, width_mm=10.0,
                     gap_mm=0.0, schools={})  # fmt: skip
     a = adhesives()[glue.adhesive]
     try:
@@ -49,7 +51,7 @@ def glued_stress(wall: str, plate: str, glue: Glued, minutes: float | None, load
     return put.held[:, 0] / seam.face, seam.tears if tears else "the glue gives"
 
 
-def _stress(site: Site, wall: Sheet, plate: Sheet, loaded: str) -> tuple[Array, str]:
+def _stress(site: Site, wall: Sheet, plate: Sheet, loaded: Literal["pull", "shear"]) -> tuple[Array, str]:
     assert site.glue is not None
     if site.many is None:
         return glued_stress(wall.key, plate.key, site.glue, site.minutes, loaded)
@@ -72,13 +74,13 @@ def bends_in(moment: Array, patch_mm: float, held_mm: float) -> Array:
     return np.asarray(2 * math.pi * moment / max(1 - patch_mm / held_mm, 0.05))
 
 
-def held_at(site: Site, percent: float, geometry: Geometry) -> float:
+def held_at(site: Site, percent: float) -> float:
     """Radius, mm, at which a wall is held about a place of the chord: half of what lies between webs and edges."""
     layers = site.scene.elements.part.layers
     webs = [la.root_percent for la in layers if isinstance(la, WallLayer) and la.enabled and la.face == "web"]
     before = max((w for w in (0.0, *webs) if w <= percent), default=0.0)
     behind = min((w for w in (*webs, 100.0) if w > percent), default=100.0)
-    return max(float(geometry.chord[site.k]) * (behind - before) / 200, 1.0)
+    return max(float(site.scene.geometry.chord[site.k]) * (behind - before) / 200, 1.0)
 
 
 def plate_on_wall(j: PlateJoint, site: Site, pull: Array, slide: Array) -> Iterator[Way]:
@@ -106,7 +108,7 @@ def plate_on_wall(j: PlateJoint, site: Site, pull: Array, slide: Array) -> Itera
     rim = 2 * (j.long_mm + j.wide_mm) * t * drawn_of(found.key + "/rim", found.shear_MPa)
     yield Way("joint_part", f"the plate is torn out of {found.name}", site.here(out / rim), out, "N")
     radius = math.sqrt(area / math.pi)
-    held_mm = held_at(site, getattr(layer, "chord_percent", 50.0), site.scene.geometry)
+    held_mm = held_at(site, getattr(layer, "chord_percent", 50.0))
     if radius < 0.9 * held_mm:
         folds = bends_in(wall_moment(found), radius, held_mm)
         yield Way("joint_part", f"{found.name} bends in under the plate", site.here(out / folds), out, "N")
@@ -124,7 +126,7 @@ def bolts_through_wall(j: BoltedJoint, site: Site, each: Array) -> Iterator[Way]
     under = j.washer_mm + (2 * plate.thickness_mm.typ if isinstance(plate, Sheet) else 0.0)
     walls = {s.key: s for face in ("upper", "lower") if (s := _wall(site, face)) is not None}
     for sheet in walls.values():
-        rim = math.pi * under * sheet.thickness_mm.typ * drawn_of(sheet.key + "/rim", sheet.shear_MPa) / EVEN["shear"]
+        rim = math.pi * under * sheet.thickness_mm.typ * drawn_of(sheet.key + "/rim", sheet.shear_MPa)
         yield Way("joint_part", f"washers pull through {sheet.name}", site.here(each / rim), each, "N")
 
 
