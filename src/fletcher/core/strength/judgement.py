@@ -11,6 +11,7 @@ Stations that are strained little keep the linear answer; the samples are marche
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -41,6 +42,8 @@ _WORTH = 0.3
 """What is left after a break is followed further if its sections typically carry this share of it."""
 _NEAR = 0.6
 """What typically holds less than this share of what holds longest does so in the samples too."""
+_ENDING = 2
+"""So many skins that end beside a bar which shears out are taken away in turn."""
 UNLIMITED = 100.0
 """A margin above this says only that nothing computed here limits it."""
 
@@ -194,7 +197,8 @@ def _at_least(
 ) -> Event:  # fmt: skip
     """The break load where a line of the lay-up breaks first: at least that of the part without it, and without any
     bar. A solid part is solved without those members, anew where the bars that are left would hand over more than its
-    sections carry; what is left of a hollow one is no plane section: `rest` tells it."""
+    sections carry; what is left of a hollow one is no plane section: `rest` tells it. A skin that ends on the way asks
+    a bar to hand over more, and less once the foam beside the bar has let go: the part without it counts as well."""
     line = first.mode.line
     if line is None:
         return best
@@ -210,10 +214,25 @@ def _at_least(
             without = max(without, rest(line) or 0.0)  # what the bars left hand over is another without it
     else:
         without = None if rest is None else rest(line)
+    if rest is not None:
+        without = max([without or 0.0, *(rest(skin) or 0.0 for skin in _skins_that_end(j, first))])
     now = float(best.at[0])
     if without is None or without <= now * (1 + 1e-9):
         return best
     return replace(best, at=best.at * (without / now) if now > 0 else np.full_like(best.at, without))
+
+
+def _skins_that_end(j: Followed, first: Event) -> list[int]:
+    """Lines of the skins that start or end on the way, nearest first, where a bar shears out of a core first."""
+    e = j.part.elements
+    if first.mode.kind != "bar_bond" or e.hollow:
+        return []
+    y, span, apart = float(j.part.geometry.y[first.k]), e.part.span_mm, dict[int, float]()
+    for m in e.membranes:
+        ends = [abs(at - y) for at in (m.start, m.end) if 0 < at < span]
+        if ends:
+            apart[m.line] = min([*ends, apart.get(m.line, math.inf)])
+    return sorted(apart, key=apart.__getitem__)[:_ENDING]
 
 
 def carried_without(whole: Judgement, layer_id: str | None) -> float:
