@@ -5,14 +5,15 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.airframe import Airframe, BarLayer, FilmLayer, Part
+from fletcher.core.document.defaults import default_case
 from fletcher.core.estimate.analyse import analyse
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.materials.uncertainty import samples
 from fletcher.core.section.skin_midlines import heights_along
 from fletcher.core.section.snap_fibres import fibres_of as snapped
 from fletcher.core.strength.fibres import _nodes
-from fletcher.core.strength.followed import Followed
+from fletcher.core.strength.followed import Followed, members_of
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 
 
@@ -119,3 +120,21 @@ def test_nodes_keep_length_centroid_and_second_moment_and_lie_within() -> None:
         assert (share * at).sum() == pytest.approx(mean, abs=1e-6)
         assert (share * (at - mean) ** 2).sum() == pytest.approx(spread, rel=1e-6)
         assert list(at) == pytest.approx([z.min(), z.max(), *sorted(at[2:])])
+
+
+def test_edgewise_the_moment_is_the_part_s_own_whatever_moduli_its_foam_has() -> None:
+    """Foam pressed by another modulus than it is pulled by takes another curvature, not another moment: a plate with a
+    stiff bar near its front carries what it does with a film that has torn."""
+    bar = BarLayer(id="spar", stock="carbon_strip_5x1", place="middle", root_percent=30, tip_percent=30)
+    film = FilmLayer(id="film", skin="tissue_varnish", face="both")
+    plate = CONSTRUCTIONS["plate_wing"].part()
+    case = default_case("tip_strike", Airframe(name="A", all_up_mass_g=600), plate)
+    thin = {"foam": "xps_sheet_6", "root_thickness_mm": 6, "tip_thickness_mm": 6, "cases": (case,)}
+    found = []
+    for layers in ((bar,), (bar, film)):
+        part = plate.model_copy(update=thin | {"layers": layers})
+        with samples(0):
+            a = analyse(Airframe(name="A", all_up_mass_g=600, parts=(part,)), part, case)
+            j = a.judged.judge
+        found.append(j.typically(members_of(j.part, 1))[0].most.min() * np.abs(a.loading.edge[0]).max())
+    assert found[1] == pytest.approx(found[0], rel=0.01)

@@ -7,7 +7,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from fletcher.core.document.airframe import Airframe, BarLayer, FilmLayer
+from fletcher.core.document.airframe import Airframe, BarLayer, FilmLayer, StripLayer
+from fletcher.core.document.defaults import default_case
 from fletcher.core.estimate.analyse import Analysis, analyse
 from fletcher.core.materials.uncertainty import samples
 from fletcher.core.strength.fibres import FOAM
@@ -177,3 +178,21 @@ def test_film_over_the_tip_never_breaks_the_tubes_out_earlier():
     for less, more in ((bare, half), (half, both)):
         assert more.first.mode.kind == "bar_bond"
         assert more.first.at[0] < 0.98 * bare.final.at[0] and more.final.at[0] >= 0.999 * less.final.at[0]
+
+
+def test_a_strip_that_tears_last_is_no_worse_than_no_strip():
+    """A folded wing of twin-wall sheet: after its upper wall has crushed, tissue tears before the dowel buckles."""
+    size = {"span_mm": 925, "root_chord_mm": 310, "tip_chord_mm": 310, "root_thickness_mm": 38, "tip_thickness_mm": 38}
+    part = CONSTRUCTIONS["fluted_wing"].part().model_copy(update=size)
+    dowel = BarLayer(id="spar", stock="hardwood_dowel_5", place="middle", root_percent=32, tip_percent=32)
+    tissue = StripLayer(id="tissue", skin="tissue_varnish", width_mm=58, end_mm=650, face="both",
+                        root_percent=27, tip_percent=27)  # fmt: skip
+    walls = tuple(la for la in part.layers if la.type == "wall")
+    case = default_case("tip_strike", Airframe(name="A", all_up_mass_g=1200), part)
+    answers = []
+    for layers in ((*walls, dowel), (*walls, dowel, tissue)):
+        wing = part.model_copy(update={"layers": layers, "cases": (case,)})
+        with samples(0):
+            answers.append(analyse(Airframe(name="A", all_up_mass_g=1200, parts=(wing,)), wing, case).judged)
+    assert answers[1].first.mode.line != answers[1].final.mode.line
+    assert answers[1].final.at[0] >= 0.99 * answers[0].final.at[0]

@@ -76,13 +76,14 @@ _OFF_MIDDLE = 0.05
 
 
 _SHARED = "Walls and bars share the load: what stiffens the walls further out brings more of it here."
+_SHARING = ("skin", "wall", "core_tears", "bar_tension", "bar_compression")
 
 
 def shares_with_bars(a: Analysis, event: Event) -> bool:
-    """Whether a wall of a hollow part breaks beside bars that slip on what ties them: their shares of the load hang on
-    the whole of the part, not on the section alone."""
+    """Whether a wall of a hollow part breaks beside bars that slip on what ties them, or such a bar: their shares of
+    the load hang on the whole of the part, not on the section alone."""
     e = a.prepared.elements
-    return e.hollow and e.slips and bool(e.bars) and event.mode.kind.startswith(("skin", "wall", "core_tears"))
+    return e.hollow and e.slips and bool(e.bars) and event.mode.kind.startswith(_SHARING)
 
 
 def _because(a: Analysis, event: Event) -> str:

@@ -157,12 +157,13 @@ def fibres_of(part: Part, stations: IntArray, count: int) -> Fibres:
     laws = Laws(*(last(whole(f.law[n] for f in made)) for n in range(5)))
     section = Section(last(whole(f.amount for f in made)), last(shape), laws, last(follows), last(off))
     moment = np.abs(part.moment[:count, stations])
-    full = section.elastic
+    full = moment if builder.swings else section.elastic  # edgewise the linear answer takes one modulus of the foam
+    full = np.where(np.abs(full / moment - 1) < 0.5, full, moment)
     pull, push, soft_pull, soft_push = (last(whole(f.limits[n] for f in made)) for n in range(4))
     return Fibres(
         section, pull, push, soft_pull, soft_push, np.repeat([f.member for f in made], [len(f.labels) for f in made]),
         tuple(labels for f in made for labels in f.labels),
-        np.where(np.abs(full / moment - 1) < 0.5, full, moment), last(builder.bent * (off - slides)), last(follows),
+        full, last(builder.bent * (off - slides)), last(follows),
     )  # fmt: skip
 
 

@@ -214,6 +214,8 @@ def _at_least(
             without = max(without, rest(line) or 0.0)  # what the bars left hand over is another without it
     else:
         without = None if rest is None else rest(line)
+        if rest is not None and best.mode.line not in (None, line):  # what breaks last is no better than absent
+            without = max(without or 0.0, rest(best.mode.line) or 0.0)
     if rest is not None:
         without = max([without or 0.0, *(rest(skin) or 0.0 for skin in _skins_that_end(j, first))])
     now = float(best.at[0])
