@@ -74,32 +74,33 @@ def weaker(airframe: Airframe, bare: Part, more: Part, law: str, slack: float = 
             )
         if case.type == "nose_strike":  # a stiffer nose is felt harder by the mounts: that is what the answer names
             continue
-        if now.breaks_at < (1 - slack) * was.breaks_at * load and not _named(was, now, slack):
+        if now.breaks_at < (1 - slack) * was.breaks_at * load and not _named(was, now, slack, load):
             yield Violation(
                 law, was.breaks_at / max(now.breaks_at, 1e-9),
                 f"{case.type}: was {was}\n      now {now}", document(airframe, more),
             )  # fmt: skip
 
 
-def _named(was: Answer, now: Answer, slack: float) -> bool:
+def _named(was: Answer, now: Answer, slack: float, load: float) -> bool:
     """Whether the answer names what really lowers the break load, and taking that out of the model restores the law:
-    the neutral axis drawn away from what fails."""
+    the neutral axis drawn away from what fails. `load` is the load before over that now."""
+    held = was.breaks_at * load
     event = now.analysis.judged.final
     first = now.analysis.judged.first
     if first.mode.kind.startswith("bar") and first.mode is not event.mode:
-        return now.breaks_at >= (1 - DRAWN) * was.breaks_at  # a bar breaks first, and is told; the rest is another part
+        return now.breaks_at >= (1 - DRAWN) * held  # a bar breaks first, and is told; the rest is another part
     if not verdict_of(now.analysis).break_mode.because:
         return False
     if event.mode.kind in SHEARED:
-        restored = _without(event.mode.kind, now) >= (1 - slack) * _without(event.mode.kind, was)
-        return restored or now.breaks_at >= (1 - DRAWN) * was.breaks_at
+        restored = _without(event.mode.kind, now) >= (1 - slack) * load * _without(event.mode.kind, was)
+        return restored or now.breaks_at >= (1 - DRAWN) * held
     old = event.mode.line is not None and event.mode.line < len(was.analysis.part.layers)
     if old and shares_with_bars(now.analysis, event):
-        return now.breaks_at >= (1 - DRAWN) * was.breaks_at
+        return now.breaks_at >= (1 - DRAWN) * held
     where = (event.mode.kind, event.mode.line, event.mode.where)
     k = int(np.argmin(np.abs(was.analysis.prepared.geometry.inside - now.analysis.prepared.geometry.inside[event.k])))
     before, after = lever(was.analysis, *where, k), lever(now.analysis, *where, event.k)
-    return before > 0 and now.breaks_at * after / before >= (1 - slack) * was.breaks_at
+    return before > 0 and now.breaks_at * after / before >= (1 - slack) * held
 
 
 def _without(kind: str, of: Answer) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -28,6 +29,7 @@ from fletcher.core.section.partial_interaction import Bend, Response, respond_al
 from fletcher.core.section.properties import Draws, Geometry
 from fletcher.core.strength.capacity import drawn_strains
 from fletcher.core.strength.fibres import Part as Sections
+from fletcher.core.strength.followed import STRAINED
 from fletcher.core.strength.judgement import Judgement, judge
 from fletcher.core.strength.modes import Acting, Mode, Strains, at_stations, modes
 from fletcher.core.structure import frequencies, loads
@@ -42,8 +44,14 @@ HOLLOW_GRIP = 0.3
 """[J] Shear, MPa, that holds a cord along the edge of a hollow part."""
 _NO_PART = 1e-3
 """Share of its stiffness below which what is left without a line is no part."""
+_LEANS = 0.02
+"""Share by which swaying strains a corner of a section more, from which on it is judged free to sway as well."""
+_NO_NEARER = 1.1
+"""What is free to sway and typically holds so many times what it does held straight is not followed in the samples."""
+_ASIDE = 2
+"""Beside the line that breaks first, others are taken away as well from a part that misses fewer lines than this."""
 _KEPT = 64
-_RESTS: dict[tuple[Airframe, Part, int, Case], tuple[tuple[float, float] | None]] = {}
+_RESTS: dict[tuple[Airframe, Part, int, Case, int], tuple[tuple[float, float] | None]] = {}
 """What parts without one of their lines carry: sizes of that line are tried one after another, the rest is the same."""
 
 
@@ -67,16 +75,33 @@ class Analysis:
     """The materials it was prepared with; None the reference."""
     whole: Analysis | None = None
     """The same part undamaged: what is missing of it is never counted as a gain."""
+    less: int = 0
+    """So many lines of the lay-up were taken away to see what the rest holds."""
 
     @cached_property
     def judged(self) -> Judgement:
         """What the part does as the load grows."""
         found = self.judged_by(self.modes)
-        found = found.worse(self.judged_by(self.modes, free=True)) if self.sways else found
         return found if self.whole is None else found.no_later_than(self.whole.judged)
 
-    def judged_by(self, modes: list[Mode], free: bool = False) -> Judgement:
-        """What the part does as the load grows, by some of its ways to fail; `free` to sway or held straight."""
+    def judged_by(self, modes: list[Mode]) -> Judgement:
+        """What the part does as the load grows, by some of its ways to fail: held straight and free to sway, the worse
+        of both."""
+        held = self._judged(modes, False)
+        assert held is not None
+        if not self._leans:
+            return held
+        j, s = held.judge, self.prepared.sums
+        if j.typical is not None and held.final.mode.kind not in STRAINED:
+            # free to sway no corner is strained more than by so much: what its strains decide stays behind
+            more = float(((1 + self._lean) / s.sways[0]).max())
+            if float(j.typically(frozenset())[0].most.min()) > more * float(held.breaks[0]):
+                return held
+        free = self._judged(modes, True, unless=_NO_NEARER * float(held.breaks[0]))
+        return held if free is None else held.worse(free)
+
+    def _judged(self, modes: list[Mode], free: bool, unless: float = math.inf) -> Judgement | None:
+        """`free` to sway or held straight; None where it typically breaks only beyond `unless`."""
         p = self.prepared
         part = Sections(
             p.elements, p.draws, p.geometry, p.limits, Strains(self.acting, p.sums), self.acting,
@@ -84,7 +109,25 @@ class Analysis:
         )  # fmt: skip
         excluded = frozenset({"foam_crush"}) if isinstance(self.case, NoseStrikeCase) else frozenset()
         rest = self._without if modes is self.modes else None
-        return judge(part, modes, drawn_strains(p.elements, p.draws), self._plain_shear, excluded, rest)
+        return judge(part, modes, drawn_strains(p.elements, p.draws), self._plain_shear, excluded, rest, unless,
+                     aside=self.less < _ASIDE)  # fmt: skip
+
+    @cached_property
+    def _lean(self) -> Array:
+        """(n,) by how much swaying strains a corner of the section more than its outer face, typical: κ_x c over
+        κ_z t."""
+        s, g = self.prepared.sums, self.prepared.geometry
+        lean = np.abs(s.cross_EI[0]) / np.maximum(s.edge_EI[0], 1e-12)
+        return np.asarray(lean * g.chord / np.maximum(g.z_high - g.z_low, 1e-9))
+
+    @property
+    def _leans(self) -> bool:
+        """Whether swaying strains it more than can be left out, where nothing but its root or supports hold it."""
+        return self._sways_at_all and bool(self._lean.max() > _LEANS)
+
+    @property
+    def _sways_at_all(self) -> bool:
+        return self.loading.read == "bend" and self.loading.bend is None
 
     def _without(self, line: int) -> float | None:
         """Break load over this load, typical, of the part without a line of its lay-up; None where the rest is no part
@@ -93,7 +136,7 @@ class Analysis:
                        for n, la in enumerate(self.part.layers))  # fmt: skip
         other = self.part.model_copy(update={"layers": layers})
         if self.catalogue is not None:
-            found = _rest(self.airframe, other, self.case, self.catalogue)
+            found = _rest(self.airframe, other, self.case, self.catalogue, self.less + 1)
         else:
             found = self._kept_rest(other, line)
         if found is None or found[0] < _NO_PART * self.prepared.sums.whole_EI[0].min():
@@ -105,10 +148,10 @@ class Analysis:
         beside = tuple(p for p in self.airframe.parts if p.id != self.part.id)
         layers = (*other.layers[:line], *other.layers[line + 1 :])
         key = (self.airframe.model_copy(update={"parts": beside}), other.model_copy(update={"layers": layers}), line,
-               self.case)  # fmt: skip
+               self.case, self.less)  # fmt: skip
         kept = _RESTS.get(key)
         if kept is None:
-            kept = (_rest(self.airframe, other, self.case, None),)
+            kept = (_rest(self.airframe, other, self.case, None, self.less + 1),)
             if len(_RESTS) >= _KEPT:
                 _RESTS.clear()
             _RESTS[key] = kept
@@ -144,7 +187,7 @@ class Analysis:
             return frequencies.swing(p.mesh, -self.edge_curvature * (1.0 if softer is None else softer))
         response = self.response
         more = np.ones_like(response.curvature) if softer is None else softer
-        if self.sways:
+        if self._sways_at_all:
             more = more / p.sums.sways
         bend = replace(response, curvature=response.curvature * more).deflection
         if self.loading.held and self.loading.supports is None:
@@ -153,12 +196,8 @@ class Analysis:
 
     @cached_property
     def sways(self) -> bool:
-        """Whether its stiff parts lie so far askew that it sways as it bends, where nothing but its root or its
-        supports
-        hold it."""
-        if self.loading.read != "bend" or self.loading.bend is not None:
-            return False
-        return bool(1 / float(self.prepared.sums.sways[0].min()) > 1 + TOLD_FROM)
+        """Whether its stiff parts lie so far askew that it is told how it sways as it bends."""
+        return self._sways_at_all and bool(1 / float(self.prepared.sums.sways[0].min()) > 1 + TOLD_FROM)
 
     @cached_property
     def held_deflection(self) -> Array:
@@ -266,12 +305,14 @@ def _largest(loading: Loading) -> float:
     return max(float(np.abs(m[0]).max()) for m in (loading.moment, loading.edge, loading.torque))
 
 
-def _rest(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue | None) -> tuple[float, float] | None:
+def _rest(
+    airframe: Airframe, part: Part, case: Case, catalogue: Catalogue | None, less: int
+) -> tuple[float, float] | None:
     """Least bending stiffness and largest moment at the break load of a part, typical; None where it is no part."""
     try:
         with samples(0), np.errstate(all="ignore"):
             p = prepared_for(part, airframe.setting, catalogue)
-            a = under(p, airframe, part, case, catalogue)
+            a = replace(under(p, airframe, part, case, catalogue), less=less)
             return float(p.sums.whole_EI[0].min()), float(a.judged.breaks[0]) * _largest(a.loading)
     except (IndexError, ValueError, np.linalg.LinAlgError):
         log.info("part %s without a line is no part that can be computed", part.id, exc_info=True)

@@ -14,8 +14,8 @@ from fletcher.core.section.moment_curvature import NEVER, Laws, Section
 from fletcher.core.section.properties import Draws
 from fletcher.core.strength.fibres import FOAM, Fibres
 
-_ROUNDS = 3
-"""So many members may break one after another."""
+_ROUNDS = 8
+"""So many members may break one after another, at most."""
 _HOPELESS = 0.5
 """What carries less than this share of the most so far is not followed to its next break."""
 
@@ -78,7 +78,7 @@ def capacity(f: Fibres, count: int, drawn: Array, follow: bool = True) -> Capaci
     first, which = _reached(f)
     most, most_fibre = first.copy(), which.copy()
     now, last = f, which
-    for _ in range(_ROUNDS if follow else 0):
+    for _ in range(min(_ROUNDS, len(set(f.member))) if follow else 0):
         kinds = np.array([labels[1].kind == "folds" if labels[1] else False for labels in f.labels])
         folded = (last >= 0) & kinds[np.maximum(last, 0)] & (np.take_along_axis(
             f.section.shape, np.maximum(last, 0)[..., None], -1)[..., 0] < 0)  # fmt: skip

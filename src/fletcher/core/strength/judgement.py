@@ -137,14 +137,17 @@ def _peak(mode: Mode, samples: int) -> tuple[Array, int]:
 
 def judge(
     part: Part, modes: Sequence[Mode], drawn: Array, plain_shear: Array, excluded: frozenset[str] = frozenset(),
-    rest: Callable[[int], float | None] | None = None,
-) -> Judgement:  # fmt: skip
+    rest: Callable[[int], float | None] | None = None, unless: float = math.inf,
+    aside: bool = True,
+) -> Judgement | None:  # fmt: skip
     """What a part does as its load grows.
 
     `modes` are its ways to fail by the linear answer; `drawn` (membranes + bars,) the strain at which each holds across
     a crack; `plain_shear` (S, n) the share of the foam's shear strength that the section uses without anything that
     concentrates it; `excluded` kinds are meant to happen; `rest` tells the break load, typical, of the part
     solved anew without a line of its lay-up: asked of hollow parts, and of solid ones whose other bars hand over more.
+    None where the part typically breaks only beyond `unless`; `aside` asks what it carries without other lines than
+    the one that breaks first as well.
     """
     j = Followed(part, modes, drawn, plain_shear, excluded)
     others = [m for m in modes if m.kind not in STRAINED]
@@ -166,6 +169,8 @@ def judge(
         if more is None or (len(j.stations) and j.typically(lost | more)[0].most.min() < _WORTH * held):
             break
         lost = lost | more
+    if breaks and float(breaks[last].at[0]) > unless:
+        return None
     if breaks:
         # in each sample what holds longest counts, of all that typically comes near it
         near = [
@@ -183,7 +188,7 @@ def judge(
     if local is not None and float(local.at[0]) < float(first.at[0]):
         first = local
         breaks.insert(0, local)
-    best = _at_least(j, others, first, best, rest)
+    best = _at_least(j, others, first, best, rest, aside)
     if float(best.at[0]) <= float(first.at[0]) * (1 + 1e-3):  # what comes with the first break is told as that
         best = replace(first, at=best.at)
     bends = j.along(frozenset()) if len(j.stations) else j.linear(frozenset())
@@ -193,7 +198,7 @@ def judge(
 
 
 def _at_least(
-    j: Followed, others: list[Mode], first: Event, best: Event, rest: Callable[[int], float | None] | None
+    j: Followed, others: list[Mode], first: Event, best: Event, rest: Callable[[int], float | None] | None, aside: bool
 ) -> Event:  # fmt: skip
     """The break load where a line of the lay-up breaks first: at least that of the part without it, and without any
     bar. A solid part is solved without those members, anew where the bars that are left would hand over more than its
@@ -214,9 +219,11 @@ def _at_least(
             without = max(without, rest(line) or 0.0)  # what the bars left hand over is another without it
     else:
         without = None if rest is None else rest(line)
-        if rest is not None and best.mode.line not in (None, line):  # what breaks last is no better than absent
+        if (
+            rest is not None and aside and best.mode.line not in (None, line)
+        ):  # what breaks last is no better than absent
             without = max(without or 0.0, rest(best.mode.line) or 0.0)
-    if rest is not None:
+    if rest is not None and aside:
         without = max([without or 0.0, *(rest(skin) or 0.0 for skin in _skins_that_end(j, first))])
     now = float(best.at[0])
     if without is None or without <= now * (1 + 1e-9):
