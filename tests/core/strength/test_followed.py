@@ -7,13 +7,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from fletcher.core.document.airframe import Airframe, BarLayer, FilmLayer, StripLayer
+from fletcher.core.document.airframe import Airframe, BarLayer, StripLayer
 from fletcher.core.document.defaults import default_case
 from fletcher.core.estimate.analyse import Analysis, analyse
 from fletcher.core.materials.uncertainty import samples
 from fletcher.core.strength.fibres import FOAM
 from fletcher.core.strength.followed import Followed, held_by, loses, member_of, members_named, members_of, spread
-from fletcher.core.strength.judgement import Judgement
 from fletcher.core.strength.modes import Mode
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 from fletcher.core.validation.airframe import read
@@ -154,30 +153,6 @@ def test_a_quiet_end_is_followed_where_it_is_the_weakest():
     moment = np.abs(a.loading.moment[0])
     quiet = j.judge.stations[moment[j.judge.stations] < 0.1 * moment.max()]
     assert len(quiet) and moment[j.final.k] < 0.25 * moment.max()
-
-
-def test_film_over_the_tip_never_breaks_the_tubes_out_earlier():
-    """Where a stiff film begins, tubes hand their force over to it: they may shear out there, and the film beyond then
-    carries nothing more; but the wing without that film is what is left at least."""
-    part = CONSTRUCTIONS["cut_core"].part().model_copy(
-        update={
-            "span_mm": 470, "root_chord_mm": 108, "tip_chord_mm": 80, "root_thickness_mm": 15, "tip_thickness_mm": 11,
-        }
-    )  # fmt: skip
-    spar = BarLayer(id="spar", stock="carbon_tube_5_3", place="pair", root_percent=30, tip_percent=30, cover_mm=0.5,
-                    end_mm=380)  # fmt: skip
-    inner = FilmLayer(id="inner", skin="lamfilm_75", face="wrapped", end_mm=228)
-    outer = FilmLayer(id="outer", skin="lamfilm_75", face="wrapped", start_mm=286)
-
-    def answer(*layers) -> Judgement:
-        wing = part.model_copy(update={"layers": layers})
-        with samples(0):
-            return analyse(Airframe(name="A", all_up_mass_g=400, parts=(wing,)), wing, wing.cases[0]).judged
-
-    bare, half, both = answer(spar), answer(spar, inner), answer(spar, inner, outer)
-    for less, more in ((bare, half), (half, both)):
-        assert more.first.mode.kind == "bar_bond"
-        assert more.first.at[0] < 0.98 * bare.final.at[0] and more.final.at[0] >= 0.999 * less.final.at[0]
 
 
 def test_a_strip_that_tears_last_is_no_worse_than_no_strip():

@@ -30,7 +30,7 @@ from fletcher.core.section.properties import Draws, Geometry
 from fletcher.core.strength.capacity import drawn_strains
 from fletcher.core.strength.fibres import Part as Sections
 from fletcher.core.strength.followed import STRAINED
-from fletcher.core.strength.judgement import Judgement, judge
+from fletcher.core.strength.judgement import Judgement, Rest, judge
 from fletcher.core.strength.modes import Acting, Mode, Strains, at_stations, modes
 from fletcher.core.structure import frequencies, loads
 from fletcher.core.structure.cords import FrontCord, cord_modes, front_cord, pulled_edge
@@ -48,10 +48,8 @@ _LEANS = 0.02
 """Share by which swaying strains a corner of a section more, from which on it is judged free to sway as well."""
 _NO_NEARER = 1.1
 """What is free to sway and typically holds so many times what it does held straight is not followed in the samples."""
-_ASIDE = 2
-"""Beside the line that breaks first, others are taken away as well from a part that misses fewer lines than this."""
 _KEPT = 64
-_RESTS: dict[tuple[Airframe, Part, int, Case, int], tuple[tuple[float, float] | None]] = {}
+_RESTS: dict[tuple[Airframe, Part, int, Case], tuple[tuple[float, float] | None]] = {}
 """What parts without one of their lines carry: sizes of that line are tried one after another, the rest is the same."""
 
 
@@ -75,8 +73,8 @@ class Analysis:
     """The materials it was prepared with; None the reference."""
     whole: Analysis | None = None
     """The same part undamaged: what is missing of it is never counted as a gain."""
-    less: int = 0
-    """So many lines of the lay-up were taken away to see what the rest holds."""
+    is_a_rest: bool = False
+    """Whether a line of the lay-up was taken away to see what the rest holds."""
 
     @cached_property
     def judged(self) -> Judgement:
@@ -108,9 +106,8 @@ class Analysis:
             self.loading.edge if self.loading.read == "swing" else self.loading.moment, p.fields.skin_share, free,
         )  # fmt: skip
         excluded = frozenset({"foam_crush"}) if isinstance(self.case, NoseStrikeCase) else frozenset()
-        rest = self._without if modes is self.modes else None
-        return judge(part, modes, drawn_strains(p.elements, p.draws), self._plain_shear, excluded, rest, unless,
-                     aside=self.less < _ASIDE)  # fmt: skip
+        rest = Rest(self._without, not self.is_a_rest) if modes is self.modes else None
+        return judge(part, modes, drawn_strains(p.elements, p.draws), self._plain_shear, excluded, rest, unless)
 
     @cached_property
     def _lean(self) -> Array:
@@ -129,18 +126,18 @@ class Analysis:
     def _sways_at_all(self) -> bool:
         return self.loading.read == "bend" and self.loading.bend is None
 
-    def _without(self, line: int) -> float | None:
-        """Break load over this load, typical, of the part without a line of its lay-up; None where the rest is no part
+    def _without(self, line: int) -> float:
+        """Break load over this load, typical, of the part without a line of its lay-up; 0 where the rest is no part
         that can be computed."""
         layers = tuple(la.model_copy(update={"enabled": False}) if n == line else la
                        for n, la in enumerate(self.part.layers))  # fmt: skip
         other = self.part.model_copy(update={"layers": layers})
         if self.catalogue is not None:
-            found = _rest(self.airframe, other, self.case, self.catalogue, self.less + 1)
+            found = _rest(self.airframe, other, self.case, self.catalogue)
         else:
             found = self._kept_rest(other, line)
         if found is None or found[0] < _NO_PART * self.prepared.sums.whole_EI[0].min():
-            return None
+            return 0.0
         return found[1] / max(_largest(self.loading), 1e-12)
 
     def _kept_rest(self, other: Part, line: int) -> tuple[float, float] | None:
@@ -148,10 +145,10 @@ class Analysis:
         beside = tuple(p for p in self.airframe.parts if p.id != self.part.id)
         layers = (*other.layers[:line], *other.layers[line + 1 :])
         key = (self.airframe.model_copy(update={"parts": beside}), other.model_copy(update={"layers": layers}), line,
-               self.case, self.less)  # fmt: skip
+               self.case)  # fmt: skip
         kept = _RESTS.get(key)
         if kept is None:
-            kept = (_rest(self.airframe, other, self.case, None, self.less + 1),)
+            kept = (_rest(self.airframe, other, self.case, None),)
             if len(_RESTS) >= _KEPT:
                 _RESTS.clear()
             _RESTS[key] = kept
@@ -305,14 +302,12 @@ def _largest(loading: Loading) -> float:
     return max(float(np.abs(m[0]).max()) for m in (loading.moment, loading.edge, loading.torque))
 
 
-def _rest(
-    airframe: Airframe, part: Part, case: Case, catalogue: Catalogue | None, less: int
-) -> tuple[float, float] | None:
+def _rest(airframe: Airframe, part: Part, case: Case, catalogue: Catalogue | None) -> tuple[float, float] | None:
     """Least bending stiffness and largest moment at the break load of a part, typical; None where it is no part."""
     try:
         with samples(0), np.errstate(all="ignore"):
             p = prepared_for(part, airframe.setting, catalogue)
-            a = replace(under(p, airframe, part, case, catalogue), less=less)
+            a = replace(under(p, airframe, part, case, catalogue), is_a_rest=True)
             return float(p.sums.whole_EI[0].min()), float(a.judged.breaks[0]) * _largest(a.loading)
     except (IndexError, ValueError, np.linalg.LinAlgError):
         log.info("part %s without a line is no part that can be computed", part.id, exc_info=True)

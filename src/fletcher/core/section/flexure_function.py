@@ -357,6 +357,20 @@ def _add_closeness(flexibility: Array, bars: list[BarSpot], first: int) -> None:
             flexibility[b, a] -= change
 
 
+def least_slip(one: BarSpot, other: BarSpot, under_skin: bool) -> float:
+    """Least flexibility, times G, with which two rigid bars that push each other slip in a core; 0 for bars far apart.
+
+    In endless foam it is arcosh((D² − r² − s²)/2rs)/2π (the two-wire line). In a section between bare faces fine finite
+    volumes find 0.94 to 1.15 of that; under a film, which carries shear past the bars, 0.55 + 0.3 ((r + s)/D)² to two
+    hundredths (tests/core/section/test_close_bars).
+    """
+    r, s, distance = _radius(one), _radius(other), _near_each_other(one, other)
+    if distance is None:
+        return 0.0
+    share = 0.55 + 0.3 * ((r + s) / distance) ** 2 if under_skin else 0.93
+    return share * float(np.arccosh(max((distance**2 - r**2 - s**2) / (2 * r * s), 1.0)) / (2 * np.pi))
+
+
 def _is_resolved(bar: BarSpot, piece: Piece) -> bool:
     """Whether a bar acts as a web, so that the grid must see its body: 0.4 of the depth, 1.5 cells wide. A bar on a web
     hands its force to the web, not to the foam beside it: it has no near field of its own either."""

@@ -14,7 +14,7 @@ import numpy as np
 
 from fletcher.core.common.arrays import Array, IntArray
 from fletcher.core.section.elements import Elements
-from fletcher.core.section.flexure_function import Flexibility
+from fletcher.core.section.flexure_function import Flexibility, least_slip
 from fletcher.core.section.grid import BarSpot, FaceSkin, HoleSpot, Station
 from fletcher.core.section.partial_interaction import Mesh
 from fletcher.core.section.properties import Draws, Geometry, Sums, bar_twist_scale, skins_at
@@ -75,12 +75,6 @@ def _station(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k
         skins.append(
             FaceSkin(m.face, round(front, 4), round(rear, 4), round(ratio, 4), round(m.offset_mm, 5), round(height, 5))
         )
-    spots = []
-    for i in bars_here:
-        bar = elements.bars[i]
-        width, height = bar.sizes(float(g.bar_scale[i, k]))
-        ratio = min(bar.stock.G_MPa.typ / foam_G, 1e4)
-        spots.append(BarSpot(round(float(g.bar_x[i, k]), 4), round(float(g.bar_z[i, k]), 4), width, height, ratio))
     E = float(draws.foam.E_tension[0]), float(draws.foam.E_compression[0])
     carried = [float(sums.skin_Et[0, i]) for i in skins_here]
     tied = [float(sums.bar_EA[0, i, k]) for i in bars_here]
@@ -95,10 +89,21 @@ def _station(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, k
         round(float(g.thickness[k]), 4),
         round(float(g.split[k]), 3),
         tuple(skins),
-        tuple(spots),
+        tuple(_spots(elements, draws, geometry, k, bars_here)),
         tuple(holes),
         tuple(round(float(v), 3) for v in (1.0, E[1] / E[0], *(stiff / E[0] for stiff in (*carried, *tied)))),
     )
+
+
+def _spots(elements: Elements, draws: Draws, geometry: Geometry, k: int, bars_here: list[int]) -> list[BarSpot]:
+    """The bars at station k as the field sees them."""
+    g, spots = geometry, []
+    for i in bars_here:
+        bar = elements.bars[i]
+        width, height = bar.sizes(float(g.bar_scale[i, k]))
+        ratio = min(bar.stock.G_MPa.typ / float(draws.foam.G[0]), 1e4)
+        spots.append(BarSpot(round(float(g.bar_x[i, k]), 4), round(float(g.bar_z[i, k]), 4), width, height, ratio))
+    return spots
 
 
 @dataclass(frozen=True)
@@ -144,6 +149,8 @@ class _Cored:
         sways = float(sums.sways[0, k])
         small = basis @ solution.matrix @ basis.transpose(0, 2, 1) / (G[:, None, None] * sways**2)
         small = _stored(small)
+        if not any(elements.membranes[i].face == "web" for i in here):  # a web between bars lets them slide less
+            small = _kept_apart(small, _spots(elements, draws, geometry, k, bars_here), bool(here), G)
         flexibility = np.zeros((bars + 1, bars + 1, samples))
         flexibility[range(bars + 1), range(bars + 1)] = 1.0
         rows = np.array([0, *(i + 1 for i in bars_here)])
@@ -185,6 +192,22 @@ class _Cored:
 
 _LEAST_SHARE = 1e-3
 """Of the largest flexibility of a section the least that any of it counts as."""
+
+
+def _kept_apart(flexibility: Array, spots: list[BarSpot], under_skin: bool, G: Array) -> Array:
+    """Flexibilities (S, r, r), host shear first, in which no two bars that push each other slip by less than they must.
+    Where thick bars nearly fill the depth, the first order by which the field solution sees their bodies overshoots,
+    down to slips against the push."""
+    out = flexibility
+    for i, j in itertools.combinations(range(len(spots)), 2):
+        least = least_slip(spots[i], spots[j], under_skin) / G
+        a, b = 1 + i, 1 + j
+        missing = np.maximum(least - (out[:, a, a] - 2 * out[:, a, b] + out[:, b, b]), 0.0) / 4
+        if np.any(missing > 0):
+            out = out.copy()
+            for row, column, sign in ((a, a, 1), (b, b, 1), (a, b, -1), (b, a, -1)):
+                out[:, row, column] += sign * missing
+    return out
 
 
 def _stored(flexibility: Array) -> Array:

@@ -42,8 +42,6 @@ _WORTH = 0.3
 """What is left after a break is followed further if its sections typically carry this share of it."""
 _NEAR = 0.6
 """What typically holds less than this share of what holds longest does so in the samples too."""
-_ENDING = 2
-"""So many skins that end beside a bar which shears out are taken away in turn."""
 UNLIMITED = 100.0
 """A margin above this says only that nothing computed here limits it."""
 
@@ -130,6 +128,15 @@ def figures_of(judgement: Judgement, told: Sequence[Event]) -> list[str]:
     return out
 
 
+@dataclass(frozen=True)
+class Rest:
+    """What is left of a part whose lines let go: its typical break load over the load, solved anew `without` a line of
+    the lay-up (0 where that is no part). `first`: no line was taken away to get here."""
+
+    without: Callable[[int], float]
+    first: bool
+
+
 def _peak(mode: Mode, samples: int) -> tuple[Array, int]:
     """Multiple of the load at which a mode comes (S,), for its first samples, and its typical station."""
     return 1 / np.maximum(mode.use[:samples].max(1), 1e-9), int(np.argmax(mode.use[0]))
@@ -137,17 +144,13 @@ def _peak(mode: Mode, samples: int) -> tuple[Array, int]:
 
 def judge(
     part: Part, modes: Sequence[Mode], drawn: Array, plain_shear: Array, excluded: frozenset[str] = frozenset(),
-    rest: Callable[[int], float | None] | None = None, unless: float = math.inf,
-    aside: bool = True,
+    rest: Rest | None = None, unless: float = math.inf,
 ) -> Judgement | None:  # fmt: skip
     """What a part does as its load grows.
 
     `modes` are its ways to fail by the linear answer; `drawn` (membranes + bars,) the strain at which each holds across
     a crack; `plain_shear` (S, n) the share of the foam's shear strength that the section uses without anything that
-    concentrates it; `excluded` kinds are meant to happen; `rest` tells the break load, typical, of the part
-    solved anew without a line of its lay-up: asked of hollow parts, and of solid ones whose other bars hand over more.
-    None where the part typically breaks only beyond `unless`; `aside` asks what it carries without other lines than
-    the one that breaks first as well.
+    concentrates it; `excluded` kinds are meant to happen. None where the part typically breaks only beyond `unless`.
     """
     j = Followed(part, modes, drawn, plain_shear, excluded)
     others = [m for m in modes if m.kind not in STRAINED]
@@ -188,7 +191,7 @@ def judge(
     if local is not None and float(local.at[0]) < float(first.at[0]):
         first = local
         breaks.insert(0, local)
-    best = _at_least(j, others, first, best, rest, aside)
+    best = _at_least(j, others, first, best, rest)
     if float(best.at[0]) <= float(first.at[0]) * (1 + 1e-3):  # what comes with the first break is told as that
         best = replace(first, at=best.at)
     bends = j.along(frozenset()) if len(j.stations) else j.linear(frozenset())
@@ -197,51 +200,31 @@ def judge(
     return Judgement(first, best, along, bends, tuple(breaks), j)
 
 
-def _at_least(
-    j: Followed, others: list[Mode], first: Event, best: Event, rest: Callable[[int], float | None] | None, aside: bool
-) -> Event:  # fmt: skip
+def _at_least(j: Followed, others: list[Mode], first: Event, best: Event, rest: Rest | None) -> Event:
     """The break load where a line of the lay-up breaks first: at least that of the part without it, and without any
     bar. A solid part is solved without those members, anew where the bars that are left would hand over more than its
-    sections carry; what is left of a hollow one is no plane section: `rest` tells it. A skin that ends on the way asks
-    a bar to hand over more, and less once the foam beside the bar has let go: the part without it counts as well."""
+    sections carry; what is left of a hollow one is no plane section: `rest` tells it."""
     line = first.mode.line
     if line is None:
         return best
     own, e = members_of(j.part, line), j.part.elements
     if not own:
         return best
-    without: float | None
+    now = float(best.at[0])
+    held = [0.0]
     if len(j.stations) and not e.hollow:
         bars = frozenset(range(len(e.membranes), len(e.membranes) + len(e.bars)))
-        without = max(_least(_breaks(j, others, gone, 1)) for gone in {own, own | bars})
+        held += [_least(_breaks(j, others, gone, 1)) for gone in {own, own | bars}]
         carried = float(j.typically(own)[0].most.min())
-        if rest is not None and bars - own and max(without, float(best.at[0])) < carried:
-            without = max(without, rest(line) or 0.0)  # what the bars left hand over is another without it
-    else:
-        without = None if rest is None else rest(line)
-        if (
-            rest is not None and aside and best.mode.line not in (None, line)
-        ):  # what breaks last is no better than absent
-            without = max(without or 0.0, rest(best.mode.line) or 0.0)
-    if rest is not None and aside:
-        without = max([without or 0.0, *(rest(skin) or 0.0 for skin in _skins_that_end(j, first))])
-    now = float(best.at[0])
-    if without is None or without <= now * (1 + 1e-9):
+        if rest is not None and bars - own and max(*held, now) < carried:
+            held.append(rest.without(line))  # what the bars left hand over is another without it
+    elif rest is not None:
+        held.append(rest.without(line))
+        if rest.first and best.mode.line not in (None, line):  # what breaks last is no better than absent
+            held.append(rest.without(best.mode.line))
+    if max(held) <= now * (1 + 1e-9):
         return best
-    return replace(best, at=best.at * (without / now) if now > 0 else np.full_like(best.at, without))
-
-
-def _skins_that_end(j: Followed, first: Event) -> list[int]:
-    """Lines of the skins that start or end on the way, nearest first, where a bar shears out of a core first."""
-    e = j.part.elements
-    if first.mode.kind != "bar_bond" or e.hollow:
-        return []
-    y, span, apart = float(j.part.geometry.y[first.k]), e.part.span_mm, dict[int, float]()
-    for m in e.membranes:
-        ends = [abs(at - y) for at in (m.start, m.end) if 0 < at < span]
-        if ends:
-            apart[m.line] = min([*ends, apart.get(m.line, math.inf)])
-    return sorted(apart, key=apart.__getitem__)[:_ENDING]
+    return replace(best, at=best.at * (max(held) / now) if now > 0 else np.full_like(best.at, max(held)))
 
 
 def carried_without(whole: Judgement, layer_id: str | None) -> float:
