@@ -4355,6 +4355,8 @@ export interface components {
         GlueChoice: {
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
+            /** Clean Up */
+            clean_up: string;
             /** Curve */
             curve: components["schemas"]["Holds"][];
             /** Fails */
@@ -4363,6 +4365,8 @@ export interface components {
             /** Grade */
             grade: string;
             grams: components["schemas"]["Band"];
+            /** In Sun */
+            in_sun: string;
             /** Key */
             key: string;
             /**

@@ -108,6 +108,9 @@ function Use({ choice: c, asked, within }: Pick<Props, "choice" | "asked" | "wit
           {bare(c.steady_N.low, "force", 2)} – {bare(c.steady_N.high, "force", 2)}): under a load that stays
           on, glue creeps.
         </p>
+        <p>
+          <strong>Clean up:</strong> {c.clean_up}. <strong>In the sun:</strong> {c.in_sun}.
+        </p>
         <CautionLines cautions={c.cautions} />
         <p className="mt-1.5 text-small text-soft">Estimate, grade {c.grade}.</p>
       </div>

@@ -45,6 +45,8 @@ class Adhesive:
     mess: int
     finish: int
     technique: str
+    in_sun: str
+    clean_up: str
     hazards: tuple[str, ...]
     density_kg_m3: Range
     grade: str
@@ -113,6 +115,7 @@ def _adhesive(row: dict[str, Any]) -> Adhesive:
         air_note=row["air_or_moisture_note"], heat_C=row["max_service_temp_degC"], water=row["water_resistance"],
         sandable=row["sandable"] == "yes", mess=int(row["mess_ooze_1clean_5messy"]),
         finish=int(row["visible_finish_1poor_5excellent"]), technique=row["technique"],
+        in_sun=row["uv_yellowing"], clean_up=row["clean_up"],
         hazards=tuple(k for k in row["hazard_keys"].split(";") if k),
         density_kg_m3=row["density_applied_kg_m3"], grade=row["confidence"], basis=row["basis"],
     )  # fmt: skip

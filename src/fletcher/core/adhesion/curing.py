@@ -47,7 +47,7 @@ def techniques(a: Adhesive) -> dict[str, str]:
         return {"flashed": "aired to tack on both faces, then closed for good", "wet": "closed while wet"}
     if a.kind == "rubbery" and a.faces == 2:
         return {"flashed": "touched, parted, aired to tack, then closed", "wet": "closed while wet"}
-    if a.key.startswith("pu_"):
+    if a.key.startswith(("pu_", "hybrid_")):
         return {"misted": "one face misted with water, spread thin", "dry": "closed without mist"}
     if a.key.startswith("ca_"):
         return {"plain": "closed and held", "accelerated": "accelerator on the other face: sooner and more brittle"}

@@ -18,11 +18,11 @@ _WAYS: dict[str, dict[str, str]] = {
 
 _LIKES: dict[str, tuple[frozenset[str], frozenset[str]]] = {
     "foaming_pu_structural": (frozenset({"pu_foaming_brown", "pu_foaming_white"}), frozenset()),
-    "ca_on_bead_foam": (frozenset({"ca_medium", "ca_flexible", "ca_foamsafe", "ca_thin"}), frozenset()),
+    "ca_on_bead_foam": (frozenset({"ca_medium", "ca_gel", "ca_flexible", "ca_foamsafe", "ca_thin"}), frozenset()),
     "hot_glue_use": (frozenset({"hotmelt_low", "hotmelt_high"}), frozenset()),
     "foam_safe_grades": (
         frozenset({"ca_foamsafe", "contact_foamsafe_clear", "spray_contact_foamsafe"}),
-        frozenset({"ca_medium", "contact_neoprene_solvent", "spray_contact_solvent"}),
+        frozenset({"ca_medium", "ca_gel", "contact_neoprene_solvent", "spray_contact_solvent"}),
     ),
     "flexible_or_rigid_line": (
         frozenset({"solvent_rubbery_clear", "contact_foamsafe_clear"}),

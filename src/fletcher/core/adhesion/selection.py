@@ -67,6 +67,10 @@ class GlueChoice(Result):
     grams: Band
     plan: list[str]
     prepare: str
+    clean_up: str
+    """How it comes off hands, tools and foam, with what must never touch a foam of the joint."""
+    in_sun: str
+    """How it looks after a season outdoors."""
     why: str
     points: float
     grade: str
@@ -157,6 +161,16 @@ def _plan(a: Adhesive, need: GlueNeed, technique: str) -> list[str]:
         out.append(f"close within {a.open_min.typ:g} min")
     out.append(f"hold for {a.fixture_min.typ:g} min ({a.fixture_min.low:g} to {a.fixture_min.high:g})")
     return out
+
+
+_MELTS = frozenset({"EPS", "XPS", "PS_SHEET", "PFB_CORE", "EPO"})
+"""Families that the usual wipers of a workshop dissolve or swell."""
+
+
+def _clean_up(a: Adhesive, j: Seam) -> str:
+    if not _MELTS & set(j.families):
+        return a.clean_up
+    return f"{a.clean_up}; never acetone, thinner or petrol on this foam"
 
 
 def _points(choice: dict[str, float], a: Adhesive, need: GlueNeed, suits: int) -> tuple[float, str]:
@@ -287,7 +301,7 @@ def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
                 steady_N=Band(typ=float(steady[0]), low=float(least[n]), high=float(most[n])),
                 meets="typical" if doubt and meets == "sure" else meets, fails=tears,
                 grams=Band(typ=float(grams[0]), low=float(light[n]), high=float(heavy[n])),
-                plan=_plan(a, need, technique), prepare=used.prepare,
+                plan=_plan(a, need, technique), prepare=used.prepare, clean_up=_clean_up(a, j), in_sun=a.in_sun,
                 why=vetoes[0] if vetoes else f"{why}. {used.reason}", test_first="" if vetoes else doubt,
                 points=-1e3 if vetoes else points, grade=max(a.grade, used.grade), own=own, cautions=_cautions(a.key),
             )
