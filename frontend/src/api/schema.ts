@@ -7746,7 +7746,8 @@ export interface components {
         };
         /**
          * StripLayer
-         * @description A strip of tape, cloth or paper along the part on one face or both.
+         * @description A strip of tape, cloth or paper along the part on one face or both, or a piece of sheet of a size: a patch, a
+         *     guard, a skid.
          */
         StripLayer: {
             /**
@@ -7809,7 +7810,7 @@ export interface components {
             shrink_percent?: number | null;
             /**
              * Skin
-             * @description A skin of the stockroom by its key, or a laminate
+             * @description A skin or a sheet of the stockroom by its key, or a laminate
              */
             skin: string | components["schemas"]["Laminate"];
             /**

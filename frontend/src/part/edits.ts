@@ -150,7 +150,7 @@ export function lineName(layer: Layer, catalogue: Catalogue): string {
   if (layer.type === "fitting") return named(catalogue.fittings, layer.stock);
   if (layer.type === "joint") return jointName(layer.joint);
   if (layer.type === "hinge") return named(catalogue.hinges, layer.method);
-  if (typeof layer.skin === "string") return named(catalogue.skins, layer.skin);
+  if (typeof layer.skin === "string") return named([...catalogue.skins, ...catalogue.sheets], layer.skin);
   const cloths = layer.skin.plies.map((p) => named(catalogue.cloths, p.cloth));
   return cloths.length === 1 ? `${cloths[0]} in resin` : `${cloths.length} plies of cloth`;
 }

@@ -10,6 +10,7 @@ from fletcher.core.common.model import Result
 from fletcher.core.document.airframe import BarLayer, FilmLayer, Laminate, Part, StripLayer, WallLayer
 from fletcher.core.document.shapes import FoldedSection
 from fletcher.core.materials.materials import Catalogue
+from fletcher.core.materials.plates import lying
 from fletcher.core.materials.tables import table_rows
 
 
@@ -64,7 +65,7 @@ def making_tags(part: Part, catalogue: Catalogue) -> set[str]:
                 tags.add("process:layup")
                 tags.add("adhesive:epoxy_laminating")
                 continue
-            family = catalogue.skins[layer.skin].family
+            family = lying(layer.skin, catalogue).family
             tags |= {"process:film_iron"} if family in _IRONED else set()
             tags |= {"process:coating"} if family == "coat" else set()
             if family.endswith(("_cloth", "_ud")):

@@ -113,10 +113,11 @@ class Laminate(Document):
 
 
 class StripLayer(LayerBase):
-    """A strip of tape, cloth or paper along the part on one face or both."""
+    """A strip of tape, cloth or paper along the part on one face or both, or a piece of sheet of a size: a patch, a
+    guard, a skid."""
 
     type: Literal["strip"] = "strip"
-    skin: Annotated[Key | Laminate, Field(description="A skin of the stockroom by its key, or a laminate")]
+    skin: Annotated[Key | Laminate, Field(description="A skin or a sheet of the stockroom by its key, or a laminate")]
     face: Literal["upper", "lower", "both"] = "both"
     width_mm: Annotated[float, Field(ge=0.5, le=2000)] = 25.0
     root_percent: Percent = 30.0

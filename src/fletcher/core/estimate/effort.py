@@ -28,6 +28,7 @@ from fletcher.core.document.joint import AcrossJoint, BandedJoint, BoltedJoint, 
 from fletcher.core.document.shapes import RectangleSection
 from fletcher.core.materials.materials import Catalogue, Range
 from fletcher.core.materials.own_rows import ByLike
+from fletcher.core.materials.plates import lying
 from fletcher.core.materials.reader import Listed, record, records
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band
@@ -154,7 +155,7 @@ def _skin(skin: str | Laminate, area: float, catalogue: Catalogue) -> Iterator[U
 def _skin_task(skin: str | Laminate, catalogue: Catalogue, strip: bool) -> str:
     if not isinstance(skin, str):
         return "laminate_vacuum" if skin.method == "vacuum" else "laminate"
-    family = catalogue.skins[skin].family
+    family = lying(skin, catalogue).family
     if family in ("glass_cloth", "carbon_cloth", "carbon_ud", "aramid_cloth"):
         return "laminate"
     if strip:

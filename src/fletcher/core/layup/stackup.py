@@ -13,7 +13,7 @@ from fletcher.core.common.quantities import G2, G, in_mm
 from fletcher.core.document.airframe import BarLayer, FilmLayer, Part, StripLayer, WallLayer
 from fletcher.core.layup.laminates import skin_of
 from fletcher.core.materials.materials import Catalogue
-from fletcher.core.materials.plates import plate_of
+from fletcher.core.materials.plates import lying, plate_of
 
 _CHARS = "it chars and does not melt"
 _NO_WIRE = {"PVC": "it gives off hydrogen chloride", "PMI": "it chars and gives off poison", "balsa": "it burns wood"}
@@ -45,7 +45,7 @@ def skin_thickness(layer: WallLayer | FilmLayer | StripLayer, catalogue: Catalog
     """Thickness of all plies of a skin or sheet with what it lies in, mm."""
     if isinstance(layer, WallLayer):
         return layer.plies * (plate_of(catalogue.sheets[layer.sheet], catalogue, layer.paper, layer.grain).thickness)
-    skin = catalogue.skins[layer.skin] if isinstance(layer.skin, str) else skin_of(layer.skin, catalogue)
+    skin = lying(layer.skin, catalogue) if isinstance(layer.skin, str) else skin_of(layer.skin, catalogue)
     return layer.plies * skin.total_thickness_mm
 
 
@@ -196,4 +196,4 @@ def _name(layer: WallLayer | FilmLayer | StripLayer | BarLayer, catalogue: Catal
         return catalogue.sheets[layer.sheet].name
     if isinstance(layer, BarLayer):
         return catalogue.bars[layer.stock].name
-    return catalogue.skins[layer.skin].name if isinstance(layer.skin, str) else "laminate"
+    return lying(layer.skin, catalogue).name if isinstance(layer.skin, str) else "laminate"

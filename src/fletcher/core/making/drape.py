@@ -19,6 +19,7 @@ from fletcher.core.common.model import Result
 from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.airframe import FilmLayer, Laminate, Part, StripLayer, WallLayer
 from fletcher.core.materials.materials import Catalogue, Range
+from fletcher.core.materials.plates import lying
 from fletcher.core.materials.reader import Listed, record, records
 from fletcher.core.section.assembly import elements_of
 from fletcher.core.section.elements import Elements
@@ -144,7 +145,7 @@ def _lines(part: Part, catalogue: Catalogue, face: str) -> dict[str, list[str]]:
             family = "carbon_ud" if cloth.weave == "one_way" else "glass_cloth"
             angle = abs(layer.skin.plies[0].angle_deg) if cloth.weave == "cloth" else 0.0
         else:
-            family = catalogue.skins[layer.skin].family
+            family = lying(layer.skin, catalogue).family
         near = [g for g in gives() if family in g.families]
         if near:
             kind = min(near, key=lambda g: abs((g.angle_deg or 0.0) - (45.0 if 22.5 <= angle <= 67.5 else 0.0)))

@@ -107,6 +107,8 @@ def irons_of(part: Part, catalogue: Catalogue) -> list[Iron]:
     for la in part.layers:
         if not isinstance(la, FilmLayer | StripLayer) or not la.enabled or not isinstance(la.skin, str):
             continue
+        if la.skin not in catalogue.skins:  # a piece of sheet is glued
+            continue
         for face, name, thick in dict.fromkeys(beneath):
             found = iron_for(la.skin, face, thick)
             if found is not None:

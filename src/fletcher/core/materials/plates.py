@@ -128,6 +128,12 @@ def _scaled(value: Range, typ: float) -> Range:
     return Range(value.low * k, typ, value.high * k)
 
 
+def lying(key: str, catalogue: Catalogue) -> Skin:
+    """What lies on a face under a key: a skin of the stockroom, or a piece of sheet, its grain along the part."""
+    skin = catalogue.skins.get(key)
+    return plate_of(catalogue.sheets[key], catalogue).skin if skin is None else skin
+
+
 def plate_of(sheet: Sheet, catalogue: Catalogue, paper: Paper = "both", grain: Grain = "along") -> Plate:
     """The plate that a sheet makes, its grain along or across the part, its paper on or off (faced boards)."""
     if sheet.facing is not None:

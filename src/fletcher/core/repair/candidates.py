@@ -138,7 +138,7 @@ def _reaches(full: float, part: Part) -> tuple[float, ...]:
 def _mine(part: Part) -> list[str]:
     """Skins of the stockroom that are on the part."""
     skins = [la.skin for la in part.layers if isinstance(la, FilmLayer | StripLayer) and isinstance(la.skin, str)]
-    return list(dict.fromkeys(skins))
+    return [key for key in dict.fromkeys(skins) if key in reference().skins]
 
 
 def _across(mark: CrackMark | BreakMark, part: Part, way: Way) -> Iterator[Fix]:

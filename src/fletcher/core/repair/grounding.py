@@ -25,6 +25,7 @@ from fletcher.core.document.damage import (
     PeeledMark,
 )
 from fletcher.core.estimate.phrasing import stock_name
+from fletcher.core.materials.plates import lying
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.damage_model import Question, chord_at, crack_to_a_bar, questions, thickness_at
 from fletcher.core.section.assembly import line_span
@@ -135,7 +136,7 @@ def _under_a_cap(mark: CrackMark, part: Part) -> str | None:
     for layer in part.layers:
         if not isinstance(layer, StripLayer) or not layer.enabled or mark.face not in (layer.face, *_faces(layer)):
             continue
-        family = reference().skins[layer.skin].family if isinstance(layer.skin, str) else "carbon_laminate"
+        family = lying(layer.skin, reference()).family if isinstance(layer.skin, str) else "carbon_laminate"
         first, last = line_span(layer, part)
         if family not in _CAPS or not first <= mark.at_mm <= last:
             continue

@@ -34,7 +34,7 @@ from fletcher.core.layup.laminates import skin_of
 from fletcher.core.layup.stackup import bare
 from fletcher.core.layup.weighing import bar_of, sheet_of
 from fletcher.core.materials.materials import Catalogue, Fitting, Range, Sheet
-from fletcher.core.materials.plates import plate_of
+from fletcher.core.materials.plates import lying, plate_of
 from fletcher.core.section.elements import (
     NOSE,
     TAIL,
@@ -51,6 +51,7 @@ from fletcher.core.section.elements import (
     PlacedRibs,
 )
 from fletcher.core.section.outline import Ellipse, Folded, FourDigit, Outline, Points, Rectangle
+from fletcher.core.section.piece_of_sheet import taken_up
 
 
 def outline_of(part: Part, catalogue: Catalogue) -> Outline:
@@ -152,7 +153,7 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
             if hole.depth_mm > 0 and not hollow:
                 holes.append(hole)
         else:
-            membranes += _skins(layer, line, part, catalogue, beneath)
+            membranes += _skins(layer, line, part, catalogue, beneath, tuple(membranes))
     if hollow:
         walled = {m.face for m in membranes if m.plate is not None}
         membranes = [
@@ -313,9 +314,14 @@ def _pocket(layer: FittingLayer, line: int, part: Part, catalogue: Catalogue) ->
 
 
 def _skins(
-    layer: StripLayer | FilmLayer, line: int, part: Part, catalogue: Catalogue, beneath: dict[str, float]
+    layer: StripLayer | FilmLayer,
+    line: int,
+    part: Part,
+    catalogue: Catalogue,
+    beneath: dict[str, float],
+    below: tuple[Membrane, ...],
 ) -> Iterator[Membrane]:
-    skin = catalogue.skins[layer.skin] if isinstance(layer.skin, str) else skin_of(layer.skin, catalogue)
+    skin = lying(layer.skin, catalogue) if isinstance(layer.skin, str) else skin_of(layer.skin, catalogue)
     start, end = line_span(layer, part)
     strip = isinstance(layer, StripLayer)
     front, rear = _centred(layer, _strip_widths(layer, part)) if isinstance(layer, StripLayer) else (NOSE, TAIL)
@@ -326,12 +332,14 @@ def _skins(
     elif isinstance(layer, FilmLayer) and layer.tape_width_mm is not None:
         lapped = layer.tape_width_mm / (layer.tape_width_mm - layer.overlap_mm)
         plies = [(layer.plies * lapped, 0.0, end)]
+    piece = strip and isinstance(layer.skin, str) and layer.skin not in catalogue.skins
     for face in _COVERS.get(layer.face, (layer.face,)):
         for count, lifted, stop in plies:
-            yield Membrane(
+            made = Membrane(
                 line=line, skin=skin, plies=count, face=face, start=start, end=stop, strip=strip, front=front,
                 rear=rear, beneath_mm=beneath[face] + lifted,
             )  # fmt: skip
+            yield replace(made, takes=taken_up(made, part, catalogue, below)) if piece else made
         if not strip:
             beneath[face] += layer.plies * skin.total_thickness_mm
 

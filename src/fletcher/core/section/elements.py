@@ -58,6 +58,7 @@ class Membrane:
     `out` is 1 outside its face, −1 inside it (walls of hollow parts), 0 for webs and level plates; `beneath_mm` is the
     thickness of what lies between it and the face; `trim_mm` what a web leaves free below and above for bars; `slack`
     a film over open bays, which bends nothing and shears only as a tension field. `plies` counts overlaps in;
+    `takes` is the share of the strain of its place that it takes on the mean: a short stiff piece slips on its core;
     `folded_over` is the upright plate over whose edge a strip is folded where no wall lies beneath it.
     """
 
@@ -76,6 +77,7 @@ class Membrane:
     height: Edge = NOSE
     trim_mm: tuple[float, float] = (0.0, 0.0)
     slack: bool = False
+    takes: float = 1.0
     folded_over: Plate | None = None
 
     @property

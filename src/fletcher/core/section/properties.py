@@ -389,7 +389,7 @@ def _carries(elements: Elements, draws: Draws, i: int) -> Array:
     if m.face in ("web", "level") and not elements.hollow:
         mean = 0.5 * (draws.foam.E_tension + draws.foam.E_compression)
         return np.asarray(np.maximum(d.Et * m.plies - mean * m.thickness_mm, 0.0))
-    return np.asarray(d.Et * m.plies)
+    return np.asarray(d.Et * m.plies * m.takes)
 
 
 def _typical(draws: Draws) -> Draws:

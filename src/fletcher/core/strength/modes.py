@@ -193,14 +193,14 @@ def limits_of(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums) 
 
 def _skin_limit(elements: Elements, draws: Draws, geometry: Geometry, sums: Sums, i: int, stress: Array) -> SkinLimit:
     m, d, f = elements.membranes[i], draws.skins[i], draws.foam
-    stiff = (d.Et / m.skin.thickness_mm.typ)[:, None] * geometry.skin_on[i]
+    stiff = (d.Et * m.takes / m.skin.thickness_mm.typ)[:, None] * geometry.skin_on[i]
     crushes = np.zeros(len(geometry.y), bool)
     E, alone = (d.Et / m.skin.thickness_mm.typ)[:, None], stress
     if d.compressive is not None:
         crushes = d.compressive[0] < np.broadcast_to(stress[0], geometry.y.shape)
         stress = np.minimum(stress, d.compressive[:, None])
     buckles = None
-    gives = stress / E
+    gives = stress / (E * m.takes)
     if elements.hollow and m.plate is not None and d.compressive is not None:
         gives = d.compressive[:, None] / E
         buckles = None if m.face == "level" else alone / E
@@ -224,7 +224,7 @@ def _strip_ends(elements: Elements, draws: Draws, geometry: Geometry, i: int) ->
             ends += (np.abs(y - place) < 1e-6) & inside
     if not np.any(ends):
         return None
-    Et = draws.skins[i].Et * m.plies
+    Et = draws.skins[i].Et * m.plies * m.takes
     cost = m.skin.peel_N_per_25mm.typ / 25 * draw_factor(PEEL)
     return np.asarray((Et / np.sqrt(2 * cost * Et))[:, None] * ends)
 

@@ -122,7 +122,10 @@ def _patches(part: Part, layer: CutLayer | FittingLayer) -> Iterator[tuple[str, 
     cut = [
         la.skin
         for la in part.layers
-        if isinstance(la, FilmLayer | StripLayer) and la.enabled and isinstance(la.skin, str)
+        if isinstance(la, FilmLayer | StripLayer)
+        and la.enabled
+        and isinstance(la.skin, str)
+        and la.skin in reference().skins
     ]
     taken = {la.id for la in part.layers}
     own = next(f"patch-{n}" for n in range(1, 99) if f"patch-{n}" not in taken)

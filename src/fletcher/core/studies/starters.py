@@ -79,6 +79,7 @@ def _kinds(part: Part) -> Iterator[tuple[str, Iterator[Layer]]]:
     yield "Strip of tape or cloth", (_strip(part, face) for face in _FACES)
     yield "Film or cloth over a face", iter([_film(part)])
     yield "Sheet or board on a face", (WallLayer(id=NEW_ID, sheet="balsa_light_1.5", face=face) for face in _FACES)
+    yield "Patch, guard or skid of sheet", (_piece(part, face) for face in ("lower", "upper", "both"))
     yield "Upright web", _beside(WallLayer(id=NEW_ID, sheet="balsa_light_3", face="web", grain="across"))
     yield "Pocket, hole or slit", _beside(_cut(part))
     yield "Servo, battery, lead from stock", _fittings(part)
@@ -124,6 +125,14 @@ def _narrowest(part: Part) -> float:
 def _strip(part: Part, face: Literal["both", "upper", "lower"]) -> StripLayer:
     width = float(min(25, max(1, int(_narrowest(part) / 3))))
     return StripLayer(id=NEW_ID, skin="filament_tape_uni", face=face, width_mm=width)
+
+
+def _piece(part: Part, face: Literal["both", "upper", "lower"]) -> StripLayer:
+    """A piece of thin plywood of a size, as long as a hand is wide."""
+    width = float(min(30, max(1, int(_narrowest(part) / 3))))
+    start = round(0.1 * part.span_mm)
+    end = min(start + 80, part.span_mm - 1)
+    return StripLayer(id=NEW_ID, skin="birchply_0.4", face=face, width_mm=width, start_mm=start, end_mm=end)
 
 
 def _film(part: Part) -> FilmLayer:

@@ -27,6 +27,7 @@ from fletcher.core.document.airframe import (
     HingeLayer,
     JointLayer,
     Part,
+    StripLayer,
     WallLayer,
 )
 from fletcher.core.document.defaults import SUITS
@@ -206,7 +207,10 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         elif isinstance(layer, CutLayer):
             pass
         elif isinstance(layer.skin, str):
-            yield from _known(layer.skin, catalogue.skins, f"{here}.skin", "skin")
+            what, table = "skin", dict[str, Any](catalogue.skins)
+            if isinstance(layer, StripLayer):
+                what, table = "skin or sheet", table | catalogue.sheets
+            yield from _known(layer.skin, table, f"{here}.skin", what)
         else:
             yield from _known(layer.skin.resin, catalogue.resins, f"{here}.skin.resin", "resin")
             for n, ply in enumerate(layer.skin.plies):

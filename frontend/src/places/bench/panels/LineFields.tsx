@@ -17,7 +17,7 @@ const FACES = [
   { value: "lower", label: "Lower face" },
 ] as const;
 
-/** A tape, film, paper, cloth or own laminate, as a strip or over a face. */
+/** A tape, film, paper, cloth or own laminate, as a strip or over a face; a strip may be a piece of sheet. */
 export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
   const { layer, catalogue, problems, path, at, set } = props;
   const own = typeof layer.skin !== "string";
@@ -28,7 +28,9 @@ export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
           label="Material"
           value={typeof layer.skin === "string" ? layer.skin : OWN}
           options={[
-            ...optionsOf(catalogue.skins),
+            ...optionsOf(
+              layer.type === "strip" ? [...catalogue.skins, ...catalogue.sheets] : catalogue.skins,
+            ),
             { value: OWN, label: "Own laminate: cloth, resin, method", group: "Made here" },
           ]}
           problem={own ? undefined : at("skin")}
