@@ -90,6 +90,7 @@ describe("problems", () => {
 describe("the name of a line", () => {
   const catalogue = {
     skins: [{ key: "paper", name: "Kraft paper" }],
+    sheets: [{ key: "ply", name: "Birch plywood" }],
     bars: [],
     cloths: [{ key: "g", name: "Glass 49" }],
   } as unknown as Catalogue;
@@ -97,6 +98,7 @@ describe("the name of a line", () => {
   it("is the builder's own, or its material's, or tells the cloths", () => {
     expect(named({ name: "nose wrap" })).toBe("nose wrap");
     expect(named({})).toBe("Kraft paper");
+    expect(named({ skin: "ply" })).toBe("Birch plywood");
     expect(named({ skin: { plies: [{ cloth: "g" }] } })).toBe("Glass 49 in resin");
     expect(named({ skin: { plies: [{ cloth: "g" }, { cloth: "g" }] } })).toBe("2 plies of cloth");
     expect(named({ skin: "nothing" })).toBe("unknown material");
