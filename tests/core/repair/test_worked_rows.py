@@ -11,9 +11,12 @@ import pytest
 from fletcher.core.adhesion.curing import sampled_share
 from fletcher.core.document.joint import AcrossJoint
 from fletcher.core.joints.butt_and_scarf import FITS, MIXED, REACHED, _glued, pin_row, workmanship
+from fletcher.core.joints.strap_strength import lap_force, lap_rate
 from fletcher.core.joints.wing_root import pin_moment
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.uncertainty import limits, samples
+from fletcher.core.section.hinge_under_tape import hinge_moment
+from fletcher.core.section.moment_curvature import NEVER, Laws, Section
 from fletcher.core.section.splices import scarf_stress
 
 
@@ -75,3 +78,96 @@ def test_R20_faces_of_a_core_at_a_slope(faces, slope, holds, proof):
     site = SimpleNamespace(deep=20.0, line=lambda sort, wide: line)
     uses = [use for _, _, use in _glued(AcrossJoint(faces=faces, slope=slope), site, np.ones(1), np.zeros(1))]
     proof(f"{faces} 1:{slope:g}", 1 / float(uses[0][0]), holds, 1e-3)
+
+
+class Block:
+    """Foam X (E 14 pulled, 12 pressed, crushes at 0.30) with strips and rods at heights, by the march of a section."""
+
+    def __init__(self, wide, high, more=(), pull=14.0, push=12.0, crush=0.30):
+        """`more`: (height, area, E, yields at, gives at), stresses in MPa."""
+        levels = 1200
+        z = (np.arange(levels) + 0.5) / levels * high - high / 2
+        rows = [(v, wide * high / levels, pull, push, NEVER, crush / push) for v in z]
+        rows += [(v, area, E, E, yields / E, gives / E) for v, area, E, yields, gives in more]
+        self.edge = len(rows)
+        rows.append((-high / 2, 0.0, pull, push, NEVER, crush / push))
+        at, area, E_t, E_c, yields, gives = (np.array(v, float) for v in zip(*rows, strict=True))
+        self.section = Section(area, -at, Laws(E_t, E_c, yields, np.zeros(len(at)), gives))
+        self.pull = pull
+
+    def moment(self, tears):
+        """Moment at which the pulled face reaches a stress (MPa)."""
+        limits, never = np.full((2, self.edge + 1), NEVER)
+        limits[self.edge] = tears / self.pull
+        return float(self.section.reaches(limits, never, np.array(0.05))[2])
+
+
+SEAM = 0.80 * 0.874 * 0.45
+
+
+def test_R1_and_R4_a_seam_bears_less_than_the_foam_beside_it_by_the_section_s_own_plateau(proof):
+    plank = Block(120, 20)
+    proof("R1 cap of the seam", SEAM, 0.31464, 1e-4)
+    proof("R1 whole", plank.moment(0.45), 3297.8, 1e-3)
+    proof("R1 seam", plank.moment(SEAM), 2420.2, 1e-3)
+    proof("R4 crack worked in", plank.moment(0.80 * 0.55 * 0.92 * 0.45), 1401.2, 1e-3)
+
+
+def test_R3_one_rod_that_is_left_moves_the_axis_to_itself(proof):
+    rod = math.pi * 3**2 / 4
+    E, foam = 125e3, 13.0
+    halves = [(9 + side * 3 / 4, rod / 2, E - foam, 1e9, 1e9) for side in (-1, 1)]  # with its own bending, πd⁴/64
+    held = Block(180, 22, halves, pull=foam, push=foam, crush=1e9)
+    proof("R3 with the upper rod", held.moment(0.315), 8092.0, 1e-3)
+    proof("R3 without", Block(180, 22, pull=foam, push=foam, crush=1e9).moment(0.315), 4573.8, 1e-3)
+
+
+@pytest.mark.parametrize(("faces", "seam"), [((-1,), 3024.0), ((-1, 1), 3145.8)])
+def test_R8_tape_over_a_seam_yields_or_wrinkles_with_it(faces, seam, proof):
+    """Tape 0.028 × 48: yields at 35 MPa, wrinkles at k (E E_z G)^⅓ = 12.164."""
+    wrinkles = 0.25 * (2000 * 12 * 4.8) ** (1 / 3)
+    proof("R8 wrinkling", wrinkles, 12.164, 1e-4)
+    tapes = [(side * 10.014, 0.028 * 48, 2000.0, 35.0, wrinkles) for side in faces]
+    proof(f"R8 seam with tape on {len(faces)}", Block(120, 20, tapes).moment(SEAM), seam, 1e-3)
+
+
+@pytest.mark.parametrize(("pressed", "moment", "strip"), [(0.0, 910.7, 1.3067), (16.349, 928.6, 0.85253)])
+def test_R8_once_cracked_it_hangs_on_its_tape(pressed, moment, strip, proof):
+    pulled = np.array(35 * 0.028 * 48)
+    found, high = hinge_moment(20, 120, np.array(0.30), 0.028, pulled, np.array(pressed))
+    proof("R8 cracked", float(found), moment, 1e-3)
+    proof("R8 pressed strip", float(high), strip, 1e-3)
+
+
+@pytest.mark.parametrize(("length", "brittle"), [(75, 59.10), (150, 112.77), (300, 191.83), (600, 254.35)])
+def test_R13_a_sister_beside_a_broken_rod_hands_over_little_through_foam(length, brittle, proof):
+    """Two rods of 3, 4.5 apart: k = 2πG/arcosh((s² − r² − r²)/2r²), half a perimeter of grip."""
+    K, q = 125e3 * math.pi * 9 / 4, 0.85 * 0.20 * math.pi * 3 / 2
+    k = 2 * math.pi * 4.8 / math.acosh((4.5**2 - 2 * 1.5**2) / (2 * 1.5**2))
+    proof("R13 stiffness between them", k, 15.668, 1e-3)
+    rate = lap_rate(K, K, 1 / k, 1.0)
+    proof(f"R13 sister, {length}", float(lap_force(q, K, K, rate, length, True)), brittle, 2e-3)
+    if length == 150:
+        proof("R13 on foam that yields", float(lap_force(q, K, K, rate, length, False)), 120.17, 1e-3)
+
+
+def test_R14_a_new_rod_is_anchored_by_the_foam_around_it(proof):
+    """The tie of the product itself: a rod of 3 in foam of half depth 10, whose end is pulled, hands over most at its
+    end: q(0)/P = λ/tanh λL (Cox 1952)."""
+    k = 2 * math.pi * 4.8 / math.log(10 / 1.5)
+    proof("R14 bedding", k, 15.897, 1e-3)
+    K, q, length = 125e3 * math.pi * 9 / 4, 0.85 * 0.20 * math.pi * 3 / 2, 150.0
+    rate = math.sqrt(k / K)
+    proof("R14 rate", rate, 0.00424172, 1e-3)
+    # a host without end that does not stretch: the rod against it is the lap of two sides of which one is rigid
+    held = float(lap_force(q, K, 1e12, lap_rate(K, 1e12, 1 / k, 1.0), length, True))
+    proof("R14 brittle", q / rate * math.tanh(rate * length), 106.21, 1e-3)
+    assert held == pytest.approx(106.21, rel=0.01)
+    proof("R14 yielding", min(q * min(length, 4 / rate), 1e9), 120.17, 1e-3)
+
+
+def test_R24_what_lies_in_one_section_is_not_added_up(proof):
+    """The seam with its tape breaks at 3024; pins alone then bear 2307.2, tape alone 910.7: the part breaks at 3024."""
+    tape = [(-10.014, 0.028 * 48, 2000.0, 35.0, 1e9)]
+    first = Block(120, 20, tape).moment(SEAM)
+    proof("R24 break load", max(first, 2307.2, 910.7), 3024.0, 1e-3)
