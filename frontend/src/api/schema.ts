@@ -5796,14 +5796,16 @@ export interface components {
         /**
          * Making
          * @description The making of a part: what lies on what, sheets over its formers, skins on its faces, its flat pattern (None
-         *     where nothing is folded), how its sheets bend, what coats and guards would do, how hot its films are ironed, what to
-         *     mind while making it.
+         *     where nothing is folded), its ribs or formers as pieces, how its sheets bend, what coats and guards would do, how
+         *     hot its films are ironed, what to mind while making it.
          */
         Making: {
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
             /** Formed */
             formed: components["schemas"]["Formed"][];
+            /** Formers */
+            formers: components["schemas"]["Piece"][];
             /** Hardening */
             hardening: components["schemas"]["Hardening"][];
             /** Irons */

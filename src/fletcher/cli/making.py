@@ -30,6 +30,9 @@ def told_making(making: Making) -> str:
         out += _surface(surface)
     if making.pattern is not None:
         out += _pattern(making.pattern)
+    for f in making.formers:
+        out.append(f"  {f.count} × {f.name}: {f.length_mm:.1f} × {f.width_mm:.1f} mm, {f.says}")
+        out += [f"    {line.says}" for line in f.lines]
     for i in making.irons:
         bond = "not at all" if i.bond_C is None else f"{i.bond_C[0]:g} to {i.bond_C[1]:g} °C"
         out.append(f"  Iron {i.skin} on {i.beneath}: {bond}, it stands {i.limit_C:g} °C. {i.says}")

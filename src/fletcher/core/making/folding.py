@@ -136,7 +136,8 @@ def _third(a: Array, b: Array, from_a: np.floating, from_b: np.floating) -> Arra
     return np.asarray(a + along * unit + off * np.array([unit[1], -unit[0]]))
 
 
-def _sized(name: str, key: str, outline: list[tuple[float, float]], lines: list[SheetLine], count: int) -> Piece:
+def sized(name: str, key: str, outline: list[tuple[float, float]], lines: list[SheetLine], count: int) -> Piece:
+    """A piece of a sheet with its size, held against the stock sheet."""
     points = np.array(outline)
     width, length = (float(v) for v in points.max(0) - points.min(0))
     price = prices().get(key)
@@ -231,7 +232,7 @@ def _wing(part: Part, section: FoldedSection, catalogue: Catalogue, other: Part 
         points = [(round(float(x), 2), round(float(y), 2)) for x, y in ends2]
         lines.append(_mark("mark", points, f"the spar's {name} wall stands here"))
     border = [*map(_pair, flat.root), *map(_pair, flat.tip[::-1])]
-    pieces = [_sized("Skin, inner face up", section.board, border, lines, part.count)]
+    pieces = [sized("Skin, inner face up", section.board, border, lines, part.count)]
     pieces.append(_spar(part, section, outline, sizes))
     notes = []
     if 2 * ends[0].nose_radius_mm < 2 * t:
@@ -316,7 +317,7 @@ def _spar(part: Part, section: FoldedSection, outline: Folded, sizes: list[tuple
     root, tip = ([(round(x + shift, 2), y) for x, y in line] for line in (root, tip))
     says = f"foam out {in_mm(t, G)} wide to the outer paper, fold 90°: the wall sits on the top's edge"
     lines = [SheetLine(kind="foam_out", points=[root[i], tip[i]], width_mm=t, angle_deg=0, says=says) for i in (1, 2)]
-    return _sized("Spar, inner face up", section.board, [*root, *tip[::-1]], lines, part.count)
+    return sized("Spar, inner face up", section.board, [*root, *tip[::-1]], lines, part.count)
 
 
 def _box(part: Part, wall: WallLayer, catalogue: Catalogue, other: Part | None) -> Pattern:
@@ -356,7 +357,7 @@ def _box(part: Part, wall: WallLayer, catalogue: Catalogue, other: Part | None) 
         ]
         lines.append(_mark("cut", [*points, points[0]], f"{layer.name or 'opening'}: cut out before folding"))
     border = [*map(_pair, flat.root), *map(_pair, flat.tip[::-1])]
-    pieces = [_sized("Box, inner face up", wall.sheet, border, lines, part.count)]
+    pieces = [sized("Box, inner face up", wall.sheet, border, lines, part.count)]
     notes = [
         f"Closed along one edge: leave {in_mm(LAP_MM, G)} of outer paper free of foam on one side as a "
         "lap, or tape it.",

@@ -10,7 +10,8 @@ from fletcher.core.estimate.dents import Hardening, hardened
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.layup.stackup import StackUp, stack_up
 from fletcher.core.making.drape import Surface, surfaces_of
-from fletcher.core.making.folding import Pattern, pattern_of
+from fletcher.core.making.folding import Pattern, Piece, pattern_of
+from fletcher.core.making.formers import formers_of
 from fletcher.core.making.forming import PAPER_WEATHER_PCT, Formed, FormState, curl_radius, formed_of, ways_to_form
 from fletcher.core.making.ironing import Iron, irons_of
 from fletcher.core.materials.materials import Catalogue, Sheet
@@ -29,13 +30,14 @@ class SheetForming(Result):
 
 class Making(Result):
     """The making of a part: what lies on what, sheets over its formers, skins on its faces, its flat pattern (None
-    where nothing is folded), how its sheets bend, what coats and guards would do, how hot its films are ironed, what to
-    mind while making it."""
+    where nothing is folded), its ribs or formers as pieces, how its sheets bend, what coats and guards would do, how
+    hot its films are ironed, what to mind while making it."""
 
     stack: StackUp
     formed: list[Formed]
     surfaces: list[Surface]
     pattern: Pattern | None
+    formers: list[Piece]
     sheets: list[SheetForming]
     hardening: list[Hardening]
     irons: list[Iron]
@@ -62,6 +64,7 @@ def making(airframe: Airframe, part: Part, catalogue: Catalogue) -> Making:
         formed=formed_of(part, catalogue),
         surfaces=surfaces_of(part, catalogue),
         pattern=pattern_of(part, catalogue, other),
+        formers=formers_of(part, catalogue),
         sheets=[sheet_forming(catalogue.sheets[key], catalogue) for key in used],
         hardening=hardened(prepared_for(part, airframe.setting), catalogue),
         irons=irons_of(part, catalogue),

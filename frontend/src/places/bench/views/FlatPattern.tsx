@@ -111,7 +111,34 @@ export function FlatPattern({ pattern, name }: { pattern: Schemas["Pattern"]; na
   );
 }
 
-function PieceDrawing({ piece, name }: { piece: Piece; name: string }) {
+/** Ribs or formers, each as it is cut; those of a `body` are seen from behind. */
+export function Formers({ pieces, name, body }: { pieces: Piece[]; name: string; body: boolean }) {
+  const all = pieces.reduce((sum, p) => sum + p.count, 0);
+  return (
+    <details className="mb-5 border-b border-rule">
+      <summary className="min-h-10 cursor-pointer py-2 text-lead font-semibold">
+        Formers: {all} to cut, drawn under the skin
+      </summary>
+      {pieces.map((p) => (
+        <PieceDrawing
+          key={p.name}
+          piece={p}
+          name={name}
+          ends={body ? ["left", "right"] : ["front", "rear"]}
+        />
+      ))}
+    </details>
+  );
+}
+
+interface PieceProps {
+  piece: Piece;
+  name: string;
+  /** What lies at its left and at its right. */
+  ends?: readonly [string, string];
+}
+
+function PieceDrawing({ piece, name, ends = ["root", "tip"] }: PieceProps) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const svg = useRef<SVGSVGElement>(null);
   const clip = useId();
@@ -140,7 +167,7 @@ function PieceDrawing({ piece, name }: { piece: Piece; name: string }) {
       </figcaption>
       <div className="grid grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)] items-start gap-x-5 max-md:grid-cols-1">
         <div ref={ref} className="min-w-0">
-          {width > 0 && <Flat {...{ piece, width, svg, clip }} />}
+          {width > 0 && <Flat {...{ piece, width, svg, clip, ends }} />}
         </div>
         <ol className="text-small leading-snug" aria-label={`Work on ${piece.name}`}>
           {piece.lines.map((l, i) => (
@@ -177,10 +204,11 @@ interface FlatProps {
   width: number;
   svg: Ref<SVGSVGElement>;
   clip: string;
+  ends: readonly [string, string];
 }
 
 /** The piece lying: root at the left as on the drawing sheet, so that x of the sheet runs down. */
-function Flat({ piece, width, svg, clip }: FlatProps) {
+function Flat({ piece, width, svg, clip, ends }: FlatProps) {
   const all = [...piece.outline, ...piece.lines.flatMap((l) => l.points)];
   const span = (k: 0 | 1) => [Math.min(...all.map((p) => p[k])), Math.max(...all.map((p) => p[k]))] as const;
   const [[x0, x1], [y0, y1]] = [span(0), span(1)];
@@ -241,10 +269,10 @@ function Flat({ piece, width, svg, clip }: FlatProps) {
         );
       })}
       <text x={px(y0)} y={height - 4} fontSize={12}>
-        root
+        {ends[0]}
       </text>
       <text x={px(y1)} y={height - 4} fontSize={12} textAnchor="end">
-        tip
+        {ends[1]}
       </text>
     </svg>
   );

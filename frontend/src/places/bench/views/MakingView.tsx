@@ -3,7 +3,7 @@ import { Word } from "../../../words/Word";
 import { bare, plain, show, unitOf } from "../../../forms/units";
 import { Cautions } from "../../../words/Cautions";
 import { DrapeTables } from "./DrapeTables";
-import { FlatPattern } from "./FlatPattern";
+import { FlatPattern, Formers } from "./FlatPattern";
 import { useStudy, type Subject } from "../../../part/useStudy";
 import { ofWords, Table } from "../../../words/Table";
 
@@ -15,11 +15,18 @@ export function MakingView({ subject, name }: { subject: Subject; name: string }
   if (study.isError)
     return <p className="p-6 text-fail">This could not be computed for this state. Mend what is marked.</p>;
   if (!study.data) return <p className="p-6 text-soft">Laying it out…</p>;
-  const { stack, formed, surfaces, pattern, sheets, hardening, irons, cautions } =
+  const { stack, formed, surfaces, pattern, formers, sheets, hardening, irons, cautions } =
     study.data as Schemas["Making"];
   return (
     <section className={`px-5 py-3 ${study.isFetching ? "stale" : ""}`} aria-label="Making it">
       {pattern && <FlatPattern pattern={pattern} name={name} />}
+      {formers.length > 0 && (
+        <Formers
+          pieces={formers}
+          name={name}
+          body={subject.document.parts.some((p) => p.id === subject.part_id && p.kind === "fuselage")}
+        />
+      )}
       <StackTable stack={stack} />
       {formed.length > 0 && (
         <>
