@@ -49,7 +49,7 @@ _LEANS = 0.02
 _NO_NEARER = 1.1
 """What is free to sway and typically holds so many times what it does held straight is not followed in the samples."""
 _KEPT = 64
-_RESTS: dict[tuple[Airframe, Part, int, Case], tuple[tuple[float, float] | None]] = {}
+_RESTS: dict[tuple[Airframe, Part, Case], tuple[tuple[float, float] | None]] = {}
 """What parts without one of their lines carry: sizes of that line are tried one after another, the rest is the same."""
 
 
@@ -144,8 +144,8 @@ class Analysis:
         """`_rest` of the part without a line; the same whatever that line is like: kept while the line is changed."""
         beside = tuple(p for p in self.airframe.parts if p.id != self.part.id)
         layers = (*other.layers[:line], *other.layers[line + 1 :])
-        key = (self.airframe.model_copy(update={"parts": beside}), other.model_copy(update={"layers": layers}), line,
-               self.case)  # fmt: skip
+        bare = other.model_copy(update={"layers": layers, "damage": (), "name": ""})
+        key = self.airframe.model_copy(update={"parts": beside}), bare, self.case
         kept = _RESTS.get(key)
         if kept is None:
             kept = (_rest(self.airframe, other, self.case, None),)
