@@ -4055,7 +4055,7 @@ export interface components {
              * @default none
              * @enum {string}
              */
-            over: "none" | "pins" | "splints" | "tape_one" | "tape_both" | "tape_wrap" | "filament" | "cloth" | "doubler" | "doubler_both" | "straps" | "straps_both" | "flute_rods";
+            over: "none" | "pins" | "splints" | "tape_one" | "tape_both" | "tape_wrap" | "filament" | "cloth" | "doubler" | "doubler_both" | "straps" | "straps_both" | "flute_rods" | "paper";
             /**
              * Stock
              * @description Bar, pin, tape or cloth; of a graft the skin over it

@@ -9,7 +9,7 @@ import pytest
 
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.airframe import Airframe
-from fletcher.core.document.damage import CrushMark
+from fletcher.core.document.damage import CreaseMark, CrushMark
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.estimate.analyse import analyse
 from fletcher.core.estimate.report import estimate
@@ -17,6 +17,7 @@ from fletcher.core.estimate.verdicts import verdict_of
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.damage_model import CRUSHED_KEEPS, as_damaged, crushed_away
 from fletcher.core.repair.inspection import Crash, inspect, what_is_left
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from fletcher.core.validation.airframe import read
 from tests.core.joints.test_joints import DEEP, plank
 
@@ -296,3 +297,17 @@ def test_a_break_that_comes_later_beside_damage_counts_for_no_more_than_the_whol
     assert lowest == pytest.approx(whole.judged.breaks / alone.judged.breaks)
     weaker = replace(whole, whole=alone)
     assert weaker.judged.breaks == pytest.approx(whole.judged.breaks)
+
+
+def test_a_crease_opposite_a_hatch_leaves_the_sides():
+    """A box whose lower wall is creased under its hatch hangs on its sides and on the rest of the wall: it has not
+    nothing left."""
+    box = CONSTRUCTIONS["box_fuselage"].part()
+    hurt = box.model_copy(update={"damage": (CreaseMark(id="crease", at_mm=60, face="lower"),)})
+    left = what_is_left(Airframe(name="B", all_up_mass_g=700, parts=(hurt,)), hurt)
+    beside = box.model_copy(update={"damage": (CreaseMark(id="crease", at_mm=200, face="lower"),)})
+    further = what_is_left(Airframe(name="B", all_up_mass_g=700, parts=(beside,)), beside)
+    assert left.fly == "no"
+    for under, out in zip(left.cases, further.cases, strict=True):
+        assert 0.1 * under.whole.typ < under.left.typ < under.whole.typ
+        assert under.left.typ < out.left.typ

@@ -11,8 +11,12 @@ from fletcher.core.document.damage import BentMark, BreakMark, CreaseMark, Opene
 from fletcher.core.document.joint import Strap, WallJoint
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import QUICK_SAMPLES, samples
 from fletcher.core.repair.candidates import fixes_for, glues_for
+from fletcher.core.repair.damage_model import CREASED
 from fletcher.core.repair.evaluate import computed
+from fletcher.core.repair.inspection import what_is_left
+from fletcher.core.repair.phrasing import fix_words
 from fletcher.core.repair.recipe import Fix, Recipe
 from fletcher.core.repair.schema import MendOption, MendWish
 from fletcher.core.studies.constructions import CONSTRUCTIONS
@@ -153,3 +157,32 @@ def test_it_is_too_cold_for_the_glue_is_said_by_its_field():
     assert refused.value.problems[0].path == "wish.warmth_C"
     late = [computed(airframe, part, recipe, MendWish(warmth_C=t)).option.fly_min.typ for t in (25, 20, 12)]
     assert np.all(np.diff(late) > 0)
+
+
+def test_R17_new_paper_over_a_crease(proof):
+    """REPAIR, check R17: heavy board, paper 0.175 whose crease bears 11.5 MPa, core 4.65; the creased paper keeps 0.3,
+    new paper of 0.095 lies over it with 0.85 of its face glued: M = σ (t_q + r t_p)(t_c + t_p) w, per width."""
+    old, new, core, crease = 0.175, 0.095, 4.65, 11.5
+    proof("R17 whole", crease * old * (core + old), 9.710, 1e-3)
+    proof("R17 mended", 0.85 * crease * (new + CREASED * old) * (core + old), 6.957, 1e-3)
+
+
+@pytest.mark.parametrize(("key", "offered"), [("folded_wing", True), ("box_fuselage", True), ("fluted_wing", False)])
+def test_new_paper_is_offered_for_creased_boards_alone(key, offered):
+    part = CONSTRUCTIONS[key].part().model_copy(update={"damage": (CreaseMark(id="crease", at_mm=60, face="lower"),)})
+    over = {f.over for f in fixes_for(part.damage[0], part)}
+    assert ("paper" in over) == offered
+
+
+def test_new_paper_weighs_its_own_and_gives_back_what_the_crease_took():
+    part = CONSTRUCTIONS["folded_wing"].part()
+    hurt = part.model_copy(update={"damage": (CreaseMark(id="crease", at_mm=30, face="lower"),)})
+    airframe = Airframe(name="A", all_up_mass_g=700, parts=(hurt,))
+    fix = next(f for f in fixes_for(hurt.damage[0], hurt) if f.over == "paper" and f.each_side_mm == 25)
+    recipe = Recipe(fixes=(fix,), glue="contact_foamsafe_clear")
+    with samples(QUICK_SAMPLES):
+        option = computed(airframe, hurt, recipe, MendWish(), []).option
+    left = what_is_left(airframe, hurt)
+    assert left.cases[0].left.typ < 0.9 * left.cases[0].whole.typ < option.cases[0].then.typ
+    assert "paper" in fix_words(fix, hurt.damage[0])
+    assert {n.key for n in option.needs} >= {"kraft_pva"} and option.more_g.typ > 0.1

@@ -12,6 +12,7 @@ import math
 from collections.abc import Iterator, Sequence
 
 from fletcher.core.adhesion.adhesives import (
+    SHEET_FACES,
     adhesives,
     between,
     curings,
@@ -62,6 +63,8 @@ WRAP_OVER = 1.5
 """A wrap goes past each end of a split by so many diameters."""
 DOUBLED_MM = (25.0, 40.0, 60.0)
 """Reach of doublers and straps on each side of a seam in walls."""
+NEW_PAPER = "kraft_pva"
+"""What is laid over a crease in paper-faced board."""
 GLUES = 12
 """So many adhesives are tried for the seams."""
 
@@ -71,6 +74,7 @@ def glues_for(part: Part, at_hand: Sequence[str] = (), warmth_C: float = 20.0) -
     the best. Where nothing of that is at hand, those at hand that have to be tried on a scrap come last."""
     family = foam_families().get(part.foam or "")
     pair, attacked = _walls_pair(part)
+    fluted = construction_of(part) == "twin_wall"
     found: list[tuple[bool, float, str]] = []
     doubtful: list[tuple[bool, float, str]] = []
     for key in adhesives():
@@ -79,6 +83,9 @@ def glues_for(part: Part, at_hand: Sequence[str] = (), warmth_C: float = 20.0) -
         untried = key in at_hand and tried_first(key, part.foam)
         fits = row is not None and row.suits >= 2 and not hurts and (untried or suits_foam(key, part.foam))
         share = (0.0 if row is None else row.suits) if family is None else on_foams()[key, family].efficiency.typ
+        if fluted:  # wall on wall, by what is known of this sheet
+            face = on_foams()[key, SHEET_FACES["twin_wall"]]
+            fits, share = face.verdict in ("good", "ok"), face.efficiency.typ
         if fits and warmth_C >= curings()[key].least_C:
             (doubtful if untried else found).append((key not in at_hand, -share, key))
     sure = [key for _, _, key in sorted(found)[:GLUES]]
@@ -89,8 +96,6 @@ def _walls_pair(part: Part) -> tuple[str, str | None]:
     """The pair of materials that a seam of the part joins, and the foam in its walls that a glue must not eat."""
     if part.foam is not None:
         return "foam_foam", None
-    if construction_of(part) == "twin_wall":
-        return "nylon_hdpe_foam", None
     keys = [la.sheet for la in part.layers if isinstance(la, WallLayer) and isinstance(la.sheet, str)]
     cores = [reference().sheets[k].core for k in keys]
     family = next((foam_families().get(c) for c in cores if c is not None), None)
@@ -186,7 +191,10 @@ def _walls(mark: CreaseMark | OpenedMark | BreakMark | BentMark, part: Part, fix
     twin = construction_of(part) == "twin_wall"
     outer = (la for la in part.layers if isinstance(la, WallLayer) and la.face not in ("web", "level"))
     sheet = next((la.sheet for la in outer), None)
+    papered = isinstance(sheet, str) and reference().sheets[sheet].facing is not None
     for each in (d for d in DOUBLED_MM if d <= room):
+        if papered:
+            yield fix.model_copy(update={"over": "paper", "stock": NEW_PAPER, "each_side_mm": each})
         sized = fix.model_copy(update={"each_side_mm": each})
         if isinstance(sheet, str) and not twin:
             yield sized.model_copy(update={"over": "doubler", "stock": sheet})

@@ -309,7 +309,8 @@ def parted_at(part: Part) -> float | None:
     elements = elements_of(part, reference())
     if elements.hollow:
         try:
-            return 0.0 if list(hangs_together(elements, "")) else None
+            slit = 0.25 * min(part.root_thickness_mm, part.tip_thickness_mm)
+            return 0.0 if list(hangs_together(elements, "", slit)) else None
         except ValueError:
             return 0.0
     places = sorted({0.5 * (h.start + h.end) for h in elements.holes})

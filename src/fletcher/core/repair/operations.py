@@ -29,7 +29,7 @@ from fletcher.core.repair.way_glue import SPLICED, SPLICES, THREAD, WRAPPED, wra
 
 _SEAMS = frozenset({
     "graft", "reglue", "scarf_faces", "dowel_pins", "reglue_joint", "splint", "doubler", "splint_inside", "flute_rod",
-    "close_seam",
+    "close_seam", "paper_again",
 })  # fmt: skip
 """Steps that use the glue of the seams."""
 _BEDS = frozenset({"rebed_bar", "sister_spar", "replace_bar"})
@@ -39,7 +39,7 @@ _SPLICES = frozenset({"sleeve_rod", "scarf_bar"})
 _JOINT_OF = {
     "splint": "bond", "relay_skin": "bond", "sister_spar": "bond", "rebed_bar": "bond", "replace_bar": "bond",
     "reglue": "seam", "scarf_faces": "seam", "pack_crack": "seam", "dowel_pins": "seam", "graft": "seam",
-    "reskin": "lap", "close_seam": "seam",
+    "reskin": "lap", "close_seam": "seam", "paper_again": "bond",
 }  # fmt: skip
 """The joint that a step makes, as its id tells it."""
 _HEATS = frozenset({"straighten", "warm_crush"})

@@ -44,6 +44,7 @@ _OVERS = {
     "straps": "{count} strips of {name} on each wall, {each} to each side",
     "straps_both": "{count} strips of {name} on each wall, outside and inside, {each} to each side",
     "flute_rods": "{count} rods of {name} in the flutes of each wall, {each} to each side",
+    "paper": "{name} over every wall, grain along, {each} to each side",
     "cloth": "{name} over it, {first} and {far} to each side",
 }
 

@@ -49,7 +49,7 @@ Way = Literal[
 
 Over = Literal[
     "none", "pins", "splints", "tape_one", "tape_both", "tape_wrap", "filament", "cloth", "doubler", "doubler_both",
-    "straps", "straps_both", "flute_rods",
+    "straps", "straps_both", "flute_rods", "paper",
 ]  # fmt: skip
 
 WAYS: dict[type, tuple[Way, ...]] = {
@@ -99,7 +99,7 @@ class Fix(Document):
 _CUTS = frozenset({"graft", "scarf", "scarf_bar", "replace_bar", "reskin", "warm", "straighten"})
 """Ways that cut sound material away, or change it, before they mend."""
 _SEAMED = frozenset({"reglue", "scarf", "graft", "reglue_joint", "close_seam"})
-_GLUED_ON = frozenset({"pins", "splints", "doubler", "doubler_both", "straps", "straps_both", "flute_rods"})
+_GLUED_ON = frozenset({"pins", "splints", "doubler", "doubler_both", "straps", "straps_both", "flute_rods", "paper"})
 """Ways, and what is laid over them, that take the glue of the seams."""
 
 

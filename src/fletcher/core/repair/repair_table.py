@@ -65,6 +65,7 @@ _OVER = {
     "tape_wrap": "tape_wrap",
     "filament": "filament_tape", "cloth": "cloth_patch", "doubler": "doubler", "doubler_both": "doubler",
     "straps": "splint", "straps_both": "splint_inside", "flute_rods": "flute_rod",
+    "paper": "paper_again",
 }  # fmt: skip
 _WAY = {
     "reglue": "reglue", "scarf": "scarf_faces", "pack": "pack_crack", "graft": "graft", "warm": "warm_crush",

@@ -362,11 +362,12 @@ def bolts_fit(elements: Elements, path: str) -> Iterator[Problem]:
                     return
 
 
-def hangs_together(elements: Elements, path: str) -> Iterator[Problem]:
-    """A hollow part must be one network of walls, or bars alone."""
+def hangs_together(elements: Elements, path: str, tied_mm: float = 0.0) -> Iterator[Problem]:
+    """A hollow part must be one network of walls, or bars alone. Over less than `tied_mm` pieces that stand apart are
+    held to one another by the walls beyond."""
     if not elements.hollow:
         return
-    message = _apart(elements)
+    message = _apart(elements, tied_mm)
     if message is not None:
         yield Problem(path=f"{path}.layers", message=message)
 
@@ -376,19 +377,19 @@ _KEPT = 512
 """So many answers are kept: a part is checked again for every joint that is tried on it, and these do not matter."""
 
 
-def _apart(elements: Elements) -> str | None:
+def _apart(elements: Elements, tied_mm: float) -> str | None:
     """Why a hollow part does not hang together; None where it does."""
     p = elements.part
     key = (elements.membranes, elements.bars, elements.openings, elements.outline, p.span_mm, p.root_chord_mm,
-           p.tip_chord_mm, p.root_thickness_mm, p.tip_thickness_mm, p.tip_setback_mm)  # fmt: skip
+           p.tip_chord_mm, p.root_thickness_mm, p.tip_thickness_mm, p.tip_setback_mm, tied_mm)  # fmt: skip
     if key not in _KNOWN:
         if len(_KNOWN) >= _KEPT:
             _KNOWN.clear()
-        _KNOWN[key] = _parted(elements)
+        _KNOWN[key] = _parted(elements, tied_mm)
     return _KNOWN[key]
 
 
-def _parted(elements: Elements) -> str | None:
+def _parted(elements: Elements, tied_mm: float) -> str | None:
     stops = elements.breaks()
     y = np.array([0.5 * (a + b) for a, b in itertools.pairwise(stops)])
     geometry, draws = geometry_of(elements, y, y, np.zeros_like(y)), draws_of(elements)
@@ -396,6 +397,8 @@ def _parted(elements: Elements) -> str | None:
         bends = any(geometry.skin_on[i, k] and not m.slack for i, m in enumerate(elements.membranes))
         if not bends and not np.any(geometry.bar_on[:, k]):
             return f"nothing carries {in_mm(y[k], F0)} out: a hollow part needs walls or bars there"
+        if stops[k + 1] - stops[k] < tied_mm:
+            continue
         net = section_network(elements, draws, geometry, k)
         _, label = net.components()
         pieces = len({int(label[n]) for n in (*net.first, *net.second)})
