@@ -16,6 +16,7 @@ from fletcher.core.document.airframe import Airframe
 from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.events import findings
 from fletcher.core.repair.inspection import what_is_left
+from fletcher.core.repair.reopening import reopened
 from fletcher.core.repair.schema import Mending, MendWish
 from tests.browser.test_access import faults
 from tests.browser.test_bench import fill
@@ -152,6 +153,14 @@ def test_an_adopted_repair_is_worked_through_and_recorded(loud_page, fleet, stor
     fill(work, "Twist, measured", "3")
     expect(work.get_by_role("status")).to_have_text("✕ a check failed: do not fly")
     expect(standing).to_contain_text("Do not fly: a check failed, twist")
+    standing.get_by_role("button", name=re.compile("^Mark it again: ")).click()
+    back = [m.model_dump(mode="json") for m in reopened(after.parts[0], before.parts[0].damage)]
+    assert back and len(back) < len(before.parts[0].damage)
+    expect(standing).to_contain_text("Mark by hand")
+    saved(page)
+    assert stored("Dunlin Post")["document"]["parts"][0]["damage"][-len(back) :] == back
+    page.get_by_role("button", name="Undo").click()
+    saved(page)
     fill(work, "Twist, measured", "0.5")
     expect(work.get_by_role("status")).to_have_text("✓ all done, every check passed")
     page.get_by_role("tab", name="Record").click()

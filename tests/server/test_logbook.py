@@ -366,3 +366,13 @@ def test_a_repair_lies_where_its_new_lines_do():
     after = type(part).model_validate(whole)
     assert services.stretches_of(part, after) == ((40, part.span_mm), (120, 120), (10, 60))
     assert services.stretches_of(after, after) == ()
+
+
+def test_marks_that_can_stand_again_are_told_and_others_left_out(ann):
+    part = STUDY["document"]["parts"][0]
+    bare = copy.deepcopy(STUDY)
+    bare["document"]["parts"][0]["damage"] = []
+    status, back = ann.send("POST", "crash/reopen", {**bare, "marks": part["damage"]})
+    assert status == 200 and [m["id"] for m in back] == [m["id"] for m in part["damage"]]
+    assert ann.send("POST", "crash/reopen", {**STUDY, "marks": part["damage"]}) == (200, [])
+    assert ann.send("POST", "crash/reopen", {**bare, "marks": part["damage"] * 9})[0] == 422

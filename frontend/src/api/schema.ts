@@ -517,6 +517,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crash/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Reopened
+         * @description Of the marks of a repair those that the part can have again.
+         */
+        post: operations["fletcher_server_crash_api_read_reopened"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crash/slip": {
         parameters: {
             query?: never;
@@ -7081,6 +7101,19 @@ export interface components {
             strength_percent: components["schemas"]["Band"];
         };
         /**
+         * Reopening
+         * @description Marks that a repair took away, whose check failed.
+         */
+        Reopening: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Marks */
+            marks: (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["CreaseMark"] | components["schemas"]["OpenedMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
+            /** Part Id */
+            part_id: string;
+        };
+        /**
          * Resin
          * @description A resin for laminates; `shear_strain_pct` at which a ply fails in shear along its fibres.
          */
@@ -9744,6 +9777,30 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    fletcher_server_crash_api_read_reopened: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Reopening"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["CreaseMark"] | components["schemas"]["OpenedMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
+                };
             };
         };
     };

@@ -11,6 +11,7 @@ import { Conflict } from "../../part/Conflict";
 import { Kept } from "../../part/Kept";
 import { useKept, useStored } from "../../part/useKept";
 import { DeskPlan } from "./DeskPlan";
+import { FailedCheck } from "./FailedCheck";
 import { Measure } from "./Measure";
 import { Mend } from "./Mend";
 import { Pictures } from "./Pictures";
@@ -125,7 +126,7 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
             mending={mending.flatMap((j) => j.marks)}
             marked={() => show("broke")}
           />
-          <Standing {...{ subject, part, mending }} />
+          <Standing {...{ subject, part, mending, change }} />
         </div>
         <Tabs.Root value={tab} onValueChange={show}>
           <Tabs.List aria-label="Steps" className="flex flex-wrap border-b border-rule px-3">
@@ -177,23 +178,26 @@ interface StandingProps {
   subject: Subject;
   part: Part;
   mending: Schemas["JobOut"][];
+  change: (edit: (part: Part) => Part) => void;
 }
 
 /** What stands: every mark in a line, what is being mended, and what is left of the part. */
-function Standing({ subject, part, mending }: StandingProps) {
+function Standing({ subject, part, mending, change }: StandingProps) {
   const marks = part.damage ?? [];
   const study = useStudy("left", subject, (body) => api.POST("/api/crash/left", { body }), marks.length > 0);
   const left = marks.length > 0 ? study.data : undefined;
   return (
     <aside aria-label="As it stands" className="py-2 text-body leading-snug">
-      {mending.map((job) => (
-        <p key={job.id} className={`pb-2 ${job.state === "failed" ? "text-fail" : ""}`}>
-          <strong>{job.state === "failed" ? "✕ Do not fly" : "Being mended"}</strong>
-          {job.state === "failed"
-            ? `: a check failed, ${job.checks.find((c) => c.holds === false)!.what.toLowerCase()}. Mark anew what is not mended.`
-            : `: ${job.marks.map((m) => MARKS[m.kind].toLowerCase()).join(", ") || "work"}; it flies when every step is done and every check measured.`}
-        </p>
-      ))}
+      {mending.map((job) =>
+        job.state === "failed" ? (
+          <FailedCheck key={job.id} {...{ job, subject, part, change }} />
+        ) : (
+          <p key={job.id} className="pb-2">
+            <strong>Being mended</strong>
+            {`: ${job.marks.map((m) => MARKS[m.kind].toLowerCase()).join(", ") || "work"}; it flies when every step is done and every check measured.`}
+          </p>
+        ),
+      )}
       {marks.length === 0 && mending.length === 0 && (
         <p className="text-soft">
           Nothing is marked on this part. Press on the drawing where it broke and say what it is; its number

@@ -13,6 +13,7 @@ __all__ = [
     "pareto_search",
     "phrasing",
     "recipe",
+    "reopening",
     "schema",
     "toughen",
 ]

@@ -25,6 +25,7 @@ from fletcher.core.repair.mark_menu import Offer, offers_at
 from fletcher.core.repair.pareto_search import search
 from fletcher.core.repair.phrasing import FIELD_BOX, short_name
 from fletcher.core.repair.recipe import Recipe
+from fletcher.core.repair.reopening import reopened
 from fletcher.core.repair.schema import CheckAfter, Mending, MendOption, MendWish, Operation, Progress
 from fletcher.core.repair.toughen import Toughening, toughenings
 from fletcher.server.airframes.api import AirframeOut
@@ -64,6 +65,18 @@ def read_offers(request: SignedIn, payload: Pressed) -> list[Offer]:
 def read_left(request: SignedIn, payload: Study) -> Left:
     """What the marks of damage leave of the part, case by case, and what that means for flying."""
     return what_is_left(payload.document, payload.part())
+
+
+class Reopening(Study):
+    """Marks that a repair took away, whose check failed."""
+
+    marks: Annotated[list[Mark], Field(max_length=24)]
+
+
+@router.post("/reopen", response=list[Mark])
+def read_reopened(request: SignedIn, payload: Reopening) -> list[Mark]:
+    """Of the marks of a repair those that the part can have again."""
+    return list(reopened(payload.part(), payload.marks))
 
 
 class Thing(Schema):
