@@ -7,8 +7,8 @@ import pytest
 from fletcher.core.adhesion.adhesives import adhesives
 from fletcher.core.adhesion.readiness import ready_after
 from fletcher.core.demo.crash import crashed_airframe
-from fletcher.core.document.airframe import JointLayer, Part
-from fletcher.core.document.damage import BarMark, BreakMark, CrushMark, LooseMark, MissingMark
+from fletcher.core.document.airframe import FilmLayer, JointLayer, Part
+from fletcher.core.document.damage import BarMark, BreakMark, CrushMark, LooseMark, MissingMark, PeeledMark
 from fletcher.core.document.joint import AcrossJoint, Glued
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.repair.operations import CHECK_MIN, SAFE_MIN, fixed_after, glues_of, needs_of, tools_of, work_of
@@ -137,5 +137,17 @@ def test_what_it_takes_is_named_once_and_only_what_is_used():
 ])  # fmt: skip
 def test_what_a_step_has_to_wait_for_by_itself(key: str, glue: str, minutes: float):
     recipe = Recipe(fixes=(Fix(mark="seam", way="reglue"),), glue=glue)
-    assert fixed_after(repair_steps()[key], recipe, WHOLE, 20.0) == minutes
+    assert fixed_after(repair_steps()[key], SEAM, recipe, WHOLE, 20.0) == minutes
     assert SAFE_MIN.typ == 6 and CHECK_MIN.typ == 10
+
+
+@pytest.mark.parametrize(("skin", "glue"), [("glass_49", "epoxy_laminating"), ("lamfilm_38", "contact_foamsafe_clear")])
+def test_a_skin_is_laid_again_in_what_it_was_laid_in(skin: str, glue: str):
+    """Cloth in its resin, which has to set; film and tape with a glue that bends with them."""
+    part = WHOLE.model_copy(update={"layers": (FilmLayer(id="skin", skin=skin, face="both"),)})
+    off = PeeledMark(id="off", of="skin", start_mm=100, end_mm=180)
+    for way in ("relay", "reskin"):
+        recipe = Recipe(fixes=(Fix(mark="off", way=way, each_side_mm=25),), glue="epoxy_30min")
+        after = mended(part.model_copy(update={"damage": (off,)}), recipe)
+        glues = {la.glue.adhesive for la in after.layers if isinstance(la, JointLayer)}
+        assert glues == {glue} == set(glues_of(part.model_copy(update={"damage": (off,)}), recipe))

@@ -39,6 +39,7 @@ from fletcher.core.document.damage import (
 from fletcher.core.materials.materials import Bar
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import draw_bar, draw_foam, draw_skin, samples
+from fletcher.core.repair.damage_model import questions
 from fletcher.core.repair.mark_menu import construction_of
 from fletcher.core.repair.recipe import WAYS, Fix, Way
 from fletcher.core.repair.repair_lines import walled
@@ -193,7 +194,7 @@ def _walls(mark: CreaseMark | OpenedMark | BreakMark | BentMark, part: Part, fix
     sheet = next((la.sheet for la in outer), None)
     papered = isinstance(sheet, str) and reference().sheets[sheet].facing is not None
     for each in (d for d in DOUBLED_MM if d <= room):
-        if papered:
+        if papered and not isinstance(mark, BreakMark):  # paper carries on one side alone where all is in two
             yield fix.model_copy(update={"over": "paper", "stock": NEW_PAPER, "each_side_mm": each})
         sized = fix.model_copy(update={"each_side_mm": each})
         if isinstance(sheet, str) and not twin:
@@ -291,6 +292,12 @@ def fixes_for(mark: Mark, part: Part, at_hand: Sequence[str] = ()) -> list[Fix]:
         elif isinstance(mark, BentMark) and way == "strap":
             if part.foam is None and mark.at_mm is not None and walled(part):
                 out += _walls(mark, part, fix)
+        elif (
+            isinstance(mark, BentMark)
+            and way == "straighten"
+            and any(q.mark.id == mark.id and q.found is None for q in questions(part))
+        ):
+            continue  # look first whether a bar has cracked in the bend
         elif isinstance(mark, BentMark) and mark.at_mm is not None and way == "straighten" and part.foam is None:
             continue  # a kinked wall is creased: warmth does not mend it
         elif isinstance(mark, CrackMark | BreakMark):

@@ -424,6 +424,8 @@ def found_whole(mark: Mark, part: Part) -> Mark:
     return mark.model_copy(update={"whole": tuple(layer.id for layer, _ in crossing(part, mark))})
 
 
+TAKEN = "taken-"
+"""Begins the ids of marks that others took along."""
 _SAME_MM = 5.0
 """Marks of one bar so close to one another are of one place."""
 
@@ -432,7 +434,7 @@ def taken_along(part: Part) -> Part:
     """The part with a mark for every bar that its marks took along: those found broken, and those that nobody saw. In a
     bend nobody knows where: that one is only asked after."""
     more: list[Mark] = []
-    names = (f"taken-{n}" for n in itertools.count(1) if all(m.id != f"taken-{n}" for m in part.damage))
+    names = (f"{TAKEN}{n}" for n in itertools.count(1) if all(m.id != f"{TAKEN}{n}" for m in part.damage))
     for q in questions(part):
         bent = isinstance(q.mark, BentMark) and q.mark.at_mm is None
         if isinstance(q.layer, BarLayer) and q.found != "whole" and not bent:

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from fletcher.core.common.quantities import F0, in_mm
-from fletcher.core.document.airframe import HingeLayer, JointLayer, Part, StripLayer, WallLayer
+from fletcher.core.document.airframe import FilmLayer, HingeLayer, JointLayer, Part, StripLayer, WallLayer
 from fletcher.core.document.cases import DeflectedCase
 from fletcher.core.document.damage import (
     BarMark,
@@ -28,6 +28,7 @@ from fletcher.core.estimate.phrasing import stock_name
 from fletcher.core.materials.plates import lying
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.damage_model import Question, chord_at, crack_to_a_bar, questions, thickness_at
+from fletcher.core.repair.way_glue import CLOTHS
 from fletcher.core.section.assembly import line_span
 from fletcher.core.structure.control_surfaces import horn_of
 
@@ -109,6 +110,9 @@ def _of_mark(mark: Mark, part: Part) -> Iterator[tuple[int, str]]:
         web = part.foam is None and isinstance(line, WallLayer) and line.face in ("web", "level")
         if web and mark.end_mm - mark.start_mm > _SEAM_OVER * thickness_at(part, mark.start_mm):
             yield 1, f"{names[mark.of]} is loose, {in_mm(mark.start_mm, F0)} from the root"
+        cap = _over_a_cap(mark, part)
+        if cap is not None:
+            yield 2, f"{names[mark.of]} is off over {cap}, {in_mm(mark.start_mm, F0)} from the root"
     elif isinstance(mark, LooseMark):
         yield from _loose(mark, part, names)
     elif isinstance(mark, BentMark):
@@ -147,8 +151,24 @@ def _under_a_cap(mark: CrackMark, part: Part) -> str | None:
     return None
 
 
-def _faces(layer: StripLayer) -> tuple[str, ...]:
-    return ("upper", "lower") if layer.face == "both" else (layer.face,)
+def _over_a_cap(mark: PeeledMark, part: Part) -> str | None:
+    """Name of the stiff strip that a peeled cloth or sheet holds down on the core; None where it is none."""
+    line = next((la for la in part.layers if la.id == mark.of), None)
+    if not isinstance(line, FilmLayer | WallLayer) or part.foam is None:
+        return None
+    if isinstance(line, FilmLayer) and isinstance(line.skin, str) and reference().skins[line.skin].family not in CLOTHS:
+        return None  # film comes off and is laid down again: the strip beneath holds by itself
+    for layer in part.layers:
+        if isinstance(layer, StripLayer) and layer.enabled and set(_faces(layer)) & set(_faces(line)):
+            family = lying(layer.skin, reference()).family if isinstance(layer.skin, str) else "carbon_laminate"
+            first, last = line_span(layer, part)
+            if family in _CAPS and first < mark.end_mm and last > mark.start_mm:
+                return layer.name or stock_name(layer)
+    return None
+
+
+def _faces(layer: StripLayer | FilmLayer | WallLayer) -> tuple[str, ...]:
+    return ("upper", "lower") if layer.face in ("both", "wrapped") else (layer.face,)
 
 
 def _loose(mark: LooseMark, part: Part, names: Mapping[str, str]) -> Iterator[tuple[int, str]]:

@@ -220,6 +220,8 @@ def by_the_launch(options: Sequence[MendOption], wish: MendWish, speeds: Speeds 
     if near is None:
         return out + " None is done and set by then."
     out += f" By then {_small(near.says)} holds {100 * margin_at_launch(near):.0f} % of what is needed"
+    if near.grounded:
+        return f"{out}, and is not flown: {near.grounded}."
     return out + ("." if speeds is None else f": {_slower(near, speeds)}.")
 
 
@@ -229,9 +231,9 @@ def _to_buy(o: MendOption) -> list[str]:
 
 def _slower(near: MendOption, speeds: Speeds) -> str:
     """At which speed what comes nearest may be flown: landing and handling ask the same at any."""
-    grounded = bool(near.grounded) or any(_launch(c) < 1 for c in near.cases if not c.in_the_air)
+    short = any(_launch(c) < 1 for c in near.cases if not c.in_the_air)
     air = [_launch(c) for c in near.cases if c.in_the_air]
-    if grounded or not air or speeds.top_m_s is None:
+    if short or not air or speeds.top_m_s is None:
         return "at no speed is that enough"
     left = speed_left(min(air), speeds.top_m_s, speeds.stall_m_s)
     return "at no speed is that enough" if left is None else f"enough at {100 * left:.0f} % of the speed, without gusts"

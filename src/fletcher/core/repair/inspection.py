@@ -279,6 +279,7 @@ def _in_two(whole: list[Analysis], part: Part, at: float, asked: list[Asked]) ->
             isinstance(m, BreakMark) for m in part.damage
         )
         where = "its walls no longer hang together" if walls else "it has come apart"
+        where = first_of(grounds(part)) or where
     cases = [
         CaseLeft(
             case_id=a.case.id, name=a.case.name, asked=a.case.safety_factor, whole=verdict_of(a).breaks_at, left=none,

@@ -34,6 +34,7 @@ from fletcher.core.document.shapes import FoldedSection, RectangleSection
 from fletcher.core.estimate.phrasing import stock_name
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.damage_model import chord_at, thickness_at
+from fletcher.core.repair.way_glue import CLOTHS
 from fletcher.core.section.assembly import line_span
 
 Construction = Literal[
@@ -44,7 +45,6 @@ _THIN_MM = 15.0
 """A rectangle of foam no thicker than this is a sheet."""
 _EDGE = 15.0
 """Per cent of the chord from an edge within which a press means the edge."""
-_CLOTHS = frozenset({"glass_cloth", "carbon_cloth", "carbon_ud", "aramid_cloth", "laminate"})
 
 
 class Offer(Result):
@@ -67,7 +67,7 @@ def construction_of(part: Part) -> Construction:
         if any(w.face in ("upper", "lower", "both", "wrapped") for w in walls):
             return "sheeted"
         skins = (la.skin for la in part.layers if isinstance(la, FilmLayer) and la.enabled)
-        cloth = any(not isinstance(s, str) or reference().skins[s].family in _CLOTHS for s in skins)
+        cloth = any(not isinstance(s, str) or reference().skins[s].family in CLOTHS for s in skins)
         return "cloth" if cloth else "cored"
     if not walls:
         return "boom"
@@ -227,7 +227,11 @@ def _bent(h: _Here) -> Iterator[tuple[str, Mark]]:
         return
     if h.part.kind == "fuselage":
         yield "Nose bent, tail twisted: it stayed so", BentMark(id=h.id, tip_mm=5.0)
-        yield "Kinked here", BentMark(id=h.id, at_mm=h.at, tip_mm=5.0)
+        tube = next((la for la in h.part.layers if isinstance(la, BarLayer) and la.enabled), None)
+        if construction_of(h.part) == "boom" and tube is not None:  # a kinked tube is a broken one
+            yield "Kinked here", BarMark(id=h.id, of=tube.id, at_mm=h.at)
+        else:
+            yield "Kinked here", BentMark(id=h.id, at_mm=h.at, tip_mm=5.0)
     else:
         yield "Stayed bent or twisted", BentMark(id=h.id, tip_mm=5.0)
 

@@ -16,7 +16,7 @@ from fletcher.core.adhesion.cautions import cautions_for
 from fletcher.core.adhesion.curing import sets_at_once, techniques
 from fletcher.core.adhesion.readiness import ready_after
 from fletcher.core.document.airframe import JointLayer, Part
-from fletcher.core.document.damage import Mark
+from fletcher.core.document.damage import Mark, PeeledMark
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band
@@ -25,7 +25,7 @@ from fletcher.core.repair.phrasing import fix_words, mark_words, name_of, place_
 from fletcher.core.repair.recipe import Fix, Recipe
 from fletcher.core.repair.repair_table import OPENED_MM, RepairStep, steps_of
 from fletcher.core.repair.schema import CheckAfter, Operation
-from fletcher.core.repair.way_glue import SPLICED, SPLICES, THREAD, WRAPPED, wrap_glue
+from fletcher.core.repair.way_glue import SPLICED, SPLICES, THREAD, WRAPPED, skin_glue, wrap_glue
 
 _SEAMS = frozenset({
     "graft", "reglue", "scarf_faces", "dowel_pins", "reglue_joint", "splint", "doubler", "splint_inside", "flute_rod",
@@ -42,6 +42,8 @@ _JOINT_OF = {
     "reskin": "lap", "close_seam": "seam", "paper_again": "bond",
 }  # fmt: skip
 """The joint that a step makes, as its id tells it."""
+_SKINS = frozenset({"relay_skin", "reskin"})
+"""Steps that lay a skin."""
 _HEATS = frozenset({"straighten", "warm_crush"})
 _COLD = Range(10, 20, 40)
 """[J] Minutes until warmed foam is cold again."""
@@ -55,7 +57,7 @@ _UNDO_MIN = Range(8, 15, 35)
 _CLOTH = "epoxy_laminating"
 
 
-def _glue_of(step: RepairStep, recipe: Recipe, part: Part) -> str | None:
+def _glue_of(step: RepairStep, mark: Mark, recipe: Recipe, part: Part) -> str | None:
     """What a step is glued with, by key; None where nothing is."""
     if step.key in _BEDS:
         return recipe.of_beds(part)
@@ -67,6 +69,8 @@ def _glue_of(step: RepairStep, recipe: Recipe, part: Part) -> str | None:
         return recipe.of_cracks(part)
     if step.key == "cloth_patch":
         return _CLOTH
+    if step.key in _SKINS and isinstance(mark, PeeledMark):
+        return skin_glue(mark, part)
     return recipe.glue if step.key in _SEAMS else None
 
 
@@ -112,7 +116,7 @@ def _jobs(
     step: RepairStep, fix: Fix, mark: Mark, recipe: Recipe, part: Part, warmth: float, waits: Mapping[str, Band]
 ) -> list[_Job]:  # fmt: skip
     """A step as one job, or as two where its film airs between."""
-    key = _glue_of(step, recipe, part)
+    key = _glue_of(step, mark, recipe, part)
     tags = [f"key:{k}" for k in step.cautions]
     how = step.how
     if key is not None:
@@ -176,9 +180,9 @@ def _times(key: str, state: str, warmth: float) -> Range:
     return Range(min(0.6 * typ, typ), typ, max(high, typ))
 
 
-def fixed_after(step: RepairStep, recipe: Recipe, part: Part, warmth: float) -> float:
+def fixed_after(step: RepairStep, mark: Mark, recipe: Recipe, part: Part, warmth: float) -> float:
     """Typical minutes until what a step did holds by itself."""
-    key = _glue_of(step, recipe, part)
+    key = _glue_of(step, mark, recipe, part)
     if key is None:
         return _COLD.typ if step.key in _HEATS else 0.0
     return ready_after(key, "fixed", warmth)
@@ -339,8 +343,8 @@ def _last(chain: Chain, ends: float, checks: list[CheckAfter]) -> list[Operation
 def glues_of(part: Part, recipe: Recipe) -> list[str]:
     """What a repair glues with, by key, each once."""
     marks = {m.id: m for m in part.damage}
-    steps = (s for f in recipe.fixes if f.mark in marks for s in steps_of(f, marks[f.mark], part))
-    return list(dict.fromkeys(k for s in steps if (k := _glue_of(s, recipe, part)) is not None))
+    steps = ((s, marks[f.mark]) for f in recipe.fixes if f.mark in marks for s in steps_of(f, marks[f.mark], part))
+    return list(dict.fromkeys(k for s, m in steps if (k := _glue_of(s, m, recipe, part)) is not None))
 
 
 def tools_of(ops: list[Operation]) -> list[str]:

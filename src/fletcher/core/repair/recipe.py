@@ -38,7 +38,7 @@ from fletcher.core.document.joint import BondJoint, Glued, LapJoint
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.damage_model import CRACK_MM, parted_bar
 from fletcher.core.repair.repair_lines import STAGGER, Builder, across, graft, walls
-from fletcher.core.repair.way_glue import bed_glue, crack_glue, splice_glue
+from fletcher.core.repair.way_glue import bed_glue, crack_glue, skin_glue, splice_glue
 from fletcher.core.section.assembly import line_span
 
 Way = Literal[
@@ -65,10 +65,6 @@ WAYS: dict[type, tuple[Way, ...]] = {
     BentMark: ("straighten", "strap", "leave"),
 }
 """By the kind of mark: how it can be mended at all. A crack runs on and a peeled skin peels on: they are not left."""
-
-
-SKIN_GLUE = "contact_foamsafe_clear"
-"""What skins and strips are laid down again with, and lapped: no foam is hurt by it, and it bends with them."""
 
 
 REST = "rest"
@@ -172,7 +168,7 @@ def _mend(b: Builder, mark: Mark, fix: Fix, beds: Glued, cracks: Glued) -> None:
 
 
 def _skin(b: Builder, mark: Peeled, fix: Fix) -> None:
-    glue = Glued(adhesive=SKIN_GLUE)
+    glue = Glued(adhesive=skin_glue(mark, b.part))
     if fix.way == "relay":
         long = max(mark.end_mm - mark.start_mm, 1.0)
         b.add(JointLayer(id=b.id("bond"), name="Laid down again", start_mm=mark.start_mm, glue=glue,

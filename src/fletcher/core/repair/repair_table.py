@@ -12,6 +12,7 @@ from fletcher.core.document.damage import BarMark, Mark
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.reader import Kinds, Listed, record, records
 from fletcher.core.materials.tables import reference
+from fletcher.core.repair.damage_model import TAKEN
 from fletcher.core.repair.mark_menu import construction_of
 from fletcher.core.repair.phrasing import place_of
 from fletcher.core.repair.recipe import Fix
@@ -76,10 +77,15 @@ _WAY = {
 }  # fmt: skip
 
 
+_LAID_BARE = frozenset({"sleeve", "scarf_bar", "wrap_bar"})
+"""Ways for which a bar is laid bare; one that nobody saw is looked at first, whatever the way."""
+
+
 def steps_of(fix: Fix, mark: Mark, part: Part) -> list[RepairStep]:
     """The steps of a fix, in order."""
     keys = []
-    if isinstance(mark, BarMark) and fix.way in ("sleeve", "scarf_bar", "wrap_bar") and _covered(mark, part):
+    unseen = isinstance(mark, BarMark) and mark.id.startswith(TAKEN) and fix.way != "leave"
+    if isinstance(mark, BarMark) and (unseen or fix.way in _LAID_BARE) and _covered(mark, part):
         keys.append("open_cap")
     if fix.way in _WAY:
         keys.append(_WAY[fix.way])

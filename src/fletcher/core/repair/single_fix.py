@@ -6,7 +6,7 @@ its flexibilities add (`repair.pareto_search`); what is proposed is computed in 
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -30,10 +30,10 @@ from fletcher.core.materials.uncertainty import samples
 from fletcher.core.repair.damage_model import as_damaged, parted_at
 from fletcher.core.repair.operations import fixed_after
 from fletcher.core.repair.phrasing import place_of
-from fletcher.core.repair.recipe import REST, SKIN_GLUE, Fix, Recipe, mended
+from fletcher.core.repair.recipe import REST, Fix, Recipe, mended
 from fletcher.core.repair.repair_table import RepairStep, steps_of
 from fletcher.core.repair.schema import MendWish
-from fletcher.core.repair.way_glue import SPLICED, bed_glue, crack_glue, splice_glue
+from fletcher.core.repair.way_glue import SPLICED, bed_glue, crack_glue, skin_glue, splice_glue
 from fletcher.core.section.assembly import elements_of, line_span, place_joint
 from fletcher.core.section.elements import Elements
 from fletcher.core.section.setting import catalogue_in
@@ -74,6 +74,10 @@ class _Look:
     """Under each case the largest share of strength at every station, (n,)."""
 
 
+def _many(keys: Sequence[str]) -> Many:
+    return Many(tuple(Glued(adhesive=g) for g in keys), MINUTES)
+
+
 class Trials:
     """Fixes of a damaged part, tried one by one; sections that were prepared are kept."""
 
@@ -87,10 +91,7 @@ class Trials:
         """What takes the place of each glue of the seams in beds, cracks and splices."""
         self.whole_part = part.model_copy(update={"damage": ()})
         self.catalogue = catalogue_in(airframe.setting)
-        each = (glues, self.beds, self.cracks, [SKIN_GLUE] * len(glues))
-        self._seams, self._beds, self._cracks, self._skins = (
-            Many(tuple(Glued(adhesive=g) for g in keys), MINUTES) for keys in each
-        )
+        self._seams, self._beds, self._cracks = (_many(keys) for keys in (glues, self.beds, self.cracks))
         self._looks: dict[tuple[Layer, ...], _Look | None] = {}
         self._lefts: dict[str, Array] = {}
         self._shaking: Shaking | None = None
@@ -174,7 +175,8 @@ class Trials:
     def _between(self, steps: tuple[RepairStep, ...], fix: Fix, glue: int) -> float:
         """Minutes that its steps wait for one another with one of the glues."""
         recipe = self.recipe((fix,), glue)
-        return sum(fixed_after(step, recipe, self.part, self.warmth) for step in steps[:-1])
+        mark = next(m for m in self.part.damage if m.id == fix.mark)
+        return sum(fixed_after(step, mark, recipe, self.part, self.warmth) for step in steps[:-1])
 
     def _mended(self, mark: Mark, fix: Fix) -> Part:
         hurt = self.part.model_copy(update={"damage": (mark,)})
@@ -193,7 +195,9 @@ class Trials:
             return self._beds
         if fix.way == "pack":
             return self._cracks
-        return self._skins if isinstance(mark, PeeledMark) else self._seams
+        if isinstance(mark, PeeledMark):
+            return _many([skin_glue(mark, self.part)] * len(self.glues))
+        return self._seams
 
     def _bare(self, part: Part) -> tuple[list[int], Part]:
         """Places of the joints that the fix made or changed, and the part without them, lines at their places."""

@@ -11,7 +11,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from fletcher.core.adhesion.adhesives import adhesives, between, foam_families, on_foams, suits_foam
-from fletcher.core.document.airframe import Part
+from fletcher.core.document.airframe import FilmLayer, Part, StripLayer
+from fletcher.core.document.damage import PeeledMark
+from fletcher.core.materials.plates import lying
+from fletcher.core.materials.tables import reference
 
 SPLICED = frozenset({"sleeve", "scarf_bar"})
 """Ways in which one length of a bar is glued to another, or to a sleeve."""
@@ -63,6 +66,22 @@ def wrap_glue(part: Part) -> str:
     """What wets the turns of a wrap and runs into the split: thin cyanoacrylate, a foam-safe one beside a foam that the
     other eats, thin epoxy where neither may be used."""
     return next((key for key in ("ca_thin", "ca_foamsafe") if suits_foam(key, part.foam)), "epoxy_laminating")
+
+
+SKIN_GLUE = "contact_foamsafe_clear"
+"""What skins and strips are laid down again with, and lapped: no foam is hurt by it, and it bends with them."""
+CLOTHS = frozenset({"glass_cloth", "carbon_cloth", "carbon_ud", "aramid_cloth", "laminate"})
+"""Families of skins that are laid in resin."""
+
+
+def skin_glue(mark: PeeledMark, part: Part) -> str:
+    """What a peeled skin is laid down again with, or a new one: cloth in laminating epoxy, all else as `SKIN_GLUE`."""
+    line = next((la for la in part.layers if la.id == mark.of), None)
+    if isinstance(line, FilmLayer | StripLayer):
+        skin = line.skin
+        if not isinstance(skin, str) or lying(skin, reference()).family in CLOTHS:
+            return "epoxy_laminating"
+    return SKIN_GLUE
 
 
 _WICKS = ("ca_foamsafe", "solvent_rubbery_clear", "pu_foaming_white", "pu_foaming_brown", "epoxy_laminating", "ca_thin")
