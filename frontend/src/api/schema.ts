@@ -3342,6 +3342,12 @@ export interface components {
          * @description A control surface held deflected in the air stream by its horn.
          */
         DeflectedCase: {
+            /**
+             * Balance Percent
+             * @description Of its own chord that lies ahead of the hinge: aerodynamic balance
+             * @default 0
+             */
+            balance_percent: number;
             bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Chord Percent
@@ -6503,6 +6509,8 @@ export interface components {
             root_chord_mm: number;
             /** Root Thickness Mm */
             root_thickness_mm: number;
+            /** @description A second one beside it, a flap; it must not overlap the first */
+            second_control?: components["schemas"]["ControlEdge"] | null;
             /** Section */
             section: components["schemas"]["FourDigitSection"] | components["schemas"]["RectangleSection"] | components["schemas"]["EllipseSection"] | components["schemas"]["PointsSection"] | components["schemas"]["FoldedSection"];
             /**

@@ -61,6 +61,11 @@ export function moved(part: Part, id: string, by: -1 | 1): Part {
 export function withSpan(part: Part, span: number): Part {
   const k = span / part.span_mm;
   const along = (v: number) => Math.round(v * k * 10) / 10;
+  const edge = <E extends { start_mm: number; end_mm: number }>(e: E): E => ({
+    ...e,
+    start_mm: along(e.start_mm),
+    end_mm: along(e.end_mm),
+  });
   return {
     ...part,
     span_mm: span,
@@ -81,11 +86,8 @@ export function withSpan(part: Part, span: number): Part {
         ...("end_mm" in m && m.end_mm != null ? { end_mm: along(m.end_mm) } : {}),
       })),
     }),
-    control: part.control && {
-      ...part.control,
-      start_mm: along(part.control.start_mm),
-      end_mm: along(part.control.end_mm),
-    },
+    control: part.control && edge(part.control),
+    second_control: part.second_control && edge(part.second_control),
     cases: part.cases.map((c) => {
       if (c.type === "three_point")
         return {

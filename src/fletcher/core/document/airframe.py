@@ -342,6 +342,9 @@ class Part(Document):
     control: Annotated[
         ControlEdge | None, Field(description="Control surface along its rear edge, for the speed of reversal")
     ] = None
+    second_control: Annotated[
+        ControlEdge | None, Field(description="A second one beside it, a flap; it must not overlap the first")
+    ] = None
     lift_slope: Annotated[
         float | None,
         Field(ge=1, le=7, description="Lift per radian of incidence, of the whole wing; null takes 2π AR/(AR + 2)"),
@@ -364,6 +367,11 @@ class Part(Document):
     layers: Annotated[tuple[Layer, ...], Field(max_length=32)] = ()
     damage: Annotated[tuple[Mark, ...], Field(max_length=24, description="What a crash left, not mended yet")] = ()
     cases: Annotated[tuple[Case, ...], Field(min_length=1, max_length=12)]
+
+    @property
+    def controls(self) -> tuple[ControlEdge, ...]:
+        """The control surfaces along its rear edge."""
+        return tuple(c for c in (self.control, self.second_control) if c is not None)
 
     @property
     def bays(self) -> int:

@@ -201,6 +201,9 @@ class DeflectedCase(CaseBase):
     speed_m_s: Speed = 16.0
     deflection_deg: Annotated[float, Field(ge=1, le=45)] = 20.0
     chord_percent: Annotated[float, Field(ge=5, le=100, description="Its chord over that of wing and surface")] = 25.0
+    balance_percent: Annotated[
+        float, Field(ge=0, le=40, description="Of its own chord that lies ahead of the hinge: aerodynamic balance")
+    ] = 0.0
     horn_mm: Annotated[Along | None, Field(description="Place of the horn; null means the middle")] = None
     hinges: Annotated[int, Field(ge=2, le=20)] = 3
     run: Annotated[ControlRun | None, Field(description="Its control run; null takes one without give")] = None

@@ -213,7 +213,8 @@ def _twist(a: Analysis) -> list[Working]:
                 formula_id="control.arrives",
                 title="What of the deflection arrives",
                 formula="η = ∫(δ + θ) c dy / δ∫c dy,  servo M = ∫ c_h q c² (δ + θ) dy",
-                explanation="Thin-aerofoil hinge moment of a plain flap (Glauert 1927), less what real flow takes off.",
+                explanation="Thin-aerofoil hinge moment of a plain flap (Glauert 1927), less what real flow takes off; "
+                "what lies ahead of the hinge takes its share of it back.",
                 symbols=symbols([("η", "arrives", share, "%"), ("M", "servo holds", a.loading.servo[0], "N·mm")]),
                 assumptions=["Hinges have no friction and do not give.", "The horn does not give."],
             )

@@ -233,19 +233,19 @@ def _shaking(part: Part, tied: Tie, geometry: Geometry, sums: Sums, fields: Fiel
     y, chord = geometry.y, geometry.chord
     area, first, second = geometry.foam_x
     about = second / area - 2 * fields.shear_centre * first / area + fields.shear_centre**2
-    reversal = None
-    if part.control is not None:
-        c = part.control
-        reversal = frequencies.reversal_speed(
+    reverses = [
+        frequencies.reversal_speed(
             y, chord, fields.shear_centre, fields.torsion, slope_of(part),
             flap(round(c.chord_percent / 100, 4)), (y >= c.start_mm) & (y <= c.end_mm),
-        )  # fmt: skip
+        )
+        for c in part.controls
+    ]  # fmt: skip
     return Shaking(
         flap=frequencies.flap_frequency(tied, mass),
         edge=frequencies.edge_frequency(tied.mesh, mass, sums.edge_EI),
         twist=frequencies.twist_frequency(y, mass * about, fields.torsion),
         divergence=divergence_speed(part, geometry, sums.whole_EI, fields.torsion, fields.shear_centre),
-        reversal=reversal,
+        reversal=np.min(reverses, axis=0) if reverses else None,
     )
 
 

@@ -110,10 +110,18 @@ def best_horn(y: Array, chord: Array, torsion: Array, give: Array, deflection: f
     return float(places[int(np.argmax(found))])
 
 
+def centre_of_push(chord_percent: float) -> float:
+    """Where the air load of a deflected surface stands, share of its own chord behind its front edge."""
+    f = flap(round(chord_percent / 100, 4))
+    return f.hinge / f.normal
+
+
 def hinge_give(case: cases.DeflectedCase, chord: Array) -> Array:
-    """Hinge moment per length and radian (S, n), N·mm/mm: c_h ½ρV² c²."""
+    """Hinge moment per length and radian (S, n), N·mm/mm: c_h ½ρV² c². A hinge behind the front edge of the surface is
+    so much nearer to its air load: c_h = c_n (x − b) with the load at x and the hinge at b of the surface's chord."""
     pressure = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * 1e-6
-    coefficient = flap(round(case.chord_percent / 100, 4)).hinge
+    ahead = centre_of_push(case.chord_percent) - case.balance_percent / 100
+    coefficient = flap(round(case.chord_percent / 100, 4)).normal * ahead
     return np.asarray(draw_factor(HINGE_LOSS)[:, None] * coefficient * pressure * chord**2)
 
 

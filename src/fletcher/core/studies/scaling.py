@@ -7,7 +7,7 @@ import itertools
 from collections.abc import Iterator
 from typing import Literal
 
-from fletcher.core.document.airframe import Airframe, BarLayer, CutLayer, Layer, Part, StripLayer
+from fletcher.core.document.airframe import Airframe, BarLayer, ControlEdge, CutLayer, Layer, Part, StripLayer
 from fletcher.core.document.cases import Case, ThreePointCase
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.document.shapes import FoldedSection
@@ -83,9 +83,11 @@ def scaled_part(part: Part, k: float, mass_ratio: float) -> Part:
     if isinstance(part.section, FoldedSection):
         folds = {n: _rounded(k * getattr(part.section, n)) for n in ("nose_mm", "tail_bevel_mm")}
         changes["section"] = part.section.model_copy(update=folds)
-    if part.control is not None:
-        ends = {"start_mm": _rounded(k * part.control.start_mm), "end_mm": _rounded(k * part.control.end_mm)}
-        changes["control"] = part.control.model_copy(update=ends)
+    for name in ("control", "second_control"):
+        edge: ControlEdge | None = getattr(part, name)
+        if edge is not None:
+            ends = {"start_mm": _rounded(k * edge.start_mm), "end_mm": _rounded(k * edge.end_mm)}
+            changes[name] = edge.model_copy(update=ends)
     return part.model_copy(update=changes)
 
 

@@ -20,6 +20,7 @@ from fletcher.core.document.airframe import (
     READS,
     Airframe,
     BarLayer,
+    ControlEdge,
     CordLayer,
     CutLayer,
     FilmLayer,
@@ -39,6 +40,7 @@ from fletcher.core.materials.materials import Catalogue
 from fletcher.core.materials.own_rows import plain
 from fletcher.core.materials.tables import reference
 from fletcher.core.section.assembly import elements_of, fitting_span, line_span
+from fletcher.core.structure.control_surfaces import centre_of_push
 from fletcher.core.validation.damage import damage_fits
 from fletcher.core.validation.joints import hinge_fits, joint_fits
 from fletcher.core.validation.layup import bars_fit, bolts_fit, cuts_fit, hangs_together, line_fits
@@ -135,6 +137,10 @@ def _unique(ids: Iterable[str], path: str) -> Iterator[Problem]:
         if key in seen:
             yield Problem(path=f"{path}[{i}].id", message="is used twice", value=repr(key))
         seen.add(key)
+
+
+_BALANCED = 0.9
+"""A surface may be balanced to this share of the distance to its air load."""
 
 
 def _known(key: str, table: Mapping[str, Any], path: str, what: str) -> Iterator[Problem]:
@@ -235,17 +241,33 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
         yield from _case(case, part, f"{path}.cases[{i}]")
         if isinstance(case, cases.DeflectedCase):
             yield from _run(case, catalogue, f"{path}.cases[{i}]")
+            most = 100 * _BALANCED * centre_of_push(case.chord_percent)
+            if case.balance_percent > most:
+                message = f"is so much that the air would throw it over: at most {most:.0f} % ahead of the hinge"
+                yield Problem(
+                    path=f"{path}.cases[{i}].balance_percent", message=message, value=f"{case.balance_percent:g}"
+                )
         yield from _between(case.bend_mm, f"{path}.cases[{i}].bend_mm")
         yield from _between(case.twist_deg, f"{path}.cases[{i}].twist_deg")
     for name in ("margin", "added_g", "balance_mm", "toughness_mJ", "bow_mm"):
         yield from _between(getattr(part.targets, name), f"{path}.targets.{name}")
-    if part.control is not None:
-        c = part.control
+    yield from _controls(part, path)
+
+
+def _controls(part: Part, path: str) -> Iterator[Problem]:
+    for name in ("control", "second_control"):
+        c: ControlEdge | None = getattr(part, name)
+        if c is None:
+            continue
         if part.kind not in ("wing", "tail"):
-            yield Problem(path=f"{path}.control", message="hangs on wings and tails only", value=part.kind)
+            yield Problem(path=f"{path}.{name}", message="hangs on wings and tails only", value=part.kind)
         if not c.start_mm < c.end_mm - 5 or c.end_mm > part.span_mm + 1e-9:
             message = f"must start at least {in_mm(5, G)} before its end, within the part's {in_mm(part.span_mm, G)}"
-            yield Problem(path=f"{path}.control.end_mm", message=message, value=f"{c.start_mm:g} to {c.end_mm:g}")
+            yield Problem(path=f"{path}.{name}.end_mm", message=message, value=f"{c.start_mm:g} to {c.end_mm:g}")
+    one, other = part.control, part.second_control
+    if one is not None and other is not None and one.start_mm < other.end_mm and other.start_mm < one.end_mm:
+        message = f"overlaps the first, which hangs from {one.start_mm:g} to {in_mm(one.end_mm, G)}"
+        yield Problem(path=f"{path}.second_control.start_mm", message=message, value=f"{other.start_mm:g}")
 
 
 _NEEDS: tuple[tuple[Any, str], ...] = (

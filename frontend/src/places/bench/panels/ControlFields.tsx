@@ -2,24 +2,42 @@ import type { Part } from "../../../api/client";
 import { NumberField, OptionalNumber, Tick } from "../../../forms/fields";
 import { formOf, type Form } from "../../../forms/form";
 
-/** The control surface on the rear edge, and the slope of the lift. */
+type Edge = NonNullable<Part["control"]>;
+const SURFACES = [
+  ["control", "A control surface hangs on its rear edge", "Surface"],
+  ["second_control", "A second one beside it: a flap", "Flap"],
+] as const;
+
+/** Where a new surface hangs: over the outer half, the second over what the first leaves free inside or outside. */
+function start(part: Part, key: "control" | "second_control"): Edge {
+  const first = key === "second_control" ? part.control : null;
+  const share = (v: number) => Math.round(v * part.span_mm);
+  if (!first) return { start_mm: share(0.5), end_mm: share(0.95), chord_percent: 25 };
+  const inside = first.start_mm >= part.span_mm - first.end_mm;
+  return inside
+    ? { start_mm: Math.min(share(0.05), first.start_mm / 2), end_mm: first.start_mm, chord_percent: 25 }
+    : { start_mm: first.end_mm, end_mm: part.span_mm, chord_percent: 25 };
+}
+
+/** The control surfaces on the rear edge, and the slope of the lift. */
 export function ControlFields({ form }: { form: Form<Part> }) {
   const part = form.value;
-  const start = () => ({
-    start_mm: Math.round(0.5 * part.span_mm),
-    end_mm: Math.round(0.95 * part.span_mm),
-    chord_percent: 25,
-  });
   return (
     <div className="col-span-full grid grid-cols-2 items-start gap-x-4 gap-y-3">
-      <div className="col-span-full">
-        <Tick
-          label="A control surface hangs on its rear edge"
-          checked={part.control != null}
-          onChange={(on) => form.set("control", on ? start() : null)}
-        />
-      </div>
-      {part.control && <Surface form={form} control={part.control} />}
+      {SURFACES.map(([key, label, name]) => (
+        <div key={key} className="contents">
+          {(key === "control" || part.control != null || part.second_control != null) && (
+            <div className="col-span-full">
+              <Tick
+                label={label}
+                checked={part[key] != null}
+                onChange={(on) => form.set(key, on ? start(part, key) : null)}
+              />
+            </div>
+          )}
+          {part[key] && <Surface form={form} at={key} control={part[key]} name={name} />}
+        </div>
+      ))}
       <div className="col-span-full">
         <OptionalNumber
           label="Lift slope of the wing, per radian"
@@ -34,17 +52,24 @@ export function ControlFields({ form }: { form: Form<Part> }) {
   );
 }
 
-function Surface({ form, control }: { form: Form<Part>; control: NonNullable<Part["control"]> }) {
+interface SurfaceProps {
+  form: Form<Part>;
+  at: "control" | "second_control";
+  control: Edge;
+  name: string;
+}
+
+function Surface({ form, at, control, name }: SurfaceProps) {
   const own = formOf(
     control,
-    (edit) => form.set("control", edit(control)),
-    (key) => form.at(`control.${key}`),
+    (edit) => form.set(at, edit(control)),
+    (key) => form.at(`${at}.${key}`),
   );
   return (
     <>
-      <NumberField label="Surface from" quantity="length" step={5} {...own.field("start_mm")} />
-      <NumberField label="Surface to" quantity="length" step={5} {...own.field("end_mm")} />
-      <NumberField label="Share of the chord" quantity="percent" {...own.field("chord_percent")} />
+      <NumberField label={`${name} from`} quantity="length" step={5} {...own.field("start_mm")} />
+      <NumberField label={`${name} to`} quantity="length" step={5} {...own.field("end_mm")} />
+      <NumberField label={`${name}, share of the chord`} quantity="percent" {...own.field("chord_percent")} />
     </>
   );
 }

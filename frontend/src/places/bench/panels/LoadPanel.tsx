@@ -59,6 +59,7 @@ const FIGURES: [NumberKey<LoadCase>, string, Quantity, number][] = [
   ["mount_g", "Mounts stand, g", "plain", 10],
   ["deflection_deg", "Deflection", "angle", 1],
   ["chord_percent", "Its share of the chord", "percent", 1],
+  ["balance_percent", "Ahead of its hinge", "percent", 5],
   ["hinges", "Hinges", "plain", 1],
 ];
 

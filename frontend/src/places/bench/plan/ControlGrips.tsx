@@ -10,41 +10,47 @@ interface Props {
   change: (edit: (part: Part) => Part) => void;
 }
 
+const SURFACES = [
+  ["control", "the control surface"],
+  ["second_control", "the flap"],
+] as const;
 const ENDS = [
-  ["start_mm", "Start of the control surface"],
-  ["end_mm", "End of the control surface"],
+  ["start_mm", "Start"],
+  ["end_mm", "End"],
 ] as const;
 
-/** Grips on the ends of a control surface, at the rear edge of its wing or tail. */
+/** Grips on the ends of control surfaces, at the rear edge of their wing or tail. */
 export function ControlGrips({ part, layout, change }: Props) {
-  const { control } = part;
-  if (!control) return null;
   const { x0, scale, plan } = layout;
   const rear = (y: number) => {
     const t = y / part.span_mm;
     const chord = part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * t;
     return plan.nose + (part.tip_setback_mm * t + chord) * scale;
   };
-  return ENDS.map(([key, label]) => {
-    const put = (v: number) =>
-      change((p) => {
-        if (!p.control) return p;
-        const { start_mm, end_mm } = p.control;
-        const to = key === "start_mm" ? clamp(v, 0, end_mm - 5) : clamp(v, start_mm + 5, p.span_mm);
-        return { ...p, control: { ...p.control, [key]: to } };
-      });
-    return (
-      <Grip
-        key={key}
-        at={{ x: x0 + control[key] * scale, y: rear(control[key]) }}
-        label={label}
-        value={control[key]}
-        most={part.span_mm}
-        text={show(control[key], "length", 4)}
-        shape="load"
-        onDrag={(x) => put(snapped((x - x0) / scale, alongTargets(part, ""), 6 / scale, 1))}
-        onStep={(right, down) => put(control[key] + right - down)}
-      />
-    );
+  return SURFACES.flatMap(([which, name]) => {
+    const control = part[which];
+    if (!control) return [];
+    return ENDS.map(([key, end]) => {
+      const put = (v: number) =>
+        change((p) => {
+          const now = p[which];
+          if (!now) return p;
+          const to = key === "start_mm" ? clamp(v, 0, now.end_mm - 5) : clamp(v, now.start_mm + 5, p.span_mm);
+          return { ...p, [which]: { ...now, [key]: to } };
+        });
+      return (
+        <Grip
+          key={which + key}
+          at={{ x: x0 + control[key] * scale, y: rear(control[key]) }}
+          label={`${end} of ${name}`}
+          value={control[key]}
+          most={part.span_mm}
+          text={show(control[key], "length", 4)}
+          shape="load"
+          onDrag={(x) => put(snapped((x - x0) / scale, alongTargets(part, ""), 6 / scale, 1))}
+          onStep={(right, down) => put(control[key] + right - down)}
+        />
+      );
+    });
   });
 }
