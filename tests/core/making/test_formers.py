@@ -7,7 +7,7 @@ import math
 import numpy as np
 import pytest
 
-from fletcher.core.document.airframe import Airframe
+from fletcher.core.document.airframe import Airframe, BarLayer
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.making.formers import formers_of
 from fletcher.core.materials.tables import reference
@@ -68,3 +68,16 @@ def test_alike_formers_are_one_drawing_and_bars_have_holes_or_notches():
     told = [line.says for line in formers_of(part, STOCK)[0].lines if "from the left" in line.says]
     bars = sum(2 if la.place == "pair" else 1 for la in part.layers if la.type == "bar")
     assert len(told) == bars and all(t.startswith(("hole", "notch")) for t in told)
+
+
+def test_holes_are_as_large_as_their_bars_with_room_to_pass(proof):
+    part = CONSTRUCTIONS["keel_skin"].part()
+    rod = BarLayer(id="rod", stock="carbon_rod_4", place="middle", root_percent=40, tip_percent=40)
+    with_rod = part.model_copy(update={"layers": (*(la for la in part.layers if la.type == "wall"), rod)})
+    first = formers_of(with_rod, STOCK)[0]
+    hole = next(line for line in first.lines if line.says.startswith("hole for"))
+    points = np.array(hole.points)
+    proof("hole for a rod of 4, high", float(np.ptp(points[:, 0])), 4.4, 0.01)
+    proof("hole for a rod of 4, wide", float(np.ptp(points[:, 1])), 4.4, 0.01)
+    proof("hole for a rod of 4, from the left", float(points[:-1, 1].mean()), 0.4 * part.root_chord_mm, 0.01)
+    assert first.lines[0].says == f"opening: {part.rib_open_percent:.0f} % of its area"

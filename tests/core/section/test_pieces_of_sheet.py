@@ -88,9 +88,14 @@ def test_a_plank_with_a_skid_has_the_stiffness_of_the_plank_and_of_the_ply_that_
 
 
 def test_on_a_skin_as_stiff_as_itself_a_piece_takes_all():
-    part = block().model_copy(update={"layers": (WallLayer(id="sheet", sheet="birchply_0.4", face="both"),)})
-    taken = {m.takes for m in prepared(patched(part)).elements.membranes}
-    assert taken == {1.0}
+    def taken(face: str, end: float | None) -> float:
+        sheet = WallLayer(id="sheet", sheet="birchply_0.4", face=face, end_mm=end)
+        part = block().model_copy(update={"layers": (sheet,)})
+        return min(m.takes for m in prepared(patched(part)).elements.membranes)
+
+    start = round(0.1 * block().span_mm)
+    assert taken("both", None) == taken("lower", None) == taken("lower", start + 60) == 1.0
+    assert taken("upper", None) == taken("lower", start + 40) < 0.1  # on the other face, or not under all of it
 
 
 @pytest.mark.parametrize("key", FACED)
