@@ -33,6 +33,7 @@ def test_a_construction_is_chosen_with_its_reasons_and_opens_ready(loud_page, fl
     title = first.get_by_role("heading").inner_text()
     first.get_by_role("button", name=re.compile("Put it on the bench")).click()
     expect(verdict(page)).to_contain_text("Breaks first")
+    assert page.url.split("/")[-2] == stored("New airframe")["id"]
     made = stored("New airframe")["document"]
     assert made["all_up_mass_g"] == 500
     assert made["parts"][0]["span_mm"] == 450

@@ -2018,6 +2018,12 @@ export interface components {
             long_mm?: number | null;
             /** Of */
             of: string;
+            /**
+             * Tapered
+             * @description The ends of a stiff strip are taken down to half a millimetre: it stops softly
+             * @default false
+             */
+            tapered: boolean;
         };
         /**
          * Brace

@@ -11,13 +11,16 @@ import pytest
 from fletcher.core.adhesion.curing import sampled_share
 from fletcher.core.document.joint import AcrossJoint
 from fletcher.core.joints.butt_and_scarf import FITS, MIXED, REACHED, _glued, pin_row, workmanship
-from fletcher.core.joints.strap_strength import lap_force, lap_rate
+from fletcher.core.joints.strap_strength import flute_bearing, flute_rod_bends, lap_force, lap_rate
+from fletcher.core.joints.wall_seams import FLUTE_ROUND, wrap_flow
 from fletcher.core.joints.wing_root import pin_moment
 from fletcher.core.materials.materials import Range
-from fletcher.core.materials.uncertainty import limits, samples
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import SPLICE_SHEAR, draw_bar, draw_factor, limits, samples
 from fletcher.core.section.hinge_under_tape import hinge_moment
 from fletcher.core.section.moment_curvature import NEVER, Laws, Section
-from fletcher.core.section.splices import scarf_stress
+from fletcher.core.section.splices import flow_across, scarf_stress, splice_twists
+from tests.core.repair.test_mending import bar
 
 
 def shares(*ranges):
@@ -149,6 +152,70 @@ def test_R13_a_sister_beside_a_broken_rod_hands_over_little_through_foam(length,
     proof(f"R13 sister, {length}", float(lap_force(q, K, K, rate, length, True)), brittle, 2e-3)
     if length == 150:
         proof("R13 on foam that yields", float(lap_force(q, K, K, rate, length, False)), 120.17, 1e-3)
+
+
+def test_R10_tape_wrapped_round_a_part_is_a_tension_field_held_by_its_lap(proof):
+    """Tape 0.028, 35 MPa, lap 15 at 0.05 MPa, round 150 × 20."""
+    flow = float(wrap_flow(35.0, 0.028, 0.05))
+    proof("R10 flow", flow, 0.490, 1e-4)
+    proof("R10 torque", 2 * 150 * 20 * flow, 2940.0, 1e-4)
+    proof("R10 by a short lap", float(wrap_flow(35.0, 0.028, 0.05, lap=5.0)), 0.25, 1e-6)
+
+
+def test_R11_a_split_tube_twists_by_thread_that_holds_its_faces_shut(proof):
+    """Tube 6/4, its wall 45 MPa; glue in the crack 15 · 0.75, thread that holds 60 N/mm."""
+    film, thread, own, mean = np.array([15 * 0.75 * 1.0]), 60.0, np.array([45.0]), math.pi * 2.5**2
+    proof("R11 by glue", float(flow_across(film, 0.0, own)[0]), 11.25, 1e-6)
+    proof("R11 by thread", float(flow_across(film, thread, own)[0]), 30.0, 1e-6)
+    proof("R11 torque", 2 * mean * float(flow_across(film, thread, own)[0]), 1178.1, 1e-4)
+    proof("R11 never beyond the wall", float(flow_across(film, 200.0, own)[0]), 45.0, 1e-6)
+
+
+def test_R11_the_product_s_own_tube_keeps_the_share_of_its_twist_that_passes_the_split():
+    tube, splice = bar("carbon_tube_6_4", "wrapped")
+    share = splice_twists(tube, splice)
+    own = draw_bar(tube.stock).shear  # its wall is 1 mm: N/mm and MPa are one figure
+    assert share == pytest.approx(np.minimum(np.maximum(draw_factor(SPLICE_SHEAR), 30.0), own) / own)
+    assert np.all(share <= 1) and float(share[0]) < 1
+
+
+def test_R12_a_sleeve_twists_by_its_glue_over_25_of_its_depth(proof):
+    """Pull 3267.3 N and torque 6534.5 N·mm by 16 · 0.65 on a rod of 4, 25 counted."""
+    film = 16 * 0.65
+    proof("R12 pull", film * math.pi * 4 * 25, 3267.3, 1e-4)
+    proof("R12 torque", film * math.pi * 4**2 / 2 * 25, 6534.5, 1e-4)
+    placed, splice = bar("carbon_tube_6_4", "sleeved", 80.0, "carbon_rod_4")
+    rod, tube = reference().bars["carbon_rod_4"], placed.stock
+    share = splice_twists(placed, splice)
+    own = draw_bar(tube).shear * 2 * tube.second_moment_mm4() / 3
+    glue = draw_factor(SPLICE_SHEAR) * math.pi * 4**2 / 2 * 25
+    inner = draw_bar(rod).shear * 2 * rod.second_moment_mm4() / 2
+    assert share == pytest.approx(np.minimum(np.minimum(glue, inner) / own, 1.0))
+
+
+def test_R19_a_rod_in_a_flute_bears_on_its_walls_or_is_pulled_by_its_glue(proof):
+    """Liner 0.25, 22 MPa, pitch 4; rod of 3, 60 each side, 850 MPa; glue 2.0 on half of its round, 25 counted."""
+    bears = flute_bearing(22.0, 0.25, 4.0)
+    proof("R19 bearing", float(bears), 0.6875, 1e-4)
+    own = 850 * math.pi * 3**3 / 32
+    proof("R19 rod", own, 2253.0, 1e-3)
+    proof("R19 bends", float(flute_rod_bends(bears, 60, own)), 618.75, 1e-4)
+    assert float(flute_rod_bends(bears, 600, own)) == pytest.approx(own)
+    proof("R19 pull", 2.0 * FLUTE_ROUND * math.pi * 3 * 25, 235.62, 1e-4)
+
+
+def test_R22_cloth_on_both_faces_is_held_by_its_lap(proof):
+    """Cloth 0.05317, E 16 210, 259.4 MPa, 100 wide, lap 25 at 0.75 · 0.20; X 20 thick."""
+    t, wide = 0.05317, 100.0
+    wrinkles = 0.5 * (16210 * 12 * 4.8) ** (1 / 3)
+    proof("R22 wrinkles", wrinkles, 48.870, 1e-3)
+    passes = min(259.4 * t, 0.75 * 0.20 * 25)
+    proof("R22 lap", passes, 3.750, 1e-4)
+    pressed = wrinkles * t * wide
+    proof("R22 pressed", pressed, 259.84, 1e-3)
+    moment, strip = hinge_moment(20, wide, np.array(0.30), t, np.array(passes * wide), np.array(pressed))
+    proof("R22 strip", float(strip), 3.8387, 1e-3)
+    proof("R22 moment", float(moment), 7295.8, 1e-3)
 
 
 def test_R14_a_new_rod_is_anchored_by_the_foam_around_it(proof):

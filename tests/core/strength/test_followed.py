@@ -79,11 +79,11 @@ def test_without_bars_the_foam_is_asked_plain_shear_alone():
     every, one = members_of(FOLLOWED.part, 0), frozenset({SKINS})
     plain = FOLLOWED.plain_shear
     way = mode("core_shear", use=float(plain.max()) * 5)
-    assert spread(way, FOLLOWED, frozenset()) is way
-    left = spread(way, FOLLOWED, every).use
+    assert spread(way, FOLLOWED, frozenset(), 1) == pytest.approx(way.use[:1])
+    left = spread(way, FOLLOWED, every, FOLLOWED.samples)
     carried = sum(FOLLOWED.part.skin_share[i] for i in every if i < SKINS)
     assert left == pytest.approx(plain / np.maximum(1 - carried, 0.02))
-    half = spread(way, FOLLOWED, one).use
+    half = spread(way, FOLLOWED, one, FOLLOWED.samples)
     assert np.all(left < half) and np.all(half < way.use)
 
 
@@ -92,9 +92,11 @@ def test_lost_skins_leave_their_twist_to_the_rest():
     share = sum(FOLLOWED.part.skin_share[i] for i in film)
     assert share.max() > 0.5
     way = mode("skin_shear", 1, 0)
-    assert spread(way, FOLLOWED, film).use == pytest.approx(0.5 / np.maximum(1 - share, 0.02) * np.ones_like(way.use))
+    assert spread(way, FOLLOWED, film, FOLLOWED.samples) == pytest.approx(
+        0.5 / np.maximum(1 - share, 0.02) * np.ones_like(way.use)
+    )
     other = mode("foam_tension")
-    assert spread(other, FOLLOWED, film) is other
+    assert spread(other, FOLLOWED, film, 1) == pytest.approx(other.use[:1])
 
 
 def test_a_joint_holds_the_line_that_it_lies_along():
@@ -171,3 +173,21 @@ def test_a_strip_that_tears_last_is_no_worse_than_no_strip():
             answers.append(analyse(Airframe(name="A", all_up_mass_g=1200, parts=(wing,)), wing, case).judged)
     assert answers[1].first.mode.line != answers[1].final.mode.line
     assert answers[1].final.at[0] >= 0.99 * answers[0].final.at[0]
+
+
+def test_what_sways_a_little_spreads_as_if_it_were_held():
+    """A rod far aft leans the section by a few per cent: marching all samples of it anew tells what scaling tells."""
+    part = CONSTRUCTIONS["bead_wing"].part()
+    rear = BarLayer(id="rear", stock="carbon_rod_2", place="lower", root_percent=70, tip_percent=70)
+    case = default_case("tip_weight", Airframe(name="A", all_up_mass_g=600), part)
+    part = part.model_copy(update={"layers": (*part.layers, rear), "cases": (case,)})
+    airframe = Airframe(name="A", all_up_mass_g=600, parts=(part,))
+    with samples(40):
+        a = analyse(airframe, part, part.cases[0])
+        held = a._judged(a.modes, False)
+        anew, scaled = a._judged(a.modes, True), a._judged(a.modes, True, held)
+    assert held is not None and anew is not None and scaled is not None
+    assert float(a._lean.max()) > 0.02 and abs(float(anew.breaks[0] / held.breaks[0]) - 1) < 0.05
+    assert scaled.breaks[0] == pytest.approx(anew.breaks[0]) and scaled.final.mode.kind == anew.final.mode.kind
+    assert scaled.breaks == pytest.approx(anew.breaks, rel=0.03)
+    assert np.any(scaled.breaks != anew.breaks), "all samples were marched"

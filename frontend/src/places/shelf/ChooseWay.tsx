@@ -53,7 +53,8 @@ export function ChooseWay() {
     ...(into && { all_up_mass_g: into.document.all_up_mass_g, top_speed_m_s: into.document.top_speed_m_s }),
   };
   const [problems, setProblems] = useState<Problem[]>([]);
-  const settled = useSettled(JSON.stringify(wish), 300);
+  const asked = JSON.stringify(wish);
+  const settled = useSettled(asked, 300);
   const ways = useQuery({
     queryKey: ["choose", settled],
     queryFn: async () => {
@@ -61,10 +62,12 @@ export function ChooseWay() {
       setProblems(data ? [] : problemsOf(error));
       return data ?? [];
     },
-    enabled: usual !== undefined,
+    enabled: usual !== undefined && (JSON.parse(settled) as Wish).span_mm > 0,
     retry: false,
     placeholderData: keepPreviousData,
   });
+  /** Whether the rows are of another wish than the one that stands there: they cannot be opened. */
+  const outdated = asked !== settled || ways.isPlaceholderData;
   const set = <K extends keyof Wish>(key: K, value: Wish[K]) => setWish((w) => ({ ...w, [key]: value }));
   const at = (key: string) => problems.find((p) => p.path.endsWith(key));
   const open = async (way: Way) => {
@@ -96,7 +99,7 @@ export function ChooseWay() {
           <Sizes {...{ wish, set, at, into }} />
           <AtHand {...{ wish, set, sheets }} />
         </section>
-        <section aria-label="Constructions, ranked" aria-busy={ways.isFetching}>
+        <section aria-label="Constructions, ranked" aria-busy={outdated || ways.isFetching}>
           <p className="max-w-prose text-body leading-snug text-soft">
             Each is made to this size with its usual lay-up and estimated under its usual loads. Those that
             nothing rules out come first, the lightest at the top. Grams and hours are of one piece.
@@ -108,9 +111,9 @@ export function ChooseWay() {
                 {p.message}
               </p>
             ))}
-          <ol className={`mt-3 border-t border-ink ${ways.isFetching ? "stale" : ""}`}>
+          <ol className={`mt-3 border-t border-ink ${outdated || ways.isFetching ? "stale" : ""}`}>
             {(ways.data ?? []).map((way, i) => (
-              <WayRow key={way.key} way={way} place={i + 1} open={() => void open(way)} />
+              <WayRow key={way.key} way={way} place={i + 1} open={outdated ? null : () => void open(way)} />
             ))}
           </ol>
           {ways.data?.length === 0 && !ways.isFetching && (
@@ -129,7 +132,7 @@ export function ChooseWay() {
   );
 }
 
-function WayRow({ way, place, open }: { way: Way; place: number; open: () => void }) {
+function WayRow({ way, place, open }: { way: Way; place: number; open: (() => void) | null }) {
   const out = way.ruled_out.length > 0;
   const facts: [string, ReactNode, string][] = [
     ["weighs", `${bare(way.mass_g.typ, "mass")} ${unitOf("mass")}`, "mass"],
@@ -146,7 +149,7 @@ function WayRow({ way, place, open }: { way: Way; place: number; open: () => voi
       <div>
         <div className="flex flex-wrap items-start justify-between gap-3">
           <h2 className="text-lead leading-tight font-semibold text-ink">{way.title}</h2>
-          <button type="button" className="key-button" onClick={open}>
+          <button type="button" className="key-button" disabled={!open} onClick={open ?? undefined}>
             Put it on the bench<span className="sr-only">: {way.title}</span>
           </button>
         </div>

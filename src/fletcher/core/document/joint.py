@@ -82,6 +82,9 @@ class BondJoint(Document):
     long_mm: Annotated[
         float | None, Field(ge=1, le=5000, description="Length glued anew from its start; null is all of the line")
     ] = None
+    tapered: Annotated[
+        bool, Field(description="The ends of a stiff strip are taken down to half a millimetre: it stops softly")
+    ] = False
 
 
 class PlateJoint(Document):

@@ -95,11 +95,11 @@ class Analysis:
             more = float(((1 + self._lean) / s.sways[0]).max())
             if float(j.typically(frozenset())[0].most.min()) > more * float(held.breaks[0]):
                 return held
-        free = self._judged(modes, True, unless=_NO_NEARER * float(held.breaks[0]))
+        free = self._judged(modes, True, held)
         return held if free is None else held.worse(free)
 
-    def _judged(self, modes: list[Mode], free: bool, unless: float = math.inf) -> Judgement | None:
-        """`free` to sway or held straight; None where it typically breaks only beyond `unless`."""
+    def _judged(self, modes: list[Mode], free: bool, held: Judgement | None = None) -> Judgement | None:
+        """`free` to sway or held straight; None where it typically breaks only well beyond what it does `held`."""
         p = self.prepared
         part = Sections(
             p.elements, p.draws, p.geometry, p.limits, Strains(self.acting, p.sums), self.acting,
@@ -107,7 +107,8 @@ class Analysis:
         )  # fmt: skip
         excluded = frozenset({"foam_crush"}) if isinstance(self.case, NoseStrikeCase) else frozenset()
         rest = Rest(self._without, not self.is_a_rest) if modes is self.modes else None
-        return judge(part, modes, drawn_strains(p.elements, p.draws), self._plain_shear, excluded, rest, unless)
+        unless = math.inf if held is None else _NO_NEARER * float(held.breaks[0])
+        return judge(part, modes, drawn_strains(p.elements, p.draws), self._plain_shear, excluded, rest, unless, held)
 
     @cached_property
     def _lean(self) -> Array:

@@ -29,11 +29,15 @@ from fletcher.core.joints.context import Scene, Site, Way, drawn_of, stack, stra
 from fletcher.core.joints.hinges import TEAR_SAFETY, hinges, pull_on_hinges
 from fletcher.core.joints.wall_fittings import bolts_through_wall, pegs_in_walls, plate_on_wall
 from fletcher.core.joints.wall_seams import wall_seam
-from fletcher.core.materials.materials import Bar, Fastener, Sheet
-from fletcher.core.section.elements import Elements
+from fletcher.core.materials.materials import Bar, Fastener, Range, Sheet
+from fletcher.core.section.elements import Elements, PlacedBar
 from fletcher.core.strength.modes import Mode, handed_over
 
 _ENDS = {"upper": "top", "lower": "bottom"}
+STOPS = {False: Range(1.1, 1.3, 1.6), True: Range(1.0, 1.1, 1.2)}
+"""[J] Stress in brittle foam where a stiff strip stops over that of the bare part: square ends, tapered ones."""
+_STIFF_MM = 1.0
+"""A strip no thicker than this stops softly by itself."""
 PLY_BEARING = 1.5
 """[J] Bearing of sheet under a screw over its crushing stress."""
 
@@ -88,6 +92,7 @@ def _bond(j: BondJoint, site: Site) -> Iterator[Way]:
         yield from _two(
             line, stress, f"{bar.stock.name}{'' if bar.side == 'middle' else ' at the ' + _ENDS[bar.side]}", "MPa"
         )
+        yield from _where_it_stops(j, site, bar)
     for i, m in enumerate(s.elements.membranes):
         apart = m.end <= site.placed.start or m.start >= site.placed.end
         if s.elements.part.layers[m.line].id != j.of or apart:
@@ -108,6 +113,27 @@ def _bond(j: BondJoint, site: Site) -> Iterator[Way]:
             use = np.abs(along) * ends * (Et / np.sqrt(2 * cost * Et))[:, None]
             asked = np.max(np.abs(along) * ends, axis=1) * Et
             yield Way("joint_peel", f"{told(m, s.elements)} peels off at its end", use, asked, "N/mm")
+
+
+def _where_it_stops(j: BondJoint, site: Site, bar: PlacedBar) -> Iterator[Way]:
+    """A stiff strip on a face of brittle foam: just past its end the bare part bears the moment alone, its face at
+    `STOPS` of the stress."""
+    s, foam = site.scene, site.scene.elements.foam
+    on_face = bar.side in _ENDS and bar.stock.shape == "flat" and bar.sizes(1.0)[1] > _STIFF_MM
+    if s.elements.hollow or not foam.brittle or not on_face:
+        return
+    g, past = s.geometry, np.zeros(len(s.geometry.y))
+    for end, beyond in ((bar.start, g.inside < bar.start), (bar.end, g.inside > bar.end)):
+        if 1e-6 < end < s.elements.part.span_mm - 1e-6:
+            past += (np.abs(g.y - end) < 1e-6) & beyond
+    if not np.any(past):
+        return
+    z = g.z_high if bar.side == "upper" else g.z_low
+    pull = np.maximum(s.response.axial + s.response.curvature * (s.sums.host_z - z), 0.0) * past
+    f, more = s.draws.foam, sampled(STOPS[j.tapered], f"stops/{j.tapered}")
+    stress = pull * (f.E_tension * more)[:, None]
+    yield Way("joint_part", f"the foam cracks where {bar.stock.name} stops", stress / f.tensile[:, None],
+              stress.max(1), "MPa")  # fmt: skip
 
 
 def _two(line: GlueLine, stress: Array, name: str, unit: str) -> Iterator[Way]:

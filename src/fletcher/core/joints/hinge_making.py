@@ -16,6 +16,7 @@ from fletcher.core.adhesion.curing import sampled
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.quantities import F1, in_mm
 from fletcher.core.document.airframe import Laminate, Ply
+from fletcher.core.joints.strap_strength import flute_pitch
 from fletcher.core.layup.laminates import skin_of
 from fletcher.core.materials.materials import Range, Sheet
 from fletcher.core.materials.tables import reference, table_rows
@@ -57,10 +58,10 @@ def live_wall(thickness_mm: float, sheets: Iterable[Sheet]) -> tuple[float, floa
     """Stiffness and tear strength of a live hinge in twin-wall sheet of a thickness over those of the table's row.
 
     k = E t³ w/12 L (plate strip); it tears as its wall yields. The wall's thickness t comes from the sheets of the
-    stockroom, read between them; the free length L is nearly the pitch of the flutes, 1.2 mm + 0.7 of the thickness."""
+    stockroom, read between them; the free length L is nearly the pitch of the flutes."""
     known = sorted((s.thickness_mm.typ, s.wall_thickness_mm) for s in sheets if s.wall_thickness_mm)
     wall = float(np.interp(thickness_mm, [t for t, _ in known], [w for _, w in known])) if known else 0.28
-    free = 1.2 + 0.7 * thickness_mm
+    free = flute_pitch(thickness_mm)
     return (wall / 0.28) ** 3 * 3.5 / free, wall / 0.28
 
 

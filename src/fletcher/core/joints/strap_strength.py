@@ -69,3 +69,20 @@ def pairs_moment(pairs: Sequence[tuple[Value, float]]) -> Array:
     sections, so that a strip works by its height over that of the outermost."""
     most = max((z for _, z in pairs), default=0.0)
     return np.asarray(sum((2 * np.asarray(force) * z**2 / max(most, 1e-9) for force, z in pairs), np.zeros(1)))
+
+
+def flute_pitch(thickness_mm: float) -> float:
+    """Pitch of the flutes of a twin-wall sheet, mm: 1.2 mm + 0.7 of its thickness [J]."""
+    return 1.2 + 0.7 * thickness_mm
+
+
+def flute_bearing(yields: Value, wall: float, pitch: float) -> Array:
+    """What the wall of a flute bears of a rod that presses against it, N/mm: a strip held at both ends yields at three
+    hinges, 2 σ_y t²/p (plastic theory of beams)."""
+    return np.asarray(2 * np.asarray(yields) * wall**2 / pitch)
+
+
+def flute_rod_bends(bears: Value, length: float, own: Value) -> Array:
+    """Moment (N·mm) that a rod passes across a crease, `length` mm in its flute on each side: p ℓ²/4 while it presses
+    its walls (Broms 1964), or its own."""
+    return np.asarray(np.minimum(np.asarray(bears) * length**2 / 4, own))

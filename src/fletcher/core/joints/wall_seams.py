@@ -26,6 +26,9 @@ from fletcher.core.joints.strap_strength import (
     PEAK,
     brings_along,
     butt_with_doublers,
+    flute_bearing,
+    flute_pitch,
+    flute_rod_bends,
     lap_force,
     lap_rate,
     offset_of,
@@ -41,6 +44,8 @@ SEAM_LAP_MM = 8.0
 """[J] Width over which a fold or rear seam is glued."""
 FLUTE_ROUND = 0.5
 """[J] Share of a rod's round (0.25 to 0.75) that the glue in its flute reaches."""
+WRAP_LAP_MM = 15.0
+"""[J] Lap with which tape runs on over itself once it is round the part."""
 _COUNTED_MM = 25.0
 """[J] Of a stiff lap so much counts, from one side."""
 _SLICK = frozenset({"twin_wall"})
@@ -113,7 +118,7 @@ def wall_seam(j: WallJoint, site: Site) -> Iterator[Way]:
         if i is not None and m is not None:
             wall = _wall_of(m, sheet_of(m, site), site, i)
             edge = np.minimum(_film(site, wall), wall.bears) * work * wall.thick
-            tapes = sum((_wrapped(strap, site) for strap in j.straps), np.zeros_like(edge))
+            tapes = sum((_wrapped(strap, site, wall.bears) for strap in j.straps), np.zeros_like(edge))
             yield Way("joint_glue", "the seam round the walls gives in twist", site.here(flow / (edge + tapes)), flow,
                       "N/mm")  # fmt: skip
 
@@ -170,13 +175,20 @@ def _area(outline: Outline, chord: float, thick: float) -> float:
     return max(float(np.sum(high - low)) * chord / 41, 1e-6)
 
 
-def _wrapped(strap: Strap, site: Site) -> Array:
-    """Flow (S,) that tape over both faces bears as a tension field, N/mm: σt/2."""
+def wrap_flow(strong: Array | float, thick: float, bears: Array | float, lap: float = WRAP_LAP_MM) -> Array:
+    """Flow (N/mm) round a part that tape wrapped about it bears: σt/2 as a tension field, and what the lap hands over
+    by its adhesive, τ·lap (MPa and mm)."""
+    return np.asarray(np.minimum(np.asarray(strong) * thick / 2, np.asarray(bears) * lap))
+
+
+def _wrapped(strap: Strap, site: Site, bears: Array) -> Array:
+    """Flow (S,) that tape over both faces bears, N/mm; without adhesive of its own by what the wall `bears`."""
     stock = site.placed.stock(strap.stock)
     if not isinstance(stock, Skin) or strap.wide_mm is not None:
         return np.zeros(1)
     d = draw_skin(stock)
-    return np.asarray((d.tensile if d.draws_out is None else d.draws_out) * stock.thickness_mm.typ / 2)
+    strong = d.tensile if d.draws_out is None else d.draws_out
+    return wrap_flow(strong, stock.thickness_mm.typ, bears if d.adhesive_shear is None else d.adhesive_shear)
 
 
 def _strapped(
@@ -199,9 +211,24 @@ def _strapped(
             owns.append((own, height))
         names.append(stock.name)
     lap_N, own_N = (pairs_moment(pairs) / deep for pairs in (laps, owns))
+    sheet = sheet_of(m, site)
+    if sheet is not None and sheet.wall_thickness_mm is not None:  # rods bend in their flutes where they have no arm
+        bent = sum((_bent_in_flutes(strap, site.placed.stock(strap.stock), sheet) for strap in j.straps), np.zeros(1))
+        lap_N, own_N = (np.maximum(held, bent / deep) for held in (lap_N, own_N))
     told = f"straps over the {face} wall" if not names else f"{' and '.join(dict.fromkeys(names))} over the {face} wall"
     yield Way("joint_glue", f"the glue under {told} gives", site.here(asked / np.maximum(lap_N, 1e-9)), asked, "N")
     yield Way("joint_part", f"{told} gives", site.here(asked / np.maximum(own_N, 1e-9)), asked, "N")
+
+
+def _bent_in_flutes(strap: Strap, stock: JointStock, sheet: Sheet) -> Array | float:
+    """Moment (S,) that rods in the flutes of a sheet pass by their own bending, N·mm."""
+    if strap.lies != "flutes" or not isinstance(stock, Bar) or sheet.wall_thickness_mm is None:
+        return 0.0
+    wall, d = sheet.wall_thickness_mm, draw_bar(stock)
+    yields = drawn_of(sheet.key + "/across", sheet.tensile_across_MPa) * sheet.thickness_mm.typ / (2 * wall)
+    bears = flute_bearing(yields, wall, flute_pitch(sheet.thickness_mm.typ))
+    own = np.minimum(d.tensile, d.compressive) * stock.second_moment_mm4() / (stock.size()[1] / 2)
+    return strap.count * flute_rod_bends(bears, strap.each_side_mm, own)
 
 
 def _thick(stock: JointStock) -> float:
@@ -274,7 +301,7 @@ def _along(j: WallJoint, site: Site) -> Iterator[Way]:
     wall = _wall_of(m, sheet_of(m, site), site, i)
     holds = np.minimum(_film(site, wall), wall.bears) * _workmanship(j, site) * SEAM_LAP_MM
     for strap in j.straps:
-        holds = holds + _wrapped(strap.model_copy(update={"wide_mm": None}), site)
+        holds = holds + _wrapped(strap.model_copy(update={"wide_mm": None}), site, wall.bears)
     asked = flow.max(1)
     yield Way("joint_glue", f"the {j.face} seam opens", flow / holds[:, None] if len(holds) > 1 else flow / holds,
               asked, "N/mm")  # fmt: skip

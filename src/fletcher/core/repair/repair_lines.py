@@ -242,7 +242,8 @@ def _splints(b: Builder, at: float, stock: str, each: float) -> None:
         start, end = b.clip(*_reach(at, each, n))
         own = b.add(BarLayer(id=b.id("splint"), name="Splint", stock=stock, place=face, root_percent=percent,
                              tip_percent=percent, start_mm=start, end_mm=end, joined_at_root=False))  # fmt: skip
-        b.add(JointLayer(id=b.id("bond"), name="Glue of the splint", glue=b.glue, joint=BondJoint(of=own)))
+        b.add(JointLayer(id=b.id("bond"), name="Glue of the splint", glue=b.glue,
+                         joint=BondJoint(of=own, tapered=True)))  # fmt: skip
 
 
 def _cut_skins(

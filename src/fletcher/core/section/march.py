@@ -1,8 +1,9 @@
 r"""The march of `section.moment_curvature` itself, compiled: one section after another, its fibres in plain loops.
 
-Axes: (M, F), M sections of F fibres each. A section's ten columns are gathered into `s` (10, F), those that bear first,
-so that every sum runs along memory. Every search is one of Newton's on a rising, piecewise linear function, held in a
-bracket that is halved where a step leaves it (or, now and then, so that no step swings about a kink for ever).
+Axes: (S, n, F), samples and stations of F fibres each, with any strides. A section's ten columns are gathered into `s`
+(10, F), those that bear first, so that every sum runs along memory. Every search is one of Newton's on a rising,
+piecewise linear function, held in a bracket that is halved where a step leaves it (or, now and then, so that no step
+swings about a kink for ever).
 """
 
 from __future__ import annotations
@@ -30,18 +31,18 @@ def _compiled(*signature: object) -> Callable[[F], F]:
     return njit(*signature, cache=True, nogil=True, error_model="numpy")  # type: ignore[call-overload, no-any-return]
 
 
-_ROW, _GRID = (types.Array(types.float64, n, "A", readonly=True) for n in (1, 2))
-_COLUMNS = types.UniTuple(_GRID, 10)  # type: ignore[no-untyped-call]
+_GRID, _CUBE = (types.Array(types.float64, n, "A", readonly=True) for n in (2, 3))
+_COLUMNS = types.UniTuple(_CUBE, 10)  # type: ignore[no-untyped-call]
 
 
 @_compiled()
-def _gathered(columns: tuple[Array, ...], m: int, s: Array) -> int:
-    """Section m into `s`, the fibres that bear alone: how many they are."""
+def _gathered(columns: tuple[Array, ...], m: int, i: int, s: Array) -> int:
+    """Section i of sample m into `s`, the fibres that bear alone: how many they are."""
     count = 0
-    for f in range(columns[0].shape[1]):
-        if columns[0][m, f] != 0:
+    for f in range(columns[0].shape[2]):
+        if columns[0][m, i, f] != 0:
             for n in range(10):
-                s[n, count] = columns[n][m, f]
+                s[n, count] = columns[n][m, i, f]
             count += 1
     return count
 
@@ -112,28 +113,31 @@ def _straight(s: Array, count: int) -> float:
 
 @_compiled((_COLUMNS,))
 def straight(columns: tuple[Array, ...]) -> Array:
-    """dQ/dt (M,) of each section while nothing has changed."""
-    s, rises = np.empty((10, columns[0].shape[1])), np.empty(columns[0].shape[0])
-    for m in range(len(rises)):
-        rises[m] = _straight(s, _gathered(columns, m, s))
+    """dQ/dt (S, n) of each section while nothing has changed."""
+    many, stations, fibres = columns[0].shape
+    s, rises = np.empty((10, fibres)), np.empty((many, stations))
+    for i in range(stations):
+        for m in range(many):
+            rises[m, i] = _straight(s, _gathered(columns, m, i, s))
     return rises
 
 
-@_compiled((_COLUMNS, _ROW))
+@_compiled((_COLUMNS, _GRID))
 def follow(columns: tuple[Array, ...], t: Array) -> tuple[Array, Array, Array]:
-    """The even strain, Q and dQ/dt (M,) at t (M,)."""
-    many = columns[0].shape[0]
-    s = np.empty((10, columns[0].shape[1]))
-    even, work, rises = np.empty(many), np.empty(many), np.empty(many)
-    for m in range(many):
-        count = _gathered(columns, m, s)
-        even[m], rate = _even(s, count, t[m], 0.0)
-        work[m], rises[m] = _work(s, count, t[m], even[m], rate)
+    """The even strain, Q and dQ/dt (S, n) at t (S, n)."""
+    many, stations, fibres = columns[0].shape
+    s = np.empty((10, fibres))
+    even, work, rises = np.empty((many, stations)), np.empty((many, stations)), np.empty((many, stations))
+    for i in range(stations):
+        for m in range(many):
+            count = _gathered(columns, m, i, s)
+            even[m, i], rate = _even(s, count, t[m, i], 0.0)
+            work[m, i], rises[m, i] = _work(s, count, t[m, i], even[m, i], rate)
     return even, work, rises
 
 
 @_compiled()
-def _most_used(limits: Array, which: IntArray, limited: int, t: float, even: float) -> tuple[int, float]:
+def _most_used(limits: Array, limited: int, t: float, even: float) -> tuple[int, float]:
     """The limited fibre that is used most at t, and by how much; `limits` (4, F) shape, follows, pull, push."""
     first, most = 0, -np.inf
     for f in range(limited):
@@ -144,77 +148,92 @@ def _most_used(limits: Array, which: IntArray, limited: int, t: float, even: flo
     return first, most
 
 
-@_compiled((_COLUMNS, _GRID, _GRID, _ROW))
+@_compiled()
+def _reach(s: Array, count: int, limits: Array, limited: int, most: float) -> tuple[float, int, float]:
+    """t at which the first limited fibre of a section reaches its limit, at most `most`; which, or −1; and Q there."""
+    low, high, even, last = 0.0, most, 0.0, -1
+    t = high
+    if limited > 0:
+        t = min(1 / max(_most_used(limits, limited, 1.0, 0.0)[1], 1e-12), high)
+    for n in range(_ROUNDS):
+        even, rate = _even(s, count, t, even)
+        if limited == 0:
+            break
+        first, used = _most_used(limits, limited, t, even)
+        if used >= 1 - 1e-7:
+            last = first
+        over = used >= 1
+        if over:
+            high = t
+        else:
+            low = t
+        done = abs(used - 1) <= 1e-7 or high - low <= 1e-9 * high or (not over and t >= high)
+        if done or n == _ROUNDS - 1:
+            break
+        strain = t * limits[0, first] + even * limits[1, first]
+        limit = limits[2, first] if strain / limits[2, first] >= used else -limits[3, first]
+        guess = t + (1 - used) / ((limits[0, first] + rate * limits[1, first]) / limit)
+        if not (low < guess < high and n % 8 < 7):
+            guess = high if guess >= high and last < 0 else 0.5 * (low + high)
+        even, t = even + rate * (guess - t), guess
+    return t, last, _work(s, count, t, even, 0.0)[0]
+
+
+@_compiled((_COLUMNS, _CUBE, _CUBE, _GRID))
 def reach(columns: tuple[Array, ...], pull: Array, push: Array, most: Array) -> tuple[Array, IntArray, Array]:
-    """t (M,) at which the first fibre of each section reaches its `pull` or `push` strain (M, F), at most `most` (M,),
-    which fibre that is and Q there; where none does, `most` and −1."""
-    many, fibres = columns[0].shape
+    """t (S, n) at which the first fibre of each section reaches its `pull` or `push` strain (S, n, F), at most `most`
+    (S, n), which fibre that is and Q there; where none does, `most` and −1."""
+    many, stations, fibres = columns[0].shape
     s, limits, which = np.empty((10, fibres)), np.empty((4, fibres)), np.empty(fibres, np.int64)
-    found, fibre, work = np.empty(many), np.empty(many, np.int64), np.empty(many)
-    for m in range(many):
-        count, limited = _gathered(columns, m, s), 0
-        for f in range(fibres):
-            if pull[m, f] < NEVER or push[m, f] < NEVER:
-                limits[0, limited], limits[1, limited] = columns[SHAPE][m, f], columns[FOLLOWS][m, f]
-                limits[2, limited], limits[3, limited] = pull[m, f], push[m, f]
-                which[limited] = f
-                limited += 1
-        low, high, even, last = 0.0, most[m], 0.0, -1
-        t = high
-        if limited > 0:
-            t = min(1 / max(_most_used(limits, which, limited, 1.0, 0.0)[1], 1e-12), high)
-        for n in range(_ROUNDS):
-            even, rate = _even(s, count, t, even)
-            if limited == 0:
-                break
-            first, used = _most_used(limits, which, limited, t, even)
-            if used >= 1 - 1e-7:
-                last = which[first]
-            over = used >= 1
-            if over:
-                high = t
-            else:
-                low = t
-            done = abs(used - 1) <= 1e-7 or high - low <= 1e-9 * high or (not over and t >= high)
-            if done or n == _ROUNDS - 1:
-                break
-            strain = t * limits[0, first] + even * limits[1, first]
-            limit = limits[2, first] if strain / limits[2, first] >= used else -limits[3, first]
-            guess = t + (1 - used) / ((limits[0, first] + rate * limits[1, first]) / limit)
-            if not (low < guess < high and n % 8 < 7):
-                guess = high if guess >= high and last < 0 else 0.5 * (low + high)
-            even, t = even + rate * (guess - t), guess
-        found[m], fibre[m], work[m] = t, last, _work(s, count, t, even, 0.0)[0]
+    found, work = np.empty((many, stations)), np.empty((many, stations))
+    fibre = np.empty((many, stations), np.int64)
+    for i in range(stations):
+        for m in range(many):
+            limited = 0
+            for f in range(fibres):
+                if pull[m, i, f] < NEVER or push[m, i, f] < NEVER:
+                    limits[0, limited], limits[1, limited] = columns[SHAPE][m, i, f], columns[FOLLOWS][m, i, f]
+                    limits[2, limited], limits[3, limited] = pull[m, i, f], push[m, i, f]
+                    which[limited] = f
+                    limited += 1
+            count = _gathered(columns, m, i, s)
+            found[m, i], last, work[m, i] = _reach(s, count, limits, limited, most[m, i])
+            fibre[m, i] = which[last] if last >= 0 else -1
     return found, fibre, work
 
 
-@_compiled((_COLUMNS, _ROW, _ROW))
+@_compiled()
+def _carry(s: Array, count: int, aim: float, most: float) -> float:
+    """t at which Q of a section comes to `aim`, at most `most`: where it never does, infinite."""
+    low, high, even, proved = 0.0, most, 0.0, False
+    rises = _straight(s, count)
+    t = min(max(aim / rises, low), high) if rises != 0 else low
+    for n in range(_ROUNDS):
+        even, rate = _even(s, count, t, even)
+        now, slope = _work(s, count, t, even, rate)
+        over = now >= aim
+        near = abs(now - aim) <= 1e-9 * max(abs(aim), abs(slope * t))
+        if not (over or near or t < high):
+            return np.inf
+        if over:
+            proved, high = True, t
+        else:
+            low = t
+        if near or high - low <= 1e-10 * high or n == _ROUNDS - 1:
+            break
+        guess = t + (aim - now) / slope
+        if not (low < guess < high and n % 6 < 5):
+            guess = 0.5 * (low + high) if proved else high
+        even, t = even + rate * (guess - t), guess
+    return t
+
+
+@_compiled((_COLUMNS, _GRID, _GRID))
 def carry(columns: tuple[Array, ...], aim: Array, most: Array) -> Array:
-    """t (M,) at which Q comes to `aim` (M,), at most `most` (M,): where it never does, infinite."""
-    many = columns[0].shape[0]
-    s, found = np.empty((10, columns[0].shape[1])), np.empty(many)
-    for m in range(many):
-        count = _gathered(columns, m, s)
-        low, high, even, proved = 0.0, most[m], 0.0, False
-        rises = _straight(s, count)
-        t = min(max(aim[m] / rises, low), high) if rises != 0 else low
-        for n in range(_ROUNDS):
-            even, rate = _even(s, count, t, even)
-            now, slope = _work(s, count, t, even, rate)
-            over = now >= aim[m]
-            near = abs(now - aim[m]) <= 1e-9 * max(abs(aim[m]), abs(slope * t))
-            if not (over or near or t < high):
-                t = np.inf
-                break
-            if over:
-                proved, high = True, t
-            else:
-                low = t
-            if near or high - low <= 1e-10 * high or n == _ROUNDS - 1:
-                break
-            guess = t + (aim[m] - now) / slope
-            if not (low < guess < high and n % 6 < 5):
-                guess = 0.5 * (low + high) if proved else high
-            even, t = even + rate * (guess - t), guess
-        found[m] = t
+    """t (S, n) at which Q comes to `aim` (S, n), at most `most` (S, n): where it never does, infinite."""
+    many, stations, fibres = columns[0].shape
+    s, found = np.empty((10, fibres)), np.empty((many, stations))
+    for i in range(stations):
+        for m in range(many):
+            found[m, i] = _carry(s, _gathered(columns, m, i, s), aim[m, i], most[m, i])
     return found

@@ -13,8 +13,8 @@ Q/Q_lin is the multiple of the load. Axes: (..., F) with F the fibres; (...) are
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -76,23 +76,34 @@ class Section:
     follows: Array | float = 1.0
     lever: Array | None = None
 
-    def stations(self, k: slice | IntArray) -> Section:
+    def stations(self, k: IntArray) -> Section:
         """The sections at some of their stations, the second axis."""
-        laws = Laws(*(v[:, k] for v in (self.laws.E_pull, self.laws.E_push, self.laws.yields, self.laws.hardens,
-                                        self.laws.gives)))  # fmt: skip
-        lever = None if self.lever is None else self.lever[:, k]
-        follows = self.follows[:, k] if isinstance(self.follows, np.ndarray) else self.follows
-        return Section(self.amount[:, k], self.shape[:, k], laws, follows, lever)
+        law = self.laws
+        laws = Laws(*(at_stations(v, k) for v in (law.E_pull, law.E_push, law.yields, law.hardens, law.gives)))
+        lever = None if self.lever is None else at_stations(self.lever, k)
+        follows = at_stations(self.follows, k) if isinstance(self.follows, np.ndarray) else self.follows
+        return Section(at_stations(self.amount, k), at_stations(self.shape, k), laws, follows, lever)
 
-    def _columns(self, *wide: tuple[int, ...]) -> tuple[tuple[Array, ...], tuple[int, ...]]:
-        """The columns that `section.march` reads, each (M, F), and the axes (...) that the M sections came with, those
-        of `wide` among them."""
+    @cached_property
+    def _own(self) -> tuple[tuple[Array, ...], tuple[int, ...]]:
+        """The columns that `section.march` reads, and the axes (...) that the sections came with."""
+        return self._laid(())
+
+    def _laid(self, wide: tuple[int, ...]) -> tuple[tuple[Array, ...], tuple[int, ...]]:
         law = self.laws
         values = (self.amount, self.shape, self.follows, self.shape if self.lever is None else self.lever,
                   law.E_pull, law.E_push, law.yields, law.hardens, law.gives, law.left)  # fmt: skip
-        whole = np.broadcast_shapes(*(np.shape(v) for v in values))
-        lead = np.broadcast_shapes(whole[:-1], *wide)
-        return tuple(_side_by_side(v, (*lead, whole[-1])) for v in values), lead
+        whole = np.broadcast_shapes(*{np.shape(v) for v in values})
+        lead = np.broadcast_shapes(whole[:-1], wide) if wide else whole[:-1]
+        return tuple(_cube(v, (*lead, whole[-1])) for v in values), lead
+
+    def _columns(self, *wide: tuple[int, ...]) -> tuple[tuple[Array, ...], tuple[int, ...]]:
+        """`_own`, with the axes of `wide` among those of the sections."""
+        lead = self._own[1]
+        more = {w for w in wide if w != lead}
+        if not more or np.broadcast_shapes(lead, *more) == lead:
+            return self._own
+        return self._laid(np.broadcast_shapes(*more))
 
     def strain(self, t: Array, even: Array) -> Array:
         """Strains (..., F) at t with an even strain."""
@@ -123,28 +134,38 @@ class Section:
 
     def _followed(self, t: Array) -> tuple[Array, ...]:
         columns, lead = self._columns(np.shape(t))
-        return tuple(v.reshape(lead) for v in march.follow(columns, _row(t, lead)))
+        return tuple(v.reshape(lead) for v in march.follow(columns, _grid(t, lead)))
 
     def reaches(self, pull: Array, push: Array, most: Array) -> tuple[Array, IntArray, Array]:
         """t (...) at which the first fibre reaches its `pull` or `push` strain (..., F), at most `most` (...), which
         fibre that is and Q there; where none does, `most` and −1."""
         columns, lead = self._columns(np.shape(most), np.shape(pull)[:-1], np.shape(push)[:-1])
-        pulled, pushed = (_side_by_side(v, (*lead, columns[0].shape[1])) for v in (pull, push))
-        t, which, work = march.reach(columns, pulled, pushed, _row(most, lead))
+        pulled, pushed = (_cube(v, (*lead, columns[0].shape[-1])) for v in (pull, push))
+        t, which, work = march.reach(columns, pulled, pushed, _grid(most, lead))
         return t.reshape(lead), which.reshape(lead), work.reshape(lead)
 
     def carries(self, work: Array, most: Array) -> Array:
         """t (...) at which Q comes to `work` (...), at most `most`: where it never does, infinite."""
         columns, lead = self._columns(np.shape(work), np.shape(most))
-        return np.asarray(march.carry(columns, _row(work, lead), _row(most, lead)).reshape(lead))
+        return np.asarray(march.carry(columns, _grid(work, lead), _grid(most, lead)).reshape(lead))
 
 
-def _side_by_side(values: Array | float, whole: tuple[int, ...]) -> Array:
-    """Values (..., F) as (M, F) with the M sections side by side."""
+def at_stations(values: Array, k: IntArray) -> Array:
+    """Values (S, n, F) at some stations, each in one piece of memory if they came so."""
+    return np.transpose(np.transpose(values, (1, 2, 0))[k], (2, 0, 1))
+
+
+def _cube(values: Array | float, whole: tuple[int, ...]) -> Array:
+    """Values (..., F) over samples and stations: two axes before the fibres."""
     wide = np.asarray(values, float)
     wide = wide if wide.shape == whole else np.broadcast_to(wide, whole)
-    return wide.reshape(math.prod(whole[:-1]), whole[-1])
+    return (
+        wide if len(whole) == 3 else wide.reshape(-1, *whole[-2:]) if len(whole) > 3 else wide.reshape(1, -1, whole[-1])
+    )
 
 
-def _row(values: Array, lead: tuple[int, ...]) -> Array:
-    return np.broadcast_to(np.asarray(values, float), lead).ravel()
+def _grid(values: Array, lead: tuple[int, ...]) -> Array:
+    """Values (...) as samples and stations."""
+    wide = np.asarray(values, float)
+    wide = wide if wide.shape == lead else np.broadcast_to(wide, lead)
+    return wide if len(lead) == 2 else wide.reshape(-1, lead[-1]) if len(lead) > 2 else wide.reshape(1, -1)

@@ -20,6 +20,10 @@ from fletcher.core.section.elements import PlacedBar
 _THREAD_N_MM = 60.0
 """[J] What two layers of strong thread, four turns to the mm, add to a mouth: half of 15 N a turn."""
 
+_HELD_SHUT = 0.5
+"""[J] Friction (0.3 to 0.7) of the faces of a split that thread holds shut."""
+_COUNTED_MM = 25.0
+"""[J] Of a stiff lap so much counts, from one side."""
 
 _PULL_OVER_SHEAR = 1.5
 """[J] What a stiff glue bears in pull over its shear."""
@@ -84,3 +88,29 @@ def splice_bends(bar: PlacedBar, splice: Splice, scale: float) -> Array:
         return np.asarray(np.minimum(own, _mouth(bar, splice)))
     high = 0.25 * bar.stock.perimeter_mm * scale
     return np.asarray(holds * np.hypot(high, splice.overlap_mm) / 6)
+
+
+def flow_across(film: Array, thread: float, own: Array) -> Array:
+    """Shear flow (N/mm) that passes a lengthwise split under thread: its glue's `film` or the friction of faces that
+    the `thread` holds shut, N/mm round the bar, whichever is more; never beyond the wall's `own` (Bredt; hoop tie)."""
+    return np.asarray(np.minimum(np.maximum(film, _HELD_SHUT * thread), own))
+
+
+def splice_twists(bar: PlacedBar, splice: Splice) -> Array:
+    """Share (S,) of its own strength in twist that a joint of a bar holds. Wrapped: the flow across the split over that
+    of its wall. Sleeved: glue on the round of each half of the sleeve, τ π d²/2 · o/2, and the sleeve's own. Of other
+    joints nothing is known: they hold what the bar does."""
+    shear, d, stock = draw_factor(SPLICE_SHEAR), draw_bar(bar.stock), bar.stock
+    out = stock.diameter_mm or max(stock.size())
+    if splice.how == "wrapped":
+        wall = (out - stock.bore_mm) / 2 if stock.bore_mm else out / 2
+        own = d.shear * wall
+        return flow_across(shear * wall, _THREAD_N_MM, own) / own
+    if splice.how == "sleeved" and bar.sleeve is not None:
+        inner = bar.sleeve.diameter_mm or max(bar.sleeve.size())
+        touches = min(inner, out)
+        film = shear * np.pi * touches**2 / 2 * min(splice.overlap_mm / 2, _COUNTED_MM)
+        sleeve = draw_bar(bar.sleeve).shear * 2 * bar.sleeve.second_moment_mm4() / (inner / 2)
+        own = d.shear * 2 * stock.second_moment_mm4() / (out / 2)
+        return np.asarray(np.minimum(np.minimum(film, sleeve) / own, 1.0))
+    return np.ones_like(d.shear)

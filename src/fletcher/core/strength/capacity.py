@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from fletcher.core.common.arrays import Array, IntArray
+from fletcher.core.common.arrays import Array, BoolArray, IntArray
 from fletcher.core.materials.uncertainty import KINKED, draw_factor
 from fletcher.core.section.elements import Elements
 from fletcher.core.section.hinge_under_tape import drawn_stress
@@ -40,15 +40,18 @@ def _reached(f: Fibres) -> tuple[Array, IntArray]:
     return np.where(sound, work / f.full, np.inf), np.where(sound, which, -1)
 
 
+def _pressed(f: Fibres, which: IntArray) -> BoolArray:
+    """Whether the fibre `which` (S, n) of each section is pressed; none (−1) is not."""
+    strain = np.take_along_axis(f.section.shape, np.maximum(which, 0)[..., None], -1)[..., 0]
+    return np.asarray((which >= 0) & (strain < 0))
+
+
 def _after(f: Fibres, which: IntArray, count: int, drawn: Array) -> Fibres:
     """The sections without what has just broken. Foam that has cracked pulls no more and tapes across the crack hold
     what their peel front leaves (`drawn`, strain per fibre); a ply that has kinked keeps a share in push."""
     s = f.section
     member = np.where(which >= 0, f.member[which], -2)
-    pushed = np.zeros(which.shape, bool)
-    for n, labels in enumerate(f.labels):
-        if labels[1] is not None and labels[1].kind in ("skin_wrinkling", "skin_compression"):
-            pushed |= (which == n) & (np.take_along_axis(s.shape, np.maximum(which, 0)[..., None], -1)[..., 0] < 0)
+    pushed = f.kinks[which] & _pressed(f, which)
     own = f.member[None, None, :] == member[..., None]
     kinks, gone = own & pushed[..., None], own & ~pushed[..., None] & (member != FOAM)[..., None]
     cracks = (member == FOAM)[..., None]
@@ -79,10 +82,7 @@ def capacity(f: Fibres, count: int, drawn: Array, follow: bool = True) -> Capaci
     most, most_fibre = first.copy(), which.copy()
     now, last = f, which
     for _ in range(min(_ROUNDS, len(set(f.member))) if follow else 0):
-        kinds = np.array([labels[1].kind == "folds" if labels[1] else False for labels in f.labels])
-        folded = (last >= 0) & kinds[np.maximum(last, 0)] & (np.take_along_axis(
-            f.section.shape, np.maximum(last, 0)[..., None], -1)[..., 0] < 0)  # fmt: skip
-        going = (last >= 0) & ~folded
+        going = (last >= 0) & ~(f.folds[last] & _pressed(f, last))
         if not np.any(going[0]):
             break
         now = _after(now, np.where(going, last, -1), count, drawn)

@@ -11,14 +11,15 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
-from fletcher.core.common.arrays import Array, IntArray
+from fletcher.core.common.arrays import Array, BoolArray, IntArray
 from fletcher.core.materials.plates import Slice
 from fletcher.core.materials.uncertainty import WRINKLED, draw_factor
 from fletcher.core.section.elements import Elements, Membrane, PlacedBar, own_bending
-from fletcher.core.section.moment_curvature import NEVER, Laws, Section
+from fletcher.core.section.moment_curvature import NEVER, Laws, Section, at_stations
 from fletcher.core.section.properties import Draws, Geometry, columns_of
 from fletcher.core.strength.modes import Acting, Limits, Strains, notch_factor, notched
 
@@ -32,6 +33,7 @@ FOAM = -1
 """The member that the foam is."""
 _TELLS = 0.1
 """Share of the half depth from the neutral axis beyond which a bar's strain tells how far it slips."""
+_KINKS = ("skin_wrinkling", "skin_compression")
 DUCTILE_BARS = frozenset({"wood", "hardwood", "balsa", "bamboo", "aluminium", "steel_wire"})
 """Families of bars that crush or yield in compression before they break."""
 
@@ -91,6 +93,28 @@ class Fibres:
     follows: Array
     """By how much each fibre (S, n, F) follows its plane section: 1, less for a bar that slips."""
 
+    @cached_property
+    def folds(self) -> BoolArray:
+        """Whether the section folds where a fibre (F,) reaches its limit in push."""
+        return np.array([pushed is not None and pushed.kind == "folds" for _, pushed, _, _ in self.labels])
+
+    @cached_property
+    def kinks(self) -> BoolArray:
+        """Whether a fibre (F,) of a skin kinks where it reaches its limit in push."""
+        return np.array([pushed is not None and pushed.kind in _KINKS for _, pushed, _, _ in self.labels])
+
+    def stations(self, k: IntArray) -> Fibres:
+        """The sections at some of the stations, in order."""
+        if len(k) == self.full.shape[1]:
+            return self
+        pull, push, soft_pull, soft_push, plane, follows = (
+            at_stations(v, k) for v in (self.pull, self.push, self.soft_pull, self.soft_push, self.plane, self.follows)
+        )
+        return replace(
+            self, section=self.section.stations(k), pull=pull, push=push, soft_pull=soft_pull, soft_push=soft_push,
+            full=self.full[:, k], plane=plane, follows=follows,
+        )  # fmt: skip
+
     def without(self, members: frozenset[int]) -> Fibres:
         """The same sections without some of their members."""
         if not members:
@@ -138,28 +162,34 @@ def fibres_of(part: Part, stations: IntArray, count: int) -> Fibres:
     ends = np.cumsum([len(f.labels) for f in made])
     rows = [slice(end - len(f.labels), end) for end, f in zip(ends, made, strict=True)]
 
-    def whole(values: Iterable[Value], samples: int = count) -> Array:
-        out = np.empty((ends[-1], samples, len(stations)))  # fibres first, as they are made
+    def whole(values: Iterable[Value], usual: float | None = None, samples: int = count) -> Array:
+        # each station in one piece, so that some of them are soon taken; written to as they are made
+        made = np.empty((len(stations), ends[-1], samples))
+        out = made.transpose(1, 2, 0)
+        if usual is not None:
+            made.fill(usual)
         for row, value in zip(rows, values, strict=True):
-            out[row] = value
+            if not (isinstance(value, float) and value == usual):
+                out[row] = value
         return out
 
     def last(values: Array) -> Array:
-        return np.moveaxis(values, 0, -1)
+        return values.transpose(1, 2, 0)
 
-    x, z = (whole((f.place[n][..., None, :] for f in made), 1) for n in range(2))
-    off, follows, shape = builder.off(x, z), whole(f.follows for f in made), builder.strain(x, z)
-    middle = (whole((f.middle[n][..., None, :] for f in made), 1) for n in range(2))
+    x, z = (whole((f.place[n][..., None, :] for f in made), samples=1) for n in range(2))
+    off, follows, shape = builder.off(x, z), whole((f.follows for f in made), 1.0), builder.strain(x, z)
+    middle = (whole((f.middle[n][..., None, :] for f in made), samples=1) for n in range(2))
     slides = builder.off(*middle) * (1 - follows)
     for row, f in zip(rows, made, strict=True):
         if f.strain is not None:
             shape[row] = f.strain
-    laws = Laws(*(last(whole(f.law[n] for f in made)) for n in range(5)))
-    section = Section(last(whole(f.amount for f in made)), last(shape), laws, last(follows), last(off))
+    usual = (None, None, NEVER, 0.0, NEVER)
+    laws = Laws(*(last(whole((f.law[n] for f in made), usual[n])) for n in range(5)))
+    section = Section(last(whole((f.amount for f in made), 0.0)), last(shape), laws, last(follows), last(off))
     moment = np.abs(part.moment[:count, stations])
     full = moment if builder.swings else section.elastic  # edgewise the linear answer takes one modulus of the foam
     full = np.where(np.abs(full / moment - 1) < 0.5, full, moment)
-    pull, push, soft_pull, soft_push = (last(whole(f.limits[n] for f in made)) for n in range(4))
+    pull, push, soft_pull, soft_push = (last(whole((f.limits[n] for f in made), NEVER)) for n in range(4))
     return Fibres(
         section, pull, push, soft_pull, soft_push, np.repeat([f.member for f in made], [len(f.labels) for f in made]),
         tuple(labels for f in made for labels in f.labels),

@@ -3,8 +3,8 @@ the rest."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import replace
+from collections.abc import Iterable, Sequence
+from functools import cached_property
 
 import numpy as np
 
@@ -21,6 +21,7 @@ STRAINED = frozenset(
 """Ways to fail that the strain of a section decides: they are followed through its changes."""
 OF_A_MEMBER = frozenset({"bar_bond", "strip_bond", "strip_end", "bar_twist", "skin_shear"})
 """Ways to fail after which a member is lost all along."""
+_TWISTED = frozenset({"core_shear", "skin_shear", "wall_shear", "bar_twist"})
 _LOUD = 0.1
 """Stations with less than this share of the largest moment keep the linear answer …"""
 _USED = 0.3
@@ -44,7 +45,19 @@ class Followed:
         self.typical = None if not len(stations) else fibres_of(part, stations, 1)
         self.tried: dict[frozenset[int], tuple[Capacity, Fibres]] = {}
         self.known: dict[frozenset[int], Array] = {}
-        self.sampled: dict[tuple[int, ...], Fibres] = {}
+        self._drawn_at: IntArray = np.zeros(0, int)
+        self._all: Fibres | None = None
+
+    @cached_property
+    def flows(self) -> Array:
+        """Largest force that each bar hands over per length, typical, N/mm (bars,)."""
+        rate = self.part.acting.response.force_rate
+        return np.asarray(np.abs(rate[0]).max(-1)) if rate.size else np.zeros(0)
+
+    @cached_property
+    def twisted(self) -> bool:
+        """Whether anything twists it."""
+        return bool(np.any(self.part.acting.torque))
 
     def _near(self) -> IntArray:
         """Stations that are loaded enough to govern."""
@@ -80,24 +93,41 @@ class Followed:
         ratio = cap.most[0] / np.maximum(linear[0, k], 1e-12)
         out[:, k] = linear[:, k] * np.where(np.isfinite(ratio), ratio, 1.0)
         if self.samples > 1:
-            chosen: list[int] = []
-            for i in np.argsort(cap.most[0]):
-                if all(abs(int(i) - c) > 2 for c in chosen):
-                    chosen.append(int(i))
-                if len(chosen) == _GOVERN or cap.most[0, i] > 1.25 * cap.most[0].min():
-                    break
-            again = self._sampled(tuple(chosen)).without(lost)
+            chosen = self._govern(lost)
+            again = self.sampled(chosen).without(lost)
             follow = np.any(cap.most[0, chosen] > (1 + 1e-9) * cap.first[0, chosen])
             full = capacity(again, self.samples, self._drawn(again), bool(follow))
             out[:, k[chosen]] = full.most
         self.known[lost] = out
         return out
 
-    def _sampled(self, chosen: tuple[int, ...]) -> Fibres:
+    def _govern(self, lost: frozenset[int]) -> IntArray:
+        """The few of the near stations that govern without the members that are lost."""
+        most = self.typically(lost)[0].most[0]
+        chosen: list[int] = []
+        for i in np.argsort(most):
+            if all(abs(int(i) - c) > 2 for c in chosen):
+                chosen.append(int(i))
+            if len(chosen) == _GOVERN or most[i] > 1.25 * most.min():
+                break
+        return np.sort(chosen)
+
+    def prepare(self, losses: Iterable[frozenset[int]], more: IntArray) -> None:
+        """Makes the fibres of all samples at the stations that govern after any of these losses, and at some `more` of
+        the near stations, at once."""
+        if self.samples > 1 and len(self.stations):
+            self._draw(np.concatenate([more, *(self._govern(lost) for lost in losses)]))
+
+    def _draw(self, chosen: IntArray) -> None:
+        self._drawn_at = np.unique(chosen)
+        self._all = fibres_of(self.part, self.stations[self._drawn_at], self.samples)
+
+    def sampled(self, chosen: IntArray) -> Fibres:
         """All samples of some of the near stations."""
-        if chosen not in self.sampled:
-            self.sampled[chosen] = fibres_of(self.part, self.stations[list(chosen)], self.samples)
-        return self.sampled[chosen]
+        if self._all is None or not np.all(np.isin(chosen, self._drawn_at)):
+            self._draw(np.concatenate([self._drawn_at, chosen]))
+        assert self._all is not None
+        return self._all.stations(np.searchsorted(self._drawn_at, chosen))
 
     def linear(self, lost: frozenset[int]) -> Array:
         """Break load of every station by the linear answer, (S, n), large where nothing is strained."""
@@ -155,7 +185,7 @@ def loses(mode: Mode, j: Followed, lost: frozenset[int]) -> frozenset[int] | Non
     if mode.kind in ("joint_glue", "joint_peel", "joint_foam"):
         return held_by(mode, j.part) or None
     if mode.kind == "core_shear":
-        flows = _flows(j)
+        flows = j.flows
         left = [n for n in range(len(flows)) if bars[0] + n not in lost and flows[n] > 0] if len(flows) else []
         if left:  # the bar beside which most is handed over comes loose, with its fellow
             line = j.part.elements.bars[max(left, key=lambda n: flows[n])].line
@@ -163,24 +193,19 @@ def loses(mode: Mode, j: Followed, lost: frozenset[int]) -> frozenset[int] | Non
     return None
 
 
-def _flows(j: Followed) -> Array:
-    """Largest force that each bar hands over per length, typical, N/mm (bars,)."""
-    rate = j.part.acting.response.force_rate
-    return np.asarray(np.abs(rate[0]).max(-1)) if rate.size else np.zeros(0)
-
-
-def spread(m: Mode, j: Followed, lost: frozenset[int]) -> Mode:
-    """A way to fail once members are lost: the foam's shear falls to what the bars left concentrate, the twist of
-    what is left grows by what lost skins carried."""
+def spread(m: Mode, j: Followed, lost: frozenset[int], count: int) -> Array:
+    """Shares of strength (count, n) that a way to fail uses in the first samples once members are lost: the foam's
+    shear falls to what the bars left concentrate, the twist of what is left grows by what lost skins carried."""
+    use = m.use[:count]
     if not lost:
-        return m
+        return use
     skins = len(j.part.elements.membranes)
     if m.kind == "core_shear":
-        flows = _flows(j)
+        plain, flows = j.plain_shear[:count], j.flows
         gone = np.isin(np.arange(len(flows)) + skins, list(lost))
         share = 1 - float(flows[gone].sum() / flows.sum()) if flows.sum() > 0 else 1.0
-        m = replace(m, use=np.minimum(m.use, j.plain_shear + share * np.maximum(m.use - j.plain_shear, 0.0)))
-    if m.kind in ("core_shear", "skin_shear", "wall_shear", "bar_twist") and np.any(j.part.acting.torque):
+        use = np.minimum(use, plain + share * np.maximum(use - plain, 0.0))
+    if m.kind in _TWISTED and j.twisted:
         carried = sum((j.part.skin_share[i] for i in lost if i < skins), np.zeros(j.n))
-        m = replace(m, use=m.use / np.maximum(1 - carried, 0.02))
-    return m
+        use = use / np.maximum(1 - carried, 0.02)
+    return use

@@ -32,7 +32,7 @@ from fletcher.core.strength.followed import (
     spread,
 )
 from fletcher.core.strength.modes import Mode
-from fletcher.core.strength.softening import Softened, at_the_load, comes_later
+from fletcher.core.strength.softening import Softened, at_the_load, comes_later, softer_at
 
 _CHANGES = frozenset({"strip_end", "cord_bond", "cord_pull", "strap_crush", "joint_pin", "joint_bearing"})
 """Ways to fail of which the part holds together: they change something, and it stays."""
@@ -40,6 +40,8 @@ _LOSSES = 8
 """So many members may be lost all along, one after another."""
 _WORTH = 0.3
 """What is left after a break is followed further if its sections typically carry this share of it."""
+_ALIKE = 0.05
+"""What typically breaks within this share of something like it has its spread."""
 _NEAR = 0.6
 """What typically holds less than this share of what holds longest does so in the samples too."""
 UNLIMITED = 100.0
@@ -82,10 +84,10 @@ class Judgement:
         """What the changes cost at the load itself; None where nothing has changed there."""
         early = [e for e in self.changes if float(e.at[0] if e.mode.kind == "foam_crush" else np.min(e.at)) < 1]
         j = self.judge
-        if not early or j.typical is None:
+        if not early:
             return None
         kinds = [(e.mode.kind, e.mode.item) for e in early]
-        return at_the_load(j.part, j.typical, j.stations, j.samples, kinds, j.strained)
+        return at_the_load(j, kinds)
 
     @property
     def breaks(self) -> Array:
@@ -137,20 +139,21 @@ class Rest:
     first: bool
 
 
-def _peak(mode: Mode, samples: int) -> tuple[Array, int]:
-    """Multiple of the load at which a mode comes (S,), for its first samples, and its typical station."""
-    return 1 / np.maximum(mode.use[:samples].max(1), 1e-9), int(np.argmax(mode.use[0]))
+def _peak(use: Array) -> tuple[Array, int]:
+    """Multiple of the load (S,) at which a mode comes that uses such shares (S, n), and its typical station."""
+    return 1 / np.maximum(use.max(1), 1e-9), int(np.argmax(use[0]))
 
 
 def judge(
     part: Part, modes: Sequence[Mode], drawn: Array, plain_shear: Array, excluded: frozenset[str] = frozenset(),
-    rest: Rest | None = None, unless: float = math.inf,
+    rest: Rest | None = None, unless: float = math.inf, like: Judgement | None = None,
 ) -> Judgement | None:  # fmt: skip
     """What a part does as its load grows.
 
     `modes` are its ways to fail by the linear answer; `drawn` (membranes + bars,) the strain at which each holds across
     a crack; `plain_shear` (S, n) the share of the foam's shear strength that the section uses without anything that
-    concentrates it; `excluded` kinds are meant to happen. None where the part typically breaks only beyond `unless`.
+    concentrates it; `excluded` kinds are meant to happen. None where the part typically breaks only beyond `unless`;
+    what typically breaks near one that it is `like` spreads as that does.
     """
     j = Followed(part, modes, drawn, plain_shear, excluded)
     others = [m for m in modes if m.kind not in STRAINED]
@@ -174,27 +177,34 @@ def judge(
         lost = lost | more
     if breaks and float(breaks[last].at[0]) > unless:
         return None
-    if breaks:
+    if breaks and like is not None and abs(float(breaks[last].at[0] / like.breaks[0]) - 1) < _ALIKE:
+        share = breaks[last].at[0] / like.breaks[0]
+        best, along = replace(breaks[last], at=like.breaks * share), like.along * share
+        bends = like.bends * share
+    elif breaks:
         # in each sample what holds longest counts, of all that typically comes near it
         near = [
             gone for gone, e in zip(followed, breaks, strict=True) if float(e.at[0]) > _NEAR * float(breaks[last].at[0])
         ]
+        if j.typical is not None:
+            j.prepare({*near, frozenset()}, softer_at(j.typical)[0])
         each = [np.min([e.at for e in _breaks(j, others, gone, j.samples)], axis=0) for gone in near]
         best = replace(breaks[last], at=np.max(each, axis=0))
         along = _along(j, others)
+        bends = j.along(frozenset()) if len(j.stations) else j.linear(frozenset())
     else:
         nothing = Mode("nothing", None, "part", np.zeros((j.samples, j.n)), True)
         best = Event(nothing, 0, np.full(j.samples, 1e9), True, False)
         breaks, along = [best], np.full((j.samples, j.n), np.inf)
+        bends = j.along(frozenset()) if len(j.stations) else j.linear(frozenset())
     first = breaks[0]
-    local = _local_first(j, lost=frozenset())
+    local = _local_first(j, bends)
     if local is not None and float(local.at[0]) < float(first.at[0]):
         first = local
         breaks.insert(0, local)
     best = _at_least(j, others, first, best, rest)
     if float(best.at[0]) <= float(first.at[0]) * (1 + 1e-3):  # what comes with the first break is told as that
         best = replace(first, at=best.at)
-    bends = j.along(frozenset()) if len(j.stations) else j.linear(frozenset())
     along, bends = (np.maximum(v, best.at[:, None]) for v in (along, bends))
     breaks = breaks[: last + 1 + (first is local)]  # what breaks of the rest at less load is no event of its own
     return Judgement(first, best, along, bends, tuple(breaks), j)
@@ -259,7 +269,7 @@ def _breaks(j: Followed, others: list[Mode], lost: frozenset[int], samples: int)
         held = held_by(m, j.part) if lost else frozenset()
         if held and held <= lost:
             continue
-        at, k = _peak(spread(m, j, lost), samples)
+        at, k = _peak(spread(m, j, lost, samples))
         if float(at[0]) < 1e8:
             out.append(Event(m, k, at, m.breaks, m.kind in _CHANGES))
     if len(j.stations):
@@ -272,24 +282,23 @@ def _breaks(j: Followed, others: list[Mode], lost: frozenset[int], samples: int)
     else:
         for m in j.strained:
             if m.breaks and m.kind not in j.excluded and float(m.use[0].max()) > 1e-8:
-                at, k = _peak(m, samples)
+                at, k = _peak(m.use[:samples])
                 out.append(Event(m, k, at, True, False))
     return out
 
 
-def _local_first(j: Followed, lost: frozenset[int]) -> Event | None:
-    """The first break of a member of a section after which the rest carries more."""
+def _local_first(j: Followed, bends: Array) -> Event | None:
+    """The first break of a member of a section after which the rest carries more; it spreads as what its section
+    carries at most (S, n)."""
     if not len(j.stations):
         return None
-    cap, typical = j.typically(lost)
+    cap, typical = j.typically(frozenset())
     i = int(np.argmin(cap.first[0]))
     if cap.first[0, i] >= cap.most[0, i] * (1 - 1e-6):
         return None
     k = int(j.stations[i])
     mode = _mode_of(j, j.label(typical, int(cap.first_fibre[0, i]), i), k, float(cap.first[0, i]))
-    whole = j.along(lost)[:, k]
-    spread = whole / whole[0]
-    return Event(mode, k, cap.first[0, i] * spread, True, False)
+    return Event(mode, k, cap.first[0, i] * bends[:, k] / bends[0, k], True, False)
 
 
 def _mode_of(j: Followed, label: Label | None, k: int, at: float) -> Mode:
@@ -315,7 +324,7 @@ def _changes(j: Followed, modes: Sequence[Mode], most: float) -> tuple[Event, ..
     found: dict[tuple[str, int | None, str], Event] = {}
     for m in modes:
         if m.kind in _CHANGES or (m.kind not in STRAINED and not m.breaks):
-            at, k = _peak(m, j.samples)
+            at, k = _peak(m.use)
             if float(at[0]) < min(most, 1e8):
                 found[m.kind, m.line, m.where] = Event(m, k, at, False, True)
     if len(j.stations):

@@ -16,11 +16,11 @@ from fletcher.core.common.arrays import Array, BoolArray
 from fletcher.core.materials.materials import Foam
 from fletcher.core.materials.uncertainty import PEEL, draw_factor
 from fletcher.core.section.buckling import buckling_loads, skin_limits
-from fletcher.core.section.elements import Elements, Hole
+from fletcher.core.section.elements import Elements, Hole, PlacedBar
 from fletcher.core.section.partial_interaction import Mesh, Response
 from fletcher.core.section.properties import Draws, Geometry, Sums
 from fletcher.core.section.shear_stiffness import Fields
-from fletcher.core.section.splices import splice_bends, splice_holds
+from fletcher.core.section.splices import splice_bends, splice_holds, splice_twists
 
 
 @dataclass(frozen=True)
@@ -275,6 +275,8 @@ def _shear_modes(
             G, rim = draws.bars[i].G[:, None], 0.5 * max(bar.sizes(1.0)) * geometry.bar_scale[i]
             use = torque / fields.torsion * G * rim / draws.bars[i].shear[:, None] * geometry.bar_on[i]
             found.append(Mode("bar_twist", bar.line, bar.side, use, True, i))
+            if bar.splices:
+                found.append(Mode("bar_splice", bar.line, bar.side, _twisted_splices(bar, geometry, use), True, i))
     for i, membrane in enumerate(elements.membranes):
         slides, d = limits.skins[i].slides, draws.skins[i]
         if twisted or membrane.plate is not None:
@@ -402,6 +404,15 @@ def _bar_modes(elements: Elements, geometry: Geometry, strains: Strains, i: int,
     )
     found = [Mode(kind, bar.line, bar.side, np.maximum(use, 0, out=use), True, i) for kind, use in uses]
     return found + _splice_modes(elements, geometry, strain, limit.full, bending, i) if bar.splices else found
+
+
+def _twisted_splices(bar: PlacedBar, geometry: Geometry, own: Array) -> Array:
+    """What joints of a bar use of what they hold in twist, where the bar itself uses `own` (S, n)."""
+    use = np.zeros_like(own)
+    for splice in bar.splices:
+        k = int(np.argmin(np.abs(geometry.y - splice.at_mm)))
+        use[:, k] = np.maximum(use[:, k], own[:, k] / np.maximum(splice_twists(bar, splice), 1e-9))
+    return use
 
 
 def _splice_modes(

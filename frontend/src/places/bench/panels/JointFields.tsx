@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Layer, Part, Problem } from "../../../api/client";
-import { Choice, NumberField } from "../../../forms/fields";
+import { Choice, NumberField, Tick } from "../../../forms/fields";
 import { numberAt, setterOf, type NumberKey, type Setter } from "../../../forms/form";
 import type { FieldsProps } from "./BarFields";
 import { lineName } from "../../../part/edits";
@@ -54,6 +54,9 @@ export function JointFields(props: FieldsProps<JointLayer>) {
             onChange={to("of")}
           />
         </div>
+      )}
+      {j.kind === "bond" && (
+        <Tick label="Ends tapered" checked={j.tapered === true} onChange={to("tapered")} />
       )}
       {j.kind === "lap" && number("overlap_mm", "Overlap", "length", 5)}
       {j.kind === "plate" && (
