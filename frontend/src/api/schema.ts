@@ -1237,6 +1237,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/plate-corners": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Corners
+         * @description The corners of a plate as it is. Stores nothing.
+         */
+        post: operations["fletcher_server_studies_estimates_read_corners"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/plate-outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Outline
+         * @description An outline through these corners: the sizes of its trapezoid, and what is cut from it. Stores nothing.
+         */
+        post: operations["fletcher_server_studies_estimates_read_outline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/reach": {
         parameters: {
             query?: never;
@@ -2734,6 +2774,17 @@ export interface components {
             pull_N: components["schemas"]["Band"];
         };
         /**
+         * CornersOut
+         * @description The corners round a plate, (x, y) mm from its nose at the root.
+         */
+        CornersOut: {
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+        };
+        /**
          * Corridor
          * @description The load to hold, the load at which it must have let go (None where no crash case is kept and no mount is told),
          *     where both come from, and every fastener, those that fit first.
@@ -3242,7 +3293,8 @@ export interface components {
          * @description A pocket, hole, slit or opening: it goes through all that was laid before it and into the foam.
          *
          *     `width_mm` null is the whole face. "through" goes right through, "inside" is a hollow closed above and below;
-         *     "front" and "rear" take the skin off that edge, and out of a core a notch `depth_mm` deep.
+         *     "front" and "rear" take the skin off that edge, and out of a core a notch `depth_mm` deep, or a clipped corner that
+         *     grows to `end_depth_mm`. What belongs to the `outline` is cut out of what is laid later as well.
          */
         CutLayer: {
             /**
@@ -3261,6 +3313,11 @@ export interface components {
              * @default true
              */
             enabled: boolean;
+            /**
+             * End Depth Mm
+             * @description Of a notch: its depth at its end; null is as deep as it starts
+             */
+            end_depth_mm?: number | null;
             /** End Mm */
             end_mm?: number | null;
             /**
@@ -3281,6 +3338,12 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Outline
+             * @description Of a cut from an edge: the shape of the part itself, nothing lies beyond it
+             * @default false
+             */
+            outline: boolean;
             /**
              * Root Percent
              * @default 50
@@ -6765,6 +6828,13 @@ export interface components {
             z_mm: number;
         };
         /**
+         * PlateIn
+         * @description A plate.
+         */
+        PlateIn: {
+            part: components["schemas"]["Part"];
+        };
+        /**
          * PlateJoint
          * @description A plate glued on a face that passes a load into the foam: hard point, gear or motor plate, control horn. `rod`
          *     takes the push of the control rod in place of forces that are given.
@@ -6852,6 +6922,34 @@ export interface components {
              * @default 40
              */
             wide_mm: number;
+        };
+        /**
+         * PlateOutline
+         * @description Sizes of the trapezoid, and what is cut from its edges.
+         */
+        PlateOutline: {
+            /** Cuts */
+            cuts: components["schemas"]["CutLayer"][];
+            /** Root Chord Mm */
+            root_chord_mm: number;
+            /** Span Mm */
+            span_mm: number;
+            /** Tip Chord Mm */
+            tip_chord_mm: number;
+            /** Tip Setback Mm */
+            tip_setback_mm: number;
+        };
+        /**
+         * PlatePoints
+         * @description A plate, and the corners round its new outline: x aft of any place, y out along it, mm.
+         */
+        PlatePoints: {
+            /** Corners */
+            corners: [
+                number,
+                number
+            ][];
+            part: components["schemas"]["Part"];
         };
         /**
          * Ply
@@ -10717,6 +10815,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Opening"][];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_estimates_read_corners: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CornersOut"];
+                };
+            };
+        };
+    };
+    fletcher_server_studies_estimates_read_outline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlatePoints"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateOutline"];
                 };
             };
         };

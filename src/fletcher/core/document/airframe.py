@@ -193,7 +193,8 @@ class CutLayer(LayerBase):
     """A pocket, hole, slit or opening: it goes through all that was laid before it and into the foam.
 
     `width_mm` null is the whole face. "through" goes right through, "inside" is a hollow closed above and below;
-    "front" and "rear" take the skin off that edge, and out of a core a notch `depth_mm` deep.
+    "front" and "rear" take the skin off that edge, and out of a core a notch `depth_mm` deep, or a clipped corner that
+    grows to `end_depth_mm`. What belongs to the `outline` is cut out of what is laid later as well.
     """
 
     type: Literal["cut"] = "cut"
@@ -203,6 +204,24 @@ class CutLayer(LayerBase):
     width_mm: Annotated[float | None, Field(ge=0.1, le=2000)] = 20.0
     depth_mm: Annotated[float, Field(ge=0, le=400, description="Into the foam; 0 cuts the skins only")] = 10.0
     corner_radius_mm: Annotated[float, Field(ge=0, le=200)] = 2.0
+    end_depth_mm: Annotated[
+        float | None, Field(ge=0, le=400, description="Of a notch: its depth at its end; null is as deep as it starts")
+    ] = None
+    outline: Annotated[
+        bool, Field(description="Of a cut from an edge: the shape of the part itself, nothing lies beyond it")
+    ] = False
+
+    @property
+    def shapes(self) -> bool:
+        """Whether it belongs to the outline of the part."""
+        return self.outline and self.face in ("front", "rear")
+
+    @property
+    def notch_mm(self) -> tuple[float, float]:
+        """How deep a notch is at its start and at its end, mm; nothing where it is none."""
+        if self.face not in ("front", "rear"):
+            return 0.0, 0.0
+        return self.depth_mm, self.depth_mm if self.end_depth_mm is None else self.end_depth_mm
 
 
 class FittingLayer(LayerBase):

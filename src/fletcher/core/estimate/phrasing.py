@@ -163,7 +163,7 @@ def line_label(elements: Elements, line: int | None) -> str:
     if isinstance(layer, FittingLayer):
         return layer.stock
     if isinstance(layer, CutLayer):
-        notch = layer.face in ("front", "rear") and layer.depth_mm > 0 and not elements.hollow
+        notch = max(layer.notch_mm) > 0 and not elements.hollow
         return "notch" if notch else _CUTS[layer.face]
     if isinstance(layer, WallLayer):
         return layer.sheet

@@ -127,7 +127,9 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
     joints: list[PlacedJoint] = []
     beneath = dict.fromkeys(("upper", "lower", "front", "rear", "web", "level"), 0.0)
     hollow = part.foam is None
-    for line, layer in enumerate(part.layers):
+    shape = [isinstance(la, CutLayer) and la.shapes for la in part.layers]
+    for line in sorted(range(len(part.layers)), key=shape.__getitem__):  # the outline is cut out of all the rest
+        layer = part.layers[line]
         if not layer.enabled:
             continue
         if isinstance(layer, BarLayer):
@@ -414,11 +416,14 @@ def _between_caps(web: Membrane, bars: list[PlacedBar]) -> Membrane:
 
 def _hole(layer: CutLayer, line: int, part: Part) -> Hole:
     start, end = line_span(layer, part)
-    if part.foam is not None and layer.face in ("front", "rear") and layer.depth_mm > 0:
-        deep = layer.depth_mm
-        inner = Edge(1, 1, -deep, -deep) if layer.face == "rear" else Edge(0, 0, deep, deep)
+    if part.foam is not None and max(layer.notch_mm) > 0:
+        first, last = layer.notch_mm
+        grows = (last - first) / (end - start)
+        root, tip = first - grows * start, first + grows * (part.span_mm - start)
+        inner = Edge(1, 1, -root, -tip) if layer.face == "rear" else Edge(0, 0, root, tip)
         front, rear = (inner, TAIL) if layer.face == "rear" else (NOSE, inner)
-        return Hole(line, "through", front, rear, layer.depth_mm, start, end, layer.corner_radius_mm, layer.face)
+        deepest = max(layer.notch_mm)
+        return Hole(line, "through", front, rear, deepest, start, end, layer.corner_radius_mm, layer.face)
     front, rear = (NOSE, TAIL) if layer.width_mm is None else _centred(layer, (layer.width_mm, layer.width_mm))
     return Hole(line, layer.face, front, rear, layer.depth_mm, start, end, layer.corner_radius_mm)
 

@@ -270,9 +270,18 @@ def _between(a: Array, b: Array, t: Array) -> Array:
     return np.asarray(np.exp(np.multiply.outer(1 - t, np.log(a)) + np.multiply.outer(t, np.log(b))))
 
 
-def _stretches(elements: Elements, geometry: Geometry, mesh: Mesh) -> list[tuple[IntArray, list[int]]]:
-    """Stations of every stretch of one make, and those of them at which the fields are solved."""
-    size = geometry.chord * geometry.thickness
+def _size(elements: Elements, geometry: Geometry) -> Array:
+    """Chord that notches leave, times the thickness, (n,) mm²."""
+    chord = geometry.chord.copy()
+    for hole in elements.holes:
+        if hole.edge:
+            front, rear = elements.edges(hole, geometry.y)
+            chord -= (rear - front) * ((geometry.inside > hole.start) & (geometry.inside < hole.end))
+    return np.asarray(np.maximum(chord, 1e-3) * geometry.thickness)
+
+
+def _stretches(elements: Elements, size: Array, mesh: Mesh) -> list[tuple[IntArray, list[int]]]:
+    """Stations of every stretch of one make, and those of them at which the fields are solved; by their `size`."""
     found: list[tuple[IntArray, list[int]]] = []
     for a, b in itertools.pairwise(elements.changes()):
         stations = np.nonzero((mesh.inside > a) & (mesh.inside < b))[0]
@@ -301,8 +310,8 @@ def fields_along(elements: Elements, draws: Draws, geometry: Geometry, sums: Sum
     peak, twisted = (np.zeros((spread, n)) for _ in range(2))
     skin_flow, wall_flow = (np.zeros((len(elements.membranes), spread, n)) for _ in range(2))
     skin_share, bar_share = np.zeros((len(elements.membranes), n)), np.zeros((bars, n))
-    size = geometry.chord * geometry.thickness
-    stretches = _stretches(elements, geometry, mesh)
+    size = _size(elements, geometry)
+    stretches = _stretches(elements, size, mesh)
     wanted = [k for _, chosen in stretches for k in chosen]
     walls: dict[int, Walls] = {}
     if elements.hollow:

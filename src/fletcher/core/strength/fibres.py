@@ -296,7 +296,7 @@ class _Builder:
             if not np.any(beside[self.k]):
                 continue
             factor = notch_factor(width if hole.edge else width / 2, hole.radius_mm)
-            limit = np.where(beside[self.k], tears / factor, NEVER)
+            limit = np.where(beside[self.k], tears / factor[self.k], NEVER)
             x, z = np.array([front, rear])[:, self.k], np.array([low, high])[:, self.k]
             label = Label("notch", FOAM, hole.face, True)
             self.add(FOAM, 0.0, (x, z), law, (limit, NEVER), labels=(label, None, None, None))

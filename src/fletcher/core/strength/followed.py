@@ -21,7 +21,8 @@ STRAINED = frozenset(
 """Ways to fail that the strain of a section decides: they are followed through its changes."""
 OF_A_MEMBER = frozenset({"bar_bond", "strip_bond", "strip_end", "bar_twist", "skin_shear"})
 """Ways to fail after which a member is lost all along."""
-_TWISTED = frozenset({"core_shear", "skin_shear", "wall_shear", "bar_twist"})
+SHARED = frozenset({"core_shear", "skin_shear", "wall_shear", "bar_twist"})
+"""Ways to fail of which a member that is lost leaves its share to the rest."""
 _LOUD = 0.1
 """Stations with less than this share of the largest moment keep the linear answer …"""
 _USED = 0.3
@@ -47,6 +48,19 @@ class Followed:
         self.known: dict[frozenset[int], Array] = {}
         self._drawn_at: IntArray = np.zeros(0, int)
         self._all: Fibres | None = None
+
+    @cached_property
+    def others(self) -> list[Mode]:
+        """Ways to fail that no strain of a section decides."""
+        return [m for m in self.modes if m.kind not in STRAINED]
+
+    @cached_property
+    def peaks(self) -> tuple[Array, IntArray]:
+        """Of the `others` the largest use and its station, typical, each (modes,)."""
+        if not self.others:
+            return np.zeros(0), np.zeros(0, int)
+        uses = np.array([m.use[0] for m in self.others])
+        return uses.max(1), uses.argmax(1)
 
     @cached_property
     def flows(self) -> Array:
@@ -205,7 +219,7 @@ def spread(m: Mode, j: Followed, lost: frozenset[int], count: int) -> Array:
         gone = np.isin(np.arange(len(flows)) + skins, list(lost))
         share = 1 - float(flows[gone].sum() / flows.sum()) if flows.sum() > 0 else 1.0
         use = np.minimum(use, plain + share * np.maximum(use - plain, 0.0))
-    if m.kind in _TWISTED and j.twisted:
+    if m.kind in SHARED and j.twisted:
         carried = sum((j.part.skin_share[i] for i in lost if i < skins), np.zeros(j.n))
         use = use / np.maximum(1 - carried, 0.02)
     return use

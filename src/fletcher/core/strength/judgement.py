@@ -22,6 +22,7 @@ from fletcher.core.common.arrays import Array
 from fletcher.core.strength.fibres import Label, Part
 from fletcher.core.strength.followed import (
     OF_A_MEMBER,
+    SHARED,
     STRAINED,
     Followed,
     held_by,
@@ -156,13 +157,12 @@ def judge(
     what typically breaks near one that it is `like` spreads as that does.
     """
     j = Followed(part, modes, drawn, plain_shear, excluded)
-    others = [m for m in modes if m.kind not in STRAINED]
     lost: frozenset[int] = frozenset()
     followed: list[frozenset[int]] = []
     breaks: list[Event] = []
     last = 0
     for _ in range(_LOSSES):
-        events = _breaks(j, others, lost, 1)
+        events = _breaks(j, lost, 1)
         if not events:
             break
         event = min(events, key=lambda e: float(e.at[0]))
@@ -188,9 +188,9 @@ def judge(
         ]
         if j.typical is not None:
             j.prepare({*near, frozenset()}, softer_at(j.typical)[0])
-        each = [np.min([e.at for e in _breaks(j, others, gone, j.samples)], axis=0) for gone in near]
+        each = [np.min([e.at for e in _breaks(j, gone, j.samples)], axis=0) for gone in near]
         best = replace(breaks[last], at=np.max(each, axis=0))
-        along = _along(j, others)
+        along = _along(j)
         bends = j.along(frozenset()) if len(j.stations) else j.linear(frozenset())
     else:
         nothing = Mode("nothing", None, "part", np.zeros((j.samples, j.n)), True)
@@ -202,7 +202,7 @@ def judge(
     if local is not None and float(local.at[0]) < float(first.at[0]):
         first = local
         breaks.insert(0, local)
-    best = _at_least(j, others, first, best, rest)
+    best = _at_least(j, first, best, rest)
     if float(best.at[0]) <= float(first.at[0]) * (1 + 1e-3):  # what comes with the first break is told as that
         best = replace(first, at=best.at)
     along, bends = (np.maximum(v, best.at[:, None]) for v in (along, bends))
@@ -210,7 +210,7 @@ def judge(
     return Judgement(first, best, along, bends, tuple(breaks), j)
 
 
-def _at_least(j: Followed, others: list[Mode], first: Event, best: Event, rest: Rest | None) -> Event:
+def _at_least(j: Followed, first: Event, best: Event, rest: Rest | None) -> Event:
     """The break load where a line of the lay-up breaks first: at least that of the part without it, and without any
     bar. A solid part is solved without those members, anew where the bars that are left would hand over more than its
     sections carry; what is left of a hollow one is no plane section: `rest` tells it."""
@@ -224,7 +224,7 @@ def _at_least(j: Followed, others: list[Mode], first: Event, best: Event, rest: 
     held = [0.0]
     if len(j.stations) and not e.hollow:
         bars = frozenset(range(len(e.membranes), len(e.membranes) + len(e.bars)))
-        held += [_least(_breaks(j, others, gone, 1)) for gone in {own, own | bars}]
+        held += [_least(_breaks(j, gone, 1)) for gone in {own, own | bars}]
         carried = float(j.typically(own)[0].most.min())
         if rest is not None and bars - own and max(*held, now) < carried:
             held.append(rest.without(line))  # what the bars left hand over is another without it
@@ -244,32 +244,36 @@ def carried_without(whole: Judgement, layer_id: str | None) -> float:
     lost = members_named(j.part, layer_id)
     if not lost:
         return 0.0
-    return _least(_breaks(j, [m for m in j.modes if m.kind not in STRAINED], lost, 1))
+    return _least(_breaks(j, lost, 1))
 
 
 def _least(events: Sequence[Event]) -> float:
     return min((float(e.at[0]) for e in events), default=0.0)
 
 
-def _along(j: Followed, others: list[Mode]) -> Array:
+def _along(j: Followed) -> Array:
     """Break load of every station with all that is local to it."""
     out = j.along(frozenset()).copy() if len(j.stations) else j.linear(frozenset())
-    for m in others:
+    for m in j.others:
         if m.breaks and m.kind not in _CHANGES and m.kind not in j.excluded:
             np.minimum(out, 1 / np.maximum(m.use, 1e-9), out=out)
     return out
 
 
-def _breaks(j: Followed, others: list[Mode], lost: frozenset[int], samples: int) -> list[Event]:
+def _breaks(j: Followed, lost: frozenset[int], samples: int) -> list[Event]:
     """What may break the part with some members lost, for its first samples."""
     out = []
-    for m in others:
+    most, places = j.peaks
+    for n, m in enumerate(j.others):
         if m.kind in j.excluded or member_of(m, j.part) in lost or (m.kind in _CHANGES and m.kind not in OF_A_MEMBER):
             continue
         held = held_by(m, j.part) if lost else frozenset()
         if held and held <= lost:
             continue
-        at, k = _peak(spread(m, j, lost, samples))
+        if samples == 1 and not (lost and m.kind in SHARED):
+            at, k = 1 / np.maximum(most[n : n + 1], 1e-9), int(places[n])
+        else:
+            at, k = _peak(spread(m, j, lost, samples))
         if float(at[0]) < 1e8:
             out.append(Event(m, k, at, m.breaks, m.kind in _CHANGES))
     if len(j.stations):

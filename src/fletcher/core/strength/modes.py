@@ -343,10 +343,10 @@ NOTCH_FOAMS = frozenset({"EPS", "XPS", "foam_board_core"})
 """Brittle polystyrene foams, in which the corner of a cut starts a crack; bead foams that yield do not."""
 
 
-def notch_factor(half_width: float, radius: float) -> float:
+def notch_factor(half_width: Array | float, radius: float) -> Array:
     """Stress at the corner of a cut over that beside it, 1 + 2√(a/(r + 2 mm)) [J] (Inglis 1913, with the cells'
     own roundness added to the radius)."""
-    return float(1 + 2 * np.sqrt(half_width / (radius + 2.0)))
+    return np.asarray(1 + 2 * np.sqrt(np.asarray(half_width) / (radius + 2.0)))
 
 
 def _notch_modes(elements: Elements, draws: Draws, geometry: Geometry, strains: Strains) -> list[Mode]:
@@ -363,9 +363,9 @@ def _notch_modes(elements: Elements, draws: Draws, geometry: Geometry, strains: 
 
 def notched(
     elements: Elements, geometry: Geometry
-) -> Iterator[tuple[Hole, BoolArray, Array, Array, Array, Array, float]]:
+) -> Iterator[tuple[Hole, BoolArray, Array, Array, Array, Array, Array]]:
     """Cuts with corners in brittle foam: the cut, the stations beside it (n,), lowest and highest place, front and rear
-    of its corners (n,) mm, and its mean width."""
+    of its corners, and its width there (n,) mm."""
     if elements.foam.family not in NOTCH_FOAMS:
         return
     for hole in elements.holes:
@@ -380,7 +380,21 @@ def notched(
         if hole.face == "inside":
             middle = 0.5 * (geometry.z_low + geometry.z_high)
             low, high = middle - depth / 2, middle + depth / 2
-        yield hole, beside, low, high, front, rear, float(np.mean(rear - front))
+        yield hole, beside, low, high, front, rear, _steps(elements, hole, geometry.y)
+
+
+def _steps(elements: Elements, hole: Hole, y: Array) -> Array:
+    """Width of a cut at stations (n,), mm: at its ends what is left of it beside a neighbour in the same edge, for an
+    outline that goes on has no corner there."""
+    front, rear = elements.edges(hole, y)
+    width = np.maximum(rear - front, 0.0)
+    for other in elements.holes:
+        meets = [end for end, to in ((hole.start, other.end), (hole.end, other.start)) if abs(end - to) < 1e-6]
+        if hole.edge and other.edge == hole.edge and meets:
+            first, last = elements.edges(other, y)
+            at = np.min(np.abs(y[:, None] - np.array(meets)), axis=1) < 1e-6
+            width = np.where(at, np.maximum(width - np.maximum(last - first, 0.0), 0.0), width)
+    return width
 
 
 def _bar_modes(elements: Elements, geometry: Geometry, strains: Strains, i: int, limit: BarLimit) -> list[Mode]:

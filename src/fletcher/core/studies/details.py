@@ -155,7 +155,9 @@ def _half_slot(d: Detail, place: _Place) -> _Found:
     sheet = reference().sheets[d.sheet]
     t, h, slot = sheet.thickness_mm.typ, d.depth_mm, d.depth_mm * d.slot_percent / 100
     pull = _sheet_strength(d.sheet, "tensile_along_MPa")
-    factor = notch_factor(slot / 2, d.radius_mm) if sheet.family in _NOTCHED else 1.0
+    factor, rounder = (
+        float(notch_factor(slot / 2, r)) if sheet.family in _NOTCHED else 1.0 for r in (d.radius_mm, 3.0)
+    )
     net, whole = t * (h - slot) ** 2 / 6, t * h**2 / 6
     press = _sheet_strength(d.sheet, "compressive_along_MPa")
     modes = {"tears from the slot's root": pull * net / factor / 1e3, "creases at the slot": press * whole / 1e3}
@@ -167,8 +169,7 @@ def _half_slot(d: Detail, place: _Place) -> _Found:
     asked, says = _asks(place)
     helps = [
         "open the slot of the plate that bends most on its pressed side, glued full",
-        f"round the slot's root: {in_mm(3, G)} of radius lowers its corner factor from {factor:.1f} to "
-        f"{notch_factor(slot / 2, 3.0) if sheet.family in _NOTCHED else 1.0:.1f}",
+        f"round the slot's root: {in_mm(3, G)} of radius lowers its corner factor from {factor:.1f} to {rounder:.1f}",
         f"tape or a glued strip across the slot's open end, {in_mm(40, G)} to each side",
     ]
     symbols = [

@@ -106,8 +106,8 @@ def _size(layer: CutLayer | FittingLayer, part: Part) -> tuple[tuple[float, floa
     if isinstance(layer, FittingLayer):
         width, depth = pocket_size(layer, reference())
         return fitting_span(layer, part, reference()), width, depth
-    if part.foam is not None and layer.face in ("front", "rear") and layer.depth_mm > 0:
-        return line_span(layer, part), layer.depth_mm, layer.depth_mm  # a notch
+    if part.foam is not None and max(layer.notch_mm) > 0:
+        return line_span(layer, part), max(layer.notch_mm), max(layer.notch_mm)
     return line_span(layer, part), layer.width_mm, layer.depth_mm
 
 
@@ -151,7 +151,7 @@ def openings(airframe: Airframe, part: Part, case_id: str) -> list[Opening]:
     out = []
     now = _look(airframe, part)
     for layer in part.layers:
-        if not isinstance(layer, CutLayer | FittingLayer) or not layer.enabled:
+        if not isinstance(layer, CutLayer | FittingLayer) or not layer.enabled or getattr(layer, "shapes", False):
             continue
         if isinstance(layer, FittingLayer) and not layer.pocket:
             continue

@@ -39,8 +39,9 @@ def _line(layer: Layer, k: float) -> Layer:
             "end_width_mm": None if end is None else max(0.5, _rounded(k * end)),
             "drop_mm": _rounded(k * layer.drop_mm),
         }
-    if isinstance(layer, CutLayer) and layer.width_mm is not None:
-        changes |= {"width_mm": _rounded(k * layer.width_mm), "depth_mm": _rounded(k * layer.depth_mm)}
+    if isinstance(layer, CutLayer) and (layer.width_mm is not None or layer.shapes):
+        sizes = {n: getattr(layer, n) for n in ("width_mm", "depth_mm", "end_depth_mm")}
+        changes |= {n: _rounded(k * v) for n, v in sizes.items() if v is not None}
     if isinstance(layer, BarLayer):
         sleeve = layer.sleeve
         changes["splices"] = tuple(s.model_copy(update={"at_mm": _rounded(k * s.at_mm)}) for s in layer.splices)

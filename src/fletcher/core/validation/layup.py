@@ -29,9 +29,7 @@ from fletcher.core.section.elements import Elements, PlacedBar
 from fletcher.core.section.outline import faces
 from fletcher.core.section.properties import draws_of, geometry_of
 from fletcher.core.section.thin_walled import section_network
-
-NOTCH_SHARE = 0.6
-"""[J] Share of the chord up to which a notch may go in from an edge."""
+from fletcher.core.validation.notches import notch_fits
 
 
 def line_fits(layer: Layer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
@@ -137,11 +135,8 @@ def _wall(layer: WallLayer, part: Part, catalogue: Catalogue, path: str) -> Iter
 
 def _cut(layer: CutLayer, part: Part, path: str) -> Iterator[Problem]:
     """Cuts that leave no foam between two edges, or none above and below."""
-    if part.foam is not None and layer.face in ("front", "rear") and layer.depth_mm > 0:
-        most = NOTCH_SHARE * min(part.root_chord_mm, part.tip_chord_mm)
-        if layer.depth_mm > most:
-            message = f"notches too far into the part: at most {in_mm(most, G4)} deep"
-            yield Problem(path=f"{path}.depth_mm", message=message, value=f"{layer.depth_mm:g}")
+    if part.foam is not None and max(layer.notch_mm) > 0:
+        yield from notch_fits(layer, part, path)
         return
     if layer.width_mm is not None:
         yield from _inside(layer, layer.width_mm, layer.depth_mm, part, (path, "width_mm"))

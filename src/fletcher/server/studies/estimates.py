@@ -18,6 +18,7 @@ from fletcher.core.estimate.schema import Estimate, SurfaceVariant
 from fletcher.core.materials.uncertainty import QUICK_SAMPLES, SAMPLES, samples
 from fletcher.core.section.outline import Points
 from fletcher.core.studies.control_surface_ways import compare_surface
+from fletcher.core.studies.plate_outline import PlateOutline, corners_of, plate_outline
 from fletcher.core.studies.starters import starters
 from fletcher.server.airframes import services
 from fletcher.server.common.refusals import part_of, refusal
@@ -52,6 +53,39 @@ def read_aerofoil(request: SignedIn, payload: CoordinateFile) -> AerofoilOut:
     """A section from a coordinate file; what is wrong is told by its line. Stores nothing."""
     section = read_coordinates(payload.text)
     return AerofoilOut(section=section, thickness_ratio=Points(section.upper, section.lower).thickness_ratio)
+
+
+Corner = Annotated[float, Field(ge=-5000, le=5000)]
+
+
+class PlateIn(Schema):
+    """A plate."""
+
+    part: Part
+
+
+class PlatePoints(PlateIn):
+    """A plate, and the corners round its new outline: x aft of any place, y out along it, mm."""
+
+    corners: Annotated[list[tuple[Corner, Corner]], Field(max_length=60)]
+
+
+class CornersOut(Schema):
+    """The corners round a plate, (x, y) mm from its nose at the root."""
+
+    corners: list[tuple[float, float]]
+
+
+@router.post("/plate-corners", response=CornersOut)
+def read_corners(request: SignedIn, payload: PlateIn) -> CornersOut:
+    """The corners of a plate as it is. Stores nothing."""
+    return CornersOut(corners=corners_of(payload.part))
+
+
+@router.post("/plate-outline", response=PlateOutline)
+def read_outline(request: SignedIn, payload: PlatePoints) -> PlateOutline:
+    """An outline through these corners: the sizes of its trapezoid, and what is cut from it. Stores nothing."""
+    return plate_outline(payload.part, payload.corners)
 
 
 class CaseQuestion(Schema):

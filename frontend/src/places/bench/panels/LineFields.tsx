@@ -283,7 +283,7 @@ export function CutFields({ layer, part, at, set }: FieldsProps<CutLayer>) {
         />
       )}
       <NumberField
-        label="Depth into the foam"
+        label={edge ? "Depth where it starts" : "Depth into the foam"}
         value={layer.depth_mm}
         quantity="length"
         problem={at("depth_mm") ?? (whole ? at("width_mm") : undefined)}
@@ -296,6 +296,24 @@ export function CutFields({ layer, part, at, set }: FieldsProps<CutLayer>) {
         }
         onChange={set("depth_mm")}
       />
+      {edge && (
+        <NumberField
+          label="Depth where it ends"
+          value={layer.end_depth_mm ?? layer.depth_mm}
+          quantity="length"
+          problem={at("end_depth_mm")}
+          onChange={set("end_depth_mm")}
+        />
+      )}
+      {edge && (
+        <div className="col-span-full">
+          <Tick
+            label="Shape of the part: cut out of what is laid later too"
+            checked={layer.outline === true}
+            onChange={set("outline")}
+          />
+        </div>
+      )}
       <NumberField
         label="Corner radius"
         value={layer.corner_radius_mm}

@@ -5,6 +5,7 @@ import { plain } from "../../../forms/units";
 import { withSpan } from "../../../part/edits";
 import { AerofoilFile } from "./AerofoilFile";
 import { FoldedFields } from "./FoldedFields";
+import { PlateCorners } from "./PlateCorners";
 
 interface Props {
   form: Form<Part>;
@@ -92,7 +93,11 @@ export function OutlineFields({ form, change, catalogue }: Props) {
           onChange={(shape) => shape !== "points" && form.set("section", FIRST[shape])}
         />
       </div>
-      <AerofoilFile change={change} />
+      {section.shape === "rectangle" && part.foam ? (
+        <PlateCorners {...{ part, change }} />
+      ) : (
+        <AerofoilFile change={change} />
+      )}
       {section.shape === "four_digit" && <Camber form={form} section={section} />}
       {section.shape === "folded" && <FoldedFields {...{ section, catalogue, change }} at={form.at} />}
     </>
