@@ -393,6 +393,16 @@ class Part(Document):
         return tuple(c for c in (self.control, self.second_control) if c is not None)
 
     @property
+    def area_mm2(self) -> float:
+        """Its plan, without what its outline cuts off."""
+        whole = 0.5 * (self.root_chord_mm + self.tip_chord_mm) * self.span_mm
+        cuts = [la for la in self.layers if isinstance(la, CutLayer) and la.enabled and la.shapes]
+        ends = [self.span_mm if la.end_mm is None else la.end_mm for la in cuts]
+        return whole - sum(
+            0.5 * sum(la.notch_mm) * (end - la.start_mm) for la, end in zip(cuts, ends, strict=True) if self.foam
+        )
+
+    @property
     def bays(self) -> int:
         """How many bays its ribs or formers make, none longer than asked; there is one rib more."""
         return max(1, math.ceil(self.span_mm / self.rib_spacing_mm - 1e-9))

@@ -112,11 +112,6 @@ _SHELLS = frozenset({"both", "wrapped", "upper", "lower"})
 """Faces of what is laid over ribs or formers."""
 
 
-def _area(part: Part) -> float:
-    """Planform, mm²."""
-    return 0.5 * (part.root_chord_mm + part.tip_chord_mm) * part.span_mm
-
-
 def _stretch(part: Part, start: float, end: float) -> float:
     """Planform between two stations, mm²."""
     chord = [part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * y / part.span_mm for y in (start, end)]
@@ -127,18 +122,18 @@ def _core(part: Part) -> Iterator[Use | Step]:
     if part.foam is None:
         if part.rib_sheet is not None:
             deep = 0.5 * (part.root_thickness_mm + part.tip_thickness_mm)
-            yield Use(part.rib_sheet, (part.bays + 1) * _area(part) / part.span_mm * deep)
+            yield Use(part.rib_sheet, (part.bays + 1) * part.area_mm2 / part.span_mm * deep)
         if part.rib_sheet is not None or any(
             isinstance(layer, Wall | FilmLayer) and layer.face in _SHELLS for layer in part.layers
         ):
             yield Step("rib", part.bays + 1)
         return
     thick = max(part.root_thickness_mm, part.tip_thickness_mm)
-    yield Use(part.foam, _area(part) * thick)
+    yield Use(part.foam, part.area_mm2 * thick)
     boxy = isinstance(part.section, RectangleSection)
     narrow = max(part.root_chord_mm, part.tip_chord_mm) < 60
     whole = "core_wire" if reference().foams[part.foam].hot_wire else "core_saw"
-    yield Step("core_plate" if boxy else "core_strip" if narrow else whole, _area(part) / 1e4)
+    yield Step("core_plate" if boxy else "core_strip" if narrow else whole, part.area_mm2 / 1e4)
 
 
 def _skin(skin: str | Laminate, area: float, catalogue: Catalogue) -> Iterator[Use]:
@@ -203,7 +198,8 @@ def _lines(part: Part, catalogue: Catalogue) -> Iterator[Use | Step]:
             if layer.pocket:
                 yield Step("cut", 1)
         elif isinstance(layer, CutLayer):
-            yield Step("cut", 1)
+            if not layer.shapes:  # the core is cut to its outline anyway
+                yield Step("cut", 1)
         elif isinstance(layer, JointLayer | HingeLayer):
             yield from _joints(layer, part, catalogue)
 

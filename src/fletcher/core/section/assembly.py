@@ -51,6 +51,7 @@ from fletcher.core.section.elements import (
     PlacedRibs,
 )
 from fletcher.core.section.outline import Ellipse, Folded, FourDigit, Outline, Points, Rectangle
+from fletcher.core.section.parted import parted
 from fletcher.core.section.piece_of_sheet import taken_up
 
 
@@ -150,7 +151,7 @@ def elements_of(part: Part, catalogue: Catalogue) -> Elements:
                 hole = _pocket(layer, line, part, catalogue)
             else:
                 hole = _hole(layer, line, part)
-            membranes = [piece for m in membranes for piece in _parted(m, hole, part)]
+            membranes = [piece for m in membranes for piece in parted(m, hole, part)]
             openings.append(hole)
             if hole.depth_mm > 0 and not hollow:
                 holes.append(hole)
@@ -426,39 +427,3 @@ def _hole(layer: CutLayer, line: int, part: Part) -> Hole:
         return Hole(line, "through", front, rear, deepest, start, end, layer.corner_radius_mm, layer.face)
     front, rear = (NOSE, TAIL) if layer.width_mm is None else _centred(layer, (layer.width_mm, layer.width_mm))
     return Hole(line, layer.face, front, rear, layer.depth_mm, start, end, layer.corner_radius_mm)
-
-
-def _opens(hole: Hole, membrane: Membrane) -> bool:
-    if membrane.face in ("web", "level"):
-        return hole.face == "through"
-    if membrane.face in ("front", "rear"):
-        return membrane.face in (hole.face, hole.edge)
-    return hole.face == membrane.face or hole.face == "through"
-
-
-def _parted(m: Membrane, hole: Hole, part: Part) -> list[Membrane]:
-    """What a cut leaves of a membrane that was laid before it."""
-    a, b = max(m.start, hole.start), min(m.end, hole.end)
-    if b - a < 1e-6:
-        return [m]
-    fraction = 0.5 * (a + b) / part.span_mm
-    chord = part.root_chord_mm + (part.tip_chord_mm - part.root_chord_mm) * fraction
-    x0, x1, c0, c1 = (e.at(fraction, chord) for e in (m.front, m.rear, hole.front, hole.rear))
-    at_an_edge = (m.face == "front" and c0 <= 0.5) or (m.face == "rear" and c1 >= chord - 0.5)
-    if not _opens(hole, m) and not (hole.face == "through" and at_an_edge):
-        return [m]
-    if (not m.upright and (c1 <= x0 or c0 >= x1)) or (m.face == "web" and not c0 <= x0 <= c1):
-        return [m]
-    pieces = []
-    if a - m.start > 1e-6:
-        pieces.append(replace(m, end=a))
-    if m.end - b > 1e-6:
-        pieces.append(replace(m, start=b))
-    if m.upright:
-        return pieces
-    inside = replace(m, start=a, end=b)
-    if c0 > x0 + 1e-6:
-        pieces.append(replace(inside, rear=hole.front))
-    if c1 < x1 - 1e-6:
-        pieces.append(replace(inside, front=hole.rear))
-    return pieces

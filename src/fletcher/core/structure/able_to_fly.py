@@ -37,5 +37,5 @@ def most_lift(part: Part) -> float:
 def flies_from(airframe: Airframe, part: Part) -> float:
     """Speed (m/s) from which an airframe flies: on its wing, else on two of this part."""
     wing = next((p for p in airframe.parts if p.kind == "wing"), part)
-    area = (wing.root_chord_mm + wing.tip_chord_mm) * wing.span_mm * 1e-6
+    area = 2 * wing.area_mm2 * 1e-6
     return flight(airframe.all_up_mass_g, area, most_lift(wing), 1.0).flies_from_m_s

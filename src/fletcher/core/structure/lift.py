@@ -32,7 +32,7 @@ def lift_slope(aspect_ratio: float) -> float:
 
 def slope_of(part: Part) -> float:
     """Lift slope of the whole wing that a part is a half of, per radian: its own, or by its aspect ratio."""
-    aspect_ratio = 4 * part.span_mm / (part.root_chord_mm + part.tip_chord_mm)
+    aspect_ratio = 2 * part.span_mm**2 / part.area_mm2
     return lift_slope(aspect_ratio) if part.lift_slope is None else part.lift_slope
 
 

@@ -62,12 +62,12 @@ class Body:
     @property
     def wing_area_m2(self) -> float:
         """Area of both halves."""
-        return (self.part.root_chord_mm + self.part.tip_chord_mm) * self.part.span_mm * 1e-6
+        return 2 * self.part.area_mm2 * 1e-6
 
     @property
     def mean_chord_mm(self) -> float:
         """Mean chord."""
-        return 0.5 * (self.part.root_chord_mm + self.part.tip_chord_mm)
+        return self.part.area_mm2 / self.part.span_mm
 
 
 @dataclass(frozen=True)

@@ -75,8 +75,8 @@ function Corners({ part, change, text, setText, close }: CornersProps) {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && close()}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/45" />
-        <Dialog.Content className="fixed top-1/2 left-1/2 max-h-[92dvh] w-[min(46rem,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7">
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-black/45" />
+        <Dialog.Content className="fixed top-1/2 left-1/2 z-30 max-h-[92dvh] w-[min(46rem,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7">
           <Dialog.Title className="text-title font-bold">Outline by its corners</Dialog.Title>
           <Dialog.Description className="mt-1 text-soft">
             One corner a line, in {unit}, all the way round: how far behind the nose, then how far out from
@@ -141,7 +141,7 @@ function Preview({ corners }: { corners: Corner[] }) {
     >
       <polygon
         points={corners.map(([x, y]) => `${y},${x}`).join(" ")}
-        className="fill-foam stroke-ink"
+        className="fill-(--foam) stroke-ink"
         strokeWidth={1.5}
         vectorEffect="non-scaling-stroke"
       />

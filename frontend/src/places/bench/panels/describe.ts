@@ -28,8 +28,15 @@ export function describe(layer: Layer, part: Part): string {
   if (layer.type === "bar") return `${FACES[layer.place]}, ${run}`;
   if (layer.type === "cord") return `${layer.face === "both" ? "both edges" : FACES[layer.face]}, ${run}`;
   if (layer.type === "cut") {
-    if (part.foam && layer.depth_mm > 0 && (layer.face === "front" || layer.face === "rear"))
-      return `notch in the ${FACES[layer.face]}, ${show(layer.depth_mm, "length", 4)} deep, ${run}`;
+    const ends = layer.end_depth_mm ?? layer.depth_mm;
+    if (
+      part.foam &&
+      Math.max(layer.depth_mm, ends) > 0 &&
+      (layer.face === "front" || layer.face === "rear")
+    ) {
+      const deep = ends === layer.depth_mm ? "" : `${bare(layer.depth_mm, "length", 4)} to `;
+      return `${deep ? "corner off" : "notch in"} the ${FACES[layer.face]}, ${deep}${show(ends, "length", 4)} deep, ${run}`;
+    }
     const wide = layer.width_mm == null ? "whole face" : `${show(layer.width_mm, "length", 4)} wide`;
     return `${FACES[layer.face]}, ${wide}, ${run}`;
   }
