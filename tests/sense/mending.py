@@ -27,6 +27,7 @@ from fletcher.core.repair.phrasing import FIELD_BOX, LEFT_AS_IT_IS
 from fletcher.core.repair.recipe import Recipe
 from fletcher.core.repair.schema import Mending, MendOption, MendWish
 from fletcher.core.repair.single_fix import Trials
+from fletcher.core.repair.way_glue import SPLICED
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 from fletcher.core.validation.airframe import check_part
 from tests.sense.world import Rng, Violation, document, sized
@@ -122,7 +123,7 @@ def _rows(options: list[MendOption], airframe: Airframe, part: Part, law: str) -
         for g in glues:
             if family is not None and on_foams()[g, family].verdict == "attacks":
                 yield Violation(law, 10.0, f"{g} eats {part.foam}", document(airframe, part))
-        spliced = any(f.way in ("sleeve", "scarf_bar") for f in o.recipe.fixes)
+        spliced = any(f.way in SPLICED for f in o.recipe.fixes)
         if spliced and between()[o.recipe.of_splices, "composite_composite"].suits < 3:
             yield Violation(law, 10.0, f"bars spliced with {o.recipe.of_splices}", document(airframe, part))
 

@@ -4160,7 +4160,7 @@ export interface components {
              * Way
              * @enum {string}
              */
-            way: "leave" | "reglue" | "scarf" | "pack" | "graft" | "warm" | "fill" | "relay" | "reskin" | "sister" | "sleeve" | "scarf_bar" | "wrap_bar" | "replace_bar" | "rebed" | "reglue_joint" | "hinge_tape" | "hinge_cement" | "straighten" | "strap" | "close_seam";
+            way: "leave" | "reglue" | "scarf" | "pack" | "graft" | "warm" | "fill" | "relay" | "reskin" | "sister" | "sleeve" | "sleeve_one" | "scarf_bar" | "wrap_bar" | "replace_bar" | "rebed" | "reglue_joint" | "hinge_tape" | "hinge_cement" | "straighten" | "strap" | "close_seam";
         };
         /**
          * FixTold

@@ -22,6 +22,9 @@ from fletcher.core.repair.inspection import Left, what_is_left
 from fletcher.core.repair.mark_menu import offers_at
 from fletcher.core.repair.missing_foam import pieces_of
 from fletcher.core.repair.pareto_search import search
+from fletcher.core.repair.phrasing import fix_words
+from fletcher.core.repair.recipe import Recipe, mended
+from fletcher.core.repair.repair_table import steps_of
 from fletcher.core.repair.schema import Mending, MendWish
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 from fletcher.core.validation.airframe import check_part
@@ -113,7 +116,27 @@ def test_L5_a_broken_tube_is_sleeved_never_scarfed():
 
 def test_L6_of_two_bars_broken_at_one_station_not_both_are_spliced():
     offered = ways(cored("epp_30", PAIR, FILM), BarMark(id="m", of="spar", at_mm=200))
-    assert {"sister", "replace_bar"} <= offered and not offered & {"sleeve", "scarf_bar"}
+    assert {"sister", "replace_bar", "sleeve_one"} <= offered and not offered & {"sleeve", "scarf_bar"}
+    part = cored("epp_30", PAIR, FILM)
+    mark = BarMark(id="m", of="spar", at_mm=200)
+    found = mending(part, (mark,), 1440, "epoxy_30min", "carbon_tube_4_3", "carbon_rod_3", "polyester_thread_0.4")
+    assert found.options
+    broken = part.model_copy(update={"damage": (mark,)})
+    fix = next(f for f in fixes_for(mark, broken, ("carbon_tube_4_3",)) if f.way == "sleeve_one")
+    after = mended(broken, Recipe(fixes=(fix,), glue="epoxy_30min"))
+    bars = [la for la in after.layers if isinstance(la, BarLayer)]
+    assert sorted((b.place, bool(b.sleeve), len(b.splices)) for b in bars) == [("lower", True, 1), ("upper", False, 0)]
+    assert [s.key for s in steps_of(fix, mark, broken)][-2:] == ["sleeve_over", "replace_bar"]
+    assert "one sleeved, a new bar for the other" in fix_words(fix, mark)
+
+
+def test_L6_two_bars_marked_one_by_one_are_not_both_spliced_either():
+    part = cored("epp_30", PAIR, FILM)
+    marks = tuple(BarMark(id=side, of="spar", at_mm=200 + n, side=side) for n, side in enumerate(("upper", "lower")))
+    assert "sleeve" in ways(part, marks[0])
+    found = mending(part, marks, 1440, "epoxy_30min", "carbon_tube_4_3", "carbon_rod_3")
+    for option in found.options:
+        assert sum(f.way in ("sleeve", "scarf_bar") for f in option.recipe.fixes) <= 1, option.says
 
 
 def test_L7_a_snapped_board_wing_is_strapped_and_never_pinned():

@@ -347,8 +347,10 @@ def test_a_launch_too_soon_is_answered_first_and_nothing_is_called_ready():
 
 
 def test_where_no_repair_holds_what_is_needed_the_strongest_is_offered_as_that():
+    """A rod that broke 10 mm from the root: too little of it is left there for a sleeve or a sister."""
     fast = tuple(c.model_copy(update={"speed_m_s": 19.0}) if c.id == "pull-up" else c for c in RIGHT.cases)
-    part = RIGHT.model_copy(update={"cases": fast})
+    marks = tuple(m.model_copy(update={"at_mm": 10.0}) if m.id == "rod" else m for m in RIGHT.damage)
+    part = RIGHT.model_copy(update={"cases": fast, "damage": marks})
     answer = found(airframe=POST.model_copy(update={"parts": (part,)}))
     assert all(margin_cured(o) < 1 for o in answer.options)
     assert [k for o in answer.options for k in o.kinds if k not in ("near",)] == ["strong"]

@@ -150,7 +150,9 @@ def test_repairs_of_a_clean_break_mend_the_bars_as_well():
     for option in answer.options:
         ways = {f.way for f in option.recipe.fixes}
         if option.strength_percent.typ > 60:
-            assert ways & {"sister", "sleeve", "scarf_bar", "replace_bar", "splint", "wrap_bar"}, option.says
+            assert ways & {"sister", "sleeve", "sleeve_one", "scarf_bar", "replace_bar", "splint", "wrap_bar"}, (
+                option.says
+            )
     seen = marked({**BREAK, "whole": ["spar", "tape", "film"]})
     *_, whole = search(seen, seen.parts[0], MendWish())
     assert isinstance(whole, Mending)

@@ -246,15 +246,13 @@ def _bar(mark: BarMark, part: Part, way: Way, at_hand: Sequence[str] = ()) -> It
             yield fix.model_copy(update={"stock": key})
     elif mark.how == "split":
         return
-    elif way in SPLICED and line.place == "pair" and mark.side == "both":
+    elif way in SPLICED and (line.place == "pair" and mark.side == "both") != (way == "sleeve_one"):
         return  # of two bars that broke at one station at most one is spliced there
-    elif way == "sleeve" and stock.bore_mm:
-        rods = [b for b in bars.values() if b.shape == "rod" and b.diameter_mm
-                and 0 <= stock.bore_mm - b.diameter_mm <= 2 * SLEEVE_GAP_MM]  # fmt: skip
-        for rod in sorted(rods, key=lambda b: -(b.diameter_mm or 0))[:2]:
+    elif way in ("sleeve", "sleeve_one") and stock.shape in ("rod", "tube") and stock.diameter_mm:
+        for sleeve in _sleeves(stock, bars, at_hand):
             for times in SLEEVED_OVER:
-                each = _round(max(times * (stock.diameter_mm or 0), LEAST_SLEEVE_MM))
-                yield fix.model_copy(update={"stock": rod.key, "each_side_mm": each})
+                each = _round(max(times * stock.diameter_mm, LEAST_SLEEVE_MM))
+                yield fix.model_copy(update={"stock": sleeve, "each_side_mm": each})
     elif way == "scarf_bar" and stock.shape not in ("rod", "tube"):  # a round bar has no face to scarf
         thick = min(stock.size())
         yield fix.model_copy(update={"each_side_mm": 0.5 * SCARF_SLOPE.get(stock.family, 30.0) * thick})
@@ -264,6 +262,19 @@ def _bar(mark: BarMark, part: Part, way: Way, at_hand: Sequence[str] = ()) -> It
             reaches = _reaches(max(80.0, bar_reach(part, bars[key])), part)
             for each in reaches if key != SIMPLE else reaches[:1]:
                 yield fix.model_copy(update={"stock": key, "each_side_mm": each})
+
+
+def _sleeves(stock: Bar, bars: dict[str, Bar], at_hand: Sequence[str]) -> list[str]:
+    """What joins a broken rod or tube as a sleeve: the thickest rods that go into a tube, the tubes that go over a rod;
+    two of them, what is at hand first."""
+    room = 2 * SLEEVE_GAP_MM
+    if stock.bore_mm:
+        fits = [b for b in bars.values() if b.shape == "rod" and b.diameter_mm
+                and 0 <= stock.bore_mm - b.diameter_mm <= room]  # fmt: skip
+    else:
+        fits = [b for b in bars.values() if b.bore_mm and 0 <= b.bore_mm - (stock.diameter_mm or 0.0) <= room]
+    fits.sort(key=lambda b: (b.key not in at_hand, -(b.diameter_mm or 0.0) if stock.bore_mm else b.area_mm2))
+    return [b.key for b in fits[:2]]
 
 
 def _solid(stock: Bar, bars: dict[str, Bar]) -> list[str]:

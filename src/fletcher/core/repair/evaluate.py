@@ -223,9 +223,11 @@ def _gaps(after: Part, recipe: Recipe) -> Iterator[Problem]:
     bars = reference().bars
     for fix in recipe.fixes:
         sleeved = [la for la in after.layers if isinstance(la, BarLayer) and la.sleeve is not None]
-        for la in sleeved if fix.way == "sleeve" else ():
-            bore = bars[la.stock].bore_mm if la.stock in bars else None
-            room = (bore - (bars[fix.stock].diameter_mm or bore)) / 2 if bore and fix.stock in bars else 0.0
+        for la in sleeved if fix.way in ("sleeve", "sleeve_one") else ():
+            bar, sleeve = bars.get(la.stock), bars.get(fix.stock or "")
+            outer, inner = (bar, sleeve) if bar is not None and bar.bore_mm else (sleeve, bar)
+            bore = None if outer is None else outer.bore_mm
+            room = (bore - (inner.diameter_mm or bore)) / 2 if bore and inner is not None else 0.0
             fills = adhesives()[recipe.of_splices].gap_mm.typ
             if room > fills + 1e-6:
                 message = (

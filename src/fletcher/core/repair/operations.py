@@ -34,7 +34,7 @@ _SEAMS = frozenset({
 """Steps that use the glue of the seams."""
 _BEDS = frozenset({"rebed_bar", "sister_spar", "replace_bar"})
 """Steps that glue a bar into foam."""
-_SPLICES = frozenset({"sleeve_rod", "scarf_bar"})
+_SPLICES = frozenset({"sleeve_rod", "sleeve_over", "scarf_bar"})
 """Steps that glue bars to one another."""
 _JOINT_OF = {
     "splint": "bond", "relay_skin": "bond", "sister_spar": "bond", "rebed_bar": "bond", "replace_bar": "bond",

@@ -16,8 +16,9 @@ from fletcher.core.adhesion.adhesives import curings
 from fletcher.core.adhesion.bond_line import CURED_MIN
 from fletcher.core.adhesion.cautions import cautions_for
 from fletcher.core.adhesion.readiness import ready_after, slowed
-from fletcher.core.common.arrays import Array
+from fletcher.core.common.arrays import Array, BoolArray
 from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.damage import BarMark, Mark
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.estimate.effort import effort_of
 from fletcher.core.estimate.prepare import prepared_for
@@ -53,7 +54,7 @@ from fletcher.core.repair.schema import (
 from fletcher.core.repair.single_fix import MINUTES, Trials, Tried
 from fletcher.core.repair.speeds import speeds_of
 from fletcher.core.repair.two_stage import stages_of
-from fletcher.core.repair.way_glue import BEDDED
+from fletcher.core.repair.way_glue import BEDDED, SPLICED
 
 KEPT = 120
 """So many combinations are kept while marks are joined."""
@@ -61,6 +62,8 @@ FRONT = 40
 """So many points of the front are told."""
 TRIED = 3
 """So many of a kind are computed in full, until one keeps what the search foretold of it."""
+_ONE_STATION_MM = 50.0
+"""Bars that are joined nearer to one another along the part are joined at one station."""
 DRAWS = QUICK_SAMPLES
 """So many draws stand behind their bands, as on the Bench while a thing is dragged: for the answer within two seconds.
 One that is opened or adopted is computed with all."""
@@ -70,10 +73,10 @@ _LOG = np.log(np.array(MINUTES))
 @dataclass(frozen=True)
 class _Set:
     """Combinations of fixes: `holds` (K, cases, glues, times), and `near` of the joints they make; `strains`
-    (K, cases, marks) by how much the faces are strained more at every mark than in the whole part; `scores` (K, 9):
+    (K, cases, marks) by how much the faces are strained more at every mark than in the whole part; `scores` (K, 10):
     bend and twist over the whole's, grams, minutes, credits, what is not at hand, and how many bars are glued into a
-    bed, cracks glued shut, which takes glues of their own, and seams; `between` (K, glues) minutes that steps of one
-    mark wait for one another; `grades` (K, 2): looks, skill."""
+    bed, cracks glued shut, which takes glues of their own, seams, and splices; `between` (K, glues) minutes that steps
+    of one mark wait for one another; `grades` (K, 2): looks, skill."""
 
     fixes: list[tuple[Fix, ...]]
     holds: Array
@@ -97,15 +100,26 @@ def _row(t: Tried, hand: _Hand) -> tuple[list[float], list[float]]:
     bedded, packed = float(t.fix.way in BEDDED), float(t.fix.way == "pack")
     lacks = float(len(t.needs - hand.things)) if hand.things else 0.0
     lacks += bedded * hand.no_bed + packed * hand.no_crack
-    scores = [t.bend - 1, t.twist - 1, t.grams, t.minutes, t.cost, lacks, bedded, packed, float(t.fix.seamed)]
+    scores = [t.bend - 1, t.twist - 1, t.grams, t.minutes, t.cost, lacks, bedded, packed, float(t.fix.seamed),
+              float(t.fix.way in SPLICED)]  # fmt: skip
     return scores, [float(t.looks), float(t.skill)]
 
 
-_LACKS, _BEDDED, _PACKED, _SEAMED = 5, 6, 7, 8
+_LACKS, _BEDDED, _PACKED, _SEAMED, _SPLICED = 5, 6, 7, 8, 9
 """Columns of what is not at hand, and of joints by their glue."""
 
 
-def _joined(a: _Set, tried: list[Tried], n: int, hand: _Hand) -> _Set:
+def _both_spliced(a: _Set, tried: list[Tried], marks: Sequence[Mark], n: int) -> BoolArray:
+    """Combinations (K, W) that splice two bars at one station, the n-th mark's and another's: both would give there."""
+    at = {m.id: m.at_mm for m in marks if isinstance(m, BarMark)}
+    here = at.get(marks[n].id)
+    near = {key for key, place in at.items() if here is not None and abs(place - here) < _ONE_STATION_MM}
+    before = np.array([any(f.mark in near and f.way in SPLICED for f in fixes) for fixes in a.fixes], bool)
+    now = np.array([t.fix.way in SPLICED for t in tried], bool)
+    return np.asarray(before[:, None] & now[None])
+
+
+def _joined(a: _Set, tried: list[Tried], marks: Sequence[Mark], n: int, hand: _Hand) -> _Set:
     """Every combination with every fix of the n-th mark. What one leaves softer strains the other more: a fix holds
     less by the strain that all others add at its place."""
     rows = [_row(t, hand) for t in tried]
@@ -117,6 +131,7 @@ def _joined(a: _Set, tried: list[Tried], n: int, hand: _Hand) -> _Set:
     near = np.array([t.near for t in tried])
     before = a.near[:, None] / on_others[None, :, :, None, None]
     beside = np.minimum(before, near[None] / a.strains[:, None, :, n, None, None])
+    beside = beside * ~_both_spliced(a, tried, marks, n)[:, :, None, None, None]
     K, W = len(a.fixes), len(tried)
     shape = (K * W, *a.holds.shape[1:])
     looks = np.minimum(a.grades[:, None, 0], grades[None, :, 0])
@@ -199,7 +214,7 @@ def search(
     whole = np.repeat(np.repeat(trials.whole_holds[None, :, None, None], len(glues), 2), len(MINUTES), 3)
     found = _Set(
         [()], whole, np.full_like(whole, 1e9),
-        np.ones((1, len(part.cases), len(part.damage))), np.zeros((1, 9)),
+        np.ones((1, len(part.cases), len(part.damage))), np.zeros((1, 10)),
         np.zeros((1, len(glues))), np.array([[5.0, 1.0]]),
     )  # fmt: skip
     considered = 0
@@ -213,7 +228,7 @@ def search(
         alone = part.model_copy(update={"damage": (found_whole(mark, part),)})
         if grounded_by(alone):  # a repair that may be flown mends it
             tried = [t for t in tried if t.fix.way != "leave"] or tried
-        joined = _joined(found, tried, n, hand)
+        joined = _joined(found, tried, part.damage, n, hand)
         considered += len(joined.fixes) * len(glues)
         found = _thinned(joined, trials.whole_holds)
     ranked = _Ranked(found, trials, wish, part)
@@ -313,7 +328,8 @@ class _Ranked:
         holds, hands = self.s.holds, self.s.scores[:, 3][:, None] + self.s.between + SAFE_MIN.typ
         slow = np.array([slowed(curings()[g], self.wish.warmth_C) for g in self.glues])
         late = np.zeros_like(hands)
-        for column, keys in ((_SEAMED, self.glues), (_BEDDED, self.trials.beds), (_PACKED, self.trials.cracks)):
+        for column, keys in ((_SEAMED, self.glues), (_BEDDED, self.trials.beds), (_PACKED, self.trials.cracks),
+                             (_SPLICED, self.trials.splices)):  # fmt: skip
             each = np.array([ready_after(k, "flight_ready", self.wish.warmth_C, late=True) for k in keys])
             late = np.maximum(late, (self.s.scores[:, column] > 0)[:, None] * each[None])
         rest = np.log(np.maximum((self.wish.fly_in_min - hands) / slow, 1e-3))

@@ -25,7 +25,8 @@ _WAYS = {
     "leave": "left as it is", "reglue": "glued face to face", "scarf": "cut to a scarf of 1 : 4 and glued",
     "pack": "glue worked in", "graft": "grafted with the same foam", "warm": "swelled back by warmth",
     "fill": "filled for its shape, no strength", "relay": "laid down again", "reskin": "a new skin, lapped",
-    "sister": "a sister beside it", "sleeve": "a rod sleeved into it", "scarf_bar": "scarfed",
+    "sister": "a sister beside it", "sleeve": "sleeved",
+    "sleeve_one": "one sleeved, a new bar for the other", "scarf_bar": "scarfed",
     "wrap_bar": "wrapped with thread", "replace_bar": "a new bar in the old bed",
     "rebed": "glued back into its bed", "reglue_joint": "glued anew", "hinge_tape": "hinged anew with tape",
     "hinge_cement": "mended with rubbery cement", "straighten": "warmed and straightened",
@@ -100,8 +101,8 @@ def fix_words(fix: Fix, mark: Mark) -> str:
     if fix.way == "sister":
         far_side = number(STAGGER * fix.each_side_mm, "mm", F0)
         out += f", {name}, {in_mm(fix.each_side_mm, F0)} to one side and {far_side} to the other"
-    elif fix.way == "sleeve":
-        out += f", {name}, {in_mm(fix.each_side_mm, F0)} into each side"
+    elif fix.way in ("sleeve", "sleeve_one"):
+        out += f", {name}, {in_mm(fix.each_side_mm, F0)} to each side"
     elif fix.way == "replace_bar":
         out += f", {name}"
     elif fix.way == "scarf_bar":
@@ -162,6 +163,6 @@ def _short(fix: Fix) -> str:
         out += f", rods in the flutes ({name_of(fix.stock)})"
     elif fix.over != "none" and fix.stock:
         out += " under " + (f"{name_of(fix.stock)}" if fix.over != "pins" else f"pins of {name_of(fix.stock)}")
-    elif fix.stock and fix.way in ("sister", "sleeve", "replace_bar"):
+    elif fix.stock and fix.way in ("sister", "sleeve", "sleeve_one", "replace_bar"):
         out += f" ({name_of(fix.stock)})"
     return out

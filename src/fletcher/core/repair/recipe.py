@@ -42,9 +42,9 @@ from fletcher.core.repair.way_glue import bed_glue, crack_glue, skin_glue, splic
 from fletcher.core.section.assembly import line_span
 
 Way = Literal[
-    "leave", "reglue", "scarf", "pack", "graft", "warm", "fill", "relay", "reskin", "sister", "sleeve", "scarf_bar",
-    "wrap_bar", "replace_bar", "rebed", "reglue_joint", "hinge_tape", "hinge_cement", "straighten", "strap",
-    "close_seam",
+    "leave", "reglue", "scarf", "pack", "graft", "warm", "fill", "relay", "reskin", "sister", "sleeve", "sleeve_one",
+    "scarf_bar", "wrap_bar", "replace_bar", "rebed", "reglue_joint", "hinge_tape", "hinge_cement", "straighten",
+    "strap", "close_seam",
 ]  # fmt: skip
 
 Over = Literal[
@@ -60,7 +60,7 @@ WAYS: dict[type, tuple[Way, ...]] = {
     CreaseMark: ("strap",),
     OpenedMark: ("close_seam",),
     Peeled: ("relay", "reskin"),
-    BarMark: ("sister", "sleeve", "scarf_bar", "wrap_bar", "replace_bar", "rebed", "leave"),
+    BarMark: ("sister", "sleeve", "sleeve_one", "scarf_bar", "wrap_bar", "replace_bar", "rebed", "leave"),
     LooseMark: ("reglue_joint", "hinge_tape", "hinge_cement"),
     BentMark: ("straighten", "strap", "leave"),
 }
@@ -200,7 +200,22 @@ def _hurt(b: Builder, mark: BarMark) -> BarLayer:
     return hurt
 
 
+def _sleeve_one(b: Builder, mark: BarMark, fix: Fix, glue: Glued) -> None:
+    """Of two bars broken at one place one is sleeved, the other made anew: not both are joined there."""
+    pair = next(la for la in b.layers if la.id == mark.of)
+    assert isinstance(pair, BarLayer)
+    new, sleeved = parted_bar(pair, "lower")
+    sleeved = sleeved.model_copy(update={"id": b.id("lower")})
+    _replaced(b, pair, [new, sleeved])
+    _bar(b, mark.model_copy(update={"of": sleeved.id, "side": "lower"}), fix.model_copy(update={"way": "sleeve"}), glue)
+    other = fix.model_copy(update={"way": "replace_bar", "stock": None})
+    _bar(b, mark.model_copy(update={"of": new.id, "side": "upper"}), other, glue)
+
+
 def _bar(b: Builder, mark: BarMark, fix: Fix, glue: Glued) -> None:
+    if fix.way == "sleeve_one":
+        _sleeve_one(b, mark, fix, glue)
+        return
     line = _hurt(b, mark)
     first, last = line_span(line, b.part)
     long = fix.each_side_mm

@@ -77,7 +77,7 @@ _WAY = {
 }  # fmt: skip
 
 
-_LAID_BARE = frozenset({"sleeve", "scarf_bar", "wrap_bar"})
+_LAID_BARE = frozenset({"sleeve", "sleeve_one", "scarf_bar", "wrap_bar"})
 """Ways for which a bar is laid bare; one that nobody saw is looked at first, whatever the way."""
 
 
@@ -88,13 +88,22 @@ def steps_of(fix: Fix, mark: Mark, part: Part) -> list[RepairStep]:
     if isinstance(mark, BarMark) and (unseen or fix.way in _LAID_BARE) and _covered(mark, part):
         keys.append("open_cap")
     if fix.way in _WAY:
-        keys.append(_WAY[fix.way])
+        keys.append("sleeve_over" if fix.way == "sleeve" and _goes_over(fix, mark, part) else _WAY[fix.way])
+    if fix.way == "sleeve_one":
+        keys += ["sleeve_over" if _goes_over(fix, mark, part) else "sleeve_rod", "replace_bar"]
     if fix.way == "graft" and fix.stock is not None:
         keys.append("reskin")
     if fix.over != "none":
         keys.append(_OVER[fix.over])
     found = [_without_wire(s, part) for s in (repair_steps()[k] for k in keys)]
     return sorted(found, key=lambda s: s.stage)
+
+
+def _goes_over(fix: Fix, mark: Mark, part: Part) -> bool:
+    """Whether a sleeve is a tube over the broken bar, not a rod within it."""
+    bars, line = reference().bars, next((la for la in part.layers if la.id == getattr(mark, "of", None)), None)
+    sleeve, bar = bars.get(fix.stock or ""), bars.get(str(getattr(line, "stock", "")))
+    return sleeve is not None and bar is not None and (sleeve.bore_mm or 0.0) >= (bar.diameter_mm or max(bar.size()))
 
 
 _WIRES = ("hot wire or ", " or hot wire")

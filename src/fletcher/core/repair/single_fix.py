@@ -223,7 +223,8 @@ class Trials:
             holds = np.full(shape, 1 / max(float(look.uses[c].max()), 1e-9))
             if fix.way in SPLICED:
                 made = REACHED["mended"].typ * MIXED.typ  # by hand
-                holds = holds * made * np.array([[float(hardened(g, m)[0]) for m in MINUTES] for g in self.splices])
+                glued_so = np.array([[float(hardened(g, m)[0]) for m in MINUTES] for g in self.splices])
+                holds = np.minimum(holds, _spliced(a, made * glued_so))
             near = np.full(shape, 1e9)
             elements = replace(a.scene.elements, part=part)
             scene = Scene(**{**vars(a.scene), "elements": elements})
@@ -280,6 +281,16 @@ def beside(part_holds: Array, joint_holds: Array, judged: Judgement, joint: obje
     the joint has let go of the line that it holds. Arrays of any one shape."""
     left = carried_without(judged, getattr(joint, "of", None))
     return np.minimum(part_holds, np.maximum(joint_holds, left))
+
+
+def _spliced(a: Analysis, share: Array) -> Array:
+    """Times the load that a part holds whose joints of bars have such shares of their strength: what they hold, but no
+    less than it carries without those bars."""
+    found = [m for m in a.modes if m.kind == "bar_splice"]
+    use = max((float(m.use[0].max()) for m in found), default=0.0)
+    ids = {a.scene.elements.part.layers[m.line].id for m in found if m.line is not None}
+    left = max((carried_without(a.judged, i) for i in ids), default=0.0)
+    return np.maximum(share / max(use, 1e-9), left)
 
 
 def replaced_cost(part: Part, fix: Fix) -> float:

@@ -16,11 +16,11 @@ from fletcher.core.document.damage import PeeledMark
 from fletcher.core.materials.plates import lying
 from fletcher.core.materials.tables import reference
 
-SPLICED = frozenset({"sleeve", "scarf_bar"})
+SPLICED = frozenset({"sleeve", "sleeve_one", "scarf_bar"})
 """Ways in which one length of a bar is glued to another, or to a sleeve."""
 SPLICES = "splices"
 """Names the joints of such lengths among those of a repair."""
-BEDDED = frozenset({"sister", "replace_bar", "rebed"})
+BEDDED = frozenset({"sister", "replace_bar", "rebed", "sleeve_one"})
 """Ways in which a bar is glued into foam."""
 STIFF = ("epoxy_30min", "epoxy_structural_slow", "epoxy_5min")
 """What stiff parts are glued with, the usual one first."""
@@ -58,7 +58,7 @@ def bed_glue(seam: str, part: Part, at_hand: Sequence[str] = (), launch_min: flo
 
 THREAD = "polyester_thread_0.4"
 """What splits are wrapped with, and the mouths of sleeved tubes."""
-WRAPPED = frozenset({"wrap_bar", "sleeve"})
+WRAPPED = frozenset({"wrap_bar", "sleeve", "sleeve_one"})
 """Ways that take thread."""
 
 

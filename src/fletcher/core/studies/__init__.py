@@ -17,6 +17,7 @@ __all__ = [
     "load_limits",
     "matching",
     "openings",
+    "plate_outline",
     "scaling",
     "schema",
     "starters",
