@@ -217,7 +217,7 @@ def test_what_the_search_foretells_of_a_repair_is_what_it_is_told_to_hold(airfra
             c = computed(airframe, part, Recipe(fixes=(fix,), glue=glues[g]), MendWish())
         foretold = tried.holds[:, g, -1] / trials.whole_holds
         holds = np.array([case.then.typ for case in c.option.cases]) / trials.whole_holds
-        heavier = max(c.option.more_g.typ, 0) / trials._grams if part.foam is None else 0.0
+        heavier = max(c.option.more_g.typ, 0) / trials.part_g if part.foam is None else 0.0
         assert np.minimum(foretold, 1.0) == pytest.approx(np.minimum(holds, 1.0), abs=0.05 + heavier), fix
         told += 1
     assert told > 2

@@ -9,6 +9,9 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
+from fletcher.core.common.arrays import Array, BoolArray
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.repair.phrasing import LEFT_AS_IT_IS
 from fletcher.core.repair.schema import CaseMended, Heading, Kind, MendOption, MendWish
@@ -125,9 +128,13 @@ def keeps(kind: Kind, r: Row, asked_min: float) -> bool:
         return r.strength >= _SOUND and min(r.bend, r.twist) >= _STIFF
     if kind == "restored":
         alike = all(_ALIKE[0] <= v <= _ALIKE[1] for v in (r.bend, r.twist))
-        light = r.grams <= max(_ADDED_G, _ADDED_SHARE * r.part_g)
-        return r.strength >= _RESTORED and r.looks >= _LOOKS and light and alike
+        return r.strength >= _RESTORED and bool(looks_as_it_was(r.looks, r.grams, r.part_g)) and alike
     return True
+
+
+def looks_as_it_was(looks: Array | float, grams: Array | float, part_g: float) -> BoolArray:
+    """Whether a repair that adds so many grams to a part may be called restored, by its looks and its weight alone."""
+    return np.asarray((looks >= _LOOKS) & (grams <= max(_ADDED_G, _ADDED_SHARE * part_g)))
 
 
 _ORDER: dict[Kind, Callable[[Row], tuple[float, ...]]] = {

@@ -34,6 +34,7 @@ from fletcher.core.repair.headings import (
     by_the_launch,
     headed,
     keeps,
+    looks_as_it_was,
     rebuilt_first,
     row_of,
 )
@@ -368,7 +369,8 @@ class _Ranked:
         in_time = soon if np.any(soon & hand) else done
         field = in_time & hand if np.any(in_time & hand) else in_time & every
         sound = self.enough >= min(1.0, 0.98 * float(self.enough.max()))
-        full = (self.strength >= 0.97) & (self.mismatch <= 0.06) & (looks >= 4)
+        restored = looks_as_it_was(looks, grams, self.trials.part_g) & every
+        full = (self.strength >= 0.97) & (self.mismatch <= 0.06) & restored
         softer = np.max(s.scores[:, :2], axis=1)[:, None]  # stiffer than it was is no harm here
         whole = sound & (self.strength >= 0.8) & (softer <= 1 / 0.85 - 1)
         near = np.minimum(self.strength, 1.0) - np.minimum(self.mismatch, 0.5)
@@ -377,7 +379,7 @@ class _Ranked:
             ("sound", self._pick(-np.log(self.fly + 20) - 0.03 * grams - 0.05 * skill + handy,
                                  whole if np.any(whole) else sound)),
             ("restored", self._pick(near + 0.1 * looks - 0.01 * grams - 0.02 * np.log(self.fly + 20) + handy,
-                                    full if np.any(full) else every)),
+                                    full if np.any(full) else restored)),
             ("light", self._pick(-grams - 0.002 * minutes + 0.1 * handy, sound)),
             ("easy", self._pick(-minutes + handy, sound)),
             ("cheap", self._pick(-cost - 20 * self.lacks, sound)),

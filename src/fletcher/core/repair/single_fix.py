@@ -102,7 +102,7 @@ class Trials:
         self.whole_holds = np.array([1 / max(float(use.max()), 1e-9) for use in look.uses])
         self.whole_strains = [_strain(a) for a in look.analyses]
         self.places = [place_of(m) for m in part.damage]
-        self._grams = float(look.prepared.grams[:, 0].sum())
+        self.part_g = float(look.prepared.grams[:, 0].sum())
         self._cost = effort_of(self.whole_part).cost.typ
 
     def _look(self, part: Part) -> _Look | None:
@@ -147,7 +147,7 @@ class Trials:
             holds, near = np.maximum(holds, left), np.maximum(near, left)
         grams = 0.0
         if fix.way not in ("leave", "fill"):
-            grams = float(look.prepared.grams[:, 0].sum()) - self._grams + glued
+            grams = float(look.prepared.grams[:, 0].sum()) - self.part_g + glued
         bend, twist = self._gives(look)
         steps = tuple(steps_of(fix, mark, self.part))
         return Tried(
