@@ -7197,6 +7197,14 @@ export interface components {
             shape: "rectangle";
         };
         /**
+         * Refusal
+         * @description What is wrong with a request.
+         */
+        Refusal: {
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+        };
+        /**
          * Remedy
          * @description A remedy: how, with the steps of the table, what the part then holds of what it did, grams and minutes.
          */
@@ -9083,7 +9091,80 @@ export interface components {
             title: string;
         };
     };
-    responses: never;
+    responses: {
+        /** @description No request that can be read */
+        Status400: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Refusal"];
+            };
+        };
+        /** @description Not signed in */
+        Status401: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Refusal"];
+            };
+        };
+        /** @description The page's token is old */
+        Status403: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Refusal"];
+            };
+        };
+        /** @description Not there, or not yours */
+        Status404: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Refusal"];
+            };
+        };
+        /** @description Too large */
+        Status413: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Refusal"];
+            };
+        };
+        /** @description Problems, by field */
+        Status422: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Refusal"];
+            };
+        };
+        /** @description Too often, or too much at once */
+        Status429: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Refusal"];
+            };
+        };
+        /** @description A fault of the server, under the mark that its log has */
+        Status500: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Refusal"];
+            };
+        };
+    };
     parameters: never;
     requestBodies: never;
     headers: never;
@@ -9109,6 +9190,13 @@ export interface operations {
                     "application/json": components["schemas"]["AirframeOut"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_add_airframe: {
@@ -9133,6 +9221,13 @@ export interface operations {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_read_airframe: {
@@ -9155,6 +9250,14 @@ export interface operations {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_save_airframe: {
@@ -9181,6 +9284,10 @@ export interface operations {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
             /** @description Conflict */
             409: {
                 headers: {
@@ -9190,6 +9297,10 @@ export interface operations {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
             };
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_delete_airframe: {
@@ -9210,6 +9321,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_read_pins: {
@@ -9232,6 +9351,14 @@ export interface operations {
                     "application/json": components["schemas"]["PinOut"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_add_pin: {
@@ -9258,6 +9385,14 @@ export interface operations {
                     "application/json": components["schemas"]["PinOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_rename_pin: {
@@ -9285,6 +9420,14 @@ export interface operations {
                     "application/json": components["schemas"]["PinOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_remove_pin: {
@@ -9306,6 +9449,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_redo: {
@@ -9332,6 +9483,10 @@ export interface operations {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
             /** @description Conflict */
             409: {
                 headers: {
@@ -9341,6 +9496,10 @@ export interface operations {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
             };
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_read_history: {
@@ -9365,6 +9524,14 @@ export interface operations {
                     "application/json": components["schemas"]["EntryOut"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_read_revision: {
@@ -9388,6 +9555,14 @@ export interface operations {
                     "application/json": components["schemas"]["DocumentOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_airframes_api_undo: {
@@ -9414,6 +9589,10 @@ export interface operations {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
             /** @description Conflict */
             409: {
                 headers: {
@@ -9423,6 +9602,10 @@ export interface operations {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
             };
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_adopt: {
@@ -9449,6 +9632,10 @@ export interface operations {
                     "application/json": components["schemas"]["AdoptedOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
             /** @description Conflict */
             409: {
                 headers: {
@@ -9458,6 +9645,10 @@ export interface operations {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
             };
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_candidates: {
@@ -9480,6 +9671,14 @@ export interface operations {
                     "application/json": components["schemas"]["CandidateOut"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_keep_candidate: {
@@ -9506,6 +9705,14 @@ export interface operations {
                     "application/json": components["schemas"]["CandidateOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_jobs: {
@@ -9528,6 +9735,14 @@ export interface operations {
                     "application/json": components["schemas"]["JobOut"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_log: {
@@ -9552,6 +9767,14 @@ export interface operations {
                     "application/json": components["schemas"]["LogOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_write_log: {
@@ -9578,6 +9801,14 @@ export interface operations {
                     "application/json": components["schemas"]["LogEntry"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_pictures: {
@@ -9600,6 +9831,14 @@ export interface operations {
                     "application/json": components["schemas"]["PictureOut"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_add_picture: {
@@ -9636,6 +9875,14 @@ export interface operations {
                     "application/json": components["schemas"]["PictureOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_remove_candidate: {
@@ -9656,6 +9903,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_field_box: {
@@ -9676,6 +9931,13 @@ export interface operations {
                     "application/json": components["schemas"]["Thing"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_inspection: {
@@ -9700,6 +9962,13 @@ export interface operations {
                     "application/json": components["schemas"]["Inspection"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_remove_job: {
@@ -9720,6 +9989,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_measure: {
@@ -9747,6 +10024,14 @@ export interface operations {
                     "application/json": components["schemas"]["JobOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_tick: {
@@ -9774,6 +10059,14 @@ export interface operations {
                     "application/json": components["schemas"]["JobOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_left: {
@@ -9798,6 +10091,13 @@ export interface operations {
                     "application/json": components["schemas"]["Left"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_mending: {
@@ -9822,6 +10122,13 @@ export interface operations {
                     "application/json": components["schemas"]["MendLine"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_option: {
@@ -9846,6 +10153,13 @@ export interface operations {
                     "application/json": components["schemas"]["MendOption"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_offers: {
@@ -9870,6 +10184,13 @@ export interface operations {
                     "application/json": components["schemas"]["Offer"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_remove_picture: {
@@ -9890,6 +10211,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_reopened: {
@@ -9914,6 +10243,13 @@ export interface operations {
                     "application/json": (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["CreaseMark"] | components["schemas"]["OpenedMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_slip: {
@@ -9938,6 +10274,13 @@ export interface operations {
                     "application/json": components["schemas"]["SlipAnswer"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_slips: {
@@ -9958,6 +10301,13 @@ export interface operations {
                     "application/json": components["schemas"]["SlipKind"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_crash_api_read_toughenings: {
@@ -9982,6 +10332,13 @@ export interface operations {
                     "application/json": components["schemas"]["Toughening"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_api_read_coupons: {
@@ -10004,6 +10361,13 @@ export interface operations {
                     "application/json": components["schemas"]["CouponPage"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_api_add_coupon: {
@@ -10028,6 +10392,13 @@ export interface operations {
                     "application/json": components["schemas"]["CouponOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_api_remove_coupon: {
@@ -10048,6 +10419,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_api_read_photo: {
@@ -10068,6 +10447,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_api_add_photo: {
@@ -10100,6 +10487,14 @@ export interface operations {
                     "application/json": components["schemas"]["CouponOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_choosing_read_glue: {
@@ -10124,6 +10519,13 @@ export interface operations {
                     "application/json": components["schemas"]["Gluing"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_choosing_read_glue_table: {
@@ -10148,6 +10550,13 @@ export interface operations {
                     "application/json": components["schemas"]["GlueTable"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_choosing_read_hinge: {
@@ -10172,6 +10581,13 @@ export interface operations {
                     "application/json": components["schemas"]["Hinging"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_choosing_read_hold: {
@@ -10196,6 +10612,13 @@ export interface operations {
                     "application/json": components["schemas"]["HeldIn"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_choosing_read_schools: {
@@ -10216,6 +10639,13 @@ export interface operations {
                     "application/json": components["schemas"]["School"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_api_read_plan: {
@@ -10240,6 +10670,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialPlan"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_api_read_trials: {
@@ -10260,6 +10697,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialOut"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_api_add_trial: {
@@ -10284,6 +10728,13 @@ export interface operations {
                     "application/json": components["schemas"]["TrialOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_joints_api_remove_trial: {
@@ -10304,6 +10755,14 @@ export interface operations {
                 };
                 content?: never;
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_accounts_api_save_preferences: {
@@ -10328,6 +10787,13 @@ export interface operations {
                     "application/json": components["schemas"]["PreferencesOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_accounts_api_read_session: {
@@ -10348,6 +10814,13 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_accounts_api_sign_in: {
@@ -10372,6 +10845,8 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
             /** @description Forbidden */
             403: {
                 headers: {
@@ -10381,6 +10856,10 @@ export interface operations {
                     "application/json": components["schemas"]["Denied"];
                 };
             };
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_accounts_api_sign_out: {
@@ -10401,6 +10880,13 @@ export interface operations {
                     "application/json": components["schemas"]["SessionOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_stock_api_read_case_kinds: {
@@ -10421,6 +10907,13 @@ export interface operations {
                     "application/json": components["schemas"]["CaseKind"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_stock_api_read_catalogue: {
@@ -10441,6 +10934,13 @@ export interface operations {
                     "application/json": components["schemas"]["CatalogueOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_stock_api_construct: {
@@ -10465,6 +10965,13 @@ export interface operations {
                     "application/json": components["schemas"]["BuiltOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_stock_api_read_constructions: {
@@ -10485,6 +10992,13 @@ export interface operations {
                     "application/json": components["schemas"]["ConstructionOut"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_stock_api_read_glossary: {
@@ -10505,6 +11019,13 @@ export interface operations {
                     "application/json": components["schemas"]["WordOut"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_estimates_read_aerofoil: {
@@ -10529,6 +11050,13 @@ export interface operations {
                     "application/json": components["schemas"]["AerofoilOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_estimates_read_default_case: {
@@ -10553,6 +11081,13 @@ export interface operations {
                     "application/json": components["schemas"]["CaseOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_choices: {
@@ -10577,6 +11112,13 @@ export interface operations {
                     "application/json": components["schemas"]["Choice"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_comparison: {
@@ -10601,6 +11143,13 @@ export interface operations {
                     "application/json": components["schemas"]["Figures"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_corridor: {
@@ -10625,6 +11174,13 @@ export interface operations {
                     "application/json": components["schemas"]["Corridor"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_detail: {
@@ -10649,6 +11205,13 @@ export interface operations {
                     "application/json": components["schemas"]["DetailResult"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_drape: {
@@ -10673,6 +11236,13 @@ export interface operations {
                     "application/json": components["schemas"]["Drape"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_estimates_read_estimate: {
@@ -10697,6 +11267,13 @@ export interface operations {
                     "application/json": components["schemas"]["Estimate"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_exactness: {
@@ -10721,6 +11298,13 @@ export interface operations {
                     "application/json": components["schemas"]["Tolerance"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_joints: {
@@ -10745,6 +11329,13 @@ export interface operations {
                     "application/json": components["schemas"]["JointSheet"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_making: {
@@ -10769,6 +11360,13 @@ export interface operations {
                     "application/json": components["schemas"]["Making"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_match: {
@@ -10793,6 +11391,13 @@ export interface operations {
                     "application/json": components["schemas"]["Match"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_openings: {
@@ -10817,6 +11422,13 @@ export interface operations {
                     "application/json": components["schemas"]["Opening"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_estimates_read_corners: {
@@ -10841,6 +11453,13 @@ export interface operations {
                     "application/json": components["schemas"]["CornersOut"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_estimates_read_outline: {
@@ -10865,6 +11484,13 @@ export interface operations {
                     "application/json": components["schemas"]["PlateOutline"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_reach: {
@@ -10889,6 +11515,13 @@ export interface operations {
                     "application/json": components["schemas"]["Reach"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_scaling: {
@@ -10913,6 +11546,13 @@ export interface operations {
                     "application/json": components["schemas"]["Scaling"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_estimates_read_starters: {
@@ -10937,6 +11577,13 @@ export interface operations {
                     "application/json": components["schemas"]["StarterOut"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_estimates_compare_surface_ways: {
@@ -10961,6 +11608,13 @@ export interface operations {
                     "application/json": components["schemas"]["SurfaceVariant"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_whole: {
@@ -10985,6 +11639,13 @@ export interface operations {
                     "application/json": components["schemas"]["Whole"];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
     fletcher_server_studies_api_read_worth: {
@@ -11009,6 +11670,13 @@ export interface operations {
                     "application/json": components["schemas"]["LineWorth"][];
                 };
             };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
         };
     };
 }

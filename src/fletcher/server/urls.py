@@ -23,3 +23,6 @@ urlpatterns = [
     path("api/", api.urls),
     re_path(r"^(?!api/|static/).*$", page),
 ]
+handler400 = "fletcher.server.common.faults.bad_request"
+handler404 = "fletcher.server.common.faults.not_found"
+handler500 = "fletcher.server.common.faults.server_error"

@@ -2,21 +2,60 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from functools import cache
+from typing import Annotated, Any, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, PlainSerializer
+from annotated_types import MaxLen
+from pydantic import (
+    BaseModel,
+    ConfigDict,
+    Field,
+    ModelWrapValidatorHandler,
+    PlainSerializer,
+    ValidationError,
+    model_validator,
+)
+from pydantic_core import InitErrorDetails
 
 from fletcher.core.materials.own_rows import plain
 
 
 class Document(BaseModel):
-    """Base of all document models: unknown fields and non-finite numbers are errors, instances are frozen."""
+    """Base of all document models: unknown fields and non-finite numbers are errors, instances are frozen. Lists that
+    are too long are refused before anything in them is looked at."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False, frozen=True)
 
+    @model_validator(mode="wrap")
+    @classmethod
+    def _short(cls, data: Any, handler: ModelWrapValidatorHandler[Self]) -> Self:
+        if isinstance(data, dict) and (limits := _limits(cls)):
+            long = [
+                InitErrorDetails(
+                    type="too_long", loc=(name,), input=data[name],
+                    ctx={"field_type": "List", "max_length": most, "actual_length": len(data[name])},
+                )
+                for name, most in limits.items() if isinstance(data.get(name), list | tuple) and len(data[name]) > most
+            ]  # fmt: skip
+            if long:
+                raise ValidationError.from_exception_data(cls.__name__, long)
+        return handler(data)
+
+
+@cache
+def _limits(model: type[BaseModel]) -> dict[str, int]:
+    """The longest that lists of a model may be, by field."""
+    found = {}
+    for name, field in model.model_fields.items():
+        for rule in field.metadata:
+            if isinstance(rule, MaxLen):
+                found[name] = rule.max_length
+    return found
+
 
 Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+$")]
-PRINTABLE = r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f]*$"
+PRINTABLE = r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f\u202a-\u202e\u2066-\u2069]*$"
+"""No control characters, and none that turn the direction of what follows."""
 Name = Annotated[str, Field(min_length=1, max_length=80, pattern=PRINTABLE)]
 Along = Annotated[float, Field(ge=0, le=5000, description="Place along the part from its root, mm")]
 Key = Annotated[str, Field(min_length=1, max_length=60), PlainSerializer(plain, return_type=str)]

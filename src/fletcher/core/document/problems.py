@@ -99,6 +99,10 @@ def _plain(error: Mapping[str, Any], field: str) -> str:
     return str(error["msg"])
 
 
+MOST_TOLD = 50
+"""So many problems are told of one document."""
+
+
 def from_validation(error: ValidationError) -> list[Problem]:
     """Problems of a document whose shape is wrong."""
     return from_errors(error.errors())
@@ -119,5 +123,8 @@ def from_errors(errors: Iterable[Mapping[str, Any]]) -> list[Problem]:
         dry = where and where[-1] == "resin" and e["type"] in ("string_type", "string_too_short", "missing")
         message = "a laminate needs a resin: name one of the stockroom" if dry else _plain(e, _path(where))
         found.append(Problem(path=_path(where), message=message, value="" if dry else shown(e.get("input"))))
+        if len(found) > MOST_TOLD:
+            found[MOST_TOLD:] = [Problem(path="", message=f"has more than {MOST_TOLD} faults: these are the first")]
+            break
     # a list whose only item is wrong is told as too short as well
     return [f for f in found if "too short" not in f.message or not any(o.path.startswith(f.path + "[") for o in found)]

@@ -13,7 +13,7 @@ from pydantic import Field
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.cases import PRINTABLE
 from fletcher.server.airframes import history, services
-from fletcher.server.common.requests import SignedIn
+from fletcher.server.common.requests import Number, SignedIn
 
 router = Router(tags=["airframes"])
 
@@ -32,14 +32,14 @@ class AirframeOut(Schema):
 class Change(Schema):
     """A changed document and the revision it was made from."""
 
-    revision: int
+    revision: Number
     document: Airframe
 
 
 class From(Schema):
     """The revision that undo or redo starts from."""
 
-    revision: int
+    revision: Number
 
 
 @router.get("/airframes", response=list[AirframeOut])
@@ -105,7 +105,7 @@ class EntryOut(Schema):
 
 
 @router.get("/airframes/{airframe_id}/revisions", response=list[EntryOut])
-def read_history(request: SignedIn, airframe_id: UUID, before: int | None = None) -> list[history.Entry]:
+def read_history(request: SignedIn, airframe_id: UUID, before: Number | None = None) -> list[history.Entry]:
     """The revisions of an airframe, the newest first, forty at a time."""
     return history.history(request.user, airframe_id, before)
 
@@ -117,7 +117,7 @@ class DocumentOut(Schema):
 
 
 @router.get("/airframes/{airframe_id}/revisions/{number}", response=DocumentOut)
-def read_revision(request: SignedIn, airframe_id: UUID, number: int) -> DocumentOut:
+def read_revision(request: SignedIn, airframe_id: UUID, number: Number) -> DocumentOut:
     """The document of one revision."""
     return DocumentOut(document=history.revision(request.user, airframe_id, number))
 
@@ -139,7 +139,7 @@ class PinIn(Schema):
     """What to pin up: a part as it was in a revision, and a name for it."""
 
     part_id: str
-    revision: int
+    revision: Number
     name: PinName
 
 
@@ -162,13 +162,13 @@ def add_pin(request: SignedIn, airframe_id: UUID, payload: PinIn) -> Status[hist
 
 
 @router.put("/airframes/{airframe_id}/pins/{pin_id}", response=PinOut)
-def rename_pin(request: SignedIn, airframe_id: UUID, pin_id: int, payload: PinNameIn) -> history.Pinned:
+def rename_pin(request: SignedIn, airframe_id: UUID, pin_id: Number, payload: PinNameIn) -> history.Pinned:
     """Give a pin another name."""
     return history.rename_pin(request.user, airframe_id, pin_id, payload.name)
 
 
 @router.delete("/airframes/{airframe_id}/pins/{pin_id}", response={204: None})
-def remove_pin(request: SignedIn, airframe_id: UUID, pin_id: int) -> Status[None]:
+def remove_pin(request: SignedIn, airframe_id: UUID, pin_id: Number) -> Status[None]:
     """Take a pin down."""
     history.unpin(request.user, airframe_id, pin_id)
     return Status(204, None)

@@ -2,8 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from django.contrib.auth.models import User
 from django.http import HttpRequest
+from pydantic import Field
+
+Number = Annotated[int, Field(ge=0, le=2_147_483_647)]
+"""A number that a row may have."""
 
 
 class SignedIn(HttpRequest):

@@ -11,7 +11,8 @@ from uuid import UUID
 from django.http import HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Form, Router, Schema, Status, UploadedFile
-from pydantic import AwareDatetime, Field
+from pydantic import AfterValidator, AwareDatetime, Field
+from pydantic_core import PydanticCustomError
 
 from fletcher.core.common.quantities import read_in, units
 from fletcher.core.document.cases import PRINTABLE, Id
@@ -29,7 +30,7 @@ from fletcher.core.repair.reopening import reopened
 from fletcher.core.repair.schema import CheckAfter, Mending, MendOption, MendWish, Operation, Progress
 from fletcher.core.repair.toughen import Toughening, toughenings
 from fletcher.server.airframes.api import AirframeOut
-from fletcher.server.common.requests import SignedIn
+from fletcher.server.common.requests import Number, SignedIn
 from fletcher.server.crash import models, services
 from fletcher.server.studies.schemas import Study
 
@@ -177,7 +178,7 @@ def read_toughenings(request: SignedIn, payload: CrashStudy) -> list[Toughening]
 class Adoption(Schema):
     """A repair to adopt, and the revision it was made from."""
 
-    revision: int
+    revision: Number
     part_id: str
     recipe: Recipe
     wish: MendWish = MendWish()
@@ -256,7 +257,7 @@ class Tick(Schema):
 
 
 @router.put("/jobs/{job_id}/tasks/{number}", response=JobOut)
-def tick(request: SignedIn, job_id: UUID, number: int, payload: Tick) -> JobOut:
+def tick(request: SignedIn, job_id: UUID, number: Number, payload: Tick) -> JobOut:
     """Tick an operation off, or take the tick back."""
     return _job(services.tick(request.user, job_id, number, payload.done, payload.note))
 
@@ -268,7 +269,7 @@ class Measured(Schema):
 
 
 @router.put("/jobs/{job_id}/checks/{number}", response=JobOut)
-def measure(request: SignedIn, job_id: UUID, number: int, payload: Measured) -> JobOut:
+def measure(request: SignedIn, job_id: UUID, number: Number, payload: Measured) -> JobOut:
     """Put in what a check of the mended part measured."""
     return _job(services.measure(request.user, job_id, number, payload.value))
 
@@ -297,11 +298,20 @@ class LogOut(Schema):
     findings: list[Finding]
 
 
+def _plausible(moment: datetime) -> datetime:
+    if not 1970 <= moment.year <= 2100:
+        raise PydanticCustomError("moment", "lies outside the years 1970 to 2100")
+    return moment
+
+
+Moment = Annotated[AwareDatetime, AfterValidator(_plausible)]
+
+
 class LogIn(Schema):
     """Something to put on the time line; `happened` null is now."""
 
     event: Event
-    happened: AwareDatetime | None = None
+    happened: Moment | None = None
 
 
 @router.get("/airframes/{airframe_id}/log", response=LogOut)
