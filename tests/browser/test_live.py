@@ -193,8 +193,8 @@ class Server:
             self.port = s.getsockname()[1]
         self.address = f"http://127.0.0.1:{self.port}/"
 
-    def start(self) -> None:
-        env = {**os.environ, "FLETCHER_DB_NAME": connection.settings_dict["NAME"]}
+    def start(self, demo: bool = True) -> None:
+        env = {**os.environ, "FLETCHER_DB_NAME": connection.settings_dict["NAME"], "FLETCHER_DEMO": str(int(demo))}
         self.process = subprocess.Popen(
             [sys.executable, "-m", "gunicorn", "fletcher.server.wsgi", "--bind", f"127.0.0.1:{self.port}",
              "--worker-class", "gthread", "--log-level", "warning", "--no-control-socket"],

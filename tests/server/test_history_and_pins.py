@@ -158,3 +158,15 @@ def test_a_pin_without_a_name_is_impossible_in_the_database(ann, wing):
 def test_asking_for_airframes_without_an_owner_is_an_error(ann):
     with pytest.raises(TypeError, match="name the owner"):
         Airframe.objects.all()
+
+
+def test_what_another_window_changed_since_a_revision_is_told(ann, ben, wing):
+    at = f"airframes/{wing['id']}"
+    assert ann.send("GET", f"{at}/since/1")[1] == {"revision": 1, "says": [], "state": None}
+    wing["document"]["parts"][0]["root_chord_mm"] += 7
+    ann.send("PUT", at, {"revision": 1, "document": wing["document"]})
+    news = ann.send("GET", f"{at}/since/1")[1]
+    assert news["revision"] == 2 and news["state"]["document"] == wing["document"] and len(news["says"]) == 1
+    assert ann.send("GET", f"{at}/since/9")[0] == 404 and ben.send("GET", f"{at}/since/1")[0] == 404
+    ann.send("DELETE", at)
+    assert ann.send("GET", f"{at}/since/2")[0] == 404

@@ -8,7 +8,7 @@ import {
   type QueryClient,
   type QueryKey,
 } from "@tanstack/react-query";
-import { api, ownHeaders, problemsOf, type Airframe, type Problem, type Schemas } from "./client";
+import { api, problemsOf, send, type Airframe, type Problem, type Schemas } from "./client";
 import { keys, of } from "./queries";
 
 /** The server's no: its problems, or what it means that there was no answer. */
@@ -19,7 +19,7 @@ export class Refused extends Error {
 }
 
 const BY_STATUS: Record<number, string> = {
-  401: "you are signed out: sign in again in another window, then try once more",
+  401: "you are signed out: sign in again, then try once more",
   403: "the page is out of date: reload it",
   404: "it is no longer there",
   409: "it was changed elsewhere meanwhile: reload the page, then try once more",
@@ -166,7 +166,7 @@ const sendFile = (address: string, fields: Record<string, File | string>) => {
     response,
     error: response.ok ? null : await response.json(),
   });
-  return accepted(fetch(address, { method: "POST", headers: ownHeaders(), body }).then(read));
+  return accepted(send(new Request(address, { method: "POST", body })).then(read));
 };
 
 interface NewPicture {

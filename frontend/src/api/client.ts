@@ -1,5 +1,6 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { loseSession } from "./session";
 
 export type Schemas = components["schemas"];
 export type AirframeOut = Schemas["AirframeOut"];
@@ -41,19 +42,38 @@ export function rememberSession(session: Session): Session {
   return session;
 }
 
-/** Headers of what is asked outside the typed client. */
-export function ownHeaders(): Record<string, string> {
+/** What every request carries. */
+function ownHeaders(): Record<string, string> {
   return { "X-CSRFToken": csrf, "X-Units": units };
 }
 
-export const api = createClient<paths>({ baseUrl: "/" });
+const SESSION = "/api/session";
 
-api.use({
-  onRequest({ request }) {
-    for (const [name, value] of Object.entries(ownHeaders())) request.headers.set(name, value);
-    return request;
-  },
-});
+/**
+ * Send a request with what every request carries. A change whose token has grown old meanwhile (somebody signed in
+ * elsewhere in this browser, the server was started anew) fetches a new one and goes again; a session that has run out
+ * is noticed whatever was asked.
+ */
+export async function send(request: Request): Promise<Response> {
+  const carry = (to: Request) => {
+    for (const [name, value] of Object.entries(ownHeaders())) to.headers.set(name, value);
+    return to;
+  };
+  const again = request.clone();
+  let response = await fetch(carry(request));
+  const { pathname } = new URL(request.url);
+  if (response.status === 403 && request.method !== "GET" && pathname !== SESSION) {
+    const session = await fetch(SESSION);
+    if (session.ok) {
+      rememberSession((await session.json()) as Session);
+      response = await fetch(carry(again));
+    }
+  }
+  if (response.status === 401) loseSession();
+  return response;
+}
+
+export const api = createClient<paths>({ baseUrl: "/", fetch: send });
 
 /** The problems that a refused request names; a general one where it names none. */
 export function problemsOf(error: unknown): Problem[] {

@@ -164,6 +164,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/airframes/{airframe_id}/since/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read News
+         * @description Whether another window has changed an airframe since a revision, and what.
+         */
+        get: operations["fletcher_server_airframes_api_read_news"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/airframes/{airframe_id}/undo": {
         parameters: {
             query?: never;
@@ -6266,6 +6286,18 @@ export interface components {
             why: string;
         };
         /**
+         * NewsOut
+         * @description What became of an airframe since a revision: what changed in words, and its current state; null where it is
+         *     that revision still.
+         */
+        NewsOut: {
+            /** Revision */
+            revision: number;
+            /** Says */
+            says: string[];
+            state: components["schemas"]["AirframeOut"] | null;
+        };
+        /**
          * NoseStrikeCase
          * @description The nose hits: it crushes, and what is mounted inside feels the deceleration.
          */
@@ -9553,6 +9585,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+        };
+    };
+    fletcher_server_airframes_api_read_news: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewsOut"];
                 };
             };
             400: components["responses"]["Status400"];

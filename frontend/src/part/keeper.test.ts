@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import type { Airframe, AirframeOut } from "../api/client";
-import { Keeper, type Answer, type Store } from "./keeper";
+import { Keeper, type Answer, type News, type Store } from "./keeper";
 
 const document = (name: string): Airframe => ({ name, all_up_mass_g: 900 }) as Airframe;
 const state = (revision: number, name: string): AirframeOut =>
@@ -27,7 +27,13 @@ class FakeStore implements Store {
     return { kind: "ok", state: this.head };
   }
   async step(): Promise<Answer> {
+    if (!this.reachable) return { kind: "unreachable" };
     return { kind: "ok", state: this.head };
+  }
+  async news(_: string, since: number): Promise<News> {
+    return since === this.head.revision
+      ? { kind: "none" }
+      : { kind: "changed", state: this.head, says: ["Name"] };
   }
 }
 
@@ -183,5 +189,100 @@ describe("Keeper", () => {
     await vi.advanceTimersByTimeAsync(1000);
     expect(store.saved).toEqual(["first", "second"]);
     expect(keeper.get()).toMatchObject({ phase: "saved", revision: 3 });
+  });
+
+  it("waits while nobody is signed in, and saves what was typed once somebody is again", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    const save = vi.spyOn(store, "save").mockResolvedValue({ kind: "signedOut" });
+    keeper.edit(rename("typed"));
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(save).toHaveBeenCalledTimes(1);
+    expect(keeper.get()).toMatchObject({ phase: "signedOut", document: { name: "typed" } });
+    save.mockRestore();
+    await keeper.flush();
+    expect(keeper.get()).toMatchObject({ phase: "saved", revision: 2 });
+  });
+
+  it("keeps the draft of an airframe that was deleted elsewhere until it is let go", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const shelf = new Shelf();
+    const keeper = new Keeper("a", store.head, store, shelf);
+    const save = vi.spyOn(store, "save").mockResolvedValue({ kind: "gone" });
+    keeper.edit(rename("typed"));
+    await vi.advanceTimersByTimeAsync(60_000);
+    keeper.edit(rename("typed on"));
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(save).toHaveBeenCalledTimes(1);
+    expect(keeper.get()).toMatchObject({ phase: "gone", document: { name: "typed on" } });
+    expect(shelf.kept.size).toBe(1);
+    keeper.letGo();
+    expect(shelf.kept.size).toBe(0);
+  });
+
+  it.each([
+    ["busy", { kind: "busy" }, []],
+    ["fault", { kind: "fault", problems: [{ path: "", message: "a1b2" }] }, [{ path: "", message: "a1b2" }]],
+  ] as const)("tries again by itself where the server answers %s", async (phase, answer, problems) => {
+    const store = new FakeStore(state(1, "start"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    const save = vi.spyOn(store, "save").mockResolvedValueOnce(answer as Answer);
+    keeper.edit(rename("typed"));
+    await vi.advanceTimersByTimeAsync(400);
+    expect(keeper.get()).toMatchObject({ phase, problems });
+    await vi.advanceTimersByTimeAsync(1000);
+    expect(save).toHaveBeenCalledTimes(2);
+    expect(keeper.get()).toMatchObject({ phase: "saved", problems: [] });
+  });
+
+  it("takes a step back that was asked for while the server was away, once it is there again", async () => {
+    const store = new FakeStore(state(2, "later"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    store.reachable = false;
+    await keeper.step("undo");
+    expect(keeper.get()).toMatchObject({ phase: "offline", document: { name: "later" } });
+    await vi.advanceTimersByTimeAsync(900);
+    store.reachable = true;
+    store.head = state(3, "earlier");
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(keeper.get()).toMatchObject({ phase: "saved", revision: 3, document: { name: "earlier" } });
+  });
+
+  it("forgets a step that did not reach the server when something is typed after it", async () => {
+    const store = new FakeStore(state(2, "later"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    store.reachable = false;
+    await keeper.step("undo");
+    const step = vi.spyOn(store, "step");
+    keeper.edit(rename("typed"));
+    store.reachable = true;
+    await vi.advanceTimersByTimeAsync(5000);
+    expect(step).not.toHaveBeenCalled();
+    expect(store.saved).toEqual(["typed"]);
+  });
+
+  it("follows what another window saved, and says what that was until it is read", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    await keeper.listen();
+    expect(keeper.get()).toMatchObject({ revision: 1, heard: null });
+    store.head = state(2, "theirs");
+    await keeper.listen();
+    expect(keeper.get()).toMatchObject({ revision: 2, document: { name: "theirs" }, heard: ["Name"] });
+    keeper.read();
+    expect(keeper.get().heard).toBeNull();
+    vi.spyOn(store, "news").mockResolvedValue({ kind: "gone" });
+    await keeper.listen();
+    expect(keeper.get().phase).toBe("gone");
+  });
+
+  it("does not follow another window over what is typed here", async () => {
+    const store = new FakeStore(state(1, "start"));
+    const keeper = new Keeper("a", store.head, store, new Shelf());
+    store.head = state(2, "theirs");
+    const heard = keeper.listen();
+    keeper.edit(rename("mine"));
+    await heard;
+    expect(keeper.get()).toMatchObject({ document: { name: "mine" }, heard: null });
   });
 });

@@ -1,7 +1,9 @@
 import { backOff } from "../api/backOff";
 import type { Airframe, AirframeOut, Problem } from "../api/client";
+import { DRAFT } from "./drafts";
 
-export type Phase = "saved" | "saving" | "invalid" | "offline" | "conflict";
+export type Phase =
+  "saved" | "saving" | "invalid" | "offline" | "conflict" | "signedOut" | "gone" | "busy" | "fault";
 
 export const PHASE_WORDS: Record<Phase, string> = {
   saved: "saved",
@@ -9,6 +11,10 @@ export const PHASE_WORDS: Record<Phase, string> = {
   invalid: "not saved: see the marked field",
   offline: "server away; kept in this browser",
   conflict: "changed elsewhere",
+  signedOut: "signed out; kept in this browser",
+  gone: "deleted elsewhere; kept in this browser",
+  busy: "the server is busy; kept in this browser",
+  fault: "the server stumbled; kept in this browser",
 };
 
 /** What the store answers to a change. */
@@ -16,12 +22,17 @@ export type Answer =
   | { kind: "ok"; state: AirframeOut }
   | { kind: "stale"; state: AirframeOut }
   | { kind: "invalid"; problems: Problem[] }
-  | { kind: "unreachable" };
+  | { kind: "fault"; problems: Problem[] }
+  | { kind: "signedOut" | "gone" | "busy" | "unreachable" };
+
+/** What became of an airframe meanwhile. */
+export type News = { kind: "none" | "gone" } | { kind: "changed"; state: AirframeOut; says: string[] };
 
 /** Where changes go: the server's API, or a stand-in in tests. */
 export interface Store {
   save(id: string, revision: number, document: Airframe): Promise<Answer>;
   step(id: string, revision: number, way: "undo" | "redo"): Promise<Answer>;
+  news(id: string, since: number): Promise<News>;
 }
 
 export interface Snapshot {
@@ -30,6 +41,8 @@ export interface Snapshot {
   phase: Phase;
   problems: Problem[];
   theirs: AirframeOut | null;
+  /** What another window changed, until it has been read. */
+  heard: string[] | null;
   canUndo: boolean;
   canRedo: boolean;
 }
@@ -47,6 +60,8 @@ export class Keeper {
   private timer: ReturnType<typeof setTimeout> | null = null;
   private busy = false;
   private dirty = false;
+  /** A step back or forth that was asked for and has not been answered. */
+  private owed: "undo" | "redo" | null = null;
   /** How often in a row there was no answer. */
   private tries = 0;
 
@@ -73,7 +88,9 @@ export class Keeper {
     const document = change(this.snapshot.document);
     if (document === this.snapshot.document) return;
     this.dirty = true;
-    this.set({ document, phase: this.snapshot.phase === "conflict" ? "conflict" : "saving", problems: [] });
+    this.owed = null; // what is changed now takes the place of a step that never reached the server
+    const stays = this.snapshot.phase === "conflict" || this.snapshot.phase === "gone";
+    this.set({ document, phase: stays ? this.snapshot.phase : "saving", problems: [] });
     this.shelf.setItem(this.key, JSON.stringify({ revision: this.snapshot.revision, document }));
     this.schedule(QUIET_MS);
   }
@@ -82,7 +99,7 @@ export class Keeper {
   async flush(): Promise<void> {
     if (this.timer) clearTimeout(this.timer);
     this.timer = null;
-    await this.send();
+    await this.again();
   }
 
   async step(way: "undo" | "redo"): Promise<void> {
@@ -93,9 +110,33 @@ export class Keeper {
       if (way === "undo" && this.snapshot.phase === "invalid") this.drop();
       return;
     }
-    const { revision, document } = this.snapshot;
-    this.set({ phase: "saving" });
-    this.take(await this.store.step(this.id, revision, way), document);
+    this.owed = way;
+    await this.again();
+  }
+
+  /** Look whether another window has changed the airframe; what is on screen follows where nothing here is unsaved. */
+  async listen(): Promise<void> {
+    if (this.busy || this.dirty || this.owed || this.snapshot.phase !== "saved") return;
+    const { revision } = this.snapshot;
+    const news = await this.store.news(this.id, revision);
+    const untouched = !this.busy && !this.dirty && !this.owed && this.snapshot.revision === revision;
+    if (!untouched) return;
+    if (news.kind === "gone") this.set({ phase: "gone" });
+    if (news.kind === "changed") {
+      this.lastGood = news.state;
+      this.set({ ...accepted(news.state), heard: news.says });
+    }
+  }
+
+  /** What another window changed has been read. */
+  read(): void {
+    this.set({ heard: null });
+  }
+
+  /** The draft has been put on the shelf as another airframe, or is not wanted. */
+  letGo(): void {
+    this.dirty = false;
+    this.shelf.removeItem(this.key);
   }
 
   /** After a conflict: keep this draft on top of the newer state, or take the newer state. */
@@ -122,7 +163,7 @@ export class Keeper {
   }
 
   private get key(): string {
-    return `fletcher:draft:${this.id}`;
+    return DRAFT + this.id;
   }
 
   private restore(state: AirframeOut): void {
@@ -157,21 +198,35 @@ export class Keeper {
     if (this.timer) clearTimeout(this.timer);
     this.timer = setTimeout(() => {
       this.timer = null;
-      void this.send();
+      void this.again();
     }, delay);
   }
 
+  /** What has not reached the server: the draft, or a step. */
+  private async again(): Promise<void> {
+    const { owed } = this;
+    if (this.dirty || !owed || this.busy) return this.send();
+    this.busy = true;
+    const { revision, document } = this.snapshot;
+    this.set({ phase: "saving" });
+    const answer = await this.store.step(this.id, revision, owed);
+    this.busy = false;
+    if (!["unreachable", "busy", "fault", "signedOut"].includes(answer.kind)) this.owed = null;
+    this.take(answer, document);
+  }
+
   private async send(): Promise<void> {
-    if (this.busy || !this.dirty || this.snapshot.phase === "conflict") return;
+    const { phase } = this.snapshot;
+    if (this.busy || !this.dirty || phase === "conflict" || phase === "gone") return;
     this.busy = true;
     const { document, revision } = this.snapshot;
     const answer = await this.store.save(this.id, revision, document);
     this.busy = false;
-    if (answer.kind !== "unreachable") this.tries = 0;
     this.take(answer, document);
   }
 
   private take(answer: Answer, sent: Airframe): void {
+    if (answer.kind !== "unreachable" && answer.kind !== "busy" && answer.kind !== "fault") this.tries = 0;
     const current = this.snapshot.document === sent;
     if (answer.kind === "ok") {
       this.lastGood = answer.state;
@@ -191,8 +246,12 @@ export class Keeper {
     } else if (answer.kind === "invalid") {
       if (current) this.set({ phase: "invalid", problems: answer.problems });
       else this.schedule(0);
+    } else if (answer.kind === "signedOut" || answer.kind === "gone") {
+      this.set({ phase: answer.kind }); // goes on when somebody has signed in again, or decided about the draft
     } else {
-      this.set({ phase: "offline" });
+      const { kind } = answer;
+      const problems = kind === "fault" ? answer.problems : [];
+      this.set({ phase: kind === "unreachable" ? "offline" : kind, problems });
       this.schedule(backOff(this.tries++));
     }
   }
@@ -232,6 +291,7 @@ function accepted(state: AirframeOut): Snapshot {
     phase: "saved",
     problems: [],
     theirs: null,
+    heard: null,
     canUndo: state.can_undo,
     canRedo: state.can_redo,
   };

@@ -1,10 +1,14 @@
 import { api, problemsOf, type Airframe, type AirframeOut } from "../api/client";
-import type { Answer, Store } from "./keeper";
+import type { Answer, News, Store } from "./keeper";
 
 function answer(data: AirframeOut | undefined, error: unknown, status: number): Answer {
   if (data && status === 200) return { kind: "ok", state: data };
+  if (status === 401) return { kind: "signedOut" };
+  if (status === 404) return { kind: "gone" };
   if (status === 409) return { kind: "stale", state: error as AirframeOut };
   if (status === 422 || status === 413) return { kind: "invalid", problems: problemsOf(error) };
+  if (status === 429) return { kind: "busy" };
+  if (status === 403 || status === 500) return { kind: "fault", problems: problemsOf(error) };
   return { kind: "unreachable" };
 }
 
@@ -31,6 +35,17 @@ export const serverStore: Store = {
       return answer(data, error, response.status);
     } catch {
       return { kind: "unreachable" };
+    }
+  },
+  async news(id: string, since: number): Promise<News> {
+    try {
+      const { data, response } = await api.GET("/api/airframes/{airframe_id}/since/{number}", {
+        params: { path: { airframe_id: id, number: since } },
+      });
+      if (response.status === 404) return { kind: "gone" };
+      return data?.state ? { kind: "changed", state: data.state, says: data.says } : { kind: "none" };
+    } catch {
+      return { kind: "none" };
     }
   },
 };

@@ -1,12 +1,14 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { backOff, whenOnline } from "../api/backOff";
+import { whenSignedIn } from "../api/session";
 import { api, problemsOf, type Airframe, type Estimate, type Problem } from "../api/client";
 
 export interface Answered {
   /** The last estimate of a possible document; stays while the draft is impossible. */
   estimate: Estimate | null;
   problems: Problem[];
-  reachable: boolean;
+  /** Why there is no answer, as a phase of the draft; null where there is one. */
+  away: "offline" | "busy" | "fault" | "signedOut" | null;
   /** Whether a fuller or newer answer is on its way. */
   busy: boolean;
 }
@@ -22,6 +24,14 @@ interface Question {
 
 const REST_MS = 300;
 
+class Unanswered extends Error {
+  constructor(readonly status: number) {
+    super(`${status}`);
+  }
+}
+
+const BY_STATUS: Record<number, "busy" | "signedOut"> = { 401: "signedOut", 429: "busy", 503: "busy" };
+
 /**
  * The live estimate: one question on its way at a time, and always the newest next. While things change, fewer samples
  * stand behind the bands (the typical values are the same); the full answer follows when they rest.
@@ -30,7 +40,7 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
   const [answered, setAnswered] = useState<Omit<Answered, "busy"> & { to: string }>({
     estimate: null,
     problems: [],
-    reachable: true,
+    away: null,
     to: "",
   });
   const text = useMemo(() => JSON.stringify({ document, part_id, case_id }), [document, part_id, case_id]);
@@ -44,9 +54,9 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
   const again = useRef(() => {});
 
   useEffect(() => {
-    const stop = whenOnline(() => again.current());
+    const stops = [whenOnline, whenSignedIn].map((when) => when(() => again.current()));
     return () => {
-      stop();
+      for (const stop of stops) stop();
       clearTimeout(retry.current);
       clearTimeout(rest.current);
     };
@@ -61,9 +71,10 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
         const { document, part_id, case_id, quick } = question;
         waiting.current = null;
         try {
-          const { data, error } = await api.POST("/api/studies/estimate", {
+          const { data, error, response } = await api.POST("/api/studies/estimate", {
             body: { document, part_id, case_id, quick },
           });
+          if (data === undefined && response.status !== 422) throw new Unanswered(response.status);
           tries.current = 0;
           const told = data as Estimate | undefined;
           if (told)
@@ -71,20 +82,22 @@ export function useEstimate(document: Airframe, part_id: string, case_id: string
               // a quick answer leaves out what happens when the part is snapped by hand: the last word on it stays
               estimate: question.quick ? { ...told, snaps: old.estimate?.snaps ?? [] } : told,
               problems: [],
-              reachable: true,
+              away: null,
               to: question.quick ? "" : question.text,
             }));
           else
             setAnswered((old) => ({
               ...old,
               problems: problemsOf(error),
-              reachable: true,
+              away: null,
               to: question.text,
             }));
-        } catch {
-          setAnswered((old) => ({ ...old, reachable: false }));
+        } catch (why) {
+          const away = why instanceof Unanswered ? (BY_STATUS[why.status] ?? "fault") : "offline";
+          setAnswered((old) => ({ ...old, away }));
           waiting.current ??= question;
           clearTimeout(retry.current);
+          if (away === "signedOut") break; // asked again once somebody has signed in
           retry.current = setTimeout(() => void ask(), backOff(tries.current++));
           break;
         }

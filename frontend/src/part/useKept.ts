@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { whenOnline } from "../api/backOff";
 import { api, must, type AirframeOut } from "../api/client";
+import { whenSignedIn } from "../api/session";
 import { serverStore } from "./store";
 import { Keeper } from "./keeper";
 
@@ -16,6 +17,9 @@ export function useStored(id: string) {
 }
 
 let openings = 0;
+
+/** So often the server is asked whether another window has changed the airframe, while the page is seen. */
+const LISTEN_MS = 3000;
 
 const NO_SHELF = { getItem: () => null, setItem: () => {}, removeItem: () => {} };
 
@@ -34,10 +38,17 @@ export function useKept(state: AirframeOut) {
   const draft = useSyncExternalStore(keeper.subscribe, keeper.get);
   useEffect(() => {
     const onLeave = () => void keeper.flush();
-    const stop = whenOnline(onLeave);
+    const stops = [whenOnline(onLeave), whenSignedIn(onLeave)];
+    const listen = () => {
+      if (!window.document.hidden) void keeper.listen();
+    };
+    const listening = setInterval(listen, LISTEN_MS);
+    window.document.addEventListener("visibilitychange", listen);
     window.addEventListener("pagehide", onLeave);
     return () => {
-      stop();
+      for (const stop of stops) stop();
+      clearInterval(listening);
+      window.document.removeEventListener("visibilitychange", listen);
       window.removeEventListener("pagehide", onLeave);
       void keeper.flush();
     };

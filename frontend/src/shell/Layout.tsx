@@ -1,10 +1,14 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
-import { Link, NavLink, Outlet } from "react-router";
-import { api, type Session } from "../api/client";
+import { useState, useSyncExternalStore } from "react";
+import { Link, NavLink, Outlet, useLocation } from "react-router";
+import { api, rememberSession, type Session } from "../api/client";
+import { keys } from "../api/queries";
+import { sessionLost } from "../api/session";
 import mark from "../mark.svg";
 import { HeadSlot } from "../words/InHead";
 import { PreferencesMenu } from "./PreferencesMenu";
+import { SignInAgain } from "./SignIn";
+import { Standing } from "./Standing";
 
 const PLACES = [
   ["/", "Shelf"],
@@ -16,10 +20,13 @@ const PLACES = [
 export function Layout({ session }: { session: Session }) {
   const [slot, setSlot] = useState<HTMLElement | null>(null);
   const queries = useQueryClient();
+  const { pathname } = useLocation();
+  const lost = useSyncExternalStore(sessionLost.subscribe, sessionLost.get);
   const signOut = async () => {
-    await api.DELETE("/api/session");
-    queries.clear();
-    await queries.invalidateQueries();
+    queries.setQueryData(keys.session, { ...session, user: null });
+    queries.removeQueries({ predicate: (q) => q.queryKey[0] !== keys.session[0] });
+    const { data } = await api.DELETE("/api/session");
+    if (data) queries.setQueryData(keys.session, rememberSession(data));
   };
   return (
     <HeadSlot value={slot}>
@@ -60,8 +67,11 @@ export function Layout({ session }: { session: Session }) {
             </button>
           )}
         </header>
-        <Outlet />
+        <Standing key={pathname}>
+          <Outlet />
+        </Standing>
       </div>
+      {lost && session.user && <SignInAgain user={session.user} />}
     </HeadSlot>
   );
 }

@@ -7,7 +7,7 @@ import { DamageView } from "../../part/DamageView";
 import { MARKS } from "../../part/Marks";
 import { useStudy, type Subject } from "../../part/useStudy";
 import { withPart } from "../../part/edits";
-import { Conflict } from "../../part/Conflict";
+import { Elsewhere } from "../../part/Elsewhere";
 import { Kept } from "../../part/Kept";
 import { useKept, useStored } from "../../part/useKept";
 import { DeskPlan } from "./DeskPlan";
@@ -167,7 +167,7 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
           </Tabs.Content>
         </Tabs.Root>
       </main>
-      {draft.theirs && <Conflict keeper={keeper} draft={draft} />}
+      <Elsewhere keeper={keeper} draft={draft} />
     </>
   );
 }

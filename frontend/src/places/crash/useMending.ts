@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { ownHeaders, type Problem, type Schemas } from "../../api/client";
+import { send, type Problem, type Schemas } from "../../api/client";
 import type { Subject } from "../../part/useStudy";
 
 export interface MendingState {
@@ -50,12 +50,14 @@ export function useMending(subject: Subject, wish: Schemas["MendWish"], enabled:
     void (async () => {
       mine({ running: true, progress: null, problems: [] });
       try {
-        const response = await fetch("/api/crash/mend", {
-          method: "POST",
-          headers: { "Content-Type": "application/json", ...ownHeaders() },
-          body,
-          signal: control.signal,
-        });
+        const response = await send(
+          new Request("/api/crash/mend", {
+            method: "POST",
+            headers: { "Content-Type": "application/json" },
+            body,
+            signal: control.signal,
+          }),
+        );
         if (!response.ok || !response.body) {
           const told = (await response.json()) as { problems?: Problem[] };
           mine({ running: false, answer: null, problems: told.problems ?? [] });

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { useParams } from "react-router";
 import { api, must, type Airframe, type AirframeOut } from "../../api/client";
-import { Conflict } from "../../part/Conflict";
+import { Elsewhere } from "../../part/Elsewhere";
 import { Choice, NumberField, TextField } from "../../forms/fields";
 import { Kept } from "../../part/Kept";
 import { tagOf } from "../../words/tags";
@@ -155,7 +155,7 @@ function Sheet({ state }: { state: AirframeOut }) {
           middle, above the datum line.
         </p>
       </main>
-      {draft.theirs && draft.phase === "conflict" && <Conflict keeper={keeper} draft={draft} />}
+      <Elsewhere keeper={keeper} draft={draft} />
     </>
   );
 }

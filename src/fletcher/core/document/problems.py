@@ -34,8 +34,9 @@ class InvalidDocument(ValueError):  # noqa: N818 - it is a finding, and reads so
         super().__init__("; ".join(p.line() for p in self.problems))
 
 
-_MEMBERS = ("constrained-str", "Laminate")
-"""Members of the one union that is told by its shape: a key of the stockroom, or a laminate."""
+_MEMBERS = ("constrained-str", "function-wrap[_short()]")
+"""Members of the one union that is told by its shape: a key of the stockroom, or a laminate (by the validator that
+every document has)."""
 
 
 def _path(location: Iterable[int | str]) -> str:
@@ -116,7 +117,7 @@ def from_errors(errors: Iterable[Mapping[str, Any]]) -> list[Problem]:
         where = list(e["loc"])
         if "constrained-str" in where and not isinstance(e.get("input"), str):
             continue
-        if where and where[-1] == "Laminate":
+        if where and where[-1] == _MEMBERS[1]:
             if isinstance(e.get("input"), str):
                 continue
             e = {**e, "type": "literal_error", "ctx": {"expected": "a skin's key or a laminate"}}

@@ -110,6 +110,21 @@ def read_history(request: SignedIn, airframe_id: UUID, before: Number | None = N
     return history.history(request.user, airframe_id, before)
 
 
+class NewsOut(Schema):
+    """What became of an airframe since a revision: what changed in words, and its current state; null where it is
+    that revision still."""
+
+    revision: int
+    says: list[str]
+    state: AirframeOut | None
+
+
+@router.get("/airframes/{airframe_id}/since/{number}", response=NewsOut)
+def read_news(request: SignedIn, airframe_id: UUID, number: Number) -> history.News:
+    """Whether another window has changed an airframe since a revision, and what."""
+    return history.news(request.user, airframe_id, number)
+
+
 class DocumentOut(Schema):
     """A document as it was."""
 

@@ -16,6 +16,7 @@ from fletcher.core.document.airframe import Airframe as Document
 from fletcher.core.document.airframe import Part
 from fletcher.core.document.changes import changes
 from fletcher.server.airframes.models import Airframe, Pin, Revision
+from fletcher.server.airframes.services import State, state_of
 from fletcher.server.common.refusals import refusal
 
 MOST_PINS = 6
@@ -55,6 +56,25 @@ def history(owner: User, airframe_id: UUID, before: int | None, most: int = 40) 
     if before is not None:
         rows = rows.filter(number__lt=before)
     return list(_entries(list(rows[: most + 1]), most))
+
+
+@dataclass(frozen=True)
+class News:
+    """What became of an airframe since one of its revisions: in words, and as it is now; nothing where that is its
+    current one."""
+
+    revision: int
+    says: list[str]
+    state: State | None
+
+
+def news(owner: User, airframe_id: UUID, since: int) -> News:
+    """What has changed since a revision; 404 if the airframe is gone or had no such revision."""
+    airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
+    if airframe.revision == since:
+        return News(since, [], None)
+    before, now = get_object_or_404(airframe.revisions, number=since), airframe.head
+    return News(now.number, changes(_document(before), _document(now)), state_of(now))
 
 
 def _entries(rows: list[Revision], most: int) -> Iterator[Entry]:

@@ -39,7 +39,8 @@ class Stale(Exception):  # noqa: N818 - a state of affairs that the caller shows
         super().__init__(f"current revision is {current.revision}")
 
 
-def _state(row: Revision) -> State:
+def state_of(row: Revision) -> State:
+    """A revision as it is told."""
     return State(
         id=row.airframe_id,
         revision=row.number,
@@ -62,13 +63,13 @@ def shelf(owner: User) -> list[State]:
     rows = Revision.objects.filter(
         airframe__in=Airframe.objects.owned_by(owner), number=F("airframe__revision")
     ).order_by("-airframe__updated")
-    return [_state(row) for row in rows]
+    return [state_of(row) for row in rows]
 
 
 def current(owner: User, airframe_id: UUID) -> State:
     """The current state of one airframe; 404 if the owner has none such."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
-    return _state(airframe.head)
+    return state_of(airframe.head)
 
 
 def create(owner: User, document: Document) -> State:
@@ -78,7 +79,7 @@ def create(owner: User, document: Document) -> State:
     with transaction.atomic():
         airframe = Airframe(owner_id=owner.pk)
         airframe.save(force_insert=True)
-        return _state(Revision.objects.create(airframe=airframe, number=1, document=data))
+        return state_of(Revision.objects.create(airframe=airframe, number=1, document=data))
 
 
 def _locked(owner: User, airframe_id: UUID) -> tuple[Airframe, Revision]:
@@ -93,7 +94,7 @@ def _advance(airframe: Airframe, document: Any, undo_to: int | None, redo_to: in
     row = Revision.objects.create(
         airframe=airframe, number=airframe.revision, document=document, undo_to=undo_to, redo_to=redo_to
     )
-    return _state(row)
+    return state_of(row)
 
 
 def save(owner: User, airframe_id: UUID, revision: int, document: Document) -> State:
@@ -111,9 +112,9 @@ def save(owner: User, airframe_id: UUID, revision: int, document: Document) -> S
     with transaction.atomic():
         airframe, row = _locked(owner, airframe_id)
         if data == row.document:  # also when the same was stored just before and the answer was lost on its way
-            return _state(row)
+            return state_of(row)
         if airframe.revision != revision:
-            raise Stale(_state(row))
+            raise Stale(state_of(row))
         return _advance(airframe, data, undo_to=row.number, redo_to=None)
 
 
@@ -123,10 +124,10 @@ def step(owner: User, airframe_id: UUID, revision: int, forward: bool) -> State:
     nothing changes."""
     airframe, row = _locked(owner, airframe_id)
     if airframe.revision != revision:
-        raise Stale(_state(row))
+        raise Stale(state_of(row))
     target_number = row.redo_to if forward else row.undo_to
     if target_number is None:
-        return _state(row)
+        return state_of(row)
     target = airframe.revisions.get(number=target_number)
     if forward:
         return _advance(airframe, target.document, undo_to=row.number, redo_to=target.redo_to)

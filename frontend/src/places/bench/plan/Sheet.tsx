@@ -1,7 +1,7 @@
 import { useCallback, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Catalogue, Part } from "../../../api/client";
-import { Conflict } from "../../../part/Conflict";
+import { Elsewhere } from "../../../part/Elsewhere";
 import type { Keeper } from "../../../part/keeper";
 import { KeyMap } from "../../../forms/KeyMap";
 import { useShortcuts } from "../../../forms/keys";
@@ -36,7 +36,7 @@ export function Sheet({ keeper, draft, part, catalogue, reference }: SheetProps)
   const { document } = draft;
   const chosen = part.cases.find((c) => c.id === query.get("case")) ?? part.cases[0]!;
   const view = VIEWS.find(([key]) => key === query.get("view"))?.[0] ?? "sheet";
-  const { estimate, problems, reachable, busy } = useEstimate(document, part.id, chosen.id);
+  const { estimate, problems, away, busy } = useEstimate(document, part.id, chosen.id);
   const [selected, setSelected] = useState<string | null>(null);
   const [panel, setPanel] = useState<string>("layup");
   const [figure, openWorking] = useState<string | null>(null);
@@ -90,8 +90,7 @@ export function Sheet({ keeper, draft, part, catalogue, reference }: SheetProps)
 
   const shared = { part, problems, path: `parts[${index}]`, change };
   const subject = { document, part_id: part.id, case_id: chosen.id };
-  const phase =
-    !reachable && draft.phase !== "conflict" ? "offline" : problems.length ? "invalid" : draft.phase;
+  const phase = away && draft.phase !== "conflict" ? away : problems.length ? "invalid" : draft.phase;
   const compared = pins.pins.find((p) => p.id === against);
   const others = compared && pins.figures.get(compared.id);
   const differs = useMemo(
@@ -179,7 +178,7 @@ export function Sheet({ keeper, draft, part, catalogue, reference }: SheetProps)
           onClose={() => setOverlay(null)}
         />
       )}
-      {draft.theirs && draft.phase === "conflict" && <Conflict keeper={keeper} draft={draft} />}
+      <Elsewhere keeper={keeper} draft={draft} />
     </div>
   );
 }

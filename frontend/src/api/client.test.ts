@@ -1,0 +1,53 @@
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { rememberSession, send, type Session } from "./client";
+import { regainSession, sessionLost, whenSignedIn } from "./session";
+
+const ADDRESS = "http://localhost/api/airframes";
+const session = (csrf: string) => ({ user: "ann", demo: false, csrf }) as Session;
+const answers = (...of: [number, unknown?][]) => {
+  const left = [...of];
+  return vi.spyOn(globalThis, "fetch").mockImplementation(async () => {
+    const [status, body] = left.shift()!;
+    return new Response(body === undefined ? null : JSON.stringify(body), { status });
+  });
+};
+const tokens = (fetched: ReturnType<typeof answers>) =>
+  fetched.mock.calls.map(([sent]) => (sent instanceof Request ? sent.headers.get("X-CSRFToken") : sent));
+
+describe("a request", () => {
+  afterEach(() => {
+    vi.restoreAllMocks();
+    regainSession();
+  });
+
+  it("whose token has grown old goes again with a new one, its body with it", async () => {
+    rememberSession(session("old"));
+    const fetched = answers([403], [200, session("new")], [201]);
+    const reply = await send(new Request(ADDRESS, { method: "POST", body: "typed" }));
+    expect(reply.status).toBe(201);
+    expect(tokens(fetched)).toEqual(["old", "/api/session", "new"]);
+    expect(await (fetched.mock.calls[2]![0] as Request).text()).toBe("typed");
+  });
+
+  it("that only reads, or signs in, is not sent again", async () => {
+    const fetched = answers([403], [403]);
+    await send(new Request(ADDRESS));
+    await send(new Request("http://localhost/api/session", { method: "POST", body: "{}" }));
+    expect(fetched).toHaveBeenCalledTimes(2);
+  });
+
+  it("without a session is noticed, and what waits for one goes on when there is one again", async () => {
+    const heard = vi.fn();
+    const stop = whenSignedIn(heard);
+    answers([401]);
+    await send(new Request(ADDRESS));
+    expect(sessionLost.get()).toBe(true);
+    expect(heard).not.toHaveBeenCalled();
+    regainSession();
+    expect(sessionLost.get()).toBe(false);
+    expect(heard).toHaveBeenCalledTimes(1);
+    stop();
+    regainSession();
+    expect(heard).toHaveBeenCalledTimes(1);
+  });
+});

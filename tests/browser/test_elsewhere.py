@@ -1,0 +1,127 @@
+"""What happens to an airframe beside the window that shows it: sessions end, other windows change and delete it, the
+browser keeps a draft that no page can show."""
+
+from __future__ import annotations
+
+import json
+import re
+
+import pytest
+from django.contrib.auth import get_user_model
+from django.contrib.sessions.models import Session
+from django.test import Client
+from playwright.sync_api import expect
+
+from fletcher.server.airframes.models import Airframe, Revision
+from tests.browser.test_bench import fill, open_wing, saved
+from tests.browser.test_live import Server
+
+pytestmark = pytest.mark.django_db(transaction=True)
+
+
+def shape(page) -> None:
+    page.get_by_role("tab", name="Shape").click()
+
+
+def root_chord(stored) -> float:
+    return stored()["document"]["parts"][0]["root_chord_mm"]
+
+
+@pytest.fixture
+def club(fleet):
+    """A server outside demo mode, on which Ann has the demo's airframes."""
+    ann = get_user_model().objects.create_user("ann", password="tern over mudflat")
+    Airframe.everyone.all().update(owner=ann)
+    running = Server()
+    running.start(demo=False)
+    yield running
+    running.kill()
+
+
+def sign_in(page, password: str) -> None:
+    page.get_by_label("Password").fill(password)
+    page.get_by_role("button", name="Sign in", exact=True).click()
+
+
+def test_a_session_that_ran_out_is_renewed_in_place_and_what_was_typed_is_saved(page, club):
+    page.goto(club.address)
+    page.get_by_label("Name").fill("ann")
+    sign_in(page, "gull over mudflat")
+    expect(page.get_by_role("alert")).to_have_text("Name and password do not match.")
+    expect(page.get_by_label("Name")).to_have_value("ann")
+    sign_in(page, "tern over mudflat")
+    page.get_by_role("link", name="Left wing half on the bench").click()
+    shape(page)
+    Session.objects.all().delete()
+    fill(page, "Root chord", "193")
+    dialog = page.get_by_role("dialog", name="Sign in again")
+    expect(dialog.get_by_label("Name")).to_have_value("ann")
+    expect(dialog.get_by_label("Name")).not_to_be_editable()
+    sign_in(page, "wrong")
+    expect(dialog.get_by_role("alert")).to_have_text("Name and password do not match.")
+    sign_in(page, "tern over mudflat")
+    expect(dialog).to_have_count(0)
+    saved(page)
+    assert Revision.objects.latest("created").document["parts"][0]["root_chord_mm"] == 193
+    page.get_by_role("button", name="Sign out").click()
+    expect(page.get_by_label("Password")).to_be_visible()
+    expect(page.get_by_text("Reed Warden")).to_have_count(0)
+
+
+def test_a_token_that_grew_old_is_renewed_without_a_word(loud_page, fleet, stored, context):
+    page = loud_page
+    open_wing(page, fleet)
+    shape(page)
+    context.clear_cookies()  # the next request signs the demo builder in anew, with another token
+    fill(page, "Root chord", "194")
+    saved(page)
+    assert root_chord(stored) == 194
+
+
+def test_a_window_follows_what_another_one_saves_and_says_what_it_was(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    shape(page)
+    state = stored()
+    state["document"]["parts"][0]["root_chord_mm"] = 195
+    body = json.dumps({"revision": state["revision"], "document": state["document"]})
+    other = Client()
+    other.get("/api/session")
+    reply = other.put(f"/api/airframes/{state['id']}", body, content_type="application/json")
+    assert reply.status_code == 200
+    expect(page.get_by_label("Root chord", exact=True)).to_have_value("195 mm")
+    expect(page.get_by_text(re.compile("Changed in another window: .*root chord", re.I))).to_be_visible()
+    page.get_by_role("button", name="Read", exact=True).click()
+    expect(page.get_by_text("Changed in another window:")).to_have_count(0)
+
+
+def test_an_airframe_deleted_elsewhere_is_put_on_the_shelf_again(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    shape(page)
+    fill(page, "Root chord", "196")
+    saved(page)
+    other = Client()
+    other.get("/api/session")
+    assert other.delete(f"/api/airframes/{stored()['id']}").status_code == 204
+    dialog = page.get_by_role("dialog", name="This airframe was deleted elsewhere")
+    dialog.get_by_role("button", name="Put it on the shelf again").click()
+    expect(page.get_by_role("heading", name="Reed Warden")).to_be_visible()
+    assert root_chord(stored) == 196
+
+
+def test_a_draft_that_no_page_can_show_is_put_aside(page, fleet, stored):
+    open_wing(page, fleet)
+    state = stored()
+    torn = {"revision": state["revision"], "document": {"name": 7, "parts": [{"id": "wing"}]}}
+    page.evaluate(
+        "([key, kept]) => localStorage.setItem(key, kept)", [f"fletcher:draft:{state['id']}", json.dumps(torn)]
+    )
+    page.reload()
+    expect(page.get_by_role("heading", name="This place has stumbled")).to_be_visible()
+    with page.expect_download() as kept:
+        page.get_by_role("button", name="Put the draft aside").click()
+    assert json.loads(kept.value.path().read_text()) == torn
+    expect(page.get_by_role("heading", name="This place has stumbled")).to_have_count(0)
+    shape(page)
+    expect(page.get_by_label("Root chord", exact=True)).to_be_visible()
