@@ -264,3 +264,17 @@ def test_figures_are_taken_from_their_least_to_their_most_and_no_further(ann, st
         # whatever else is wrong with so small or large a thing, it is not this limit
         problems = told.get("problems", []) if isinstance(told, dict) else []
         assert not any(p["path"].endswith(field) and bound in p["message"] for p in problems), problems
+
+
+@pytest.mark.parametrize(
+    ("spar", "bars"), [(None, ["carbon_rod_3"]), ("carbon_tube_4_3", ["carbon_tube_4_3"]), ("none", [])]
+)
+def test_a_part_is_sketched_with_the_spar_that_it_has(ann, spar, bars):
+    status, built = ann.send("POST", "stock/construct", {**_WANTED, "key": "bead_wing", "spar": spar})
+    assert status == 200
+    assert [la["stock"] for la in built["part"]["layers"] if la["type"] == "bar"] == bars
+
+
+def test_a_spar_that_is_no_bar_is_refused(ann):
+    status, reply = ann.send("POST", "stock/construct", {**_WANTED, "spar": "glass_80"})
+    assert status == 422 and reply["problems"][0]["path"] == "spar"

@@ -2600,6 +2600,8 @@ export interface components {
             /** Name */
             name: string;
             size: components["schemas"]["Size"];
+            /** Spar */
+            spar: string | null;
             /** Title */
             title: string;
             /** Top Speed M S */
@@ -8984,7 +8986,8 @@ export interface components {
         };
         /**
          * Wanted
-         * @description A construction, the size wanted, and the airframe that the part is for.
+         * @description A construction, the size wanted, the airframe that the part is for, and its spar: null as is usual at that size,
+         *     "none", or a bar of the stockroom.
          */
         Wanted: {
             /** All Up Mass G */
@@ -8992,6 +8995,8 @@ export interface components {
             /** Key */
             key: string;
             size: components["schemas"]["Size"];
+            /** Spar */
+            spar?: string | null;
             /** Top Speed M S */
             top_speed_m_s: number;
         };

@@ -3,8 +3,9 @@ import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, problemsOf, type AirframeOut, type Construction, type Problem } from "../../api/client";
-import { useConstructions } from "../../api/queries";
-import { NumberField, TextField } from "../../forms/fields";
+import { useCatalogue, useConstructions } from "../../api/queries";
+import { Choice, NumberField, TextField } from "../../forms/fields";
+import { barOptions } from "../../part/materialOptions";
 import { putPart } from "./putPart";
 
 type Size = Construction["size"];
@@ -36,6 +37,7 @@ interface Props {
 /** Dialog: a part in one construction at a size, into an airframe or as the first part of a new one. */
 export function NewPart({ into, onClose, broken = false }: Props) {
   const ways = useConstructions();
+  const catalogue = useCatalogue();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [key, setKey] = useState<string | null>(null);
@@ -44,6 +46,7 @@ export function NewPart({ into, onClose, broken = false }: Props) {
   const [ownMass, setMass] = useState<number | null>(null);
   const [ownSpeed, setSpeed] = useState<number | null>(null);
   const [ownSize, setSize] = useState<Partial<Size>>({});
+  const [spar, setSpar] = useState("");
   const [problems, setProblems] = useState<Problem[]>([]);
   const chosen = ways.data?.find((p) => p.key === key) ?? ways.data?.[0];
   const at = (field: string) => problems.find((p) => p.path.endsWith(field));
@@ -54,7 +57,7 @@ export function NewPart({ into, onClose, broken = false }: Props) {
   const create = async () => {
     if (!chosen) return;
     const built = await api.POST("/api/stock/construct", {
-      body: { key: chosen.key, size, all_up_mass_g: mass, top_speed_m_s: speed },
+      body: { key: chosen.key, size, all_up_mass_g: mass, top_speed_m_s: speed, spar: spar || null },
     });
     if (!built.data) {
       setProblems(problemsOf(built.error));
@@ -102,6 +105,7 @@ export function NewPart({ into, onClose, broken = false }: Props) {
               choose={(to) => {
                 setKey(to);
                 setSize({});
+                setSpar("");
                 setProblems([]);
               }}
             />
@@ -152,6 +156,18 @@ export function NewPart({ into, onClose, broken = false }: Props) {
                     onChange={(v) => setSize((s) => ({ ...s, [field]: v }))}
                   />
                 ))}
+              {chosen?.spar && (
+                <Choice
+                  label="Spar"
+                  value={spar}
+                  options={[
+                    { value: "", label: "usual at this size" },
+                    { value: "none", label: "none" },
+                    ...(catalogue.data ? barOptions(catalogue.data) : []),
+                  ]}
+                  onChange={setSpar}
+                />
+              )}
               <TextField
                 label="Name of the part"
                 value={partName}

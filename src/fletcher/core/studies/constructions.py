@@ -33,6 +33,15 @@ class Size(Document):
     tip_thickness_mm: Annotated[float, Field(ge=0.5, le=400)]
 
 
+def _with_spar(layers: tuple[Layer, ...], spar: str | None) -> tuple[Layer, ...]:
+    """A lay-up whose bars are of another stock, or taken out."""
+    if spar is None:
+        return layers
+    if spar == "none":
+        return tuple(la for la in layers if not isinstance(la, BarLayer))
+    return tuple(la.model_copy(update={"stock": spar}) if isinstance(la, BarLayer) else la for la in layers)
+
+
 @dataclass(frozen=True)
 class Construction:
     """One way to build. `why` explains the choice of materials in a sentence or two; `lay` makes the lay-up and `cases`
@@ -54,10 +63,17 @@ class Construction:
     rib_spacing_mm: float = 100.0
     rib_sheet: str | None = None
 
+    @property
+    def spar(self) -> str | None:
+        """The bar that it has at its usual size; None where it has none."""
+        return next((la.stock for la in self.lay(self.size) if isinstance(la, BarLayer)), None)
+
     def part(
-        self, size: Size | None = None, all_up_mass_g: float | None = None, top_speed_m_s: float | None = None
-    ) -> Part:
-        """The part at a size, its load cases for an airframe of this mass and speed; what is not given is usual."""
+        self, size: Size | None = None, all_up_mass_g: float | None = None, top_speed_m_s: float | None = None,
+        spar: str | None = None,
+    ) -> Part:  # fmt: skip
+        """The part at a size, its load cases for an airframe of this mass and speed; what is not given is usual. `spar`
+        is the key of the bar that takes the place of the usual one, or "none"."""
         size = size or self.size
         setback = self.setback_mm * size.span_mm / self.size.span_mm
         if self.kind == "fuselage":
@@ -72,7 +88,7 @@ class Construction:
             foam=self.foam,
             rib_spacing_mm=self.rib_spacing_mm,
             rib_sheet=self.rib_sheet,
-            layers=self.lay(size),
+            layers=_with_spar(self.lay(size), spar),
             cases=(ThreePointCase(id="none", name="none"),),
             **size.model_dump(),
         )

@@ -12,6 +12,7 @@ from fletcher.core.adhesion.bond_line import SORT
 from fletcher.core.adhesion.curing import techniques
 from fletcher.core.adhesion.joint_capacity import GluedSide, glued_sides
 from fletcher.core.document.airframe import Part
+from fletcher.core.document.cases import Key
 from fletcher.core.document.defaults import CASES, NAMES, SUITS
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.joints.hinges import hinges
@@ -76,6 +77,7 @@ class ConstructionOut(Schema):
     size: Size
     all_up_mass_g: float
     top_speed_m_s: float
+    spar: str | None
 
 
 @router.get("/catalogue", response=CatalogueOut)
@@ -130,7 +132,7 @@ def read_constructions(request: SignedIn) -> list[ConstructionOut]:
     return [
         ConstructionOut(
             key=c.key, title=c.title, why=c.why, kind=c.kind, name=c.name, size=c.size, all_up_mass_g=c.all_up_mass_g,
-            top_speed_m_s=c.top_speed_m_s,
+            top_speed_m_s=c.top_speed_m_s, spar=c.spar,
         )
         for c in CONSTRUCTIONS.values()
     ]  # fmt: skip
@@ -152,12 +154,14 @@ def read_glossary(request: SignedIn) -> list[WordOut]:
 
 
 class Wanted(Schema):
-    """A construction, the size wanted, and the airframe that the part is for."""
+    """A construction, the size wanted, the airframe that the part is for, and its spar: null as is usual at that size,
+    "none", or a bar of the stockroom."""
 
     key: str
     size: Size
     all_up_mass_g: Annotated[float, Field(ge=5, le=50_000)]
     top_speed_m_s: Annotated[float, Field(ge=1, le=120)]
+    spar: Key | None = None
 
 
 class BuiltOut(Schema):
@@ -173,7 +177,9 @@ def construct(request: SignedIn, payload: Wanted) -> BuiltOut:
     if way is None:
         message = f"is not a construction: one of {', '.join(CONSTRUCTIONS)}"
         raise refusal("key", message, payload.key)
-    part = way.part(payload.size, payload.all_up_mass_g, payload.top_speed_m_s)
+    if payload.spar not in (None, "none") and payload.spar not in reference().bars:
+        raise refusal("spar", "is no bar of the stockroom", str(payload.spar))
+    part = way.part(payload.size, payload.all_up_mass_g, payload.top_speed_m_s, payload.spar)
     problems = check_part(part, reference())
     if problems:
         raise InvalidDocument(problems)
