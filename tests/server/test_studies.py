@@ -12,6 +12,7 @@ from fletcher.core.making.making import making
 from fletcher.core.materials.tables import reference
 from fletcher.core.repair.inspection import Crash, inspect, what_is_left
 from fletcher.core.studies.break_first import CorridorWish, corridor
+from fletcher.core.studies.constructions import CONSTRUCTIONS
 from fletcher.core.studies.detail_wishes import DetailWish
 from fletcher.core.studies.details import detail
 from fletcher.core.studies.joint_sheet import joint_sheets
@@ -270,11 +271,13 @@ def test_figures_are_taken_from_their_least_to_their_most_and_no_further(ann, st
     ("spar", "bars"), [(None, ["carbon_rod_3"]), ("carbon_tube_4_3", ["carbon_tube_4_3"]), ("none", [])]
 )
 def test_a_part_is_sketched_with_the_spar_that_it_has(ann, spar, bars):
-    status, built = ann.send("POST", "stock/construct", {**_WANTED, "key": "bead_wing", "spar": spar})
+    size = CONSTRUCTIONS["bead_wing"].size.model_dump()
+    status, built = ann.send("POST", "stock/construct", {**_WANTED, "size": size, "spar": spar})
     assert status == 200
     assert [la["stock"] for la in built["part"]["layers"] if la["type"] == "bar"] == bars
 
 
 def test_a_spar_that_is_no_bar_is_refused(ann):
-    status, reply = ann.send("POST", "stock/construct", {**_WANTED, "spar": "glass_80"})
+    size = CONSTRUCTIONS["bead_wing"].size.model_dump()
+    status, reply = ann.send("POST", "stock/construct", {**_WANTED, "size": size, "spar": "glass_80"})
     assert status == 422 and reply["problems"][0]["path"] == "spar"
