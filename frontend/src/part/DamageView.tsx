@@ -9,7 +9,8 @@ import { useSettled } from "../forms/useSettled";
 import { Word } from "../words/Word";
 import { plain, show } from "../forms/units";
 import { Marks } from "./Marks";
-import { useStudy, type Subject } from "./useStudy";
+import { useLeft } from "./useLeft";
+import type { Subject } from "./useStudy";
 import { ofWords, Table } from "../words/Table";
 
 type Crash = Schemas["Crash"];
@@ -36,22 +37,20 @@ interface Props {
 /** After a crash: where to look, what broke, and what is left of the part. */
 export function DamageView({ subject, part, catalogue, problems, path, change }: Props) {
   const marked = (part.damage ?? []).length > 0;
-  const study = useStudy("left", subject, (body) => api.POST("/api/crash/left", { body }), marked);
+  const { left, asked, failed } = useLeft(subject, part);
   return (
     <section className="px-5 py-3" aria-label="After a crash">
       {!marked && <Inspect subject={subject} part={part} />}
       <h2 className={`border-b border-ink text-lead font-semibold ${marked ? "" : "mt-6"}`}>
         <Word k="damage">What broke?</Word>
       </h2>
-      <Marks {...{ subject, part, catalogue, problems, path, change }} asked={study.data?.asked ?? []} />
+      <Marks {...{ subject, part, catalogue, problems, path, change }} asked={asked} />
       {marked && (
         <>
           <h2 className="mt-6 border-b border-ink text-lead font-semibold">What is left of it?</h2>
-          {study.isError && (
-            <p className="py-2 text-fail">This could not be computed. Mend what is marked above.</p>
-          )}
-          {!study.data && !study.isError && <p className="py-2 text-soft">Loading what is left…</p>}
-          {study.data && <LeftTable left={study.data} waiting={study.isFetching} />}
+          {failed && <p className="py-2 text-fail">This could not be computed. Mend what is marked above.</p>}
+          {!left && !failed && <p className="py-2 text-soft">Reckoning what is left…</p>}
+          {left && <LeftTable left={left} />}
           <div className="mt-6">
             <Inspect subject={subject} part={part} />
           </div>
@@ -133,10 +132,10 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
 
 const FLY = { sure: "✓", likely: "≈", reduced: "?", no: "✕" } as const;
 
-function LeftTable({ left, waiting }: { left: Schemas["Left"]; waiting: boolean }) {
+function LeftTable({ left }: { left: Schemas["Left"] }) {
   const percent = (b: Schemas["Band"]) => `${plain(b.typ, 3)} % (${plain(b.low, 2)} – ${plain(b.high, 2)})`;
   return (
-    <div className={waiting ? "stale" : ""}>
+    <div>
       <p aria-live="polite" className={`pt-2 text-lead leading-snug ${left.fly === "no" ? "text-fail" : ""}`}>
         <strong>{FLY[left.fly]}</strong> {left.says}
       </p>

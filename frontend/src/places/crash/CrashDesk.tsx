@@ -1,11 +1,12 @@
 import { Tabs } from "radix-ui";
 import { useCallback, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, type AirframeOut, type Catalogue, type Part, type Schemas } from "../../api/client";
+import { type AirframeOut, type Catalogue, type Part, type Schemas } from "../../api/client";
 import { useCatalogue, useJobs } from "../../api/queries";
 import { DamageView } from "../../part/DamageView";
 import { MARKS } from "../../part/Marks";
-import { useStudy, type Subject } from "../../part/useStudy";
+import { useLeft } from "../../part/useLeft";
+import type { Subject } from "../../part/useStudy";
 import { withPart } from "../../part/edits";
 import { Elsewhere } from "../../part/Elsewhere";
 import { Kept } from "../../part/Kept";
@@ -184,8 +185,7 @@ interface StandingProps {
 /** What stands: every mark in a line, what is being mended, and what is left of the part. */
 function Standing({ subject, part, mending, change }: StandingProps) {
   const marks = part.damage ?? [];
-  const study = useStudy("left", subject, (body) => api.POST("/api/crash/left", { body }), marks.length > 0);
-  const left = marks.length > 0 ? study.data : undefined;
+  const { left, failed } = useLeft(subject, part);
   return (
     <aside aria-label="As it stands" className="py-2 text-body leading-snug">
       {mending.map((job) =>
@@ -215,6 +215,7 @@ function Standing({ subject, part, mending, change }: StandingProps) {
           </li>
         ))}
       </ol>
+      {marks.length > 0 && !left && !failed && <p className="pt-2 text-soft">Reckoning what is left…</p>}
       {left && (
         <p aria-live="polite" className={`pt-2 ${left.fly === "no" ? "text-fail" : ""}`}>
           <strong>
