@@ -113,6 +113,11 @@ def _rows(options: list[MendOption], airframe: Airframe, part: Part, law: str) -
         if any(not b.low <= b.typ * (1 + 1e-9) or not b.typ <= b.high * (1 + 1e-9) for b in bands):
             yield Violation(law, 5.0, f"{o.says}: a band is out of order", document(airframe, part))
         glues = glues_of(taken_along(part), o.recipe)
+        early = [(c.launch, c.then) for c in o.cases] + [(o.launch_percent, o.strength_percent)]
+        for a, b in early:
+            if any(getattr(a, end) > getattr(b, end) * (1 + 1e-6) for end in ("low", "typ", "high")):
+                yield Violation(law, 5.0, f"{o.says}: holds more at the launch than cured: {a} > {b}",
+                                document(airframe, part))  # fmt: skip
         least = max((ready_after(g, "fixed") for g in glues), default=0.0)
         if o.fly_min.typ < o.minutes.typ - 1e-6 or o.fly_min.typ < least or o.loaded_min < o.fly_min.typ - 1e-6:
             yield Violation(law, 5.0, f"{o.says}: flies after {o.fly_min.typ}, hands {o.minutes.typ}",

@@ -29,7 +29,8 @@ export function FieldBox({ box, setBox, options }: Props) {
     : [];
   const listed = [...usual, ...options.flatMap((o) => o.needs)].map((n) => [n.key, n.name] as const);
   const own = stock.filter((m) => box.includes(m.key)).map((m) => [m.key, m.name] as const);
-  const known = new Map([...listed, ...own]);
+  const known = new Map<string, string>();
+  for (const [key, name] of [...listed, ...own]) if (!known.has(key)) known.set(key, name);
   const rest = stock.filter((m) => !known.has(m.key));
   return (
     <details className="relative">
@@ -37,18 +38,20 @@ export function FieldBox({ box, setBox, options }: Props) {
         At hand: {box.length === 0 ? "not said" : `${box.length} things`}
       </summary>
       <div className="absolute z-20 mt-1 w-[34rem] max-w-[90vw] border border-ink bg-raised p-3">
-        <fieldset className="grid max-h-72 grid-cols-2 gap-x-4 overflow-y-auto">
+        <fieldset className="max-h-72 overflow-y-auto">
           <legend className="sr-only">In the field box</legend>
-          {[...known].map(([key, name]) => (
-            <label key={key} className="flex min-h-9 items-center gap-2 text-body">
-              <input
-                type="checkbox"
-                checked={box.includes(key)}
-                onChange={(e) => setBox(e.target.checked ? [...box, key] : box.filter((k) => k !== key))}
-              />
-              {name}
-            </label>
-          ))}
+          <div className="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
+            {[...known].map(([key, name]) => (
+              <label key={key} className="flex min-h-9 items-center gap-2 text-body">
+                <input
+                  type="checkbox"
+                  checked={box.includes(key)}
+                  onChange={(e) => setBox(e.target.checked ? [...box, key] : box.filter((k) => k !== key))}
+                />
+                <span className="leading-snug">{name}</span>
+              </label>
+            ))}
+          </div>
         </fieldset>
         {rest.length > 0 && (
           <Choice<string>

@@ -124,6 +124,7 @@ def computed(
     launch, seams = np.zeros_like(holds), cures.seams()
     if work.set <= wish.fly_in_min:
         launch = np.maximum(cures.holds(max(wish.fly_in_min - work.closed, 0.5)), floor)
+        launch = np.minimum(launch, holds)  # no draw holds more before its glue is full than after
     bend, twist = stiffness_left(whole.analyses[0], then.analyses[0])
     effort = effort_of(whole_part)
     more = effort_of(after.model_copy(update={"damage": ()})).cost
