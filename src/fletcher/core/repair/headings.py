@@ -37,6 +37,8 @@ HEADINGS = [
     Heading(kind="quick", title="By the next launch",
             rule="It flies by the launch, checks included, with what is at hand, and at its low end it then holds all "
                  "that is needed; of these the one that holds the most."),
+    Heading(kind="near", title="Nearest by the launch",
+            rule="By the launch no repair holds all that is needed: this one holds the most."),
     Heading(kind="sound", title="Sound",
             rule="Cured it holds what is needed at its low end, 80 % of the whole part's strength and 85 % of its "
                  "stiffness; the soonest of these to be loaded in full."),
@@ -50,8 +52,6 @@ HEADINGS = [
                  "whole packs of what is bought."),
     Heading(kind="strong", title="Strongest there is",
             rule="No repair holds what is needed at its low end: this one comes nearest."),
-    Heading(kind="near", title="Nearest by the launch",
-            rule="By the launch no repair holds all that is needed: this one holds the most."),
 ]  # fmt: skip
 """In the order in which they stand."""
 
@@ -157,7 +157,7 @@ def headed(rows: Sequence[Row], asked_min: float) -> dict[int, list[Kind]]:
     for heading in HEADINGS:
         kind = heading.kind
         told = {k for kinds in out.values() for k in kinds}
-        if (kind == "strong" and told) or (kind == "near" and "quick" in told):
+        if (kind == "strong" and told - {"near"}) or (kind == "near" and "quick" in told):
             continue
         may = [n for n, r in enumerate(rows) if keeps(kind, r, asked_min)]
         if kind == "near":
