@@ -55,18 +55,20 @@ const SESSION = "/api/session";
  * is noticed whatever was asked.
  */
 export async function send(request: Request): Promise<Response> {
-  const carry = (to: Request) => {
-    for (const [name, value] of Object.entries(ownHeaders())) to.headers.set(name, value);
-    return to;
+  const { url, method, signal } = request;
+  const form = request.headers.get("Content-Type")?.startsWith("multipart/");
+  const body = method === "GET" ? undefined : form ? await request.blob() : await request.text();
+  const attempt = () => {
+    const headers = new Headers(request.headers);
+    for (const [name, value] of Object.entries(ownHeaders())) headers.set(name, value);
+    return fetch(new Request(url, { method, headers, signal, body: body || undefined }));
   };
-  const again = request.clone();
-  let response = await fetch(carry(request));
-  const { pathname } = new URL(request.url);
-  if (response.status === 403 && request.method !== "GET" && pathname !== SESSION) {
+  let response = await attempt();
+  if (response.status === 403 && method !== "GET" && new URL(url).pathname !== SESSION) {
     const session = await fetch(SESSION);
     if (session.ok) {
       rememberSession((await session.json()) as Session);
-      response = await fetch(carry(again));
+      response = await attempt();
     }
   }
   if (response.status === 401) loseSession();
