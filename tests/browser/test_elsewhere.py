@@ -125,3 +125,23 @@ def test_a_draft_that_no_page_can_show_is_put_aside(page, fleet, stored):
     expect(page.get_by_role("heading", name="This place has stumbled")).to_have_count(0)
     shape(page)
     expect(page.get_by_label("Root chord", exact=True)).to_be_visible()
+
+
+def test_a_damaged_airframe_is_told_on_the_shelf_saved_raw_and_taken_out(loud_page, fleet, stored):
+    page = loud_page
+    row = Revision.objects.get(airframe_id=stored()["id"], number=stored()["revision"])
+    row.document = {"name": "torn"}
+    row.save()
+    page.goto(fleet)
+    damaged = page.get_by_role("region", name="Damaged")
+    expect(damaged.get_by_role("listitem")).to_contain_text("An airframe of")
+    expect(page.get_by_role("heading", name="Reed Warden")).to_have_count(0)
+    assert page.get_by_role("heading", level=2).count() > 3
+    with page.expect_download() as kept:
+        damaged.get_by_role("link", name="Save its raw file").click()
+    assert json.loads(kept.value.path().read_text()) == {"name": "torn"}
+    with page.expect_response(lambda r: r.request.method == "DELETE") as gone:
+        damaged.get_by_role("button", name="Take it out").click()
+    expect(damaged).to_have_count(0)
+    assert gone.value.status == 204
+    assert not Revision.objects.filter(pk=row.pk).exists()

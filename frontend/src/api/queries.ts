@@ -13,6 +13,7 @@ export const keys = {
   fieldBox: ["field-box"],
   schools: ["schools"],
   shelf: ["airframes"],
+  damaged: ["damaged"],
   coupons: ["coupons"],
   trials: ["trials"],
   glue: ["glue"],

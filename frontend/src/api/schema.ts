@@ -617,6 +617,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/damaged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Damaged
+         * @description Everything of the signed-in builder that is stored and cannot be read any more.
+         */
+        get: operations["fletcher_server_keeping_api_read_damaged"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/damaged/{kind}/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Damaged
+         * @description Take such a row out for good.
+         */
+        delete: operations["fletcher_server_keeping_api_remove_damaged"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints/coupons": {
         parameters: {
             query?: never;
@@ -3427,6 +3467,27 @@ export interface components {
             x_mm: number;
             /** Z Mm */
             z_mm: number;
+        };
+        /**
+         * DamagedOut
+         * @description A row that cannot be read.
+         */
+        DamagedOut: {
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "airframe" | "entry" | "job" | "candidate" | "coupon" | "trial";
         };
         /**
          * DeflectedCase
@@ -10403,6 +10464,62 @@ export interface operations {
             400: components["responses"]["Status400"];
             401: components["responses"]["Status401"];
             403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+        };
+    };
+    fletcher_server_keeping_api_read_damaged: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DamagedOut"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+        };
+    };
+    fletcher_server_keeping_api_remove_damaged: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "airframe" | "entry" | "job" | "candidate" | "coupon" | "trial";
+                row_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
             413: components["responses"]["Status413"];
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];

@@ -24,6 +24,7 @@ from fletcher.server.common.faults import fault, problem
 from fletcher.server.crash.api import router as crash_router
 from fletcher.server.joints.api import router as coupons_router
 from fletcher.server.joints.choosing import router as choosing_router
+from fletcher.server.keeping.api import router as keeping_router
 from fletcher.server.stock.api import router as stock_router
 from fletcher.server.studies.api import router as studies_router
 from fletcher.server.studies.estimates import router as estimates_router
@@ -81,6 +82,7 @@ _REFERENCE = "#/components/schemas/{model}"
 api = _Api(title="Fletcher", version="1", auth=django_auth, docs_url=None, parser=LookedThrough())
 api.add_router("", session_router)
 api.add_router("", airframes_router)
+api.add_router("", keeping_router)
 api.add_router("/stock", stock_router)
 api.add_router("/studies", estimates_router)
 api.add_router("/studies", studies_router)

@@ -37,7 +37,6 @@ interface Props {
 /** Dialog: a part in one construction at a size, into an airframe or as the first part of a new one. */
 export function NewPart({ into, onClose, broken = false }: Props) {
   const ways = useConstructions();
-  const catalogue = useCatalogue();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [key, setKey] = useState<string | null>(null);
@@ -156,18 +155,7 @@ export function NewPart({ into, onClose, broken = false }: Props) {
                     onChange={(v) => setSize((s) => ({ ...s, [field]: v }))}
                   />
                 ))}
-              {chosen?.spar && (
-                <Choice
-                  label="Spar"
-                  value={spar}
-                  options={[
-                    { value: "", label: "usual at this size" },
-                    { value: "none", label: "none" },
-                    ...(catalogue.data ? barOptions(catalogue.data) : []),
-                  ]}
-                  onChange={setSpar}
-                />
-              )}
+              {chosen?.spar && <Spar value={spar} onChange={setSpar} />}
               <TextField
                 label="Name of the part"
                 value={partName}
@@ -192,6 +180,17 @@ export function NewPart({ into, onClose, broken = false }: Props) {
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+/** Which bar it has. */
+function Spar({ value, onChange }: { value: string; onChange: (key: string) => void }) {
+  const catalogue = useCatalogue().data;
+  const usual = [
+    { value: "", label: "usual at this size" },
+    { value: "none", label: "none" },
+  ];
+  const options = [...usual, ...(catalogue ? barOptions(catalogue) : [])];
+  return <Choice<string> label="Spar" value={value} options={options} onChange={onChange} />;
 }
 
 interface ListProps {

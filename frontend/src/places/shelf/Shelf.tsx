@@ -4,6 +4,7 @@ import { type AirframeOut, type Part } from "../../api/client";
 import { useShelf } from "../../api/queries";
 import { depth, planform } from "../../part/planform";
 import { bare, show } from "../../forms/units";
+import { Damaged } from "./Damaged";
 import { NewPart } from "./NewPart";
 import { OpenFile } from "./OpenFile";
 import { TakeOff } from "./TakeOff";
@@ -112,6 +113,7 @@ export function Shelf() {
             <Row key={a.id} airframe={a} scale={300 / widest} onAdd={() => setAdding(a)} />
           ))}
         </ul>
+        <Damaged />
       </main>
       {adding && <NewPart into={adding === "new" ? null : adding} onClose={() => setAdding(null)} />}
     </>

@@ -17,6 +17,7 @@ from fletcher.core.document.airframe import Part
 from fletcher.core.document.changes import changes
 from fletcher.server.airframes.models import Airframe, Pin, Revision
 from fletcher.server.airframes.services import State, state_of
+from fletcher.server.common.readable import must_read, readable
 from fletcher.server.common.refusals import refusal
 
 MOST_PINS = 6
@@ -46,7 +47,7 @@ class Pinned:
 
 
 def _document(row: Revision) -> Document:
-    return Document.model_validate(row.document)
+    return must_read(lambda: Document.model_validate(row.document))
 
 
 def history(owner: User, airframe_id: UUID, before: int | None, most: int = 40) -> list[Entry]:
@@ -78,10 +79,17 @@ def news(owner: User, airframe_id: UUID, since: int) -> News:
 
 
 def _entries(rows: list[Revision], most: int) -> Iterator[Entry]:
-    documents = [_document(row) for row in rows]
+    known = {row.number: d for row, d in readable(rows, _document)}
     for n, row in enumerate(rows[:most]):
-        says = ["made"] if row.number == 1 else changes(documents[n + 1], documents[n]) or ["no change"]
-        yield Entry(row.number, row.created, says, [p.id for p in documents[n].parts])
+        document = known.get(row.number)
+        before = known.get(rows[n + 1].number) if n + 1 < len(rows) else None
+        if document is None:
+            says = ["damaged: it cannot be read"]
+        elif row.number == 1 or n + 1 >= len(rows):
+            says = ["made"]
+        else:
+            says = ["the state before it is damaged"] if before is None else changes(before, document) or ["no change"]
+        yield Entry(row.number, row.created, says, [p.id for p in document.parts] if document else [])
 
 
 def revision(owner: User, airframe_id: UUID, number: int) -> Document:
@@ -104,7 +112,7 @@ def _pinned(pin: Pin) -> Pinned:
 def pins(owner: User, airframe_id: UUID) -> list[Pinned]:
     """All pins of an airframe, the oldest first."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
-    return [_pinned(pin) for pin in airframe.pins.select_related("revision")]
+    return [told for _, told in readable(airframe.pins.select_related("revision"), _pinned)]
 
 
 @transaction.atomic

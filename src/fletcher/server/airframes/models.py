@@ -10,6 +10,7 @@ from django.db import models
 
 from fletcher.core.document.airframe import Airframe as Document
 from fletcher.server.common.ownership import OwnedManager
+from fletcher.server.common.readable import must_read
 
 
 class Airframe(models.Model):
@@ -39,7 +40,8 @@ class Airframe(models.Model):
     @property
     def document(self) -> Document:
         """What it is now."""
-        return Document.model_validate(self.head.document)
+        head = self.head
+        return must_read(lambda: Document.model_validate(head.document))
 
 
 class Revision(models.Model):

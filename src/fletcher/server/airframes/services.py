@@ -17,6 +17,7 @@ from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.materials.tables import reference
 from fletcher.core.validation.airframe import check
 from fletcher.server.airframes.models import Airframe, Revision
+from fletcher.server.common.readable import must_read, readable
 
 
 @dataclass(frozen=True)
@@ -63,13 +64,15 @@ def shelf(owner: User) -> list[State]:
     rows = Revision.objects.filter(
         airframe__in=Airframe.objects.owned_by(owner), number=F("airframe__revision")
     ).order_by("-airframe__updated")
-    return [state_of(row) for row in rows]
+    return [state_of(row) for row, _ in readable(rows, lambda row: Document.model_validate(row.document))]
 
 
 def current(owner: User, airframe_id: UUID) -> State:
     """The current state of one airframe; 404 if the owner has none such."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
-    return state_of(airframe.head)
+    head = airframe.head
+    must_read(lambda: Document.model_validate(head.document))
+    return state_of(head)
 
 
 def create(owner: User, document: Document) -> State:
@@ -129,6 +132,7 @@ def step(owner: User, airframe_id: UUID, revision: int, forward: bool) -> State:
     if target_number is None:
         return state_of(row)
     target = airframe.revisions.get(number=target_number)
+    must_read(lambda: Document.model_validate(target.document))
     if forward:
         return _advance(airframe, target.document, undo_to=row.number, redo_to=target.redo_to)
     return _advance(airframe, target.document, undo_to=target.undo_to, redo_to=row.number)

@@ -10,23 +10,24 @@ from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import UploadedFile
-from django.db import models as db
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from pydantic import ValidationError
+from pydantic import TypeAdapter
 
 from fletcher.core.document.airframe import Airframe as Document
 from fletcher.core.document.airframe import Part
+from fletcher.core.document.damage import Mark
 from fletcher.core.repair.evaluate import computed, makeable
 from fletcher.core.repair.events import Event
 from fletcher.core.repair.phrasing import mark_words
 from fletcher.core.repair.recipe import Recipe
-from fletcher.core.repair.schema import CheckAfter, MendOption, MendWish
+from fletcher.core.repair.schema import CheckAfter, MendOption, MendWish, Operation
 from fletcher.server.airframes import services as airframes
 from fletcher.server.airframes.models import Airframe
 from fletcher.server.common.paging import page_of
 from fletcher.server.common.photographs import kept_photo
+from fletcher.server.common.readable import readable
 from fletcher.server.common.refusals import part_of, refusal, require_room
 from fletcher.server.crash import models
 
@@ -55,13 +56,7 @@ def scrap(owner: User, but: str) -> list[tuple[str, Part]]:
 
 def _valid(rows: Iterable[models.Entry]) -> list[tuple[models.Entry, Event]]:
     """Entries with their events; one that is no longer valid is left out."""
-    out = []
-    for row in rows:
-        try:
-            out.append((row, Event.model_validate(row.event)))
-        except ValidationError:
-            continue
-    return out
+    return list(readable(rows, lambda row: Event.model_validate(row.event)))
 
 
 def time_line(
@@ -206,10 +201,22 @@ def _told_when_done(owner: User, job: models.Job, was: str) -> None:
         _write(owner, job.airframe, Event(kind="check", part_id=job.part_id, says=says), None)
 
 
-def jobs(owner: User, airframe_id: UUID) -> db.QuerySet[models.Job]:
-    """Jobs of an airframe, the newest first."""
+def read_job(job: models.Job) -> None:
+    """Raise if a job is damaged."""
+    checked(job)
+    for task in job.tasks.all():
+        Operation.model_validate(task.operation)
+    for mark in job.marks:
+        _MARK.validate_python(mark)
+
+
+_MARK: TypeAdapter[Mark] = TypeAdapter(Mark)
+
+
+def jobs(owner: User, airframe_id: UUID) -> list[models.Job]:
+    """Jobs of an airframe, the newest first; one that is damaged is left out."""
     rows = models.Job.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
-    return rows.order_by("-created").prefetch_related("tasks")
+    return [row for row, _ in readable(rows.order_by("-created").prefetch_related("tasks"), read_job)]
 
 
 @transaction.atomic
@@ -249,7 +256,7 @@ def pictures(owner: User, airframe_id: UUID) -> list[models.Picture]:
 def candidates(owner: User, airframe_id: UUID) -> list[models.Candidate]:
     """Kept repairs of an airframe, in the order they were kept."""
     rows = models.Candidate.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
-    return list(rows.order_by("created"))
+    return [row for row, _ in readable(rows.order_by("created"), lambda row: Recipe.model_validate(row.recipe))]
 
 
 def keep_candidate(

@@ -16,6 +16,7 @@ from fletcher.core.adhesion.fair_trial import TrialPlan, TrialReading, TrialWish
 from fletcher.core.materials.tables import reference
 from fletcher.server.common.paging import page_of
 from fletcher.server.common.photographs import kept_photo
+from fletcher.server.common.readable import readable
 from fletcher.server.common.requests import SignedIn
 from fletcher.server.joints import models, services
 
@@ -66,7 +67,7 @@ def read_coupons(request: SignedIn, before: UUID | None = None) -> CouponPage:
     """The coupons of the signed-in builder, fifty at a time."""
     rows: Any = models.Coupon.objects.owned_by(request.user).defer("photo").annotate(seen=Q(photo__isnull=False))
     found, more = page_of(rows, ("created",), before)
-    return CouponPage(coupons=[_told(row, row.seen) for row in found], more=more)
+    return CouponPage(coupons=[told for _, told in readable(found, lambda row: _told(row, row.seen))], more=more)
 
 
 @router.post("/coupons", response={201: CouponOut})
@@ -126,7 +127,7 @@ def read_trials(request: SignedIn) -> list[TrialOut]:
     """All trials of the signed-in builder, the newest first."""
     rows = models.Trial.objects.owned_by(request.user).order_by("-created")
     coupons = services.coupons_by_trial(request.user)
-    return [_trial(row, coupons.get(row.id, [])) for row in rows]
+    return [told for _, told in readable(rows, lambda row: _trial(row, coupons.get(row.id, [])))]
 
 
 @router.post("/trials", response={201: TrialOut})
