@@ -124,11 +124,7 @@ def main() -> None:
         s.bind(("127.0.0.1", 0))
         port = s.getsockname()[1]
     address = f"http://127.0.0.1:{port}/"
-    web = subprocess.Popen(
-        [sys.executable, "-m", "gunicorn", "fletcher.server.wsgi", "--bind", f"127.0.0.1:{port}", "--workers", "2",
-         "--worker-class", "gthread", "--threads", "4", "--preload", "--log-level", "warning", "--no-control-socket"],
-        cwd=ROOT,
-    )  # fmt: skip
+    web = subprocess.Popen([sys.executable, "-m", "fletcher.server.serving", str(port)], cwd=ROOT)
     try:
         deadline = time.monotonic() + 60
         while web.poll() is None and time.monotonic() < deadline:

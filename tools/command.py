@@ -2,112 +2,18 @@
 
 from __future__ import annotations
 
-import contextlib
-import fcntl
 import os
-import signal
 import subprocess
 import sys
 import tempfile
 import time
-import urllib.error
-import urllib.request
-from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
-from typing import IO
 
 from tools import setup
-from tools.database import NUMERIC, Cluster, port_is_free
-from tools.setup import DATA, FRONTEND, PYTHON, ROOT, Trouble, say
-
-MANAGE = ROOT / "src" / "fletcher" / "server" / "manage.py"
-
-
-@contextlib.contextmanager
-def _only_one(name: str) -> Iterator[IO[str]]:
-    """Hold the lock of a verb for as long as it runs."""
-    DATA.mkdir(exist_ok=True)
-    with (DATA / f"{name}.lock").open("a+") as lock:
-        try:
-            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except OSError:
-            lock.seek(0)
-            where = lock.read().strip() or "another terminal"
-            raise Trouble(
-                f"Fletcher already runs from this folder: {where}. Stop it there with Ctrl-C first."
-            ) from None
-        yield lock
-
-
-def _answers(address: str) -> bool:
-    try:
-        with urllib.request.urlopen(address + "api/session", timeout=2) as reply:
-            return bool(reply.status == 200)
-    except (urllib.error.URLError, OSError):
-        return False
-
-
-def serve(demo: bool) -> int:
-    """Set up, migrate, serve on loopback until Ctrl-C."""
-    try:
-        port = int(os.environ.get("FLETCHER_PORT", "8321"))
-    except ValueError:
-        raise Trouble("FLETCHER_PORT must be a number, such as 8321.") from None
-    with _only_one("serve") as lock:
-        if not port_is_free(port):
-            raise Trouble(
-                f"port {port} is in use by another program. Choose another: FLETCHER_PORT={port + 1} ./fletcher demo"
-            )
-        setup.system_packages(tests=False)
-        setup.python_packages(tests=False)
-        setup.frontend_build()
-        address = f"http://127.0.0.1:{port}/"
-        lock.truncate(0)
-        lock.write(address)
-        lock.flush()
-        cluster = Cluster("main", durable=True)
-        # a shell starts background jobs with Ctrl-C ignored; both ways of stopping must work there too
-        for number in (signal.SIGINT, signal.SIGTERM):
-            signal.signal(number, signal.default_int_handler)
-        web = None
-        try:
-            cluster.start()
-            env = cluster.environment(demo)
-            mark, built = DATA / "static-build", setup.build_mark()
-            fresh = mark.is_file() and mark.read_text() == built
-            setup.run([PYTHON, MANAGE, "prepare", *([] if fresh else ["--static"])], "preparing the database", env=env)
-            mark.write_text(built)
-            web = subprocess.Popen(
-                [PYTHON, "-m", "gunicorn", "fletcher.server.wsgi", "--bind", f"127.0.0.1:{port}", "--workers", "2",
-                 "--worker-class", "gthread", "--threads", "4", "--preload", "--log-level", "warning",
-                 "--no-control-socket"],
-                env=env, cwd=ROOT, start_new_session=True,
-            )  # fmt: skip
-            deadline = time.monotonic() + 60
-            while not _answers(address):
-                if web.poll() is not None:
-                    raise Trouble("the web server ended while starting; what it said is above.")
-                if time.monotonic() > deadline:
-                    raise Trouble("the web server did not answer within a minute.")
-                time.sleep(0.1)
-            print(f"\n  Fletcher is ready: {address}\n  Ctrl-C stops it. Data stays in this folder.\n", flush=True)
-            return web.wait()
-        except KeyboardInterrupt:
-            print()
-            say("stopping")
-            return 0
-        finally:
-            for number in (signal.SIGINT, signal.SIGTERM):
-                signal.signal(number, signal.SIG_IGN)
-            if web is not None and web.poll() is None:
-                web.terminate()
-                try:
-                    web.wait(15)
-                except subprocess.TimeoutExpired:
-                    web.kill()
-                    web.wait()
-            cluster.stop()
+from tools.database import NUMERIC, Cluster
+from tools.serving import only_one, serve
+from tools.setup import FRONTEND, MANAGE, PYTHON, ROOT, Trouble, say
 
 
 def _with_database(command: list[str | Path], demo: bool) -> int:
@@ -128,7 +34,7 @@ def _with_database(command: list[str | Path], demo: bool) -> int:
 
 def _lockable(name: str) -> bool:
     try:
-        with _only_one(name):
+        with only_one(name):
             return True
     except Trouble:
         return False
@@ -144,7 +50,7 @@ def test(arguments: list[str]) -> int:
     setup.python_packages(tests=True)
     npm = setup.frontend_packages()
     setup.frontend_build()
-    with _only_one("test"):
+    with only_one("test"):
         cluster = Cluster("test", durable=False)
         try:
             cluster.start()
@@ -294,7 +200,7 @@ def _bench(arguments: list[str]) -> int:
     if code or (arguments and "browser" not in arguments):
         return code
     setup.frontend_build()
-    with _only_one("test"):
+    with only_one("test"):
         cluster = Cluster("test", durable=False)
         try:
             cluster.start()

@@ -17,6 +17,7 @@ ROOT = Path(__file__).resolve().parents[1]
 DATA = ROOT / ".data"
 VENV = ROOT / ".venv"
 FRONTEND = ROOT / "frontend"
+MANAGE = ROOT / "src" / "fletcher" / "server" / "manage.py"
 PYTHON = VENV / "bin" / "python"
 BUILD_MARK = FRONTEND / "dist" / ".fletcher-build"
 
@@ -52,13 +53,16 @@ def _is(mark: Path, value: str) -> bool:
     return mark.is_file() and mark.read_text() == value
 
 
-def postgres_bin() -> Path | None:
-    """Folder of PostgreSQL's server programs, newest version first; Debian keeps them off the path."""
+def postgres_bin(version: str | None = None) -> Path | None:
+    """Folder of PostgreSQL's server programs, of one major version or the newest; Debian keeps them off the path."""
     found = sorted(Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda p: -float(p.parts[-3]))
+    found = [p for p in found if version in (None, p.parts[-3])]
     if found:
         return found[0].parent
     on_path = shutil.which("initdb")
-    return Path(on_path).resolve().parent if on_path else None
+    if on_path is None or (version is not None and f" {version}." not in run([on_path, "--version"], "initdb") + "."):
+        return None
+    return Path(on_path).resolve().parent
 
 
 def chromium() -> str | None:

@@ -14,7 +14,7 @@ from playwright.sync_api import expect
 
 from fletcher.server.airframes.models import Airframe, Revision
 from tests.browser.test_bench import fill, open_wing, saved
-from tests.browser.test_live import Server
+from tests.real_server import Server
 
 pytestmark = pytest.mark.django_db(transaction=True)
 

@@ -2,25 +2,16 @@
 
 from __future__ import annotations
 
-import contextlib
-import os
 import re
-import signal
-import socket
-import subprocess
-import sys
-import urllib.error
-import urllib.request
-from pathlib import Path
 
 import pytest
-from django.db import connection
 from playwright.sync_api import expect
 
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.estimate.report import estimate
 from tests.browser.test_bench import MARGIN, figure, fill, open_line, open_wing, saved, verdict
 from tests.core.document.test_aerofoil import round_file, sampled
+from tests.real_server import Server
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -182,42 +173,6 @@ def test_the_outline_comes_from_a_coordinate_file_and_a_torn_one_changes_nothing
     assert part["root_thickness_mm"] == pytest.approx(18, abs=0.4)
     expected = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
     assert figure(page, "Tip bends") == pytest.approx(expected.deflection_mm.typ, rel=0.01)
-
-
-class Server:
-    """The real web server in processes of its own, on the test's database."""
-
-    def __init__(self) -> None:
-        with socket.socket() as s:
-            s.bind(("127.0.0.1", 0))
-            self.port = s.getsockname()[1]
-        self.address = f"http://127.0.0.1:{self.port}/"
-
-    def start(self, demo: bool = True) -> None:
-        env = {**os.environ, "FLETCHER_DB_NAME": connection.settings_dict["NAME"], "FLETCHER_DEMO": str(int(demo))}
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "gunicorn", "fletcher.server.wsgi", "--bind", f"127.0.0.1:{self.port}",
-             "--worker-class", "gthread", "--log-level", "warning", "--no-control-socket"],
-            env=env, cwd=Path(__file__).parents[2], start_new_session=True,
-        )  # fmt: skip
-        # gunicorn opens its port before it is ready: the connection waits in its queue until the first answer
-        for _ in range(600):
-            try:
-                urllib.request.urlopen(self.address + "api/session", timeout=60).close()
-                return
-            except urllib.error.HTTPError as refused:
-                self.kill()
-                raise AssertionError(f"the server starts with {refused.code}") from refused
-            except OSError:
-                with contextlib.suppress(subprocess.TimeoutExpired):
-                    self.process.wait(0.1)
-            if self.process.poll() is not None:
-                break
-        raise AssertionError("the server ended while starting")
-
-    def kill(self) -> None:
-        os.killpg(self.process.pid, signal.SIGKILL)
-        self.process.wait(20)
 
 
 @pytest.fixture

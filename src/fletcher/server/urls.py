@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse
+from django.db import DatabaseError, connection
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.urls import path, re_path
 from django.views.decorators.cache import never_cache
 
@@ -19,7 +20,19 @@ def page(_: HttpRequest) -> HttpResponse:
     return HttpResponse(index.read_bytes(), content_type="text/html; charset=utf-8")
 
 
+@never_cache
+def health(_: HttpRequest) -> JsonResponse:
+    """Whether pages and database are there; asks for no session."""
+    try:
+        with connection.cursor() as cursor:
+            cursor.execute("select 1")
+    except DatabaseError:
+        return JsonResponse({"database": "away"}, status=503)
+    return JsonResponse({"database": "there"})
+
+
 urlpatterns = [
+    path("api/health", health),
     path("api/", api.urls),
     re_path(r"^(?!api/|static/).*$", page),
 ]

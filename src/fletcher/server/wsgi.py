@@ -1,4 +1,4 @@
-"""Entry point for Gunicorn."""
+"""The application, loaded whole."""
 
 import os
 from importlib import import_module
