@@ -36,6 +36,27 @@ describe("a request", () => {
     expect(fetched).toHaveBeenCalledTimes(2);
   });
 
+  it("that a busy server turns away is asked again, a few times, and not when it is wanted no more", async () => {
+    vi.useFakeTimers();
+    const fetched = answers([429], [429], [200], [429], [429], [429], [429], [429], [429]);
+    const first = send(new Request(ADDRESS, { method: "POST", body: "{}" }));
+    await vi.advanceTimersByTimeAsync(3000);
+    expect((await first).status).toBe(200);
+    const second = send(new Request(ADDRESS, { method: "POST", body: "{}" }));
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect((await second).status).toBe(429);
+    expect(fetched).toHaveBeenCalledTimes(8);
+    const control = new AbortController();
+    const third = send(new Request(ADDRESS, { method: "POST", body: "{}", signal: control.signal }));
+    const ended = expect(third).rejects.toThrow();
+    await vi.advanceTimersByTimeAsync(10);
+    control.abort();
+    await vi.advanceTimersByTimeAsync(60_000);
+    await ended;
+    expect(fetched).toHaveBeenCalledTimes(9);
+    vi.useRealTimers();
+  });
+
   it("without a session is noticed, and what waits for one goes on when there is one again", async () => {
     const heard = vi.fn();
     const stop = whenSignedIn(heard);

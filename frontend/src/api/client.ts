@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { backOff } from "./backOff";
 import type { components, paths } from "./schema";
 import { loseSession } from "./session";
 
@@ -49,10 +50,13 @@ function ownHeaders(): Record<string, string> {
 
 const SESSION = "/api/session";
 
+/** So often what the server had no room for is asked again before that is told. */
+const TURNS = 4;
+
 /**
  * Send a request with what every request carries. A change whose token has grown old meanwhile (somebody signed in
  * elsewhere in this browser, the server was started anew) fetches a new one and goes again; a session that has run out
- * is noticed whatever was asked.
+ * is noticed whatever was asked. What a busy server turns away is asked again a little later.
  */
 export async function send(request: Request): Promise<Response> {
   const { url, method, signal } = request;
@@ -64,7 +68,13 @@ export async function send(request: Request): Promise<Response> {
     return fetch(new Request(url, { method, headers, signal, body: body || undefined }));
   };
   let response = await attempt();
-  if (response.status === 403 && method !== "GET" && new URL(url).pathname !== SESSION) {
+  if (new URL(url).pathname === SESSION) return response;
+  for (let n = 0; response.status === 429 && n < TURNS; n++) {
+    await new Promise((go) => setTimeout(go, backOff(n)));
+    signal.throwIfAborted();
+    response = await attempt();
+  }
+  if (response.status === 403 && method !== "GET") {
     const session = await fetch(SESSION);
     if (session.ok) {
       rememberSession((await session.json()) as Session);

@@ -66,8 +66,9 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
   const document = useSettled(subject.document, 800);
   const study = useQuery({
     queryKey: ["inspect", tagOf(document), part.id, subject.case_id, crash],
-    queryFn: async () => {
-      const { data } = await api.POST("/api/crash/inspect", { body: { ...subject, document, crash } });
+    queryFn: async ({ signal }) => {
+      const body = { ...subject, document, crash };
+      const { data } = await api.POST("/api/crash/inspect", { body, signal });
       return data ?? null;
     },
     retry: false,

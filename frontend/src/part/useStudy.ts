@@ -11,7 +11,7 @@ export interface Subject {
   case_id: string;
 }
 
-/** Studies under way, one of a name at a time: the server works each to its end. */
+/** Studies under way, one of a name at a time; one that is wanted no more is given up on both sides. */
 const running = new Map<string, Promise<void>>();
 
 /** A dear study that nobody has asked for waits until the drawing was at rest so long, ms. */
@@ -24,7 +24,7 @@ export const AT_LEISURE = 3000;
 export function useStudy<T>(
   name: string,
   subject: Subject,
-  ask: (body: Subject) => Promise<{ data?: T }>,
+  ask: (body: Subject, signal: AbortSignal) => Promise<{ data?: T }>,
   enabled = true,
   rest = 0,
 ) {
@@ -40,7 +40,7 @@ export function useStudy<T>(
     queryFn: async ({ signal }) => {
       while (running.has(name)) await running.get(name);
       signal.throwIfAborted(); // a newer state of the document is asked for by now
-      const asked = ask(body);
+      const asked = ask(body, signal);
       const done = asked.then(
         () => undefined,
         () => undefined,

@@ -160,7 +160,7 @@ function Toughen({
   };
   const study = useQuery({
     queryKey: ["toughen", JSON.stringify(part.layers), part.id, crash],
-    queryFn: () => must(api.POST("/api/crash/toughen", { body: { ...subject, crash } })),
+    queryFn: ({ signal }) => must(api.POST("/api/crash/toughen", { body: { ...subject, crash }, signal })),
     enabled: asked || at !== null,
     retry: false,
   });

@@ -54,8 +54,8 @@ export function GlueTable() {
   const settled = useSettled(wish, 200);
   const answer = useQuery({
     queryKey: ["glue-table", settled],
-    queryFn: async () => {
-      const { data, error } = await api.POST("/api/joints/glue-table", { body: settled });
+    queryFn: async ({ signal }) => {
+      const { data, error } = await api.POST("/api/joints/glue-table", { body: settled, signal });
       return { data: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     enabled: settled.glues.length > 0 && settled.pairs.length > 0,

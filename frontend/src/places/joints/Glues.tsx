@@ -49,8 +49,8 @@ export function Glues() {
   const settled = useSettled(need, 30);
   const answer = useQuery({
     queryKey: ["glue", settled],
-    queryFn: async () => {
-      const { data, error } = await api.POST("/api/joints/glue", { body: settled });
+    queryFn: async ({ signal }) => {
+      const { data, error } = await api.POST("/api/joints/glue", { body: settled, signal });
       return { data: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,

@@ -55,8 +55,8 @@ export function Hinges() {
   const settled = useSettled(need, 30);
   const answer = useQuery({
     queryKey: ["hinge", settled],
-    queryFn: async () => {
-      const { data, error } = await api.POST("/api/joints/hinge", { body: settled });
+    queryFn: async ({ signal }) => {
+      const { data, error } = await api.POST("/api/joints/hinge", { body: settled, signal });
       return { data: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,

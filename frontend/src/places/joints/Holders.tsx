@@ -39,8 +39,8 @@ export function Holders() {
   const settled = useSettled(need, 30);
   const answer = useQuery({
     queryKey: ["hold", settled],
-    queryFn: async () => {
-      const { data, error } = await api.POST("/api/joints/hold", { body: settled });
+    queryFn: async ({ signal }) => {
+      const { data, error } = await api.POST("/api/joints/hold", { body: settled, signal });
       return { data: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,

@@ -38,8 +38,8 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
   const settled = useSettled(wish, 200);
   const found = useQuery({
     queryKey: ["trial-plan", settled],
-    queryFn: async () => {
-      const { data, error } = await api.POST("/api/joints/trial-plan", { body: settled });
+    queryFn: async ({ signal }) => {
+      const { data, error } = await api.POST("/api/joints/trial-plan", { body: settled, signal });
       return { data: data ?? null, problems: data ? [] : problemsOf(error) };
     },
     retry: false,

@@ -57,8 +57,11 @@ export function ChooseWay() {
   const settled = useSettled(asked, 300);
   const ways = useQuery({
     queryKey: ["choose", settled],
-    queryFn: async () => {
-      const { data, error } = await api.POST("/api/studies/choose", { body: JSON.parse(settled) as Wish });
+    queryFn: async ({ signal }) => {
+      const { data, error } = await api.POST("/api/studies/choose", {
+        body: JSON.parse(settled) as Wish,
+        signal,
+      });
       setProblems(data ? [] : problemsOf(error));
       return data ?? [];
     },

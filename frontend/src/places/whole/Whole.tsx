@@ -32,7 +32,7 @@ function Sheet({ state }: { state: AirframeOut }) {
   const settled = useSettled(document, 250);
   const whole = useQuery({
     queryKey: ["whole", tagOf(settled)],
-    queryFn: () => must(api.POST("/api/studies/whole", { body: { document: settled } })),
+    queryFn: ({ signal }) => must(api.POST("/api/studies/whole", { body: { document: settled }, signal })),
     retry: false,
     gcTime: 60_000,
     placeholderData: (old) => old,

@@ -4,5 +4,5 @@ Nothing of the job enters here. Types of arrays with their axis letters, the bas
 written in the reader's units, and roots found in a bracket leave. No formula of the job lives here.
 """
 
-__all__ = ["arrays", "model", "quantities", "roots"]
+__all__ = ["abandon", "arrays", "model", "quantities", "roots"]
 """Modules that other rooms may import."""

@@ -7,6 +7,7 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
+from fletcher.core.common.abandon import look_up
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import Part, Place, Setting, Targets
 from fletcher.core.estimate.drawing import stretches_of
@@ -255,7 +256,9 @@ _NO_BEARING: dict[str, object] = {
 
 
 def prepared_for(part: Part, setting: Setting, catalogue: Catalogue | None = None) -> Prepared:
-    """What is prepared of a checked part; `catalogue` None is the reference in this setting, whose parts are kept."""
+    """What is prepared of a checked part; `catalogue` None is the reference in this setting, whose parts are kept.
+    Every study passes here again and again: it ends here where nobody waits for it."""
+    look_up()
     if catalogue is None:
         return _prepared(part.model_copy(update=_NO_BEARING), points_of(part), setting, drawn())
     return prepare(sectioned(part, points_of(part), catalogue), part)

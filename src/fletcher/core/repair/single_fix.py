@@ -13,6 +13,7 @@ import numpy as np
 
 from fletcher.core.adhesion.adhesives import TIMES_MIN
 from fletcher.core.adhesion.bond_line import CURED_MIN, hardened
+from fletcher.core.common.abandon import look_up
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import Airframe, JointLayer, Layer, Part
 from fletcher.core.document.damage import BarMark, Mark, PeeledMark
@@ -116,6 +117,7 @@ class Trials:
 
     def _prepared(self, broken: Part, sound: _Look | None) -> _Look | None:
         """A part under its cases; `sound` is it without the marks that stay: what is missing of it is no gain."""
+        look_up()
         with samples(0):
             cut = sectioned(broken, points_of(broken), self.catalogue)
             with np.errstate(invalid="ignore"):

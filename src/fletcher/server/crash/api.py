@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from datetime import datetime
 from typing import Annotated
 from uuid import UUID
@@ -14,6 +14,7 @@ from ninja import File, Form, Router, Schema, Status, UploadedFile
 from pydantic import AfterValidator, AwareDatetime, Field
 from pydantic_core import PydanticCustomError
 
+from fletcher.core.common.abandon import Abandoned, while_wanted
 from fletcher.core.common.quantities import read_in, units
 from fletcher.core.document.cases import PRINTABLE, Id
 from fletcher.core.document.damage import Mark
@@ -30,6 +31,7 @@ from fletcher.core.repair.reopening import reopened
 from fletcher.core.repair.schema import CheckAfter, Mending, MendOption, MendWish, Operation, Progress
 from fletcher.core.repair.toughen import Toughening, toughenings
 from fletcher.server.airframes.api import AirframeOut
+from fletcher.server.common.computing import still_there
 from fletcher.server.common.requests import Number, SignedIn
 from fletcher.server.crash import models, services
 from fletcher.server.studies.schemas import Study
@@ -107,7 +109,9 @@ class MendLine(Schema):
     problems: list[Problem] | None = None
 
 
-def _lines(found: Iterator[Progress | Mending], first: Progress | Mending) -> Iterator[bytes]:
+def _lines(
+    found: Iterator[Progress | Mending], first: Progress | Mending, wanted: Callable[[], bool]
+) -> Iterator[bytes]:  # fmt: skip
     """The search as lines of JSON; when the page goes away the iterator is closed, and with it the search."""
     step: Progress | Mending | None = first
     reader = units()  # the stream is written after the request's own frame has been left
@@ -115,8 +119,10 @@ def _lines(found: Iterator[Progress | Mending], first: Progress | Mending) -> It
         while step is not None:
             key = "progress" if isinstance(step, Progress) else "answer"
             yield json.dumps({key: step.model_dump(mode="json")}).encode() + b"\n"
-            with read_in(reader):
+            with read_in(reader), while_wanted(wanted):
                 step = next(found, None)
+    except Abandoned:
+        return
     except InvalidDocument as invalid:
         yield json.dumps({"problems": [p.model_dump() for p in invalid.problems]}).encode() + b"\n"
 
@@ -128,7 +134,7 @@ def read_mending(request: SignedIn, payload: MendStudy) -> StreamingHttpResponse
     part = payload.part()
     found = search(payload.document, part, payload.wish, services.scrap(request.user, payload.document.name))
     first = next(found)  # what is wrong from the start is a plain refusal
-    return StreamingHttpResponse(_lines(found, first), content_type="application/x-ndjson")
+    return StreamingHttpResponse(_lines(found, first, still_there(request)), content_type="application/x-ndjson")
 
 
 class OptionStudy(MendStudy):

@@ -26,7 +26,7 @@ export function LayupPanel(props: Props) {
   const worth = useStudy(
     "worth",
     subject,
-    (body) => api.POST("/api/studies/worth", { body }),
+    (body, signal) => api.POST("/api/studies/worth", { body, signal }),
     estimate !== null && layers.length > 0,
     AT_LEISURE,
   );

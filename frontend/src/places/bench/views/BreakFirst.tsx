@@ -16,8 +16,8 @@ export function BreakFirst({ subject }: { subject: Subject }) {
   const [wish, setWish] = useState<Wish>({ months: 6, stretch: 1, mount_N: null, hold_N: null });
   const [all, setAll] = useState(false);
   const set = (key: keyof Wish) => (v: number | null) => setWish({ ...wish, [key]: v });
-  const study = useStudy(`corridor ${JSON.stringify(wish)}`, subject, (body) =>
-    api.POST("/api/studies/corridor", { body: { ...body, wish } }),
+  const study = useStudy(`corridor ${JSON.stringify(wish)}`, subject, (body, signal) =>
+    api.POST("/api/studies/corridor", { body: { ...body, wish }, signal }),
   );
   const found = study.data;
   const fit = found?.ways.filter((w) => all || w.fits !== "no") ?? [];

@@ -19,7 +19,12 @@ interface Props {
 /** Whether its joints hold, what is cut away and what gives it back, what holds and lets go in time, and single places that a beam does not see. */
 export function DetailsView({ subject, part, catalogue, change, setSelected }: Props) {
   const cuts = part.layers.some((l) => l.type === "cut" || (l.type === "fitting" && l.pocket));
-  const study = useStudy("openings", subject, (body) => api.POST("/api/studies/openings", { body }), cuts);
+  const study = useStudy(
+    "openings",
+    subject,
+    (body, signal) => api.POST("/api/studies/openings", { body, signal }),
+    cuts,
+  );
   const put = (layer: Layer) => {
     const id = freshId(
       "line",

@@ -21,7 +21,9 @@ function care(off: number | null | undefined): string {
 
 /** The millimetres that cost a twentieth, so that care goes where it matters. */
 export function ExactView({ subject, part, catalogue, setSelected }: Props) {
-  const study = useStudy("exactness", subject, (body) => api.POST("/api/studies/exactness", { body }));
+  const study = useStudy("exactness", subject, (body, signal) =>
+    api.POST("/api/studies/exactness", { body, signal }),
+  );
   if (study.isError)
     return <p className="p-6 text-fail">This could not be computed for this state. Mend what is marked.</p>;
   if (!study.data)

@@ -25,7 +25,12 @@ interface Props {
 /** Every joint and hinge of the part against its worst case. */
 export function JointSheets({ subject, part, change, setSelected }: Props) {
   const has = part.layers.some((l) => l.enabled !== false && (l.type === "joint" || l.type === "hinge"));
-  const study = useStudy("joints", subject, (body) => api.POST("/api/studies/joints", { body }), has);
+  const study = useStudy(
+    "joints",
+    subject,
+    (body, signal) => api.POST("/api/studies/joints", { body, signal }),
+    has,
+  );
   return (
     <>
       <h2 className="border-b border-ink text-lead font-semibold">

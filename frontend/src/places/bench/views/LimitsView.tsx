@@ -27,7 +27,9 @@ function spread(limit: Limit): string {
 
 /** How far each load may go before the part stops being enough, and what becomes necessary when. */
 export function LimitsView({ subject }: { subject: Subject }) {
-  const study = useStudy("reach", subject, (body) => api.POST("/api/studies/reach", { body }));
+  const study = useStudy("reach", subject, (body, signal) =>
+    api.POST("/api/studies/reach", { body, signal }),
+  );
   if (study.isError)
     return (
       <p className="p-6 text-fail">The limits could not be computed for this state. Mend what is marked.</p>

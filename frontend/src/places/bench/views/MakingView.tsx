@@ -11,7 +11,9 @@ const MAKES = { sure: "✓ lies", typical: "✓ if typical", no: "✕ cracks or 
 
 /** Before the first cut: what must be cut to which size, what must be bent, what lies, what is folded. */
 export function MakingView({ subject, name }: { subject: Subject; name: string }) {
-  const study = useStudy("making", subject, (body) => api.POST("/api/studies/making", { body }));
+  const study = useStudy("making", subject, (body, signal) =>
+    api.POST("/api/studies/making", { body, signal }),
+  );
   if (study.isError)
     return <p className="p-6 text-fail">This could not be computed for this state. Mend what is marked.</p>;
   if (!study.data) return <p className="p-6 text-soft">Laying it out…</p>;
