@@ -166,7 +166,7 @@ const sendFile = (address: string, fields: Record<string, File | string>) => {
     response,
     error: response.ok ? null : await response.json(),
   });
-  return accepted(send(new Request(address, { method: "POST", body })).then(read));
+  return accepted(send(address, { method: "POST", body }).then(read));
 };
 
 interface NewPicture {

@@ -54,27 +54,24 @@ const SESSION = "/api/session";
 const TURNS = 4;
 
 /**
- * Send a request with what every request carries. A change whose token has grown old meanwhile (somebody signed in
- * elsewhere in this browser, the server was started anew) fetches a new one and goes again; a session that has run out
- * is noticed whatever was asked. What a busy server turns away is asked again a little later.
+ * Send what every request carries along. A change whose token has grown old meanwhile (somebody signed in elsewhere in
+ * this browser, the server was started anew) fetches a new one and goes again; a session that has run out is noticed
+ * whatever was asked. What a busy server turns away is asked again a little later.
  */
-export async function send(request: Request): Promise<Response> {
-  const { url, method, signal } = request;
-  const form = request.headers.get("Content-Type")?.startsWith("multipart/");
-  const body = method === "GET" ? undefined : form ? await request.blob() : await request.text();
+export async function send(url: string, init: RequestInit): Promise<Response> {
   const attempt = () => {
-    const headers = new Headers(request.headers);
+    const headers = new Headers(init.headers);
     for (const [name, value] of Object.entries(ownHeaders())) headers.set(name, value);
-    return fetch(new Request(url, { method, headers, signal, body: body || undefined }));
+    return fetch(url, { ...init, headers });
   };
   let response = await attempt();
-  if (new URL(url).pathname === SESSION) return response;
+  if (url.endsWith(SESSION)) return response;
   for (let n = 0; response.status === 429 && n < TURNS; n++) {
     await new Promise((go) => setTimeout(go, backOff(n)));
-    signal.throwIfAborted();
+    init.signal?.throwIfAborted();
     response = await attempt();
   }
-  if (response.status === 403 && method !== "GET") {
+  if (response.status === 403 && init.method !== "GET") {
     const session = await fetch(SESSION);
     if (session.ok) {
       rememberSession((await session.json()) as Session);
@@ -85,7 +82,14 @@ export async function send(request: Request): Promise<Response> {
   return response;
 }
 
-export const api = createClient<paths>({ baseUrl: "/", fetch: send });
+/** The typed client's requests, whose body can be read once only. */
+async function sendRequest(request: Request): Promise<Response> {
+  const { url, method, headers, signal } = request;
+  const body = method === "GET" ? undefined : await request.text();
+  return send(url, { method, headers, signal, ...(body && { body }) });
+}
+
+export const api = createClient<paths>({ baseUrl: "/", fetch: sendRequest });
 
 /** The problems that a refused request names; a general one where it names none. */
 export function problemsOf(error: unknown): Problem[] {

@@ -26,7 +26,7 @@ afterEach(() => {
 function shown() {
   const asked: string[] = [];
   vi.spyOn(api, "POST").mockImplementation((async (_: string, { body }: { body: Asked }) => {
-    const marks = body.document.parts![0]!.damage!.map((m) => m.id).join(" ");
+    const marks = body.document.parts[0]!.damage.map((m) => m.id).join(" ");
     asked.push(marks);
     await new Promise((done) => setTimeout(done, 500));
     return { data: { says: marks, asked: [{ mark_id: marks }] } };

@@ -50,14 +50,12 @@ export function useMending(subject: Subject, wish: Schemas["MendWish"], enabled:
     void (async () => {
       mine({ running: true, progress: null, problems: [] });
       try {
-        const response = await send(
-          new Request("/api/crash/mend", {
-            method: "POST",
-            headers: { "Content-Type": "application/json" },
-            body,
-            signal: control.signal,
-          }),
-        );
+        const response = await send("/api/crash/mend", {
+          method: "POST",
+          headers: { "Content-Type": "application/json" },
+          body,
+          signal: control.signal,
+        });
         if (!response.ok || !response.body) {
           const told = (await response.json()) as { problems?: Problem[] };
           mine({ running: false, answer: null, problems: told.problems ?? [] });
