@@ -157,8 +157,8 @@ def main(arguments: list[str]) -> int:
     try:
         if verb in ("demo", "run") and not rest:
             return serve(demo=verb == "demo")
-        if verb == "adduser" and len(rest) == 1:
-            return _with_database([PYTHON, MANAGE, "add_user", rest[0]], demo=False)
+        if verb == "users":
+            return _with_database([PYTHON, MANAGE, "users", *(rest or ["--help"])], demo=False)
         if verb == "test":
             return test(rest)
         if verb in _OF_THE_CORE:

@@ -12,6 +12,7 @@ from django.contrib.sessions.models import Session
 from django.test import Client
 from playwright.sync_api import expect
 
+from fletcher.server.accounts.invitations import invite
 from fletcher.server.airframes.models import Airframe, Revision
 from tests.browser.test_bench import fill, open_wing, saved
 from tests.real_server import Server
@@ -66,6 +67,36 @@ def test_a_session_that_ran_out_is_renewed_in_place_and_what_was_typed_is_saved(
     page.get_by_role("button", name="Sign out").click()
     expect(page.get_by_label("Password")).to_be_visible()
     expect(page.get_by_text("Reed Warden")).to_have_count(0)
+
+
+def test_somebody_invited_makes_an_account_and_changes_its_password(page, club):
+    token = invite(days=1, people=1).rsplit("/", 1)[1]
+    page.goto(f"{club.address}join/{token}")
+    page.get_by_label("Name").fill("ANN")
+    page.get_by_label("Password").fill("heron over reeds")
+    page.get_by_role("button", name="Make my account").click()
+    expect(page.get_by_role("alert")).to_have_text("An account of this name exists.")
+    expect(page.get_by_label("Name")).to_have_value("ANN")
+    page.get_by_label("Name").fill("ben")
+    page.get_by_label("Password").fill("heron over reeds")
+    page.get_by_role("button", name="Make my account").click()
+    expect(page.get_by_text("Nothing here yet.")).to_be_visible()
+    page.get_by_role("button", name="Units, colours and keys").click()
+    page.get_by_role("button", name="Change password").click()
+    dialog = page.get_by_role("dialog", name="Change password")
+    dialog.get_by_label("Present password").fill("wrong")
+    dialog.get_by_label("New password").fill("bittern in reeds")
+    dialog.get_by_role("button", name="Change it").click()
+    expect(dialog.get_by_role("alert")).to_have_text("is not your present password")
+    dialog.get_by_label("Present password").fill("heron over reeds")
+    dialog.get_by_label("New password").fill("bittern in reeds")
+    dialog.get_by_role("button", name="Change it").click()
+    expect(dialog).to_have_count(0)
+    assert get_user_model().objects.get(username="ben").check_password("bittern in reeds")
+    page.goto(f"{club.address}join/{token}")
+    page.context.clear_cookies()
+    page.reload()
+    expect(page.get_by_role("heading", name="This invitation holds no more")).to_be_visible()
 
 
 def test_a_token_that_grew_old_is_renewed_without_a_word(loud_page, fleet, stored, context):

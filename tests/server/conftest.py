@@ -23,7 +23,7 @@ def builder(name: str, password: str | None = None) -> JsonClient:
     """A client signed in as a new builder of this name."""
     user = get_user_model().objects.create_user(name, password=password)
     client = JsonClient()
-    client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+    client.force_login(user, backend="fletcher.server.accounts.names.ByName")
     return client
 
 

@@ -61,7 +61,8 @@ def routes() -> list[tuple[str, str]]:
     for prefix, router in api._routers:
         for path, view in router.path_operations.items():
             for operation in view.operations:
-                found += [(m, f"{prefix}{path}") for m in operation.methods if "{" in path]
+                anybodys = path.startswith("/invitations/")  # the link itself is the right to it
+                found += [(m, f"{prefix}{path}") for m in operation.methods if "{" in path and not anybodys]
     return sorted(found, key=lambda r: (r[0] == "DELETE", r == ("DELETE", "/airframes/{airframe_id}"), r))
 
 

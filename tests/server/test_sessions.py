@@ -86,7 +86,7 @@ def test_defaults_outside_demo_mode_are_safe():
     code = (
         "from django.conf import settings as s;"
         "print(s.DEBUG, s.SESSION_COOKIE_SECURE, s.CSRF_COOKIE_SECURE, s.SECURE_HSTS_SECONDS > 0,"
-        " any('demo' in m for m in s.MIDDLEWARE))"
+        " any(m.endswith('sign_in_demo') for m in s.MIDDLEWARE))"
     )
     env = {**os.environ, "FLETCHER_DEMO": "0", "PYTHONPATH": "src"}
     out = subprocess.run([sys.executable, "-c", code], env=env, capture_output=True, text=True, check=True).stdout

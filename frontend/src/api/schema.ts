@@ -657,6 +657,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/invitations/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Invitation
+         * @description An invitation, by the secret part of its link.
+         */
+        get: operations["fletcher_server_accounts_api_read_invitation"];
+        put?: never;
+        /**
+         * Accept Invitation
+         * @description Make an account by an invitation, and sign in with it.
+         */
+        post: operations["fletcher_server_accounts_api_accept_invitation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joints/coupons": {
         parameters: {
             query?: never;
@@ -924,7 +948,8 @@ export interface paths {
         put?: never;
         /**
          * Sign In
-         * @description Sign in with name and password. Five failures lock that name from that address for a quarter of an hour.
+         * @description Sign in with name and password. Five failures lock that name from that address for a quarter of an hour, so many
+         *     with any names the address.
          */
         post: operations["fletcher_server_accounts_api_sign_in"];
         /**
@@ -932,6 +957,26 @@ export interface paths {
          * @description Sign out.
          */
         delete: operations["fletcher_server_accounts_api_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Password
+         * @description Change one's password. This session goes on, all others of the account end.
+         */
+        put: operations["fletcher_server_accounts_api_change_password"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -5438,6 +5483,14 @@ export interface components {
             stands_for: string;
         };
         /**
+         * InvitationOut
+         * @description Whether an invitation can be used.
+         */
+        InvitationOut: {
+            /** Holds */
+            holds: boolean;
+        };
+        /**
          * Iron
          * @description The iron for a film on what lies beneath it, °C at the sole: from where it tacks, between which it bonds and
          *     shrinks (None: no shrinking pass), what the foam stands, on its edges and where it is thin, and in words what to do;
@@ -6347,6 +6400,16 @@ export interface components {
             what: string;
             /** Why */
             why: string;
+        };
+        /**
+         * NewPassword
+         * @description The present password, and the one to take its place.
+         */
+        NewPassword: {
+            /** Now */
+            now: string;
+            /** Then */
+            then: string;
         };
         /**
          * NewsOut
@@ -10526,6 +10589,78 @@ export interface operations {
             500: components["responses"]["Status500"];
         };
     };
+    fletcher_server_accounts_api_read_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitationOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+        };
+    };
+    fletcher_server_accounts_api_accept_invitation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Denied"];
+                };
+            };
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+        };
+    };
     fletcher_server_joints_api_read_coupons: {
         parameters: {
             query?: {
@@ -11043,7 +11178,15 @@ export interface operations {
             };
             413: components["responses"]["Status413"];
             422: components["responses"]["Status422"];
-            429: components["responses"]["Status429"];
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Denied"];
+                };
+            };
             500: components["responses"]["Status500"];
         };
     };
@@ -11055,6 +11198,37 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+        };
+    };
+    fletcher_server_accounts_api_change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

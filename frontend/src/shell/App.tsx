@@ -6,6 +6,7 @@ import { CrashDesk } from "../places/crash/CrashDesk";
 import { CrashList } from "../places/crash/CrashList";
 import { Joints } from "../places/joints/Joints";
 import { WithPreferences } from "../forms/preferences";
+import { Join } from "./Join";
 import { Layout } from "./Layout";
 import { NotHere } from "../words/NotHere";
 import { SignIn } from "./SignIn";
@@ -26,7 +27,13 @@ export function App() {
         <p className="mt-2">Start it with ./fletcher demo, then reload this page.</p>
       </main>
     );
-  if (!session.data.user) return <SignIn />;
+  if (!session.data.user)
+    return (
+      <Routes>
+        <Route path="/join/:token" element={<Join />} />
+        <Route path="*" element={<SignIn />} />
+      </Routes>
+    );
   return (
     <WithPreferences session={session.data}>
       <Routes>

@@ -57,7 +57,7 @@ export function Layout({ session }: { session: Session }) {
             className="flex min-w-0 flex-1 items-center gap-4 max-[1099px]:order-last max-[1099px]:basis-full"
           />
           <span className="min-[1100px]:hidden flex-1" />
-          <PreferencesMenu />
+          <PreferencesMenu account={!session.demo} />
           <span className="text-small text-soft max-[1279px]:hidden">
             {session.demo ? "demo account" : session.user}
           </span>

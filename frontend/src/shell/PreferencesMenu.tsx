@@ -1,5 +1,6 @@
 import { Popover } from "radix-ui";
 import { usePreferences } from "../forms/preferences";
+import { ChangePassword } from "./ChangePassword";
 
 const UNITS = [
   ["metric", "mm, g, N"],
@@ -40,8 +41,8 @@ function Pick<T extends string>({ legend, options, value, onPick }: PickProps<T>
   );
 }
 
-/** Units, colours and keys of this person. */
-export function PreferencesMenu() {
+/** Units, colours and keys of this person, and the password where there is an account. */
+export function PreferencesMenu({ account }: { account: boolean }) {
   const { preferences, change } = usePreferences();
   return (
     <Popover.Root>
@@ -78,6 +79,7 @@ export function PreferencesMenu() {
             />
             Single keys do things
           </label>
+          {account && <ChangePassword />}
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

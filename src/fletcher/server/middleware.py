@@ -52,3 +52,15 @@ def content_security_policy(
         return response
 
     return middleware
+
+
+def no_store(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """What is somebody's own is kept by no cache: the next one at this machine must not find it."""
+
+    def middleware(request: HttpRequest) -> HttpResponse:
+        response = get_response(request)
+        if request.path.startswith("/api/"):
+            response["Cache-Control"] = "no-store"
+        return response
+
+    return middleware

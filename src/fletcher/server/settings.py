@@ -43,13 +43,14 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "fletcher.server.middleware.content_security_policy",
+    "fletcher.server.middleware.no_store",
     "fletcher.server.middleware.body_limit",
     "fletcher.server.middleware.reader",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
-    *(["fletcher.server.accounts.demo.sign_in_demo"] if DEMO else []),
+    "fletcher.server.accounts.demo.sign_in_demo" if DEMO else "fletcher.server.accounts.demo.no_demo",
     "fletcher.server.common.computing.fair_shares",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
@@ -75,7 +76,7 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTHENTICATION_BACKENDS = [
     "axes.backends.AxesStandaloneBackend",
-    "django.contrib.auth.backends.ModelBackend",
+    "fletcher.server.accounts.names.ByName",
 ]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
@@ -88,6 +89,7 @@ AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
 AXES_LOCKOUT_CALLABLE = "fletcher.server.accounts.lockout.locked_out"
 AXES_VERBOSE = False
+AXES_USERNAME_CALLABLE = "fletcher.server.accounts.names.tried_name"
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"

@@ -1,4 +1,4 @@
-"""What a person prefers."""
+"""What a person prefers, and invitations to become one."""
 
 from __future__ import annotations
 
@@ -24,3 +24,14 @@ class Preferences(models.Model):
 
     def __str__(self) -> str:
         return f"preferences of {self.user_id}"
+
+
+class Invitation(models.Model):
+    """A link with which people make accounts: a hash of its secret part, how long it holds, and for how many more."""
+
+    mark = models.CharField(max_length=64, unique=True)
+    until = models.DateTimeField()
+    left = models.PositiveIntegerField(default=1)
+
+    def __str__(self) -> str:
+        return f"invitation until {self.until:%Y-%m-%d}"

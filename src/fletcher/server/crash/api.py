@@ -363,7 +363,6 @@ def read_picture(request: SignedIn, picture_id: UUID) -> HttpResponse:
     """A picture itself."""
     row = get_object_or_404(models.Picture.objects.owned_by(request.user), id=picture_id)
     answer = HttpResponse(bytes(row.photo), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=3600"
     answer["X-Content-Type-Options"] = "nosniff"
     return answer
 

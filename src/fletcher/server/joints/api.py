@@ -104,7 +104,6 @@ def read_photo(request: SignedIn, coupon_id: UUID) -> HttpResponse:
     if photo is None:
         return HttpResponse(status=404)
     answer = HttpResponse(bytes(photo), content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=3600"
     answer["X-Content-Type-Options"] = "nosniff"
     return answer
 
