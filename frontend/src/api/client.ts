@@ -65,17 +65,21 @@ export async function send(url: string, init: RequestInit): Promise<Response> {
     return fetch(url, { ...init, headers });
   };
   let response = await attempt();
+  const again = async () => {
+    await response.body?.cancel(); // an answer that nobody reads keeps its connection
+    return attempt();
+  };
   if (url.endsWith(SESSION)) return response;
   for (let n = 0; response.status === 429 && n < TURNS; n++) {
     await new Promise((go) => setTimeout(go, backOff(n)));
     init.signal?.throwIfAborted();
-    response = await attempt();
+    response = await again();
   }
   if (response.status === 403 && init.method !== "GET") {
     const session = await fetch(SESSION);
     if (session.ok) {
       rememberSession((await session.json()) as Session);
-      response = await attempt();
+      response = await again();
     }
   }
   if (response.status === 401) loseSession();
