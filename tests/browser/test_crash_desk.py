@@ -92,7 +92,12 @@ def test_a_wish_changes_the_search_and_a_wrong_one_is_named(loud_page, fleet):
 
     def asked(response: Response) -> bool:
         wish = (response.request.post_data_json or {}).get("wish", {})
-        return "/api/crash/mend" in response.url and wish.get("fly_in_min") == 240 and wish.get("at_hand") == hand
+        return (
+            response.ok
+            and "/api/crash/mend" in response.url
+            and wish.get("fly_in_min") == 240
+            and wish.get("at_hand") == hand
+        )
 
     with page.expect_response(asked) as told:
         fill(page, "Next launch in, minutes", "240")

@@ -164,7 +164,7 @@ const sendFile = (address: string, fields: Record<string, File | string>) => {
   for (const [key, value] of Object.entries(fields)) body.set(key, value);
   const read = async (response: Response) => ({
     response,
-    error: response.ok ? null : await response.json(),
+    error: (await response.json()) as unknown,
   });
   return accepted(send(address, { method: "POST", body }).then(read));
 };

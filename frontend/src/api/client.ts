@@ -65,26 +65,27 @@ export async function send(url: string, init: RequestInit): Promise<Response> {
     return fetch(url, { ...init, headers });
   };
   let response = await attempt();
-  const again = async () => {
-    await response.body?.cancel(); // an answer that nobody reads keeps its connection
-    return attempt();
-  };
   if (url.endsWith(SESSION)) return response;
   for (let n = 0; response.status === 429 && n < TURNS; n++) {
+    await letGo(response);
     await new Promise((go) => setTimeout(go, backOff(n)));
     init.signal?.throwIfAborted();
-    response = await again();
+    response = await attempt();
   }
   if (response.status === 403 && init.method !== "GET") {
+    await letGo(response);
     const session = await fetch(SESSION);
     if (session.ok) {
       rememberSession((await session.json()) as Session);
-      response = await again();
+      response = await attempt();
     }
   }
   if (response.status === 401) loseSession();
   return response;
 }
+
+/** An answer that nobody reads keeps its connection. */
+const letGo = async (response: Response) => response.body?.cancel();
 
 /** The typed client's requests, whose body can be read once only. */
 async function sendRequest(request: Request): Promise<Response> {

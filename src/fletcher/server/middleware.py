@@ -59,7 +59,7 @@ def no_store(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[H
 
     def middleware(request: HttpRequest) -> HttpResponse:
         response = get_response(request)
-        if request.path.startswith("/api/"):
+        if request.path.startswith("/api/") and request.method in ("GET", "HEAD"):  # nothing else is ever kept
             response["Cache-Control"] = "no-store"
         return response
 
