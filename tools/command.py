@@ -11,6 +11,7 @@ from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from tools import setup
+from tools.backup import Nightly, backup, restore
 from tools.database import NUMERIC, Cluster
 from tools.serving import only_one, serve
 from tools.setup import FRONTEND, MANAGE, PYTHON, ROOT, Trouble, say
@@ -156,7 +157,11 @@ def main(arguments: list[str]) -> int:
     os.environ.pop("PYTHONDONTWRITEBYTECODE", None)  # compiled code makes every later start several times faster
     try:
         if verb in ("demo", "run") and not rest:
-            return serve(demo=verb == "demo")
+            return serve(demo=verb == "demo", on_look=Nightly().look)
+        if verb == "backup" and len(rest) == 1:
+            return backup(Path(rest[0]))
+        if verb == "restore" and rest and set(rest[1:]) <= {"--replace"}:
+            return restore(Path(rest[0]), replace="--replace" in rest)
         if verb == "users":
             return _with_database([PYTHON, MANAGE, "users", *(rest or ["--help"])], demo=False)
         if verb == "test":

@@ -59,6 +59,7 @@ class Cluster:
         self.folder = self._home() / name
         self.port = 0
         self.password = ""
+        self.database = "fletcher"
         self._started = False
 
     @property
@@ -122,11 +123,12 @@ class Cluster:
         return elsewhere
 
     def _program(self, name: str, *arguments: str) -> list[str]:
-        folder = self._programs()
+        folder = self.programs
         prefix = ["runuser", "-u", ACCOUNT, "--"] if self.as_root else []
         return [*prefix, str(folder / name), *arguments]
 
-    def _programs(self) -> Path:
+    @property
+    def programs(self) -> Path:
         """The server programs of the version that the files are of; for new files the newest there are."""
         made = self.cluster / "PG_VERSION"
         version = made.read_text().strip() if made.is_file() else None

@@ -10,7 +10,7 @@ import subprocess
 import time
 import urllib.error
 import urllib.request
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import IO
 
 from tools import processes, setup
@@ -127,7 +127,7 @@ def _stop(*_: object) -> None:
     raise KeyboardInterrupt
 
 
-def serve(demo: bool) -> int:
+def serve(demo: bool, on_look: Callable[[Cluster], None]) -> int:
     """Set up, migrate, serve on loopback until Ctrl-C. What dies meanwhile is started again."""
     port = _port()
     with only_one("serve") as lock:
@@ -157,7 +157,7 @@ def serve(demo: bool) -> int:
                 f"\n  Fletcher is ready: {web.address}\n  Ctrl-C stops it. The data stay in {cluster.folder}\n",
                 flush=True,
             )
-            return _watch(web, cluster)
+            return _watch(web, cluster, on_look)
         except KeyboardInterrupt:
             with contextlib.suppress(OSError):  # the terminal may be gone
                 print()
@@ -171,11 +171,12 @@ def serve(demo: bool) -> int:
             cluster.stop()
 
 
-def _watch(web: _Web, cluster: Cluster) -> int:
-    """See that both run; start again what has died, a few times in a row."""
+def _watch(web: _Web, cluster: Cluster, on_look: Callable[[Cluster], None]) -> int:
+    """See that both run; start again what has died, a few times in a row. `on_look` is called at every look."""
     failed, since = 0, time.monotonic()
     while True:
         time.sleep(_LOOKS_EVERY_S)
+        on_look(cluster)
         if time.monotonic() - since > 60:
             failed = 0
         if not cluster.runs():

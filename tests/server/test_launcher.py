@@ -82,7 +82,7 @@ def test_data_of_another_version_are_named_with_the_way_out(data):
     first = cluster(data)
     (first.cluster / "PG_VERSION").write_text("9\n")
     with pytest.raises(Trouble, match=r"PostgreSQL 9, which is not installed.*backup"):
-        first._programs()
+        _ = first.programs
 
 
 def test_a_renamed_project_finds_the_data_that_lie_elsewhere(data, tmp_path):
