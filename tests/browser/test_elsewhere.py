@@ -176,3 +176,18 @@ def test_a_damaged_airframe_is_told_on_the_shelf_saved_raw_and_taken_out(loud_pa
     expect(damaged).to_have_count(0)
     assert gone.value.status == 204
     assert not Revision.objects.filter(pk=row.pk).exists()
+
+
+def test_what_was_taken_off_is_put_back_from_the_bin(loud_page, fleet, stored):
+    page = loud_page
+    before = stored()
+    page.goto(fleet)
+    page.get_by_role("button", name="Take Reed Warden off the shelf").click()
+    page.get_by_role("button", name="Take it off").click()
+    bin_ = page.get_by_role("region", name="Bin")
+    expect(bin_.get_by_role("listitem")).to_contain_text("Reed Warden")
+    expect(page.get_by_role("heading", name="Reed Warden")).to_have_count(0)
+    bin_.get_by_role("button", name="Put Reed Warden back on the shelf").click()
+    expect(page.get_by_role("heading", name="Reed Warden")).to_be_visible()
+    expect(bin_).to_have_count(0)
+    assert stored()["document"] == before["document"]

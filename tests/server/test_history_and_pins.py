@@ -145,6 +145,7 @@ def test_taking_an_airframe_off_takes_its_states_and_pins_along(ann, wing):
     change(ann, wing, root_chord_mm=190)
     assert ann.send("DELETE", f"airframes/{wing['id']}")[0] == 204
     assert ann.send("GET", "airframes")[1] == []
+    assert ann.send("DELETE", f"bin/{wing['id']}")[0] == 204
     assert not Revision.objects.filter(airframe_id=wing["id"]).exists()
     assert not Pin.objects.filter(airframe_id=wing["id"]).exists()
 

@@ -260,7 +260,7 @@ export const useRemoveAirframe = () =>
   useChange<string>({
     send: (id) =>
       accepted(api.DELETE("/api/airframes/{airframe_id}", { params: { path: { airframe_id: id } } })),
-    refreshes: [keys.shelf],
+    refreshes: [keys.shelf, keys.bin],
     guess: without,
   });
 

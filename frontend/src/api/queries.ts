@@ -14,6 +14,7 @@ export const keys = {
   schools: ["schools"],
   shelf: ["airframes"],
   damaged: ["damaged"],
+  bin: ["bin"],
   coupons: ["coupons"],
   trials: ["trials"],
   glue: ["glue"],

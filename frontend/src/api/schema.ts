@@ -48,7 +48,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Airframe
-         * @description Take an airframe off the shelf for good.
+         * @description Put an airframe into the bin, from which it can be taken back for thirty days.
          */
         delete: operations["fletcher_server_airframes_api_delete_airframe"];
         options?: never;
@@ -198,6 +198,66 @@ export interface paths {
          * @description Go back one change.
          */
         post: operations["fletcher_server_airframes_api_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Bin
+         * @description What was deleted and can be taken back.
+         */
+        get: operations["fletcher_server_airframes_api_read_bin"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/{airframe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete For Good
+         * @description Delete an airframe in the bin for good.
+         */
+        delete: operations["fletcher_server_airframes_api_delete_for_good"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bin/{airframe_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Put an airframe back on the shelf.
+         */
+        post: operations["fletcher_server_airframes_api_take_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2060,6 +2120,29 @@ export interface components {
             high?: number | null;
             /** Low */
             low?: number | null;
+        };
+        /**
+         * BinnedOut
+         * @description An airframe in the bin, and until when it can be taken back.
+         */
+        BinnedOut: {
+            /**
+             * Deleted
+             * Format: date-time
+             */
+            deleted: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
         };
         /**
          * BoltedCentre
@@ -9794,6 +9877,91 @@ export interface operations {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
             };
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+        };
+    };
+    fletcher_server_airframes_api_read_bin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BinnedOut"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+        };
+    };
+    fletcher_server_airframes_api_delete_for_good: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+        };
+    };
+    fletcher_server_airframes_api_take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
             413: components["responses"]["Status413"];
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];

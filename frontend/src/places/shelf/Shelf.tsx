@@ -4,6 +4,7 @@ import { type AirframeOut, type Part } from "../../api/client";
 import { useShelf } from "../../api/queries";
 import { depth, planform } from "../../part/planform";
 import { bare, show } from "../../forms/units";
+import { Bin } from "./Bin";
 import { Damaged } from "./Damaged";
 import { NewPart } from "./NewPart";
 import { OpenFile } from "./OpenFile";
@@ -114,6 +115,7 @@ export function Shelf() {
           ))}
         </ul>
         <Damaged />
+        <Bin />
       </main>
       {adding && <NewPart into={adding === "new" ? null : adding} onClose={() => setAdding(null)} />}
     </>

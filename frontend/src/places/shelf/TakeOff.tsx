@@ -2,7 +2,7 @@ import { AlertDialog } from "radix-ui";
 import { NotStored } from "../../words/NotStored";
 import { useRemoveAirframe } from "../../api/changes";
 
-/** Takes an airframe off the shelf for good, after asking. */
+/** Puts an airframe into the bin, after asking. */
 export function TakeOff({ id, name }: { id: string; name: string }) {
   const remove = useRemoveAirframe();
   return (
@@ -19,8 +19,8 @@ export function TakeOff({ id, name }: { id: string; name: string }) {
         <AlertDialog.Content className="fixed top-1/2 left-1/2 w-[min(30rem,94vw)] -translate-x-1/2 -translate-y-1/2 border border-ink bg-sheet p-6">
           <AlertDialog.Title className="text-lead font-bold">Take {name} off the shelf?</AlertDialog.Title>
           <AlertDialog.Description className="mt-2 leading-snug">
-            It goes for good, with all its earlier states and variants. Save it as a file first if it may be
-            wanted again.
+            It rests in the bin at the foot of the shelf for thirty days, with all its states, variants and
+            its log, and can be taken back from there.
           </AlertDialog.Description>
           <div className="mt-4 flex justify-end gap-2">
             <AlertDialog.Cancel className="key-button">Keep it</AlertDialog.Cancel>

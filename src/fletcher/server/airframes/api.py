@@ -90,8 +90,36 @@ def download(request: SignedIn, airframe_id: UUID) -> HttpResponse:
 
 @router.delete("/airframes/{airframe_id}", response={204: None})
 def delete_airframe(request: SignedIn, airframe_id: UUID) -> Status[None]:
-    """Take an airframe off the shelf for good."""
+    """Put an airframe into the bin, from which it can be taken back for thirty days."""
     services.delete(request.user, airframe_id)
+    return Status(204, None)
+
+
+class BinnedOut(Schema):
+    """An airframe in the bin, and until when it can be taken back."""
+
+    id: UUID
+    name: str
+    deleted: datetime
+    until: datetime
+
+
+@router.get("/bin", response=list[BinnedOut])
+def read_bin(request: SignedIn) -> list[services.Binned]:
+    """What was deleted and can be taken back."""
+    return services.binned(request.user)
+
+
+@router.post("/bin/{airframe_id}/back", response=AirframeOut)
+def take_back(request: SignedIn, airframe_id: UUID) -> services.State:
+    """Put an airframe back on the shelf."""
+    return services.take_back(request.user, airframe_id)
+
+
+@router.delete("/bin/{airframe_id}", response={204: None})
+def delete_for_good(request: SignedIn, airframe_id: UUID) -> Status[None]:
+    """Delete an airframe in the bin for good."""
+    services.delete_for_good(request.user, airframe_id)
     return Status(204, None)
 
 

@@ -6,6 +6,7 @@ import uuid
 from typing import Any
 
 from django.conf import settings
+from django.contrib.auth.models import User
 from django.db import models
 
 from fletcher.core.document.airframe import Airframe as Document
@@ -13,17 +14,30 @@ from fletcher.server.common.ownership import OwnedManager
 from fletcher.server.common.readable import must_read
 
 
+class ShelfManager(OwnedManager["Airframe"]):
+    """Airframes of one owner: those on the shelf, or those in the bin."""
+
+    def owned_by(self, user: User) -> models.QuerySet[Airframe]:
+        """What is on the shelf of this user."""
+        return super().owned_by(user).filter(deleted__isnull=True)
+
+    def in_bin_of(self, user: User) -> models.QuerySet[Airframe]:
+        """What this user has deleted and can still take back."""
+        return super().owned_by(user).filter(deleted__isnull=False)
+
+
 class Airframe(models.Model):
-    """An airframe; `revision` is the number of its current revision."""
+    """An airframe; `revision` is the number of its current revision. One that was `deleted` rests in the bin."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
     revision = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
     updated = models.DateTimeField(auto_now=True)
+    deleted = models.DateTimeField(null=True)
 
     everyone = models.Manager["Airframe"]()
-    objects = OwnedManager["Airframe"]()
+    objects = ShelfManager()
 
     class Meta:
         indexes = (models.Index(fields=["owner", "-updated"]),)

@@ -2,22 +2,26 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.db import transaction
-from django.db.models import F
+from django.db.models import F, Q, QuerySet
 from django.shortcuts import get_object_or_404
+from django.utils import timezone
 
 from fletcher.core.document.airframe import Airframe as Document
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.materials.tables import reference
 from fletcher.core.validation.airframe import check
 from fletcher.server.airframes.models import Airframe, Revision
+from fletcher.server.common.ownership import held
 from fletcher.server.common.readable import must_read, readable
+from fletcher.server.common.refusals import require_room
 
 
 @dataclass(frozen=True)
@@ -80,6 +84,7 @@ def create(owner: User, document: Document) -> State:
     require_possible(document)
     data = document.model_dump(mode="json")
     with transaction.atomic():
+        _require_shelf(owner)
         airframe = Airframe(owner_id=owner.pk)
         airframe.save(force_insert=True)
         return state_of(Revision.objects.create(airframe=airframe, number=1, document=data))
@@ -97,6 +102,7 @@ def _advance(airframe: Airframe, document: Any, undo_to: int | None, redo_to: in
     row = Revision.objects.create(
         airframe=airframe, number=airframe.revision, document=document, undo_to=undo_to, redo_to=redo_to
     )
+    _thin(airframe)
     return state_of(row)
 
 
@@ -138,9 +144,86 @@ def step(owner: User, airframe_id: UUID, revision: int, forward: bool) -> State:
     return _advance(airframe, target.document, undo_to=target.undo_to, redo_to=row.number)
 
 
+BIN_DAYS = 30
+"""So long a deleted airframe can be taken back."""
+MOST_AIRFRAMES = 400
+"""So many may be on one shelf."""
+KEPT_REVISIONS = 400
+"""So many newest revisions of an airframe are kept in full; of older ones one in `THINNED`, and what is pinned."""
+THINNED = 10
+
+
 @transaction.atomic
 def delete(owner: User, airframe_id: UUID) -> None:
-    """Take an airframe off the shelf for good, with all its revisions and pins."""
+    """Put an airframe into the bin, with all that belongs to it; what has rested there long enough goes for good."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
-    airframe.pins.all().delete()
-    airframe.delete()
+    airframe.deleted = timezone.now()
+    airframe.save(update_fields=["deleted"])
+    _empty(Airframe.objects.in_bin_of(owner).filter(deleted__lt=timezone.now() - timedelta(days=BIN_DAYS)))
+
+
+def _empty(rows: QuerySet[Airframe]) -> None:
+    for airframe in rows:
+        airframe.pins.all().delete()
+        airframe.delete()
+
+
+@dataclass(frozen=True)
+class Binned:
+    """An airframe in the bin, until when it can be taken back."""
+
+    id: UUID
+    name: str
+    deleted: datetime
+    until: datetime
+
+
+def binned(owner: User) -> list[Binned]:
+    """What is in the bin, the last deleted first."""
+    found = []
+    for a in Airframe.objects.in_bin_of(owner).order_by("-deleted"):
+        assert a.deleted is not None
+        name = a.head.document.get("name") if isinstance(a.head.document, dict) else None
+        found.append(Binned(a.id, str(name or "?"), a.deleted, a.deleted + timedelta(days=BIN_DAYS)))
+    return found
+
+
+@transaction.atomic
+def take_back(owner: User, airframe_id: UUID) -> State:
+    """Put an airframe back on the shelf, as it was."""
+    airframe = get_object_or_404(Airframe.objects.in_bin_of(owner).select_for_update(), id=airframe_id)
+    _require_shelf(owner)
+    airframe.deleted = None
+    airframe.save(update_fields=["deleted"])
+    return state_of(airframe.head)
+
+
+@transaction.atomic
+def delete_for_good(owner: User, airframe_id: UUID) -> None:
+    """Take an airframe out of the bin, with all its revisions and pins."""
+    get_object_or_404(Airframe.objects.in_bin_of(owner), id=airframe_id)
+    _empty(Airframe.objects.in_bin_of(owner).filter(id=airframe_id))
+
+
+def _require_shelf(owner: User) -> None:
+    held(owner)
+    require_room(Airframe.objects.owned_by(owner).count(), MOST_AIRFRAMES, "airframes")
+
+
+def _thin(airframe: Airframe) -> None:
+    """Drop most of the old revisions, now and then; undo reaches as far back as the kept ones."""
+    if airframe.revision % THINNED or airframe.revision <= KEPT_REVISIONS:
+        return
+    old = airframe.revisions.filter(number__lte=airframe.revision - KEPT_REVISIONS, number__gt=1)
+    pinned = airframe.pins.values("revision_id")
+    old.annotate(rest=F("number") % THINNED).exclude(rest=0).exclude(pk__in=pinned).delete()
+    least = airframe.revision - KEPT_REVISIONS
+    kept = list(airframe.revisions.order_by("number").values_list("number", flat=True))
+    for row in airframe.revisions.filter(Q(undo_to__lte=least) | Q(redo_to__lte=least)):
+        was = row.undo_to, row.redo_to
+        if row.undo_to is not None:  # back to the next older that is kept, forward to the next newer
+            row.undo_to = kept[bisect_right(kept, row.undo_to) - 1]
+        if row.redo_to is not None:
+            row.redo_to = kept[bisect_left(kept, row.redo_to)]
+        if (row.undo_to, row.redo_to) != was:
+            row.save(update_fields=["undo_to", "redo_to"])
