@@ -198,6 +198,8 @@ def _bench(arguments: list[str]) -> int:
     setup.system_packages(tests=True)
     setup.python_packages(tests=True)
     env = {**os.environ, "PYTHONPATH": str(ROOT / "src"), **NUMERIC}
+    if arguments[:1] == ["kills"]:
+        return subprocess.run([str(PYTHON), ROOT / "benchmarks" / "kills.py", *arguments[1:]], cwd=ROOT).returncode
     core = [a for a in arguments if a != "browser"]
     code = 0
     if core or not arguments:

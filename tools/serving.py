@@ -21,8 +21,10 @@ NOBODY = "nobody"
 """The account without rights that the web server runs under where it is started as root."""
 _LOOKS_EVERY_S = 1.0
 """So often it is seen whether database and web server still run."""
-_RESTARTS = 5
-"""So often in a row either is started again before the command gives up."""
+_SOON_S, _SLOWEST_S = 10.0, 10.0
+"""What dies again so soon is started again more slowly, at most so much."""
+_IN_VAIN = 5
+"""So often in a row either is started again in vain before the command gives up."""
 
 
 @contextlib.contextmanager
@@ -111,6 +113,10 @@ class _Web:
                 raise Trouble("the web server did not answer within a minute.")
             time.sleep(0.1)
 
+    def runs(self) -> bool:
+        """Whether it runs."""
+        return self.process is not None and self.process.poll() is None
+
     def stop(self) -> None:
         """End it, and give what is under way a quarter of a minute."""
         if self.process is None or self.process.poll() is not None:
@@ -172,21 +178,29 @@ def serve(demo: bool, on_look: Callable[[Cluster], None]) -> int:
 
 
 def _watch(web: _Web, cluster: Cluster, on_look: Callable[[Cluster], None]) -> int:
-    """See that both run; start again what has died, a few times in a row. `on_look` is called at every look."""
-    failed, since = 0, time.monotonic()
+    """See that both run, and start again what has died, more slowly if it dies again and again; only where that fails
+    several times in a row it is given up. `on_look` is called at every look."""
+    failed, last, in_vain = 0, 0.0, 0
     while True:
         time.sleep(_LOOKS_EVERY_S)
         on_look(cluster)
-        if time.monotonic() - since > 60:
-            failed = 0
-        if not cluster.runs():
-            say("the database has stopped; it is started again")
-            failed, since = failed + 1, time.monotonic()
-            cluster.start()
-        if web.process is None or web.process.poll() is not None:
-            say("the web server has stopped; it is started again")
-            failed, since = failed + 1, time.monotonic()
-            processes.end([pid for pid in processes.listening_on(web.port) if processes.is_ours(pid, ROOT)])
-            web.start()
-        if failed > _RESTARTS:
-            raise Trouble("the database or the web server stops again and again; what they said is above.")
+        dead = [name for name, runs in (("database", cluster.runs()), ("web server", web.runs())) if not runs]
+        if not dead:
+            continue
+        failed = failed + 1 if time.monotonic() - last < _SOON_S else 0
+        time.sleep(min(failed, _SLOWEST_S))
+        try:
+            for name in dead:
+                say(f"the {name} has stopped; it is started again")
+                if name == "database":
+                    cluster.start()
+                else:
+                    processes.end([pid for pid in processes.listening_on(web.port) if processes.is_ours(pid, ROOT)])
+                    web.start()
+            in_vain = 0
+        except Trouble as trouble:
+            in_vain += 1
+            if in_vain > _IN_VAIN:
+                raise
+            say(f"that failed and is tried again: {trouble}")
+        last = time.monotonic()
