@@ -166,8 +166,8 @@ def test_a_damaged_airframe_is_told_on_the_shelf_saved_raw_and_taken_out(loud_pa
     page.goto(fleet)
     damaged = page.get_by_role("region", name="Damaged")
     expect(damaged.get_by_role("listitem")).to_contain_text("An airframe of")
+    expect(page.get_by_role("heading", name="Mud Lark")).to_be_visible()  # the shelf is there
     expect(page.get_by_role("heading", name="Reed Warden")).to_have_count(0)
-    assert page.get_by_role("heading", level=2).count() > 3
     with page.expect_download() as kept:
         damaged.get_by_role("link", name="Save its raw file").click()
     assert json.loads(kept.value.path().read_text()) == {"name": "torn"}
