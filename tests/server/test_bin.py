@@ -36,9 +36,16 @@ def test_what_has_rested_long_enough_goes_for_good(ann, wing, document):
     ann.send("DELETE", f"airframes/{wing['id']}")
     for days, left in ((29, 2), (31, 1)):
         Airframe.everyone.filter(id=wing["id"]).update(deleted=timezone.now() - timedelta(days=days))
+        assert len(ann.send("GET", "bin")[1]) == left - 1
         ann.send("DELETE", f"airframes/{other['id']}")
         assert Airframe.everyone.count() == left
         Airframe.everyone.filter(id=other["id"]).update(deleted=None)
+
+
+def test_what_has_rested_too_long_is_not_taken_back(ann, wing):
+    ann.send("DELETE", f"airframes/{wing['id']}")
+    Airframe.everyone.update(deleted=timezone.now() - timedelta(days=31))
+    assert ann.send("POST", f"bin/{wing['id']}/back")[0] == 404
 
 
 def test_what_is_in_the_bin_is_deleted_for_good_on_demand_and_nothing_else_is(ann, wing):

@@ -25,6 +25,7 @@ from typing import Any
 import waitress
 
 from fletcher.server.common.processes import die_with_parent
+from fletcher.server.middleware import MAX_BODY_BYTES
 
 WORKERS, THREADS = 2, 12
 _TOO_SOON_S = 1.0
@@ -58,7 +59,6 @@ def _leave(*_: object) -> None:
 
 def _work(application: Any, sock: socket.socket) -> None:
     """One process: serve until told to stop."""
-    die_with_parent()
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, _leave)
     proxy = os.environ.get("FLETCHER_PROXY", "")
@@ -67,10 +67,11 @@ def _work(application: Any, sock: socket.socket) -> None:
         "clear_untrusted_proxy_headers": True,
     } if proxy else {"clear_untrusted_proxy_headers": True}  # fmt: skip
     give_up_rights()
+    die_with_parent()  # after that: a change of rights takes it back
     waitress.serve(
         application, sockets=[sock], threads=int(os.environ.get("FLETCHER_THREADS", THREADS)), _quiet=True,
         ident="fletcher", connection_limit=1000, channel_timeout=60, asyncore_use_poll=True,
-        max_request_body_size=9_000_000, send_bytes=1, channel_request_lookahead=1, **trusted,
+        max_request_body_size=MAX_BODY_BYTES, send_bytes=1, channel_request_lookahead=1, **trusted,
     )  # fmt: skip
 
 

@@ -159,7 +159,7 @@ def delete(owner: User, airframe_id: UUID) -> None:
     airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
     airframe.deleted = timezone.now()
     airframe.save(update_fields=["deleted"])
-    _empty(Airframe.objects.in_bin_of(owner).filter(deleted__lt=timezone.now() - timedelta(days=BIN_DAYS)))
+    _empty(Airframe.objects.in_bin_of(owner).filter(deleted__lt=_long_enough()))
 
 
 def _empty(rows: QuerySet[Airframe]) -> None:
@@ -180,18 +180,24 @@ class Binned:
 
 def binned(owner: User) -> list[Binned]:
     """What is in the bin, the last deleted first."""
-    found = []
-    for a in Airframe.objects.in_bin_of(owner).order_by("-deleted"):
-        assert a.deleted is not None
-        name = a.head.document.get("name") if isinstance(a.head.document, dict) else None
-        found.append(Binned(a.id, str(name or "?"), a.deleted, a.deleted + timedelta(days=BIN_DAYS)))
-    return found
+    heads = Revision.objects.filter(airframe__in=_rests(owner), number=F("airframe__revision"))
+    rows = heads.order_by("-airframe__deleted").values_list("airframe_id", "document__name", "airframe__deleted")
+    return [Binned(key, str(name or "?"), at, at + timedelta(days=BIN_DAYS)) for key, name, at in rows if at]
+
+
+def _rests(owner: User) -> QuerySet[Airframe]:
+    """What is in the bin and has not rested there long enough to go."""
+    return Airframe.objects.in_bin_of(owner).filter(deleted__gte=_long_enough())
+
+
+def _long_enough() -> datetime:
+    return timezone.now() - timedelta(days=BIN_DAYS)
 
 
 @transaction.atomic
 def take_back(owner: User, airframe_id: UUID) -> State:
     """Put an airframe back on the shelf, as it was."""
-    airframe = get_object_or_404(Airframe.objects.in_bin_of(owner).select_for_update(), id=airframe_id)
+    airframe = get_object_or_404(_rests(owner).select_for_update(), id=airframe_id)
     _require_shelf(owner)
     airframe.deleted = None
     airframe.save(update_fields=["deleted"])
