@@ -8,7 +8,7 @@ import mark from "../mark.svg";
 import { HeadSlot } from "../words/InHead";
 import { PreferencesMenu } from "./PreferencesMenu";
 import { SignInAgain } from "./SignIn";
-import { Standing } from "./Standing";
+import { Stumbled } from "./Stumbled";
 
 const PLACES = [
   ["/", "Shelf"],
@@ -67,9 +67,9 @@ export function Layout({ session }: { session: Session }) {
             </button>
           )}
         </header>
-        <Standing key={pathname}>
+        <Stumbled key={pathname}>
           <Outlet />
-        </Standing>
+        </Stumbled>
       </div>
       {lost && session.user && <SignInAgain user={session.user} />}
     </HeadSlot>

@@ -9,7 +9,7 @@ interface Props {
  * Stands where a place falls over: says so, and leads on. A draft in this browser that no page can show is the usual
  * reason; it can be put aside, and is kept as a file.
  */
-export class Standing extends Component<Props, { fell: Error | null }> {
+export class Stumbled extends Component<Props, { fell: Error | null }> {
   override state = { fell: null };
 
   static getDerivedStateFromError(fell: Error) {
