@@ -26,7 +26,7 @@ ROOT = Path(__file__).resolve().parents[1]
 WATCH = """() => {
   window.measured = [];
   const verdict = document.querySelector('footer[aria-label=Verdict]')
-    ?? document.querySelector('section[aria-label="Adhesives, ranked"]');
+    ?? document.querySelector('section[aria-label="Adhesives, best first"]');
   let since = null;
   const first = !window.started;
   window.started = () => { since ??= performance.now(); };
@@ -95,7 +95,7 @@ def dragged(page: Page) -> None:
     """A spar's end dragged on a wing of sixty stations with three variants pinned up: step by step, then without a
     pause at the pace of frames."""
     page.get_by_role("combobox", name="Compare with variant").select_option(index=1)
-    box = page.get_by_role("slider", name="End of the line").bounding_box()
+    box = page.get_by_role("slider", name="End of this item").bounding_box()
     assert box
     x, y = box["x"] + 20, box["y"] + 20
     page.mouse.move(x, y)
@@ -139,14 +139,14 @@ def main() -> None:
             browser = p.chromium.launch(executable_path=os.environ["FLETCHER_CHROMIUM"], args=flags)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.goto(address)
-            page.get_by_role("link", name="Left wing half on the bench").click()
+            page.get_by_role("link", name="Left wing half on the Bench").click()
             page.get_by_text("Breaks first").first.wait_for()
             page.get_by_role("tab", name="Shape").click()
             chord = page.get_by_label("Root chord", exact=True)
             spread("chord typed to verdict redrawn", measure(page, [
                 partial(chord.fill, str(v)) for v in range(160, 200)
             ]))  # fmt: skip
-            page.get_by_role("tab", name="Load").click()
+            page.get_by_role("tab", name="Loads").click()
             speed = page.get_by_label("Speed", exact=True)
             spread("speed typed to verdict redrawn", measure(page, [
                 partial(speed.fill, str(v / 10)) for v in range(120, 160)
@@ -154,13 +154,13 @@ def main() -> None:
             page.get_by_role("tab", name="Lay-up").click()
             layup = page.get_by_role("list", name="Lay-up", exact=True)
             layup.get_by_role("button", name=re.compile("^Carbon rod")).click()
-            grip = page.get_by_role("slider", name="End of the line")
+            grip = page.get_by_role("slider", name="End of this item")
             spread("end of a spar moved by keys to verdict redrawn", measure(page, [
                 partial(grip.press, f"Shift+Arrow{way}") for way in ["Left"] * 15 + ["Right"] * 15
             ]))  # fmt: skip
             dragged(page)
             page.goto(address + "joints")
-            page.get_by_role("list", name="What can be used").wait_for()
+            page.get_by_role("list", name="Suitable adhesives").wait_for()
             held = page.get_by_label("Must hold", exact=True)
             spread("glue: need typed to ranking redrawn", measure(page, [
                 partial(held.fill, f"{v} N") for v in range(21, 51)

@@ -31,7 +31,11 @@ def write_backup(cluster: Cluster, target: Path) -> int:
     target.parent.mkdir(parents=True, exist_ok=True)
     part = target.with_name(target.name + ".part")
     part.touch(mode=0o600)
-    _pg(cluster, "pg_dump", "--format=custom", "--no-owner", "--file", str(part), "--dbname", cluster.database)
+    try:
+        _pg(cluster, "pg_dump", "--format=custom", "--no-owner", "--file", str(part), "--dbname", cluster.database)
+    except Trouble:
+        part.unlink()
+        raise
     listed = setup.run([cluster.programs / "pg_restore", "--list", part], "reading the backup")
     if "airframes_revision" not in listed:
         raise Trouble(f"the backup holds no airframes table and was not kept; what was written is {part}")
@@ -115,11 +119,11 @@ class Nightly:
 
     def look(self, cluster: Cluster) -> None:
         """Make one if the last is a day old; trouble with it is told and stops nothing."""
-        if self.folder is None or time.time() < self.next:
+        if self.folder is None or time.monotonic() < self.next:
             return
-        self.next = time.time() + 3600
+        self.next = time.monotonic() + 3600
         made = sorted(self.folder.glob(f"{_NIGHTLY}*.backup"))
-        if made and time.time() - made[-1].stat().st_mtime < _A_DAY_S:
+        if made and abs(time.time() - made[-1].stat().st_mtime) < _A_DAY_S:  # one of the future: the clock was wrong
             return
         target = self.folder / f"{_NIGHTLY}{datetime.now(UTC):%Y-%m-%d-%H%M}.backup"
         try:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import os
 import subprocess
 import sys
@@ -60,11 +61,11 @@ def test(arguments: list[str]) -> int:
             steps: list[Step] = [
                 ("ruff", [bin_ / "ruff", "check", "."], ROOT),
                 ("formatting", [bin_ / "ruff", "format", "--check", "--quiet", "."], ROOT),
-                ("types of the core", [bin_ / "mypy"], ROOT),
+                ("type check: core", [bin_ / "mypy"], ROOT),
                 ("import rules", [bin_ / "lint-imports"], ROOT),
                 ("missing migrations", [PYTHON, MANAGE, "makemigrations", "--check", "--dry-run"], ROOT),
                 ("API schema", [PYTHON, ROOT / "tools" / "api_schema.py", "--check"], ROOT),
-                ("types of the front end", [npm, "run", "--silent", "typecheck"], FRONTEND),
+                ("type check: front end", [npm, "run", "--silent", "typecheck"], FRONTEND),
                 ("eslint", [npm, "run", "--silent", "lint"], FRONTEND),
                 ("prettier", [npm, "run", "--silent", "format"], FRONTEND),
                 ("vitest", [npm, "run", "--silent", "test"], FRONTEND),
@@ -179,6 +180,12 @@ def main(arguments: list[str]) -> int:
     except Trouble as trouble:
         print(f"fletcher: {trouble}", file=sys.stderr)
         return 1
+    except OSError as error:
+        if error.errno != errno.ENOSPC:
+            raise
+        print(f"fletcher: the disk is full{f': {error.filename}' if error.filename else ''}; make room and start again",
+              file=sys.stderr)  # fmt: skip
+        return 1
     except KeyboardInterrupt:
         return 130
     print((ROOT / "fletcher").read_text().split('"""')[1].strip())
@@ -200,20 +207,27 @@ def _bench(arguments: list[str]) -> int:
     env = {**os.environ, "PYTHONPATH": str(ROOT / "src"), **NUMERIC}
     if arguments[:1] == ["kills"]:
         return subprocess.run([str(PYTHON), ROOT / "benchmarks" / "kills.py", *arguments[1:]], cwd=ROOT).returncode
+    if arguments[:1] and arguments[0] in ("load", "steady", "fair", "dear", "several"):
+        return _with_test_database([PYTHON, "-m", "benchmarks.load", *arguments], env)
     core = [a for a in arguments if a != "browser"]
     code = 0
     if core or not arguments:
         code = subprocess.run([str(PYTHON), ROOT / "benchmarks" / "run.py", *core], env=env, cwd=ROOT).returncode
     if code or (arguments and "browser" not in arguments):
         return code
+    return _with_test_database([PYTHON, ROOT / "benchmarks" / "browser.py"], env)
+
+
+def _with_test_database(command: list[str | Path], env: dict[str, str]) -> int:
+    """Run a benchmark on a database of its own that holds the demo data afresh."""
     setup.frontend_build()
     with only_one("test"):
         cluster = Cluster("test", durable=False)
         try:
             cluster.start()
-            env = {**cluster.environment(demo=True), "FLETCHER_CHROMIUM": setup.chromium() or ""}
-            for verb in (["prepare", "--static"], ["flush", "--no-input"], ["prepare"]):  # the demo data afresh
+            env = {**env, **cluster.environment(demo=True), "FLETCHER_CHROMIUM": setup.chromium() or ""}
+            for verb in (["prepare", "--static"], ["flush", "--no-input"], ["prepare"]):
                 setup.run([PYTHON, MANAGE, *verb], "preparing the database", env=env)
-            return subprocess.run([str(PYTHON), ROOT / "benchmarks" / "browser.py"], env=env, cwd=ROOT).returncode
+            return subprocess.run([str(c) for c in command], env=env, cwd=ROOT).returncode
         finally:
             cluster.stop()

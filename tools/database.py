@@ -49,6 +49,14 @@ NUMERIC = {
 """Environment of processes that compute."""
 
 
+def _why_not(log: Path, said: str) -> str:
+    """Why PostgreSQL did not start, by the end of its log."""
+    words = log.read_text(errors="replace")[-2000:] if log.is_file() else said
+    if "No space left on device" in words:
+        return f"the disk is full: make room on the disk of {log.parent}, then start again; nothing is lost."
+    return f"PostgreSQL did not start; its log is {log}. Last words: {words.strip()[-300:]}"
+
+
 class Cluster:
     """One cluster: `name` "main" keeps its data, "test" is fast and forgetful."""
 
@@ -171,7 +179,7 @@ class Cluster:
         password.write_text(secrets.token_urlsafe(24))
         password.chmod(0o600)
         self._own(password)
-        say("making a private PostgreSQL cluster")
+        say("creating a private PostgreSQL cluster")
         run(
             self._program(
                 "initdb", "-D", str(begun), "-U", "fletcher", f"--pwfile={password}",
@@ -208,7 +216,7 @@ class Cluster:
             command = self._program("pg_ctl", "-D", cluster, "-w", "-t", "60", "-l", log, "-o", options, "start")
             done = subprocess.run(command, cwd="/", stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
             if done.returncode:
-                raise Trouble(f"PostgreSQL did not start; its log is {log}. Last words: {done.stdout.strip()[-300:]}")
+                raise Trouble(_why_not(Path(log), done.stdout))
         self._started = True
         code = (
             "import psycopg,os,sys\n"
@@ -218,7 +226,7 @@ class Cluster:
             "    c.execute('create database fletcher')\n"
         )
         env = {**os.environ, "FLETCHER_DB_PASSWORD": self.password}
-        run([PYTHON, "-c", code, str(self.port)], "making the database", env=env)
+        run([PYTHON, "-c", code, str(self.port)], "creating the database", env=env)
         return running
 
     def runs(self) -> bool:

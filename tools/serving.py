@@ -108,7 +108,7 @@ class _Web:
         deadline = time.monotonic() + 60
         while not _answers(self.address):
             if self.process.poll() is not None:
-                raise Trouble("the web server ended while starting; what it said is above.")
+                raise Trouble("the web server stopped while starting; see its output above.")
             if time.monotonic() > deadline:
                 raise Trouble("the web server did not answer within a minute.")
             time.sleep(0.1)

@@ -111,7 +111,7 @@ def python_packages(tests: bool) -> None:
     mark.unlink(missing_ok=True)
     if not PYTHON.exists() or subprocess.run([PYTHON, "-m", "pip", "--version"], capture_output=True).returncode:
         shutil.rmtree(VENV, ignore_errors=True)
-        run([sys.executable, "-m", "venv", VENV], "making the Python environment")
+        run([sys.executable, "-m", "venv", VENV], "creating the Python environment")
     command: list[str | Path] = [PYTHON, "-m", "pip", "install", "--quiet", "--disable-pip-version-check"]
     run([*command, "--require-hashes", "-r", lock], "installing Python packages")
     mark.write_text(value)
@@ -121,7 +121,7 @@ def _node() -> str:
     node, npm = shutil.which("node"), shutil.which("npm")
     if node is None or npm is None:
         raise Trouble("Node.js is missing. Install Node.js 20.19 or newer (with npm), then run this again.")
-    version = run([node, "--version"], "asking Node.js for its version").strip().lstrip("v")
+    version = run([node, "--version"], "checking the Node.js version").strip().lstrip("v")
     if tuple(int(n) for n in version.split(".")[:2]) < (20, 19):
         raise Trouble(f"Node.js {version} is too old. Install 20.19 or newer, then run this again.")
     return npm

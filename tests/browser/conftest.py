@@ -40,7 +40,7 @@ def fleet(live_server, monkeypatch):
     from fletcher.server.airframes.management.commands.prepare import load_demo
     from fletcher.server.common import computing
 
-    for most in ("DEAR_EACH", "DEAR_ALL", "LIVE_EACH"):  # this server cannot see that an asker has gone
+    for most in ("DEAR_EACH", "DEAR_ALL", "LIVE_EACH", "LIVE_ALL"):  # this server cannot see that an asker has gone
         monkeypatch.setattr(computing, most, 100)
 
     load_demo()

@@ -14,9 +14,19 @@ pytestmark = pytest.mark.django_db(transaction=True)
 
 AXE = Path(__file__).resolve().parents[2] / "frontend" / "node_modules" / "axe-core" / "axe.min.js"
 VIEWS = (
-    *("Drawing", "Cut", "Plots", "Limits", "How exact", "In the hand", "Making", "Joints", "Like with like"),
+    *(
+        "Drawing",
+        "Cross-section",
+        "Plots",
+        "Headroom",
+        "Tolerances",
+        "Toughness",
+        "Cutting & forming",
+        "Joint checks",
+        "Match & scale",
+    ),
     "Variants 3",
-    "Crash",
+    "Damage",
 )
 
 
@@ -48,15 +58,15 @@ def test_no_serious_fault_on_any_place(loud_page, fleet):
     page.get_by_role("button", name="New airframe").click()
     assert faults(page) == []
     page.keyboard.press("Escape")
-    page.get_by_role("link", name="Which construction?").click()
+    page.get_by_role("link", name="Choose a construction").click()
     expect(page.get_by_role("heading", name=re.compile("wing half")).first).to_be_visible()
     assert faults(page) == []
     page.goto(fleet)
     page.get_by_role("link", name="Tern Chaser", exact=True).click()
-    expect(page.get_by_text("What that leaves of the materials")).to_be_visible()
+    expect(page.get_by_text("Material values in this environment")).to_be_visible()
     assert faults(page) == []
     open_wing(page, fleet)
-    for panel in ("Shape", "Load", "Wanted", "Lay-up"):
+    for panel in ("Shape", "Loads", "Targets", "Lay-up"):
         page.get_by_role("tab", name=panel, exact=True).click()
         assert faults(page) == []
     open_line(page, "Carbon")
@@ -70,14 +80,14 @@ def test_no_serious_fault_on_any_place(loud_page, fleet):
     saved(page)
 
 
-@pytest.mark.parametrize("colours", ["dark", "high contrast"])
+@pytest.mark.parametrize("colours", ["dark", "High contrast"])
 def test_words_stand_out_in_all_colours(loud_page, fleet, colours):
     page = loud_page
     page.goto(fleet)
     coloured(page, colours)
     assert faults(page, "color-contrast") == []
     open_wing(page, fleet)
-    for view in ("Drawing", "Limits", "Variants 3"):
+    for view in ("Drawing", "Headroom", "Variants 3"):
         page.get_by_role("tab", name=view, exact=True).click()
         page.wait_for_load_state("networkidle")
         assert faults(page, "color-contrast") == []
@@ -104,18 +114,18 @@ def test_the_whole_work_on_the_bench_is_done_by_keys(loud_page, fleet, stored):
     look at every view, pin, compare, adopt: without a pointer."""
     page = loud_page
     open_wing(page, fleet)
-    first = figure(page, "Tip bends")
+    first = figure(page, "Tip deflection")
 
     def layers():
         saved(page)
         return stored()["document"]["parts"][0]["layers"]
 
     press(page, "j")  # the first line
-    expect(page.get_by_role("slider", name="End of the line")).to_be_visible()
-    tab_to(page, "slider", "End of the line")
+    expect(page.get_by_role("slider", name="End of this item")).to_be_visible()
+    tab_to(page, "slider", "End of this item")
     press(page, "Shift+ArrowLeft", "ArrowLeft")
     assert layers()[0]["end_mm"] == 459
-    tab_to(page, "slider", "Place of the line across the chord")
+    tab_to(page, "slider", "Position along the chord")
     press(page, "ArrowDown", "ArrowDown")
     assert layers()[0]["root_percent"] == 31
     press(page, "o")
@@ -128,7 +138,7 @@ def test_the_whole_work_on_the_bench_is_done_by_keys(loud_page, fleet, stored):
     press(page, "Delete")
     assert [la["type"] for la in layers()] == ["bar", "strip", "film"]
     press(page, "n")
-    expect(page.get_by_role("menuitem", name="Pocket, hole or slit")).to_be_visible()
+    expect(page.get_by_role("menuitem", name="Cut-out: pocket, hole, slit")).to_be_visible()
     press(page, "s", "Enter")  # typing finds the item of the menu
     expect(page.get_by_role("menuitem")).to_have_count(0)
     assert [la["type"] for la in layers()] == ["bar", "strip", "film", "bar"]
@@ -138,39 +148,39 @@ def test_the_whole_work_on_the_bench_is_done_by_keys(loud_page, fleet, stored):
     assert len(layers()) == 4
     press(page, "Control+z")
     # load and cut
-    cut = page.get_by_role("slider", name="Place of the cut")
+    cut = page.get_by_role("slider", name="Cross-section position")
     at = int(cut.get_attribute("aria-valuenow") or 0)
     page.get_by_role("tab", name="Lay-up").focus()
     press(page, "Escape")
-    tab_to(page, "button", re.compile("^Keys"), back=True)
+    tab_to(page, "button", re.compile("^Keyboard shortcuts"), back=True)
     press(page, "ArrowRight", "ArrowRight")
     expect(cut).to_have_attribute("aria-valuenow", str(at + 10))
     press(page, "+", "+")
-    expect(page.get_by_text("1.20 × the load")).to_be_visible()
+    expect(page.get_by_text("1.20 × this load")).to_be_visible()
     press(page, "c")
-    expect(verdict(page)).to_contain_text("Middle bends")
-    tab_to(page, "slider", "First peg")
+    expect(verdict(page)).to_contain_text("Middle deflection")
+    tab_to(page, "slider", "First support")
     press(page, "ArrowRight")
     saved(page)
     assert stored()["document"]["parts"][0]["cases"][1]["first_support_mm"] == 61
     # every view, panel and dialog
-    tab_to(page, "button", re.compile("^Keys"), back=True)
+    tab_to(page, "button", re.compile("^Keyboard shortcuts"), back=True)
     for n, view in enumerate(VIEWS, start=1):
         press(page, str(n % 10) if n <= 10 else "x")
         expect(page.get_by_role("tab", name=view, exact=True)).to_have_attribute("data-state", "active")
-    for key, panel in (("s", "Shape"), ("f", "Load"), ("g", "Wanted"), ("l", "Lay-up")):
+    for key, panel in (("s", "Shape"), ("f", "Loads"), ("g", "Targets"), ("l", "Lay-up")):
         press(page, key)
         expect(page.get_by_role("tab", name=panel, exact=True)).to_have_attribute("data-state", "active")
     press(page, "?")
-    expect(page.get_by_role("dialog", name="Keys on the Bench")).to_be_visible()
+    expect(page.get_by_role("dialog", name="Keyboard shortcuts: Bench")).to_be_visible()
     press(page, "Escape", "w")
     expect(page.get_by_role("dialog")).to_contain_text("Working")
     press(page, "Escape", "h")
-    expect(page.get_by_role("dialog", name="All states of this airframe")).to_contain_text("Left wing half")
+    expect(page.get_by_role("dialog", name="History of this airframe")).to_contain_text("Left wing half")
     press(page, "Escape", "p")
     expect(page.get_by_role("tab", name="Variants 4")).to_be_visible()
     press(page, "0")
-    tab_to(page, "button", "Adopt No tape below")
+    tab_to(page, "button", "Use this No tape on lower face")
     press(page, "Enter")
     assert [la["type"] for la in layers()] == ["bar", "film"]
 
@@ -179,13 +189,13 @@ def test_single_keys_can_be_switched_off(loud_page, fleet, stored):
     page = loud_page
     open_wing(page, fleet)
     page.get_by_role("button", name="Units, colours and keys").click()
-    keys = page.get_by_role("checkbox", name="Single keys do things")
+    keys = page.get_by_role("checkbox", name="Single-key shortcuts")
     keys.click()
     expect(keys).not_to_be_checked()
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Keys", exact=True).focus()
+    page.get_by_role("button", name="Keyboard shortcuts", exact=True).focus()
     press(page, "j", "o")
-    expect(page.get_by_role("slider", name="End of the line")).to_have_count(0)
+    expect(page.get_by_role("slider", name="End of this item")).to_have_count(0)
     saved(page)
     assert all(la["enabled"] for la in stored()["document"]["parts"][0]["layers"])
 
@@ -194,8 +204,8 @@ def test_keys_typed_into_a_field_do_nothing_else(loud_page, fleet, stored):
     page = loud_page
     open_wing(page, fleet)
     page.get_by_role("tab", name="Shape").click()
-    page.get_by_label("Name of the part", exact=True).fill("")
-    page.get_by_label("Name of the part", exact=True).press_sequentially("dopj 7?")
+    page.get_by_label("Part name", exact=True).fill("")
+    page.get_by_label("Part name", exact=True).press_sequentially("dopj 7?")
     saved(page)
     part = stored()["document"]["parts"][0]
     assert part["name"] == "dopj 7?"

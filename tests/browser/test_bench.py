@@ -15,7 +15,7 @@ pytestmark = pytest.mark.django_db(transaction=True)
 
 def open_wing(page: Page, fleet: str) -> None:
     page.goto(fleet)
-    page.get_by_role("link", name="Left wing half on the bench").click()
+    page.get_by_role("link", name="Left wing half on the Bench").click()
     expect(verdict(page)).to_contain_text("Breaks first")
 
 
@@ -55,9 +55,9 @@ def test_from_the_shelf_to_a_bending_wing(loud_page, fleet, stored):
     open_wing(page, fleet)
     expected = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
     expect(verdict(page)).to_contain_text(expected.first.sentence)
-    assert figure(page, "Tip bends") == pytest.approx(expected.deflection_mm.typ, rel=0.01)
+    assert figure(page, "Tip deflection") == pytest.approx(expected.deflection_mm.typ, rel=0.01)
     assert figure(page, MARGIN) == pytest.approx(expected.verdict.margin.typ, rel=0.01)
-    expect(page.get_by_role("group", name="Cut at 210 mm from the root")).to_be_visible()
+    expect(page.get_by_role("group", name="Cross-section 210 mm from root")).to_be_visible()
     for line in expected.lines:
         expect(page.get_by_role("listitem").filter(has_text=line.label).first).to_contain_text("g")
 
@@ -66,20 +66,20 @@ def test_every_field_of_the_shape_is_computed_and_stored_without_a_button(loud_p
     page = loud_page
     open_wing(page, fleet)
     page.get_by_role("tab", name="Shape").click()
-    before = figure(page, "Tip bends")
+    before = figure(page, "Tip deflection")
     fill(page, "Root chord", "8 in")
     fill(page, "Tip chord", "15cm")
     fill(page, "Root thickness", "26")
-    fill(page, "Tip set back", "1/2 in")
+    fill(page, "Tip sweep-back", "1/2 in")
     page.get_by_label("Core", exact=True).select_option("epp_45")
     expect(verdict(page)).not_to_contain_text(f"{before:g} mm")
-    fill(page, "All-up mass of the airframe", "1 kg")
+    fill(page, "All-up mass", "1 kg")
     saved(page)
     part = stored()["document"]["parts"][0]
     assert (part["root_chord_mm"], part["tip_chord_mm"], part["root_thickness_mm"]) == (203.2, 150, 26)
     assert (part["tip_setback_mm"], part["foam"]) == (12.7, "epp_45")
     assert stored()["document"]["all_up_mass_g"] == 1000
-    assert figure(page, "Tip bends") < before
+    assert figure(page, "Tip deflection") < before
     page.reload()
     page.get_by_role("tab", name="Shape").click()
     expect(page.get_by_label("Root chord", exact=True)).to_have_value("203.2 mm")
@@ -90,7 +90,7 @@ def test_a_new_span_carries_the_lay_up_along(loud_page, fleet, stored):
     page = loud_page
     open_wing(page, fleet)
     page.get_by_role("tab", name="Shape").click()
-    fill(page, "Span of this part", "1200 mm")
+    fill(page, "Span", "1200 mm")
     saved(page)
     part = stored()["document"]["parts"][0]
     assert part["layers"][0]["end_mm"] == 940
@@ -100,19 +100,19 @@ def test_a_new_span_carries_the_lay_up_along(loud_page, fleet, stored):
 def test_bars_strips_and_film_are_changed_added_and_taken_out(loud_page, fleet, stored):
     page = loud_page
     open_wing(page, fleet)
-    soft = figure(page, "Tip bends")
+    soft = figure(page, "Tip deflection")
     open_line(page, "Carbon rod 3 mm")
-    page.get_by_label("Bar", exact=True).select_option("carbon_rod_4")
+    page.get_by_label("Spar", exact=True).select_option("carbon_rod_4")
     fill(page, "To", "600")
     expect(page.get_by_role("button", name=re.compile("^Carbon rod 4 mm"))).to_contain_text("full length")
     saved(page)
-    assert figure(page, "Tip bends") < soft
-    page.get_by_role("checkbox", name="Carbon rod 4 mm is in").uncheck()
+    assert figure(page, "Tip deflection") < soft
+    page.get_by_role("checkbox", name="Include Carbon rod 4 mm").uncheck()
     saved(page)
-    assert figure(page, "Tip bends") > 3 * soft
-    page.get_by_role("button", name="Take out").click()
-    page.get_by_role("button", name="Add a line").click()
-    page.get_by_role("menuitem", name="Strip of tape or cloth").click()
+    assert figure(page, "Tip deflection") > 3 * soft
+    page.get_by_role("button", name="Remove").click()
+    page.get_by_role("button", name="Add to lay-up").click()
+    page.get_by_role("menuitem", name="Tape or cloth strip").click()
     page.get_by_label("Material", exact=True).select_option("carbon_ud_50")
     fill(page, "Width", "12")
     fill(page, "Plies", "2")
@@ -125,18 +125,18 @@ def test_bars_strips_and_film_are_changed_added_and_taken_out(loud_page, fleet, 
 def test_the_bench_case_is_a_shaft_on_two_pegs(loud_page, fleet, stored):
     page = loud_page
     open_wing(page, fleet)
-    page.get_by_role("radio", name="Bench, weight in the middle").click()
-    expect(verdict(page)).to_contain_text("Middle bends")
-    one = figure(page, "Middle bends")
-    page.get_by_role("tab", name="Load").click()
-    expect(page.get_by_text("Hanging weights fall")).to_be_visible()
-    fill(page, "Weight", "2 kg")
-    expect(verdict(page)).to_contain_text("Middle bends")
+    page.get_by_role("radio", name="Bench: mid-span weight").click()
+    expect(verdict(page)).to_contain_text("Middle deflection")
+    one = figure(page, "Middle deflection")
+    page.get_by_role("tab", name="Loads").click()
+    expect(page.get_by_text("Hung weights fall")).to_be_visible()
+    fill(page, "Hung mass", "2 kg")
+    expect(verdict(page)).to_contain_text("Middle deflection")
     saved(page)
-    assert figure(page, "Middle bends") == pytest.approx(2 * one, rel=0.01)
+    assert figure(page, "Middle deflection") == pytest.approx(2 * one, rel=0.01)
     page.reload()
-    expect(verdict(page)).to_contain_text("Middle bends")
-    assert figure(page, "Middle bends") == pytest.approx(2 * one, rel=0.01)
+    expect(verdict(page)).to_contain_text("Middle deflection")
+    assert figure(page, "Middle deflection") == pytest.approx(2 * one, rel=0.01)
     assert stored()["document"]["parts"][0]["cases"][1]["weight_g"] == 2000
 
 
@@ -145,14 +145,14 @@ def test_a_plain_plank_is_made_and_tested(loud_page, fleet, stored):
     page.goto(fleet)
     shelf = page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="Reed Warden"))
     shelf.get_by_role("button", name="Add a part").click()
-    page.get_by_role("radio", name=re.compile("Plain plank")).check()
-    fill(page, "Name of the part", "Scrap two")
-    page.get_by_role("button", name="Put it on the bench").click()
+    page.get_by_role("radio", name=re.compile("Plain test plank")).check()
+    fill(page, "Part name", "Scrap two")
+    page.get_by_role("button", name="Create part").click()
     expect(page.get_by_role("heading", name=re.compile("Scrap two"))).to_be_visible()
     expect(verdict(page)).to_contain_text("Foam cracks on the lower face")
     assert stored()["document"]["parts"][-1]["name"] == "Scrap two"
-    page.get_by_role("link", name="Fletcher, to the shelf").click()
-    expect(page.get_by_role("link", name="Scrap two on the bench")).to_be_visible()
+    page.get_by_role("link", name="Fletcher home: go to the Shelf").click()
+    expect(page.get_by_role("link", name="Scrap two on the Bench")).to_be_visible()
 
 
 def test_a_new_airframe_from_a_construction(loud_page, fleet):
@@ -160,9 +160,9 @@ def test_a_new_airframe_from_a_construction(loud_page, fleet):
     page.goto(fleet)
     page.get_by_role("button", name="New airframe").click()
     page.get_by_role("radio", name=re.compile("Flat-plate")).check()
-    fill(page, "Name of the airframe", "Sand Piper")
-    fill(page, "All-up flying mass", "260 g")
-    page.get_by_role("button", name="Put it on the bench").click()
+    fill(page, "Airframe name", "Sand Piper")
+    fill(page, "All-up mass", "260 g")
+    page.get_by_role("button", name="Create part").click()
     expect(verdict(page)).to_contain_text("Breaks first")
     page.goto(fleet)
     expect(page.get_by_role("heading", name="Sand Piper")).to_be_visible()
@@ -174,10 +174,10 @@ def test_a_new_airframe_from_a_construction(loud_page, fleet):
         ("Shape", "Root thickness", "150", "at most 72 mm"),
         ("Shape", "Tip chord", "0", "must be at least 5"),
         ("Shape", "Root chord", "-20 mm", "must be at least 5"),
-        ("Shape", "Span of this part", "12 g", "Needs a length"),
-        ("Shape", "Span of this part", "NaN", "Needs a length"),
-        ("Shape", "Span of this part", "1e12", "must be at most 5000"),
-        ("Load", "Speed", "900", "must be at most 120"),
+        ("Shape", "Span", "12 g", "Enter a length"),
+        ("Shape", "Span", "NaN", "Enter a length"),
+        ("Shape", "Span", "1e12", "must be at most 5000"),
+        ("Loads", "Speed", "900", "must be at most 120"),
     ],
 )
 def test_an_impossible_value_is_named_at_its_field_and_the_last_drawing_stays(
@@ -185,7 +185,7 @@ def test_an_impossible_value_is_named_at_its_field_and_the_last_drawing_stays(
 ):
     page = loud_page
     open_wing(page, fleet)
-    before, kept = figure(page, "Tip bends"), stored()
+    before, kept = figure(page, "Tip deflection"), stored()
     page.get_by_role("tab", name=tab).click()
     field = page.get_by_label(label, exact=True)
     good = field.input_value()
@@ -193,7 +193,7 @@ def test_an_impossible_value_is_named_at_its_field_and_the_last_drawing_stays(
     expect(field).to_have_attribute("aria-invalid", "true")
     expect(page.get_by_text(says).first).to_be_visible()
     expect(page.get_by_role("group", name="Left wing half, drawn to scale")).to_be_visible()
-    assert figure(page, "Tip bends") == before
+    assert figure(page, "Tip deflection") == before
     assert stored() == kept
     field.fill(good)
     expect(field).not_to_have_attribute("aria-invalid", "true")
@@ -203,7 +203,7 @@ def test_an_impossible_value_is_named_at_its_field_and_the_last_drawing_stays(
 def test_undo_and_redo_reach_across_a_reload(loud_page, fleet, stored):
     page = loud_page
     page.goto(fleet)
-    page.get_by_role("link", name="Folded wing half on the bench").click()
+    page.get_by_role("link", name="Folded wing half on the Bench").click()
     expect(page.get_by_role("button", name="Undo")).to_be_disabled()
     page.get_by_role("tab", name="Shape").click()
     fill(page, "Root chord", "190")
@@ -233,11 +233,11 @@ def test_two_windows_never_overwrite_each_other_silently(loud_page, fleet, store
     saved(page)
     other.get_by_role("tab", name="Shape").click()
     fill(other, "Tip chord", "130")
-    dialog = other.get_by_role("dialog", name="This airframe was changed elsewhere")
+    dialog = other.get_by_role("dialog", name="Changed in another window")
     expect(dialog).to_contain_text("tip chord mm")
     expect(dialog).to_contain_text("root chord mm")
     assert stored()["document"]["parts"][0]["tip_chord_mm"] == 140
-    dialog.get_by_role("button", name="Take the other").click()
+    dialog.get_by_role("button", name="Use theirs").click()
     expect(other.get_by_label("Root chord", exact=True)).to_have_value("190 mm")
     expect(other.get_by_label("Tip chord", exact=True)).to_have_value("140 mm")
 
@@ -257,11 +257,11 @@ def test_typing_while_the_server_is_away_is_kept_and_sent_later(page, fleet, sto
 def test_the_cut_moves_by_keys_and_by_pointer(loud_page, fleet):
     page = loud_page
     open_wing(page, fleet)
-    cut = page.get_by_role("slider", name="Place of the cut")
+    cut = page.get_by_role("slider", name="Cross-section position")
     cut.focus()
     for key, place in (("Home", 0), ("ArrowRight", 5), ("Shift+ArrowRight", 30), ("End", 600), ("ArrowLeft", 595)):
         page.keyboard.press(key)
-        expect(page.get_by_role("group", name=f"Cut at {place} mm from the root")).to_be_visible()
+        expect(page.get_by_role("group", name=f"Cross-section {place} mm from root")).to_be_visible()
     box = page.get_by_role("group", name="Left wing half, drawn to scale").bounding_box()
     assert box
     page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)

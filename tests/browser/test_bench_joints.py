@@ -22,30 +22,30 @@ def test_a_joint_is_put_in_becomes_the_verdict_and_is_helped_by_one_press(loud_p
     page = loud_page
     open_wing(page, fleet)
     before = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
-    page.get_by_role("button", name="Add a line").click()
-    page.get_by_role("menuitem", name="Joint across: butt, scarf, braces").click()
-    page.get_by_label("What ends here", exact=True).select_option("all")
-    fill(page, "Place, from the root", "60 mm")
+    page.get_by_role("button", name="Add to lay-up").click()
+    page.get_by_role("menuitem", name="Butt or scarf joint").click()
+    page.get_by_label("What is joined here", exact=True).select_option("all")
+    fill(page, "Position from root", "60 mm")
     saved(page)
     document = Airframe.model_validate(stored()["document"])
     assert document.parts[0].layers[-1].joint.braces[0].stock == "birchply_1.5"
     now = estimate(document, "wing", "pull-up")
     assert now.first.line_id == document.parts[0].layers[-1].id and now.breaks_at.typ < before.breaks_at.typ
     expect(verdict(page)).to_contain_text(now.first.sentence)
-    view(page, "Joints")
+    view(page, "Joint checks")
     sheet = page.get_by_role("region", name="Butt joint with braces")
     told = joint_sheets(document, document.parts[0])[0]
     for way in told.ways[:3]:
         expect(sheet).to_contain_text(way.says)
     expect(sheet.get_by_role("img", name=re.compile("after 5 min"))).to_be_visible()
     assert faults(page) == []
-    sheet.get_by_role("button", name=f"Do it: {told.helps[0].says}").click()
+    sheet.get_by_role("button", name=f"Apply: {told.helps[0].says}").click()
     saved(page)
     helped = Airframe.model_validate(stored()["document"])
     assert helped.parts[0].layers[-1] == told.helps[0].layer
     assert joint_sheets(helped, helped.parts[0])[0].holds.typ == pytest.approx(told.helps[0].holds, rel=0.02)
     # an impossible brace is told at its field, and the last good state stays
-    fill(page, "To each side", "900 mm")
+    fill(page, "Length each side", "900 mm")
     expect(page.get_by_role("main")).to_contain_text("reaches out of the part: at most 60 mm")
     assert stored()["document"]["parts"][0]["layers"][-1] == helped.parts[0].layers[-1].model_dump(mode="json")
 
@@ -53,18 +53,18 @@ def test_a_joint_is_put_in_becomes_the_verdict_and_is_helped_by_one_press(loud_p
 def test_glue_under_a_spar_is_named_and_its_age_counts(loud_page, fleet, stored):
     page = loud_page
     open_wing(page, fleet)
-    page.get_by_role("button", name="Add a line").click()
-    page.get_by_role("menuitem", name="Glue under a line").click()
-    page.get_by_label("What is glued", exact=True).select_option("spar")
+    page.get_by_role("button", name="Add to lay-up").click()
+    page.get_by_role("menuitem", name="Glue under an item").click()
+    page.get_by_label("Glued item", exact=True).select_option("spar")
     page.get_by_label("Adhesive", exact=True).select_option("epoxy_30min")
-    fill(page, "Minutes since closed", "30")
+    fill(page, "Minutes since closing", "30")
     saved(page)
-    expect(verdict(page)).to_contain_text("Glue line: the glue under Carbon rod")
+    expect(verdict(page)).to_contain_text("Glue line: glue under Carbon rod")
     green = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up").breaks_at.typ
-    fill(page, "Minutes since closed", "")
+    fill(page, "Minutes since closing", "")
     saved(page)
     # left to cure it is better; that it holds less than the foam, as on this slick foam, is its own answer
-    expect(verdict(page)).not_to_contain_text("Glue line: the glue under Carbon rod")
+    expect(verdict(page)).not_to_contain_text("Glue line: glue under Carbon rod")
     cured = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
     assert cured.breaks_at.typ > green
     expect(verdict(page)).to_contain_text(cured.first.sentence)
@@ -77,11 +77,11 @@ def test_a_hinge_and_horn_of_a_surface_are_judged_where_it_is_held_deflected(lou
     airframe = Airframe.model_validate(stored()["document"])
     part = next(p for p in airframe.parts if p.kind == "surface")
     hinge, horn = joint_sheets(airframe, part)
-    view(page, "Joints")
+    view(page, "Joint checks")
     for told in (hinge, horn):
         expect(page.get_by_role("region", name=told.title)).to_contain_text(told.ways[0].says)
     expect(page.get_by_role("region", name=hinge.title)).to_contain_text("Both throws are free")
     open_line(page, "Film hinge on top")
-    page.get_by_label("Turns at the", exact=True).select_option("bottom")
-    fill(page, "Edges lean apart by", "0°")
+    page.get_by_label("Hinge line at", exact=True).select_option("bottom")
+    fill(page, "Bevel angle, total", "0°")
     expect(page.get_by_role("region", name=hinge.title)).to_contain_text("Binds")

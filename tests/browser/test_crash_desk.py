@@ -27,7 +27,7 @@ pytestmark = pytest.mark.django_db(transaction=True)
 def desk(page: Page, fleet: str, tab: str | None = None) -> None:
     page.goto(f"{fleet}/crash")
     page.get_by_role("link", name="Wing, right of Dunlin Post").click()
-    expect(page.get_by_role("tablist", name="Steps")).to_be_visible()
+    expect(page.get_by_role("tablist", name="Crash desk sections")).to_be_visible()
     if tab is not None:
         page.get_by_role("tab", name=re.compile(f"^{tab}")).click()
 
@@ -39,7 +39,7 @@ def answered(response: Response) -> Mending:
 
 def weighed(page: Page) -> None:
     """The search has ended."""
-    expect(page.get_by_text("repairs considered")).to_be_visible(timeout=60_000)
+    expect(page.get_by_text("repairs tried")).to_be_visible(timeout=60_000)
 
 
 def saved(page: Page) -> None:
@@ -54,8 +54,8 @@ def test_repairs_stand_beside_each_other_with_the_figures_of_the_core(loud_page,
     airframe = Airframe.model_validate(stored("Dunlin Post")["document"])
     part = airframe.parts[0]
     answer = answered(told.value)
-    expect(page.get_by_text("repairs considered")).to_have_text(f"{answer.considered} repairs considered")
-    table = page.get_by_role("table", name="Repairs beside each other")
+    expect(page.get_by_text("repairs tried")).to_have_text(f"{answer.considered} repairs tried")
+    table = page.get_by_role("table", name="Repairs compared")
     for option in answer.options:
         row = (
             table.get_by_role("row")
@@ -67,15 +67,15 @@ def test_repairs_stand_beside_each_other_with_the_figures_of_the_core(loud_page,
     name, recipe = crash_candidates()[1]
     own = computed(airframe, part, recipe, MendWish()).option
     table.get_by_role("button", name=re.compile(f"^“{name}”")).click()
-    sheet = page.get_by_role("region", name="The repair in full")
+    sheet = page.get_by_role("region", name="Repair details")
     expect(sheet).to_contain_text(own.weak_says)
-    case = sheet.get_by_role("row", name=re.compile("^Pull-up in the air"))
+    case = sheet.get_by_role("row", name=re.compile("^Pull-up"))
     expect(case).to_contain_text(f"{own.cases[0].then.typ:.3g} ×")
     for fix in own.fixes:
         expect(sheet).to_contain_text(fix.says)
-    sheet.get_by_text("The work in order").click()
-    steps = sheet.get_by_role("list", name="Operations").get_by_role("listitem")
-    expect(steps.filter(has_text="Make safe and measure")).to_contain_text("Battery out")
+    sheet.get_by_text(re.compile(r"^Steps \(\d+\)$")).click()
+    steps = sheet.get_by_role("list", name="Steps").get_by_role("listitem")
+    expect(steps.filter(has_text="Make safe and measure")).to_contain_text("Remove the battery")
     assert faults(page) == []
 
 
@@ -83,9 +83,9 @@ def test_a_wish_changes_the_search_and_a_wrong_one_is_named(loud_page, fleet):
     page = loud_page
     desk(page, fleet)
     weighed(page)
-    fill(page, "Next launch in, minutes", "2")
+    fill(page, "Next launch in, min", "2")
     expect(page.get_by_role("alert")).to_contain_text("fly_in_min")
-    page.get_by_text("At hand:").click()
+    page.get_by_text("Field box:").click()
     for name in ("Hot-melt, low-temperature", "Bamboo skewer 3 mm", "Foam-safe clear contact adhesive"):
         page.get_by_label(name, exact=True).check()
     hand = ["hotmelt_low", "bamboo_skewer_3", "contact_foamsafe_clear"]
@@ -100,25 +100,25 @@ def test_a_wish_changes_the_search_and_a_wrong_one_is_named(loud_page, fleet):
         )
 
     with page.expect_response(asked) as told:
-        fill(page, "Next launch in, minutes", "240")
+        fill(page, "Next launch in, min", "240")
     weighed(page)
     expect(page.get_by_role("alert")).to_have_count(0)
     answer = answered(told.value)
-    expect(page.get_by_text("repairs considered")).to_have_text(f"{answer.considered} repairs considered")
+    expect(page.get_by_text("repairs tried")).to_have_text(f"{answer.considered} repairs tried")
     quick = next(o for o in answer.options if "quick" in o.kinds)
-    row = page.get_by_role("row").filter(has_text="By the next launch").filter(has_text=quick.says)
+    row = page.get_by_role("row").filter(has_text="By next launch").filter(has_text=quick.says)
     expect(row.first).to_be_visible()
     # kept on this machine
     page.reload()
-    expect(page.get_by_text("At hand: 3 things")).to_be_visible()
+    expect(page.get_by_text("Field box: 3 items")).to_be_visible()
 
 
 def test_the_search_can_be_stopped(loud_page, fleet):
     page = loud_page
-    desk(page, fleet, "Mend")
+    desk(page, fleet, "Repair")
     page.get_by_role("button", name="Stop").click()
-    expect(page.get_by_role("progressbar", name="Search for repairs")).to_have_count(0)
-    expect(page.get_by_text("repairs considered")).to_have_count(0)
+    expect(page.get_by_role("progressbar", name="Repair search progress")).to_have_count(0)
+    expect(page.get_by_text("repairs tried")).to_have_count(0)
     # kept candidates are told all the same
     expect(page.get_by_role("button", name=re.compile("^“Skewer and hot-melt”"))).to_be_visible()
 
@@ -130,10 +130,10 @@ def test_an_adopted_repair_is_worked_through_and_recorded(loud_page, fleet, stor
     page.get_by_role("button", name=re.compile(f"^“{name}”")).click(timeout=120_000)
     before = Airframe.model_validate(stored("Dunlin Post")["document"])
     own = computed(before, before.parts[0], recipe, MendWish()).option
-    expect(page.get_by_role("region", name="The repair in full")).to_contain_text(own.weak_says)
-    page.get_by_role("button", name="Adopt this repair").click()
-    work = page.get_by_role("region", name="Work")
-    expect(work.get_by_role("status")).to_have_text(f"{len(own.operations)} of {len(own.operations)} to do")
+    expect(page.get_by_role("region", name="Repair details")).to_contain_text(own.weak_says)
+    page.get_by_role("button", name="Choose this repair").click()
+    work = page.get_by_role("region", name="Repair steps")
+    expect(work.get_by_role("status")).to_have_text(f"{len(own.operations)} of {len(own.operations)} steps left")
     after = Airframe.model_validate(stored("Dunlin Post")["document"])
     assert after.parts[0] == own.part and after.parts[1] == before.parts[1]
     bend = next(c for c in own.checks if c.what == "Bend")
@@ -143,8 +143,8 @@ def test_an_adopted_repair_is_worked_through_and_recorded(loud_page, fleet, stor
     for number in range(1, len(own.operations) + 1):
         work.get_by_label(f"done: step {number}", exact=True).check()
     expect(work.get_by_role("status")).to_have_text("checks still open")
-    standing = page.get_by_role("complementary", name="As it stands")
-    expect(standing).to_contain_text("Being mended")
+    standing = page.get_by_role("complementary", name="Current state")
+    expect(standing).to_contain_text("In repair")
     for c in own.checks:
         value = 0.0 if c.mended is None else c.mended.typ
         with page.expect_response(re.compile("/checks/")) as put:
@@ -154,7 +154,7 @@ def test_an_adopted_repair_is_worked_through_and_recorded(loud_page, fleet, stor
             "✓ passes"
         )
     expect(work.get_by_role("status")).to_have_text("✓ all done, every check passed")
-    expect(standing).not_to_contain_text("Being mended")
+    expect(standing).not_to_contain_text("In repair")
     fill(work, "Twist, measured", "3")
     expect(work.get_by_role("status")).to_have_text("✕ a check failed: do not fly")
     expect(standing).to_contain_text("Do not fly: a check failed, twist")
@@ -168,8 +168,8 @@ def test_an_adopted_repair_is_worked_through_and_recorded(loud_page, fleet, stor
     saved(page)
     fill(work, "Twist, measured", "0.5")
     expect(work.get_by_role("status")).to_have_text("✓ all done, every check passed")
-    page.get_by_role("tab", name="Record").click()
-    line = page.get_by_role("list", name="Time line").get_by_role("listitem")
+    page.get_by_role("tab", name="Log").click()
+    line = page.get_by_role("list", name="Entries").get_by_role("listitem")
     expect(line.first).to_contain_text("All done")
     expect(line.nth(1)).to_contain_text(own.says)
     page.get_by_role("button", name="Undo").click()
@@ -179,16 +179,16 @@ def test_an_adopted_repair_is_worked_through_and_recorded(loud_page, fleet, stor
 
 def test_marks_are_pulled_along_the_plan_and_undone(loud_page, fleet, stored):
     page = loud_page
-    desk(page, fleet, "What broke")
-    grip = page.get_by_role("slider", name="Place of mark 2, Crack")
+    desk(page, fleet, "Damage")
+    grip = page.get_by_role("slider", name="Position of mark 2, Crack")
     grip.focus()
     page.keyboard.press("Shift+ArrowRight")
     page.keyboard.press("ArrowLeft")
     saved(page)
     marks = stored("Dunlin Post")["document"]["parts"][0]["damage"]
     assert marks[1]["at_mm"] == 398 + 10 - 1
-    expect(page.get_by_label("Place, from the root", exact=True).first).to_have_value("407 mm")
-    box = page.get_by_role("slider", name="Place of mark 4, Peeled skin or strip").bounding_box()
+    expect(page.get_by_label("Position from root", exact=True).first).to_have_value("407 mm")
+    box = page.get_by_role("slider", name="Position of mark 4, Peeled skin or tape").bounding_box()
     page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 8)
     page.mouse.down()
     page.mouse.move(box["x"] - 60, box["y"] + 8, steps=5)
@@ -209,7 +209,7 @@ def test_marks_are_pulled_along_the_plan_and_undone(loud_page, fleet, stored):
     stretched = stored("Dunlin Post")["document"]["parts"][0]["damage"][3]
     assert stretched["end_mm"] == pulled["end_mm"] + 10
     assert stretched["start_mm"] == stretched["end_mm"] - 2
-    standing = page.get_by_role("complementary", name="As it stands")
+    standing = page.get_by_role("complementary", name="Current state")
     airframe = Airframe.model_validate(stored("Dunlin Post")["document"])
     expect(standing).to_contain_text(what_is_left(airframe, airframe.parts[0]).says)
     assert faults(page) == []
@@ -217,25 +217,25 @@ def test_marks_are_pulled_along_the_plan_and_undone(loud_page, fleet, stored):
 
 def test_the_record_warns_and_toughening_is_put_in(loud_page, fleet, stored):
     page = loud_page
-    desk(page, fleet, "Record")
+    desk(page, fleet, "Log")
     told = page.get_by_role("list", name="Findings").get_by_role("listitem")
     for finding in findings(crash_record()):
         expect(told.filter(has_text=finding.says)).to_have_count(1)
     assert faults(page) == []
     # a pole at full speed goes right through, whatever is laid on; a flat landing is another matter
     expect(page.get_by_text("Nothing that was tried helps against this.")).to_be_visible()
-    page.get_by_label("Against", exact=True).select_option(label="Flat on the ground")
-    tough = page.get_by_role("list", name="Toughening").get_by_role("listitem").first
-    expect(tough).to_contain_text(re.compile(r"breaks at [\d.]+ × the blow \([\d.]+–[\d.]+, before [\d.]+\)"))
+    page.get_by_label("Crash type", exact=True).select_option(label="Flat on the ground")
+    tough = page.get_by_role("list", name="Ways to toughen it").get_by_role("listitem").first
+    expect(tough).to_contain_text(re.compile(r"breaks at [\d.]+ × the impact \([\d.]+–[\d.]+, before [\d.]+\)"))
     lines = len(stored("Dunlin Post")["document"]["parts"][0]["layers"])
     tough.get_by_role("button").click()
     saved(page)
     assert len(stored("Dunlin Post")["document"]["parts"][0]["layers"]) == lines + 1
-    form = page.get_by_role("form", name="Write it down")
+    form = page.get_by_role("form", name="Add entry")
     form.get_by_label("What happened", exact=True).select_option("flat")
-    form.get_by_label("In words", exact=True).fill("Landed in the reeds")
-    form.get_by_role("button", name="Put it on the time line").click()
-    first = page.get_by_role("list", name="Time line").get_by_role("listitem").first
+    form.get_by_label("Notes", exact=True).fill("Landed in the reeds")
+    form.get_by_role("button", name="Add to log").click()
+    first = page.get_by_role("list", name="Entries").get_by_role("listitem").first
     expect(first).to_contain_text("Landed in the reeds")
 
 
@@ -243,16 +243,16 @@ def test_a_slip_is_weighed_and_marked(loud_page, fleet, stored):
     page = loud_page
     page.goto(f"{fleet}/crash")
     page.get_by_role("link", name="Wing, left of Dunlin Post").click()
-    page.get_by_role("tab", name="Slips").click()
-    section = page.get_by_role("region", name="Slips and rework")
+    page.get_by_role("tab", name="Build mistakes").click()
+    section = page.get_by_role("region", name="Build mistakes")
     section.get_by_label("What went wrong", exact=True).select_option("weak_spot")
-    expect(section).to_contain_text("swelled back by warmth")
+    expect(section).to_contain_text("swelled back with heat")
     section.get_by_label("What went wrong", exact=True).select_option("hinge_cut")
-    expect(section).to_contain_text("needs a hinge of this part at that place")
+    expect(section).to_contain_text("needs a hinge at that position")
     section.get_by_label("What went wrong", exact=True).select_option("nick")
-    expect(section.get_by_role("table", name="Remedies")).to_contain_text("glue worked in")
+    expect(section.get_by_role("table", name="Fixes")).to_contain_text("glue worked into the crack")
     assert faults(page) == []
-    section.get_by_role("button", name="Mark it on the part").click()
+    section.get_by_role("button", name="Mark on part").click()
     saved(page)
     (mark,) = stored("Dunlin Post")["document"]["parts"][1]["damage"]
     assert mark["kind"] == "crack" and mark["at_mm"] == 300
@@ -260,15 +260,15 @@ def test_a_slip_is_weighed_and_marked(loud_page, fleet, stored):
 
 def test_a_picture_is_put_to_a_mark(loud_page, fleet):
     page = loud_page
-    desk(page, fleet, "What broke")
-    section = page.get_by_role("region", name="Pictures at the marks")
-    section.get_by_label("At the mark", exact=True).select_option(label="2 Crack")
+    desk(page, fleet, "Damage")
+    section = page.get_by_role("region", name="Photos of the damage")
+    section.get_by_label("For mark", exact=True).select_option(label="2 Crack")
     out = io.BytesIO()
     Image.new("RGB", (300, 200), (120, 90, 50)).save(out, "PNG")
-    chooser = section.get_by_label("Put a picture")
+    chooser = section.get_by_label("Add photo")
     chooser.set_input_files({"name": "c.png", "mimeType": "image/png", "buffer": out.getvalue()})
-    expect(section.get_by_role("img", name="Picture at mark 2 Crack")).to_be_visible()
-    section.get_by_role("button", name="take out the picture at 2 Crack").click()
+    expect(section.get_by_role("img", name="Photo of mark 2 Crack")).to_be_visible()
+    section.get_by_role("button", name="remove the photo of 2 Crack").click()
     expect(section.get_by_role("img")).to_have_count(0)
 
 
@@ -281,13 +281,13 @@ def test_a_step_that_is_not_stored_is_not_ticked_and_a_note_is_not_wiped(page, f
     first = f"/api/crash/jobs/{job['id']}/tasks/1"
     noted = client.put(first, {"done": False, "note": "glue from the old tin"}, content_type="application/json")
     assert noted.status_code == 200
-    desk(page, fleet, "Work")
+    desk(page, fleet, "Steps")
     step = page.get_by_label("done: step 1", exact=True)
     page.route(f"**{first}", lambda route: route.fulfill(status=503, body="{}"))
     step.click()
     expect(page.get_by_role("alert")).to_contain_text("Step 1 was not changed")
     expect(step).not_to_be_checked()
-    expect(page.get_by_text(re.compile(r"^(\d+) of \1 to do$"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"^(\d+) of \1 steps left$"))).to_be_visible()
     page.unroute(f"**{first}")
     step.click()
     expect(page.get_by_role("alert")).to_have_count(0)
@@ -306,12 +306,12 @@ def test_what_is_still_whole_is_asked_and_answered_before_anything_is_trusted(lo
     page = loud_page
     page.goto(f"{fleet}/crash")
     page.get_by_role("link", name="Wing, left of Dunlin Post").click()
-    page.get_by_role("tab", name=re.compile("^What broke")).click()
+    page.get_by_role("tab", name=re.compile("^Damage")).click()
     page.get_by_role("button", name="Mark damage").click()
     page.get_by_role("menuitem", name="Snapped right through").click()
     rod = page.get_by_role("radiogroup", name="Carbon rod 3 mm: is it whole?")
     expect(rod.get_by_label("not seen")).to_be_checked()
-    standing = page.get_by_role("complementary", name="As it stands")
+    standing = page.get_by_role("complementary", name="Current state")
     expect(standing).to_contain_text("Do not fly: broken in two, 200 mm from the root.")
     groups = page.get_by_role("radiogroup")
     expect(groups).to_have_count(3)
@@ -322,14 +322,14 @@ def test_what_is_still_whole_is_asked_and_answered_before_anything_is_trusted(lo
     (mark,) = stored("Dunlin Post")["document"]["parts"][1]["damage"]
     assert mark["whole"] == ["spar", "tape", "film"] and mark["broken"] == []
     with page.expect_response("**/api/crash/mend") as told:
-        page.get_by_role("tab", name="Mend").click()
+        page.get_by_role("tab", name="Repair").click()
     weighed(page)
     assert all(len(o.recipe.fixes) == 1 for o in answered(told.value).options)  # the break alone: the rods are whole
-    page.get_by_role("tab", name=re.compile("^What broke")).click()
+    page.get_by_role("tab", name=re.compile("^Damage")).click()
     rod.get_by_label("broken").check()
     expect(standing).to_contain_text("Do not fly")
     with page.expect_response("**/api/crash/mend") as told:
-        page.get_by_role("tab", name="Mend").click()
+        page.get_by_role("tab", name="Repair").click()
     weighed(page)
     answer = answered(told.value)
     assert all(len(o.recipe.fixes) == 2 for o in answer.options)
@@ -343,18 +343,18 @@ def test_a_part_that_is_not_on_the_shelf_is_sketched_and_marked(loud_page, fleet
     page = loud_page
     page.goto(f"{fleet}/crash")
     page.get_by_role("button", name="Sketch a part that is not here").click()
-    dialog = page.get_by_role("dialog", name="What broke?")
+    dialog = page.get_by_role("dialog", name="What is damaged?")
     dialog.get_by_role("radio", name=re.compile("Folded-board wing half")).check()
-    fill(dialog, "Name of the airframe", "Sand Martin")
-    dialog.get_by_role("button", name="Mark what broke").click()
+    fill(dialog, "Airframe name", "Sand Martin")
+    dialog.get_by_role("button", name="Mark the damage").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Sand Martin")
-    expect(page.get_by_role("tablist", name="Steps")).to_be_visible()
+    expect(page.get_by_role("tablist", name="Crash desk sections")).to_be_visible()
     assert stored("Sand Martin")["document"]["state"] == "broken"
-    page.get_by_role("tab", name=re.compile("^What broke")).click()
+    page.get_by_role("tab", name=re.compile("^Damage")).click()
     page.get_by_role("button", name="Mark damage").click()
     page.get_by_role("menuitem", name="Snapped right through").click()
     expect(page.get_by_text("What is still whole there?")).to_be_visible()
-    expect(page.get_by_role("complementary", name="As it stands")).to_contain_text("Do not fly")
+    expect(page.get_by_role("complementary", name="Current state")).to_contain_text("Do not fly")
     assert faults(page) == []
 
 
@@ -375,10 +375,10 @@ def test_the_drawing_is_pressed_where_it_broke_and_offers_what_that_construction
     page = loud_page
     page.goto(f"{fleet}/crash")
     page.get_by_role("link", name="Wing, left of Dunlin Post").click()
-    drawing = page.get_by_role("group", name="The part from above, with its damage")
+    drawing = page.get_by_role("group", name="Plan view with damage marks")
     part = Airframe.model_validate(stored("Dunlin Post")["document"]).parts[1]
-    expect(page.get_by_role("complementary", name="As it stands")).to_contain_text("Press on the drawing")
-    menu = page.get_by_role("menu", name="What broke here")
+    expect(page.get_by_role("complementary", name="Current state")).to_contain_text("Press on the drawing")
+    menu = page.get_by_role("menu", name="Damage here")
     drawing.locator("polygon").first.click()  # in its middle, once it lies still
     expect(menu.get_by_role("menuitem", name="Dent in the upper face")).to_be_visible()
     page.keyboard.press("Escape")
@@ -387,7 +387,7 @@ def test_the_drawing_is_pressed_where_it_broke_and_offers_what_that_construction
     expect(menu.get_by_role("menuitem", name="Crushed nose")).to_be_visible()
     expect(menu.get_by_role("menuitem", name=re.compile("Creased"))).to_have_count(0)
     menu.get_by_role("menuitem", name="Crushed nose").click()
-    expect(page.get_by_role("tab", name="What broke 1")).to_have_attribute("aria-selected", "true")
+    expect(page.get_by_role("tab", name="Damage 1")).to_have_attribute("aria-selected", "true")
     saved(page)
     (mark,) = stored("Dunlin Post")["document"]["parts"][1]["damage"]
     assert mark["kind"] == "crush" and mark["face"] == "front"
@@ -406,17 +406,17 @@ def test_a_folded_wing_is_creased_and_its_nose_split_open(loud_page, fleet, stor
     page = loud_page
     page.goto(f"{fleet}/crash")
     page.get_by_role("button", name="Sketch a part that is not here").click()
-    dialog = page.get_by_role("dialog", name="What broke?")
+    dialog = page.get_by_role("dialog", name="What is damaged?")
     dialog.get_by_role("radio", name=re.compile("Folded-board wing half")).check()
-    fill(dialog, "Name of the airframe", "Rock Pipit")
-    dialog.get_by_role("button", name="Mark what broke").click()
-    page.get_by_role("tab", name=re.compile("^What broke")).click()
+    fill(dialog, "Airframe name", "Rock Pipit")
+    dialog.get_by_role("button", name="Mark the damage").click()
+    page.get_by_role("tab", name=re.compile("^Damage")).click()
     for name in ("Creased across, upper wall", "Nose fold split open"):
         page.get_by_role("button", name="Mark damage").click()
         page.get_by_role("menuitem", name=name).click()
-    standing = page.get_by_role("complementary", name="As it stands")
+    standing = page.get_by_role("complementary", name="Current state")
     expect(standing).to_contain_text("Do not fly: a wall is creased across")
-    expect(page.get_by_role("list", name="Marks of damage").get_by_role("group")).to_have_count(2)
+    expect(page.get_by_role("list", name="Damage marks").get_by_role("group")).to_have_count(2)
     saved(page)
     kinds = [m["kind"] for m in stored("Rock Pipit")["document"]["parts"][0]["damage"]]
     assert kinds == ["crease", "opened"]

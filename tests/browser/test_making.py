@@ -29,14 +29,14 @@ def test_the_hand_is_told_in_verdict_and_view_and_as_a_target(loud_page, fleet, 
     open_wing(page, fleet)
     expected = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
     weaker = min(t.first_mJ.typ for t in expected.toughness)
-    expect(verdict(page)).to_contain_text(f"Tough: {weaker / 1e3:.3g} J")
-    view(page, "In the hand")
-    section = page.get_by_role("region", name="In the hand")
-    table = section.get_by_role("table", name=re.compile("How tough"))
-    row = table.get_by_role("row", name=re.compile("^Work to the first"))
+    expect(verdict(page)).to_contain_text(f"Toughness: {weaker / 1e3:.3g} J")
+    view(page, "Toughness")
+    section = page.get_by_role("region", name="Toughness")
+    table = section.get_by_role("table", name=re.compile("^Toughness"))
+    row = table.get_by_role("row", name=re.compile("^Energy to first"))
     for t in expected.toughness:
         expect(row).to_contain_text(f"{t.first_mJ.typ / 1e3:.3g} J")
-    expect(section.get_by_role("img", name="The part bent up, true to scale")).to_be_visible()
+    expect(section.get_by_role("img", name="The part bent up, to scale")).to_be_visible()
     assert expected.warp is not None
     for line in expected.warp.lines:
         expect(section).to_contain_text(line.way)
@@ -45,10 +45,10 @@ def test_the_hand_is_told_in_verdict_and_view_and_as_a_target(loud_page, fleet, 
     section.get_by_role("button", name="working").first.click()
     expect(page.get_by_role("dialog")).to_contain_text("U = L ∫M dκ")
     page.keyboard.press("Escape")
-    page.get_by_role("tab", name="Wanted").click()
-    fill(page, "Work to the first break, at least", "900 mJ")
+    page.get_by_role("tab", name="Targets").click()
+    fill(page, "Energy to first break, minimum", "900 mJ")
     saved(page)
-    expect(verdict(page)).to_contain_text("Work to the first break: ✕ no: under, at least 0.9 wanted")
+    expect(verdict(page)).to_contain_text("Energy to first break: ✕ no: under, target at least 0.9")
     assert stored()["document"]["parts"][0]["targets"]["toughness_mJ"]["low"] == 900
 
 
@@ -60,11 +60,11 @@ def test_a_face_laid_first_bows_the_wing_and_the_page_says_what_cancels_it(loud_
     saved(page)
     after = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
     assert after.warp is not None and after.warp.bow_mm.typ < -0.3
-    view(page, "In the hand")
-    section = page.get_by_role("region", name="In the hand")
-    expect(section).to_contain_text("What would cancel it")
+    view(page, "Toughness")
+    section = page.get_by_role("region", name="Toughness")
+    expect(section).to_contain_text("Ways to cancel it")
     expect(section).to_contain_text(after.warp.cancels[0])
-    fill(page, "Shrink or pull, %", "0")
+    fill(page, "Shrinkage or pre-stretch, %", "0")
     saved(page)
     straight = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
     assert straight.warp is not None and abs(straight.warp.bow_mm.typ) < abs(after.warp.bow_mm.typ)
@@ -73,17 +73,17 @@ def test_a_face_laid_first_bows_the_wing_and_the_page_says_what_cancels_it(loud_
 def test_a_folded_wing_is_laid_flat_and_its_folds_change_the_section(loud_page, fleet, stored):
     page = loud_page
     open_part(page, fleet, "Folded wing half")
-    view(page, "Making")
-    section = page.get_by_role("region", name="Making it")
+    view(page, "Cutting & forming")
+    section = page.get_by_role("region", name="Cutting and forming")
     airframe = Airframe.model_validate(stored("Mud Lark")["document"])
     expected = making(airframe, airframe.parts[0], reference())
     assert expected.pattern is not None and expected.pattern.root is not None
-    work = section.get_by_role("list", name="Work on Skin, inner face up")
+    work = section.get_by_role("list", name="Cut and fold lines of Skin, inner face up")
     expect(work.get_by_role("listitem")).to_have_count(len(expected.pattern.pieces[0].lines))
     knife = section.get_by_role("listitem").filter(has_text="Craft knife")
     knife.locator("summary").click()
     expect(knife).to_contain_text("Follow")
-    folds = section.get_by_role("table", name="What the folds make of the section")
+    folds = section.get_by_role("table", name="Folded section")
     expect(folds.get_by_role("row", name=re.compile("^root"))).to_contain_text(
         f"{expected.pattern.root.nose_radius_mm:.3g}"
     )
@@ -106,13 +106,13 @@ def test_a_folded_wing_is_laid_flat_and_its_folds_change_the_section(loud_page, 
 def test_a_slit_is_told_and_its_patch_put_in(loud_page, fleet, stored):
     page = loud_page
     open_part(page, fleet, "Right wing half")
-    view(page, "Joints")
+    view(page, "Joint checks")
     airframe = Airframe.model_validate(stored("Tern Chaser")["document"])
     part = airframe.parts[0]
     slit = openings(airframe, part, part.cases[0].id)[1]
-    section = page.get_by_role("region", name="Joints, openings, fasteners and details")
+    section = page.get_by_role("region", name="Joints, cut-outs, fasteners and details")
     expect(section).to_contain_text(slit.says)
-    section.get_by_role("button", name=re.compile("Put the patch in.* over Lead slit")).click()
+    section.get_by_role("button", name=re.compile("Add patch.* over Lead slit")).click()
     saved(page)
     layers = stored("Tern Chaser")["document"]["parts"][0]["layers"]
     assert layers[-1]["name"] == "Patch" and slit.patch is not None
@@ -123,20 +123,20 @@ def test_a_slit_is_told_and_its_patch_put_in(loud_page, fleet, stored):
 def test_fasteners_follow_the_mount_and_a_detail_its_fields(loud_page, fleet):
     page = loud_page
     open_wing(page, fleet)
-    view(page, "Joints")
-    section = page.get_by_role("region", name="Joints, openings, fasteners and details")
-    expect(section).to_contain_text("nothing bounds it yet")
-    fill(page, "The mount stands", "80 N")
-    expect(section).to_contain_text("what the mount stands, as you have set it")
-    table = section.get_by_role("table", name="What could hold the part")
+    view(page, "Joint checks")
+    section = page.get_by_role("region", name="Joints, cut-outs, fasteners and details")
+    expect(section).to_contain_text("no upper limit yet")
+    fill(page, "Mount strength", "80 N")
+    expect(section).to_contain_text("mount strength you entered")
+    table = section.get_by_role("table", name="Fasteners that could hold the part")
     expect(table.get_by_role("row").nth(1)).to_contain_text("✓")
     section.get_by_role("button", name=re.compile("^Show all")).click()
-    expect(table).to_contain_text("too many to let go in time")
-    section.get_by_label("Detail", exact=True).select_option("bracket")
-    expect(section).to_contain_text("pulled straight off")
-    section.get_by_label("Its middle above the foot", exact=True).fill("200 mm")
-    expect(section).to_contain_text(re.compile(r"× what is asked \([^)]*\) ✕ no"))
-    arm = section.get_by_label("Its middle above the foot", exact=True)
+    expect(table).to_contain_text("too many to release in time")
+    section.get_by_label("Type of detail", exact=True).select_option("bracket")
+    expect(section).to_contain_text("straight pull-off")
+    section.get_by_label("Centre height above foot", exact=True).fill("200 mm")
+    expect(section).to_contain_text(re.compile(r"Margin [\d.]+ \([^)]*\) ✕ no"))
+    arm = section.get_by_label("Centre height above foot", exact=True)
     arm.fill("900 mm")
     expect(arm).to_have_attribute("aria-invalid", "true")
     expect(arm.locator("xpath=../p")).to_contain_text("300")
@@ -145,11 +145,11 @@ def test_fasteners_follow_the_mount_and_a_detail_its_fields(loud_page, fleet):
 def test_something_from_stock_is_put_in_weighs_and_lies_on_the_drawing(loud_page, fleet, stored):
     page = loud_page
     open_wing(page, fleet)
-    page.get_by_role("button", name="Add a line").click()
-    page.get_by_role("menuitem", name="Servo, battery, lead from stock").click()
+    page.get_by_role("button", name="Add to lay-up").click()
+    page.get_by_role("menuitem", name="Servo, battery or lead").click()
     saved(page)
-    page.get_by_label("From stock", exact=True).select_option("servo_thin_8mm")
-    fill(page, "Weighed by you", "9 g")
+    page.get_by_label("Stock item", exact=True).select_option("servo_thin_8mm")
+    fill(page, "Your measurement", "9 g")
     saved(page)
     layer = stored()["document"]["parts"][0]["layers"][-1]
     assert (layer["stock"], layer["weighed_g"], layer["pocket"]) == ("servo_thin_8mm", 9, True)
@@ -161,17 +161,17 @@ def test_something_from_stock_is_put_in_weighs_and_lies_on_the_drawing(loud_page
 def test_the_rod_to_the_horn_is_set_and_told(loud_page, fleet, stored):
     page = loud_page
     open_part(page, fleet, "Left aileron")
-    page.get_by_role("tab", name="Load").click()
-    panel = page.get_by_role("tabpanel", name="Load")
-    fill(page, "Between supports", "90 mm")
-    panel.get_by_label("Rod or wire", exact=True).select_option("carbon_rod_1")
-    fill(page, "From servo to horn", "500 mm")
-    fill(page, "Between supports", "500 mm")
+    page.get_by_role("tab", name="Loads").click()
+    panel = page.get_by_role("tabpanel", name="Loads")
+    fill(page, "Guide spacing", "90 mm")
+    panel.get_by_label("Pushrod", exact=True).select_option("carbon_rod_1")
+    fill(page, "Servo to horn", "500 mm")
+    fill(page, "Guide spacing", "500 mm")
     saved(page)
     expect(panel).to_contain_text("The rod buckles at")
     case = stored()["document"]["parts"][-1]["cases"][0]
     assert case["run"]["support_mm"] == 500
-    panel.get_by_role("checkbox", name="A rod or wire leads to the horn and gives").uncheck()
+    panel.get_by_role("checkbox", name="Include pushrod flex").uncheck()
     saved(page)
     assert stored()["document"]["parts"][-1]["cases"][0]["run"] is None
     expect(panel).not_to_contain_text("The rod buckles at")

@@ -101,7 +101,7 @@ def m2_headings_mean_what_they_say(rng: Rng | None, key: str, kind: str) -> Iter
                 yield Violation(f"repair {key} {kind}", 10.0, f"{k}: {o.says}", document(airframe, part))
     quick = any("quick" in o.kinds for o in told.options)
     says = told.says.split("of a new one", 1)[-1]
-    if quick == ("Nothing here holds" in says):
+    if quick == ("✕ No repair is ready" in says):
         yield Violation(f"repair {key} {kind}", 10.0, told.says, document(airframe, part))
     yield from _rows(told.options, airframe, part, f"repair {key} {kind}")
 

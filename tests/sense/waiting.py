@@ -53,7 +53,7 @@ def d3_nothing_in_time_is_said_first(rng: Rng | None, key: str, kind: str) -> It
     of = need(rng, key, kind)
     answer = told(of)
     meets = any(not c.vetoes and c.meets in ("sure", "typical") for c in answer.choices)
-    if meets == answer.says.startswith(("Nothing", "No ")):
+    if meets == answer.says.startswith("✕ No "):
         yield Violation(f"D3 {key} {kind}", 3.0, answer.says, of.model_dump_json())
 
 

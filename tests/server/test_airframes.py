@@ -225,7 +225,7 @@ def test_a_construction_is_built_to_size_and_what_cannot_be_is_refused_by_its_fi
 def test_a_control_surface_is_compared_and_nothing_else_is(ann, document):
     question = {"document": document, "part_id": "aileron", "case_id": "deflected"}
     status, ways = ann.send("POST", "studies/surface-ways", question)
-    assert status == 200 and {"As laid up", "Bare foam", "Light balsa"} <= {w["name"] for w in ways}
+    assert status == 200 and {"As designed", "Bare foam", "Light balsa"} <= {w["name"] for w in ways}
     for change in ({"part_id": "wing", "case_id": "pull-up"}, {"part_id": "none"}, {"case_id": "none"}):
         assert ann.send("POST", "studies/surface-ways", {**question, **change})[0] == 422
 

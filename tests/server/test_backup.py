@@ -84,3 +84,19 @@ def test_a_night_has_one_backup_and_so_many_are_kept(cluster, tmp_path, monkeypa
 def test_nights_without_a_folder_do_nothing(cluster, monkeypatch):
     monkeypatch.delenv("FLETCHER_BACKUPS", raising=False)
     Nightly().look(cluster)
+
+
+def test_a_clock_that_was_wrong_stops_no_backups(cluster, tmp_path, monkeypatch):
+    monkeypatch.setenv("FLETCHER_BACKUPS", str(tmp_path))
+    ahead = tmp_path / "fletcher-night-2099-01-01-0200.backup"
+    ahead.write_text("x")
+    os.utime(ahead, (4e9, 4e9))
+    Nightly().look(cluster)
+    assert len(list(tmp_path.glob("fletcher-night-*"))) == 2
+
+
+def test_a_backup_that_fails_leaves_nothing_behind(cluster, tmp_path):
+    cluster.database = "there_is_none_such"
+    with pytest.raises(Trouble, match="pg_dump failed"):
+        write_backup(cluster, tmp_path / "all.backup")
+    assert list(tmp_path.iterdir()) == []

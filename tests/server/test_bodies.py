@@ -4,11 +4,15 @@ from __future__ import annotations
 
 import json
 
+import psycopg
 import pytest
+from django.contrib.sessions.backends.db import SessionStore
+from django.db import IntegrityError, InterfaceError, OperationalError
 from django.test import Client
 
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.server.airframes import services
+from fletcher.server.airframes.models import Revision
 
 pytestmark = pytest.mark.django_db
 
@@ -24,9 +28,9 @@ def test_a_list_that_is_too_long_is_refused_before_anything_in_it_is_looked_at(a
     inner = Part.__pydantic_validator__
     monkeypatch.setattr(Part, "model_validate", lambda *a, **k: looked.append(a) or inner.validate_python(*a, **k))
     status, reply = ann.send("POST", "airframes", {"name": "many", "all_up_mass_g": 900, "parts": [{}] * 20_000})
-    assert status == 422 and told(reply) == "parts is too long: at most 400"
+    assert status == 422 and told(reply) == "parts is too long: no more than 400"
     status, reply = ann.send("POST", "airframes", {"name": "many", "all_up_mass_g": 900, "parts": [{}] * 200})
-    assert status == 422 and told(reply) == "parts is too long: at most 24"
+    assert status == 422 and told(reply) == "parts is too long: no more than 24"
 
 
 def test_at_most_fifty_problems_are_told(ann, document):
@@ -41,14 +45,14 @@ def test_at_most_fifty_problems_are_told(ann, document):
 def test_text_that_cannot_be_kept_or_shown_is_refused_by_its_field(ann, document, text):
     document["parts"][0]["name"] = text
     status, reply = ann.send("POST", "airframes", json.dumps(document))
-    assert status == 422 and told(reply) == "parts[0].name holds characters that are not allowed here"
+    assert status == 422 and told(reply) == "parts[0].name contains characters that are not allowed"
     status, reply = ann.send("POST", "session", json.dumps({"username": text, "password": "x"}))
-    assert status == 422 and told(reply).startswith("username holds characters")
+    assert status == 422 and told(reply).startswith("username contains characters")
 
 
 def test_a_field_whose_name_cannot_be_kept_is_refused(ann):
     status, reply = ann.send("POST", "airframes", json.dumps({"na\x00me": 1}))
-    assert status == 422 and "name holds characters" in told(reply)
+    assert status == 422 and "name contains characters" in told(reply)
 
 
 def test_deep_nesting_and_broken_json_are_refused(ann):
@@ -111,3 +115,28 @@ def test_lists_of_a_file_are_measured_before_they_are_read():
     with pytest.raises(ValueError, match="at most 24") as found:
         Airframe.model_validate({"name": "x", "all_up_mass_g": 9, "parts": [{}] * 30})
     assert len(found.value.errors()) == 1
+
+
+@pytest.mark.parametrize(
+    ("kind", "cause", "status", "says"),
+    [
+        (OperationalError, psycopg.errors.DiskFull(), 507, "disk is full"),
+        (OperationalError, psycopg.OperationalError(), 503, "away for a moment"),
+        (InterfaceError, psycopg.InterfaceError(), 503, "away for a moment"),
+        (IntegrityError, psycopg.errors.UniqueViolation(), 500, "made a mistake"),
+    ],
+)
+def test_what_the_database_refuses_is_told_as_what_it_is(ann, wing, monkeypatch, kind, cause, status, says):
+    def refuse(*_: object, **__: object) -> None:
+        raise kind("no") from cause
+
+    ann.raise_request_exception = False
+    monkeypatch.setattr(Revision.objects, "create", refuse)
+    document = {**wing["document"], "name": "Other"}
+    got, told = ann.send("PUT", f"airframes/{wing['id']}", {"revision": 1, "document": document})
+    assert got == status and says in told["problems"][0]["message"]
+    monkeypatch.setattr(SessionStore, "load", refuse)  # outside the interface's own routes
+    got, told = ann.send("GET", "airframes")
+    assert got == status and ("mistake" in told["problems"][0]["message"]) == (status == 500)
+    monkeypatch.undo()
+    assert ann.send("GET", f"airframes/{wing['id']}")[1]["revision"] == 1

@@ -105,13 +105,13 @@ def test_a_photograph_is_kept_small_upright_and_without_what_the_camera_wrote(an
 @pytest.mark.parametrize(
     ("data", "says"),
     [
-        (b"<svg xmlns='http://www.w3.org/2000/svg'/>", "no picture"),
-        (b"GIF89a" + bytes(40), "no picture"),
-        (picture()[:200], "no picture"),
-        (b"", "no picture"),
+        (b"<svg xmlns='http://www.w3.org/2000/svg'/>", "cannot be read as an image"),
+        (b"GIF89a" + bytes(40), "cannot be read as an image"),
+        (picture()[:200], "cannot be read as an image"),
+        (b"", "cannot be read as an image"),
         (picture((4000, 4001), "PNG"), "has too many points: at most 16 million as PNG"),
         (picture((20_000, 9_001), "PNG"), "has too many points: at most 16 million as PNG"),
-        (bytes(MAX_BYTES + 1), "at most 8 MB"),
+        (bytes(MAX_BYTES + 1), "no more than 8 MB"),
     ],
 )
 def test_what_is_no_photograph_or_too_large_is_refused_with_its_limit(ann, data, says):
@@ -126,7 +126,7 @@ def test_what_is_no_photograph_or_too_large_is_refused_with_its_limit(ann, data,
 def test_a_body_beyond_all_uploads_is_refused_unread(ann):
     answer = ann.generic("POST", "/api/joints/coupons", b"{}", "application/json", CONTENT_LENGTH="99000000")
     assert answer.status_code == 413
-    assert "at most 9 MB" in answer.json()["problems"][0]["message"]
+    assert "no more than 9 MB" in answer.json()["problems"][0]["message"]
 
 
 def test_a_trial_reads_its_own_coupons(ann, ben):

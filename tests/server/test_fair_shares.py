@@ -11,7 +11,16 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from fletcher.core.common.abandon import look_up
 from fletcher.server.api import api
 from fletcher.server.common import computing
-from fletcher.server.common.computing import DEAR_ALL, DEAR_EACH, DEAR_PATHS, LIVE_EACH, LIVE_PATHS, WAIT_EACH, Shares
+from fletcher.server.common.computing import (
+    DEAR_ALL,
+    DEAR_EACH,
+    DEAR_PATHS,
+    LIVE_ALL,
+    LIVE_EACH,
+    LIVE_PATHS,
+    WAIT_EACH,
+    Shares,
+)
 
 
 def always() -> bool:
@@ -31,7 +40,7 @@ def posted() -> set[str]:
 
 def test_every_address_that_computes_takes_turns():
     stores = {"/api/airframes", "/api/session", "/api/joints/coupons", "/api/joints/trials", "/api/stock/construct"}
-    assert posted() - stores == DEAR_PATHS | LIVE_PATHS
+    assert posted() - stores == (DEAR_PATHS | LIVE_PATHS) - {"/api/account/archive"}
 
 
 def test_one_account_gets_its_share_and_the_next_one_too():
@@ -72,18 +81,41 @@ def test_one_that_waits_and_is_wanted_no_more_gives_way():
     thread.start()
     while not shares.waiting["ann"]:
         pass
-    wanted.set()
-    shares.give_dear("ann")
+    wanted.set()  # nobody gives a turn back: it looks by itself
     thread.join(20)
-    assert found == [False] and shares.running["ann"] == DEAR_EACH - 1
+    assert found == [False] and shares.running["ann"] == DEAR_EACH and shares.waiting["ann"] == 0
 
 
-def test_live_questions_are_answered_at_once_or_refused():
+def test_live_questions_are_computed_one_after_another():
     shares = Shares()
-    assert all(shares.take_live("ann") for _ in range(LIVE_EACH)) and not shares.take_live("ann")
-    assert shares.take_live("ben")
-    shares.give_live("ann")
-    assert shares.take_live("ann")
+    assert shares.take_live("ann", always)
+    came: list[str] = []
+
+    def ask(who: str) -> None:
+        if shares.take_live(who, always):
+            came.append(who)
+
+    others = [threading.Thread(target=ask, args=(who,)) for who in ("ann", "ben")]
+    for thread in others:
+        thread.start()
+    while shares.live.total() < 3:
+        pass
+    assert came == [] and shares.computing == LIVE_ALL
+    for count in (1, 2):
+        shares.give_live("ann" if count == 1 else came[0])
+        while len(came) < count:
+            pass
+    for thread in others:
+        thread.join(20)
+    assert sorted(came) == ["ann", "ben"] and shares.computing == LIVE_ALL
+
+
+def test_too_many_live_questions_of_one_account_are_refused_and_those_nobody_waits_for_let_go():
+    shares = Shares()
+    shares.live["ann"] = LIVE_EACH
+    assert not shares.take_live("ann", always)
+    assert not shares.take_live("ben", lambda: False) and shares.live["ben"] == shares.computing == 0
+    assert shares.take_live("ben", always)
 
 
 class _User:
@@ -124,7 +156,8 @@ def test_a_study_whose_asker_has_gone_ends(asked):
     assert computing.shares.running.total() == 0
 
 
-def test_too_much_at_once_is_told_as_that(asked):
+def test_too_much_at_once_is_told_as_that(asked, monkeypatch):
+    monkeypatch.setattr(computing, "LIVE_ALL", 99)
     inner: list[int] = []
 
     def nested(_):

@@ -163,11 +163,19 @@ def test_asking_for_airframes_without_an_owner_is_an_error(ann):
 
 def test_what_another_window_changed_since_a_revision_is_told(ann, ben, wing):
     at = f"airframes/{wing['id']}"
-    assert ann.send("GET", f"{at}/since/1")[1] == {"revision": 1, "says": [], "state": None}
+    assert ann.send("GET", f"{at}/since/1")[1] == {"revision": 1, "says": [], "device": "", "state": None}
     wing["document"]["parts"][0]["root_chord_mm"] += 7
     ann.send("PUT", at, {"revision": 1, "document": wing["document"]})
     news = ann.send("GET", f"{at}/since/1")[1]
     assert news["revision"] == 2 and news["state"]["document"] == wing["document"] and len(news["says"]) == 1
+    for said, told in (("phone", "phone"), ("a tern", ""), ("tablet", "tablet")):
+        number = ann.send("GET", at)[1]["revision"]
+        wing["document"]["parts"][0]["root_chord_mm"] += 1
+        ann.defaults["HTTP_X_DEVICE"] = said
+        ann.send("PUT", at, {"revision": number, "document": wing["document"]})
+        assert ann.send("GET", f"{at}/since/{number}")[1]["device"] == told
+    ann.send("POST", f"{at}/undo", {"revision": number + 1})
+    assert ann.send("GET", f"{at}/since/{number}")[1]["device"] == "tablet"
     assert ann.send("GET", f"{at}/since/9")[0] == 404 and ben.send("GET", f"{at}/since/1")[0] == 404
     ann.send("DELETE", at)
     assert ann.send("GET", f"{at}/since/2")[0] == 404

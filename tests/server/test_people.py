@@ -77,7 +77,7 @@ def test_accounts_are_kept_at_the_terminal(joan, typed, document):
     client = signed_in("joan", GOOD)[1]
     assert client.send("POST", "airframes", document)[0] == 201
     typed += [OTHER, OTHER, OTHER, OTHER]
-    assert "Account ben made" in users("add", "ben") and "new password" in users("password", "JOAN")
+    assert "Account ben created" in users("add", "ben") and "new password" in users("password", "JOAN")
     assert client.send("GET", "airframes")[0] == 401 and signed_in("joan", OTHER)[0] == 200
     users("disable", "joan")
     assert signed_in("joan", OTHER)[0] == 403 and "Joan  disabled" in users("list")

@@ -27,7 +27,7 @@ described = schemathesis.openapi.from_dict(dict(api.get_openapi_schema()), confi
 @pytest.fixture
 def signed_in(live_server, monkeypatch) -> requests.Session:
     """Somebody signed in, with an empty shelf."""
-    for most in ("DEAR_EACH", "DEAR_ALL", "LIVE_EACH"):
+    for most in ("DEAR_EACH", "DEAR_ALL", "LIVE_EACH", "LIVE_ALL"):
         monkeypatch.setattr(computing, most, 100)
     User.objects.create_user("demo")
     session = requests.Session()

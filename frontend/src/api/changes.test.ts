@@ -54,7 +54,7 @@ describe("the answer to a change", () => {
     [409, "changed elsewhere"],
     [413, "too large"],
     [429, "too often"],
-    [500, "without saying why"],
+    [500, "gave no reason"],
   ])("says what %i means", async (status, says) => {
     await expect(accepted(answer(status))).rejects.toThrow(says);
   });

@@ -158,16 +158,25 @@ export const useWriteLog = (airframe: string) =>
     refreshes: [keys.log(airframe)],
   });
 
-/** Send a file with what belongs to it; the typed client speaks JSON. */
-const sendFile = (address: string, fields: Record<string, File | string>) => {
+/** Send a file with what belongs to it, and read the answer; the typed client speaks JSON. */
+const sendFile = async <T>(address: string, fields: Record<string, File | string | string[]>) => {
   const body = new FormData();
-  for (const [key, value] of Object.entries(fields)) body.set(key, value);
-  const read = async (response: Response) => ({
-    response,
-    error: (await response.json()) as unknown,
-  });
-  return accepted(send(address, { method: "POST", body }).then(read));
+  for (const [key, value] of Object.entries(fields))
+    for (const one of Array.isArray(value) ? value : [value]) body.append(key, one);
+  const read = async (response: Response) => {
+    const told = (await response.json()) as unknown;
+    return response.ok ? { response, data: told as T } : { response, error: told };
+  };
+  return accepted<T>(send(address, { method: "POST", body }).then(read));
 };
+
+/** What an archive of an account would bring; stores nothing. */
+export const lookAtArchive = (archive: File) =>
+  sendFile<Schemas["ArrivalsOut"]>("/api/account/archive/look", { archive });
+
+/** Take an archive in, but for the airframes that are left. */
+export const takeArchive = (archive: File, leave: string[]) =>
+  sendFile<Schemas["ArrivalsOut"]>("/api/account/archive/take", { archive, leave });
 
 interface NewPicture {
   file: File;

@@ -43,9 +43,15 @@ export function rememberSession(session: Session): Session {
   return session;
 }
 
+/** On what this page runs: what another window says of a change made here. */
+function device(): Schemas["NewsOut"]["device"] {
+  if (!window.matchMedia?.("(pointer: coarse)").matches) return "computer";
+  return Math.min(window.screen.width, window.screen.height) < 600 ? "phone" : "tablet";
+}
+
 /** What every request carries. */
 function ownHeaders(): Record<string, string> {
-  return { "X-CSRFToken": csrf, "X-Units": units };
+  return { "X-CSRFToken": csrf, "X-Units": units, "X-Device": device() };
 }
 
 const SESSION = "/api/session";
@@ -99,7 +105,14 @@ export const api = createClient<paths>({ baseUrl: "/", fetch: sendRequest });
 /** The problems that a refused request names; a general one where it names none. */
 export function problemsOf(error: unknown): Problem[] {
   const problems = (error as { problems?: Problem[] } | undefined)?.problems;
-  return problems ?? [{ path: "", message: "The server refused this without saying why." }];
+  return (
+    problems ?? [
+      {
+        path: "",
+        message: "The server refused the change and gave no reason. Reload the page and try again.",
+      },
+    ]
+  );
 }
 
 /** Unwrap a read that ought to succeed, for TanStack Query. */

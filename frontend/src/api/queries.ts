@@ -15,6 +15,7 @@ export const keys = {
   shelf: ["airframes"],
   damaged: ["damaged"],
   bin: ["bin"],
+  storage: ["storage"],
   coupons: ["coupons"],
   trials: ["trials"],
   glue: ["glue"],

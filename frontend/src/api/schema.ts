@@ -4,6 +4,66 @@
  */
 
 export interface paths {
+    "/api/account/archive/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Archive
+         * @description What an archive would bring; stores nothing.
+         */
+        post: operations["fletcher_server_keeping_api_look_at_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/archive/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Archive
+         * @description Take an archive in, but for the airframes that are left: all of it or nothing.
+         */
+        post: operations["fletcher_server_keeping_api_take_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/storage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Storage
+         * @description How full the account is.
+         */
+        get: operations["fletcher_server_keeping_api_read_storage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/airframes": {
         parameters: {
             query?: never;
@@ -1579,15 +1639,15 @@ export interface components {
             braces: components["schemas"]["Brace"][];
             /**
              * Bridges
-             * @description Strips that reach over it to both sides
+             * @description Strips that bridge the joint
              * @default []
              */
             bridges: string[];
-            /** @description Of a mended crack; null: the core is parted all over */
+            /** @description Extent of a repaired crack; null: the core is cut through */
             extent?: components["schemas"]["Extent"] | null;
             /**
              * Faces
-             * @description How the faces of the foam meet
+             * @description How the foam faces meet
              * @default butt
              * @enum {string}
              */
@@ -1599,7 +1659,7 @@ export interface components {
             kind: "across";
             /**
              * Parted
-             * @description What ends here: the core alone, core and skins (bars run on), or all of it
+             * @description What is joined here: only the core, core and skins (spars continue), or everything
              * @default core
              * @enum {string}
              */
@@ -1613,7 +1673,7 @@ export interface components {
             reached: "all" | "mended" | "worked_in" | "over_old";
             /**
              * Slope
-             * @description Length of a scarf over the depth
+             * @description Scarf slope: length ÷ depth
              * @default 4
              */
             slope: number;
@@ -1682,7 +1742,7 @@ export interface components {
         Airframe: {
             /**
              * All Up Mass G
-             * @description Whole airframe, ready to fly
+             * @description All-up mass, ready to fly
              */
             all_up_mass_g: number;
             /**
@@ -1727,7 +1787,7 @@ export interface components {
             state: "building" | "flying" | "broken";
             /**
              * Top Speed M S
-             * @description Fastest speed it is meant to fly
+             * @description Top speed
              * @default 20
              */
             top_speed_m_s: number;
@@ -1776,6 +1836,41 @@ export interface components {
             prepared: "as_cut" | "roughened" | "wiped" | "pricked" | "primed" | "painted";
             /** Technique */
             technique?: ("flashed" | "wet" | "misted" | "dry" | "plain" | "accelerated" | "vented") | null;
+        };
+        /**
+         * ArrivalsOut
+         * @description What an archive brings to the account.
+         */
+        ArrivalsOut: {
+            /** Airframes */
+            airframes: components["schemas"]["ArrivingOut"][];
+            /** Coupons */
+            coupons: number;
+            /** Damaged */
+            damaged: number;
+            /** Trials */
+            trials: number;
+        };
+        /**
+         * ArrivingOut
+         * @description An airframe of an archive, and what becomes of it.
+         */
+        ArrivingOut: {
+            /**
+             * Fate
+             * @enum {string}
+             */
+            fate: "new" | "newer" | "here" | "beside" | "same";
+            /** Folder */
+            folder: string;
+            /** From Bin */
+            from_bin: boolean;
+            /** Name */
+            name: string;
+            /** Pictures */
+            pictures: number;
+            /** Revisions */
+            revisions: number;
         };
         /**
          * Asked
@@ -1836,7 +1931,7 @@ export interface components {
             kind: "banded";
             /**
              * Months
-             * @description Age of the bands
+             * @description Age of the rubber bands, months
              * @default 2
              */
             months: number;
@@ -1847,7 +1942,7 @@ export interface components {
             peg: string;
             /**
              * Peg In Mm
-             * @description Of each peg's end in the foam
+             * @description Length of each peg end in the foam
              * @default 30
              */
             peg_in_mm: number;
@@ -1929,7 +2024,7 @@ export interface components {
         BarLayer: {
             /**
              * Cover Mm
-             * @description Foam between the bar and the face
+             * @description Foam cover between spar and face
              * @default 0
              */
             cover_mm: number;
@@ -1942,32 +2037,32 @@ export interface components {
             end_mm?: number | null;
             /**
              * End Size Percent
-             * @description Width (flat) or diameter at its end over that at its start
+             * @description Width (flat) or diameter at the far end, in % of the start
              * @default 100
              */
             end_size_percent: number;
             /**
              * Faced With
-             * @description A flat bar bonded on below and above: wood faced with carbon or glass
+             * @description Flat strip bonded on above and below, such as carbon on wood
              */
             faced_with?: string | null;
             /** Id */
             id: string;
             /**
              * In Flute
-             * @description Pushed through a flute of the twin-wall sheet on that face: no slot, no cover
+             * @description Inside a flute of the twin-wall sheet on that face: no slot, no foam cover
              * @default false
              */
             in_flute: boolean;
             /**
              * Joined At Root
-             * @description Runs through, or is joined to, what the part's root is fixed to
+             * @description Continues through the root joint
              * @default true
              */
             joined_at_root: boolean;
             /**
              * Joiner
-             * @description Removable: slides in the foam and holds by bearing on it from the root to its end
+             * @description Removable wing joiner: slides in the foam and bears against it from the root to its end
              * @default false
              */
             joiner: boolean;
@@ -2005,7 +2100,7 @@ export interface components {
             splices: components["schemas"]["Splice"][];
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 0
              */
             start_mm: number;
@@ -2023,7 +2118,7 @@ export interface components {
             type: "bar";
             /**
              * Weighed G Per M
-             * @description Own weighing of this very bar; null takes the table's density
+             * @description Measured mass per metre of this spar; null uses the table value
              */
             weighed_g_per_m?: number | null;
         };
@@ -2035,7 +2130,7 @@ export interface components {
         BarMark: {
             /**
              * At Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             at_mm: number;
             /**
@@ -2219,7 +2314,7 @@ export interface components {
             kind: "bolted";
             /**
              * Plate
-             * @description Sheet that spreads the washers' load
+             * @description Sheet that spreads the washer load
              */
             plate?: string | null;
             /**
@@ -2241,7 +2336,7 @@ export interface components {
             kind: "bond";
             /**
              * Long Mm
-             * @description Length glued anew from its start; null is all of the line
+             * @description Reglued length from its start; null means the whole item
              */
             long_mm?: number | null;
             /** Of */
@@ -2276,13 +2371,13 @@ export interface components {
             each_side_mm: number;
             /**
              * Glued
-             * @description Else it slides in its hole and holds by bearing on it
+             * @description If false, it slides in its hole and bears against it
              * @default true
              */
             glued: boolean;
             /**
              * Stock
-             * @description A bar, or a sheet from which the plate is cut
+             * @description A spar, or the sheet a plate is cut from
              */
             stock: string;
         };
@@ -2293,7 +2388,7 @@ export interface components {
         Bracket: {
             /**
              * Arm Mm
-             * @description Height of its middle above the foot
+             * @description Height of the item’s centre above the foot
              * @default 15
              */
             arm_mm: number;
@@ -2330,7 +2425,7 @@ export interface components {
         BreakMark: {
             /**
              * At Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             at_mm: number;
             /**
@@ -2789,12 +2884,12 @@ export interface components {
             chord_percent: number;
             /**
              * End Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             end_mm: number;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             start_mm: number;
         };
@@ -2821,13 +2916,13 @@ export interface components {
         ControlRun: {
             /**
              * Bend Deg
-             * @description By how much it turns corners, all together
+             * @description Total bend angle
              * @default 0
              */
             bend_deg: number;
             /**
              * Bend Radius Mm
-             * @description The tightest of them
+             * @description Tightest bend radius
              * @default 150
              */
             bend_radius_mm: number;
@@ -2838,7 +2933,7 @@ export interface components {
             horn_arm_mm: number;
             /**
              * In Tube
-             * @description Slides in a tube that is held at the supports
+             * @description Runs in a tube held at the supports
              * @default false
              */
             in_tube: boolean;
@@ -2851,7 +2946,7 @@ export interface components {
             rod: string;
             /**
              * Servo
-             * @description Servo from stock; null is left open
+             * @description Servo from stock; null if not chosen
              */
             servo?: string | null;
             /**
@@ -2861,7 +2956,7 @@ export interface components {
             servo_arm_mm: number;
             /**
              * Support Mm
-             * @description Between supports or guides
+             * @description Spacing of supports or guides
              * @default 120
              */
             support_mm: number;
@@ -2938,7 +3033,7 @@ export interface components {
             note: string;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 0
              */
             start_mm: number;
@@ -3147,7 +3242,7 @@ export interface components {
         CrackMark: {
             /**
              * At Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             at_mm: number;
             /**
@@ -3236,7 +3331,7 @@ export interface components {
         CreaseMark: {
             /**
              * At Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             at_mm: number;
             /**
@@ -3298,7 +3393,7 @@ export interface components {
             depth_mm: number;
             /**
              * End Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             end_mm: number;
             /**
@@ -3326,7 +3421,7 @@ export interface components {
             note: string;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             start_mm: number;
             /**
@@ -3336,7 +3431,7 @@ export interface components {
             to_percent: number;
             /**
              * Warmed
-             * @description Its beads were swelled back by warmth
+             * @description Beads already swelled with heat
              * @default false
              */
             warmed: boolean;
@@ -3494,7 +3589,7 @@ export interface components {
             corner_radius_mm: number;
             /**
              * Depth Mm
-             * @description Into the foam; 0 cuts the skins only
+             * @description Depth in the foam; 0 cuts only the skins
              * @default 10
              */
             depth_mm: number;
@@ -3541,7 +3636,7 @@ export interface components {
             root_percent: number;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 0
              */
             start_mm: number;
@@ -3631,7 +3726,7 @@ export interface components {
             bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Chord Percent
-             * @description Its chord over that of wing and surface
+             * @description Surface chord in % of the total chord
              * @default 25
              */
             chord_percent: number;
@@ -3647,14 +3742,14 @@ export interface components {
             hinges: number;
             /**
              * Horn Mm
-             * @description Place of the horn; null means the middle
+             * @description Horn position; null means mid-span of the surface
              */
             horn_mm?: number | null;
             /** Id */
             id: string;
             /** Name */
             name: string;
-            /** @description Its control run; null takes one without give */
+            /** @description Control linkage; null means a rigid one */
             run?: components["schemas"]["ControlRun"] | null;
             /**
              * Safety Factor
@@ -3666,7 +3761,7 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3742,7 +3837,7 @@ export interface components {
         DetailWish: {
             /**
              * At Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 0
              */
             at_mm: number;
@@ -4157,7 +4252,7 @@ export interface components {
             id: string;
             /**
              * Laid
-             * @description Of a skin on both faces: shrunk or pulled at once, or one face after the other
+             * @description For a skin on both faces: both tightened together, or one face first
              * @default together
              * @enum {string}
              */
@@ -4174,7 +4269,7 @@ export interface components {
             note: string;
             /**
              * Overlap Mm
-             * @description By which the strips lie over one another
+             * @description Overlap of adjacent strips
              * @default 0
              */
             overlap_mm: number;
@@ -4185,23 +4280,23 @@ export interface components {
             plies: number;
             /**
              * Shrink Percent
-             * @description By how much it is shorter than its bed once it holds; null takes the table's
+             * @description Shrinkage or pre-stretch relative to the foam; null uses the table value
              */
             shrink_percent?: number | null;
             /**
              * Skin
-             * @description A skin of the stockroom by its key, or a laminate
+             * @description Key of a skin in the Stockroom, or a laminate
              */
             skin: string | components["schemas"]["Laminate"];
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 0
              */
             start_mm: number;
             /**
              * Tape Width Mm
-             * @description Laid in strips of this width; null means in one piece
+             * @description Strip width; null means one piece
              */
             tape_width_mm?: number | null;
             /**
@@ -4269,7 +4364,7 @@ export interface components {
         FittingLayer: {
             /**
              * Clearance Mm
-             * @description Air on every side of it
+             * @description Clearance on every side
              * @default 0.5
              */
             clearance_mm: number;
@@ -4300,7 +4395,7 @@ export interface components {
             note: string;
             /**
              * Pocket
-             * @description Let into the foam; else it sits on the face
+             * @description Recessed in the foam; otherwise on the face
              * @default true
              */
             pocket: boolean;
@@ -4311,7 +4406,7 @@ export interface components {
             root_percent: number;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 0
              */
             start_mm: number;
@@ -4329,13 +4424,13 @@ export interface components {
             type: "fitting";
             /**
              * Upright
-             * @description Stands on its narrow side
+             * @description On its narrow side
              * @default false
              */
             upright: boolean;
             /**
              * Weighed G
-             * @description Own weighing
+             * @description Measured mass
              */
             weighed_g?: number | null;
         };
@@ -4470,19 +4565,19 @@ export interface components {
             board: string;
             /**
              * Crease Rise Percent
-             * @description By which the creases bulge the upper side, over the depth at the spar
+             * @description Rise of the upper face at the creases, in % of spar depth
              * @default 0
              */
             crease_rise_percent: number;
             /**
              * Creases Percent
-             * @description Creases of the upper side ahead of the spar
+             * @description Creases in the upper face ahead of the spar
              * @default []
              */
             creases_percent: number[];
             /**
              * Nose
-             * @description Paired bevels that close on each other, a foam-free strip, or creases side by side
+             * @description Nose fold: two bevels that close, a strip of bare paper, or parallel creases
              * @default strip
              * @enum {string}
              */
@@ -4494,7 +4589,7 @@ export interface components {
             nose_creases: number;
             /**
              * Nose Mm
-             * @description Width of the strip, or of all creases together; nothing for bevels
+             * @description Width of the bare strip, or total crease width; unused for bevels
              * @default 12
              */
             nose_mm: number;
@@ -4515,7 +4610,7 @@ export interface components {
             spar_rear_percent: number;
             /**
              * Tail Bevel Mm
-             * @description Over which the tail is thinned inside
+             * @description Length of the rear-edge bevel on the inside
              * @default 25
              */
             tail_bevel_mm: number;
@@ -4729,7 +4824,7 @@ export interface components {
             arm_mm: number;
             /**
              * Bead Mm
-             * @description Length of a bead as wide as the face, in place of the area
+             * @description Bead length, instead of an area
              */
             bead_mm?: number | null;
             /**
@@ -4744,20 +4839,20 @@ export interface components {
             gap_mm: number;
             /**
              * Grams Matter
-             * @description How much a gram counts
+             * @description Importance of mass
              * @default usual
              * @enum {string}
              */
             grams_matter: "little" | "usual" | "much";
             /**
              * Habit
-             * @description Glue that you use over the table's: weigh the tube before and after
+             * @description Your glue use relative to the table: weigh the tube before and after gluing
              * @default 1
              */
             habit: number;
             /**
              * Heat C
-             * @description Warmest in use, a parked car included
+             * @description Highest temperature in use, including a parked car
              * @default 45
              */
             heat_C: number;
@@ -4804,7 +4899,7 @@ export interface components {
             steady_N: number;
             /**
              * Technique
-             * @description How it is put together; null: as holds best
+             * @description Application; null: strongest way
              */
             technique?: ("flashed" | "wet" | "misted" | "dry" | "plain" | "accelerated" | "vented") | null;
             /**
@@ -4815,7 +4910,7 @@ export interface components {
             water: "dry" | "splash" | "wet";
             /**
              * Width Mm
-             * @description Narrower side of the face
+             * @description Joint width (the narrower side)
              * @default 30
              */
             width_mm: number;
@@ -4870,12 +4965,12 @@ export interface components {
             adhesive: string;
             /**
              * After Min
-             * @description Minutes since it was closed; null means cured
+             * @description Minutes since closing; null means fully cured
              */
             after_min?: number | null;
             /**
              * Technique
-             * @description Null: the way that is usual with this adhesive
+             * @description Null: usual application for this adhesive
              */
             technique?: ("flashed" | "wet" | "misted" | "dry" | "plain" | "accelerated" | "vented") | null;
         };
@@ -4952,7 +5047,7 @@ export interface components {
             name: string;
             /**
              * Saddle Mm
-             * @description Half the width over which the fuselage holds the wing
+             * @description Half the width of the wing seat on the fuselage
              * @default 25
              */
             saddle_mm: number;
@@ -4966,7 +5061,7 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -5004,7 +5099,7 @@ export interface components {
             sheet: string;
             /**
              * Side
-             * @description Side on which its slot opens
+             * @description Side the slot opens on: compression or tension
              * @default pulled
              * @enum {string}
              */
@@ -5040,7 +5135,7 @@ export interface components {
              * @default 900
              */
             stroke_mm: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -5055,7 +5150,7 @@ export interface components {
         HandlingCase: {
             /**
              * At Mm
-             * @description Place of the hand; null means the tip
+             * @description Position of the hand; null means the tip
              */
             at_mm?: number | null;
             bend_mm?: components["schemas"]["Between"] | null;
@@ -5073,7 +5168,7 @@ export interface components {
              * @default 1.5
              */
             safety_factor: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -5213,7 +5308,7 @@ export interface components {
         HingeLayer: {
             /**
              * Bevel Deg
-             * @description By how much the edges lean apart, together
+             * @description Total bevel angle of both edges
              * @default 45
              */
             bevel_deg: number;
@@ -5238,14 +5333,14 @@ export interface components {
             id: string;
             /**
              * Line
-             * @description Where it turns in the depth
+             * @description Hinge line position in the thickness
              * @default top
              * @enum {string}
              */
             line: "top" | "centre" | "bottom";
             /**
              * Method
-             * @description A method of the hinge table
+             * @description Key of a hinge type
              * @default tape_both_sides_gap
              */
             method: string;
@@ -5261,7 +5356,7 @@ export interface components {
             note: string;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 0
              */
             start_mm: number;
@@ -5298,7 +5393,7 @@ export interface components {
             all_up_mass_g: number;
             /**
              * Bevel Deg
-             * @description By how much the edges lean apart, together
+             * @description Total bevel angle of both edges
              * @default 45
              */
             bevel_deg: number;
@@ -5309,7 +5404,7 @@ export interface components {
             chord_mm: number;
             /**
              * Cloth Deg
-             * @description Angle of a hinge cloth from across the line; null: its usual one
+             * @description Cloth angle from square to the hinge line; null: usual angle
              */
             cloth_deg?: number | null;
             /**
@@ -5463,7 +5558,7 @@ export interface components {
             months: number;
             /**
              * Pad Percent
-             * @description Of its base, under pads or tape
+             * @description Share of its base under pads or tape
              * @default 30
              */
             pad_percent: number;
@@ -5485,19 +5580,19 @@ export interface components {
             speed_m_s: number;
             /**
              * Stop
-             * @description Stands against a wall of foam in front
+             * @description Foam stop in front
              * @default true
              */
             stop: boolean;
             /**
              * Stop Mm
-             * @description Over which the nose comes to rest
+             * @description Stopping distance of the nose
              * @default 120
              */
             stop_mm: number;
             /**
              * Uses
-             * @description Times that it was taken out
+             * @description Times removed
              * @default 100
              */
             uses: number;
@@ -5673,7 +5768,7 @@ export interface components {
         JointLayer: {
             /**
              * Chord Percent
-             * @description Where a plate, bolts or braces sit, behind the nose
+             * @description Chord position of plate, bolts or braces
              * @default 40
              */
             chord_percent: number;
@@ -5684,7 +5779,7 @@ export interface components {
             enabled: boolean;
             /** End Mm */
             end_mm?: number | null;
-            /** @description Null: nothing is glued, or a strip holds by its own adhesive */
+            /** @description Null: not glued, or held by the strip’s own adhesive */
             glue?: components["schemas"]["Glued"] | null;
             /** Id */
             id: string;
@@ -5702,7 +5797,7 @@ export interface components {
             note: string;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 0
              */
             start_mm: number;
@@ -5780,12 +5875,12 @@ export interface components {
         Laminate: {
             /**
              * Fibre Percent
-             * @description Own volume share of fibre; null takes what the method usually gives
+             * @description Own volume share of fibre; null: usual for the method
              */
             fibre_percent?: number | null;
             /**
              * Method
-             * @description Brushed, squeegeed, or under a vacuum film
+             * @description Brushed, squeegeed or vacuum-bagged
              * @default squeegee
              * @enum {string}
              */
@@ -5806,7 +5901,7 @@ export interface components {
             bend_mm?: components["schemas"]["Between"] | null;
             /**
              * End Mass G
-             * @description What sits at the end of the part: motor, battery, tail
+             * @description Mass at the far end: motor, battery, tail
              * @default 0
              */
             end_mass_g: number;
@@ -5829,7 +5924,7 @@ export interface components {
              * @default 15
              */
             stop_mm: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -5978,7 +6073,7 @@ export interface components {
             kind: "lock_joint";
             /**
              * Sheet
-             * @description Sheet of the pocket's walls
+             * @description Sheet of the pocket walls
              * @default foamboard_light_5
              */
             sheet: string;
@@ -6365,7 +6460,7 @@ export interface components {
             depth_mm: number;
             /**
              * End Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             end_mm: number;
             /**
@@ -6393,7 +6488,7 @@ export interface components {
             note: string;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             start_mm: number;
             /**
@@ -6453,7 +6548,7 @@ export interface components {
              * @default 150
              */
             torque_N_mm: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -6496,10 +6591,15 @@ export interface components {
         };
         /**
          * NewsOut
-         * @description What became of an airframe since a revision: what changed in words, and its current state; null where it is
-         *     that revision still.
+         * @description What became of an airframe since a revision: what changed in words, the device on which it was changed last
+         *     (empty where unknown), and its current state; null where it is that revision still.
          */
         NewsOut: {
+            /**
+             * Device
+             * @enum {string}
+             */
+            device: "phone" | "tablet" | "computer" | "";
             /** Revision */
             revision: number;
             /** Says */
@@ -6514,7 +6614,7 @@ export interface components {
             bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Free Mm
-             * @description May crush before it reaches equipment
+             * @description Length that can crush before equipment is hit
              * @default 50
              */
             free_mm: number;
@@ -6522,7 +6622,7 @@ export interface components {
             id: string;
             /**
              * Mount G
-             * @description What mounts of battery and motor stand
+             * @description Deceleration that battery and motor mounts survive, × gravity
              * @default 120
              */
             mount_g: number;
@@ -6538,7 +6638,7 @@ export interface components {
              * @default 12
              */
             speed_m_s: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -6581,7 +6681,7 @@ export interface components {
             edge: "front" | "rear";
             /**
              * End Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             end_mm: number;
             /** Id */
@@ -6598,7 +6698,7 @@ export interface components {
             note: string;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             start_mm: number;
         };
@@ -6734,22 +6834,22 @@ export interface components {
         Part: {
             /** Cases */
             cases: (components["schemas"]["PullUpCase"] | components["schemas"]["TurnCase"] | components["schemas"]["GustCase"] | components["schemas"]["TowCase"] | components["schemas"]["LandingCase"] | components["schemas"]["SuddenStopCase"] | components["schemas"]["HandLaunchCase"] | components["schemas"]["TipStrikeCase"] | components["schemas"]["HandlingCase"] | components["schemas"]["ThreePointCase"] | components["schemas"]["TipWeightCase"] | components["schemas"]["TipTwistCase"] | components["schemas"]["StrapCase"] | components["schemas"]["TailLiftCase"] | components["schemas"]["DeflectedCase"] | components["schemas"]["TailLoadCase"] | components["schemas"]["MotorTorqueCase"] | components["schemas"]["NoseStrikeCase"])[];
-            /** @description Control surface along its rear edge, for the speed of reversal */
+            /** @description Control surface on the rear edge, used for the reversal speed */
             control?: components["schemas"]["ControlEdge"] | null;
             /**
              * Damage
-             * @description What a crash left, not mended yet
+             * @description Damage not yet repaired
              * @default []
              */
             damage: (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["CreaseMark"] | components["schemas"]["OpenedMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
             /**
              * Foam
-             * @description Its core; null is a hollow part made of walls and skins
+             * @description Core material; null for a hollow part of walls and skins
              */
             foam: string | null;
             /**
              * Hand
-             * @description "both": built twice, the second one mirrored; left and right halves may be set apart
+             * @description “both”: built twice, the second mirrored; left and right can also be separate parts
              * @default both
              * @enum {string}
              */
@@ -6776,7 +6876,7 @@ export interface components {
             name: string;
             /**
              * Outline
-             * @description What chords and thicknesses measure: the bare core, or the part when all is on it
+             * @description Whether chords and thicknesses describe the bare core or the finished part
              * @default core
              * @enum {string}
              */
@@ -6803,13 +6903,13 @@ export interface components {
             rib_sheet?: string | null;
             /**
              * Rib Spacing Mm
-             * @description Between ribs or formers of a hollow part
+             * @description Rib or former spacing of a hollow part
              * @default 100
              */
             rib_spacing_mm: number;
             /**
              * Root
-             * @description How its root is held
+             * @description Root joint
              * @default {
              *       "kind": "held"
              *     }
@@ -6842,7 +6942,7 @@ export interface components {
             tip_chord_mm: number;
             /**
              * Tip Setback Mm
-             * @description Leading edge at the tip, aft of that at the root
+             * @description Sweep-back of the tip leading edge relative to the root
              * @default 0
              */
             tip_setback_mm: number;
@@ -6930,7 +7030,7 @@ export interface components {
         PeeledMark: {
             /**
              * End Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             end_mm: number;
             /** Id */
@@ -6949,7 +7049,7 @@ export interface components {
             of: string;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             start_mm: number;
         };
@@ -7083,7 +7183,7 @@ export interface components {
         PlateJoint: {
             /**
              * Arm Mm
-             * @description At which it pulls above the face; a horn's arm
+             * @description Height of the pull above the face; for a horn, its arm
              * @default 12
              */
             arm_mm: number;
@@ -7110,7 +7210,7 @@ export interface components {
             key_mm: number;
             /**
              * Keys
-             * @description Holes into the foam that the glue fills
+             * @description Glue-filled holes in the foam
              * @default 0
              */
             keys: number;
@@ -7121,7 +7221,7 @@ export interface components {
             kind: "plate";
             /**
              * Load
-             * @description Forces as given, or of the rod on a horn
+             * @description Forces entered, or from the pushrod on a horn
              * @default given
              * @enum {string}
              */
@@ -7212,12 +7312,12 @@ export interface components {
         PointsSection: {
             /**
              * Lower
-             * @description Points (x, z) from nose to trailing edge, over the chord
+             * @description Points (x, z) from leading to trailing edge, as fractions of the chord
              */
             lower: number[][];
             /**
              * Name
-             * @default Aerofoil from a file
+             * @default Aerofoil from file
              */
             name: string;
             /**
@@ -7227,7 +7327,7 @@ export interface components {
             shape: "points";
             /**
              * Upper
-             * @description Points (x, z) from nose to trailing edge, over the chord
+             * @description Points (x, z) from leading to trailing edge, as fractions of the chord
              */
             upper: number[][];
         };
@@ -7319,7 +7419,7 @@ export interface components {
             name: string;
             /**
              * Saddle Mm
-             * @description Half the width over which the fuselage holds the wing
+             * @description Half the width of the wing seat on the fuselage
              * @default 25
              */
             saddle_mm: number;
@@ -7333,7 +7433,7 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -7399,7 +7499,7 @@ export interface components {
         Recipe: {
             /**
              * Bed Glue
-             * @description Of bars in their beds; null: what suits beside that glue
+             * @description For spars in their slots; null: what suits beside that glue
              */
             bed_glue?: string | null;
             /**
@@ -7422,7 +7522,7 @@ export interface components {
             over_old: boolean;
             /**
              * Splice Glue
-             * @description Of bars, length to length; null: what suits
+             * @description For spars, length to length; null: what suits
              */
             splice_glue?: string | null;
         };
@@ -7628,32 +7728,32 @@ export interface components {
         Setting: {
             /**
              * Coldest C
-             * @description Coldest at which it flies
+             * @description Coldest flying temperature
              * @default 15
              */
             coldest_C: number;
             /**
              * Damp
-             * @description Kept dry, damp air or dew, rain and wet grass
+             * @description Moisture: kept dry, damp air or dew, rain and wet grass
              * @default dry
              * @enum {string}
              */
             damp: "dry" | "damp" | "wet";
             /**
              * Hottest C
-             * @description Hottest at which it flies
+             * @description Hottest flying temperature
              * @default 23
              */
             hottest_C: number;
             /**
              * Parked C
-             * @description Hottest where it lies, such as a parked car
+             * @description Highest storage temperature, such as a parked car
              * @default 30
              */
             parked_C: number;
             /**
              * Sun Months
-             * @description Months in the sun so far, or meant
+             * @description Sun exposure in months, past or planned
              * @default 0
              */
             sun_months: number;
@@ -7847,12 +7947,12 @@ export interface components {
         Sleeve: {
             /**
              * End Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             end_mm: number;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             start_mm: number;
             /** Stock */
@@ -7910,7 +8010,7 @@ export interface components {
         SlipWish: {
             /**
              * At Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             at_mm: number;
             /**
@@ -7963,7 +8063,7 @@ export interface components {
         Splice: {
             /**
              * At Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              */
             at_mm: number;
             /**
@@ -8058,6 +8158,16 @@ export interface components {
             layer: components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"] | components["schemas"]["JointLayer"] | components["schemas"]["HingeLayer"];
         };
         /**
+         * StorageOut
+         * @description Bytes that an account has in the store, and may have.
+         */
+        StorageOut: {
+            /** Most Bytes */
+            most_bytes: number;
+            /** Used Bytes */
+            used_bytes: number;
+        };
+        /**
          * Strap
          * @description Strips glued on a wall over a seam, or rods in its flutes, so many on each face and so far to each side of it.
          */
@@ -8094,13 +8204,13 @@ export interface components {
         StrapCase: {
             /**
              * At Mm
-             * @description Place of the straps; null means at the root
+             * @description Position of the straps; null means the root
              */
             at_mm?: number | null;
             bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Hard Strip Mm
-             * @description Length of a hard strip let into the edge
+             * @description Length of a hard strip recessed into the edge
              * @default 0
              */
             hard_strip_mm: number;
@@ -8118,7 +8228,7 @@ export interface components {
              * @default 1.5
              */
             safety_factor: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8127,7 +8237,7 @@ export interface components {
             type: "strap";
             /**
              * Width Mm
-             * @description All straps side by side
+             * @description Total width of all straps
              * @default 12
              */
             width_mm: number;
@@ -8148,7 +8258,7 @@ export interface components {
         StripLayer: {
             /**
              * Drop Mm
-             * @description How much further in each further ply ends than the one beneath
+             * @description Distance by which each ply ends short of the one below
              * @default 0
              */
             drop_mm: number;
@@ -8161,7 +8271,7 @@ export interface components {
             end_mm?: number | null;
             /**
              * End Width Mm
-             * @description Width at its end; null means the same all along
+             * @description Width at the far end; null means constant width
              */
             end_width_mm?: number | null;
             /**
@@ -8174,7 +8284,7 @@ export interface components {
             id: string;
             /**
              * Laid
-             * @description Of a skin on both faces: shrunk or pulled at once, or one face after the other
+             * @description For a skin on both faces: both tightened together, or one face first
              * @default together
              * @enum {string}
              */
@@ -8201,7 +8311,7 @@ export interface components {
             root_percent: number;
             /**
              * Shrink Percent
-             * @description By how much it is shorter than its bed once it holds; null takes the table's
+             * @description Shrinkage or pre-stretch relative to the foam; null uses the table value
              */
             shrink_percent?: number | null;
             /**
@@ -8211,7 +8321,7 @@ export interface components {
             skin: string | components["schemas"]["Laminate"];
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 0
              */
             start_mm: number;
@@ -8267,7 +8377,7 @@ export interface components {
              * @default 60
              */
             stop_mm: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8381,7 +8491,7 @@ export interface components {
             glues: string[];
             /**
              * Heat C
-             * @description Warmest in use, a parked car included
+             * @description Highest temperature in use, including a parked car
              * @default 45
              */
             heat_C: number;
@@ -8404,7 +8514,7 @@ export interface components {
             pairs: components["schemas"]["GluePair"][];
             /**
              * Width Mm
-             * @description Narrower side of the face
+             * @description Joint width (the narrower side)
              * @default 20
              */
             width_mm: number;
@@ -8445,7 +8555,7 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8466,13 +8576,13 @@ export interface components {
         TailLoadCase: {
             /**
              * Area Cm2
-             * @description Of the tail surface that pushes
+             * @description Area of the loaded tail surface
              * @default 250
              */
             area_cm2: number;
             /**
              * At Mm
-             * @description Place of the tail; null means the end
+             * @description Position of the tail; null means the end
              */
             at_mm?: number | null;
             bend_mm?: components["schemas"]["Between"] | null;
@@ -8483,7 +8593,7 @@ export interface components {
             cl: number;
             /**
              * Height Mm
-             * @description Side force above the fuselage's axis
+             * @description Height of the side force above the fuselage axis
              * @default 60
              */
             height_mm: number;
@@ -8501,7 +8611,7 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8541,15 +8651,15 @@ export interface components {
          * @description What the builder wants of a part as a whole, whatever the case; what is null is left free.
          */
         Targets: {
-            /** @description Grams of all lines of the lay-up */
+            /** @description Mass of all lay-up items */
             added_g?: components["schemas"]["Between"] | null;
-            /** @description The part's centre of mass, behind its root's leading edge */
+            /** @description Centre of gravity of the part, aft of its root leading edge */
             balance_mm?: components["schemas"]["Between"] | null;
-            /** @description Of its size: by how much it bows when its skins have set */
+            /** @description Built-in bow (magnitude) */
             bow_mm?: components["schemas"]["Between"] | null;
-            /** @description What it holds over what is asked, in the case that leaves least */
+            /** @description Lowest margin of all load cases */
             margin?: components["schemas"]["Between"] | null;
-            /** @description Work to the first crack when bent by hand, the weaker way */
+            /** @description Energy to the first break when bent by hand, in the weaker direction */
             toughness_mJ?: components["schemas"]["Between"] | null;
         };
         /**
@@ -8583,7 +8693,7 @@ export interface components {
             bend_mm?: components["schemas"]["Between"] | null;
             /**
              * First Support Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 0
              */
             first_support_mm: number;
@@ -8598,11 +8708,11 @@ export interface components {
             safety_factor: number;
             /**
              * Second Support Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 480
              */
             second_support_mm: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8654,13 +8764,13 @@ export interface components {
         TipStrikeCase: {
             /**
              * At Mm
-             * @description Place of the strike; null means 20 mm inside the tip
+             * @description Impact position; null means 20 mm inboard of the tip
              */
             at_mm?: number | null;
             bend_mm?: components["schemas"]["Between"] | null;
             /**
              * Contact Mm
-             * @description Length of leading edge that the pole touches
+             * @description Contact length along the leading edge
              * @default 40
              */
             contact_mm: number;
@@ -8678,7 +8788,7 @@ export interface components {
              * @default 10
              */
             speed_m_s: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8706,7 +8816,7 @@ export interface components {
              * @default 1
              */
             safety_factor: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8721,7 +8831,7 @@ export interface components {
         TipWeightCase: {
             /**
              * At Mm
-             * @description Place of the weight; null means the tip
+             * @description Position of the hung mass; null means the tip
              */
             at_mm?: number | null;
             bend_mm?: components["schemas"]["Between"] | null;
@@ -8734,7 +8844,7 @@ export interface components {
              * @default 1
              */
             safety_factor: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8852,7 +8962,7 @@ export interface components {
             pull_N: number;
             /**
              * Saddle Mm
-             * @description Half the width over which the fuselage holds the wing
+             * @description Half the width of the wing seat on the fuselage
              * @default 25
              */
             saddle_mm: number;
@@ -8866,7 +8976,7 @@ export interface components {
              * @default 16
              */
             speed_m_s: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8992,7 +9102,7 @@ export interface components {
             minutes: number;
             /**
              * Name
-             * @default Which glue holds?
+             * @default Which glue is stronger?
              */
             name: string;
             /**
@@ -9040,7 +9150,7 @@ export interface components {
             name: string;
             /**
              * Saddle Mm
-             * @description Half the width over which the fuselage holds the wing
+             * @description Half the width of the wing seat on the fuselage
              * @default 25
              */
             saddle_mm: number;
@@ -9054,7 +9164,7 @@ export interface components {
              * @default 14
              */
             speed_m_s: number;
-            /** @description Of its size, whichever way */
+            /** @description Magnitude, either direction */
             twist_deg?: components["schemas"]["Between"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -9126,14 +9236,14 @@ export interface components {
             face: "upper" | "lower" | "both" | "front" | "rear" | "sides" | "wrapped" | "web" | "level";
             /**
              * Formed
-             * @description How the sheet is brought to a curve: as it is, rolled first, scored, creased, warmed
+             * @description How the sheet is bent: as supplied, pre-rolled, scored, creased or heat-formed
              * @default plain
              * @enum {string}
              */
             formed: "plain" | "rolled" | "scored" | "creased" | "warm";
             /**
              * Grain
-             * @description Grain, flutes or paper fibre to the part
+             * @description Direction of grain, flutes or paper fibre relative to the part
              * @default along
              * @enum {string}
              */
@@ -9152,7 +9262,7 @@ export interface components {
             note: string;
             /**
              * Paper
-             * @description Which paper of a faced board is left on
+             * @description Which paper of a faced board is kept
              * @default both
              * @enum {string}
              */
@@ -9171,7 +9281,7 @@ export interface components {
             sheet: string;
             /**
              * Start Mm
-             * @description Place along the part from its root, mm
+             * @description Position from root, mm
              * @default 0
              */
             start_mm: number;
@@ -9187,7 +9297,7 @@ export interface components {
             type: "wall";
             /**
              * Weighed G Per M2
-             * @description Own weighing of this very sheet; null takes the table's
+             * @description Measured mass per area of this sheet; null uses the table value
              */
             weighed_g_per_m2?: number | null;
         };
@@ -9408,6 +9518,24 @@ export interface components {
                 "application/json": components["schemas"]["Refusal"];
             };
         };
+        /** @description The database is away for a moment */
+        Status503: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Refusal"];
+            };
+        };
+        /** @description The server's disk is full */
+        Status507: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/json": components["schemas"]["Refusal"];
+            };
+        };
     };
     parameters: never;
     requestBodies: never;
@@ -9416,6 +9544,118 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    fletcher_server_keeping_api_look_at_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Archive
+                     * Format: binary
+                     */
+                    archive: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalsOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_keeping_api_take_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Archive
+                     * Format: binary
+                     */
+                    archive: string;
+                    /**
+                     * Leave
+                     * @default []
+                     */
+                    leave?: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalsOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_keeping_api_read_storage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StorageOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
     fletcher_server_airframes_api_read_shelf: {
         parameters: {
             query?: never;
@@ -9441,6 +9681,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_add_airframe: {
@@ -9472,6 +9714,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_read_airframe: {
@@ -9502,6 +9746,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_save_airframe: {
@@ -9545,6 +9791,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_delete_airframe: {
@@ -9573,6 +9821,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_read_pins: {
@@ -9603,6 +9853,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_add_pin: {
@@ -9637,6 +9889,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_rename_pin: {
@@ -9672,6 +9926,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_remove_pin: {
@@ -9701,6 +9957,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_redo: {
@@ -9744,6 +10002,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_read_history: {
@@ -9776,6 +10036,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_read_revision: {
@@ -9807,6 +10069,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_read_news: {
@@ -9838,6 +10102,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_undo: {
@@ -9881,6 +10147,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_read_bin: {
@@ -9908,6 +10176,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_delete_for_good: {
@@ -9936,6 +10206,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_airframes_api_take_back: {
@@ -9966,6 +10238,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_adopt: {
@@ -10009,6 +10283,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_candidates: {
@@ -10039,6 +10315,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_keep_candidate: {
@@ -10073,6 +10351,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_jobs: {
@@ -10103,6 +10383,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_log: {
@@ -10135,6 +10417,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_write_log: {
@@ -10169,6 +10453,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_pictures: {
@@ -10199,6 +10485,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_add_picture: {
@@ -10243,6 +10531,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_remove_candidate: {
@@ -10271,6 +10561,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_field_box: {
@@ -10298,6 +10590,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_inspection: {
@@ -10329,6 +10623,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_remove_job: {
@@ -10357,6 +10653,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_measure: {
@@ -10392,6 +10690,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_tick: {
@@ -10427,6 +10727,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_left: {
@@ -10458,6 +10760,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_mending: {
@@ -10489,6 +10793,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_option: {
@@ -10520,6 +10826,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_offers: {
@@ -10551,6 +10859,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_remove_picture: {
@@ -10579,6 +10889,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_reopened: {
@@ -10610,6 +10922,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_slip: {
@@ -10641,6 +10955,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_slips: {
@@ -10668,6 +10984,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_crash_api_read_toughenings: {
@@ -10699,6 +11017,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_keeping_api_read_damaged: {
@@ -10726,6 +11046,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_keeping_api_remove_damaged: {
@@ -10755,6 +11077,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_accounts_api_read_invitation: {
@@ -10785,6 +11109,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_accounts_api_accept_invitation: {
@@ -10827,6 +11153,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_api_read_coupons: {
@@ -10856,6 +11184,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_api_add_coupon: {
@@ -10887,6 +11217,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_api_remove_coupon: {
@@ -10915,6 +11247,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_api_read_photo: {
@@ -10943,6 +11277,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_api_add_photo: {
@@ -10983,6 +11319,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_choosing_read_glue: {
@@ -11014,6 +11352,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_choosing_read_glue_table: {
@@ -11045,6 +11385,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_choosing_read_hinge: {
@@ -11076,6 +11418,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_choosing_read_hold: {
@@ -11107,6 +11451,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_choosing_read_schools: {
@@ -11134,6 +11480,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_api_read_plan: {
@@ -11165,6 +11513,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_api_read_trials: {
@@ -11192,6 +11542,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_api_add_trial: {
@@ -11223,6 +11575,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_joints_api_remove_trial: {
@@ -11251,6 +11605,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_accounts_api_save_preferences: {
@@ -11282,6 +11638,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_accounts_api_read_session: {
@@ -11309,6 +11667,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_accounts_api_sign_in: {
@@ -11356,6 +11716,8 @@ export interface operations {
                 };
             };
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_accounts_api_sign_out: {
@@ -11383,6 +11745,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_accounts_api_change_password: {
@@ -11414,6 +11778,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_stock_api_read_case_kinds: {
@@ -11441,6 +11807,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_stock_api_read_catalogue: {
@@ -11468,6 +11836,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_stock_api_construct: {
@@ -11499,6 +11869,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_stock_api_read_constructions: {
@@ -11526,6 +11898,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_stock_api_read_glossary: {
@@ -11553,6 +11927,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_estimates_read_aerofoil: {
@@ -11584,6 +11960,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_estimates_read_default_case: {
@@ -11615,6 +11993,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_choices: {
@@ -11646,6 +12026,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_comparison: {
@@ -11677,6 +12059,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_corridor: {
@@ -11708,6 +12092,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_detail: {
@@ -11739,6 +12125,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_drape: {
@@ -11770,6 +12158,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_estimates_read_estimate: {
@@ -11801,6 +12191,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_exactness: {
@@ -11832,6 +12224,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_joints: {
@@ -11863,6 +12257,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_making: {
@@ -11894,6 +12290,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_match: {
@@ -11925,6 +12323,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_openings: {
@@ -11956,6 +12356,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_estimates_read_corners: {
@@ -11987,6 +12389,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_estimates_read_outline: {
@@ -12018,6 +12422,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_reach: {
@@ -12049,6 +12455,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_scaling: {
@@ -12080,6 +12488,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_estimates_read_starters: {
@@ -12111,6 +12521,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_estimates_compare_surface_ways: {
@@ -12142,6 +12554,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_whole: {
@@ -12173,6 +12587,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
     fletcher_server_studies_api_read_worth: {
@@ -12204,6 +12620,8 @@ export interface operations {
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];
             500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
         };
     };
 }

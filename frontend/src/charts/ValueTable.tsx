@@ -10,7 +10,7 @@ interface Props {
 export function ValueTable({ title, head, rows, written }: Props) {
   return (
     <details className="text-small">
-      <summary className="label-type min-h-10 cursor-pointer pt-2">The same as a table</summary>
+      <summary className="label-type min-h-10 cursor-pointer pt-2">Show as table</summary>
       <div className="max-h-72 overflow-auto">
         <table className="w-full">
           <caption className="sr-only">{title}</caption>

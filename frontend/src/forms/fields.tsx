@@ -41,9 +41,9 @@ const EXAMPLE: Record<Quantity, string> = {
   percent: "a percentage, such as 30",
   angle: "an angle, such as 60°",
   force: "a force, such as 10 N or 2 lbf",
-  couple: "a couple, such as 200 N·mm or 2 N·cm",
+  couple: "a torque, such as 200 N·mm or 2 N·cm",
   moment: "a moment, such as 2 N·m",
-  work: "a work, such as 300 mJ or 0.3 J",
+  work: "an energy, such as 300 mJ or 0.3 J",
   stiffness: "a stiffness, such as 3 N·m²",
   warmth: "a temperature, such as 40 °C or 100 °F",
   plain: "a number, such as 1.5",
@@ -60,7 +60,7 @@ export function NumberField(props: NumberFieldProps) {
   };
   const unreadable = typed !== null && read(typed) === null;
   const problem = unreadable
-    ? { path: "", message: `Needs ${whole ? "a whole number" : EXAMPLE[quantity]}.` }
+    ? { path: "", message: `Enter ${whole ? "a whole number" : EXAMPLE[quantity]}.` }
     : props.problem;
   const type = (text: string) => {
     setTyped(text);
@@ -120,7 +120,7 @@ export function OptionalNumber({
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const wrong = typed !== null && typed.trim() !== "" && parseQuantity(typed, quantity) === null;
-  const told = wrong ? { path: "", message: `Needs ${EXAMPLE[quantity]}, or nothing.` } : problem;
+  const told = wrong ? { path: "", message: `Enter ${EXAMPLE[quantity]}, or leave it empty.` } : problem;
   const type = (text: string) => {
     setTyped(text);
     const parsed = text.trim() === "" ? null : parseQuantity(text, quantity);

@@ -69,14 +69,14 @@ describe("a field of numbers", () => {
     fireEvent.change(input, { target: { value: "long" } });
     expect(onChange).not.toHaveBeenCalled();
     expect(input.getAttribute("aria-invalid")).toBe("true");
-    expect(screen.getByText(/Needs a length/).id).toBe(input.getAttribute("aria-describedby"));
+    expect(screen.getByText(/Enter a length/).id).toBe(input.getAttribute("aria-describedby"));
   });
 
   it("wants whole numbers where they are counted", () => {
     const { onChange, input } = shown({ quantity: "plain", whole: true });
     fireEvent.change(input, { target: { value: "2.5" } });
     expect(onChange).not.toHaveBeenCalled();
-    expect(screen.getByText("Needs a whole number.")).toBeTruthy();
+    expect(screen.getByText("Enter a whole number.")).toBeTruthy();
   });
 
   it.each([
@@ -122,7 +122,7 @@ describe("a field of numbers", () => {
     expect(onChange).toHaveBeenLastCalledWith(null);
     fireEvent.change(input, { target: { value: "x" } });
     expect(onChange).toHaveBeenCalledTimes(1);
-    expect(screen.getByText("Needs a number, such as 1.5, or nothing.")).toBeTruthy();
+    expect(screen.getByText("Enter a number, such as 1.5, or leave it empty.")).toBeTruthy();
   });
 });
 

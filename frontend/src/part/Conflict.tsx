@@ -1,4 +1,4 @@
-import { Dialog } from "radix-ui";
+import { Modal } from "../forms/Modal";
 import type { Keeper, Snapshot } from "./keeper";
 
 interface Difference {
@@ -26,47 +26,37 @@ export function differences(mine: unknown, theirs: unknown, path = ""): Differen
 export function Conflict({ keeper, draft }: { keeper: Keeper; draft: Snapshot }) {
   const found = differences(draft.document, draft.theirs!.document);
   return (
-    <Dialog.Root open>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/45" />
-        <Dialog.Content
-          className="fixed top-1/2 left-1/2 max-h-[85dvh] w-[min(42rem,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7"
-          onEscapeKeyDown={(e) => e.preventDefault()}
-        >
-          <Dialog.Title className="text-title font-bold">This airframe was changed elsewhere</Dialog.Title>
-          <Dialog.Description className="mt-1">
-            Another window saved revision {draft.theirs!.revision} while you were working from{" "}
-            {draft.revision}. Keep what is here: the other state stays in the history, one undo away. Take the
-            other: what is here is dropped.
-          </Dialog.Description>
-          <table className="mt-4 w-full text-left text-body">
-            <thead className="label-type border-b border-ink">
-              <tr>
-                <th className="py-1">Where</th>
-                <th>Here</th>
-                <th>Elsewhere</th>
-              </tr>
-            </thead>
-            <tbody>
-              {found.slice(0, 30).map((d) => (
-                <tr key={d.path} className="border-b border-rule">
-                  <td className="py-1 pr-3">{d.path}</td>
-                  <td className="pr-3">{d.mine}</td>
-                  <td>{d.theirs}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-          <div className="mt-5 flex gap-3">
-            <button type="button" className="key-button" onClick={() => void keeper.resolve("mine")}>
-              Keep what is here
-            </button>
-            <button type="button" className="key-button" onClick={() => void keeper.resolve("theirs")}>
-              Take the other
-            </button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Modal
+      title="Changed in another window"
+      wide={42}
+      says={`Another window saved version ${draft.theirs!.revision} while you worked on version ${draft.revision}. Keep mine: the other version stays in the history, one undo away. Use theirs: your change here is dropped.`}
+    >
+      <table className="mt-4 w-full text-left text-body">
+        <thead className="label-type border-b border-ink">
+          <tr>
+            <th className="py-1">Field</th>
+            <th>Mine</th>
+            <th>Theirs</th>
+          </tr>
+        </thead>
+        <tbody>
+          {found.slice(0, 30).map((d) => (
+            <tr key={d.path} className="border-b border-rule">
+              <td className="py-1 pr-3">{d.path}</td>
+              <td className="pr-3">{d.mine}</td>
+              <td>{d.theirs}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="mt-5 flex gap-3">
+        <button type="button" className="key-button" onClick={() => void keeper.resolve("mine")}>
+          Keep mine
+        </button>
+        <button type="button" className="key-button" onClick={() => void keeper.resolve("theirs")}>
+          Use theirs
+        </button>
+      </div>
+    </Modal>
   );
 }

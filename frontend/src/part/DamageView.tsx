@@ -16,13 +16,13 @@ import { ofWords, Table } from "../words/Table";
 type Crash = Schemas["Crash"];
 
 export const WHAT = [
-  { value: "nose_in", label: "Nose in" },
-  { value: "tip_strike", label: "Tip struck something" },
-  { value: "pole", label: "Into a pole" },
+  { value: "nose_in", label: "Nose-in" },
+  { value: "tip_strike", label: "Tip strike" },
+  { value: "pole", label: "Pole or post" },
   { value: "flat", label: "Flat on the ground" },
-  { value: "mid_air", label: "Mid-air" },
-  { value: "transport", label: "Carried or parked" },
-  { value: "heat", label: "Left in the heat" },
+  { value: "mid_air", label: "Mid-air collision" },
+  { value: "transport", label: "Transport or parking" },
+  { value: "heat", label: "Heat" },
 ] as const;
 
 interface Props {
@@ -42,13 +42,13 @@ export function DamageView({ subject, part, catalogue, problems, path, change }:
     <section className="px-5 py-3" aria-label="After a crash">
       {!marked && <Inspect subject={subject} part={part} />}
       <h2 className={`border-b border-ink text-lead font-semibold ${marked ? "" : "mt-6"}`}>
-        <Word k="damage">What broke?</Word>
+        <Word k="damage">What is damaged?</Word>
       </h2>
       <Marks {...{ subject, part, catalogue, problems, path, change }} asked={asked} />
       {marked && (
         <>
-          <h2 className="mt-6 border-b border-ink text-lead font-semibold">What is left of it?</h2>
-          {failed && <p className="py-2 text-fail">This could not be computed. Mend what is marked above.</p>}
+          <h2 className="mt-6 border-b border-ink text-lead font-semibold">How much strength is left?</h2>
+          {failed && <p className="py-2 text-fail">Not computed. Correct the fields marked above.</p>}
           {!left && !failed && <p className="py-2 text-soft">Reckoning what is left…</p>}
           {left && <LeftTable left={left} />}
           <div className="mt-6">
@@ -81,18 +81,18 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
   const found = study.data;
   return (
     <>
-      <h2 className="border-b border-ink text-lead font-semibold">Where to look first?</h2>
+      <h2 className="border-b border-ink text-lead font-semibold">Where to look first</h2>
       <div className="grid grid-cols-[16rem_minmax(0,1fr)] gap-x-6 py-2 max-md:grid-cols-1">
         <div className="grid content-start gap-2">
           <Choice label="What happened" value={crash.what} options={WHAT} onChange={set("what")} />
           <OptionalNumber
-            label="Speed, if known"
+            label="Speed (if known)"
             value={crash.speed_m_s ?? null}
             quantity="speed"
             onChange={set("speed_m_s")}
           />
           <OptionalNumber
-            label="Where it hit, from the root"
+            label="Impact position from root"
             value={crash.at_mm ?? null}
             quantity="length"
             onChange={set("at_mm")}
@@ -100,7 +100,7 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
         </div>
         <div className={study.isFetching ? "stale" : ""} aria-live="polite">
           {found && found.looks.length > 0 && (
-            <ol aria-label="Places to look at" className="text-body">
+            <ol aria-label="Places to inspect" className="text-body">
               {found.looks.map((l) => (
                 <li key={l.says} className="border-b border-rule py-1.5 leading-snug">
                   <span className="flex justify-between gap-4">
@@ -118,7 +118,7 @@ function Inspect({ subject, part }: { subject: Subject; part: Part }) {
             </ol>
           )}
           {found && (
-            <ul className="mt-2 list-disc pl-5 text-body leading-snug" aria-label="Check besides">
+            <ul className="mt-2 list-disc pl-5 text-body leading-snug" aria-label="Also check">
               {found.checks.map((text) => (
                 <li key={text}>{text}</li>
               ))}
@@ -149,12 +149,12 @@ function LeftTable({ left }: { left: Schemas["Left"] }) {
       )}
       <dl className="mt-1 flex flex-wrap gap-x-8 text-body">
         <div className="flex gap-2">
-          <dt className="text-soft">stiffness in bending</dt>
+          <dt className="text-soft">bending stiffness left</dt>
           <dd className="figure-type">{percent(left.bend_percent)}</dd>
         </div>
         {left.twist_percent && (
           <div className="flex gap-2">
-            <dt className="text-soft">in twist</dt>
+            <dt className="text-soft">twist stiffness left</dt>
             <dd className="figure-type">{percent(left.twist_percent)}</dd>
           </div>
         )}
@@ -165,8 +165,8 @@ function LeftTable({ left }: { left: Schemas["Left"] }) {
       </dl>
       <div className="overflow-x-auto">
         <Table
-          caption="What it holds in every case, whole and as damaged, times the load"
-          heads={["case", "whole", "as damaged", "asked", ofWords("gives first")]}
+          caption="Breaks at so many times the load, in each load case"
+          heads={["Load case", "undamaged", "damaged", "needs", ofWords("fails first")]}
           className="mt-2"
         >
           {left.cases.map((c) => (

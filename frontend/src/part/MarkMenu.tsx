@@ -32,7 +32,7 @@ export function MarkMenu({ subject, pressed, put }: Props) {
       <DropdownMenu.Content
         align="start"
         sideOffset={4}
-        aria-label="What broke here"
+        aria-label="Damage here"
         className="z-20 max-h-(--radix-dropdown-menu-content-available-height) min-w-60 overflow-y-auto border border-ink bg-raised"
       >
         {offers.isPending && <p className="px-4 py-3 text-body text-soft">Loading…</p>}

@@ -12,13 +12,13 @@ type Kind = Mark["kind"];
 export const MARKS: Record<Kind, string> = {
   crack: "Crack",
   break: "Clean break",
-  crush: "Crushed zone",
+  crush: "Crushed area",
   missing: "Missing piece",
   crease: "Crease",
   opened: "Open seam or fold",
-  peeled: "Peeled skin or strip",
-  bar: "Broken bar",
-  loose: "Loose joint or torn hinge",
+  peeled: "Peeled skin or tape",
+  bar: "Broken spar",
+  loose: "Loose joint or hinge",
   bent: "Bent or twisted",
 };
 
@@ -55,7 +55,7 @@ export function Marks({ subject, part, catalogue, problems, path, change, asked 
           told below. The Bench goes on showing the part whole.
         </p>
       )}
-      <ol aria-label="Marks of damage">
+      <ol aria-label="Damage marks">
         {marks.map((m, n) => (
           <li key={m.id} className="border-b border-rule py-2">
             <fieldset className="grid grid-cols-4 items-start gap-x-4 gap-y-2 max-md:grid-cols-2">
@@ -88,7 +88,7 @@ export function Marks({ subject, part, catalogue, problems, path, change, asked 
                 className="key-button mt-5 justify-self-start text-fail"
                 onClick={() => set(m.id, null)}
               >
-                Take out<span className="sr-only"> mark {n + 1}</span>
+                Remove<span className="sr-only"> mark {n + 1}</span>
               </button>
             </fieldset>
           </li>
@@ -151,10 +151,10 @@ function Fields({ mark, part, catalogue, at, set }: FieldsProps) {
     <>
       {"of" in mark && (
         <div className="col-span-2">
-          <Choice label="Of" value={mark.of} options={lines} problem={at("of")} onChange={set("of")} />
+          <Choice label="Item" value={mark.of} options={lines} problem={at("of")} onChange={set("of")} />
         </div>
       )}
-      {"at_mm" in mark && mark.kind !== "bent" && number("at_mm", "Place, from the root", "length")}
+      {"at_mm" in mark && mark.kind !== "bent" && number("at_mm", "Position from root", "length")}
       {mark.kind === "bent" && (
         <OptionalNumber
           label="Kinked at"
@@ -176,22 +176,22 @@ function Fields({ mark, part, catalogue, at, set }: FieldsProps) {
       {mark.kind === "bar" && (
         <>
           <Choice
-            label="It is"
+            label="Type of break"
             value={mark.how}
             options={[
               { value: "broken", label: "broken" },
               { value: "split", label: "split lengthwise" },
-              { value: "pulled_out", label: "pulled out from here on" },
+              { value: "pulled_out", label: "pulled out from here" },
             ]}
             onChange={set("how")}
           />
           <Choice
-            label="Of a pair"
+            label="Which of the pair"
             value={mark.side}
             options={[
               { value: "both", label: "both, or single" },
-              { value: "upper", label: "the upper" },
-              { value: "lower", label: "the lower" },
+              { value: "upper", label: "upper" },
+              { value: "lower", label: "lower" },
             ]}
             problem={at("side")}
             onChange={set("side")}
@@ -225,7 +225,7 @@ function Fields({ mark, part, catalogue, at, set }: FieldsProps) {
       )}
       {"face" in mark && (
         <Choice
-          label="From the"
+          label="From which face"
           value={mark.face}
           options={mark.kind === "missing" ? [...FACES, THROUGH] : FACES}
           problem={at("face")}
@@ -234,21 +234,21 @@ function Fields({ mark, part, catalogue, at, set }: FieldsProps) {
       )}
       {"from_percent" in mark && !edge && (
         <>
-          {number("from_percent", "Behind nose, from", "percent")}
-          {number("to_percent", "Behind nose, to", "percent")}
+          {number("from_percent", "Chord position, from", "percent")}
+          {number("to_percent", "Chord position, to", "percent")}
         </>
       )}
-      {"depth_mm" in mark && number("depth_mm", edge ? "Goes in by" : "Deep", "length", 1)}
+      {"depth_mm" in mark && number("depth_mm", edge ? "Length of crack" : "Depth", "length", 1)}
       {mark.kind === "crack" && (
-        <Tick label="Skins are torn there" checked={mark.skins_torn} onChange={set("skins_torn")} />
+        <Tick label="Skins torn too" checked={mark.skins_torn} onChange={set("skins_torn")} />
       )}
       {mark.kind === "crush" && (
-        <Tick label="Swelled back by warmth" checked={mark.warmed} onChange={set("warmed")} />
+        <Tick label="Already swelled with heat" checked={mark.warmed} onChange={set("warmed")} />
       )}
       {mark.kind === "bent" && (
         <>
-          {number("tip_mm", "Tip stands off, up +", "length", 1)}
-          {number("twist_deg", "Twist at the tip, nose up +", "angle", 1)}
+          {number("tip_mm", "Tip offset, up +", "length", 1)}
+          {number("twist_deg", "Tip twist, nose up +", "angle", 1)}
         </>
       )}
     </>

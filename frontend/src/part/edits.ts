@@ -117,7 +117,7 @@ export function acrossLine(layer: Layer): layer is Extract<Layer, { root_percent
 export function jointName(joint: Extract<Layer, { type: "joint" }>["joint"]): string {
   if (joint.kind !== "across") return JOINTS[joint.kind];
   const faces = { open: "", butt: "Butt joint", scarf: `Scarf 1:${joint.slope}` }[joint.faces];
-  const more = joint.braces.length ? "braces" : joint.bridges.length ? "bridged by strips" : "";
+  const more = joint.braces.length ? "braces" : joint.bridges.length ? "with bridging strips" : "";
   if (!faces) return more[0]!.toUpperCase() + more.slice(1);
   return more ? `${faces} with ${more}` : faces;
 }
@@ -127,7 +127,7 @@ const JOINTS = {
   bond: "Glue line",
   plate: "Glued plate",
   bolted: "Bolts",
-  banded: "Bands and pegs",
+  banded: "Rubber bands and pegs",
   wall: "Seam of the walls",
 } as const;
 
@@ -135,7 +135,7 @@ const CUTS = {
   upper: "Pocket",
   lower: "Pocket",
   through: "Hole",
-  inside: "Hollow",
+  inside: "Cavity",
   front: "Slit",
   rear: "Slit",
 } as const;

@@ -33,7 +33,7 @@ class FakeStore implements Store {
   async news(_: string, since: number): Promise<News> {
     return since === this.head.revision
       ? { kind: "none" }
-      : { kind: "changed", state: this.head, says: ["Name"] };
+      : { kind: "changed", state: this.head, says: ["Name"], device: "phone" };
   }
 }
 
@@ -268,7 +268,11 @@ describe("Keeper", () => {
     expect(keeper.get()).toMatchObject({ revision: 1, heard: null });
     store.head = state(2, "theirs");
     await keeper.listen();
-    expect(keeper.get()).toMatchObject({ revision: 2, document: { name: "theirs" }, heard: ["Name"] });
+    expect(keeper.get()).toMatchObject({
+      revision: 2,
+      document: { name: "theirs" },
+      heard: { says: ["Name"], device: "phone" },
+    });
     keeper.read();
     expect(keeper.get().heard).toBeNull();
     vi.spyOn(store, "news").mockResolvedValue({ kind: "gone" });

@@ -1,5 +1,5 @@
 import { backOff } from "../api/backOff";
-import type { Airframe, AirframeOut, Problem } from "../api/client";
+import type { Airframe, AirframeOut, Problem, Schemas } from "../api/client";
 import { DRAFT } from "./drafts";
 
 export type Phase =
@@ -7,10 +7,10 @@ export type Phase =
 
 export const PHASE_WORDS: Record<Phase, string> = {
   saved: "saved",
-  saving: "saving…",
-  invalid: "not saved: see the marked field",
-  offline: "server away; kept in this browser",
-  conflict: "changed elsewhere",
+  saving: "Saving…",
+  invalid: "Not saved: fix the marked field",
+  offline: "Offline: kept in this browser",
+  conflict: "Changed in another window",
   signedOut: "signed out; kept in this browser",
   gone: "deleted elsewhere; kept in this browser",
   busy: "the server is busy; kept in this browser",
@@ -26,7 +26,13 @@ export type Answer =
   | { kind: "signedOut" | "gone" | "busy" | "unreachable" };
 
 /** What became of an airframe meanwhile. */
-export type News = { kind: "none" | "gone" } | { kind: "changed"; state: AirframeOut; says: string[] };
+export type News = { kind: "none" | "gone" } | ({ kind: "changed"; state: AirframeOut } & Heard);
+
+/** What another window changed, in words, and on what it runs. */
+export interface Heard {
+  says: string[];
+  device: Schemas["NewsOut"]["device"];
+}
 
 /** Where changes go: the server's API, or a stand-in in tests. */
 export interface Store {
@@ -42,7 +48,7 @@ export interface Snapshot {
   problems: Problem[];
   theirs: AirframeOut | null;
   /** What another window changed, until it has been read. */
-  heard: string[] | null;
+  heard: Heard | null;
   canUndo: boolean;
   canRedo: boolean;
 }
@@ -124,7 +130,7 @@ export class Keeper {
     if (news.kind === "gone") this.set({ phase: "gone" });
     if (news.kind === "changed") {
       this.lastGood = news.state;
-      this.set({ ...accepted(news.state), heard: news.says });
+      this.set({ ...accepted(news.state), heard: { says: news.says, device: news.device } });
     }
   }
 

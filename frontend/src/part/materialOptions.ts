@@ -2,7 +2,7 @@ import type { Catalogue } from "../api/client";
 
 const GROUPS: Record<string, string> = {
   carbon_pultruded: "Carbon, pultruded",
-  carbon_rollwrapped: "Carbon, wound",
+  carbon_rollwrapped: "Carbon, wrapped tube",
   glass_pultruded: "Glass, pultruded",
   HDPE: "Polyethylene",
 };

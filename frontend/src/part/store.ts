@@ -8,7 +8,7 @@ function answer(data: AirframeOut | undefined, error: unknown, status: number): 
   if (status === 409) return { kind: "stale", state: error as AirframeOut };
   if (status === 422 || status === 413) return { kind: "invalid", problems: problemsOf(error) };
   if (status === 429) return { kind: "busy" };
-  if (status === 403 || status === 500) return { kind: "fault", problems: problemsOf(error) };
+  if ([403, 500, 503, 507].includes(status)) return { kind: "fault", problems: problemsOf(error) };
   return { kind: "unreachable" };
 }
 
@@ -43,7 +43,9 @@ export const serverStore: Store = {
         params: { path: { airframe_id: id, number: since } },
       });
       if (response.status === 404) return { kind: "gone" };
-      return data?.state ? { kind: "changed", state: data.state, says: data.says } : { kind: "none" };
+      return data?.state
+        ? { kind: "changed", state: data.state, says: data.says, device: data.device }
+        : { kind: "none" };
     } catch {
       return { kind: "none" };
     }

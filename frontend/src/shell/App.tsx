@@ -23,8 +23,8 @@ export function App() {
   if (session.isError)
     return (
       <main className="p-8">
-        <h1 className="text-title font-bold">Fletcher does not answer</h1>
-        <p className="mt-2">Start it with ./fletcher demo, then reload this page.</p>
+        <h1 className="text-title font-bold">Fletcher is not running</h1>
+        <p className="mt-2">Start it with “./fletcher demo”, then reload this page.</p>
       </main>
     );
   if (!session.data.user)
@@ -45,7 +45,7 @@ export function App() {
           <Route path="/crash/:airframeId/:partId" element={<CrashDesk />} />
           <Route path="/airframe/:airframeId" element={<Whole />} />
           <Route path="/bench/:airframeId/:partId" element={<Bench />} />
-          <Route path="*" element={<NotHere says="There is nothing here" />} />
+          <Route path="*" element={<NotHere says="Page not found" />} />
         </Route>
       </Routes>
     </WithPreferences>

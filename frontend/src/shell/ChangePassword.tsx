@@ -1,7 +1,8 @@
-import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { accepted, troubleOf } from "../api/changes";
 import { api, rememberSession } from "../api/client";
+import { Password } from "../forms/account";
+import { Modal } from "../forms/Modal";
 
 const FIELDS = [
   ["now", "Present password", "current-password"],
@@ -21,21 +22,15 @@ export function ChangePassword() {
     if (refused === null) setOpen(false);
   };
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="key-button mb-2 w-full">Change password</Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-1/2 left-1/2 z-40 w-96 max-w-[94vw] -translate-x-1/2 -translate-y-1/2 border border-ink bg-sheet p-7"
-        >
-          <Dialog.Title className="text-title font-bold">Change password</Dialog.Title>
+    <>
+      <button type="button" className="key-button mb-2 w-full" onClick={() => setOpen(true)}>
+        Change password
+      </button>
+      {open && (
+        <Modal title="Change password" wide={24} onClose={() => setOpen(false)}>
           <form action={change} className="mt-5 grid gap-4">
             {FIELDS.map(([name, label, complete]) => (
-              <label key={name} className="grid gap-1">
-                <span className="label-type">{label}</span>
-                <input name={name} type="password" autoComplete={complete} required className="field-box" />
-              </label>
+              <Password key={name} name={name} label={label} autoComplete={complete} />
             ))}
             <p role="alert" className="min-h-6 text-fail">
               {trouble}
@@ -44,11 +39,13 @@ export function ChangePassword() {
               <button type="submit" className="key-button">
                 Change it
               </button>
-              <Dialog.Close className="key-button border-transparent">Cancel</Dialog.Close>
+              <button type="button" className="key-button border-transparent" onClick={() => setOpen(false)}>
+                Cancel
+              </button>
             </div>
           </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        </Modal>
+      )}
+    </>
   );
 }

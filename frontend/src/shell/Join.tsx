@@ -5,6 +5,7 @@ import { accepted, Refused } from "../api/changes";
 import { api, must, rememberSession, type Problem } from "../api/client";
 import { keys } from "../api/queries";
 import { regainSession } from "../api/session";
+import { AccountName, Password } from "../forms/account";
 
 /** Where an invitation leads: a name and a password make an account. */
 export function Join() {
@@ -51,30 +52,12 @@ export function Join() {
       <h1 className="border-b border-ink pb-2 text-figure font-bold">Fletcher</h1>
       <p className="mt-4">You are invited. Choose a name and a password of at least eight letters.</p>
       <form action={make} className="mt-6 grid gap-4">
-        <label className="grid gap-1">
-          <span className="label-type">Name</span>
-          <input
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            autoComplete="username"
-            required
-            maxLength={60}
-            aria-invalid={at("username") ? true : undefined}
-            className="field-box"
-          />
-        </label>
-        <label className="grid gap-1">
-          <span className="label-type">Password</span>
-          <input
-            name="password"
-            type="password"
-            autoComplete="new-password"
-            required
-            minLength={8}
-            aria-invalid={at("password") ? true : undefined}
-            className="field-box"
-          />
-        </label>
+        <AccountName value={name} onChange={setName} wrong={at("username") !== undefined} />
+        <Password
+          autoComplete="new-password"
+          minLength={8}
+          aria-invalid={at("password") ? true : undefined}
+        />
         <p role="alert" className="min-h-6 text-fail">
           {problems.map((p) => p.message).join(" ")}
         </p>

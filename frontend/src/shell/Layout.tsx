@@ -35,7 +35,7 @@ export function Layout({ session }: { session: Session }) {
           <Link
             to="/"
             className="flex items-center gap-2 font-label text-lead font-bold"
-            aria-label="Fletcher, to the shelf"
+            aria-label="Fletcher home: go to the Shelf"
           >
             <img src={mark} alt="" className="w-8" style={{ filter: "var(--mark)" }} />
             <span className="max-[1279px]:hidden">Fletcher</span>
@@ -59,7 +59,7 @@ export function Layout({ session }: { session: Session }) {
           <span className="min-[1100px]:hidden flex-1" />
           <PreferencesMenu account={!session.demo} />
           <span className="text-small text-soft max-[1279px]:hidden">
-            {session.demo ? "demo account" : session.user}
+            {session.demo ? "Demo account" : session.user}
           </span>
           {!session.demo && (
             <button type="button" className="key-button" onClick={() => void signOut()}>

@@ -8,10 +8,10 @@ const UNITS = [
 ] as const;
 
 const COLOURS = [
-  ["system", "as the device"],
+  ["system", "Same as device"],
   ["light", "light"],
   ["dark", "dark"],
-  ["contrast", "high contrast"],
+  ["contrast", "High contrast"],
 ] as const;
 
 interface PickProps<T extends string> {
@@ -77,7 +77,7 @@ export function PreferencesMenu({ account }: { account: boolean }) {
               checked={preferences.single_keys}
               onChange={(e) => change({ single_keys: e.target.checked })}
             />
-            Single keys do things
+            Single-key shortcuts
           </label>
           {account && <ChangePassword />}
         </Popover.Content>

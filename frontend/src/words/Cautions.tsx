@@ -5,7 +5,7 @@ export function Cautions({ cautions }: { cautions: Schemas["Caution"][] }) {
   if (cautions.length === 0) return null;
   return (
     <>
-      <h2 className="mt-6 border-b border-ink text-lead font-semibold">What to mind while you make it</h2>
+      <h2 className="mt-6 border-b border-ink text-lead font-semibold">Safety while building</h2>
       <ul className="text-body">
         {cautions.map((c) => (
           <li key={c.key} className="border-b border-rule pt-1.5">

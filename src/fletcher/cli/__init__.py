@@ -61,7 +61,7 @@ def _read(file: str) -> Airframe | None:
     try:
         return read(parse_json(Path(file).read_bytes()))
     except OSError as error:
-        print(f"{file}: cannot be read: {error.strerror}", file=sys.stderr)
+        print(f"{file}: cannot read: {error.strerror}", file=sys.stderr)
     except InvalidDocument as invalid:
         for problem in invalid.problems:
             print(problem.line(), file=sys.stderr)
@@ -76,7 +76,7 @@ def _parts(arguments: argparse.Namespace) -> tuple[Airframe, list[Part]] | None:
     parts = [p for p in airframe.parts if arguments.part in (None, p.id)]
     if not parts:
         known = ", ".join(p.id for p in airframe.parts) or "none"
-        print(f"--part: no part {arguments.part!r}; the document has {known}", file=sys.stderr)
+        print(f"--part: no part {arguments.part!r}. Parts in this file: {known}", file=sys.stderr)
         return None
     return airframe, parts
 
@@ -89,7 +89,7 @@ def _estimate(arguments: argparse.Namespace) -> int:
     wanted = [(p, c) for p in parts for c in p.cases if arguments.case in (None, c.id, c.name)]
     if not wanted:
         known = ", ".join(sorted({c.id for p in parts for c in p.cases}))
-        print(f"--case: no load case {arguments.case!r}; the document has {known}", file=sys.stderr)
+        print(f"--case: no load case {arguments.case!r}. Load cases in this part: {known}", file=sys.stderr)
         return 2
     results = [estimate(airframe, p.id, c.id) for p, c in wanted]
     if arguments.json:
@@ -163,7 +163,7 @@ def _mended(airframe: Airframe, part: Part, wish: MendWish) -> Mending:
         if isinstance(step, Mending):
             return step
         print(f"{step.done} of {step.of}: {step.says}", file=sys.stderr)
-    raise AssertionError("a search ends with its answer")
+    raise AssertionError("the search ended without an answer")
 
 
 def _mend(arguments: argparse.Namespace) -> int:
@@ -217,7 +217,7 @@ def _compare(arguments: argparse.Namespace) -> int:
                     f"breaks at {w.breaks_at.typ:5.2f} ×   best horn {w.best_horn_mm:.0f} mm"
                 )
     if not found:
-        print("no control surface with a case that holds it deflected", file=sys.stderr)
+        print("no control surface with a “Deflected in flight” load case", file=sys.stderr)
     return 0 if found else 2
 
 
@@ -260,62 +260,64 @@ def main(argv: list[str] | None = None) -> int:
     """Entry point of the command line; returns the exit code."""
     parser = argparse.ArgumentParser(prog="fletcher", description=__doc__)
     commands = parser.add_subparsers(required=True)
-    one = commands.add_parser("estimate", help="estimate the parts of an airframe file")
-    one.add_argument("file", help="airframe document (JSON), see docs/file-format.md")
+    one = commands.add_parser("estimate", help="estimate mass, deflection, twist and strength of each part")
+    one.add_argument("file", help="airframe file (JSON); see docs/file-format.md")
     one.add_argument("--part", help="only the part with this id")
     one.add_argument("--case", help="only the load case with this id or name")
     one.add_argument("--json", action="store_true", help="print the whole result as JSON")
-    one.add_argument("--explain", action="store_true", help="print the working of every figure as well")
+    one.add_argument("--explain", action="store_true", help="also print the working of every figure")
     one.set_defaults(run=_estimate)
-    ways = commands.add_parser("compare", help="control surfaces of a file, the same size built in other ways")
-    ways.add_argument("file", help="airframe document (JSON)")
+    ways = commands.add_parser("compare", help="compare constructions for each control surface")
+    ways.add_argument("file", help="airframe file (JSON)")
     ways.add_argument("--part", help="only the part with this id")
     ways.set_defaults(run=_compare)
     for verb, run, says in (
-        ("making", _making, "stack-up, forming, drape and flat patterns of the parts"),
-        ("openings", _openings, "what every opening costs, and the smallest patch that gives it back"),
-        ("joints", _joints, "every joint and hinge against its worst case, and what helps most"),
-        ("damage", _damage, "what the marks of damage leave of every part, and whether it may fly"),
+        ("making", _making, "cutting sizes, sheet bending, skin draping and flat patterns"),
+        ("openings", _openings, "cost of each cut-out and the smallest patch that restores it"),
+        ("joints", _joints, "check every joint and hinge in its worst load case, with the best improvement"),
+        ("damage", _damage, "remaining strength of damaged parts, and whether they may fly"),
         ("inspect", _inspect, "where to look first after a crash"),
-        ("mend", _mend, "repairs of a damaged part: a handful of the front, computed in full"),
-        ("slip", _slip, "what a slip while building costs, and what mends it"),
-        ("toughen", _toughen, "changes that let a part take more of a crash"),
-        ("corridor", _corridor, "what holds a part and lets go before it breaks"),
-        ("detail", _detail, "slots, fluted edges, bolted centres, lock joints and brackets"),
+        ("mend", _mend, "best repairs for a damaged part"),
+        ("slip", _slip, "effect of a build mistake and how to fix it"),
+        ("toughen", _toughen, "changes that make a part tougher in a crash"),
+        ("corridor", _corridor, "fasteners that hold a part and release before it breaks"),
+        ("detail", _detail, "check a detail: slot, twin-wall edge, bolted centre, lock joint or bracket"),
     ):
         study = commands.add_parser(verb, help=says)
-        study.add_argument("file", help="airframe document (JSON)")
+        study.add_argument("file", help="airframe file (JSON)")
         study.add_argument("--part", help="only the part with this id")
         study.add_argument("--json", action="store_true", help="print the whole result as JSON")
         study.set_defaults(run=run)
         if verb == "corridor":
             for name, means in (
-                ("months", "age of what holds it"), ("stretch", "stretch of bands over their usual one"),
-                ("mount-N", "what the mount stands forwards"), ("hold-N", "load to hold, in place of the lift"),
+                ("months", "age of the fastener, months"), ("stretch", "rubber band stretch, × usual"),
+                ("mount-N", "forward strength of the mount, N"), ("hold-N", "load to hold instead of lift, N"),
             ):  # fmt: skip
                 study.add_argument(f"--{name}", type=float, help=means, dest=name.replace("-", "_"))
         example = {
-            "inspect": "the crash, as in what=nose_in speed_m_s=12",
-            "toughen": "the crash, as in what=pole speed_m_s=6 at_mm=400",
-            "slip": "the slip, as in slip=nick at_mm=300",
-            "mend": "the wish, as in fly_in_min=90 hour_worth=12 at_hand=hotmelt_low,bamboo_skewer_3",
+            "inspect": "crash description, e.g. what=nose_in speed_m_s=12",
+            "toughen": "crash description, e.g. what=pole speed_m_s=6 at_mm=400",
+            "slip": "build mistake, e.g. slip=nick at_mm=300",
+            "mend": "repair conditions, e.g. fly_in_min=90 hour_worth=12 at_hand=hotmelt_low,bamboo_skewer_3",
         }.get(verb)
         if example is not None:
             study.add_argument("values", nargs="*", help=example)
         if verb == "detail":
-            study.add_argument("--at", type=float, default=0.0, help="place along the part, mm")
-            study.add_argument("kind", help="half_slot, fluted_edge, bolted_centre, lock_joint or bracket")
-            study.add_argument("values", nargs="*", help="its fields, as in sheet=birchply_0.8 depth_mm=40")
+            study.add_argument("--at", type=float, default=0.0, help="position from root, mm")
+            study.add_argument(
+                "kind", help="type of detail: half_slot, fluted_edge, bolted_centre, lock_joint or bracket"
+            )
+            study.add_argument("values", nargs="*", help="its fields, e.g. sheet=birchply_0.8 depth_mm=40")
     for verb, run, says, example in (
-        ("glue", _glue, "every adhesive for a joint between two materials, ranked", "one=epp_30 other=wood hold_N=30"),
-        ("hold", _hold, "every way of holding a battery, hatch or payload in", "mass_g=180 speed_m_s=12 stop_mm=60"),
-        ("hinge", _hinge, "every method of hinging a surface, ranked", "made_of=epp_30 thickness_mm=6 line=top"),
+        ("glue", _glue, "rank adhesives for a joint between two materials", "one=epp_30 other=wood hold_N=30"),
+        ("hold", _hold, "rank hold-downs for a battery, hatch or payload", "mass_g=180 speed_m_s=12 stop_mm=60"),
+        ("hinge", _hinge, "rank hinges for a control surface", "made_of=epp_30 thickness_mm=6 line=top"),
     ):
         asked = commands.add_parser(verb, help=says)
-        asked.add_argument("values", nargs="*", help=f"the need, as in {example}")
+        asked.add_argument("values", nargs="*", help=f"conditions, e.g. {example}")
         asked.add_argument("--json", action="store_true", help="print the whole result as JSON")
         asked.set_defaults(run=run)
-    two = commands.add_parser("schema", help="print the JSON Schema of the airframe document")
+    two = commands.add_parser("schema", help="print the JSON Schema of the airframe file")
     two.set_defaults(run=_schema)
     arguments = parser.parse_args(argv)
     return int(arguments.run(arguments))

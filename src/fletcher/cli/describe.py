@@ -15,10 +15,10 @@ def said(value: Band, digits: int, unit: str) -> str:
 def _tough(t: Toughness) -> str:
     """Toughness in one way of bending as a line."""
     first = "fold" if t.folds else f"break ({t.what})"
-    parts = "" if t.parts_mJ is None else f", {said(t.parts_mJ, 0, 'mJ')} until it parts"
+    parts = "" if t.parts_mJ is None else f", {said(t.parts_mJ, 0, 'mJ')} until it comes apart"
     return (
-        f"  Tough {t.direction:<5} {said(t.first_mJ, 0, 'mJ')} to the first {first}{parts}; "
-        f"bent to a radius of {said(t.radius_mm, 0, 'mm')}, {t.set_percent:.0f} % of it stays; {t.tear}"
+        f"  Toughness   {t.direction:<5}: {said(t.first_mJ, 0, 'mJ')} to the first {first}{parts}; bend radius "
+        f"by then {said(t.radius_mm, 0, 'mm')}, {t.set_percent:.0f} % of the bend stays; {t.tear}"
     )
 
 
@@ -31,9 +31,9 @@ def _explained(working: Working) -> list[str]:
 
 def _origins(sources: list[Source]) -> list[str]:
     """Where the values of the materials come from, as lines."""
-    out = ["  Material values, low – typical – high:"]
+    out = ["  Material values (low – typical – high):"]
     for s in sources:
-        out += [f"    {s.material} (grade {s.grade}): {'; '.join(s.values)}", f"      {s.basis}"]
+        out += [f"    {s.material} (data quality {s.grade}): {'; '.join(s.values)}", f"      {s.basis}"]
     return out
 
 
@@ -66,13 +66,19 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
     """An estimate as text for the terminal, with the working of its figures if asked for."""
     out = [
         f"{name} · {result.says}",
-        f"  Mass        {said(result.mass_g, 1, 'g')}, of which added to the foam {said(result.added_g, 1, 'g')}",
-        f"  {'Swings' if result.reads == 'swing' else 'Bends':<11} {said(result.deflection_mm, 1, 'mm')} at "
+        f"  Mass        {said(result.mass_g, 1, 'g')}, added mass {said(result.added_g, 1, 'g')}",
+        f"  Deflection  {said(result.deflection_mm, 1, 'mm')}{', fore and aft' if result.reads == 'swing' else ''} at "
         f"{result.deflection_at_mm:.0f} mm",
-        *([f"  Twists      {said(result.twist_deg, 2, '°')} at the tip, nose up"] if result.twist_deg else []),
+        *(
+            [f"  Twist       {said(result.twist_deg, 2, '°')} at the tip (nose up positive)"]
+            if result.twist_deg
+            else []
+        ),
     ]
     out += verdict_lines(result.verdict)
-    out.append(f"  Balances    {said(result.balance_mm, 1, 'mm')} behind the root's leading edge or the front end")
+    out.append(
+        f"  CG          {said(result.balance_mm, 1, 'mm')} aft of the root leading edge (fuselage: of the front end)"
+    )
     out.append(
         f"  Takes       {said(result.effort.cost, 1, 'credits')}, {said(result.effort.hours, 1, 'h')} of hands"
         f"{''.join(', ' + t.replace('_', ' ') for t in result.effort.tools)}"
@@ -80,12 +86,12 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
     for target in result.targets:
         low, high = ("open" if v is None else f"{v:g}" for v in (target.low, target.high))
         mark = f"{SIGNS[target.met]} {target.met}" + ("" if target.side is None else f", {target.side}")
-        out.append(f"  Wanted      {target.figure} {low} to {high}: {mark}")
+        out.append(f"  Target      {target.figure} {low} to {high}: {mark}")
     if result.shakes:
         s = result.shakes
         out.append(
-            f"  Shakes      {said(s.flap_Hz, 1, 'Hz')} up and down, {said(s.edge_Hz, 1, 'Hz')} fore and aft, "
-            f"{said(s.twist_Hz, 1, 'Hz')} in twist, root held"
+            f"  Frequency   {said(s.flap_Hz, 1, 'Hz')} bending, {said(s.edge_Hz, 1, 'Hz')} fore and aft, "
+            f"{said(s.twist_Hz, 1, 'Hz')} twist (root fixed)"
         )
         out.append(f"  Speed       {s.caution}")
         if s.divergence_at_load_m_s is not None:
@@ -93,21 +99,23 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
     if result.control:
         c = result.control
         out.append(
-            f"  Control     {100 * c.arrives.typ:.0f} % of the deflection arrives ({100 * c.arrives.low:.0f} to "
-            f"{100 * c.arrives.high:.0f} %), the servo holds {said(c.servo_N_mm, 0, 'N·mm')}; most arrives with the "
-            f"horn {c.best_horn_mm:.0f} mm out"
+            f"  Control     effective deflection {100 * c.arrives.typ:.0f} % ({100 * c.arrives.low:.0f}–"
+            f"{100 * c.arrives.high:.0f} %), servo torque {said(c.servo_N_mm, 0, 'N·mm')}; best horn position "
+            f"{c.best_horn_mm:.0f} mm"
         )
         if c.run is not None:
             r = c.run
             out.append(
-                f"  Its run     pushes {said(r.push_N, 1, 'N')}, buckles at {said(r.buckles_N, 1, 'N')}, leaves "
-                f"{100 * r.left.typ:.0f} % of the throw; {r.supports} supports between its ends, bent no tighter than "
-                f"{r.bend_radius_mm:.0f} mm"
+                f"  Linkage     force {said(r.push_N, 1, 'N')}, buckles at {said(r.buckles_N, 1, 'N')}, leaves "
+                f"{100 * r.left.typ:.0f} % of the throw; {r.supports} guides between its ends, bend radius at "
+                f"least {r.bend_radius_mm:.0f} mm"
             )
             out += [f"    {text}" for text in r.says]
     out += [
-        f"  Cord        {c.face} edge: {100 * c.moment_share:.0f} % of the moment, {said(c.pull_N, 1, 'N')} of pull, "
-        f"which needs {c.bond_mm:.0f} mm of bond"
+        (
+            f"  Cord        {c.face} edge: {100 * c.moment_share:.0f} % of the moment, tension "
+            f"{said(c.pull_N, 1, 'N')}, needs {c.bond_mm:.0f} mm bonded"
+        )
         for c in result.cords
     ]
     if len(result.verdicts) > 1:
@@ -120,27 +128,32 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
                 f"{v.sentence}"
             )
     for snap in result.snaps:
-        out.append(f"  Bent {snap.direction} by hand until it parts: {snap.sentence}")
+        out.append(f"  Snapped {snap.direction} by hand: {snap.sentence}")
     out += [_tough(t) for t in result.toughness]
     if result.warp is not None:
         w = result.warp
         out.append(
-            f"  Warps       {said(w.bow_mm, 1, 'mm')} of bow, {said(w.sweep_mm, 1, 'mm')} fore and aft, "
-            f"{said(w.twist_deg, 2, '°')} of twist as its skins set"
+            f"  Built-in    bow {said(w.bow_mm, 1, 'mm')}, fore and aft {said(w.sweep_mm, 1, 'mm')}, twist "
+            f"{said(w.twist_deg, 2, '°')} from the skins"
         )
         out += [f"    {text}" for text in w.cancels]
     out += [
-        f"  Dents       {d.face} face from {said(d.load_N, 0, 'N')} on, bare foam {d.bare_N:.0f} N, for {d.grams:.1f} g"
+        (
+            f"  Dents       {d.face} face at {said(d.load_N, 0, 'N')} (bare foam {d.bare_N:.0f} N), skin mass "
+            f"{d.grams:.1f} g"
+        )
         for d in result.dents
     ]
     if result.deflection_mm.causes:
-        out.append(f"  Bend spread comes mostly from: {', '.join(result.deflection_mm.causes)}")
+        out.append(f"  Deflection range comes mainly from: {', '.join(result.deflection_mm.causes)}")
     if result.breaks_at.causes:
-        out.append(f"  Strength spread comes mostly from: {', '.join(result.breaks_at.causes)}")
+        out.append(f"  Strength range comes mainly from: {', '.join(result.breaks_at.causes)}")
     out.append("  Lay-up, from the foam outwards:")
     out += [
-        f"    {line.label:<34} {line.grams.typ:7.1f} g   {100 * line.bending_share:5.1f} % in bending   "
-        f"{100 * line.torsion_share:5.1f} % in twist"
+        (
+            f"    {line.label:<34}  {line.grams.typ:7.1f} g   bending {100 * line.bending_share:5.1f} %   twist "
+            f"{100 * line.torsion_share:5.1f} %"
+        )
         for line in result.lines
     ]
     out.append("  What happens as the load grows (times the load):")
@@ -149,7 +162,7 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
         for f in result.failures
     ]
     out += [f"  Note: {warning}" for warning in result.warnings]
-    out.append("  Assumes:")
+    out.append("  Assumptions:")
     out += [f"    {line}" for line in result.assumptions]
     if explain:
         for working in result.workings:

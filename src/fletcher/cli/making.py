@@ -39,10 +39,13 @@ def told_making(making: Making) -> str:
     if making.hardening:
         out.append("  Harder surfaces, both faces:")
     out += [
-        f"    {h.name}: dent from {said(h.load_N, 0, 'N')} on, {h.times:.2f} × now, +{h.grams:.1f} g (grade {h.grade})"
+        (
+            f"    {h.name}: dents at {said(h.load_N, 0, 'N')}, {h.times:.2f} × today, +{h.grams:.1f} g (data "
+            f"quality {h.grade})"
+        )
         for h in making.hardening
     ]
-    out += [f"  Mind: {c.hazard}. {c.caution} Protection: {c.protect}. {c.defer}" for c in making.cautions]
+    out += [f"  Caution: {c.hazard}. {c.caution} Protection: {c.protect}. {c.defer}" for c in making.cautions]
     return "\n".join(out)
 
 
@@ -57,8 +60,10 @@ def _formed(f: Formed) -> list[str]:
         return [f"  {f.sheet}, {f.face} face: {f.says}"]
     return [
         f"  {f.sheet}, {f.face} face: {f.says}",
-        f"    springs back to {f.springs_to_mm:.0f} mm, {100 * f.locked_share:.0f} % of what it bears stays locked in, "
-        f"its edge pulls {f.edge_N_per_mm:.2f} N/mm",
+        (
+            f"    springs back to a radius of {f.springs_to_mm:.0f} mm; {100 * f.locked_share:.0f} % of its "
+            f"bending limit stays locked in; edge glue carries {f.edge_N_per_mm:.2f} N per mm"
+        ),
     ]
 
 
@@ -72,25 +77,25 @@ def _sheet(s: SheetForming) -> list[str]:
             f"{100 * w.keeps.typ:.0f} % (grade {w.grade})"
         )
     if s.curls_to_mm is not None:
-        out.append(f"    one paper off: curls to {said(s.curls_to_mm, 0, 'mm')} with the weather")
+        out.append(f"    with one paper off it curls to a radius of {said(s.curls_to_mm, 0, 'mm')} in dry air")
     return out
 
 
 def _surface(s: Surface) -> list[str]:
     if s.kind != "double":
-        across = "" if s.kind == "flat" else f", {s.radius_mm:.0f} mm of radius at its tightest"
-        kind = "flat" if s.kind == "flat" else "bent one way"
-        return [f"  {s.face.capitalize()} face: {kind}{across}; every skin lies in one piece"]
-    out = [f"  {s.face.capitalize()} face: bent both ways, like a ball of {s.ball_mm:.0f} mm"]
+        across = "" if s.kind == "flat" else f", tightest radius {s.radius_mm:.0f} mm"
+        kind = "flat" if s.kind == "flat" else "single curvature"
+        return [f"  {s.face.capitalize()} face: {kind}{across}; any skin lies in one piece"]
+    out = [f"  {s.face.capitalize()} face: double curvature, like a ball of radius {s.ball_mm:.0f} mm"]
     for d in s.drapes:
         mark = "→" if d.line_ids else " "
-        gives = f"asked {d.asks_percent:.2f} %, gives {min(d.gives_percent, 99):.2g} %"
+        gives = f"needs {d.asks_percent:.2f} % stretch, can do {min(d.gives_percent, 99):.2g} %"
         out.append(f"    {mark} {d.skin:<40} {gives}: {d.says}")
     return out
 
 
 def _pattern(pattern: Pattern) -> list[str]:
-    out = ["  Laid flat:"]
+    out = ["  Flat patterns:"]
     for piece in pattern.pieces:
         size = f"{piece.width_mm:.1f} × {piece.length_mm:.1f} mm"
         out.append(f"    {piece.count} × {piece.name}, {piece.sheet}: {size}; {piece.says}")
@@ -103,8 +108,8 @@ def _pattern(pattern: Pattern) -> list[str]:
     for name, ends_ in (("root", pattern.root), ("tip", pattern.tip)):
         if ends_ is not None:
             out.append(
-                f"    {name}: nose radius {ends_.nose_radius_mm:.1f} mm turning {ends_.turn_deg:.0f}°, developed "
-                f"{ends_.lower_mm:.1f} below, {ends_.nose_mm:.1f} round the nose, {ends_.upper_mm:.1f} above"
+                f"    {name}: nose radius {ends_.nose_radius_mm:.1f} mm over {ends_.turn_deg:.0f}°; flat "
+                f"widths: lower {ends_.lower_mm:.1f}, nose {ends_.nose_mm:.1f}, upper {ends_.upper_mm:.1f}"
             )
     return [*out, f"    {pattern.alike}", *(f"    {note}" for note in pattern.notes)]
 
@@ -112,14 +117,14 @@ def _pattern(pattern: Pattern) -> list[str]:
 def told_openings(openings: list[Opening]) -> str:
     """What openings cost, and their patches."""
     if not openings:
-        return "  No openings: nothing is cut away."
+        return "  No cut-outs."
     out = []
     for o in openings:
         long, wide, deep = o.size_mm
         out.append(f"  {o.name} ({long:.0f} × {wide:.0f} × {deep:.0f} mm): {o.says}")
         left = {"margin": o.left.margin, "bending": o.left.bend, "twist": o.left.twist}
         there = {"EI": o.left.local_EI, "GJ": o.left.local_GJ}
-        out.append(f"    left: {_shares(left)}; there: {_shares(there)}")
+        out.append(f"    remaining: {_shares(left)}; at the cut-out: {_shares(there)}")
     return "\n".join(out)
 
 
@@ -131,15 +136,17 @@ def told_corridor(corridor: Corridor) -> str:
     """What holds a part and lets go in time."""
     release = "open" if corridor.release_N is None else said(corridor.release_N, 0, "N")
     out = [
-        f"  Must hold   {corridor.hold_N.typ:.0f} N: {corridor.hold_says}",
-        f"  Let go by   {release}: {corridor.release_says}",
+        f"  Must hold       {corridor.hold_N.typ:.0f} N: {corridor.hold_says}",
+        f"  Must release by {release}: {corridor.release_says}",
         f"  {corridor.says}",
     ]
     return "\n".join(
         out
         + [
-            f"    {w.fits:<8} {w.count:2d} × {w.name:<30} hold {said(w.holds_N, 0, 'N')}, let go at "
-            f"{said(w.lets_go_N, 0, 'N')}; {w.says}"
+            (
+                f"    {w.fits:<8} {w.count:2d} × {w.name:<30}: hold {said(w.holds_N, 0, 'N')}, release at "
+                f"{said(w.lets_go_N, 0, 'N')}; {w.says}"
+            )
             for w in corridor.ways
         ]
         + [f"    {text}" for text in corridor.buffers]
@@ -151,9 +158,9 @@ def told_detail(d: DetailResult) -> str:
     asked = d.asked_says if d.asked is None else f"{d.asked:.2f} {d.unit} asked by {d.asked_says}"
     out = [f"  {d.title}: {asked}"]
     if d.holds is not None:
-        out.append(f"  Holds {said(d.holds, 2, '×')}: {d.enough}")
+        out.append(f"  Margin {said(d.holds, 2, '×')}: {d.enough}")
     out += [f"    {m.name:<40} {said(m.capacity, 2, d.unit)}" for m in d.modes]
-    out += [f"    helps: {text}" for text in d.helps]
+    out += [f"    what helps: {text}" for text in d.helps]
     out.append(f"    {d.formula} ({d.source})")
     return "\n".join([*out, *(f"      {s.symbol:<8} {s.value:>10.4g} {s.unit:<5} {s.meaning}" for s in d.symbols)])
 
@@ -181,16 +188,16 @@ def told_hinge(hinging: Hinging) -> str:
     """Every method of hinging a surface, ranked; those that are ruled out with their reason."""
     t = hinging.throw
     up, down = ("free" if v is None else f"{v:.0f}°" for v in (t.up_deg, t.down_deg))
-    out = [f"{hinging.says}", f"Throw: up {up}, down {down}; pull on the line {hinging.pull_N:.1f} N"]
+    out = [f"{hinging.says}", f"Throw: up {up}, down {down}; hinge load {hinging.pull_N:.1f} N"]
     for n, c in enumerate(hinging.choices, 1):
         if c.vetoes:
             out.append(f"   - {c.name}: {'; '.join(c.vetoes)}")
             continue
-        many = "" if c.count is None else f", {c.count} of them"
+        many = "" if c.count is None else f", {c.count} needed"
         out.append(
-            f"{n:4d} {c.name}{many}: bends back {said(c.back_N_mm, 1, 'N·mm')}, servo asked for "
-            f"{100 * c.servo_share.typ:.0f} %, holds {said(c.margin, 0, '×')} the pull; {said(c.grams, 1, 'g')}, "
-            f"{said(c.minutes, 0, 'min')} (grade {c.grade})"
+            f"{n:4d} {c.name}{many}: return torque {said(c.back_N_mm, 1, 'N·mm')}, uses "
+            f"{100 * c.servo_share.typ:.0f} % of servo torque, tears out at {said(c.margin, 0, '×')} × hinge "
+            f"load; {said(c.grams, 1, 'g')}, {said(c.minutes, 0, 'min')} (data quality {c.grade})"
         )
         left = "" if c.sun_left.typ > 0.995 else f", leaves {100 * c.sun_left.typ:.0f} %"
         out.append(f"     {c.why}; the pull {c.gives} it first. {c.bevel}. Sun: {c.sun}{left}")
@@ -205,65 +212,65 @@ def told_hinge(hinging: Hinging) -> str:
 def told_joints(sheets: list[JointSheet]) -> str:
     """Every joint and hinge of a part."""
     if not sheets:
-        return "  No joints or hinges in its lay-up."
+        return "  No joints or hinges in the lay-up."
     out: list[str] = []
     for s in sheets:
         out.append(f"  {s.title} ({s.line_id}), {s.at_mm:.0f} mm from the root, {said(s.grams, 2, 'g')}")
         if s.holds is None:
-            out.append("    no case asks anything of it")
+            out.append("    no load in any load case")
             continue
         mark = "" if s.enough == "unasked" else f"{SIGNS[s.enough]} {s.enough}"
-        out.append(f"    holds {said(s.holds, 2, '× the load')} of “{s.case_name}”, asked {s.asked:g}: {mark}")
+        out.append(f"    breaks at {said(s.holds, 2, '×')} “{s.case_name}”, needs {s.asked:g}: {mark}")
         for w in s.ways:
             out.append(
-                f"      {w.holds.typ:8.2f} ×  {w.says} ({w.gives}): asked {w.asked.typ:.4g} {w.unit}, "
-                f"bears {w.bears.typ:.4g} ({w.bears.low:.4g} to {w.bears.high:.4g})"
+                f"      {w.holds.typ:8.2f} ×  {w.says} ({w.gives}): needs {w.asked.typ:.4g} {w.unit}, "
+                f"strength {w.bears.typ:.4g} ({w.bears.low:.4g}–{w.bears.high:.4g})"
             )
         if s.effective_mm is not None:
-            out.append(f"    hands its force on over {s.effective_mm:.0f} mm")
+            out.append(f"    load transfer length {s.effective_mm:.0f} mm")
         if s.over_time:
             held = ", ".join(f"{t.minutes:g} min {t.holds.typ:.2f} ×" for t in s.over_time)
             out.append(f"    after closing: {held}")
-        out += [f"    helps: {h.says}: {h.holds:.2f} × ({h.more_g:+.2f} g)" for h in s.helps]
+        out += [f"    what helps: {h.says}: breaks at {h.holds:.2f} × ({h.more_g:+.2f} g)" for h in s.helps]
         out += [f"    {note}" for note in s.notes]
-        out += [f"    Mind: {c.hazard}. {c.caution} Protection: {c.protect}. {c.defer}" for c in s.cautions]
+        out += [f"    Caution: {c.hazard}. {c.caution} Protection: {c.protect}. {c.defer}" for c in s.cautions]
     return "\n".join(out)
 
 
 def told_hold(found: HeldIn) -> str:
     """Every way of holding something in."""
-    out = [f"  {found.says}", f"    off its bed: {found.off_says}"]
+    out = [f"  {found.says}", f"    off its tray: {found.off_says}"]
     for c in found.choices:
         mark = {"sure": "surely", "typical": "typically", "no": "not"}[c.enough]
         out.append(
-            f"    {c.name:<52} {mark:<9} off {said(c.off_g, 1, 'g')}, along {said(c.along_g, 1, 'g')}; {c.gives} "
-            f"({c.grams:.1f} g, grade {c.grade})"
+            f"    {c.name:<52} {mark:<9} off its tray {said(c.off_g, 1, '× gravity')}, forward "
+            f"{said(c.along_g, 1, '× gravity')}; {c.gives} ({c.grams:.1f} g, data quality {c.grade})"
         )
-    return "\n".join([*out, *(f"  Mind: {c.hazard}. {c.caution} {c.defer}" for c in found.cautions)])
+    return "\n".join([*out, *(f"  Caution: {c.hazard}. {c.caution} {c.defer}" for c in found.cautions)])
 
 
 def told_inspection(found: Inspection) -> str:
     """Where to look after a crash."""
-    out = [f"  Stands for it: {found.stands_for}"] if found.stands_for else []
+    out = [f"  Load case used: {found.stands_for}"] if found.stands_for else []
     for look in found.looks:
-        out.append(f"    {100 * look.asked.typ:5.0f} % of its strength  {look.says}")
+        out.append(f"    loaded to {look.asked.typ:5.2f} × its strength  {look.says}")
         out.append(f"            {look.how}")
-    out += [f"    check: {text}" for text in found.checks]
-    return "\n".join([*out, *(f"  Mind: {c.hazard}. {c.caution} {c.defer}" for c in found.cautions)])
+    out += [f"    also check: {text}" for text in found.checks]
+    return "\n".join([*out, *(f"  Caution: {c.hazard}. {c.caution} {c.defer}" for c in found.cautions)])
 
 
 def told_left(left: Left) -> str:
     """What damage leaves of a part."""
     out = [
         f"  {left.says}",
-        f"    stiffness in bending {said(left.bend_percent, 0, '%')}, gone {left.lost_g.typ:.1f} g",
+        f"    bending stiffness left {said(left.bend_percent, 0, '%')}, mass lost {left.lost_g.typ:.1f} g",
     ]
     if left.twist_percent is not None:
-        out.append(f"    stiffness in twist {said(left.twist_percent, 0, '%')}")
+        out.append(f"    twist stiffness left {said(left.twist_percent, 0, '%')}")
     for c in left.cases:
         out.append(
-            f"    {c.name:<30} {said(c.left, 2, '×')}, whole {c.whole.typ:.2f} ×, asked {c.asked:g}: {c.enough}   "
+            f"    {c.name:<30} {said(c.left, 2, '×')}, undamaged {c.whole.typ:.2f} ×, needs {c.asked:g}: {c.enough}   "
             f"{c.says}"
         )
     out += [f"    {text}" for text in left.measured]
-    return "\n".join([*out, *(f"  Mind: {c.hazard}. {c.caution} {c.defer}" for c in left.cautions)])
+    return "\n".join([*out, *(f"  Caution: {c.hazard}. {c.caution} {c.defer}" for c in left.cautions)])

@@ -12,22 +12,27 @@ def _option(o: MendOption) -> list[str]:
     out = [f"  {', '.join(o.kinds) or 'repair'}: {o.says}"]
     out += [f"      {f.says}" for f in o.fixes]
     out += [
-        f"    strength {said(o.strength_percent, 0, '%')} of the whole, at the launch {said(o.launch_percent, 0, '%')}",
-        f"    stiffness in bending {said(o.bend_percent, 0, '%')}"
-        + (f", in twist {said(o.twist_percent, 0, '%')}" if o.twist_percent else ""),
-        f"    {said(o.more_g, 1, 'g')} more ({o.rolls_g.typ:.1f} g at the other tip), balance {o.balance_mm:+.2f} mm",
-        f"    hands {said(o.minutes, 0, 'min')}, flies after {said(o.fly_min, 0, 'min')}; "
-        f"{o.cost.typ + o.packs:.1f} credits; looks {o.looks} of 5, skill {o.skill} of 5",
+        f"    strength {said(o.strength_percent, 0, '%')} of undamaged, at launch {said(o.launch_percent, 0, '%')}",
+        f"    bending stiffness {said(o.bend_percent, 0, '%')}"
+        + (f", twist stiffness {said(o.twist_percent, 0, '%')}" if o.twist_percent else ""),
+        (
+            f"    added mass {said(o.more_g, 1, 'g')} (balance with {o.rolls_g.typ:.1f} g at the other tip), CG "
+            f"shift {o.balance_mm:+.2f} mm"
+        ),
+        (
+            f"    hands-on {said(o.minutes, 0, 'min')}, ready to fly after {said(o.fly_min, 0, 'min')}; cost "
+            f"{o.cost.typ + o.packs:.1f}; finish {o.looks}/5, skill {o.skill}/5"
+        ),
     ]
     for c in o.cases:
         out.append(
-            f"      {c.name:<30} {said(c.then, 2, '×')}, whole {c.whole.typ:.2f} ×, asked {c.asked:g}: {c.enough}"
+            f"      {c.name:<30} {said(c.then, 2, '×')}, undamaged {c.whole.typ:.2f} ×, needs {c.asked:g}: {c.enough}"
         )
     lacking = [n.name for n in o.needs if n.at_hand is False]
     out.append("    needs " + "; ".join(n.name for n in o.needs))
     if lacking:
-        out.append("    not at hand: " + "; ".join(lacking))
-    out += [f"    stays: {text}" for text in o.left]
+        out.append("    not in your field box: " + "; ".join(lacking))
+    out += [f"    left as it is: {text}" for text in o.left]
     out += [f"    do not fly after it: {o.grounded}"] if o.grounded else []
     out.append(f"    {o.weak_says}")
     out += [f"    {text}" for text in o.steps_at]
@@ -43,22 +48,22 @@ def told_mending(m: Mending) -> str:
     for s in m.staged:
         out += ["", f"  first {s.first}", f"    later {s.then}", f"    {s.says}"]
     r = m.rebuild
-    out += ["", f"  built anew: {said(r.hours, 1, 'h')} of hands, {r.cost.typ:.1f} credits, {r.grams.typ:.1f} g"]
+    out += ["", f"  new part: {said(r.hours, 1, 'h')} hands-on, cost {r.cost.typ:.1f}, {r.grams.typ:.1f} g"]
     for p in m.pieces:
         long, wide, deep = p.size_mm
         donors = "; from " + ", ".join(p.donors) if p.donors else ""
         out.append(f"    missing: {long:.0f} × {wide:.0f} × {deep:.0f} mm of {p.foam}, {p.grams.typ:.1f} g{donors}")
     for g in m.gauges:
-        out.append(f"    gauge {g.at_mm:.0f} mm out: chord {g.chord_mm:.1f}, thickness {g.thickness_mm:.1f} mm")
-    out += ["", f"  The work of the first ({m.options[0].says}):"]
+        out.append(f"    template at {g.at_mm:.0f} mm: chord {g.chord_mm:.1f}, thickness {g.thickness_mm:.1f} mm")
+    out += ["", f"  Steps of the first repair ({m.options[0].says}):"]
     for n, op in enumerate(m.options[0].operations, 1):
-        wait = f", then wait {said(op.wait_min, 0, 'min')} for {op.wait_for}" if op.wait_min else ""
+        wait = f", then wait {said(op.wait_min, 0, 'min')}: {op.wait_for}" if op.wait_min else ""
         out.append(f"  {n:>2}  {op.starts_min:.0f} min: {op.title} ({said(op.minutes, 0, 'min')}{wait})")
         out.append(f"      {op.how}")
-        out += [f"      check: {text}" for text in op.checks]
-        out += [f"      never: {text}" for text in op.never]
-        out += [f"      Mind: {c.hazard}. {c.caution} Protection: {c.protect}. {c.defer}" for c in op.cautions]
-    return "\n".join([*out, *(f"  Mind: {c.hazard}. {c.caution} {c.defer}" for c in m.cautions)])
+        out += [f"      also check: {text}" for text in op.checks]
+        out += [f"      do not: {text}" for text in op.never]
+        out += [f"      Caution: {c.hazard}. {c.caution} Protection: {c.protect}. {c.defer}" for c in op.cautions]
+    return "\n".join([*out, *(f"  Caution: {c.hazard}. {c.caution} {c.defer}" for c in m.cautions)])
 
 
 def told_slip(a: SlipAnswer) -> str:
@@ -66,11 +71,11 @@ def told_slip(a: SlipAnswer) -> str:
     out = [f"  {a.title}. {a.says}", f"    {a.left.says}"]
     for r in a.remedies:
         out.append(
-            f"    {r.says}: {said(r.strength_percent, 0, '%')} of its strength, {said(r.more_g, 2, 'g')}, "
-            f"{said(r.minutes, 0, 'min')}"
+            f"    {r.says}: {said(r.strength_percent, 0, '%')} of its strength, +{said(r.more_g, 2, 'g')}, "
+            f"{said(r.minutes, 0, 'min')} hands-on"
         )
-    out += [f"    never: {text}" for text in a.never]
-    return "\n".join([*out, f"    check: {a.check}"])
+    out += [f"    do not: {text}" for text in a.never]
+    return "\n".join([*out, f"    also check: {a.check}"])
 
 
 def _cut(t: Toughening) -> str:
@@ -82,7 +87,7 @@ def _cut(t: Toughening) -> str:
 def told_toughenings(found: list[Toughening]) -> str:
     """Changes that let a part take more of a crash."""
     if not found:
-        return "  nothing that was tried lets it take more of this crash"
+        return "  nothing tried makes it tougher in this crash"
     return "\n".join(
         f"  {t.says}: breaks at {said(t.holds, 2, '×')} in place of {t.before.typ:.2f} ×{_cut(t)}, "
         f"{said(t.more_g, 1, 'g')} more"

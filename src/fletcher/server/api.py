@@ -8,6 +8,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
+from django.db import Error as StoreError
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import HttpError, ValidationError, ValidationErrorContext
@@ -20,7 +21,7 @@ from fletcher.server.airframes.api import AirframeOut
 from fletcher.server.airframes.api import router as airframes_router
 from fletcher.server.airframes.services import Stale
 from fletcher.server.common.bodies import LookedThrough
-from fletcher.server.common.faults import fault, problem
+from fletcher.server.common.faults import fault, problem, store_fault
 from fletcher.server.crash.api import router as crash_router
 from fletcher.server.joints.api import router as coupons_router
 from fletcher.server.joints.choosing import router as choosing_router
@@ -41,6 +42,7 @@ _STATUSES = {
     404: "Not there, or not yours",
     413: "Too large", 422: "Problems, by field", 429: "Too often, or too much at once",
     500: "A fault of the server, under the mark that its log has",
+    503: "The database is away for a moment", 507: "The server's disk is full",
 }  # fmt: skip
 _REFUSED = {"application/json": {"schema": {"$ref": "#/components/schemas/Refusal"}}}
 
@@ -120,6 +122,11 @@ def _not_there(request: HttpRequest, error: Http404) -> HttpResponse:
     return problem(404)
 
 
+@api.exception_handler(StoreError)
+def _store(request: HttpRequest, error: StoreError) -> HttpResponse:
+    return store_fault(error)
+
+
 @api.exception_handler(Exception)
 def _fault(request: HttpRequest, error: Exception) -> HttpResponse:
     return fault(error)
@@ -127,7 +134,7 @@ def _fault(request: HttpRequest, error: Exception) -> HttpResponse:
 
 @api.exception_handler(RequestDataTooBig)
 def _too_big(request: HttpRequest, _: RequestDataTooBig) -> HttpResponse:
-    return _refuse(request, 413, [Problem(path="", message="is too large: at most 600 kB")])
+    return _refuse(request, 413, [Problem(path="", message="is too large: no more than 600 kB")])
 
 
 @api.exception_handler(Stale)

@@ -16,6 +16,12 @@ _POLICY = (
 
 MAX_BODY_BYTES = 9_000_000
 """The largest photograph and what the form puts around it."""
+MAX_ARCHIVE_BYTES = 65_000_000
+"""The largest archive of an account."""
+
+
+def _most(path: str) -> int:
+    return MAX_ARCHIVE_BYTES if path.startswith("/api/account/archive") else MAX_BODY_BYTES
 
 
 def body_limit(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
@@ -23,9 +29,10 @@ def body_limit(get_response: Callable[[HttpRequest], HttpResponse]) -> Callable[
 
     def middleware(request: HttpRequest) -> HttpResponse:
         said = request.META.get("CONTENT_LENGTH") or "0"
-        if said.isdigit() and int(said) <= MAX_BODY_BYTES:
+        most = _most(request.path)
+        if said.isdigit() and int(said) <= most:
             return get_response(request)
-        problem = {"path": "", "message": f"is too large: at most {MAX_BODY_BYTES // 1_000_000} MB", "value": said}
+        problem = {"path": "", "message": f"is too large: no more than {most // 1_000_000} MB", "value": said}
         return JsonResponse({"problems": [problem]}, status=413)
 
     return middleware

@@ -25,9 +25,9 @@ from typing import Any
 import waitress
 
 from fletcher.server.common.processes import die_with_parent
-from fletcher.server.middleware import MAX_BODY_BYTES
+from fletcher.server.middleware import MAX_ARCHIVE_BYTES
 
-WORKERS, THREADS = 2, 12
+WORKERS, THREADS = 2, 24
 _TOO_SOON_S = 1.0
 """A process that lives no longer than this is not started again at once."""
 
@@ -71,7 +71,7 @@ def _work(application: Any, sock: socket.socket) -> None:
     waitress.serve(
         application, sockets=[sock], threads=int(os.environ.get("FLETCHER_THREADS", THREADS)), _quiet=True,
         ident="fletcher", connection_limit=1000, channel_timeout=60, asyncore_use_poll=True,
-        max_request_body_size=MAX_BODY_BYTES, send_bytes=1, channel_request_lookahead=1, **trusted,
+        max_request_body_size=MAX_ARCHIVE_BYTES, send_bytes=1, channel_request_lookahead=1, **trusted,
     )  # fmt: skip
 
 

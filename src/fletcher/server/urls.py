@@ -16,7 +16,9 @@ def page(_: HttpRequest) -> HttpResponse:
     """The single page of the front end; its router reads the address."""
     index = settings.FRONTEND_DIST / "index.html"
     if not index.is_file():
-        return HttpResponse("The page is not built yet: run ./fletcher demo.", status=503, content_type="text/plain")
+        return HttpResponse(
+            "The page has not been built yet. Run ./fletcher demo.", status=503, content_type="text/plain"
+        )
     return HttpResponse(index.read_bytes(), content_type="text/html; charset=utf-8")
 
 

@@ -181,7 +181,7 @@ def test_a_reading_grows_from_open_over_likely_to_real_and_says_how_many_more():
 
     assert read((2, 2), (1, 1)).settled == "open"
     likely = read((4, 2), (1, 3))
-    assert likely.settled == "likely" and "not settled" in likely.says
+    assert likely.settled == "likely" and "not proven" in likely.says
     more = likely.more_of_each
     assert more and f"{more} more of each" in likely.says
     # twice as many in the same shares are more than that, and do settle it

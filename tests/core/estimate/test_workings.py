@@ -109,4 +109,4 @@ def test_at_most_three_assumptions_are_told_and_they_are_those_of_the_part():
     hollow = {key for (key, _), texts in told.items() if any("hollow" in t for t in texts)}
     assert hollow == {key for key, way in CONSTRUCTIONS.items() if way.foam is None}
     assert not any("Twist" in t for t in told["plank", "three_point"])
-    assert any("glue under a bar" in t for t in told["bead_wing", "pull_up"])
+    assert any("glue under a spar" in t for t in told["bead_wing", "pull_up"])

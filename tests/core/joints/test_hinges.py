@@ -79,11 +79,11 @@ def test_pull_and_servo_share_are_the_sums(proof):
     ("key", "changes", "says"),
     [
         ("paper_live_hinge", {}, "is not for this material"),
-        ("tape_one_side_bevel", {"line": "centre"}, "does not hinge at the centre"),
+        ("tape_one_side_bevel", {"line": "centre"}, "cannot be placed at the centre"),
         ("tape_one_side_bevel", {"thickness_mm": 40, "chord_mm": 80}, "mm thick"),
         ("tape_one_side_bevel", {"all_up_mass_g": 9000}, "is for airframes of"),
-        ("foam_living_hinge", {"up_deg": 40, "length_mm": 900}, "asks more of the servo"),
-        ("cement_gap", {"moment_N_mm": 70, "length_mm": 12, "line": "top"}, "the pull of wind and rod"),
+        ("foam_living_hinge", {"up_deg": 40, "length_mm": 900}, "needs more torque than the servo has"),
+        ("cement_gap", {"moment_N_mm": 70, "length_mm": 12, "line": "top"}, "the load from air and pushrod"),
     ],
 )
 def test_vetoes_give_their_reason(key, changes, says):
@@ -168,7 +168,7 @@ def test_what_is_stuck_on_is_judged_by_peel_from_its_end(proof):
     near = one("tape_one_side_bevel", **need, horn_mm=0)
     assert near.margin.typ < tape.margin.typ
     hard = one("tape_one_side_bevel", moment_N_mm=400, length_mm=200, horn_mm=0, servo="servo_9g")
-    assert any("the pull of wind and rod" in v for v in hard.vetoes)
+    assert any("the load from air and pushrod" in v for v in hard.vetoes)
 
 
 def test_both_angles_of_a_hinge_cloth_stand_side_by_side():

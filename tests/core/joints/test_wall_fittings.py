@@ -79,7 +79,7 @@ def test_the_glue_under_a_plate_is_as_strong_as_the_chooser_says(wall, loaded):
     need = GlueNeed(one=wall, other="birchply_1.5", loaded=loaded, area_cm2=1, width_mm=10, gap_mm=0, schools={})
     same = next(c for c in glue(need, STOCK).choices if c.key == key)
     assert float(stress[0]) == pytest.approx(same.finally_N.typ / (100 * EVEN[loaded]), rel=1e-9)
-    assert gives in (same.fails, "the glue gives")
+    assert same.fails == (f"{gives} first" if gives else "glue line fails first")
     young, _ = glued_stress(wall, "birchply_1.5", Glued(adhesive="epoxy_30min"), 10.0, loaded)
     old, _ = glued_stress(wall, "birchply_1.5", Glued(adhesive="epoxy_30min"), None, loaded)
     assert float(young[0]) < 0.3 * float(old[0])
@@ -88,7 +88,7 @@ def test_the_glue_under_a_plate_is_as_strong_as_the_chooser_says(wall, loaded):
 def test_a_pair_of_which_nothing_is_known_holds_next_to_nothing():
     stress, gives = glued_stress("glasslam_0.8", "hdpe_1", CONTACT, None, "pull") if "hdpe_1" in STOCK.sheets else (
         glued_stress("foamboard_light_5", "birchply_1.5", Glued(adhesive="silicone_sealant"), 0.5, "pull"))  # fmt: skip
-    assert float(stress[0]) < 0.2 and gives
+    assert float(stress[0]) < 0.2 and gives == ""
 
 
 def test_a_plate_on_a_board_gives_in_every_way_by_its_closed_form(proof):
@@ -152,7 +152,9 @@ def test_two_pegs_bear_at_four_places_on_the_wall(proof):
 def test_screws_of_a_clamped_plate_bear_on_the_wall(proof):
     j = PlateJoint(pull_N=5, slide_N=20, screws=4, screw_mm=3, backed="birchply_1.5")
     holds = 4 * 3 * BOARD.thickness_mm.typ * BOARD.compressive_along_MPa.typ
-    proof("four screws of 3 in board", bears(fitted("folded_wing", j), "screws tear along through Paper"), holds, 1e-6)
+    proof(
+        "four screws of 3 in board", bears(fitted("folded_wing", j), "screws tear sideways through Paper"), holds, 1e-6
+    )
 
 
 def test_a_wall_is_held_by_its_edges_and_webs(proof):

@@ -88,7 +88,7 @@ def test_a_thick_section_needs_a_tighter_bend_and_thick_ply_does_not_make_it():
     thin, thick = (formed_of(rolled("balsa_light_1.5", t), reference())[0] for t in (15.0, 40.0))
     assert thick.tightest_mm < thin.tightest_mm
     stiff = formed_of(rolled("birchply_1.5", 40.0, grain="across"), reference())[0]
-    assert stiff.makes == "no" and "Helps" in stiff.says
+    assert stiff.makes == "no" and "What helps" in stiff.says
     assert stiff.edge_N_per_mm > thin.edge_N_per_mm
 
 
@@ -145,10 +145,10 @@ def test_finished_outline_leaves_the_core_smaller_by_its_skins_and_kerf_is_told(
     sheet = SHEETS["balsa_light_1.5"].thickness_mm.typ
     assert rows["Finished thickness"].root_mm == pytest.approx(part.root_thickness_mm, abs=0.01)
     assert rows["Core: height"].root_mm == pytest.approx(part.root_thickness_mm - 2 * (sheet + GLUE_MM), abs=0.02)
-    wire = rows["Template for a hot wire: height"].root_mm
+    wire = rows["Hot-wire template: height"].root_mm
     assert wire == pytest.approx(rows["Core: height"].root_mm + KERF_MM, abs=0.02)
     assert stack.error_thickness_mm[0] == pytest.approx(2 * (sheet + GLUE_MM), abs=0.02)
-    assert any(name.startswith("Web") for name in rows) and any(name.startswith("Recess") for name in rows)
+    assert any(name.startswith("Shear web") for name in rows) and any(name.startswith("Recess") for name in rows)
     # and that core is what is analysed
     bare = elements_of(part, reference()).part
     assert bare.root_thickness_mm == pytest.approx(rows["Core: height"].root_mm, abs=0.02)

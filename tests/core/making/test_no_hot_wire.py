@@ -33,7 +33,7 @@ def test_a_wire_cuts_what_melts_and_nothing_else(foam):
     assert ("hot_wire_burn" in cautions) == ("electric_supply" in cautions) == melts
     assert "dust_general" in cautions or any("dust" in c for c in cautions)
     rows = {r.name: r for r in told.stack.rows}
-    assert ("Template for a hot wire: height" in rows) == melts
+    assert ("Hot-wire template: height" in rows) == melts
     sawn = rows.get("Template to saw and sand to: height")
     assert melts or (sawn is not None and sawn.says.startswith("no hot wire: "))
     assert melts or sawn.root_mm == rows["Core: height"].root_mm  # no kerf is added

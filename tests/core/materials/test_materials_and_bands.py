@@ -61,7 +61,7 @@ def test_a_table_that_contradicts_itself_is_refused(monkeypatch, change, says):
     ("kind", "change", "says"),
     [
         (Bar, {"shape": "beam"}, "shape"),
-        (Bar, {"bore_mm": ""}, "bore_mm: a tube needs it, above 0"),
+        (Bar, {"bore_mm": ""}, "bore_mm: required for a tube, greater than 0"),
         (Bar, {"E_MPa_low": "1e9"}, "E_MPa: needs 0 <= low <= typical <= high"),
         (Bar, {"E_MPa_low": "", "E_MPa_typ": "", "E_MPa_high": ""}, "E_MPa"),
         (Cord, {"diameter_mm": "-1"}, "diameter_mm"),

@@ -38,7 +38,7 @@ def case(asked=1.5, whole=2.0, then=1.8, launch=1.6, in_the_air=True) -> CaseMen
 
 def option(*cases: CaseMended, **other) -> MendOption:
     values = {
-        "kinds": [], "says": "Glued face to face", "cases": list(cases) or [case()], "strength_percent": band(90.0),
+        "kinds": [], "says": "Butt-glued", "cases": list(cases) or [case()], "strength_percent": band(90.0),
         "bend_percent": band(100.0), "twist_percent": band(100.0), "looks": 4, "more_g": band(1.0),
         "fly_min": band(50.0), "grounded": "", "minutes": band(60.0), "needs": [],
     }  # fmt: skip
@@ -160,7 +160,7 @@ def test_the_first_sentence_names_what_holds_at_the_launch():
 
 def test_a_part_that_holds_as_it_is_needs_no_repair_by_the_launch():
     told = by_the_launch([option(kinds=["quick"], says="Left as it is")], MendWish(fly_in_min=60))
-    assert told == "It holds as it is: nothing has to be mended by the launch."
+    assert told == "It holds as it is: no repair is needed before the launch."
 
 
 def test_or_that_nothing_does_and_what_comes_nearest():
@@ -169,16 +169,16 @@ def test_or_that_nothing_does_and_what_comes_nearest():
     weak = option(case(then=1.0, launch=0.9), kinds=["near"], says="Taped over", fly_min=band(20.0))
     told = by_the_launch([slower, slow, weak], MendWish(fly_in_min=30))
     assert told == (
-        "Nothing here holds this part at full load within 30 min. Soonest that does: a new bar, flies after 3.8 h. "
-        "By then taped over holds 60 % of what is needed."
+        "✕ No repair is ready for the full load within 30 min. Soonest: a new bar, ready to fly after 3.8 h. "
+        "By then taped over holds 60 % of the load needed."
     )
     none = by_the_launch([slower], MendWish(fly_in_min=120))
     assert none == (
-        "Nothing here holds this part at full load within 2 h. Soonest that does: a new skin, flies after 2.1 days. "
-        "None is done and set by then."
+        "✕ No repair is ready for the full load within 2 h. Soonest: a new skin, ready to fly after 2.1 days. "
+        "Nothing is done and set by then."
     )
     never = by_the_launch([option(case(then=1.0, launch=0.0))], MendWish(fly_in_min=45))
-    assert never == "Nothing here holds this part at full load within 45 min. None is done and set by then."
+    assert never == "✕ No repair is ready for the full load within 45 min. Nothing is done and set by then."
     assert 0 < NEAR < 0.2
 
 
@@ -201,14 +201,14 @@ def test_what_comes_nearest_says_at_which_speed_it_is_enough(cases, told: str):
     broken = near.model_copy(update={"grounded": "the spar is broken"})
     for speeds in (Speeds(14.0, 6.0), None):
         said = by_the_launch([broken], MendWish(fly_in_min=30), speeds)
-        assert said.endswith("and is not flown: the spar is broken.") and "speed" not in said
+        assert said.endswith("and must not fly: the spar is broken.") and "speed" not in said
 
 
 def test_what_takes_as_long_as_a_new_one_or_grows_heavy_is_better_built_anew():
     anew = band(2.0)
     assert rebuilt_first(option(minutes=band(95.0 + BOTH_MIN)), anew, 100) == ""
     long = rebuilt_first(option(minutes=band(96.0 + BOTH_MIN)), anew, 100)
-    assert long.startswith("Better built anew: a sound repair takes 1.6 h") and long.endswith("1 % heavier. ")
+    assert long.startswith("Better to build a new part: a sound repair takes 1.6 h") and long.endswith("1 % heavier. ")
     assert rebuilt_first(option(minutes=band(999.0), says=LEFT_AS_IT_IS), anew, 100) == ""
     assert "12 % heavier" in rebuilt_first(option(more_g=band(12.0)), anew, 100)
     assert rebuilt_first(None, anew, 100) == ""
@@ -218,9 +218,9 @@ def test_what_has_to_be_bought_is_named_and_what_is_at_hand_comes_first():
     bought = option(says="A new rod", fly_min=band(40.0), needs=[MendNeed(key="r", name="Rod", at_hand=False)])
     here = option(says="A sister", fly_min=band(90.0), needs=[MendNeed(key="s", name="Skewer", at_hand=True)])
     told = by_the_launch([bought, here], MendWish(fly_in_min=30))
-    assert "Soonest that does: a sister, flies after 1.5 h." in told
+    assert "Soonest: a sister, ready to fly after 1.5 h." in told
     told = by_the_launch([bought], MendWish(fly_in_min=30))
-    assert "Soonest that does: a new rod, after buying Rod it flies after 40 min." in told
+    assert "Soonest: a new rod, after buying Rod ready to fly after 40 min." in told
     loose = option(says="Strapped", fly_min=band(20.0), grounded="the dowel is broken")
     assert "strapped" not in by_the_launch([loose, bought], MendWish(fly_in_min=10))
 

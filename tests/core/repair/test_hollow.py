@@ -124,7 +124,7 @@ def test_a_kinked_box_is_strapped_and_not_warmed_and_a_bend_of_it_is_not_mended_
 
 def test_doublers_are_strips_of_a_size_and_not_the_whole_chord():
     o = mend("folded_wing", BREAK, over="doubler", stock=SHEET, each_side_mm=40.0)
-    joint = next(la.joint for la in o.part.layers if isinstance(la, JointLayer) and la.name == "Mended seam")
+    joint = next(la.joint for la in o.part.layers if isinstance(la, JointLayer) and la.name == "Repaired joint")
     assert joint.straps[0].wide_mm <= 60 and not any(la.name == "Doubler" for la in o.part.layers)
 
 
@@ -134,7 +134,7 @@ def test_doublers_are_strips_of_a_size_and_not_the_whole_chord():
         ({"straps": (Strap(stock="craftstick_10x2", each_side_mm=300),)}, "straps[0].each_side_mm", "reaches out"),
         ({"along_mm": 50.0}, "face", "must be front or rear"),
         ({"along_mm": 900.0, "face": "rear"}, "along_mm", "reaches out"),
-        ({"straps": (Strap(stock="nothing"),)}, "straps[0].stock", "is not in the stockroom"),
+        ({"straps": (Strap(stock="nothing"),)}, "straps[0].stock", "is not in the Stockroom"),
     ],
 )
 def test_a_seam_of_walls_that_cannot_be_is_refused_at_its_field(change: dict, path: str, says: str):

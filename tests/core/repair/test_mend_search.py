@@ -169,7 +169,7 @@ def test_foam_comes_from_scrap_of_nearly_the_same_density_and_never_from_a_part_
 
 
 def test_nothing_marked_and_nothing_that_mends_is_said():
-    with pytest.raises(InvalidDocument, match="mark what broke first"):
+    with pytest.raises(InvalidDocument, match="mark the damage first"):
         next(search(POST, LEFT, MendWish()))
 
 
@@ -250,7 +250,7 @@ def test_more_glues_and_minutes_at_once_are_what_each_is_by_itself():
 def test_a_slip_tells_its_cost_and_remedies_that_give_it_back(key):
     wish = SlipWish(slip=key, at_mm=300)
     if key in ("hinge_cut", "crooked"):
-        with pytest.raises(InvalidDocument, match="of this part at that place") as refused:
+        with pytest.raises(InvalidDocument, match="at that position") as refused:
             slip(POST, LEFT, wish)
         assert refused.value.problems[0].path == "wish.slip"
         return
@@ -337,7 +337,7 @@ def test_quick_bands_are_those_of_fewer_draws():
 
 def test_a_launch_too_soon_is_answered_first_and_nothing_is_called_ready():
     answer = found(MendWish(fly_in_min=20))
-    assert answer.says.startswith("Nothing here holds this part at full load within 20 min. Soonest that does: ")
+    assert answer.says.startswith("✕ No repair is ready for the full load within 20 min. Soonest: ")
     assert not any("quick" in o.kinds for o in answer.options)
     assert all(o.launch_percent.typ < 1 for o in answer.options)
     soon = found()
@@ -354,4 +354,4 @@ def test_where_no_repair_holds_what_is_needed_the_strongest_is_offered_as_that()
     answer = found(airframe=POST.model_copy(update={"parts": (part,)}))
     assert all(margin_cured(o) < 1 for o in answer.options)
     assert [k for o in answer.options for k in o.kinds if k not in ("near",)] == ["strong"]
-    assert answer.says.startswith("Nothing here holds")
+    assert answer.says.startswith("✕ No repair is ready")

@@ -200,7 +200,7 @@ def test_faces_glued_in_haste_before_hold_less():
     ratio = seam_of(airframe, old).typ / seam_of(airframe, clean).typ
     assert ratio == pytest.approx(0.75 / 0.95, rel=1e-3)  # "costs 21 % of the seam"
     assert ratio == pytest.approx(REACHED["over_old"].typ / REACHED["mended"].typ)
-    assert any(op.title == "Take off the quick fix" for op in old.operations)
+    assert any(op.title == "Remove the quick fix" for op in old.operations)
 
 
 def test_old_glue_never_makes_a_worked_in_crack_hold_more():
@@ -252,7 +252,7 @@ def test_a_graft_and_warmth_give_a_crushed_nose_back():
     graft = repair(airframe, Fix(mark="m0", way="graft"))
     assert left < warm.bend_percent.typ < 100
     assert graft.bend_percent.typ == pytest.approx(100, abs=1)
-    assert warm.left == ["Crushed zone 190 mm out"] and graft.left == []
+    assert warm.left == ["Crushed area 190 mm out"] and graft.left == []
     assert warm.part.damage[0].warmed and graft.part.damage == ()
     # filler mends the shape alone
     assert repair(airframe, Fix(mark="m0", way="fill")).bend_percent.typ == pytest.approx(left, abs=0.5)
@@ -283,8 +283,8 @@ def test_no_glue_is_offered_that_hurts_the_foam():
     ("fixes", "glue", "said"),
     [
         ((Fix(mark="m0", way="reglue"),), "contact_neoprene_solvent", "dissolves or melts this foam"),
-        ((Fix(mark="m0", way="reglue"),), "spit", "is not an adhesive in the stockroom"),
-        ((Fix(mark="gone", way="reglue"),), "epoxy_30min", "is no mark of this part"),
+        ((Fix(mark="m0", way="reglue"),), "spit", "is not an adhesive in the Stockroom"),
+        ((Fix(mark="gone", way="reglue"),), "epoxy_30min", "is not a damage mark on this part"),
         ((Fix(mark="m1", way="pack"),), "epoxy_30min", "leaves the part in two"),
         ((Fix(mark="m0", way="reglue", over="cloth", stock="silk", each_side_mm=40),), "epoxy_30min", "silk"),
     ],
@@ -336,8 +336,11 @@ def test_every_step_stands_in_order_with_its_cautions_and_waits():
     hands = sum(s.minutes.typ for f in recipe.fixes for s in steps_of(f, mark_of(f), RIGHT))
     assert option.minutes.typ == hands + SAFE_MIN.typ + CHECK_MIN.typ
     checks = {c.what: c for c in option.checks}
-    assert checks["Weight"].mended.typ == pytest.approx(checks["Weight"].whole.typ + option.more_g.typ, abs=1e-6)
-    assert checks["Balance"].mended == option.rolls_g and f"{option.balance_mm:+.1f} mm" in checks["Balance"].how
+    assert checks["Hung mass"].mended.typ == pytest.approx(checks["Hung mass"].whole.typ + option.more_g.typ, abs=1e-6)
+    assert (
+        checks["Centre of gravity"].mended == option.rolls_g
+        and f"{option.balance_mm:+.1f} mm" in checks["Centre of gravity"].how
+    )
     assert checks["Bend"].mended.typ == pytest.approx(100 / option.bend_percent.typ * checks["Bend"].whole.typ, rel=0.1)
 
 
@@ -387,12 +390,12 @@ def test_strips_on_both_faces_share_the_twist_and_a_wrap_closes_the_section():
         assert check_part(after, reference()) == []
         a = analyse(airframe, after, airframe.parts[0].cases[0])
         (site,) = sites_of(a.scene)
-        faces = next(w for w in across(site.placed.joint, site) if w.name.startswith("the foam tears"))
+        faces = next(w for w in across(site.placed.joint, site) if w.name.startswith("foam tears"))
         seams[over] = float(faces.use[0].max())
         if over == "tape_both":
             open_faces = site.placed.joint.model_copy(update={"faces": "open"})
             laps = list(across(open_faces, Site(a.scene, site.placed, site.glue, None)))
             flow = 300 / (2 * 48 * (DEEP + 0.048))
-            told = next(w for w in laps if "gives over the joint" in w.name)
+            told = next(w for w in laps if "tears over the joint" in w.name)
             assert float(told.asks[0]) == pytest.approx(flow, rel=0.05)
     assert seams["tape_wrap"] < seams["tape_both"] < seams["none"]

@@ -42,9 +42,9 @@ def test_a_seam_of_epoxy_is_glued_set_and_checked():
     assert (w.hands.low, w.hands.typ, w.hands.high) == (3 + 5 + 5, 26, 12 + 25 + 20)
     at = begins(w)
     assert at["Make safe and measure"] == 0 and at["Glue the clean break"] == 6 and at["Let it cure"] == 16
-    assert at["Check it against what is foreseen"] == w.flies.typ - 10 and at["First flight"] == w.flies.typ
+    assert at["Check against the prediction"] == w.flies.typ - 10 and at["First flight"] == w.flies.typ
     glued = next(op for op in w.operations if op.title.startswith("Glue"))
-    assert glued.wait_min.typ == ready_after("epoxy_30min", "fixed") and "hold by itself" in glued.wait_for
+    assert glued.wait_min.typ == ready_after("epoxy_30min", "fixed") and "hold without clamps" in glued.wait_for
 
 
 def test_strength_that_comes_later_than_the_gel_is_waited_for_in_whole_minutes():
@@ -86,7 +86,7 @@ def test_heat_comes_before_glue_and_its_cold_is_waited_for():
     recipe = Recipe(fixes=(Fix(mark="seam", way="reglue"), Fix(mark="dent", way="warm")), glue="hotmelt_low")
     at = begins(work(recipe, SEAM, dent))
     warm = repair_steps()["warm_crush"].minutes.typ
-    assert at["Swell crushed beads back by warmth"] == 6 and at["Glue the clean break"] == 6 + warm + 20
+    assert at["Swell crushed beads with heat"] == 6 and at["Glue the clean break"] == 6 + warm + 20
 
 
 def test_bars_hold_before_the_foam_beside_them_is_closed_and_elsewhere_hands_go_on():
@@ -109,7 +109,7 @@ def test_in_the_cold_every_wait_is_longer():
 def test_over_old_glue_the_quick_fix_is_taken_off_first():
     w = work(Recipe(fixes=(Fix(mark="seam", way="reglue"),), glue="epoxy_30min", over_old=True), SEAM)
     at = begins(w)
-    assert at["Take off the quick fix"] == 6 and at["Glue the clean break"] == 21
+    assert at["Remove the quick fix"] == 6 and at["Glue the clean break"] == 21
     assert w.hands.typ == 26 + 15
 
 

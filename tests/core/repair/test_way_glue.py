@@ -145,9 +145,9 @@ def test_the_work_list_names_the_glue_of_each_step_and_waits_for_the_slower():
         option = computed(airframe, part, recipe, MendWish()).option
     how = {o.title.split(":")[0]: o.how for o in option.operations}
     bed, crack = (adhesives()[k].name for k in (bed_glue(recipe.glue, WING), crack_glue(recipe.glue, WING)))
-    assert bed in how["Sister bar beside the broken one"] and crack in how["Work glue into the crack"]
+    assert bed in how["Sister spar beside the broken one"] and crack in how["Work glue into the crack"]
     assert {n.key for n in option.needs} >= {bed_glue(recipe.glue, WING), crack_glue(recipe.glue, WING)}
-    assert "cracks with " in option.says and "bars with " in option.says
+    assert "cracks with " in option.says and "spars with " in option.says
 
 
 @pytest.mark.parametrize("field", ["bed_glue", "splice_glue", "crack_glue"])

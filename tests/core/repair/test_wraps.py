@@ -58,7 +58,7 @@ def test_a_sleeve_is_bound_at_its_mouths_so_it_needs_thread_too():
 def test_the_wrap_has_set_before_it_is_checked(proof):
     part, recipe = split()
     work = work_of(part, recipe, {}, "", [])
-    (wrap,) = [o for o in work.operations if o.title.startswith("Wrap")]
+    (wrap,) = [o for o in work.operations if o.title.startswith("Bind")]
     assert name_of(wrap_glue(part)) in wrap.how and wrap.cautions
     done = wrap.starts_min + wrap.minutes.typ
     assert work.flies.typ >= done + ready_after(wrap_glue(part), "flight_ready", late=True)

@@ -134,7 +134,7 @@ def test_a_pocket_across_a_bar_is_refused():
     with pytest.raises(InvalidDocument) as refused:
         part = plank(reference().foams["epp_30"], bar, cut)
         read(Airframe(name="x", all_up_mass_g=900, parts=(part,)).model_dump(mode="json"))
-    assert "cuts through the bar" in refused.value.problems[0].message
+    assert "cuts through spar" in refused.value.problems[0].message
 
 
 def test_cross_term_and_principal_axes_of_a_lopsided_section(proof):

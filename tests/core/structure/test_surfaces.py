@@ -75,8 +75,8 @@ def test_stiffer_ways_let_more_arrive_and_the_parts_own_way_is_among_them():
     assert ways["Bare foam"].arrives.typ < ways["Foam wrapped in film"].arrives.typ < ways["Light balsa"].arrives.typ
     assert ways["Bare foam"].grams.typ < ways["Foam wrapped in film"].grams.typ < ways["Light balsa"].grams.typ
     own = estimate(airframe, part.id, part.cases[0].id)
-    assert ways["As laid up"].grams.typ == pytest.approx(own.mass_g.typ)
-    assert ways["As laid up"].arrives.typ == pytest.approx(own.control.arrives.typ)
+    assert ways["As designed"].grams.typ == pytest.approx(own.mass_g.typ)
+    assert ways["As designed"].arrives.typ == pytest.approx(own.control.arrives.typ)
 
 
 def test_a_surface_hangs_on_its_hinges_and_does_not_twist_at_its_horn():

@@ -62,7 +62,7 @@ def test_the_same_design_at_the_same_span_is_the_same_design():
     best = same.designs[0]
     assert best.keeps
     assert best.bend_ratio <= same.bend_ratio * 1.0201
-    assert any("as before" in s for d in same.designs for s in d.says)
+    assert any("unchanged" in s for d in same.designs for s in d.says)
 
 
 def test_a_scaled_plank_bends_in_proportion():
@@ -134,7 +134,7 @@ def test_a_choice_is_what_the_estimate_says_of_its_part():
 
 def test_hours_and_sheets_at_hand_bear_on_the_choice():
     hurried = choose(wish(hours=2.0))
-    assert all(c.part.count * c.hours.typ <= 2.0 or any("hours" in r for r in c.ruled_out) for c in hurried)
+    assert all(c.part.count * c.hours.typ <= 2.0 or any("h hands-on" in r for r in c.ruled_out) for c in hurried)
     bound = {c.key: c for c in choose(wish(at_hand=frozenset({"xps_sheet_6"})))}
     assert bound["cut_core"].to_get and not any("sheet" in g for g in bound["plate_wing"].to_get)
 
@@ -233,7 +233,7 @@ def test_history_tells_what_changed():
     after = WARDEN.model_copy(update={"parts": (without(changed, "film"), *WARDEN.parts[1:-1]), "all_up_mass_g": 950})
     told = changes(WARDEN, after)
     assert "all-up mass 900 g → 950 g" in told
-    assert "Left aileron taken out" in told
+    assert "Left aileron removed" in told
     assert any("end 470 mm → 500 mm" in t and "Carbon rod 3 mm → Carbon rod 4 mm" in t for t in told)
     assert any("enabled yes → no" in t for t in told)
     assert changes(WARDEN, WARDEN) == []

@@ -39,11 +39,11 @@ def test_whatever_is_offered_can_be_put_in_and_something_always_is(key: str) -> 
 def test_a_second_pair_of_bars_lies_beside_the_first() -> None:
     part = ALL["bead_wing"]
     (spar,) = [la for la in part.layers if isinstance(la, BarLayer)][:1]
-    pair = offered(part)["Pair of bars"]
+    pair = offered(part)["Pair of spars"]
     assert spar.root_percent == 30.0
     assert pair.root_percent == pair.tip_percent == 45.0
     then = part.model_copy(update={"layers": (*part.layers, pair.model_copy(update={"id": "second"}))})
-    assert offered(then)["Pair of bars"].root_percent == 60.0
+    assert offered(then)["Pair of spars"].root_percent == 60.0
 
 
 def test_sizes_follow_the_narrower_end_and_the_thinner_one() -> None:
@@ -53,39 +53,37 @@ def test_sizes_follow_the_narrower_end_and_the_thinner_one() -> None:
     )  # fmt: skip
     found = offered(part)
     strip, cut, servo = (
-        found[k] for k in ("Strip of tape or cloth", "Pocket, hole or slit", "Servo, battery, lead from stock")
+        found[k] for k in ("Tape or cloth strip", "Cut-out: pocket, hole, slit", "Servo, battery or lead")
     )
     assert isinstance(strip, StripLayer) and isinstance(cut, CutLayer) and isinstance(servo, FittingLayer)
     assert strip.width_mm == 13.0
     assert (cut.start_mm, cut.end_mm, cut.width_mm, cut.depth_mm) == (100.0, 150.0, 10.0, 6.0)
     assert servo.pocket and servo.start_mm == 200.0
-    brace = found["Joint across: butt, scarf, braces"].joint.braces[0]
+    brace = found["Butt or scarf joint"].joint.braces[0]
     assert (brace.each_side_mm, brace.deep_mm) == (60.0, 12.0)
-    short = offered(part.model_copy(update={"span_mm": 60.0}))["Joint across: butt, scarf, braces"].joint.braces[0]
+    short = offered(part.model_copy(update={"span_mm": 60.0}))["Butt or scarf joint"].joint.braces[0]
     assert short.each_side_mm == 29.0
-    assert found["Joint across: butt, scarf, braces"].start_mm == 250.0
-    assert found["Plate: hard point, mount or horn"].start_mm == 167.0
+    assert found["Butt or scarf joint"].start_mm == 250.0
+    assert found["Plate: mount or horn"].start_mm == 167.0
 
 
 def test_what_suits_a_kind_of_part_alone_is_offered_to_that_kind() -> None:
     wing, surface, folded = offered(ALL["bead_wing"]), offered(ALL["control_surface"]), offered(ALL["folded_wing"])
-    assert "Bands and pegs" in wing and "Hinge along the front edge" not in wing
-    assert "Hinge along the front edge" in surface and "Bands and pegs" not in surface
-    assert surface["Plate: hard point, mount or horn"].joint.load == "rod"
-    assert wing["Plate: hard point, mount or horn"].joint.load == "given"
-    assert not {"Glue under a line", "Joint across: butt, scarf, braces", "Plate: hard point, mount or horn"} & set(
-        folded
-    )
-    assert folded["Servo, battery, lead from stock"].face == "inside"
-    assert folded["Film or cloth over a face"].face == "both" and wing["Film or cloth over a face"].face == "wrapped"
+    assert "Rubber bands and pegs" in wing and "Hinge at front edge" not in wing
+    assert "Hinge at front edge" in surface and "Rubber bands and pegs" not in surface
+    assert surface["Plate: mount or horn"].joint.load == "rod"
+    assert wing["Plate: mount or horn"].joint.load == "given"
+    assert not {"Glue under an item", "Butt or scarf joint", "Plate: mount or horn"} & set(folded)
+    assert folded["Servo, battery or lead"].face == "inside"
+    assert folded["Skin: film or cloth"].face == "both" and wing["Skin: film or cloth"].face == "wrapped"
 
 
 def test_a_bare_part_has_nothing_to_lap_and_a_lap_is_of_the_last_line() -> None:
     part = ALL["bead_wing"]
     bare = offered(part.model_copy(update={"layers": ()}))
-    assert not {"Lap of a line", "Glue under a line"} & set(bare)
+    assert not {"Lap joint", "Glue under an item"} & set(bare)
     last = [la.id for la in part.layers if la.type in ("bar", "strip", "film", "wall")][-1]
-    assert offered(part)["Lap of a line"].joint.of == last
+    assert offered(part)["Lap joint"].joint.of == last
     assert all(s.layer.id == NEW_ID for s in starters(part))
 
 
@@ -94,4 +92,4 @@ def test_an_impossible_draft_still_offers_lines() -> None:
     part = ALL["bead_wing"]
     broken = part.model_copy(update={"layers": (*part.layers, part.layers[0].model_copy(update={"id": "again"}))})
     assert check_part(broken, reference())
-    assert "Strip of tape or cloth" in offered(broken)
+    assert "Tape or cloth strip" in offered(broken)

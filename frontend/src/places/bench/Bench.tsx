@@ -12,7 +12,7 @@ export function Bench() {
   const { airframeId = "", partId = "" } = useParams();
   const airframe = useStored(airframeId);
   const catalogue = useCatalogue();
-  if (airframe.isError || catalogue.isError) return <NotHere says="This airframe is not on your shelf" />;
+  if (airframe.isError || catalogue.isError) return <NotHere says="This airframe is not on your Shelf" />;
   if (!airframe.data || !catalogue.data) return null;
   return (
     <WorkPlace key={airframe.data.id} state={airframe.data} partId={partId} catalogue={catalogue.data} />
@@ -29,6 +29,6 @@ function WorkPlace({ state, partId, catalogue }: WorkPlaceProps) {
   const { keeper, draft } = useKept(state);
   const known = useMemo(() => withOwn(catalogue, draft.document), [catalogue, draft.document]);
   const part = draft.document.parts?.find((p) => p.id === partId);
-  if (!part) return <NotHere says="This airframe has no such part" />;
+  if (!part) return <NotHere says="This airframe has no part with that name" />;
   return <Sheet key={part.id} {...{ keeper, draft, part }} catalogue={known} reference={catalogue} />;
 }

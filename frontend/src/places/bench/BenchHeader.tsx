@@ -24,7 +24,7 @@ export function BenchHeader({ document, part, airframeId, draft, step, openHisto
         </Link>
         <span className="text-soft">·</span>
         <select
-          aria-label="Part on the bench"
+          aria-label="Part on the Bench"
           className="field-box w-auto max-w-56 border-transparent font-semibold hover:border-hair"
           value={part.id}
           onChange={(e) => void navigate(`/bench/${airframeId}/${e.target.value}`)}
@@ -44,9 +44,9 @@ export function BenchHeader({ document, part, airframeId, draft, step, openHisto
           </Link>
         )}
         <button type="button" className="key-button" onClick={openHistory}>
-          States
+          History
         </button>
-        <button type="button" className="key-button" aria-label="Keys" onClick={openKeys}>
+        <button type="button" className="key-button" aria-label="Keyboard shortcuts" onClick={openKeys}>
           ?
         </button>
       </span>

@@ -54,38 +54,38 @@ describe("the states of an airframe", () => {
   it("are told newest first, the present one among them, long lists cut", async () => {
     shown();
     await screen.findByText("begun");
-    expect(screen.getByText(/3 · now/)).toBeTruthy();
+    expect(screen.getByText(/3 · current/)).toBeTruthy();
     expect(screen.getByText("and 2 more")).toBeTruthy();
     expect(screen.queryByText("e")).toBeNull();
-    expect(screen.queryByRole("button", { name: "Bring back state 3" })).toBeNull();
-    expect(screen.queryByRole("button", { name: "Pin up state 1" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Restore version 3" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Keep version 1 as a variant" })).toBeNull();
   });
 
   it("are brought back, and the dialog is done", async () => {
     const acts = shown();
-    await press("Bring back state 2");
+    await press("Restore version 2");
     await waitFor(() => expect(acts.onClose).toHaveBeenCalledOnce());
     expect(acts.bringBack).toHaveBeenCalledExactlyOnceWith({ name: "state 2" });
   });
 
   it("are pinned up under their number", async () => {
     const acts = shown();
-    await press("Pin up state 2");
-    await screen.findByText("State 2 is pinned up.");
-    expect(acts.pin).toHaveBeenCalledExactlyOnceWith(2, "State 2");
+    await press("Keep version 2 as a variant");
+    await screen.findByText("Version 2 is kept as a variant.");
+    expect(acts.pin).toHaveBeenCalledExactlyOnceWith(2, "Version 2");
   });
 
   it("say why one is not pinned up", async () => {
     const acts = shown();
     acts.pin.mockResolvedValueOnce("six variants are the most");
-    await press("Pin up state 3");
+    await press("Keep version 3 as a variant");
     await screen.findByText("six variants are the most");
   });
 
   it("say why no airframe was made from one", async () => {
     const acts = shown();
     acts.newFrom.mockResolvedValueOnce("the shelf is full");
-    await press("New airframe from state 1");
+    await press("New airframe from version 1");
     await screen.findByText("the shelf is full");
     expect(acts.newFrom).toHaveBeenCalledExactlyOnceWith({ name: "state 1" });
     expect(acts.onClose).not.toHaveBeenCalled();
@@ -93,7 +93,7 @@ describe("the states of an airframe", () => {
 
   it("say that one cannot be read, and change nothing", async () => {
     const acts = shown(true);
-    await press("Bring back state 1");
+    await press("Restore version 1");
     await screen.findByText(/could not be read/);
     expect(acts.bringBack).not.toHaveBeenCalled();
     expect(acts.onClose).not.toHaveBeenCalled();

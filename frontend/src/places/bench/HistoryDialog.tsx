@@ -49,11 +49,11 @@ export function HistoryDialog(props: Props) {
         <Dialog.Overlay className="fixed inset-0 z-20 bg-black/45" />
         <Dialog.Content className="fixed top-0 right-0 z-30 h-dvh w-[min(44rem,96vw)] overflow-y-auto border-l border-ink bg-sheet p-7">
           <div className="flex items-start justify-between gap-4">
-            <Dialog.Title className="text-title font-bold">All states of this airframe</Dialog.Title>
+            <Dialog.Title className="text-title font-bold">History of this airframe</Dialog.Title>
             <Dialog.Close className="key-button">Close</Dialog.Close>
           </div>
           <Dialog.Description className="mt-1 text-soft">
-            Nothing is ever overwritten. To bring a state back is a change like any other, and can be undone.
+            Nothing is ever overwritten. Restoring an earlier version is a normal change and can be undone.
           </Dialog.Description>
           <p aria-live="polite" className="mt-2 min-h-6">
             {told}
@@ -67,7 +67,7 @@ export function HistoryDialog(props: Props) {
                 <div>
                   <p className="label-type text-small text-soft">
                     {e.number}
-                    {e.number === revision && " · now"} ·{" "}
+                    {e.number === revision && " · current"} ·{" "}
                     {new Date(e.created).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
                   </p>
                   <ul className="text-body leading-snug">
@@ -82,21 +82,21 @@ export function HistoryDialog(props: Props) {
                     <button
                       type="button"
                       className="key-button"
-                      aria-label={`Pin up state ${e.number}`}
+                      aria-label={`Keep version ${e.number} as a variant`}
                       onClick={() =>
                         void props
-                          .pin(e.number, `State ${e.number}`)
-                          .then((trouble) => setTold(trouble ?? `State ${e.number} is pinned up.`))
+                          .pin(e.number, `Version ${e.number}`)
+                          .then((trouble) => setTold(trouble ?? `Version ${e.number} is kept as a variant.`))
                       }
                     >
-                      Pin up
+                      Keep as variant
                     </button>
                   )}
                   {e.number !== revision && (
                     <button
                       type="button"
                       className="key-button"
-                      aria-label={`Bring back state ${e.number}`}
+                      aria-label={`Restore version ${e.number}`}
                       onClick={() =>
                         act(e.number, (document) => {
                           props.bringBack(document);
@@ -104,16 +104,16 @@ export function HistoryDialog(props: Props) {
                         })
                       }
                     >
-                      Bring back
+                      Restore
                     </button>
                   )}
                   <button
                     type="button"
                     className="key-button"
-                    aria-label={`New airframe from state ${e.number}`}
+                    aria-label={`New airframe from version ${e.number}`}
                     onClick={() => act(e.number, props.newFrom)}
                   >
-                    New from it
+                    New airframe from this
                   </button>
                 </div>
               </li>
@@ -121,7 +121,7 @@ export function HistoryDialog(props: Props) {
           </ol>
           {pages.hasNextPage && (
             <button type="button" className="key-button mt-3" onClick={() => void pages.fetchNextPage()}>
-              Older ones
+              Show older
             </button>
           )}
         </Dialog.Content>

@@ -18,16 +18,16 @@ import type { Subject } from "../../part/useStudy";
 
 export const VIEWS = [
   ["sheet", "Drawing"],
-  ["cut", "Cut"],
+  ["cut", "Cross-section"],
   ["plots", "Plots"],
-  ["limits", "Limits"],
-  ["exact", "How exact"],
-  ["hand", "In the hand"],
-  ["making", "Making"],
-  ["details", "Joints"],
-  ["like", "Like with like"],
+  ["limits", "Headroom"],
+  ["exact", "Tolerances"],
+  ["hand", "Toughness"],
+  ["making", "Cutting & forming"],
+  ["details", "Joint checks"],
+  ["like", "Match & scale"],
   ["variants", "Variants"],
-  ["damage", "Crash"],
+  ["damage", "Damage"],
 ] as const;
 
 export type View = (typeof VIEWS)[number][0];
@@ -97,7 +97,7 @@ export function MainViews(props: Props) {
               value={against ?? ""}
               onChange={(e) => setAgainst(e.target.value ? Number(e.target.value) : null)}
             >
-              <option value="">compare with…</option>
+              <option value="">Compare with…</option>
               {pins.pins.map((p) => (
                 <option key={p.id} value={p.id}>
                   {p.name}
@@ -109,9 +109,9 @@ export function MainViews(props: Props) {
             type="button"
             className="key-button"
             disabled={pins.pins.length >= 6}
-            onClick={() => void pinNow(`Try ${pins.pins.length + 1}`).then((t) => setTrouble(t ?? ""))}
+            onClick={() => void pinNow(`Variant ${pins.pins.length + 1}`).then((t) => setTrouble(t ?? ""))}
           >
-            Pin up
+            Keep as variant
           </button>
         </span>
       </div>

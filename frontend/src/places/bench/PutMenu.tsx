@@ -32,8 +32,8 @@ export function PutMenu({ spot, open, setOpen, part, change, setSelected }: Prop
   return (
     <DropdownMenu.Root open={open} onOpenChange={setOpen} modal={false}>
       <DropdownMenu.Trigger
-        aria-label="Put something here"
-        title="Put something here"
+        aria-label="Add something here"
+        title="Add something here"
         className="absolute z-10 grid size-10 -translate-x-1/2 place-items-center"
         style={{ left: spot.left, top: spot.top }}
       >
@@ -47,7 +47,7 @@ export function PutMenu({ spot, open, setOpen, part, change, setSelected }: Prop
           align="start"
           className="z-20 max-h-(--radix-dropdown-menu-content-available-height) min-w-60 overflow-y-auto border border-ink bg-raised"
         >
-          <DropdownMenu.Label className="label-type px-4 pt-2 pb-1 text-soft">Put here</DropdownMenu.Label>
+          <DropdownMenu.Label className="label-type px-4 pt-2 pb-1 text-soft">Add here</DropdownMenu.Label>
           {starters.map((s) => (
             <DropdownMenu.Item
               key={s.label}

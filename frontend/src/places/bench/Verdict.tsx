@@ -37,7 +37,7 @@ function Cell({ word, label, band, quantity, unit, beside, cause, target, other,
       <button
         type="button"
         onClick={open}
-        aria-label={`${label} ${figure} ${shown}, show the working`}
+        aria-label={`${label} ${figure} ${shown}, show working`}
         className="block min-h-10 w-full text-left hover:bg-pick-wash"
       >
         <span className="block whitespace-nowrap">
@@ -56,7 +56,7 @@ function Cell({ word, label, band, quantity, unit, beside, cause, target, other,
       {by !== null && (
         <p className="figure-type text-note leading-tight">
           {by === 0 ? "= " : by > 0 ? "▲ +" : "▼ −"}
-          {by === 0 ? "the same" : plain(Math.abs(by), 2)}
+          {by === 0 ? "no change" : plain(Math.abs(by), 2)}
         </p>
       )}
       {cause && !target && by === null && (
@@ -77,7 +77,7 @@ function Still({ label, text }: { label: string; text: string }) {
 }
 
 function because(band: Band): string | undefined {
-  return band.causes.length ? `mostly ${band.causes.join(", ")}` : undefined;
+  return band.causes.length ? `mainly ${band.causes.join(", ")}` : undefined;
 }
 
 interface VerdictProps {
@@ -122,10 +122,10 @@ export const Verdict = memo(function Verdict({
         <Cell
           open={open("added")}
           word="added"
-          label="Added to foam"
+          label="Added mass"
           band={estimate.added_g}
           quantity="mass"
-          beside={estimate.added_g.typ > 0 ? undefined : "bare foam"}
+          beside={estimate.added_g.typ > 0 ? undefined : "bare core"}
           cause={`whole part ${bare(estimate.mass_g.typ, "mass")} ${unitOf("mass")}`}
           target={target("added")}
           other={other?.added_g}
@@ -134,7 +134,7 @@ export const Verdict = memo(function Verdict({
         <Cell
           open={open("mass")}
           word="mass"
-          label="Weighs"
+          label="Part mass"
           band={estimate.mass_g}
           quantity="mass"
           cause={because(estimate.mass_g)}
@@ -148,8 +148,8 @@ export const Verdict = memo(function Verdict({
           word="bend"
           label={
             estimate.control
-              ? "Bends between hinges"
-              : `${estimate.supports_mm ? "Middle" : "Tip"} ${estimate.reads === "swing" ? "swings" : "bends"}`
+              ? "Deflection between hinges"
+              : `${estimate.supports_mm ? "Middle" : "Tip"} ${estimate.reads === "swing" ? "deflection, fore and aft" : "deflection"}`
           }
           band={estimate.deflection_mm}
           quantity="length"
@@ -158,7 +158,7 @@ export const Verdict = memo(function Verdict({
           other={other?.bend_mm}
         />
       ) : (
-        <Still label="Bend" text="nothing bends here" />
+        <Still label="Deflection" text="none in this case" />
       )}
       {estimate.twist_deg ? (
         <Cell
@@ -166,8 +166,8 @@ export const Verdict = memo(function Verdict({
           word="twist"
           label={
             estimate.control
-              ? "Farthest point gives"
-              : `${estimate.supports_mm ? "End" : "Tip"} twists, nose ${estimate.twist_deg.typ >= 0 ? "up" : "down"}`
+              ? "Twist at far end"
+              : `${estimate.supports_mm ? "End" : "Tip"} twist, nose ${estimate.twist_deg.typ >= 0 ? "up" : "down"}`
           }
           band={estimate.twist_deg}
           quantity="angle"
@@ -176,7 +176,7 @@ export const Verdict = memo(function Verdict({
           other={other?.twist_deg}
         />
       ) : (
-        <Still label="Twist" text="nothing twists here" />
+        <Still label="Twist" text="none in this case" />
       )}
       {verdict.limited ? (
         <Cell
@@ -196,12 +196,12 @@ export const Verdict = memo(function Verdict({
       )}
       <div className="min-w-0 border-r border-rule px-3.5 py-1.5 text-small leading-tight">
         <p className="label-type min-h-6 text-note text-soft">
-          <Word k="balance">Balances</Word>
+          <Word k="balance">Part CG</Word>
         </p>
         <button
           type="button"
           onClick={open("balance")}
-          aria-label={`Balances ${bare(estimate.balance_mm.typ, "length")} ${unitOf("length")} aft, show the working`}
+          aria-label={`Centre of gravity ${bare(estimate.balance_mm.typ, "length")} ${unitOf("length")} aft of the root leading edge, show working`}
           className="figure-type block min-h-10 w-full text-left text-lead hover:bg-pick-wash"
         >
           {bare(estimate.balance_mm.typ, "length")} {unitOf("length")} aft
@@ -215,20 +215,20 @@ export const Verdict = memo(function Verdict({
           <button
             type="button"
             onClick={open("cost")}
-            aria-label="Cost, show the working"
+            aria-label="Cost, show working"
             className="min-h-10 text-left whitespace-nowrap hover:bg-pick-wash"
           >
-            {plain(effort.cost.typ, 2)} credits
+            cost {plain(effort.cost.typ, 2)}
           </button>
           <button
             type="button"
             onClick={open("hours")}
-            aria-label="Hours, show the working"
+            aria-label="Hands-on time, show working"
             className="min-h-10 text-left leading-tight whitespace-nowrap hover:bg-pick-wash"
           >
-            {plain(effort.hours.typ, 2)} h of hands
+            {plain(effort.hours.typ, 2)} h hands-on
             <br />
-            ready in {plain(effort.ready_h.typ, 2)} h
+            ready after {plain(effort.ready_h.typ, 2)} h
           </button>
         </div>
       </div>
@@ -253,7 +253,7 @@ function FirstToGive({ estimate, problems, open, against }: FirstProps) {
     <div className="min-w-0 px-3.5 py-1.5 max-[1099px]:col-span-full max-[1099px]:row-start-1">
       <p className="label-type text-note text-soft">
         <Word k="sure">{graded(verdict.enough)}</Word>
-        {against && <span className="ml-3 text-ink">▲▼ against “{against}”</span>}
+        {against && <span className="ml-3 text-ink">▲▼ compared with “{against}”</span>}
       </p>
       <p
         className={`font-label text-lead leading-tight font-semibold ${verdict.enough === "no" ? "text-fail" : ""}`}
@@ -360,12 +360,12 @@ function Hand({ estimate, open }: Pick<FirstProps, "estimate" | "open">) {
             className="min-h-6 text-soft underline decoration-dotted underline-offset-3"
             onClick={open("toughness")}
           >
-            Tough:
+            Toughness:
           </button>{" "}
           <strong>{show(weak.first_mJ.typ, "work")}</strong>{" "}
           <span className="text-soft">
             ({range(weak.first_mJ, "work")}) to its first {weak.folds ? "fold" : "break"}
-            {weak.parts_mJ && `, ${show(weak.parts_mJ.typ, "work", 2)} till it parts`}
+            {weak.parts_mJ && `, ${show(weak.parts_mJ.typ, "work", 2)} until it comes apart`}
           </span>
           {warp && "; "}
         </>

@@ -13,7 +13,7 @@ interface Props {
 /** The band and unit of a figure; those that are a table of their own have none. */
 function bandOf(estimate: Estimate, figure: string): { band: Band; unit: string } | null {
   const failure = estimate.failures.find((f) => f.figure === figure);
-  if (failure) return { band: failure.comes_at, unit: "× the load" };
+  if (failure) return { band: failure.comes_at, unit: "× this load" };
   const { shakes, control } = estimate;
   const percent = (b: Band): Band => ({ ...b, typ: 100 * b.typ, low: 100 * b.low, high: 100 * b.high });
   const found: Record<string, [Band | null | undefined, string]> = {
@@ -22,7 +22,7 @@ function bandOf(estimate: Estimate, figure: string): { band: Band; unit: string 
     bend: [estimate.deflection_mm, "mm"],
     twist: [estimate.twist_deg, "°"],
     balance: [estimate.balance_mm, "mm"],
-    cost: [estimate.effort.cost, "credits"],
+    cost: [estimate.effort.cost, ""],
     hours: [estimate.effort.hours, "h"],
     control: [control && percent(control.arrives), "%"],
     flap_Hz: [shakes?.flap_Hz, "Hz"],
@@ -74,14 +74,14 @@ export function WorkingDialog({ estimate, figure, onClose }: Props) {
             </p>
           )}
           {shown && shown.band.causes.length > 0 && (
-            <p className="mt-1">The spread comes mostly from {shown.band.causes.join(", then ")}.</p>
+            <p className="mt-1">The range comes mainly from {shown.band.causes.join(", then ")}.</p>
           )}
           <p className="figure-type mt-4 border-y border-ink py-3 text-lead">
             <Formula text={working.formula} />
           </p>
           <Dialog.Description className="mt-2 text-body text-soft">{working.explanation}</Dialog.Description>
           <table className="mt-4 w-full text-body">
-            <caption className="label-type pb-1 text-left">Numbers put in</caption>
+            <caption className="label-type pb-1 text-left">Inputs</caption>
             <tbody>
               {working.symbols.map((s, i) => (
                 <tr key={i} className="border-t border-rule align-top">
@@ -96,11 +96,12 @@ export function WorkingDialog({ estimate, figure, onClose }: Props) {
               ))}
             </tbody>
           </table>
-          <h3 className="label-type mt-5">Where the material values come from (low – typical – high)</h3>
+          <h3 className="label-type mt-5">Material values and their sources (low – typical – high)</h3>
           {estimate.sources.map((s) => (
             <div key={s.material} className="mt-2 border-t border-rule pt-2 text-small leading-snug">
               <p className="font-semibold">
-                {s.material} <span className="font-normal text-soft">grade {s.grade}, reference</span>
+                {s.material}{" "}
+                <span className="font-normal text-soft">data quality {s.grade}, reference table</span>
               </p>
               {s.values.map((v) => (
                 <p key={v}>{v}</p>

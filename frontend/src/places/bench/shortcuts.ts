@@ -47,7 +47,7 @@ export function shortcutsOf(h: Hands): Shortcut[] {
     h.pickCase(part.cases[(at + 1) % part.cases.length]!.id);
   };
   return [
-    { combo: "?", says: "this list", run: h.openKeys },
+    { combo: "?", says: "keyboard shortcuts", run: h.openKeys },
     { combo: "Ctrl+Z", says: "undo", run: () => void h.keeper.step("undo") },
     { combo: "Ctrl+Shift+Z", says: "redo", run: () => void h.keeper.step("redo") },
     { combo: "Ctrl+Y", says: "redo", run: () => void h.keeper.step("redo") },
@@ -56,45 +56,45 @@ export function shortcutsOf(h: Hands): Shortcut[] {
       says: `view: ${label}`,
       run: () => h.show(view),
     })),
-    { combo: "J", says: "next line of the lay-up", run: () => step(1) },
-    { combo: "K", says: "line before", run: () => step(-1) },
-    { combo: "Esc", says: "let go of the line", run: () => h.setSelected(null) },
+    { combo: "J", says: "next lay-up item", run: () => step(1) },
+    { combo: "K", says: "previous lay-up item", run: () => step(-1) },
+    { combo: "Esc", says: "deselect item", run: () => h.setSelected(null) },
     {
       combo: "O",
-      says: "line off or on",
+      says: "include or skip item",
       run: onLine((id) => change((p) => withLayer(p, id, (l) => ({ ...l, enabled: l.enabled === false })))),
     },
     {
       combo: "D",
-      says: "duplicate the line",
+      says: "duplicate item",
       run: onLine((id) => {
         const copy = freshId("line", ids);
         change((p) => duplicated(p, id, copy));
         h.setSelected(copy);
       }),
     },
-    { combo: "Alt+↑", says: "build the line earlier", run: onLine((id) => change((p) => moved(p, id, -1))) },
-    { combo: "Alt+↓", says: "build the line later", run: onLine((id) => change((p) => moved(p, id, 1))) },
+    { combo: "Alt+↑", says: "move item earlier", run: onLine((id) => change((p) => moved(p, id, -1))) },
+    { combo: "Alt+↓", says: "move item later", run: onLine((id) => change((p) => moved(p, id, 1))) },
     {
       combo: "Del",
-      says: "take the line out",
+      says: "remove item",
       run: onLine((id) => {
         change((p) => withLayer(p, id, () => null));
         h.setSelected(null);
       }),
     },
-    { combo: "N", says: "put something at the cut", run: h.put },
-    { combo: "←", says: "cut 5 mm inwards", run: () => along(-5) },
-    { combo: "→", says: "cut 5 mm outwards", run: () => along(5) },
+    { combo: "N", says: "add at cross-section", run: h.put },
+    { combo: "←", says: "cross-section 5 mm inboard", run: () => along(-5) },
+    { combo: "→", says: "cross-section 5 mm outboard", run: () => along(5) },
     { combo: "+", says: "more load", run: () => loaded(0.1) },
     { combo: "-", says: "less load", run: () => loaded(-0.1) },
     { combo: "C", says: "next load case", run: nextCase },
     { combo: "W", says: "working of the break load", run: () => h.openWorking("breaks_at") },
-    { combo: "P", says: "pin the present state up", run: () => void h.pinNow(`Try ${h.pinCount + 1}`) },
-    { combo: "H", says: "all states", run: h.openHistory },
+    { combo: "P", says: "keep as variant", run: () => void h.pinNow(`Variant ${h.pinCount + 1}`) },
+    { combo: "H", says: "history", run: h.openHistory },
     { combo: "L", says: "panel: lay-up", run: () => h.setPanel("layup") },
     { combo: "S", says: "panel: shape", run: () => h.setPanel("shape") },
-    { combo: "F", says: "panel: load", run: () => h.setPanel("load") },
-    { combo: "G", says: "panel: wanted", run: () => h.setPanel("wanted") },
+    { combo: "F", says: "panel: loads", run: () => h.setPanel("load") },
+    { combo: "G", says: "panel: targets", run: () => h.setPanel("wanted") },
   ];
 }

@@ -6,13 +6,13 @@ type Target = Schemas["TargetResult"];
 
 /** What each target is called, and in which quantity it is. */
 export const TARGET_FIGURES: Record<string, { label: string; quantity: Quantity }> = {
-  bend: { label: "Bend", quantity: "length" },
-  twist: { label: "Twist, whichever way", quantity: "angle" },
+  bend: { label: "Deflection", quantity: "length" },
+  twist: { label: "Twist, either way", quantity: "angle" },
   margin: { label: "Lowest margin", quantity: "plain" },
-  added: { label: "Added to the foam", quantity: "mass" },
-  toughness: { label: "Work to the first break", quantity: "work" },
-  bow: { label: "Bow as the skins set, whichever way", quantity: "length" },
-  balance: { label: "Balance behind the root’s leading edge", quantity: "length" },
+  added: { label: "Added mass", quantity: "mass" },
+  toughness: { label: "Energy to first break", quantity: "work" },
+  bow: { label: "Built-in bow, either way", quantity: "length" },
+  balance: { label: "CG aft of root leading edge", quantity: "length" },
 };
 
 /** The wanted range in short. */
@@ -26,5 +26,5 @@ export function rangeOf(target: Target): string {
 
 /** Whether a target is met, in words. */
 export function targetWords(target: Target): string {
-  return `${graded(target.met)}: ${target.side ? `${target.side}, ` : ""}${rangeOf(target)} wanted`;
+  return `${graded(target.met)}: ${target.side ? `${target.side}, ` : ""}target ${rangeOf(target)}`;
 }

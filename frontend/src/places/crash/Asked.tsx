@@ -24,7 +24,7 @@ export function Asked({ asked, change, problems, options, box, setBox }: Props) 
     <>
       <div className="w-44">
         <NumberField
-          label="Next launch in, minutes"
+          label="Next launch in, min"
           value={asked.flyIn}
           quantity="plain"
           step={15}
@@ -44,7 +44,7 @@ export function Asked({ asked, change, problems, options, box, setBox }: Props) 
       <FieldBox box={box} setBox={setBox} options={options} />
       <label className="grid gap-1">
         <span className="label-type text-small">
-          An hour at the bench is worth <span className="figure-type">{asked.rate}</span> credits
+          Value of an hour’s work <span className="figure-type">{asked.rate}</span>
         </span>
         <input
           type="range"

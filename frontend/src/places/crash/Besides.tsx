@@ -12,15 +12,15 @@ export function Besides({
 }) {
   return (
     <div className="mt-6 grid gap-x-10 gap-y-4 lg:grid-cols-2">
-      <section aria-label="The front">
-        <h2 className="border-b border-ink text-lead font-semibold">All that none beats</h2>
+      <section aria-label="Best trade-offs">
+        <h2 className="border-b border-ink text-lead font-semibold">Best trade-offs</h2>
         <FrontPlot points={answer.front} pick={pick} />
       </section>
       <div className="grid content-start gap-4">
         {answer.staged.length > 0 && (
-          <section aria-label="In two stages">
+          <section aria-label="Two-stage repair">
             <h2 className="border-b border-ink text-lead font-semibold">
-              A quick fix now, the sound one later?
+              Quick fix now, sound repair later?
             </h2>
             {answer.staged.map((s) => (
               <p key={s.says} className="py-1.5 text-body leading-snug">
@@ -30,23 +30,25 @@ export function Besides({
           </section>
         )}
         {answer.pieces.length > 0 && (
-          <section aria-label="Missing material">
-            <h2 className="border-b border-ink text-lead font-semibold">Foam to find</h2>
+          <section aria-label="Foam needed">
+            <h2 className="border-b border-ink text-lead font-semibold">Foam needed</h2>
             <ul className="text-body">
               {answer.pieces.map((p) => (
                 <li key={p.mark_id} className="border-b border-rule py-1 leading-snug">
                   {p.size_mm.map((v) => bare(v, "length")).join(" × ")} {unitOf("length")} of {p.foam},{" "}
                   {show(p.grams.typ, "mass", 2)}
-                  {p.donors.length > 0 && <span className="text-soft"> · scrap: {p.donors.join("; ")}</span>}
+                  {p.donors.length > 0 && (
+                    <span className="text-soft"> · offcuts from: {p.donors.join("; ")}</span>
+                  )}
                 </li>
               ))}
             </ul>
           </section>
         )}
         {answer.gauges.length > 0 && (
-          <section aria-label="The other half as gauge">
+          <section aria-label="Other half, measured">
             <h2 className="border-b border-ink text-lead font-semibold">
-              What the other half must show, mirrored
+              Check against the other half (mirrored)
             </h2>
             <ul className="text-body">
               {answer.gauges.map((g) => (
@@ -59,7 +61,7 @@ export function Besides({
           </section>
         )}
         <details>
-          <summary className="label-type min-h-10 cursor-pointer py-2">What this rests on</summary>
+          <summary className="label-type min-h-10 cursor-pointer py-2">Assumptions</summary>
           <ul className="list-disc pl-5 text-body leading-snug">
             {answer.assumptions.map((text) => (
               <li key={text}>{text}</li>

@@ -14,7 +14,7 @@ export function Checks({ job, airframeId }: { job: Schemas["JobOut"]; airframeId
       <NotStored change={measure} what="The check" />
       <Table
         caption="Checks with what is foreseen and what was measured"
-        heads={["check", "other half", "mended half", "measured", ofWords("passes"), ofWords("stop at")]}
+        heads={["check", "other half", "repaired half", "measured", ofWords("passes"), ofWords("Stop if")]}
       >
         {job.checks.map((c) => (
           <tr key={c.what} className="border-b border-rule align-top">

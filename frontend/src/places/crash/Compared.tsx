@@ -25,28 +25,28 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
   return (
     <div className="overflow-x-auto">
       <table className="mt-3 w-full text-body">
-        <caption className="sr-only">Repairs beside each other</caption>
+        <caption className="sr-only">Repairs compared</caption>
         <thead className="label-type text-note text-soft">
           <tr className="border-b border-ink align-bottom">
             {[
               "repair",
               "strength",
-              "seam alone",
-              "at the launch",
+              "joint alone",
+              "strength at launch",
               "stiffness",
-              "grams",
-              "hands",
-              "flies after",
-              "looks of 5",
-              "skill of 5",
-              "credits and hours",
+              "added mass, g",
+              "hands-on",
+              "ready to fly after",
+              "finish, out of 5",
+              "skill, out of 5",
+              "cost and time",
             ].map((h, n) => (
               <th key={h} scope="col" className={`py-1 ${n === 0 ? "text-left" : "pl-4 text-right"}`}>
                 {h}
               </th>
             ))}
             <th scope="col">
-              <span className="sr-only">take out</span>
+              <span className="sr-only">remove</span>
             </th>
           </tr>
         </thead>
@@ -96,15 +96,15 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
                   <span className="block text-note whitespace-nowrap text-soft">
                     {o.cost.typ + o.packs + (o.minutes.typ / 60) * rate <=
                     anew.cost.typ + anew.hours.typ * rate
-                      ? "✓ less than anew"
-                      : "✕ more than anew"}
+                      ? "✓ cheaper than new"
+                      : "✕ dearer than new"}
                   </span>
                 )}
               </td>
               <td className="py-1 pl-2">
                 {remove && (
                   <button type="button" className="key-button text-fail" onClick={remove}>
-                    ×<span className="sr-only"> take out the candidate {label}</span>
+                    ×<span className="sr-only"> remove {label}</span>
                   </button>
                 )}
               </td>
@@ -113,10 +113,10 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
           {anew && (
             <tr className="border-b border-rule">
               <th scope="row" className="py-1.5 pl-2 text-left font-normal">
-                <strong>Built anew</strong>
+                <strong>New part</strong>
               </th>
               <td colSpan={4} className="py-1.5 pl-4 text-right text-soft">
-                as it was
+                as before
               </td>
               <td className="figure-type py-1.5 pl-4 text-right">0</td>
               <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">
@@ -135,10 +135,10 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
         </tbody>
       </table>
       <p className="pt-1 text-small text-soft">
-        Strength, seam and stiffness in per cent of the whole part. “Seam alone” is the load at which the
-        weakest new joint gives, whatever stands beside it. “Flies after” runs from the start to the end of
-        the check, by the slow end of what has to set. Credits: shares of what is at hand, whole packs of what
-        is not, and hours at the worth that you set.
+        Strength, joint and stiffness in per cent of the undamaged part. “Joint alone” is the load at which
+        the weakest new joint fails, whatever is beside it. “Ready to fly” counts from the start to the end of
+        the check, by the slow end of what has to set. Cost: shares of what is in your field box, whole packs
+        of what is not, and hours at the worth that you set.
         {answer && answer.beaten > 0 && ` ${answer.beaten} more computed, each beaten in every respect.`}
       </p>
     </div>

@@ -35,7 +35,7 @@ function Loaded({ again }: { again: () => void }) {
   const catalogue = useCatalogue();
   const part = airframe.data?.document.parts?.find((p) => p.id === partId);
   if (airframe.isError || catalogue.isError || (airframe.data && !part))
-    return <NotHere says="This part is not on your shelf" to="/crash" way="To the crash desk" />;
+    return <NotHere says="This part is not on your Shelf" to="/crash" way="Back to Crash desk" />;
   if (!airframe.data || !catalogue.data) return null;
   return <Desk state={airframe.data} partId={partId} catalogue={catalogue.data} again={again} />;
 }
@@ -87,11 +87,11 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
   const mending = (jobs.data ?? []).filter((j) => j.part_id === partId && j.state !== "passed");
   const toDo = mending.length;
   const labels = {
-    broke: `What broke${marks ? ` ${marks}` : ""}`,
-    mend: "Mend",
-    work: `Work${toDo ? ` ${toDo}` : ""}`,
-    record: "Record",
-    slips: "Slips",
+    broke: `Damage${marks ? ` ${marks}` : ""}`,
+    mend: "Repair",
+    work: `Steps${toDo ? ` ${toDo}` : ""}`,
+    record: "Log",
+    slips: "Build mistakes",
   };
   return (
     <>
@@ -100,7 +100,7 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
           <span className="truncate">{document.name}</span>
           <span className="text-soft">·</span>
           <select
-            aria-label="Part on the desk"
+            aria-label="Part on Crash desk"
             className="field-box w-auto max-w-56 border-transparent font-semibold hover:border-hair"
             value={partId}
             onChange={(e) => void navigate(`/crash/${state.id}/${e.target.value}`)}
@@ -115,7 +115,7 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
         <span className="ml-auto flex items-center gap-1.5">
           <Kept draft={draft} step={(which) => void keeper.step(which)} />
           <Link to={`/bench/${state.id}/${partId}`} className="key-button whitespace-nowrap">
-            To the Bench
+            Open on the Bench
           </Link>
         </span>
       </InHead>
@@ -130,7 +130,7 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
           <Standing {...{ subject, part, mending, change }} />
         </div>
         <Tabs.Root value={tab} onValueChange={show}>
-          <Tabs.List aria-label="Steps" className="flex flex-wrap border-b border-rule px-3">
+          <Tabs.List aria-label="Crash desk sections" className="flex flex-wrap border-b border-rule px-3">
             {TABS.map((key) => (
               <Tabs.Trigger
                 key={key}
@@ -187,13 +187,13 @@ function Standing({ subject, part, mending, change }: StandingProps) {
   const marks = part.damage ?? [];
   const { left, failed } = useLeft(subject, part);
   return (
-    <aside aria-label="As it stands" className="py-2 text-body leading-snug">
+    <aside aria-label="Current state" className="py-2 text-body leading-snug">
       {mending.map((job) =>
         job.state === "failed" ? (
           <FailedCheck key={job.id} {...{ job, subject, part, change }} />
         ) : (
           <p key={job.id} className="pb-2">
-            <strong>Being mended</strong>
+            <strong>In repair</strong>
             {`: ${job.marks.map((m) => MARKS[m.kind].toLowerCase()).join(", ") || "work"}; it flies when every step is done and every check measured.`}
           </p>
         ),

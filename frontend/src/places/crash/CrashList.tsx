@@ -18,7 +18,7 @@ export function CrashList() {
         <h1 className="sr-only">Crash desk</h1>
         <h2 className="border-b border-ink pt-8 pb-2 text-title font-semibold">Broken</h2>
         {shelf.isSuccess && hurt.length === 0 && (
-          <p className="py-3 text-soft">Nothing on your shelf is marked as damaged.</p>
+          <p className="py-3 text-soft">No damaged parts. Choose a part below to mark damage.</p>
         )}
         <ul>
           {hurt.map(({ airframe, part, marks }) => (
@@ -31,19 +31,19 @@ export function CrashList() {
                   <strong>{part.name}</strong> <span className="text-soft">of {airframe.document.name}</span>
                 </span>
                 <span className="text-fail">
-                  {marks} {marks === 1 ? "mark" : "marks"} of damage
+                  {marks} {marks === 1 ? "damage mark" : "damage marks"}
                 </span>
               </Link>
             </li>
           ))}
         </ul>
-        <h2 className="border-b border-ink pt-8 pb-2 text-title font-semibold">Something else broke</h2>
+        <h2 className="border-b border-ink pt-8 pb-2 text-title font-semibold">Mark another part</h2>
         <p className="flex flex-wrap items-center gap-x-4 gap-y-2 py-3">
           <button type="button" className="key-button" onClick={() => setSketching(true)}>
             Sketch a part that is not here
           </button>
           <span className="text-soft">
-            Its construction and size are enough to start; then mark what broke.
+            Its construction and size are enough to start; then mark the damage.
           </span>
         </p>
         <ul className="grid gap-x-8 sm:grid-cols-2">

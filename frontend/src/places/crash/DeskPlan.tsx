@@ -72,7 +72,7 @@ export function DeskPlan({ subject, part, mended, mending, change, marked }: Pro
   return (
     <div ref={holder} className="relative">
       {width > 0 && (
-        <svg width={width} height={height} role="group" aria-label="The part from above, with its damage">
+        <svg width={width} height={height} role="group" aria-label="Plan view with damage marks">
           <polygon
             points={planform(part)
               .map(([y, x]) => `${px(y)},${pz(x)}`)
@@ -100,7 +100,7 @@ export function DeskPlan({ subject, part, mended, mending, change, marked }: Pro
                 key={m.id}
                 role="slider"
                 tabIndex={0}
-                aria-label={`Place of mark ${n + 1}, ${MARKS[m.kind]}`}
+                aria-label={`Position of mark ${n + 1}, ${MARKS[m.kind]}`}
                 aria-valuemin={0}
                 aria-valuemax={Math.round(part.span_mm)}
                 aria-valuenow={Math.round(at)}

@@ -33,20 +33,20 @@ describe("a repair whose check failed", () => {
   it("says which, and marks again what the server says can stand, beside what is there", async () => {
     const { post, change } = shown({ data: [crack], response: { ok: true, status: 200 } });
     expect(screen.getByText(/a check failed, twist/)).toBeTruthy();
-    fireEvent.click(screen.getByRole("button", { name: "Mark it again: crack, broken bar" }));
+    fireEvent.click(screen.getByRole("button", { name: "Mark it again: crack, broken spar" }));
     await waitFor(() => expect(change).toHaveBeenCalledOnce());
     expect(post).toHaveBeenCalledWith("/api/crash/reopen", { body: { ...subject, marks: [crack, rod] } });
     const edit = change.mock.calls[0]![0] as (p: Part) => Part;
     expect(edit(part).damage).toEqual([dent, crack]);
     expect(screen.getByRole("status").textContent).toContain("Mark by hand");
-    expect(screen.getByRole("status").textContent).toContain("broken bar");
+    expect(screen.getByRole("status").textContent).toContain("broken spar");
     expect(screen.queryByRole("button")).toBeNull();
   });
   it("says so where the server refuses", async () => {
-    const problems = [{ path: "part_id", message: "names no part of the document" }];
+    const problems = [{ path: "part_id", message: "does not name a part of this airframe" }];
     const { change } = shown({ error: { problems }, response: { ok: false, status: 422 } });
     fireEvent.click(screen.getByRole("button"));
-    await waitFor(() => expect(screen.getByRole("status").textContent).toContain("names no part"));
+    await waitFor(() => expect(screen.getByRole("status").textContent).toContain("does not name a part"));
     expect(change).not.toHaveBeenCalled();
   });
 });

@@ -17,7 +17,7 @@ const table = (key: string, name: string) => [{ key, name, family: "kind" }];
 const CATALOGUE = {
   adhesives: table("hotmelt", "Hot melt"),
   bars: table("tube_4", "Carbon tube 4 / 3 mm"),
-  skins: table("tape", "Clear tape"),
+  skins: table("tape", "Clear packing tape"),
   sheets: [],
   cloths: [],
   cords: [],
@@ -52,7 +52,7 @@ afterEach(() => {
 test("what is usual is ticked, and anything else of the stockroom is put in; both are kept", async () => {
   shown();
   fireEvent.click(await screen.findByRole("checkbox", { name: "Hot melt" }));
-  const more = await screen.findByLabelText<HTMLSelectElement>("Something else from the stockroom");
+  const more = await screen.findByLabelText<HTMLSelectElement>("Another item");
   expect([...more.querySelectorAll("option")].map((o) => o.value)).toEqual(["", "tube_4", "tape"]);
   fireEvent.change(more, { target: { value: "tube_4" } });
   await waitFor(() =>
@@ -61,10 +61,10 @@ test("what is usual is ticked, and anything else of the stockroom is put in; bot
       ["Carbon tube 4 / 3 mm", true],
     ]),
   );
-  expect(screen.getByText("At hand: 2 things")).toBeTruthy();
+  expect(screen.getByText("Field box: 2 items")).toBeTruthy();
   cleanup();
   shown();
-  await screen.findByText("At hand: 2 things");
+  await screen.findByText("Field box: 2 items");
   fireEvent.click(await screen.findByRole("checkbox", { name: "Carbon tube 4 / 3 mm" }));
-  await screen.findByText("At hand: 1 things");
+  await screen.findByText("Field box: 1 item");
 });

@@ -35,11 +35,12 @@ export function FieldBox({ box, setBox, options }: Props) {
   return (
     <details className="relative">
       <summary className="key-button inline-flex cursor-pointer items-center">
-        At hand: {box.length === 0 ? "not said" : `${box.length} things`}
+        Field box:{" "}
+        {box.length === 0 ? "not filled in" : `${box.length} ${box.length === 1 ? "item" : "items"}`}
       </summary>
       <div className="absolute z-20 mt-1 w-[34rem] max-w-[90vw] border border-ink bg-raised p-3">
         <fieldset className="max-h-72 overflow-y-auto">
-          <legend className="sr-only">In the field box</legend>
+          <legend className="sr-only">Your field box</legend>
           <div className="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
             {[...known].map(([key, name]) => (
               <label key={key} className="flex min-h-9 items-center gap-2 text-body">
@@ -55,7 +56,7 @@ export function FieldBox({ box, setBox, options }: Props) {
         </fieldset>
         {rest.length > 0 && (
           <Choice<string>
-            label="Something else from the stockroom"
+            label="Another item"
             value=""
             options={[{ value: "", label: "choose what else is there" }, ...optionsOf(rest)]}
             onChange={(key) => key && setBox([...box, key])}

@@ -24,7 +24,12 @@ export function FrontPlot({ points, pick }: Props) {
   return (
     <div ref={holder}>
       {width > 0 && (
-        <svg width={width} height={high + 52} role="group" aria-label="Strength against time to fly">
+        <svg
+          width={width}
+          height={high + 52}
+          role="group"
+          aria-label="Strength against time until it can fly"
+        >
           <Axes
             x={x}
             y={y}
@@ -35,7 +40,7 @@ export function FrontPlot({ points, pick }: Props) {
             yWritten={(p) => `${p} %`}
           />
           <text x={left} y={high + 46} fontSize={12} fill="var(--soft)">
-            flies after; strength of the whole part upwards; a larger dot is heavier
+            across: time until it can fly; up: strength, % of undamaged part; larger dots are heavier
           </text>
           {points.map((p, n) => (
             <circle

@@ -47,7 +47,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
       option,
     })),
     ...kept.rows,
-    ...(picked ? [{ key: "picked", label: "From the front", option: picked }] : []),
+    ...(picked ? [{ key: "picked", label: "Other good trade-offs", option: picked }] : []),
   ];
   const row = rows.find((r) => r.key === chosen) ?? rows[0];
   const looked = row?.option ?? null;
@@ -55,7 +55,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
   if (!marked)
     return (
       <p className="px-5 py-4 text-soft">
-        Nothing is marked on this part. Mark what broke first, then its repairs stand here.
+        No damage marked. Mark the damage first; its repairs then appear here.
       </p>
     );
   const { answer } = found;
@@ -80,12 +80,12 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
           {found.running ? (
             <span className="flex items-center gap-3">
               <progress
-                aria-label="Search for repairs"
+                aria-label="Repair search progress"
                 max={found.progress?.of ?? 10}
                 value={found.progress?.done ?? 0}
                 className="h-2 w-36 accent-(--pick)"
               />
-              <span className="text-small text-soft">{found.progress?.says ?? "Begins"}</span>
+              <span className="text-small text-soft">{found.progress?.says ?? "Starting…"}</span>
               <button type="button" className="key-button" onClick={found.stop}>
                 Stop
               </button>
@@ -93,7 +93,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
           ) : (
             answer && (
               <span className="text-small text-soft">
-                <span className="figure-type">{answer.considered}</span> repairs considered
+                <span className="figure-type">{answer.considered}</span> repairs tried
               </span>
             )
           )}
@@ -131,7 +131,8 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
           kept={row.key.startsWith("kept-")}
           adopt={async () => {
             const revision = await stored();
-            if (revision === null) return "Mend what the marks above are refused for, then adopt it.";
+            if (revision === null)
+              return "Correct the damage marks with errors above, then choose this repair.";
             const { recipe } = row.option;
             const trouble = await troubleOf(
               adoption.mutateAsync({ revision, part_id: part.id, recipe, wish }),

@@ -12,7 +12,7 @@ interface Props {
 /** Steps of work in order, with waits, checks, what must not be done, and the cautions at the step. */
 export function Operations({ operations, head }: Props) {
   return (
-    <ol aria-label="Operations">
+    <ol aria-label="Steps">
       {operations.map(({ number, operation: op, done }) => (
         <li key={number} className="border-b border-rule py-2">
           <div className="flex items-baseline gap-3">
@@ -21,7 +21,7 @@ export function Operations({ operations, head }: Props) {
             <span className="text-body whitespace-nowrap text-soft">
               {[
                 op.starts_min > 0 && `from ${minutesText(op.starts_min)} on`,
-                op.minutes.typ > 0 && `${minutesText(op.minutes.typ)} of hands`,
+                op.minutes.typ > 0 && `${minutesText(op.minutes.typ)} hands-on`,
                 op.wait_min && `wait ${minutesText(op.wait_min.typ)} for ${op.wait_for}`,
               ]
                 .filter(Boolean)
@@ -40,7 +40,7 @@ export function Operations({ operations, head }: Props) {
             ))}
             {op.never.map((text) => (
               <p key={text} className="text-fail">
-                ✕ Never: {text}
+                ✕ Do not: {text}
               </p>
             ))}
             {op.tools.length > 0 && <p className="text-soft">Tools: {op.tools.join(", ")}</p>}

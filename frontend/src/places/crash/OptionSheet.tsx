@@ -24,14 +24,14 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
   const [name, setName] = useState("");
   const [busy, setBusy] = useState(false);
   return (
-    <section aria-label="The repair in full" className="mt-5">
+    <section aria-label="Repair details" className="mt-5">
       <div className="flex flex-wrap items-end justify-between gap-3 border-b border-ink pb-1">
         <h2 className="text-lead font-semibold">{title}</h2>
         <span className="flex items-end gap-2">
           {!kept && (
             <>
               <span className="w-44">
-                <TextField label="Keep it as" value={name} longest={80} onChange={setName} />
+                <TextField label="Name" value={name} longest={80} onChange={setName} />
               </span>
               <button
                 type="button"
@@ -44,7 +44,7 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
                   })
                 }
               >
-                Keep beside
+                Keep to compare
               </button>
             </>
           )}
@@ -60,7 +60,7 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
               });
             }}
           >
-            Adopt this repair
+            Choose this repair
           </button>
         </span>
       </div>
@@ -71,7 +71,7 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
       )}
       <div className="grid gap-x-10 gap-y-3 pt-2 lg:grid-cols-2">
         <div>
-          <ul className="text-body" aria-label="What is done">
+          <ul className="text-body" aria-label="What you do">
             {o.fixes.map((f) => (
               <li key={f.mark_id} className="border-b border-rule py-1 leading-snug">
                 {f.says}
@@ -84,7 +84,7 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
       </div>
       <details className="mt-2 border-b border-rule">
         <summary className="min-h-10 cursor-pointer py-2 font-semibold">
-          The work in order, {o.operations.length} steps
+          Steps ({o.operations.length})
         </summary>
         <Operations operations={o.operations.map((operation, n) => ({ number: n + 1, operation }))} />
       </details>
@@ -96,8 +96,8 @@ export function OptionSheet({ title, option: o, flyIn, kept, keep, adopt }: Prop
 function CasesTable({ cases, flyIn }: { cases: Option["cases"]; flyIn: number }) {
   return (
     <Table
-      caption="What it holds in every case, times the load"
-      heads={["case", "whole", "mended", <>after {minutesText(flyIn)}</>, "asked"]}
+      caption="Breaking load in each load case, × that load"
+      heads={["Load case", "undamaged", "repaired", <>after {minutesText(flyIn)}</>, "needs"]}
       className="mt-3"
     >
       {cases.map((c) => (
@@ -121,7 +121,7 @@ function CasesTable({ cases, flyIn }: { cases: Option["cases"]; flyIn: number })
                 </span>
               </>
             ) : (
-              <span className="text-fail">✕ still at work</span>
+              <span className="text-fail">✕ not finished yet</span>
             )}
           </td>
           <td className="py-1 pl-3 text-right whitespace-nowrap">
@@ -153,7 +153,7 @@ function Facts({ option: o }: { option: Option }) {
       )}
       {o.left.map((text) => (
         <p key={text} className="border-l-[3px] border-fail pl-2">
-          Stays as it is: {text}
+          Left as it is: {text}
         </p>
       ))}
       <p>
@@ -170,13 +170,13 @@ function Facts({ option: o }: { option: Option }) {
             <span className="figure-type">{plain(o.twist_percent.typ, 3)} %</span> of the other half
           </>
         ) : (
-          "no case asks"
+          "not loaded"
         )}
-        ; hands{" "}
+        ; hands-on time{" "}
         <span className="figure-type">
           {minutesText(o.minutes.low)} – {minutesText(o.minutes.high)}
         </span>
-        , flies after{" "}
+        , ready to fly after{" "}
         <span className="figure-type">
           {minutesText(o.fly_min.low)} – {minutesText(o.fly_min.high)}
         </span>
@@ -185,13 +185,15 @@ function Facts({ option: o }: { option: Option }) {
       <p>
         Needs: {o.needs.map((n) => n.name).join("; ") || "nothing"}.
         {lacking.length > 0 && (
-          <span className="text-fail"> ✕ Not at hand: {lacking.map((n) => n.name).join("; ")}.</span>
+          <span className="text-fail">
+            {" "}
+            ✕ Not in your field box: {lacking.map((n) => n.name).join("; ")}.
+          </span>
         )}
       </p>
       <p>
-        <strong>Worth mending?</strong> {o.worth}
-        {o.break_even !== null &&
-          ` Both cost the same where an hour is worth ${plain(o.break_even, 2)} credits.`}
+        <strong>Worth repairing?</strong> {o.worth}
+        {o.break_even !== null && ` Both cost the same if an hour is worth ${plain(o.break_even, 2)}.`}
       </p>
     </div>
   );

@@ -29,12 +29,12 @@ export function Pictures({ airframeId, part, stored }: Props) {
   };
   if (marks.length === 0) return null;
   return (
-    <section aria-label="Pictures at the marks" className="px-5 pb-4">
-      <h2 className="mt-4 border-b border-ink text-lead font-semibold">Pictures</h2>
+    <section aria-label="Photos of the damage" className="px-5 pb-4">
+      <h2 className="mt-4 border-b border-ink text-lead font-semibold">Photos</h2>
       <div className="flex flex-wrap items-end gap-3 py-2">
         <div className="w-64">
           <Choice
-            label="At the mark"
+            label="For mark"
             value={chosen ?? ""}
             options={marks.map((m, n) => ({ value: m.id, label: `${n + 1} ${MARKS[m.kind]}` }))}
             onChange={setMark}
@@ -44,7 +44,7 @@ export function Pictures({ airframeId, part, stored }: Props) {
           htmlFor={id}
           className="key-button inline-flex cursor-pointer items-center focus-within:outline-2"
         >
-          Put a picture
+          Add photo
           <input
             id={id}
             type="file"
@@ -58,7 +58,7 @@ export function Pictures({ airframeId, part, stored }: Props) {
           />
         </label>
         <span className="text-small text-soft">
-          JPEG, PNG or WebP, at most 8 MB; only the picture is kept
+          JPEG, PNG or WebP, up to 8 MB. Location and camera data are removed.
         </span>
       </div>
       {add.error && (
@@ -70,20 +70,20 @@ export function Pictures({ airframeId, part, stored }: Props) {
       <ul className="flex flex-wrap gap-3">
         {mine.map((p) => {
           const n = marks.findIndex((m) => m.id === p.mark_id);
-          const label = n < 0 ? "A mark that is gone" : `${n + 1} ${MARKS[marks[n]!.kind]}`;
+          const label = n < 0 ? "Deleted mark" : `${n + 1} ${MARKS[marks[n]!.kind]}`;
           return (
             <li key={p.id} className="border border-rule">
               <a href={`/api/crash/pictures/${p.id}`} target="_blank" rel="noreferrer">
                 <img
                   src={`/api/crash/pictures/${p.id}`}
-                  alt={`Picture at mark ${label}`}
+                  alt={`Photo of mark ${label}`}
                   className="h-32 w-44 object-cover"
                 />
               </a>
               <span className="flex items-center justify-between gap-2 px-2 py-1 text-small">
                 {label}
                 <button type="button" className="key-button text-fail" onClick={() => remove.mutate(p.id)}>
-                  ×<span className="sr-only"> take out the picture at {label}</span>
+                  ×<span className="sr-only"> remove the photo of {label}</span>
                 </button>
               </span>
             </li>

@@ -10,7 +10,7 @@ import { Choice, OptionalNumber, TextField } from "../../forms/fields";
 import { plain, show } from "../../forms/units";
 
 const KIND: Record<Schemas["Event"]["kind"], string> = {
-  crash: "Crash",
+  crash: "Damage",
   damage: "Damage",
   repair: "Repair",
   check: "Check",
@@ -31,11 +31,11 @@ export function Record({ airframeId, subject, part, change }: Props) {
   const nameOf = (id: string | null | undefined) =>
     subject.document.parts?.find((p) => p.id === id)?.name ?? "";
   return (
-    <section className="grid gap-x-10 px-5 py-3 lg:grid-cols-[minmax(0,1fr)_23rem]" aria-label="Record">
+    <section className="grid gap-x-10 px-5 py-3 lg:grid-cols-[minmax(0,1fr)_23rem]" aria-label="Log">
       <div>
         {findings.length > 0 && (
           <>
-            <h2 className="border-b border-ink text-lead font-semibold">What the record shows</h2>
+            <h2 className="border-b border-ink text-lead font-semibold">Patterns in the log</h2>
             <ul aria-label="Findings">
               {findings.map((f) => (
                 <li key={f.kind + f.at_mm} className="border-b border-rule py-1.5">
@@ -50,8 +50,8 @@ export function Record({ airframeId, subject, part, change }: Props) {
           {...{ subject, part, change }}
           at={findings[0] ? Math.round(findings[0].at_mm) : null}
         />
-        <h2 className="mt-6 border-b border-ink text-lead font-semibold">Time line</h2>
-        <ol aria-label="Time line">
+        <h2 className="mt-6 border-b border-ink text-lead font-semibold">Entries</h2>
+        <ol aria-label="Entries">
           {log.rows?.map((e) => (
             <li
               key={e.id}
@@ -68,7 +68,11 @@ export function Record({ airframeId, subject, part, change }: Props) {
             </li>
           ))}
         </ol>
-        {log.rows?.length === 0 && <p className="py-2 text-soft">Nothing is recorded yet.</p>}
+        {log.rows?.length === 0 && (
+          <p className="py-2 text-soft">
+            No entries yet. Crashes, repairs, checks and notes appear here in order.
+          </p>
+        )}
         <ShowOlder list={log} what="entries" />
       </div>
       <Enter airframeId={airframeId} part={part} />
@@ -100,16 +104,16 @@ function Enter({ airframeId, part }: { airframeId: string; part: Part }) {
   };
   return (
     <form
-      aria-label="Write it down"
+      aria-label="Add entry"
       className="grid content-start gap-3"
       onSubmit={(e) => {
         e.preventDefault();
         send();
       }}
     >
-      <h2 className="border-b border-ink text-lead font-semibold">Write it down</h2>
+      <h2 className="border-b border-ink text-lead font-semibold">Add entry</h2>
       <Choice
-        label="What is it"
+        label="Entry type"
         value={kind}
         options={[
           { value: "crash", label: "A crash" },
@@ -122,11 +126,11 @@ function Enter({ airframeId, part }: { airframeId: string; part: Part }) {
           <Choice label="What happened" value={what} options={WHAT} onChange={setWhat} />
           <div className="grid grid-cols-2 gap-x-4">
             <OptionalNumber label="Speed" value={speed} quantity="speed" onChange={setSpeed} />
-            <OptionalNumber label="Where, from the root" value={at} quantity="length" onChange={setAt} />
+            <OptionalNumber label="Position from root" value={at} quantity="length" onChange={setAt} />
           </div>
         </>
       )}
-      <TextField label="In words" value={says} longest={600} onChange={setSays} />
+      <TextField label="Notes" value={says} longest={600} onChange={setSays} />
       {told && (
         <p role="alert" className="text-fail">
           {told.path} {told.message}
@@ -137,7 +141,7 @@ function Enter({ airframeId, part }: { airframeId: string; part: Part }) {
         className="key-button justify-self-start"
         disabled={kind === "note" && says.trim() === ""}
       >
-        Put it on the time line
+        Add to log
       </button>
     </form>
   );
@@ -166,10 +170,10 @@ function Toughen({
   });
   return (
     <>
-      <h2 className="mt-6 border-b border-ink text-lead font-semibold">What would toughen it?</h2>
+      <h2 className="mt-6 border-b border-ink text-lead font-semibold">How to toughen it</h2>
       <div className="grid max-w-xl grid-cols-2 gap-x-4 py-2">
         <Choice
-          label="Against"
+          label="Crash type"
           value={what}
           options={WHAT.filter((w) => w.value !== "heat")}
           onChange={(v) => {
@@ -178,7 +182,7 @@ function Toughen({
           }}
         />
         <OptionalNumber
-          label="At, from the root"
+          label="Position from root"
           value={place}
           quantity="length"
           onChange={(v) => {
@@ -187,11 +191,11 @@ function Toughen({
           }}
         />
       </div>
-      {study.isFetching && <p className="text-soft">Tries what could help…</p>}
+      {study.isFetching && <p className="text-soft">Trying reinforcements…</p>}
       {study.data && study.data.length === 0 && (
         <p className="text-body">Nothing that was tried helps against this.</p>
       )}
-      <ul aria-label="Toughening">
+      <ul aria-label="Ways to toughen it">
         {(study.data ?? []).map((t) => (
           <li key={t.says} className="flex items-center justify-between gap-4 border-b border-rule py-1.5">
             <span>
@@ -205,7 +209,7 @@ function Toughen({
                   ;{" "}
                 </>
               )}
-              breaks at <span className="figure-type">{plain(t.holds.typ, 3)} ×</span> the blow{" "}
+              breaks at <span className="figure-type">{plain(t.holds.typ, 3)} ×</span> the impact{" "}
               <span className="text-soft">
                 ({plain(t.holds.low, 2)}–{plain(t.holds.high, 2)}, before {plain(t.before.typ, 2)}),{" "}
                 {show(t.more_g.typ, "mass", 2)} more
@@ -216,7 +220,7 @@ function Toughen({
               className="key-button whitespace-nowrap"
               onClick={() => change((p) => ({ ...p, layers: t.part.layers ?? [], root: t.part.root }))}
             >
-              Put it in<span className="sr-only">: {t.says}</span>
+              Apply<span className="sr-only">: {t.says}</span>
             </button>
           </li>
         ))}

@@ -45,7 +45,7 @@ export function Slips({ subject, part, change }: Props) {
       return { ...p, damage: [...(p.damage ?? []), { ...a.mark, id }] };
     });
   return (
-    <section className="px-5 py-3" aria-label="Slips and rework">
+    <section className="px-5 py-3" aria-label="Build mistakes">
       <div className="grid max-w-3xl grid-cols-[minmax(0,1fr)_9rem_9rem] gap-x-4 max-sm:grid-cols-1">
         <Choice
           label="What went wrong"
@@ -55,7 +55,7 @@ export function Slips({ subject, part, change }: Props) {
           onChange={(slip) => setWish({ ...wish, slip })}
         />
         <NumberField
-          label="At, from the root"
+          label="Position from root"
           value={wish.at_mm}
           quantity="length"
           step={5}
@@ -63,7 +63,7 @@ export function Slips({ subject, part, change }: Props) {
           onChange={(at_mm) => setWish({ ...wish, at_mm })}
         />
         <NumberField
-          label="Over a length of"
+          label="Length affected"
           value={wish.long_mm}
           quantity="length"
           step={5}
@@ -76,11 +76,7 @@ export function Slips({ subject, part, change }: Props) {
           <p className="mt-3 max-w-prose">
             {answer.says} <strong>{answer.left.says}</strong>
           </p>
-          <Table
-            caption="Remedies"
-            heads={["remedy", "strength", "grams", "hands", "looks"]}
-            className="mt-3"
-          >
+          <Table caption="Fixes" heads={["fix", "strength", "mass", "hands-on", "finish"]} className="mt-3">
             {answer.remedies.map((r) => (
               <tr key={r.says} className="border-b border-rule align-top">
                 <th scope="row" className="py-1.5 text-left font-normal">
@@ -96,27 +92,27 @@ export function Slips({ subject, part, change }: Props) {
                 <td className="figure-type py-1.5 pl-3 text-right whitespace-nowrap">
                   {minutesText(r.minutes.typ)}
                 </td>
-                <td className="figure-type py-1.5 pl-3 text-right">{r.looks} of 5</td>
+                <td className="figure-type py-1.5 pl-3 text-right">{r.looks} / 5</td>
               </tr>
             ))}
           </Table>
           <ul className="mt-3 max-w-prose text-body">
             {answer.never.map((text) => (
               <li key={text} className="text-fail">
-                ✕ Never: {text}
+                ✕ Do not: {text}
               </li>
             ))}
             <li>
               <span aria-hidden>☐ </span>Check: {answer.check}
             </li>
             <li className="text-soft">
-              Seams on faces with old glue, scraped, reach {plain(answer.over_old_percent.typ, 2)} % (
+              Joints on scraped faces with old glue reach {plain(answer.over_old_percent.typ, 2)} % (
               {plain(answer.over_old_percent.low, 2)} – {plain(answer.over_old_percent.high, 2)}) of those on
               clean ones (judgement, grade C).
             </li>
           </ul>
           <button type="button" className="key-button mt-3" onClick={() => mark(answer)}>
-            Mark it on the part
+            Mark on part
           </button>
         </div>
       )}

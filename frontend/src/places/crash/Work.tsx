@@ -28,10 +28,10 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
   const mine = (jobs.data ?? []).filter((j) => j.part_id === partId);
   if (jobs.isSuccess && mine.length === 0)
     return (
-      <p className="px-5 py-4 text-soft">No work on this part. Adopt a repair, then its steps stand here.</p>
+      <p className="px-5 py-4 text-soft">No repair in progress. Choose a repair and its steps appear here.</p>
     );
   return (
-    <section className="px-5 py-3" aria-label="Work">
+    <section className="px-5 py-3" aria-label="Repair steps">
       <NotStored change={tick} what={`Step ${tick.variables?.task.number ?? ""}`} />
       <NotStored change={remove} what="The work" />
       {mine.map((job) => {
@@ -47,11 +47,11 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
                     : job.state === "passed"
                       ? "✓ all done, every check passed"
                       : left > 0
-                        ? `${left} of ${job.tasks.length} to do`
+                        ? `${left} of ${job.tasks.length} steps left`
                         : "checks still open"}
                 </span>
                 <button type="button" className="key-button text-fail" onClick={() => remove.mutate(job.id)}>
-                  Take out<span className="sr-only"> the work {job.title}</span>
+                  Delete<span className="sr-only"> the repair {job.title}</span>
                 </button>
               </span>
             </div>

@@ -61,14 +61,14 @@ export function gripsOf(mark: Mark, span: number, chord: (y: number) => number):
     const share = { along: at, most: 100, unit: "% of the chord" };
     out.push({
       end: "from_percent",
-      label: "Front",
+      label: "Front edge",
       percent: mark.from_percent,
       value: mark.from_percent,
       ...share,
     });
     out.push({
       end: "to_percent",
-      label: "Rear",
+      label: "Rear edge",
       percent: mark.to_percent,
       value: mark.to_percent,
       ...share,

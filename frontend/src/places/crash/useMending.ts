@@ -68,7 +68,15 @@ export function useMending(subject: Subject, wish: Schemas["MendWish"], enabled:
         }
         mine({ running: false });
       } catch {
-        mine({ running: false, problems: [{ path: "", message: "The server does not answer." }] });
+        mine({
+          running: false,
+          problems: [
+            {
+              path: "",
+              message: "No answer from the server. Check that Fletcher is running, then try again.",
+            },
+          ],
+        });
       }
     })();
     return () => control.abort();

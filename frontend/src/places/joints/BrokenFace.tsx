@@ -16,7 +16,7 @@ export function BrokenFace({ face, at, change }: Props) {
   return (
     <fieldset className="col-span-full border-t border-ink pt-2">
       <legend className="label-type pr-2">
-        The broken face, in shares:{" "}
+        Broken face, shares in %:{" "}
         <span className={Math.abs(total - 100) > 1 ? "text-fail" : ""}>{plain(total)} of 100 %</span>
       </legend>
       <div className="grid grid-cols-2 items-start gap-x-4 gap-y-2">

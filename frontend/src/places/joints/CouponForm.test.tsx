@@ -43,13 +43,13 @@ function shown() {
       <CouponForm catalogue={catalogue} sides={sides} trial={null} />
     </QueryClientProvider>,
   );
-  const form = screen.getByRole("form", { name: "A broken coupon" });
+  const form = screen.getByRole("form", { name: "Test result" });
   const field = (name: string) => within(form).getByRole<HTMLInputElement>("textbox", { name });
   const type = (name: string, value: string) => {
     fireEvent.change(field(name), { target: { value } });
     fireEvent.blur(field(name));
   };
-  const keep = () => fireEvent.click(within(form).getByRole("button", { name: "Keep this coupon" }));
+  const keep = () => fireEvent.click(within(form).getByRole("button", { name: "Save result" }));
   return { form, field, type, keep };
 }
 
@@ -64,10 +64,10 @@ describe("a broken coupon", () => {
     const asked = served({ "/api/joints/coupons": [201, { id: "c1" }] });
     const { type, keep, field } = shown();
     type("Foam torn deep", "70");
-    fireEvent.click(screen.getByRole("button", { name: "The rest is: Clean seam" }));
-    type("Load, if measured", "18");
+    fireEvent.click(screen.getByRole("button", { name: "The rest is: Clean glue line" }));
+    type("Breaking load (if measured)", "18");
     keep();
-    await screen.findByText("Kept.");
+    await screen.findByText("Saved.");
     const { coupon, trial_id } = asked[0]!.body as { coupon: Record<string, unknown>; trial_id: null };
     expect(trial_id).toBeNull();
     expect(coupon.load_N).toBe(18);
@@ -78,20 +78,20 @@ describe("a broken coupon", () => {
   it("takes the way of an adhesive back when another one is chosen", async () => {
     const asked = served({ "/api/joints/coupons": [201, { id: "c1" }] });
     const { keep } = shown();
-    fireEvent.change(screen.getByRole("combobox", { name: "Put on" }), { target: { value: "wet" } });
+    fireEvent.change(screen.getByRole("combobox", { name: "Application" }), { target: { value: "wet" } });
     fireEvent.change(screen.getByRole("combobox", { name: "Adhesive" }), {
       target: { value: "pu_foaming_white" },
     });
-    expect(screen.queryByRole("combobox", { name: "Put on" })).toBeNull();
+    expect(screen.queryByRole("combobox", { name: "Application" })).toBeNull();
     keep();
-    await screen.findByText("Kept.");
+    await screen.findByText("Saved.");
     expect(asked[0]!.body).toMatchObject({ coupon: { adhesive: "pu_foaming_white", technique: null } });
   });
 
   it("keeps what was typed across a reload", () => {
-    shown().type("Its narrower side", "25");
+    shown().type("Joint width", "25");
     document.body.replaceChildren();
-    expect(shown().field("Its narrower side").value).toBe("25 mm");
+    expect(shown().field("Joint width").value).toBe("25 mm");
   });
 
   it("says at the field what the server refuses, and loses nothing", async () => {
@@ -101,9 +101,9 @@ describe("a broken coupon", () => {
     type("Foam torn deep", "100");
     keep();
     await screen.findByText("must be above 0");
-    expect(field("Load, if measured").getAttribute("aria-invalid")).toBe("true");
+    expect(field("Breaking load (if measured)").getAttribute("aria-invalid")).toBe("true");
     expect(field("Foam torn deep").value).toBe("100 %");
-    expect(screen.queryByText("Kept.")).toBeNull();
+    expect(screen.queryByText("Saved.")).toBeNull();
   });
 
   it("says so where there is no answer at all", async () => {
@@ -121,10 +121,10 @@ describe("a broken coupon", () => {
     const { type, keep, field } = shown();
     type("Foam torn deep", "100");
     const photo = new File(["x"], "face.png", { type: "image/png" });
-    fireEvent.change(screen.getByLabelText(/Photograph of the face/), { target: { files: [photo] } });
+    fireEvent.change(screen.getByLabelText(/Photo of the face/), { target: { files: [photo] } });
     keep();
     expect((await screen.findByRole("alert")).textContent).toBe(
-      "The coupon is kept, its photograph is not: it is no picture that can be read",
+      "The result is saved, but not the photo: it is no picture that can be read",
     );
     expect((asked[1]!.body as FormData).get("photo")).toBeInstanceOf(File);
     expect(field("Foam torn deep").value).toBe("0 %");

@@ -104,7 +104,7 @@ export function CouponForm({ catalogue, sides, trial }: Props) {
   const other = problems.find((p) => p !== pictured && !p.path.startsWith("coupon."));
   return (
     <form
-      aria-label="A broken coupon"
+      aria-label="Test result"
       className="grid grid-cols-2 items-start gap-x-4 gap-y-3"
       onSubmit={(e) => {
         e.preventDefault();
@@ -114,9 +114,9 @@ export function CouponForm({ catalogue, sides, trial }: Props) {
       {trial ? (
         <div className="col-span-full">
           <Choice
-            label={`Coupon of “${trial.wish.name}”`}
+            label={`Test joint of “${trial.wish.name}”`}
             options={[
-              { value: "", label: "which one?" },
+              { value: "", label: "Choose" },
               ...trial.plan.order.map((c) => ({ value: c.label, label: `${c.label}: ${c.says}` })),
             ]}
             {...form.field("label")}
@@ -130,14 +130,14 @@ export function CouponForm({ catalogue, sides, trial }: Props) {
       {!trial && (
         <div className="col-span-full">
           <Tick
-            label="An untreated control, to compare with"
+            label="Untreated control"
             checked={typed.control}
             onChange={(on) => form.set("control", on)}
           />
         </div>
       )}
       <label className="label-type col-span-full grid gap-1 text-small">
-        Photograph of the face
+        Photo of the face
         <input
           type="file"
           accept="image/jpeg,image/png,image/webp"
@@ -145,13 +145,13 @@ export function CouponForm({ catalogue, sides, trial }: Props) {
           onChange={(e) => setPhoto(e.target.files?.[0] ?? null)}
         />
         <span className="font-sans text-note font-normal text-soft">
-          JPEG, PNG or WebP, at most 8 MB; only the picture is kept
+          JPEG, PNG or WebP, up to 8 MB. Location and camera data are removed.
         </span>
       </label>
       {(pictured ?? other) && (
         <p role="alert" className="col-span-full text-small text-fail">
           {pictured
-            ? `The coupon is kept, its photograph is not: it ${pictured.message}`
+            ? `The result is saved, but not the photo: it ${pictured.message}`
             : `The coupon is not kept: ${other!.message}`}
         </p>
       )}
@@ -163,10 +163,10 @@ export function CouponForm({ catalogue, sides, trial }: Props) {
         className="key-button col-span-full"
         disabled={keep.isPending || (trial !== null && typed.label === "")}
       >
-        Keep this coupon
+        Save result
       </button>
       <p role="status" className="col-span-full min-h-5 text-body">
-        {keep.isSuccess && "Kept."}
+        {keep.isSuccess && "Saved."}
       </p>
     </form>
   );
@@ -179,8 +179,8 @@ function Glued({ form, catalogue, sides }: { form: Form<Coupon> } & Pick<Props, 
   const ways = Object.entries(known).map(([value, label]) => ({ value: value as Technique, label }));
   return (
     <>
-      <Choice label="This" options={sides} {...form.field("one")} />
-      <Choice label="on this" options={sides} {...form.field("other")} />
+      <Choice label="Material" options={sides} {...form.field("one")} />
+      <Choice label="Glued to" options={sides} {...form.field("other")} />
       <div className="col-span-full">
         <Choice
           label="Adhesive"
@@ -192,7 +192,7 @@ function Glued({ form, catalogue, sides }: { form: Form<Coupon> } & Pick<Props, 
       {ways.length > 1 && (
         <div className="col-span-full">
           <Choice
-            label="Put on"
+            label="Application"
             options={ways}
             value={typed.technique ?? ways[0]!.value}
             problem={form.at("technique")}
@@ -200,17 +200,17 @@ function Glued({ form, catalogue, sides }: { form: Form<Coupon> } & Pick<Props, 
           />
         </div>
       )}
-      <Choice label="Faces were" options={PREPARED} {...form.field("prepared")} />
-      <Choice label="Broken by" options={HOW} {...form.field("broken")} />
+      <Choice label="Face preparation" options={PREPARED} {...form.field("prepared")} />
+      <Choice label="How it was broken" options={HOW} {...form.field("broken")} />
     </>
   );
 }
 
 const EFFORTS = [
-  { value: "", label: "not noted" },
-  { value: "low", label: "low: less than expected" },
-  { value: "medium", label: "medium: as expected" },
-  { value: "high", label: "high: more than expected" },
+  { value: "", label: "not recorded" },
+  { value: "low", label: "Low (less than expected)" },
+  { value: "medium", label: "Medium (as expected)" },
+  { value: "high", label: "High (more than expected)" },
 ] as const;
 
 /** When and at what load it broke, and how large it was. */
@@ -218,24 +218,26 @@ function Broken({ form, broken }: { form: Form<Coupon>; broken: Coupon["broken"]
   const typed = form.value;
   return (
     <>
-      <NumberField label="Minutes from closing" quantity="plain" step={30} {...form.field("minutes")} />
-      <NumberField label="Workshop" quantity="warmth" {...form.field("warmth_C")} />
+      <NumberField label="Minutes after closing" quantity="plain" step={30} {...form.field("minutes")} />
+      <NumberField label="Workshop temperature" quantity="warmth" {...form.field("warmth_C")} />
       <OptionalNumber
-        label="Load, if measured"
+        label="Breaking load (if measured)"
         value={typed.load_N ?? null}
         quantity="force"
         problem={form.at("load_N")}
         onChange={(v) => form.set("load_N", v)}
       />
       <Choice
-        label="else effort"
+        label="or effort"
         value={typed.effort ?? ""}
         options={EFFORTS}
         onChange={(v) => form.set("effort", v || null)}
       />
-      <NumberField label="Face, cm²" quantity="plain" {...form.field("area_cm2")} />
-      <NumberField label="Its narrower side" quantity="length" {...form.field("width_mm")} />
-      {broken === "snap" && <NumberField label="Load to seam" quantity="length" {...form.field("arm_mm")} />}
+      <NumberField label="Joint area, cm²" quantity="plain" {...form.field("area_cm2")} />
+      <NumberField label="Joint width" quantity="length" {...form.field("width_mm")} />
+      {broken === "snap" && (
+        <NumberField label="Load distance from joint" quantity="length" {...form.field("arm_mm")} />
+      )}
     </>
   );
 }

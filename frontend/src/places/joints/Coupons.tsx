@@ -21,34 +21,35 @@ export function Coupons() {
   const removeTrial = useRemoveTrial();
   const [trial, setTrial] = useState<string | null>(null);
   const [planning, setPlanning] = useState(false);
-  if (!catalogue.data) return <p className="p-6 text-soft">Fetching the shelf of glues…</p>;
+  if (!catalogue.data) return <p className="p-6 text-soft">Loading adhesives…</p>;
   const sides = sidesOf(catalogue.data);
   const chosen = trials.data?.find((t) => t.id === trial) ?? null;
   const name = (key: string) => catalogue.data.adhesives.find((a) => a.key === key)?.name ?? key;
   const side = (key: string) => sides.find((s) => s.value === key)?.label ?? key;
   return (
     <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[24rem_minmax(0,1fr)]">
-      <section aria-label="Enter a coupon">
+      <section aria-label="Enter a test result">
         <h2 className="mb-2 flex min-h-12 items-end border-b border-ink text-lead font-semibold">
-          A broken coupon
+          Test result
         </h2>
         {chosen && (
           <p className="mb-2 text-body">
             For “{chosen.wish.name}”.{" "}
             <button type="button" className="underline" onClick={() => setTrial(null)}>
-              For no trial
+              No fair test
             </button>
           </p>
         )}
         <CouponForm catalogue={catalogue.data} sides={sides} trial={chosen} />
       </section>
-      <section aria-label="Trials and kept coupons">
+      <section aria-label="Tests and results">
         <NotStored change={removeTrial} what="The trial" />
         <NotStored change={removeCoupon} what="The coupon" />
         <h2 className="flex min-h-12 items-end justify-between border-b border-ink text-lead font-semibold">
-          Trials
+          {" "}
+          Fair tests{" "}
           <button type="button" className="key-button mb-1" onClick={() => setPlanning(!planning)}>
-            {planning ? "Close the plan" : "Plan a trial"}
+            {planning ? "Close the plan" : "Plan a fair test"}
           </button>
         </h2>
         {planning && (
@@ -58,8 +59,8 @@ export function Coupons() {
         )}
         {trials.data?.length === 0 && !planning && (
           <p className="py-2 text-body text-soft">
-            None yet. A trial tells you how many scraps to glue, in which order, and when the difference is
-            real.
+            No fair tests yet. A plan tells you how many scraps to glue, in what order, and when a difference
+            is real.
           </p>
         )}
         {trials.data?.map((t) => (
@@ -71,11 +72,11 @@ export function Coupons() {
             remove={() => removeTrial.mutate(t.id)}
           />
         ))}
-        <h2 className="mt-6 border-b border-ink text-lead font-semibold">Kept coupons</h2>
+        <h2 className="mt-6 border-b border-ink text-lead font-semibold">Saved results</h2>
         {coupons.rows?.length === 0 && (
           <p className="py-2 text-body text-soft">
-            None yet. Glue two scraps, wait, break them, and enter what the face shows: it moves the ranking
-            of glues for you.
+            No results yet. Glue two scraps, let them cure, break them and enter what the broken face shows.
+            Your results adjust the glue ranking.
           </p>
         )}
         <ul>
@@ -126,7 +127,7 @@ function Row(props: { kept: Kept; name: string; on: string; remove: () => void }
         {c.note && <span className="block text-small italic">{c.note}</span>}
       </p>
       <button type="button" className="key-button" onClick={remove}>
-        Take out<span className="sr-only"> the coupon of {name}</span>
+        Delete<span className="sr-only"> the result for {name}</span>
       </button>
     </li>
   );

@@ -23,20 +23,20 @@ export function GlueAnswer({ answer: shown, problems, before, within }: Props) {
       </p>
       {problems.length > 0 && (
         <p className="text-fail" role="alert">
-          Shown is the last possible need. {problems[0]!.message}
+          Showing the last valid entry. {problems[0]!.message}
         </p>
       )}
       {shown.coupons_say.length > 0 && (
-        <ul aria-label="What your coupons changed" className="mt-1 text-body leading-snug">
+        <ul aria-label="What your tests changed" className="mt-1 text-body leading-snug">
           {shown.coupons_say.map((text) => (
             <li key={text} className="border-l-[3px] border-pick pl-2">
-              By your coupons: {text}
+              From your glue tests: {text}
             </li>
           ))}
         </ul>
       )}
       {shown.schools_say.length > 0 && (
-        <ul aria-label="What your schools changed" className="mt-1 text-body leading-snug">
+        <ul aria-label="What your choices changed" className="mt-1 text-body leading-snug">
           {shown.schools_say.map((text) => (
             <li key={text} className="border-l-[3px] border-rule pl-2">
               {text}
@@ -52,9 +52,9 @@ export function GlueAnswer({ answer: shown, problems, before, within }: Props) {
         <span />
         <span className="text-right">after {plain(within)} min</span>
         <span className="text-right">cured</span>
-        <span className="text-right">stays, {unitOf("mass")}</span>
+        <span className="text-right">added mass, {unitOf("mass")}</span>
       </div>
-      <ol aria-label="What can be used" className="border-t border-ink">
+      <ol aria-label="Suitable adhesives" className="border-t border-ink">
         {fits.map((c, i) => (
           <GlueRow
             key={c.key}
@@ -69,7 +69,7 @@ export function GlueAnswer({ answer: shown, problems, before, within }: Props) {
       <WhyNot choices={shown.choices} />
       {out.length > 0 && (
         <>
-          <h2 className="mt-6 border-b border-ink text-lead font-semibold">Ruled out, and why</h2>
+          <h2 className="mt-6 border-b border-ink text-lead font-semibold">Ruled out, with reasons</h2>
           <ul className="text-body">
             {out.map((c) => (
               <li key={c.key} className="border-b border-rule py-1.5 leading-snug">
@@ -87,8 +87,8 @@ export function GlueAnswer({ answer: shown, problems, before, within }: Props) {
         </>
       )}
       <p className="mt-4 border-l-[3px] border-fail pl-3 text-small leading-snug">
-        All figures are estimates of grade B or C. The product's own data sheet rules; glue two scraps first,
-        wait, break them and read the broken face.
+        All figures are estimates (data quality B or C). The product’s data sheet comes first. Glue two
+        scraps, let them cure, break them and look at the broken face.
       </p>
     </>
   );

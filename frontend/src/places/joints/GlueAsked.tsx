@@ -8,25 +8,25 @@ import { meetingsIn, sidesOf } from "./sides";
 export type Need = Schemas["GlueNeed"];
 
 const LOADED = [
-  { value: "shear", label: "Along the face: shear" },
-  { value: "pull", label: "Straight off: pull" },
-  { value: "peel", label: "From one edge: peel" },
-  { value: "bend", label: "Bent across the seam" },
+  { value: "shear", label: "Shear (along the joint)" },
+  { value: "pull", label: "Tension (straight pull)" },
+  { value: "peel", label: "Peel (from one edge)" },
+  { value: "bend", label: "Bending across the joint" },
 ] as const;
 
 const TECHNIQUES = [
-  { value: "", label: "as holds best" },
-  { value: "flashed", label: "aired to tack" },
+  { value: "", label: "Strongest way" },
+  { value: "flashed", label: "Flashed off (touch-dry)" },
   { value: "wet", label: "wet" },
   { value: "misted", label: "misted" },
   { value: "accelerated", label: "accelerated" },
-  { value: "vented", label: "vented, pricked" },
+  { value: "vented", label: "Vented (pricked faces)" },
 ] as const;
 
 const GRAMS = [
   { value: "little", label: "little" },
-  { value: "usual", label: "as usual" },
-  { value: "much", label: "much: tail, tip" },
+  { value: "usual", label: "Normal" },
+  { value: "much", label: "High (tail, wing tip)" },
 ] as const;
 
 const WATER = [
@@ -41,27 +41,27 @@ type Figure = { [K in keyof Need]-?: Need[K] extends number ? K : never }[keyof 
 type Asked = [key: Figure, label: string, quantity: Quantity, step: number, hint?: string];
 
 const BEFORE: Asked[] = [
-  ["area_cm2", "Face, cm²", "plain", 5],
-  ["width_mm", "Its narrower side", "length", 5],
+  ["area_cm2", "Joint area, cm²", "plain", 5],
+  ["width_mm", "Joint width", "length", 5],
 ];
 const HOLDS: Asked[] = [
   ["hold_N", "Must hold", "force", 5],
-  ["within_min", "after, minutes", "plain", 10, "from taking up the tube"],
+  ["within_min", "Within, min", "plain", 10, "from taking up the tube"],
   ["steady_N", "Of that, stays on", "force", 1, "for weeks: a hung part, a bent spar"],
 ];
-const ARM: Asked = ["arm_mm", "Load acts at", "length", 10, "from the seam"];
+const ARM: Asked = ["arm_mm", "Load distance", "length", 10, "from the joint"];
 const USE: Asked[] = [
   ["gap_mm", "Gap", "length", 0.1],
-  ["flex_percent", "Must bend with it, %", "plain", 1],
-  ["workshop_C", "Workshop", "warmth", 1],
-  ["heat_C", "Warmest in use", "warmth", 5, "a parked car: 60 and more"],
+  ["flex_percent", "Flex needed, %", "plain", 1],
+  ["workshop_C", "Workshop temperature", "warmth", 1],
+  ["heat_C", "Highest temperature in use", "warmth", 5, "in a parked car: 60 °C and more"],
 ];
 const HABIT: Asked = [
   "habit",
-  "Glue you use over the table's",
+  "Your glue use, × table",
   "plain",
   0.1,
-  "weigh the tube before and after",
+  "weigh the tube before and after gluing",
 ];
 
 interface Props {
@@ -80,33 +80,33 @@ export function GlueAsked({ form, catalogue, shelf }: Props) {
     <NumberField key={key} {...{ label, quantity, step, hint }} {...form.field(key)} />
   );
   return (
-    <section aria-label="What is asked of the joint" className="grid content-start gap-3">
+    <section aria-label="What the joint must do" className="grid content-start gap-3">
       {meetings.length > 0 && (
         <Choice
-          label="From your airframes"
+          label="From my airframes"
           value={meetings.find((m) => m.one === need.one && m.other === need.other)?.value ?? ""}
-          options={[{ value: "", label: "chosen freely" }, ...meetings]}
+          options={[{ value: "", label: "choose below" }, ...meetings]}
           onChange={(v) => {
             const met = meetings.find((m) => m.value === v);
             if (met) form.replace((n) => ({ ...n, one: met.one, other: met.other }));
           }}
         />
       )}
-      <Choice label="This" options={sides} {...form.field("one")} />
-      <Choice label="meets this" options={sides} {...form.field("other")} />
-      <Choice label="Loaded" options={LOADED} {...form.field("loaded")} />
+      <Choice label="Material" options={sides} {...form.field("one")} />
+      <Choice label="Glued to" options={sides} {...form.field("other")} />
+      <Choice label="Type of load" options={LOADED} {...form.field("loaded")} />
       <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
         {BEFORE.map(figure)}
         <OptionalNumber
-          label="or a bead, long"
+          label="Bead length"
           value={need.bead_mm ?? null}
           quantity="length"
           problem={form.at("bead_mm")}
-          hint="as wide as the narrower side"
+          hint="instead of an area; as wide as the joint width"
           onChange={(v) => form.set("bead_mm", v)}
         />
         <Choice
-          label="Put together"
+          label="Application"
           value={need.technique ?? ""}
           options={TECHNIQUES}
           problem={form.at("technique")}
@@ -115,13 +115,13 @@ export function GlueAsked({ form, catalogue, shelf }: Props) {
         {HOLDS.map(figure)}
         {need.loaded === "bend" && figure(ARM)}
         {USE.map(figure)}
-        <Choice label="A gram counts" options={GRAMS} {...form.field("grams_matter")} />
+        <Choice label="Importance of mass" options={GRAMS} {...form.field("grams_matter")} />
         {figure(HABIT)}
       </div>
-      <Choice label="Water" options={WATER} {...form.field("water")} />
+      <Choice label="Water exposure" options={WATER} {...form.field("water")} />
       <div>
-        <Tick label="The seam is seen" checked={need.seen} onChange={(on) => form.set("seen", on)} />
-        <Tick label="It is sanded over" checked={need.sanded} onChange={(on) => form.set("sanded", on)} />
+        <Tick label="Joint is visible" checked={need.seen} onChange={(on) => form.set("seen", on)} />
+        <Tick label="Joint will be sanded" checked={need.sanded} onChange={(on) => form.set("sanded", on)} />
       </div>
       <Schools chosen={need.schools} set={(schools) => form.set("schools", schools)} />
     </section>

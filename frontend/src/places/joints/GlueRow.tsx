@@ -7,10 +7,10 @@ import { OverTime } from "./OverTime";
 type Glue = Schemas["GlueChoice"];
 
 const MEETS = {
-  sure: "✓ surely holds",
-  typical: "✓ typically holds",
-  later: "holds later",
-  no: "✕ holds too little",
+  sure: "✓ sure",
+  typical: "≈ likely",
+  later: "only once cured",
+  no: "✕ no",
 } as const;
 
 /** A band in the unit of force that is shown. */
@@ -89,11 +89,11 @@ function Use({ choice: c, asked, within }: Pick<Props, "choice" | "asked" | "wit
         asked={shownValue(asked, "force")}
         within={within}
         unit={unitOf("force")}
-        says="What it holds after it is closed, 5 to 95 %; dashed what is asked, dotted when."
+        says="Strength after closing (5–95 % range); dashed: load needed; dotted: time needed."
       />
       <div className="leading-snug">
         <p>
-          <strong>Put on:</strong> {c.technique_says}.
+          <strong>Application:</strong> {c.technique_says}.
         </p>
         <ol className="my-1 list-decimal pl-5">
           {c.plan.map((step) => (
@@ -101,10 +101,10 @@ function Use({ choice: c, asked, within }: Pick<Props, "choice" | "asked" | "wit
           ))}
         </ol>
         <p>
-          <strong>First:</strong> {c.prepare}.
+          <strong>Prepare:</strong> {c.prepare}.
         </p>
         <p>
-          <strong>For good</strong> it bears {show(c.steady_N.typ, "force", 2)} (
+          <strong>Under steady load</strong> it holds {show(c.steady_N.typ, "force", 2)} (
           {bare(c.steady_N.low, "force", 2)} – {bare(c.steady_N.high, "force", 2)}): under a load that stays
           on, glue creeps.
         </p>
@@ -112,7 +112,7 @@ function Use({ choice: c, asked, within }: Pick<Props, "choice" | "asked" | "wit
           <strong>Clean up:</strong> {c.clean_up}. <strong>In the sun:</strong> {c.in_sun}.
         </p>
         <CautionLines cautions={c.cautions} />
-        <p className="mt-1.5 text-small text-soft">Estimate, grade {c.grade}.</p>
+        <p className="mt-1.5 text-small text-soft">Estimate, data quality {c.grade}.</p>
       </div>
     </div>
   );

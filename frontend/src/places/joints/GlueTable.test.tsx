@@ -26,7 +26,7 @@ const CATALOGUE = {
 };
 const band = (typ: number) => ({ typ, low: typ / 2, high: typ * 2, causes: [] });
 const cell = (state: string, typ: number, more: object = {}) => ({
-  state, says: "why it is so", technique: "spread", holds_N: [band(0.001), band(typ)], fails: "the foam tears",
+  state, says: "why it is so", technique: "spread", holds_N: [band(0.001), band(typ)], fails: "foam tears first",
   fixed_min: 11, loaded_min: 1440, ...more,
 }); // prettier-ignore
 const TABLE = {

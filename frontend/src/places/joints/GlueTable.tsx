@@ -135,7 +135,7 @@ function Wanted({ wish, setWish, problems, catalogue }: WantedProps) {
               />
             </div>
             <Choice
-              label="meets this"
+              label="Glued to"
               value={p.other ?? ""}
               options={sides}
               problem={at(`pairs[${n}].other`)}
@@ -166,11 +166,16 @@ function Wanted({ wish, setWish, problems, catalogue }: WantedProps) {
           <Minutes minutes={wish.minutes} set={(minutes) => form.set("minutes", minutes)} />
         </div>
         <div className="col-span-full">
-          <Choice label="Loaded" options={LOADED} {...form.field("loaded")} />
+          <Choice label="Type of load" options={LOADED} {...form.field("loaded")} />
         </div>
-        <NumberField label="Width of the seam" quantity="length" {...form.field("width_mm")} />
-        <NumberField label="Workshop" quantity="warmth" {...form.field("workshop_C")} />
-        <NumberField label="Warmest in use" quantity="warmth" step={5} {...form.field("heat_C")} />
+        <NumberField label="Width of the joint" quantity="length" {...form.field("width_mm")} />
+        <NumberField label="Workshop temperature" quantity="warmth" {...form.field("workshop_C")} />
+        <NumberField
+          label="Highest temperature in use"
+          quantity="warmth"
+          step={5}
+          {...form.field("heat_C")}
+        />
       </div>
     </section>
   );
@@ -208,8 +213,9 @@ function Found({ table }: { table: Schemas["GlueTable"] }) {
         </button>
       </div>
       <p className="mt-1 max-w-prose text-body text-soft">
-        What a square centimetre of the seam typically holds, in {unitOf("force")} and with its band, so long
-        after you took up the tube. Estimates: break a coupon of your own before you trust one.
+        Typical strength of a square centimetre of glue line, in {unitOf("force")} with its range, at each
+        time after you start applying the glue. Estimates: break a test joint of your own before you rely on
+        one.
       </p>
       <div className="mt-2 overflow-x-auto">
         <Table

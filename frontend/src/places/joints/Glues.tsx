@@ -69,7 +69,7 @@ export function Glues() {
   return (
     <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
       <GlueAsked form={form} catalogue={catalogue.data} shelf={shelf.data} />
-      <section aria-label="Adhesives, ranked" className={answer.isFetching ? "stale" : ""}>
+      <section aria-label="Adhesives, best first" className={answer.isFetching ? "stale" : ""}>
         {shown && (
           <GlueAnswer answer={shown} before={places.before} within={settled.within_min} {...{ problems }} />
         )}

@@ -44,7 +44,7 @@ export function HingeSection(props: { need: Schemas["HingeNeed"]; throwing: Sche
           height={height}
           className="block"
           role="img"
-          aria-label={`Section through the hinge, turned ${plain(Math.abs(angle))}° ${angle >= 0 ? "up" : "down"}${binds ? ": binds" : ""}`}
+          aria-label={`Hinge cross-section, deflected ${plain(Math.abs(angle))}° ${angle >= 0 ? "up" : "down"}${binds ? ": binds" : ""}`}
         >
           <polygon points={path(wing)} fill="var(--foam)" stroke="var(--foam-edge)" strokeWidth={1.4} />
           <polygon
@@ -57,14 +57,14 @@ export function HingeSection(props: { need: Schemas["HingeNeed"]; throwing: Sche
           <circle cx={cx} cy={cy} r={4.5} fill="var(--raised)" stroke="var(--ink)" strokeWidth={2} />
           {binds && (
             <text x={cx} y={height - 8} fontSize={13} textAnchor="middle" style={{ fill: "var(--fail)" }}>
-              ✕ the edges have met at {limit(most)}
+              ✕ edges touch at {limit(most)}
             </text>
           )}
         </svg>
       )}
       <label className="flex items-center gap-3 text-body">
         <span className="whitespace-nowrap">
-          Turned {plain(Math.abs(angle))}° {angle >= 0 ? "up" : "down"}
+          Deflected {plain(Math.abs(angle))}° {angle >= 0 ? "up" : "down"}
         </span>
         <input
           type="range"
@@ -74,11 +74,11 @@ export function HingeSection(props: { need: Schemas["HingeNeed"]; throwing: Sche
           value={angle}
           onChange={(e) => setAngle(Number(e.target.value))}
           className="min-h-10 flex-1 accent-(--pick)"
-          aria-label="Turn the surface"
+          aria-label="Deflect the surface"
         />
       </label>
       <figcaption className="text-small text-soft">
-        Up {limit(throwing.up_deg)}, down {limit(throwing.down_deg)} until the edges meet. {throwing.says}
+        Up {limit(throwing.up_deg)}, down {limit(throwing.down_deg)} before the edges touch. {throwing.says}
       </figcaption>
     </figure>
   );

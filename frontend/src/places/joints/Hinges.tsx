@@ -33,15 +33,15 @@ const FIRST: Need = {
 };
 
 const SIZES: [NumberKey<Need>, string, Parameters<typeof NumberField>[0]["quantity"], number][] = [
-  ["thickness_mm", "Thickness at the line", "length", 0.5],
-  ["chord_mm", "Chord of the surface", "length", 1],
-  ["length_mm", "Length of the line", "length", 10],
-  ["gap_mm", "Edges stand apart", "length", 0.1],
-  ["bevel_deg", "… and lean apart", "angle", 5],
-  ["up_deg", "Wanted up", "angle", 5],
-  ["down_deg", "Wanted down", "angle", 5],
-  ["moment_N_mm", "Wind at full throw", "couple", 5],
-  ["horn_arm_mm", "Arm of the horn", "length", 1],
+  ["thickness_mm", "Thickness at hinge", "length", 0.5],
+  ["chord_mm", "Surface chord", "length", 1],
+  ["length_mm", "Hinge length", "length", 10],
+  ["gap_mm", "Gap", "length", 0.1],
+  ["bevel_deg", "Bevel angle, total", "angle", 5],
+  ["up_deg", "Throw up", "angle", 5],
+  ["down_deg", "Throw down", "angle", 5],
+  ["moment_N_mm", "Hinge moment at full throw", "couple", 5],
+  ["horn_arm_mm", "Horn arm", "length", 1],
   ["all_up_mass_g", "All-up mass", "mass", 50],
   ["sun_hours", "Hours in the sun, in all", "plain", 20],
 ];
@@ -83,9 +83,9 @@ export function Hinges() {
   const out = last?.found.choices.filter((c) => c.vetoes.length > 0) ?? [];
   return (
     <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
-      <section aria-label="The surface to be hinged" className="grid content-start gap-3">
+      <section aria-label="Control surface to hinge" className="grid content-start gap-3">
         <Choice
-          label="Made of"
+          label="Material"
           value={need.made_of}
           options={materials}
           problem={at("made_of")}
@@ -95,9 +95,9 @@ export function Hinges() {
           label="Hinge line"
           value={need.line}
           options={[
-            { value: "top", label: "In the upper face" },
-            { value: "centre", label: "In the middle" },
-            { value: "bottom", label: "In the lower face" },
+            { value: "top", label: "Upper face" },
+            { value: "centre", label: "Mid-depth" },
+            { value: "bottom", label: "Lower face" },
           ]}
           onChange={set("line")}
         />
@@ -123,11 +123,11 @@ export function Hinges() {
           />
           {need.made_of === "composite" && (
             <OptionalNumber
-              label="Hinge cloth turned by"
+              label="Cloth angle"
               value={need.cloth_deg ?? null}
               quantity="angle"
               problem={at("cloth_deg")}
-              hint="from across the line; open: as usual"
+              hint="from square to the hinge line; empty: usual angle"
               onChange={set("cloth_deg")}
             />
           )}
@@ -142,7 +142,7 @@ export function Hinges() {
           onChange={set("servo")}
         />
       </section>
-      <section aria-label="Hinges, ranked" className={answer.isFetching ? "stale" : ""}>
+      <section aria-label="Hinges, best first" className={answer.isFetching ? "stale" : ""}>
         {last && (
           <>
             <p className="text-lead font-semibold" role="status">
@@ -150,22 +150,22 @@ export function Hinges() {
             </p>
             {problems.length > 0 && (
               <p className="text-fail" role="alert">
-                Shown is the last possible need. {problems[0]!.message}
+                Showing the last valid entry. {problems[0]!.message}
               </p>
             )}
             <HingeSection need={last.need} throwing={last.found.throw} />
             <p className="text-body">
-              Wind and rod pull at the line with {show(last.found.pull_N, "force", 2)}; the servo has{" "}
-              {show(last.found.servo_N_mm, "couple", 2)} to plan with, half of its stall torque.
+              Load on the hinge from air and pushrod: {show(last.found.pull_N, "force", 2)}; usable servo
+              torque: {show(last.found.servo_N_mm, "couple", 2)} (half of its stall torque).
             </p>
-            <ol aria-label="Methods that suit" className="mt-3 border-t border-ink">
+            <ol aria-label="Suitable hinges" className="mt-3 border-t border-ink">
               {fits.map((c, i) => (
                 <HingeRow key={c.key} way={c} rank={i + 1} />
               ))}
             </ol>
             {out.length > 0 && (
               <>
-                <h2 className="mt-6 border-b border-ink text-lead font-semibold">Ruled out, and why</h2>
+                <h2 className="mt-6 border-b border-ink text-lead font-semibold">Ruled out, with reasons</h2>
                 <ul className="text-body">
                   {out.map((c) => (
                     <li key={c.key} className="border-b border-rule py-1.5 leading-snug">
@@ -194,13 +194,13 @@ function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
           <span className="leading-tight">
             <strong>
               {c.name}
-              {c.count != null && `, ${c.count} of them`}
+              {c.count != null && `, ${c.count} needed`}
             </strong>
             <span className="block text-small text-soft">{c.why}</span>
           </span>
           <span className="text-right">
             <span className="figure-type">{plain(100 * c.servo_share.typ, 2)} %</span>
-            <span className="block text-note text-soft">of what the servo has</span>
+            <span className="block text-note text-soft">of usable servo torque</span>
             <span className="block text-note text-soft">
               {plain(100 * c.servo_share.low, 2)} – {plain(100 * c.servo_share.high, 2)}
             </span>
@@ -221,7 +221,7 @@ function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
         </summary>
         <div className="grid grid-cols-2 gap-x-8 pt-1 pb-4 pl-[3.3rem] text-body leading-snug max-md:grid-cols-1 max-md:pl-0">
           <div>
-            <ol className="mb-1 list-decimal pl-5" aria-label={`Making of ${c.name}`}>
+            <ol className="mb-1 list-decimal pl-5" aria-label={`How to make ${c.name}`}>
               {c.steps.map((step) => (
                 <li key={step}>{step}</li>
               ))}
@@ -233,30 +233,30 @@ function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
               <strong>Glue:</strong> {c.glues.join(", ") || "none"}.
             </p>
             <p className="mt-1">
-              <strong>Keep out:</strong> {c.keep_out}.
+              <strong>Do not use:</strong> {c.keep_out}.
             </p>
             <p className="mt-1">
-              <strong>Right when:</strong> {c.checks}.
+              <strong>Check:</strong> {c.checks}.
             </p>
           </div>
           <div>
             <p>
-              <strong>Often wrong:</strong> {c.mistakes}.
+              <strong>Common mistakes:</strong> {c.mistakes}.
             </p>
             <p className="mt-1">
-              <strong>Torn:</strong> {c.repair}.
+              <strong>If it tears:</strong> {c.repair}.
             </p>
             <p className="mt-1">
               <strong>Sun:</strong> {c.sun}.
               {c.sun_left.typ < 0.995 &&
                 ` So much of it leaves ${plain(100 * c.sun_left.typ, 2)} % (${plain(100 * c.sun_left.low, 2)} – ${plain(100 * c.sun_left.high, 2)}).`}{" "}
-              {c.sealed ? "The gap is sealed." : "The gap stays open."} Bends back{" "}
+              {c.sealed ? "The gap is sealed." : "The gap is not sealed."} Return torque{" "}
               {show(c.back_N_mm.typ, "couple", 2)} ({bare(c.back_N_mm.low, "couple", 2)} –{" "}
               {bare(c.back_N_mm.high, "couple", 2)}) at full throw.
             </p>
             <Cloths angles={c.cloth} />
             <CautionLines cautions={c.cautions} />
-            <p className="mt-1.5 text-small text-soft">Estimate, grade {c.grade}.</p>
+            <p className="mt-1.5 text-small text-soft">Estimate, data quality {c.grade}.</p>
           </div>
         </div>
       </details>

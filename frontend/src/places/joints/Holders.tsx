@@ -29,7 +29,7 @@ const FIRST: Need = {
   months: 6,
 };
 
-const ENOUGH = { sure: "✓ surely holds", typical: "✓ typically holds", no: "✕ lets go" } as const;
+const ENOUGH = { sure: "✓ sure", typical: "≈ likely", no: "✕ no" } as const;
 
 /** What holds a battery, hatch or payload in, and the knock that each way survives. */
 export function Holders() {
@@ -70,10 +70,10 @@ export function Holders() {
   );
   return (
     <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
-      <section aria-label="What is held in" className="grid content-start gap-3">
+      <section aria-label="What needs holding" className="grid content-start gap-3">
         <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
           <Choice
-            label="What"
+            label="Item"
             value={need.what}
             options={[
               { value: "battery", label: "Battery" },
@@ -82,33 +82,33 @@ export function Holders() {
             ]}
             onChange={set("what")}
           />
-          {number("mass_g", "Weighs", "mass", 10)}
-          {number("long_mm", "Long", "length", 5)}
-          {number("wide_mm", "Wide", "length", 5)}
-          {number("high_mm", "High", "length", 2)}
+          {number("mass_g", "Mass", "mass", 10)}
+          {number("long_mm", "Length", "length", 5)}
+          {number("wide_mm", "Width", "length", 5)}
+          {number("high_mm", "Height", "length", 2)}
           <Choice
-            label="Its bed"
+            label="Tray material"
             value={need.foam}
             options={(catalogue.data?.foams ?? []).map((f) => ({ value: f.key, label: f.name }))}
             problem={at("foam")}
             onChange={set("foam")}
           />
-          {number("pieces", "Pins, magnets, straps", "plain", 1)}
-          {number("pad_percent", "Of its base under pads", "percent", 5)}
+          {number("pieces", "Number of pieces", "plain", 1)}
+          {number("pad_percent", "Pads, % of base", "percent", 5)}
         </div>
         <div>
-          <Tick label="Stands against a wall of foam in front" checked={need.stop} onChange={set("stop")} />
-          <Tick label="Hangs under its bed" checked={need.hangs} onChange={set("hangs")} />
+          <Tick label="Foam stop in front" checked={need.stop} onChange={set("stop")} />
+          <Tick label="Mounted upside down" checked={need.hangs} onChange={set("hangs")} />
         </div>
         <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
           {number("pull_up_g", "Pull-up, × gravity", "plain", 1)}
-          {number("speed_m_s", "Nose hits at", "speed", 1)}
-          {number("stop_mm", "and stops within", "length", 10)}
-          {number("uses", "Times taken out", "plain", 10)}
-          {number("months", "Its age, months", "plain", 1)}
+          {number("speed_m_s", "Impact speed", "speed", 1)}
+          {number("stop_mm", "Stopping distance", "length", 10)}
+          {number("uses", "Times removed", "plain", 10)}
+          {number("months", "Age, months", "plain", 1)}
         </div>
       </section>
-      <section aria-label="What holds it, ranked" className={answer.isFetching ? "stale" : ""}>
+      <section aria-label="Hold-downs, best first" className={answer.isFetching ? "stale" : ""}>
         {shown && (
           <>
             <p className="text-lead font-semibold" role="status">
@@ -116,18 +116,24 @@ export function Holders() {
             </p>
             {problems.length > 0 && (
               <p className="text-fail" role="alert">
-                Shown is the last possible need. {problems[0]!.message}
+                Showing the last valid entry. {problems[0]!.message}
               </p>
             )}
             <p className="text-body text-soft">
-              Asked: {plain(shown.along_asked_g, 2)} × gravity along, {plain(shown.off_asked_g, 2)} × gravity
-              off its bed ({shown.off_says}).
+              Needed: {plain(shown.along_asked_g, 2)} × gravity forward, {plain(shown.off_asked_g, 2)} ×
+              gravity off its tray ({shown.off_says}).
             </p>
             <CautionLines cautions={shown.cautions} />
             <div className="overflow-x-auto">
               <Table
                 caption="The knock in multiples of gravity that each way survives, worn as it is"
-                heads={["held by", "along, × gravity", "off its bed, × gravity", "would do", "weighs"]}
+                heads={[
+                  "Hold-down",
+                  "forward, × gravity",
+                  "off its tray, × gravity",
+                  "Number needed",
+                  "mass",
+                ]}
                 className="mt-3"
               >
                 {shown.choices.map((c) => (
@@ -136,8 +142,8 @@ export function Holders() {
               </Table>
             </div>
             <p className="mt-4 border-l-[3px] border-fail pl-3 text-small leading-snug">
-              Estimates of grade C. Shake it upside down over a cushion, tug it with a scale, and look at it
-              after every hard landing.
+              Estimates (data quality C). Shake it upside down over a cushion, pull it with a spring scale,
+              and check it after every hard landing.
             </p>
           </>
         )}
@@ -172,7 +178,7 @@ function Row({ choice: c, along, off }: { choice: Found; along: number; off: num
         <strong>{c.name}</strong> <span className="text-small">{ENOUGH[c.enough]}</span>
         <span className="block text-small text-soft">
           {c.enough === "no" ? `${c.gives}. ` : ""}
-          {c.watch}. Grade {c.grade}.
+          {c.watch}. Data quality {c.grade}.
         </span>
       </th>
       <Knock band={c.along_g} fresh={c.new_along_g} asked={along} />

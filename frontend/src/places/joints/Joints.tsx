@@ -8,11 +8,11 @@ import { Hinges } from "./Hinges";
 
 /** What can be chosen here, by the key in the address. */
 const TABS = [
-  ["glue", "Which glue?"],
+  ["glue", "Glue"],
   ["table", "My glues"],
-  ["hinge", "Which hinge?"],
-  ["hold", "Holding things in"],
-  ["coupons", "My coupons"],
+  ["hinge", "Hinges"],
+  ["hold", "Hold-downs"],
+  ["coupons", "My glue tests"],
 ] as const;
 
 /** Joints: which glue, which hinge, what holds a battery in, and own trials. */
@@ -23,7 +23,7 @@ export function Joints() {
     <>
       <h1 className="sr-only">Joints</h1>
       <Tabs.Root value={what} onValueChange={(v) => setQuery({ what: v }, { replace: true })}>
-        <Tabs.List aria-label="What is chosen" className="flex border-b border-rule px-5">
+        <Tabs.List aria-label="What to choose" className="flex border-b border-rule px-5">
           {TABS.map(([key, label]) => (
             <Tabs.Trigger
               key={key}

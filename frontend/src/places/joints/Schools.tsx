@@ -14,7 +14,7 @@ export function Schools({ chosen, set }: { chosen: Chosen; set: (chosen: Chosen)
   return (
     <details className="border-t border-rule pt-1">
       <summary className="label-type min-h-10 cursor-pointer py-2">
-        Where practice disagrees
+        Where builders disagree
         {Object.keys(chosen ?? {}).length > 0 && ` (${Object.keys(chosen ?? {}).length} chosen)`}
       </summary>
       <div className="grid gap-3">
@@ -24,7 +24,7 @@ export function Schools({ chosen, set }: { chosen: Chosen; set: (chosen: Chosen)
               label={s.topic}
               value={chosen?.[s.key] ?? ""}
               options={[
-                { value: "", label: "No school" },
+                { value: "", label: "No preference" },
                 { value: "one", label: s.one },
                 { value: "other", label: s.other },
               ]}
@@ -36,7 +36,7 @@ export function Schools({ chosen, set }: { chosen: Chosen; set: (chosen: Chosen)
                 <strong>{s.one}:</strong> {s.one_argument}. <strong>{s.other}:</strong> {s.other_argument}.
               </p>
               <p className="mt-1 text-small leading-snug text-soft">
-                What settles it: {s.settles} Else: {s.default} (grade {s.grade})
+                How to find out: {s.settles} Otherwise: {s.default} (data quality {s.grade})
               </p>
             </details>
           </div>

@@ -15,7 +15,7 @@ type Wish = Schemas["TrialWish"];
 type Trial = Schemas["TrialOut"];
 
 const FIRST: Wish = {
-  name: "Which glue holds?",
+  name: "Which glue is stronger?",
   one: "epp_30",
   other: "epp_30",
   broken: "snap",
@@ -63,12 +63,12 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
     <div className="grid gap-x-8 gap-y-3 md:grid-cols-2">
       <div className="grid grid-cols-2 content-start items-start gap-x-4 gap-y-3">
         <div className="col-span-full">
-          <TextField label="The question" {...form.field("name")} />
+          <TextField label="Question" {...form.field("name")} />
         </div>
-        <Choice label="This" options={sides} {...form.field("one")} />
-        <Choice label="on this" options={sides} {...form.field("other")} />
-        <Choice label="Broken by" options={HOW} {...form.field("broken")} />
-        <NumberField label="Minutes from closing" quantity="plain" step={30} {...form.field("minutes")} />
+        <Choice label="Material" options={sides} {...form.field("one")} />
+        <Choice label="Glued to" options={sides} {...form.field("other")} />
+        <Choice label="How to break them" options={HOW} {...form.field("broken")} />
+        <NumberField label="Minutes after closing" quantity="plain" step={30} {...form.field("minutes")} />
         {wish.arms.map((a, n) => (
           <fieldset
             key={n}
@@ -83,7 +83,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
               onChange={(v) => arm(n, { adhesive: v, technique: null })}
             />
             <Choice
-              label="Faces"
+              label="Face joint"
               value={a.prepared}
               options={PREPARED}
               onChange={(prepared) => arm(n, { prepared })}
@@ -102,7 +102,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
               ])
             }
           >
-            One more way
+            Add option
           </button>
           {wish.arms.length > 1 && (
             <button
@@ -110,22 +110,22 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
               className="key-button"
               onClick={() => form.set("arms", wish.arms.slice(0, -1))}
             >
-              One less
+              Remove option
             </button>
           )}
         </div>
         <div className="col-span-full">
           <Tick
-            label="With an untreated control"
+            label="Include an untreated control"
             checked={wish.control}
             onChange={(on) => form.set("control", on)}
           />
         </div>
         <NumberField
-          label="Difference worth knowing"
+          label="Smallest difference that matters"
           quantity="percent"
           step={10}
-          hint="in the share that breaks in the foam"
+          hint="in the share of joints that tear in the foam"
           {...form.field("difference_percent")}
         />
         <div className="grid content-end pt-5">
@@ -134,7 +134,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
             className="key-button"
             onClick={() => form.set("seed", (wish.seed + 1) % 1000)}
           >
-            Draw the order anew
+            Shuffle order
           </button>
         </div>
       </div>
@@ -142,7 +142,7 @@ export function TrialForm(props: { catalogue: Catalogue; sides: Side[]; added: (
         {problems.length > 0 && <p className="text-fail">{problems[0]!.message}</p>}
         {plan && <PlanSheet plan={plan} />}
         <button type="button" className="key-button mt-3" onClick={keep}>
-          Keep this trial
+          Save fair test
         </button>
       </div>
     </div>
@@ -153,7 +153,7 @@ function PlanSheet({ plan }: { plan: Schemas["TrialPlan"] }) {
   return (
     <>
       <p className="font-semibold">
-        {plan.order.length} coupons, {plan.each} of each: {plan.why}.
+        {plan.order.length} test joints, {plan.each} of each: {plan.why}.
       </p>
       <ul className="mt-1 text-body">
         {plan.arms.map((name, n) => (
@@ -168,13 +168,13 @@ function PlanSheet({ plan }: { plan: Schemas["TrialPlan"] }) {
           <li key={c.label}>{c.label}</li>
         ))}
       </ol>
-      <h3 className="label-type mt-2 text-small text-soft">Keep equal</h3>
+      <h3 className="label-type mt-2 text-small text-soft">Keep the same</h3>
       <ul className="list-disc pl-5 text-body leading-snug">
         {plan.keep_equal.map((text) => (
           <li key={text}>{text}</li>
         ))}
       </ul>
-      <h3 className="label-type mt-2 text-small text-soft">Then</h3>
+      <h3 className="label-type mt-2 text-small text-soft">Steps</h3>
       <ol className="list-decimal pl-5 text-body leading-snug">
         {plan.steps.map((text) => (
           <li key={text}>{text}</li>
@@ -184,8 +184,6 @@ function PlanSheet({ plan }: { plan: Schemas["TrialPlan"] }) {
     </>
   );
 }
-
-const SETTLED = { real: "✓ real", likely: "likely, not settled", open: "open" } as const;
 
 /** A kept trial: how far it is, and what it says so far. */
 export function TrialCard(props: { trial: Trial; chosen: boolean; choose: () => void; remove: () => void }) {
@@ -198,8 +196,8 @@ export function TrialCard(props: { trial: Trial; chosen: boolean; choose: () => 
     >
       <h3 className="font-semibold">{trial.wish.name}</h3>
       <Table
-        caption="Broken so far, and the odds that the foam breaks first"
-        heads={["way", "broken", "foam first"]}
+        caption="Results so far, and how often the foam tears first"
+        heads={["Option", "broken", "Foam tears first"]}
       >
         {plan.arms.map((name, n) => (
           <tr key={name} className="border-b border-rule">
@@ -227,7 +225,7 @@ export function TrialCard(props: { trial: Trial; chosen: boolean; choose: () => 
       <ul className="mt-1 text-body leading-snug">
         {reading.verdicts.map((v) => (
           <li key={v.better + v.worse} className="border-l-[3px] border-rule pl-2">
-            <strong>{SETTLED[v.settled]}:</strong> {v.says}.
+            {v.says}.
           </li>
         ))}
       </ul>
@@ -239,10 +237,10 @@ export function TrialCard(props: { trial: Trial; chosen: boolean; choose: () => 
       </details>
       <div className="flex gap-2 py-1">
         <button type="button" className="key-button" aria-pressed={chosen} onClick={choose}>
-          {chosen ? "Entering its coupons" : "Enter its coupons"}
+          {chosen ? "Entering results" : "Enter results"}
         </button>
         <button type="button" className="key-button ml-auto text-fail" onClick={remove}>
-          Take out<span className="sr-only"> the trial {trial.wish.name} with its coupons</span>
+          Delete<span className="sr-only"> the fair test {trial.wish.name} with its results</span>
         </button>
       </div>
     </section>

@@ -10,11 +10,11 @@ export function WhyNot({ choices }: { choices: Schemas["GlueChoice"][] }) {
     .sort((a, b) => a.name.localeCompare(b.name))
     .map((c) => ({ value: c.key, label: c.name }));
   return (
-    <section aria-label="Why not" className="mt-5 grid max-w-prose gap-2">
+    <section aria-label="Why not this glue" className="mt-5 grid max-w-prose gap-2">
       <Choice
         label="Why not …?"
         value={key}
-        options={[{ value: "", label: "choose an adhesive" }, ...options]}
+        options={[{ value: "", label: "Choose an adhesive" }, ...options]}
         onChange={setKey}
       />
       <p aria-live="polite" className="min-h-6 leading-snug">

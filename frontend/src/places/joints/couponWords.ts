@@ -5,21 +5,21 @@ export type Face = Coupon["face"];
 
 /** What a broken face can show, with what that means. */
 export const FACES: [keyof Face, string, string][] = [
-  ["foam_deep", "Foam torn deep", "the seam was better"],
-  ["beside_seam", "Line just beside the seam", "the seam was better"],
-  ["elsewhere", "Broke elsewhere", "a lower bound"],
-  ["surface_layer", "Thin surface layer peeled", "half and half"],
-  ["clean_seam", "Clean seam", "the seam was worse"],
-  ["foam_softened", "Foam softened", "the glue ate it"],
-  ["glue_soft", "Glue still soft", "counts for that time"],
-  ["paint_lifted", "Paint lifted", "says nothing of the glue"],
+  ["foam_deep", "Foam torn deep", "the joint was stronger"],
+  ["beside_seam", "Foam torn just beside the joint", "the joint was stronger"],
+  ["elsewhere", "Broke elsewhere", "at least this strong"],
+  ["surface_layer", "Thin foam layer peeled", "halfway"],
+  ["clean_seam", "Clean glue line", "the joint was weaker"],
+  ["foam_softened", "Foam softened", "attacked by the glue"],
+  ["glue_soft", "Glue still soft", "valid at that time"],
+  ["paint_lifted", "Paint lifted", "does not test the glue"],
 ];
 
 export const HOW: { value: Coupon["broken"]; label: string }[] = [
-  { value: "snap", label: "Snapping over an edge" },
-  { value: "peel", label: "Peeling from one end" },
-  { value: "pull", label: "Pulling straight off" },
-  { value: "shear", label: "Shearing along" },
+  { value: "snap", label: "Snapped over an edge" },
+  { value: "peel", label: "Peeled from one end" },
+  { value: "pull", label: "Pulled straight off" },
+  { value: "shear", label: "Sheared lengthwise" },
 ];
 
 export const PREPARED: { value: Coupon["prepared"]; label: string }[] = [

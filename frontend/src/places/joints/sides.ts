@@ -48,7 +48,7 @@ export function meetingsIn(airframes: Airframe[], catalogue: Catalogue): Meeting
                 : undefined;
         if (stock === undefined || stock === one) continue;
         if (typeof stock !== "string") {
-          add("composite", "cloth in resin");
+          add("composite", "resin laminate");
           continue;
         }
         const other = gluedAs(stock, one, catalogue);

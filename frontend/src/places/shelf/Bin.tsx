@@ -38,10 +38,10 @@ export function Bin() {
             <button
               type="button"
               className="key-button"
-              aria-label={`Put ${row.name} back on the shelf`}
+              aria-label={`Restore ${row.name}`}
               onClick={() => back.mutate(row.id)}
             >
-              Put it back
+              Restore
             </button>
             <button
               type="button"

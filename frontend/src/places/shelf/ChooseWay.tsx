@@ -14,17 +14,17 @@ type Wish = Schemas["WishIn"];
 type Way = Schemas["Choice"];
 
 const KINDS = [
-  { value: "wing", label: "A wing half" },
-  { value: "tail", label: "A tail half" },
-  { value: "surface", label: "A control surface" },
-  { value: "fuselage", label: "A fuselage" },
+  { value: "wing", label: "Wing half" },
+  { value: "tail", label: "Tail half" },
+  { value: "surface", label: "Control surface" },
+  { value: "fuselage", label: "Fuselage" },
 ] as const;
 
 const TOOLS: [Wish["tools"][number], string][] = [
-  ["iron", "film iron"],
-  ["hot_wire", "hot wire"],
-  ["resin", "resin, scales, gloves"],
-  ["vacuum", "vacuum pump and bag"],
+  ["iron", "Film iron"],
+  ["hot_wire", "Hot-wire cutter"],
+  ["resin", "Resin kit (scales, gloves)"],
+  ["vacuum", "Vacuum pump and bag"],
 ];
 
 /** Every construction for what is wanted, ranked, with what rules one out; each opens as a ready part. */
@@ -82,12 +82,12 @@ export function ChooseWay() {
   return (
     <>
       <InHead>
-        <h1 className="font-label font-semibold">Which construction?</h1>
+        <h1 className="font-label font-semibold">Choose a construction</h1>
       </InHead>
       <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
-        <section aria-label="What is wanted" className="grid content-start gap-4">
+        <section aria-label="What you need" className="grid content-start gap-4">
           <Choice
-            label="Wanted"
+            label="Part type"
             value={wish.kind}
             options={KINDS}
             onChange={(kind) =>
@@ -102,10 +102,10 @@ export function ChooseWay() {
           <Sizes {...{ wish, set, at, into }} />
           <AtHand {...{ wish, set, sheets }} />
         </section>
-        <section aria-label="Constructions, ranked" aria-busy={outdated || ways.isFetching}>
+        <section aria-label="Constructions, best first" aria-busy={outdated || ways.isFetching}>
           <p className="max-w-prose text-body leading-snug text-soft">
-            Each is made to this size with its usual lay-up and estimated under its usual loads. Those that
-            nothing rules out come first, the lightest at the top. Grams and hours are of one piece.
+            Every construction is sized for this part with its usual lay-up and checked under its usual loads.
+            Those that pass come first, lightest at the top. Mass and hands-on time are for one piece.
           </p>
           {problems
             .filter((p) => !/(mm|_g|_s|hours)$/.test(p.path))
@@ -120,9 +120,7 @@ export function ChooseWay() {
             ))}
           </ol>
           {ways.data?.length === 0 && !ways.isFetching && (
-            <p className="mt-4">
-              No construction can be made to this size. Check span, chords and thickness.
-            </p>
+            <p className="mt-4">No construction fits this size. Check the span, chords and thicknesses.</p>
           )}
           <p className="mt-4">
             <Link to="/" className="text-pick underline">
@@ -142,7 +140,7 @@ function WayRow({ way, place, open }: { way: Way; place: number; open: (() => vo
     ["bends", `${bare(way.bend_mm.typ, "length")} ${unitOf("length")}`, "bend"],
     ["margin", plain(way.margin.typ, 2), "margin"],
     ["hours", plain(way.hours.typ, 2), "case"],
-    ["credits", plain(way.cost.typ, 2), "credits"],
+    ["cost", plain(way.cost.typ, 2), "credits"],
   ];
   return (
     <li
@@ -153,7 +151,7 @@ function WayRow({ way, place, open }: { way: Way; place: number; open: (() => vo
         <div className="flex flex-wrap items-start justify-between gap-3">
           <h2 className="text-lead leading-tight font-semibold text-ink">{way.title}</h2>
           <button type="button" className="key-button" disabled={!open} onClick={open ?? undefined}>
-            Put it on the bench<span className="sr-only">: {way.title}</span>
+            Create part<span className="sr-only">: {way.title}</span>
           </button>
         </div>
         <dl className="mt-2 flex flex-wrap gap-x-7 gap-y-1">
@@ -167,16 +165,16 @@ function WayRow({ way, place, open }: { way: Way; place: number; open: (() => vo
           ))}
           <div>
             <dt className="label-type text-note text-soft">
-              <Word k="snap">bent by hand</Word>
+              <Word k="snap">snap test</Word>
             </dt>
             <dd className="leading-tight">{way.behaviour}</dd>
           </div>
         </dl>
         <p className="mt-1.5 text-body leading-snug text-soft">{way.why}</p>
         <p className="text-body leading-snug">
-          Breaks first: {way.first}. Ready after {plain(way.ready_h.typ, 2)} h with all waits.
+          Breaks first: {way.first}. Ready after {plain(way.ready_h.typ, 2)} h including waits.
         </p>
-        {way.to_get.length > 0 && <p className="text-body leading-snug">Mind: {way.to_get.join("; ")}.</p>}
+        {way.to_get.length > 0 && <p className="text-body leading-snug">To get: {way.to_get.join("; ")}.</p>}
         {out && (
           <ul className="mt-1 border-l-[3px] border-fail pl-3 text-body leading-snug text-fail">
             {way.ruled_out.map((r) => (
@@ -204,7 +202,7 @@ function Sizes({
   return (
     <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
       <NumberField
-        label={wish.kind === "fuselage" ? "Length" : "Span of this part"}
+        label={wish.kind === "fuselage" ? "Length" : "Span"}
         value={wish.span_mm}
         quantity="length"
         step={10}
@@ -212,21 +210,21 @@ function Sizes({
         onChange={(v) => set("span_mm", v)}
       />
       <OptionalNumber
-        label="Hours of hands, all pieces"
+        label="Hands-on time, all pieces"
         value={wish.hours ?? null}
         quantity="plain"
         problem={at("hours")}
         onChange={(v) => set("hours", v)}
       />
       <NumberField
-        label={wish.kind === "fuselage" ? "Width at the wing" : "Root chord"}
+        label={wish.kind === "fuselage" ? "Width at front end" : "Root chord"}
         value={wish.root_chord_mm}
         quantity="length"
         problem={at("root_chord_mm")}
         onChange={(v) => set("root_chord_mm", v)}
       />
       <NumberField
-        label={wish.kind === "fuselage" ? "Width at the end" : "Tip chord"}
+        label={wish.kind === "fuselage" ? "Width at rear end" : "Tip chord"}
         value={wish.tip_chord_mm}
         quantity="length"
         problem={at("tip_chord_mm")}
@@ -248,7 +246,7 @@ function Sizes({
             onChange={(v) => set("all_up_mass_g", v)}
           />
           <NumberField
-            label="Fastest speed meant"
+            label="Top speed"
             value={wish.top_speed_m_s}
             quantity="speed"
             problem={at("top_speed_m_s")}
@@ -265,7 +263,7 @@ function AtHand({ wish, set, sheets }: WishProps & { sheets: { key: string; name
   return (
     <>
       <fieldset>
-        <legend className="label-type w-full border-b border-ink">Tools at hand</legend>
+        <legend className="label-type w-full border-b border-ink">Your tools</legend>
         {TOOLS.map(([key, label]) => (
           <Tick
             key={key}
@@ -276,8 +274,8 @@ function AtHand({ wish, set, sheets }: WishProps & { sheets: { key: string; name
         ))}
       </fieldset>
       <fieldset>
-        <legend className="label-type w-full border-b border-ink">Foams and sheets at hand</legend>
-        <p className="text-small text-soft">None ticked: anything can be bought.</p>
+        <legend className="label-type w-full border-b border-ink">Your foams and sheets</legend>
+        <p className="text-small text-soft">None ticked: assume you can buy anything.</p>
         <div className="max-h-64 overflow-y-auto border-b border-rule">
           {sheets.map((m) => (
             <Tick

@@ -10,8 +10,8 @@ const SORTS: Record<Row["kind"], string> = {
   entry: "An entry of a log",
   job: "A work list",
   candidate: "A kept repair",
-  coupon: "A coupon",
-  trial: "A trial",
+  coupon: "A glue test",
+  trial: "A fair test",
 };
 
 /** What is stored and cannot be read any more: its raw file can be saved, and it can be taken out. */

@@ -12,16 +12,16 @@ type Size = Construction["size"];
 
 /** The few sizes that a part starts from: field, what it is called, and what it is called on a fuselage. */
 const SIZES: [keyof Size, string, string][] = [
-  ["span_mm", "Span of this part", "Length"],
-  ["root_chord_mm", "Root chord", "Width at the wing"],
-  ["tip_chord_mm", "Tip chord", "Width at the end"],
-  ["root_thickness_mm", "Root thickness", "Height at the wing"],
-  ["tip_thickness_mm", "Tip thickness", "Height at the end"],
+  ["span_mm", "Span", "Length"],
+  ["root_chord_mm", "Root chord", "Width at front end"],
+  ["tip_chord_mm", "Tip chord", "Width at rear end"],
+  ["root_thickness_mm", "Root thickness", "Height at front end"],
+  ["tip_thickness_mm", "Tip thickness", "Height at rear end"],
 ];
 
 const KINDS: Record<Construction["kind"], string> = {
   wing: "Wings",
-  tail: "Tails",
+  tail: "Tail surfaces",
   surface: "Control surfaces",
   fuselage: "Fuselages",
   plank: "Test pieces",
@@ -83,7 +83,7 @@ export function NewPart({ into, onClose, broken = false }: Props) {
         <Dialog.Overlay className="fixed inset-0 bg-black/45" />
         <Dialog.Content className="fixed top-1/2 left-1/2 max-h-[92dvh] w-[min(62rem,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7">
           <Dialog.Title className="text-title font-bold">
-            {into ? `Add a part to ${into.document.name}` : broken ? "What broke?" : "New airframe"}
+            {into ? `Add a part to ${into.document.name}` : broken ? "What is damaged?" : "New airframe"}
           </Dialog.Title>
           <Dialog.Description className="mt-1 text-soft">
             Start from what comes closest; everything can be changed on the bench.{" "}
@@ -121,13 +121,13 @@ export function NewPart({ into, onClose, broken = false }: Props) {
               {!into && (
                 <>
                   <TextField
-                    label="Name of the airframe"
+                    label="Airframe name"
                     value={airframeName}
                     placeholder="New airframe"
                     onChange={setAirframeName}
                   />
                   <NumberField
-                    label="All-up flying mass"
+                    label="All-up mass"
                     value={mass}
                     quantity="mass"
                     step={10}
@@ -135,7 +135,7 @@ export function NewPart({ into, onClose, broken = false }: Props) {
                     onChange={setMass}
                   />
                   <NumberField
-                    label="Fastest speed meant"
+                    label="Top speed"
                     value={speed}
                     quantity="speed"
                     problem={at("top_speed_m_s")}
@@ -157,14 +157,14 @@ export function NewPart({ into, onClose, broken = false }: Props) {
                 ))}
               {chosen?.spar && <Spar value={spar} onChange={setSpar} />}
               <TextField
-                label="Name of the part"
+                label="Part name"
                 value={partName}
                 placeholder={chosen?.name}
                 onChange={setPartName}
               />
               <div className="col-span-full flex items-center gap-3">
                 <button type="submit" className="key-button" disabled={!chosen}>
-                  {broken ? "Mark what broke" : "Put it on the bench"}
+                  {broken ? "Mark the damage" : "Create part"}
                 </button>
                 <Dialog.Close className="key-button border-transparent">Cancel</Dialog.Close>
                 <p role="alert" className="text-fail">

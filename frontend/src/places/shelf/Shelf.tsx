@@ -7,10 +7,11 @@ import { bare, show } from "../../forms/units";
 import { Bin } from "./Bin";
 import { Damaged } from "./Damaged";
 import { NewPart } from "./NewPart";
+import { Moving } from "./Moving";
 import { OpenFile } from "./OpenFile";
 import { TakeOff } from "./TakeOff";
 
-const STATE_WORDS: Record<string, string> = { building: "being built", flying: "flying", broken: "broken" };
+const STATE_WORDS: Record<string, string> = { building: "In build", flying: "Flying", broken: "Broken" };
 
 function Silhouette({ part, scale }: { part: Part; scale: number }) {
   const [front, rear] = depth(part);
@@ -38,7 +39,8 @@ function Row({ airframe, scale, onAdd }: { airframe: AirframeOut; scale: number;
         </p>
         {document.note && <p className="mt-2 text-body leading-snug text-soft">{document.note}</p>}
         <p className="mt-2 text-small text-soft">
-          Last change {new Date(updated).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
+          Last changed{" "}
+          {new Date(updated).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
         </p>
         <p className="mt-1 flex flex-wrap items-center gap-x-4 text-body">
           <Link to={`/airframe/${id}`} className="inline-flex min-h-10 items-center text-pick underline">
@@ -48,7 +50,7 @@ function Row({ airframe, scale, onAdd }: { airframe: AirframeOut; scale: number;
             className="inline-flex min-h-10 items-center text-pick underline"
             href={`/api/airframes/${id}/file`}
           >
-            Save as file
+            Export file
           </a>
           <TakeOff id={id} name={document.name} />
         </p>
@@ -59,7 +61,7 @@ function Row({ airframe, scale, onAdd }: { airframe: AirframeOut; scale: number;
             <Link
               to={`/bench/${id}/${part.id}`}
               className="group block p-2 -m-2 hover:bg-pick-wash"
-              aria-label={`${part.name} on the bench`}
+              aria-label={`Open ${part.name} on the Bench`}
             >
               <Silhouette part={part} scale={scale} />
               <span className="mt-2 block font-semibold group-hover:underline">{part.name}</span>
@@ -93,7 +95,7 @@ export function Shelf() {
           <span className="flex gap-2">
             <OpenFile />
             <Link to="/choose" className="key-button">
-              Which construction?
+              Choose a construction
             </Link>
             <button type="button" className="key-button" onClick={() => setAdding("new")}>
               New airframe
@@ -101,12 +103,12 @@ export function Shelf() {
           </span>
         </div>
         {shelf.isError && (
-          <p className="mt-6 text-fail">The shelf could not be read. Reload the page to try again.</p>
+          <p className="mt-6 text-fail">The Shelf could not be loaded. Reload the page to try again.</p>
         )}
         {shelf.isSuccess && airframes.length === 0 && (
           <p className="mt-8 max-w-prose">
-            Nothing here yet. Start an airframe from a preset: a wing half or a plain plank that you can bend,
-            load and change at once.
+            No airframes yet. Build something, repair something, or try the demo. A test plank is the quickest
+            start: load it and watch it bend.
           </p>
         )}
         <ul>
@@ -116,6 +118,7 @@ export function Shelf() {
         </ul>
         <Damaged />
         <Bin />
+        <Moving />
       </main>
       {adding && <NewPart into={adding === "new" ? null : adding} onClose={() => setAdding(null)} />}
     </>

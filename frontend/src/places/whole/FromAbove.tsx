@@ -52,7 +52,7 @@ export function FromAbove({ document, whole }: Props) {
     sidesOf(part).map((side) => ({ part, points: corners(part, side) })),
   );
   const all = shapes.flatMap((s) => s.points);
-  if (!all.length) return <p className="py-10 text-soft">No part of it flies yet. Add one from the shelf.</p>;
+  if (!all.length) return <p className="py-10 text-soft">No parts yet. Add a part with “+”.</p>;
   const [x0, x1] = [Math.min(0, ...all.map((p) => p[0])), Math.max(...all.map((p) => p[0]))];
   const [y0, y1] = [Math.min(...all.map((p) => p[1])), Math.max(...all.map((p) => p[1]))];
   const scale = Math.max(0.02, Math.min((width - 90) / (x1 - x0 || 1), (HEIGHT - 50) / (y1 - y0 || 1)));
@@ -66,7 +66,7 @@ export function FromAbove({ document, whole }: Props) {
           width={width}
           height={HEIGHT}
           role="img"
-          aria-label={`${document.name} from above, nose to the left`}
+          aria-label={`Plan view of ${document.name}, nose to the left`}
         >
           <line
             x1={px(x0) - 20}

@@ -22,7 +22,7 @@ const PLACES: [keyof Part["place"], string, Quantity, number][] = [
   ["x_mm", "behind", "length", 5],
   ["y_mm", "out", "length", 5],
   ["z_mm", "above", "length", 5],
-  ["dihedral_deg", "rises by", "angle", 1],
+  ["dihedral_deg", "dihedral rise", "angle", 1],
 ];
 
 const HANDS: Record<Part["hand"], string> = {
@@ -38,7 +38,7 @@ export function PartsTable({ document, airframeId, problems, whole, edit, flush 
   const parts = document.parts ?? [];
   return (
     <section aria-label="Parts" className="mt-6">
-      <h2 className="border-b border-ink pb-1 font-semibold">Parts and their places</h2>
+      <h2 className="border-b border-ink pb-1 font-semibold">Parts and positions</h2>
       <p aria-live="polite" className="min-h-5 text-body">
         {told}
       </p>
@@ -73,10 +73,10 @@ export function PartsTable({ document, airframeId, problems, whole, edit, flush 
                 />
               ))}
               <label className="grid gap-1">
-                <span className="label-type text-small">how many</span>
+                <span className="label-type text-small">Number</span>
                 <select
                   className="field-box"
-                  aria-label={`How many of ${part.name}`}
+                  aria-label={`Number of ${part.name}`}
                   value={part.hand}
                   onChange={(e) =>
                     edit((d) => withPart(d, part.id, (p) => ({ ...p, hand: e.target.value as Part["hand"] })))
@@ -94,10 +94,10 @@ export function PartsTable({ document, airframeId, problems, whole, edit, flush 
                 <button
                   type="button"
                   className="key-button text-fail"
-                  aria-label={`Take ${part.name} out`}
+                  aria-label={`Remove ${part.name}`}
                   onClick={() => {
                     edit((d) => ({ ...d, parts: (d.parts ?? []).filter((p) => p.id !== part.id) }));
-                    setTold(`${part.name} is out. Undo brings it back.`);
+                    setTold(`${part.name} removed. Undo restores it.`);
                   }}
                 >
                   ✕
@@ -134,7 +134,7 @@ function CopyTo({ part, from, flush, say }: CopyProps) {
     );
     const body = { revision, document: { ...document, parts: [...parts, { ...part, id: fresh }] } };
     await accepted(api.PUT("/api/airframes/{airframe_id}", { params: { path }, body }));
-    say(id === from ? `${part.name} is in here twice now.` : `${part.name} is copied into ${document.name}.`);
+    say(id === from ? `${part.name} duplicated.` : `${part.name} copied to ${document.name}.`);
     await readAnew(queries, keys.shelf, ...(id === from ? [["airframe", from]] : []));
   };
   const copy = async (id: string) => {
@@ -144,14 +144,14 @@ function CopyTo({ part, from, flush, say }: CopyProps) {
   return (
     <select
       className="field-box w-24"
-      aria-label={`Copy ${part.name} into`}
+      aria-label={`Copy ${part.name} to`}
       value=""
       onChange={(e) => e.target.value && void copy(e.target.value)}
     >
-      <option value="">copy…</option>
+      <option value="">Copy to…</option>
       {(shelf.data ?? []).map((a) => (
         <option key={a.id} value={a.id}>
-          into {a.document.name}
+          {a.document.name}
         </option>
       ))}
     </select>

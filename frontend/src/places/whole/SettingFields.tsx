@@ -13,9 +13,9 @@ interface Props {
 }
 
 const DAMP = [
-  { value: "dry", label: "kept dry" },
-  { value: "damp", label: "damp air, dew" },
-  { value: "wet", label: "rain, wet grass" },
+  { value: "dry", label: "Kept dry" },
+  { value: "damp", label: "Damp air or dew" },
+  { value: "wet", label: "Rain or wet grass" },
 ] as const;
 
 const share = (b: { typ: number; low: number; high: number }) =>
@@ -30,26 +30,26 @@ export function SettingFields({ document, problems, whole, edit }: Props) {
     (key) => problemAt(problems, `setting.${key}`),
   );
   return (
-    <section aria-label="Setting" className="mt-6">
+    <section aria-label="Environment" className="mt-6">
       <h2 className="border-b border-ink pb-1 font-semibold">
-        Its <Word k="setting">setting</Word>
+        <Word k="setting">Environment</Word>
       </h2>
       <div className="mt-3 grid grid-cols-2 items-start gap-x-4 gap-y-3">
-        <NumberField label="Months in the sun" quantity="plain" {...form.field("sun_months")} />
-        <Choice label="Damp" options={DAMP} {...form.field("damp")} />
-        <NumberField label="Hottest day it flies" quantity="warmth" {...form.field("hottest_C")} />
-        <NumberField label="Coldest day it flies" quantity="warmth" {...form.field("coldest_C")} />
+        <NumberField label="Sun exposure, months" quantity="plain" {...form.field("sun_months")} />
+        <Choice label="Moisture" options={DAMP} {...form.field("damp")} />
+        <NumberField label="Hottest flying day" quantity="warmth" {...form.field("hottest_C")} />
+        <NumberField label="Coldest flying day" quantity="warmth" {...form.field("coldest_C")} />
         <NumberField
-          label="Hottest where it lies"
+          label="Hottest storage temperature"
           quantity="warmth"
           step={5}
-          hint="a parked car in the sun: 50 to 70 °C"
+          hint="parked car in the sun: 50–70 °C"
           {...form.field("parked_C")}
         />
       </div>
       {whole && whole.weathered.length > 0 && (
         <table className="mt-3 w-full text-small">
-          <caption className="label-type pb-1 text-left">What that leaves of the materials</caption>
+          <caption className="label-type pb-1 text-left">Material values in this environment</caption>
           <thead className="label-type text-left text-note text-soft">
             <tr className="border-b border-ink">
               <th scope="col">Material</th>
@@ -75,7 +75,7 @@ export function SettingFields({ document, problems, whole, edit }: Props) {
         </table>
       )}
       {whole?.weathered.length === 0 && (
-        <p className="mt-3 text-body text-soft">In this setting the materials are as the tables have them.</p>
+        <p className="mt-3 text-body text-soft">This environment does not change any material value.</p>
       )}
       {whole?.warnings.map((w) => (
         <p key={w} className="mt-2 border-l-[3px] border-fail pl-3 text-small leading-snug">

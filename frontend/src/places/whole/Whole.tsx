@@ -21,7 +21,7 @@ import { InHead } from "../../words/InHead";
 export function Whole() {
   const { airframeId = "" } = useParams();
   const airframe = useStored(airframeId);
-  if (airframe.isError) return <NotHere says="This airframe is not on your shelf" />;
+  if (airframe.isError) return <NotHere says="This airframe is not on your Shelf" />;
   if (!airframe.data) return null;
   return <Sheet key={airframe.data.id} state={airframe.data} />;
 }
@@ -52,10 +52,10 @@ function Sheet({ state }: { state: AirframeOut }) {
       </InHead>
       <main className="mx-auto max-w-[88rem] px-6 pb-10">
         <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_22rem]">
-          <section aria-label="From above">
+          <section aria-label="Plan view">
             <FromAbove document={document} whole={told} />
             <dl className="grid grid-cols-2 border-y border-ink sm:grid-cols-4">
-              <Figure label={<Word k="mass">Bare structure</Word>}>
+              <Figure label={<Word k="mass">Structure mass</Word>}>
                 {told?.structure_g ? (
                   <>
                     {show(told.structure_g.typ, "mass")}
@@ -67,7 +67,7 @@ function Sheet({ state }: { state: AirframeOut }) {
                   "–"
                 )}
               </Figure>
-              <Figure label={<Word k="balance">It balances behind the datum</Word>}>
+              <Figure label={<Word k="balance">Centre of gravity, aft of datum</Word>}>
                 {told?.balance_mm ? (
                   <>
                     {show(told.balance_mm.typ, "length")}
@@ -77,7 +77,7 @@ function Sheet({ state }: { state: AirframeOut }) {
                   "–"
                 )}
               </Figure>
-              <Figure label="Left for equipment, glue, paint">
+              <Figure label="Left for equipment, glue and paint">
                 {told?.left_g == null ? (
                   "–"
                 ) : (
@@ -88,9 +88,9 @@ function Sheet({ state }: { state: AirframeOut }) {
                   </span>
                 )}
               </Figure>
-              <Figure label="Stock and hands">
-                {told ? `${plain(told.cost, 2)} credits` : "–"}
-                <Small>{told ? `${plain(told.hours, 2)} hours of hands` : ""}</Small>
+              <Figure label="Cost and hands-on time">
+                {told ? `${plain(told.cost, 2)} ` : "–"}
+                <Small>{told ? `${plain(told.hours, 2)} hours hands-on` : ""}</Small>
               </Figure>
             </dl>
             <PartsTable
@@ -101,7 +101,7 @@ function Sheet({ state }: { state: AirframeOut }) {
             />
           </section>
           <aside className="pt-4">
-            <h2 className="border-b border-ink pb-1 font-semibold">The airframe</h2>
+            <h2 className="border-b border-ink pb-1 font-semibold">Airframe</h2>
             <div className="mt-3 grid grid-cols-2 items-start gap-x-4 gap-y-3">
               <div className="col-span-full">
                 <TextField
@@ -112,10 +112,10 @@ function Sheet({ state }: { state: AirframeOut }) {
                 />
               </div>
               <Choice
-                label="State"
+                label="Status"
                 value={document.state}
                 options={[
-                  { value: "building", label: "being built" },
+                  { value: "building", label: "In build" },
                   { value: "flying", label: "flying" },
                   { value: "broken", label: "broken" },
                 ]}
@@ -130,7 +130,7 @@ function Sheet({ state }: { state: AirframeOut }) {
                 onChange={(v) => edit((d) => ({ ...d, all_up_mass_g: v }))}
               />
               <NumberField
-                label="Fastest speed meant"
+                label="Top speed"
                 value={document.top_speed_m_s}
                 quantity="speed"
                 problem={problemAt(problems, "top_speed_m_s")}
@@ -151,7 +151,7 @@ function Sheet({ state }: { state: AirframeOut }) {
           </aside>
         </div>
         <p className="mt-4 text-small text-soft">
-          All places in {unitOf("length")}: behind the <Word k="datum">datum</Word> at the nose, out from the
+          Positions in {unitOf("length")}: behind the <Word k="datum">datum</Word> at the nose, out from the
           middle, above the datum line.
         </p>
       </main>

@@ -87,7 +87,7 @@ def moved(
     factors = np.array([odds_factor(o) for o in odds_at])
     held = found.held * factors
     loads = [m for c, h in own if (m := measured(c, float(h.held[0, 0]))) is not None]
-    says = "by how their faces broke"
+    says = "from the broken faces"
     if loads:
         # the spread of what it holds, as a log-normal: narrowed about the moved middle
         at_end = found.held[1:, -1]
@@ -100,11 +100,11 @@ def moved(
         raised = np.where(share >= reached, np.exp(mu), min(np.exp(mu), 1.0))
         held = middle * raised * ratio ** min(left / max(before, 1e-6), 1.0)
         factors = raised
-        says = f"by {len(loads)} loads" if len(loads) > 1 else "by one load"
+        says = f"from {len(loads)} measured loads" if len(loads) > 1 else "from one measured load"
     then = odds_at[-1]
     return held, OwnEvidence(
         coupons=len(own), odds=then, factor=float(factors[-1]),
-        says=f"{len(own)} own coupon{'s' if len(own) > 1 else ''}: foam first in {100 * then.after.typ:.0f} % "
-        f"({100 * then.after.low:.0f} to {100 * then.after.high:.0f}; the tables alone {100 * then.before.typ:.0f}); "
+        says=f"{len(own)} of your glue tests: foam tears first in {100 * then.after.typ:.0f} % "
+        f"({100 * then.after.low:.0f}–{100 * then.after.high:.0f}; tables alone: {100 * then.before.typ:.0f} %); "
         f"strength × {factors[-1]:.2f} {says}",
     )  # fmt: skip

@@ -44,16 +44,16 @@ def sampled_share(value: Range, key: str, stream: int = 0) -> Array:
 def techniques(a: Adhesive) -> dict[str, str]:
     """How an adhesive can be put on, by a word, with what is done."""
     if a.kind == "contact":
-        return {"flashed": "aired to tack on both faces, then closed for good", "wet": "closed while wet"}
+        return {"flashed": "flashed off on both faces until touch-dry, then closed once", "wet": "closed wet"}
     if a.kind == "rubbery" and a.faces == 2:
-        return {"flashed": "touched, parted, aired to tack, then closed", "wet": "closed while wet"}
+        return {"flashed": "pressed together, pulled apart, flashed off, then closed", "wet": "closed wet"}
     if a.key.startswith(("pu_", "hybrid_")):
-        return {"misted": "one face misted with water, spread thin", "dry": "closed without mist"}
+        return {"misted": "one face misted with water, spread thin", "dry": "closed without water mist"}
     if a.key.startswith("ca_"):
-        return {"plain": "closed and held", "accelerated": "accelerator on the other face: sooner and more brittle"}
+        return {"plain": "closed and held", "accelerated": "accelerator on the other face: faster but more brittle"}
     if a.kind == "waterborne":
-        return {"plain": "clamped", "vented": "faces pricked through every 15 mm so that water gets out"}
-    return {"plain": "as its sheet says"}
+        return {"plain": "clamped", "vented": "faces pricked every 15 mm so that water can escape"}
+    return {"plain": "as the data sheet says"}
 
 
 def openness(a: Adhesive, technique: str) -> float:

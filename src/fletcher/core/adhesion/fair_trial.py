@@ -47,7 +47,7 @@ class TrialWish(Document):
     """What is compared, on what, how it is broken and when; which difference in shares is worth knowing. A control is
     the first way, untreated."""
 
-    name: Name = "Which glue holds?"
+    name: Name = "Which glue is stronger?"
     one: Key = "epp_30"
     other: Key = "epp_30"
     broken: Literal["snap", "peel", "pull", "shear"] = "snap"
@@ -126,17 +126,17 @@ def plan(wish: TrialWish, catalogue: Catalogue) -> TrialPlan:
     seam_of(GlueNeed(one=wish.one, other=wish.other, schools={}), catalogue)
     for n, arm in enumerate(wish.arms):
         if arm.adhesive not in adhesives():
-            raise InvalidDocument([Problem(path=f"arms[{n}].adhesive", message="is not an adhesive in the stockroom",
+            raise InvalidDocument([Problem(path=f"arms[{n}].adhesive", message="is not an adhesive in the Stockroom",
                                            value=repr(arm.adhesive))])  # fmt: skip
         ways = techniques(adhesives()[arm.adhesive])
         if arm.technique is not None and arm.technique not in ways:
-            message = f"is not how this is put on: {', '.join(ways)}"
+            message = f"cannot be applied that way: choose {', '.join(ways)}"
             raise InvalidDocument([Problem(path=f"arms[{n}].technique", message=message, value=arm.technique)])
         if arm in wish.arms[:n]:
-            raise InvalidDocument([Problem(path=f"arms[{n}]", message="is in the trial already", value=arm.adhesive)])
+            raise InvalidDocument([Problem(path=f"arms[{n}]", message="is already in this test", value=arm.adhesive)])
     names = _arms(wish)
     if len(names) < 2:
-        message = "leaves nothing to compare: name a second way, or an untreated control"
+        message = "needs something to compare: add a second option or an untreated control"
         raise InvalidDocument([Problem(path="arms", message=message, value="1")])
     half = wish.difference_percent / 200
     each = min(max(coupons_needed(0.5 + half, 0.5 - half), FEWEST), MOST)
@@ -152,29 +152,30 @@ def plan(wish: TrialWish, catalogue: Catalogue) -> TrialPlan:
     return TrialPlan(
         each=each, arms=names, order=order, foam_cm2=2 * 20.0 * len(order),
         keep_equal=[
-            "scraps from one sheet, cut the same way round, 20 by 60 mm",
-            "the same face: cut against cut, or skin against skin",
-            "amount of glue: weigh the first three, keep to them",
-            "warmth and damp of the room, and the weight that holds them together",
-            f"time from closing to breaking: {when}, within a tenth",
-            "one pair of hands, one pace, and who reads the faces does not see the label",
+            "scraps from one sheet, all cut in the same direction, 20 × 60 mm",
+            "same kind of face: cut to cut, or skin to skin",
+            "amount of glue: weigh the first three and match them",
+            "room temperature and humidity, and the weight holding them together",
+            f"time from closing to breaking: {when}, ± 10 %",
+            "one person at one pace; whoever reads the broken faces does not see the label",
         ],
         steps=[
-            "mark every scrap with its label on the back before any glue is opened",
-            "glue in the order of the list, note the minute of closing",
+            "label every scrap on the back before opening any glue",
+            "glue in the order of the list and note the time each is closed",
             f"break in the same order after {when}: {_HOW[wish.broken]}",
-            "read each broken face at once, in shares of tenths, before the next one",
+            "record each broken face at once, in steps of 10 %, before breaking the next",
         ],
-        why=f"{each} of each tell {100 * (0.5 + half):.0f} from {100 * (0.5 - half):.0f} % apart four times in five",
+        why=f"{each} of each detects a difference of {100 * (0.5 + half):.0f} % against "
+            f"{100 * (0.5 - half):.0f} % four times out of five",
         cautions=cautions_for(tags),
     )  # fmt: skip
 
 
 _HOW = {
-    "snap": "over the edge of a table, the seam just off it, slowly",
-    "peel": "from one end, along the seam, slowly; eye protection on",
-    "pull": "straight apart on a scale or by a hung weight: pad the floor, feet clear",
-    "shear": "along the seam, both ends pulled in line: pad the floor, feet clear",
+    "snap": "over a table edge with the joint just beyond it, slowly",
+    "peel": "from one end along the joint, slowly; wear eye protection",
+    "pull": "straight apart with a spring scale or a hung weight; pad the floor, keep feet clear",
+    "shear": "along the joint with both ends pulled in line; pad the floor, keep feet clear",
 }
 
 
@@ -230,12 +231,12 @@ def _verdict(one: str, other: str, a: Sequence[float], b: Sequence[float]) -> Tr
                 more = extra
                 break
     says = {
-        "real": f"{one} is better than {other}: the difference is real ({100 * chance:.0f} %)",
-        "likely": f"{one} is likely better than {other}, not settled ({100 * chance:.0f} %)",
-        "open": f"no difference seen between {one} and {other} ({100 * chance:.0f} %)",
+        "real": f"✓ {one} is better than {other} ({100 * chance:.0f} % certain)",
+        "likely": f"≈ {one} is likely better than {other} ({100 * chance:.0f} %), not proven",
+        "open": f"? no clear difference between {one} and {other} ({100 * chance:.0f} %)",
     }[settled]
     if more:
-        says += f"; {more} more of each would settle it if the shares stay"
+        says += f"; {more} more of each would settle it if results stay like this"
     elif more is None:
-        says += "; more than 60 of each would be needed: for the bench they are alike"
+        says += "; more than 60 of each would be needed, so treat them as equal"
     return TrialVerdict(better=one, worse=other, chance=chance, settled=settled, more_of_each=more, says=says)

@@ -38,9 +38,11 @@ class TableWish(Document):
         10.0, 60.0, 1440.0,
     )  # fmt: skip
     loaded: Literal["pull", "shear"] = "shear"
-    width_mm: Annotated[float, Field(ge=5, le=150, description="Narrower side of the face")] = 20.0
+    width_mm: Annotated[float, Field(ge=5, le=150, description="Joint width (the narrower side)")] = 20.0
     workshop_C: Annotated[float, Field(ge=0, le=40)] = 20.0
-    heat_C: Annotated[float, Field(ge=-20, le=90, description="Warmest in use, a parked car included")] = 45.0
+    heat_C: Annotated[float, Field(ge=-20, le=90, description="Highest temperature in use, including a parked car")] = (
+        45.0
+    )
 
 
 class TableCell(Result):
@@ -84,7 +86,7 @@ def glue_table(wish: TableWish, catalogue: Catalogue) -> GlueTable:
     """
     for n, key in enumerate(wish.glues):
         if key not in adhesives():
-            raise refuse(f"glues[{n}]", "is not an adhesive in the stockroom", repr(key))
+            raise refuse(f"glues[{n}]", "is not an adhesive in the Stockroom", repr(key))
     wish = wish.model_copy(update={"glues": tuple(dict.fromkeys(wish.glues))})
     names = {s.key: s.name for s in catalogue.sheets.values()} | {s.key: s.name for s in glued_sides(catalogue)}
     seams = [_seam(wish, n, catalogue) for n in range(len(wish.pairs))]
@@ -132,7 +134,7 @@ def _cell(key: str, j: Seam, wish: TableWish) -> TableCell:
         says=vetoes[0] if vetoes else doubt or ("" if row is None else row.reason),
         technique=techniques(a)[technique],
         holds_N=[band(asked[:, t], Inputs([])) for t in range(asked.shape[1])],
-        fails=j.tears if foam_first else "the glue line gives",
+        fails=f"{j.tears} first" if foam_first else "glue line fails first",
         fixed_min=None if math.isinf(fixed) else fixed,
         loaded_min=None if math.isinf(loaded) else loaded,
     )

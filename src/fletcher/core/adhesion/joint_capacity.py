@@ -33,7 +33,7 @@ from fletcher.core.materials.materials import Catalogue, Foam, Range, Sheet
 from fletcher.core.materials.uncertainty import draw_foam, drawn
 
 HARD = {
-    "wood": "Wood or ply", "composite": "Carbon or glass", "plastic": "Rigid plastic", "film": "Film or tape",
+    "wood": "Wood or ply", "composite": "Carbon or glass laminate", "plastic": "Rigid plastic", "film": "Film or tape",
     "metal": "Metal", "slick": "Nylon or polyethylene",
 }  # fmt: skip
 """What is glued besides foams and sheets that have a face of their own: by its key, in words."""
@@ -56,25 +56,26 @@ class GlueNeed(Document):
     other: Key = "epp_30"
     loaded: Literal["pull", "shear", "peel", "bend"] = "shear"
     area_cm2: Annotated[float, Field(ge=0.05, le=10_000)] = 20.0
-    width_mm: Annotated[float, Field(ge=1, le=1000, description="Narrower side of the face")] = 30.0
+    width_mm: Annotated[float, Field(ge=1, le=1000, description="Joint width (the narrower side)")] = 30.0
     gap_mm: Annotated[float, Field(ge=0, le=10)] = 0.1
     hold_N: Annotated[float, Field(ge=0, le=20_000)] = 20.0
     steady_N: Annotated[float, Field(ge=0, le=20_000, description="Of that, load that stays on for weeks")] = 0.0
     arm_mm: Annotated[float, Field(ge=0, le=2000)] = 50.0
     within_min: Annotated[float, Field(ge=0.5, le=20_160)] = 60.0
     workshop_C: Annotated[float, Field(ge=0, le=40)] = 20.0
-    heat_C: Annotated[float, Field(ge=-20, le=90, description="Warmest in use, a parked car included")] = 45.0
+    heat_C: Annotated[float, Field(ge=-20, le=90, description="Highest temperature in use, including a parked car")] = (
+        45.0
+    )
     water: Literal["dry", "splash", "wet"] = "dry"
     flex_percent: Annotated[float, Field(ge=0, le=30)] = 1.0
     seen: bool = False
     sanded: bool = False
-    bead_mm: Annotated[
-        float | None, Field(ge=1, le=20_000, description="Length of a bead as wide as the face, in place of the area")
-    ] = None
-    technique: Annotated[Technique | None, Field(description="How it is put together; null: as holds best")] = None
-    grams_matter: Annotated[Literal["little", "usual", "much"], Field(description="How much a gram counts")] = "usual"
+    bead_mm: Annotated[float | None, Field(ge=1, le=20_000, description="Bead length, instead of an area")] = None
+    technique: Annotated[Technique | None, Field(description="Application; null: strongest way")] = None
+    grams_matter: Annotated[Literal["little", "usual", "much"], Field(description="Importance of mass")] = "usual"
     habit: Annotated[
-        float, Field(ge=0.2, le=6, description="Glue that you use over the table's: weigh the tube before and after")
+        float,
+        Field(ge=0.2, le=6, description="Your glue use relative to the table: weigh the tube before and after gluing"),
     ] = 1.0
     schools: Annotated[dict[Key, Literal["one", "other"]], Field(max_length=20, default_factory=dict)]
 
@@ -142,8 +143,8 @@ class _Side:
     @property
     def tears(self) -> str:
         """What happens where it gives before the glue."""
-        own = {"PFB_PAPER": "the paper tears off", "FLUTED_PP": "the glue lets go of the plastic"}
-        return own.get(self.family, "the foam tears" if self.family else f"the {self.sort} tears")
+        own = {"PFB_PAPER": "the paper tears off", "FLUTED_PP": "the glue comes off the plastic"}
+        return own.get(self.family, "foam tears" if self.family else f"the {self.sort} tears")
 
     def bed(self, loaded: str) -> Array | None:
         """What tears beside the glue, (S,): MPa, or in peel what a tear that runs along the seam costs, N per mm of
@@ -183,10 +184,10 @@ def _side(name: str, key: str, catalogue: Catalogue) -> _Side:
         return _Side("wood", made_of=foam)
     if foam is not None:
         if key not in foam_families():
-            raise refuse(name, "is a foam on which no adhesive is known here", foam.name)
+            raise refuse(name, "has no adhesive data yet", foam.name)
         return _Side("foam", foam_families()[key], foam)
     if sheet is None:
-        raise refuse(name, f"is neither foam nor sheet in the stockroom nor one of {', '.join(HARD)}", repr(key))
+        raise refuse(name, f"is neither foam nor sheet in the Stockroom nor one of {', '.join(HARD)}", repr(key))
     if sheet.family in SHEET_FACES:
         return _Side("foam", SHEET_FACES[sheet.family])
     core = catalogue.foams.get(sheet.core or "")

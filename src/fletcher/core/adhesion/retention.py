@@ -77,13 +77,13 @@ class HoldNeed(Document):
     wide_mm: Annotated[float, Field(ge=5, le=300)] = 35.0
     high_mm: Annotated[float, Field(ge=1, le=200)] = 26.0
     pieces: Annotated[int, Field(ge=1, le=20, description="Pins, pairs of magnets, straps")] = 2
-    pad_percent: Annotated[float, Field(ge=2, le=100, description="Of its base, under pads or tape")] = 30.0
+    pad_percent: Annotated[float, Field(ge=2, le=100, description="Share of its base under pads or tape")] = 30.0
     hangs: bool = False
-    stop: Annotated[bool, Field(description="Stands against a wall of foam in front")] = True
+    stop: Annotated[bool, Field(description="Foam stop in front")] = True
     pull_up_g: Annotated[float, Field(ge=0, le=60)] = 8.0
     speed_m_s: Annotated[float, Field(ge=0.5, le=60)] = 12.0
-    stop_mm: Annotated[float, Field(ge=2, le=500, description="Over which the nose comes to rest")] = 120.0
-    uses: Annotated[float, Field(ge=0, le=20_000, description="Times that it was taken out")] = 100.0
+    stop_mm: Annotated[float, Field(ge=2, le=500, description="Stopping distance of the nose")] = 120.0
+    uses: Annotated[float, Field(ge=0, le=20_000, description="Times removed")] = 100.0
     months: Annotated[float, Field(ge=0, le=240)] = 6.0
 
 
@@ -132,20 +132,24 @@ def hold(need: HoldNeed, catalogue: Catalogue) -> HeldIn:
         If the foam is unknown.
     """
     if need.foam not in catalogue.foams:
-        raise InvalidDocument([Problem(path="foam", message="is not a foam in the stockroom", value=repr(need.foam))])
+        raise InvalidDocument([Problem(path="foam", message="is not a foam in the Stockroom", value=repr(need.foam))])
     off = need.pull_up_g if need.hangs else PUSH_OVER_G
     along = need.speed_m_s**2 / (2 * G_GRAVITY * need.stop_mm * 1e-3)
     choices = [_choice(h, need, catalogue, off, along) for h in holders().values()]
     order = {"sure": 0, "typical": 1, "no": 2}
     choices.sort(key=lambda c: (order[c.enough], -_least(c, off, along) if c.enough == "no" else c.grams))
     best = choices[0]
-    asked = f"{along:.0f} × gravity along and {off:g} × gravity off its bed"
+    asked = f"{along:.0f} × gravity forward and {off:g} × gravity off its tray"
     if best.enough == "no":
-        says = f"None of these survives {asked} as set. Closest is {best.name}: {best.gives}."
+        says = f"✕ Nothing here survives {asked}. Closest: {best.name}; {best.gives}."
     else:
-        says = f"{best.name}: {'surely' if best.enough == 'sure' else 'typically'} survives {asked}."
+        says = f"{best.name} survives {asked}: {'✓ sure' if best.enough == 'sure' else '≈ likely'}."
     tags = ["key:battery_crash"] if need.what == "battery" else []
-    says_off = "a pull-up pulls it off" if need.hangs else "a pull-up presses it on; a push-over or a bump lifts it"
+    says_off = (
+        "a pull-up pulls it out of its tray"
+        if need.hangs
+        else ("a pull-up presses it into its tray; a push-over or bump lifts it")
+    )
     return HeldIn(off_asked_g=off, along_asked_g=along, off_says=says_off, choices=choices, says=says,
                    cautions=cautions_for(tags))  # fmt: skip
 
@@ -163,27 +167,27 @@ def _holds(h: Holder, need: HoldNeed, catalogue: Catalogue, amount: float) -> tu
     ways: dict[str, Array] = {}
     if h.sort == "pin":
         along = amount * foam.bearing * PIN_MM * PIN_IN_MM * (math.sqrt(2) - 1)
-        ways["the pins plough through the foam"] = along
+        ways["pins tear through the foam"] = along
     elif h.sort == "plate_pin":
         plastic = amount * sampled(PLASTIC_BEARS, key + "/plate") * PIN_MM * PLATE_MM
         glue = amount * PLATE_CM2 * 100 * foam.shear * sampled(PLATE_GLUE, key + "/glue")
-        ways["the pin cuts the plastic"], ways["the plates shear off the foam"] = plastic, glue
+        ways["pins cut through the plastic"], ways["plates shear off the foam"] = plastic, glue
         along = np.minimum(plastic, glue)
         off = np.minimum(off, amount * PLATE_CM2 * 100 * 0.3 * foam.tensile * sampled(PLATE_GLUE, key + "/glue"))
     elif h.sort == "magnet":
         along = off * sampled(MAGNET_SLIDES, key + "/slides")
-        ways["the magnets slide"] = along
+        ways["magnets slide"] = along
     elif h.sort == "strap":
         pull = np.minimum(sampled(STRAP_PULL, key + "/pull"), sampled(h.off_N, key) / 2)
         along = sampled(FRICTION, "holder/friction") * (2 * amount * pull + weight)
-        ways["it slides under the straps"] = along
+        ways["it slips under the straps"] = along
     else:
         assert h.along_N is not None
         stuck = sampled(STUCK, key + "/stuck")
         off = np.minimum(off, amount * 100 * foam.tensile * stuck)
         own = sampled(h.along_N, key, 1) * amount
         bed = amount * 100 * foam.shear * stuck
-        ways["it shears"], ways["its backing lets go of the foam"] = own, bed
+        ways["it shears"], ways["its backing comes off the foam"] = own, bed
         along = np.minimum(own, bed)
     if need.stop:
         along = along + foam.bearing * need.wide_mm * need.high_mm
@@ -205,7 +209,7 @@ def _choice(h: Holder, need: HoldNeed, catalogue: Catalogue, off_g: float, along
     enough: Literal["sure", "typical", "no"] = "no"
     if bands[0].typ >= off_g and bands[1].typ >= along_g:
         enough = "sure" if bands[0].low >= off_g and bands[1].low >= along_g else "typical"
-    gives = "it comes off its bed"
+    gives = "it lifts off its tray"
     if bands[1].typ / max(along_g, 1e-6) < bands[0].typ / max(off_g, 1e-6):
         gives = min(ways, key=lambda n: float(ways[n][0]))
         if need.stop:

@@ -120,11 +120,11 @@ def ruled_out(a: Adhesive, j: Seam, row: Between | None, week: float) -> list[st
         out.append(f"cannot dry sealed between closed faces {in_mm(need.width_mm, G)} wide: {a.air_note}")
     stages = _stages(a, need)
     if stages > MOST_STAGES:
-        out.append(f"sets before so large a face is closed: {need.area_cm2:g} cm² would take {stages} stages")
+        out.append(f"sets before this area can be closed: {need.area_cm2:g} cm² needs {stages} stages")
     if need.gap_mm > a.gap_mm.high:
         out.append(f"fills gaps up to {in_mm(a.gap_mm.high, G)} only")
     if a.water not in _WATER[need.water]:
-        out.append(f"stands water only {a.water}ly" if a.water != "poor" else "softens in water")
+        out.append(f"has only {a.water} water resistance" if a.water != "poor" else "softens in water")
     curing = curings()[a.key]
     if not curing.least_C <= need.workshop_C <= curing.most_C:
         out.append(
@@ -153,13 +153,13 @@ def _grams(a: Adhesive, need: GlueNeed) -> Array:
 def _plan(a: Adhesive, need: GlueNeed, technique: str) -> list[str]:
     out = [f"coat {'both faces' if a.faces == 2 else 'one face'} thinly"]
     if technique == "flashed" and a.flash_min.typ > 0:
-        out.append(f"air for {a.flash_min.typ:g} min ({a.flash_min.low:g} to {a.flash_min.high:g})")
+        out.append(f"let it flash off for {a.flash_min.typ:g} min ({a.flash_min.low:g}–{a.flash_min.high:g})")
     stages = _stages(a, need)
     if stages > 1:
         out.append(f"close in {stages} stages of {need.area_cm2 / stages:.0f} cm², each within {a.open_min.typ:g} min")
     elif a.open_min.typ < 1000:
         out.append(f"close within {a.open_min.typ:g} min")
-    out.append(f"hold for {a.fixture_min.typ:g} min ({a.fixture_min.low:g} to {a.fixture_min.high:g})")
+    out.append(f"hold for {a.fixture_min.typ:g} min ({a.fixture_min.low:g}–{a.fixture_min.high:g})")
     return out
 
 
@@ -176,18 +176,18 @@ def _clean_up(a: Adhesive, j: Seam) -> str:
 def _points(choice: dict[str, float], a: Adhesive, need: GlueNeed, suits: int) -> tuple[float, str]:
     """How good a choice is, and in one sentence why; what is asked comes before what is pleasant."""
     parts: dict[str, float] = {
-        "holds in time": 40 * min(choice["then"], 2.0) / 2,
-        "holds in the end": 20 * min(choice["end"], 3.0) / 3,
-        "suits the pair": 3.0 * suits,
-        "is light": _GRAMS[need.grams_matter] / (1 + choice["grams"] / max(0.02 * need.area_cm2, 0.05)),
-        "is clean to use": 1.2 * (5 - a.mess),
+        "strong enough in time": 40 * min(choice["then"], 2.0) / 2,
+        "strong once cured": 20 * min(choice["end"], 3.0) / 3,
+        "suits these materials": 3.0 * suits,
+        "light": _GRAMS[need.grams_matter] / (1 + choice["grams"] / max(0.02 * need.area_cm2, 0.05)),
+        "clean to use": 1.2 * (5 - a.mess),
     }
     if need.flex_percent > a.stretch_pct.typ:
-        parts["is too stiff for the bend and pops off"] = -20.0
+        parts["too stiff for this flex and pops off"] = -20.0
     if need.seen:
-        parts["looks well"] = 2.0 * a.finish
+        parts["looks good"] = 2.0 * a.finish
     if need.sanded:
-        parts["sands with the foam" if a.sandable else "does not sand"] = 6.0 if a.sandable else -10.0
+        parts["sands with the foam" if a.sandable else "does not sand well"] = 6.0 if a.sandable else -10.0
     best = max(parts.items(), key=lambda p: p[1])
     worst = min(parts.items(), key=lambda p: p[1] - (0 if p[1] < 0 else 4))
     why = best[0] if worst[1] >= 0 or worst[0] == best[0] else f"{best[0]}, but {worst[0]}"
@@ -204,7 +204,7 @@ def glue(need: GlueNeed, catalogue: Catalogue, coupons: Sequence[Coupon] = ()) -
     """
     unknown = next((k for k in need.schools if k not in TOPICS), None)
     if unknown is not None:
-        raise refuse(f"schools.{unknown}", f"is no topic here: {', '.join(TOPICS)}", unknown)
+        raise refuse(f"schools.{unknown}", f"is not a known topic: choose one of {', '.join(TOPICS)}", unknown)
     j = seam_of(need, catalogue)
     need = j.need
     choices = _ranked(j, coupons)
@@ -230,12 +230,12 @@ def _moved(before: list[GlueChoice], after: list[GlueChoice]) -> list[str]:
         a, b = old[0], new[0]
         minutes = adhesives()[b.key].fixture_min.typ - adhesives()[a.key].fixture_min.typ
         out.append(
-            f"best is {b.name} in place of {a.name}: {b.grams.typ - a.grams.typ:+.2g} g, "
-            f"{b.then_N.typ - a.then_N.typ:+.3g} N at the time asked, {minutes:+.3g} min to hold"
+            f"best is now {b.name} instead of {a.name}: {b.grams.typ - a.grams.typ:+.2g} g, "
+            f"{b.then_N.typ - a.then_N.typ:+.3g} N at the time needed, {minutes:+.3g} min holding time"
         )
     moves = [(places[c.key] - n, c, places[c.key], n) for n, c in enumerate(new, 1) if c.key in places]
     far = sorted((m for m in moves if abs(m[0]) > 1), key=lambda m: -abs(m[0]))[:4]
-    return out + [f"{c.name} from place {was} to {n}" for _, c, was, n in far]
+    return out + [f"{c.name}: rank {was} → {n}" for _, c, was, n in far]
 
 
 def _why_not(c: GlueChoice, place: int, choices: list[GlueChoice]) -> str:
@@ -244,17 +244,17 @@ def _why_not(c: GlueChoice, place: int, choices: list[GlueChoice]) -> str:
     if c.vetoes:
         return f"{c.name} {'; and '.join(c.vetoes)}."
     if c is best:
-        return f"It is the one: {c.why}"
+        return f"This is the best choice: {c.why}"
     lacks = []
-    for value, top, what in ((c.then_N, best.then_N, "then"), (c.finally_N, best.finally_N, "in the end")):
+    for value, top, what in ((c.then_N, best.then_N, "then"), (c.finally_N, best.finally_N, "once cured")):
         if value.typ < 0.95 * top.typ:
             lacks.append(f"{in_N(value.typ, G3)} {what} in place of {number(top.typ, 'N', G3)}")
     if c.grams.typ > 1.1 * best.grams.typ:
         lacks.append(f"{in_g(c.grams.typ - best.grams.typ, G2)} more")
     if c.own is not None and c.own.odds.after.typ < c.own.odds.before.typ:
-        lacks.append("your own coupons speak against it")
-    against = ", ".join(lacks) or "it suits the pair, the bench or the eye less"
-    return f"It is in place {place}; against {best.name}: {against}. It {c.why}"
+        lacks.append("your own glue tests were worse")
+    against = ", ".join(lacks) or "it suits the materials, the work or the finish less well"
+    return f"Rank {place}. Compared with {best.name}: {against}. Its strength: {c.why}"
 
 
 def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
@@ -283,14 +283,14 @@ def _ranked(j: Seam, coupons: Sequence[Coupon]) -> list[GlueChoice]:
         meets = _meets(then, finally_, need.hold_N)
         vetoes = ruled_out(a, j, row, float(put.share[0, len(TIMES_MIN) - 1]))
         if float(steady[0]) < need.steady_N:
-            creeps = f"creeps: it bears {in_N(float(steady[0]), G2)} for good"
+            creeps = f"creeps: it holds {in_N(float(steady[0]), G2)} for good"
             vetoes.append(f"{creeps}, less than the {in_N(need.steady_N, G)} that stay on")
         asked = max(need.hold_N, 1e-6)
         numbers = {"then": then.typ / asked, "end": finally_.typ / asked, "grams": float(grams[0])}
         points, why = _points(numbers, a, need, used.suits)
         points += liking(a.key, need.schools)
         foam_first = float(put.bed[0]) < float(put.film[0]) and j.bed_MPa is not None
-        tears = j.tears if foam_first else "the glue line gives"
+        tears = f"{j.tears} first" if foam_first else "glue line fails first"
         if own is not None:
             points += OWN_WORTH * (own.odds.after.typ - own.odds.before.typ)
         choices.append(
@@ -362,8 +362,9 @@ def _says(choices: list[GlueChoice], need: GlueNeed) -> str:
     asked = f"{in_N(need.hold_N, G)}, {need.within_min:g} min after you take up the tube"
     if not best.vetoes and best.meets in ("sure", "typical"):
         scrap = " Try it on a scrap first." if best.test_first else ""
-        return f"{best.name}: {'surely' if best.meets == 'sure' else 'typically'} holds {asked}.{scrap}"
+        grade = "✓ sure" if best.meets == "sure" else "≈ likely"
+        return f"{best.name} holds {asked}: {grade}.{scrap}"
     if not best.vetoes:
-        when = f"{in_N(best.then_N.typ, G2)} then, {in_N(best.finally_N.typ, G2)} in the end"
-        return f"Nothing holds {asked}. Closest is {best.name}: {when}."
-    return f"Nothing does this. Closest is {best.name}, but it {best.vetoes[0]}."
+        when = f"{in_N(best.then_N.typ, G2)} by then, {in_N(best.finally_N.typ, G2)} once cured"
+        return f"✕ No glue holds {asked}. Closest: {best.name}, {when}. Wait longer, or use a larger joint."
+    return f"✕ No glue suits this joint. Closest: {best.name}, but it {best.vetoes[0]}."

@@ -13,25 +13,31 @@ from fletcher.core.repair.recipe import Fix, Recipe, mended
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 
 _AUTUMN = CrackMark(
-    id="autumn", at_mm=345, face="front", depth_mm=45, skins_torn=True, note="Reed stem, landing", whole=("spar",)
+    id="autumn",
+    at_mm=345,
+    face="front",
+    depth_mm=45,
+    skins_torn=True,
+    note="Hit a reed stem on landing",
+    whole=("spar",),
 )
 _PATCH = Recipe(
     fixes=(Fix(mark="autumn", way="pack", over="tape_both", stock="bopp_tape_std", each_side_mm=25),),
     glue="contact_foamsafe_clear",
 )
 _POST: tuple[Mark, ...] = (
-    CrushMark(id="nose", start_mm=370, end_mm=430, face="front", depth_mm=13, note="Print of the post"),
+    CrushMark(id="nose", start_mm=370, end_mm=430, face="front", depth_mm=13, note="Dent from the post"),
     CrackMark(id="crack", at_mm=398, face="front", depth_mm=78, skins_torn=True, note="Runs to the spar"),
     BarMark(id="rod", of="spar", at_mm=400, side="upper", note="Ticks when bent"),
-    PeeledMark(id="film", of="film", start_mm=430, end_mm=500, note="Film stands off behind the post"),
+    PeeledMark(id="film", of="film", start_mm=430, end_mm=500, note="Film lifted behind the impact"),
 )
 
 
 def _wing(hand: str) -> Part:
     cases = (
-        PullUpCase(id="pull-up", name="Pull-up in the air", speed_m_s=14),
+        PullUpCase(id="pull-up", name="Pull-up", speed_m_s=14),
         ThreePointCase(
-            id="bench", name="Bench, weight in the middle", first_support_mm=60, second_support_mm=540, weight_g=900
+            id="bench", name="Bench: mid-span weight", first_support_mm=60, second_support_mm=540, weight_g=900
         ),
     )
     part = CONSTRUCTIONS["bead_wing"].part()
@@ -49,7 +55,7 @@ def crashed_airframe() -> Airframe:
     right = mended(hurt, _PATCH).model_copy(update={"damage": _POST})
     return Airframe(
         name="Dunlin Post", state="broken", all_up_mass_g=820, top_speed_m_s=18,
-        note="Met a fence post on the sea wall with its right half. The left one is whole.",
+        note="Right half hit a fence post on the sea wall. The left half is undamaged.",
         parts=(right, _wing("left")),
     )  # fmt: skip
 
@@ -59,9 +65,9 @@ def crash_record() -> tuple[tuple[datetime, Event], ...]:
     part = "right-wing"
     return (
         (datetime(2026, 9, 19, 16, 40, tzinfo=UTC),
-         Event(kind="damage", part_id=part, says="Crack at the nose from a reed stem, landing", marks=(_AUTUMN,))),
+         Event(kind="damage", part_id=part, says="Nose cracked by a reed stem on landing", marks=(_AUTUMN,))),
         (datetime(2026, 9, 19, 17, 30, tzinfo=UTC),
-         Event(kind="repair", part_id=part, says="Glue worked in, clear tape over both faces", recipe=_PATCH,
+         Event(kind="repair", part_id=part, says="Glue worked in, clear tape on both faces", recipe=_PATCH,
                stretches_mm=((320, 370), (312.5, 377.5)))),
         (datetime(2026, 11, 14, 10, 15, tzinfo=UTC),
          Event(kind="crash", part_id=part, says="Fence post on the sea wall, right half, about 9 m/s",

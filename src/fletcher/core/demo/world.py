@@ -45,8 +45,8 @@ def demo_airframes() -> tuple[Airframe, ...]:
             state="building",
             all_up_mass_g=900,
             note=(
-                "Slow camera glider for counting nests over the bird islands. The left half waits for its film; "
-                "the plank is an offcut of the spare block."
+                "Slow camera glider for counting nests on the bird islands. The left half is waiting for its "
+                "film; the plank is an offcut of the spare block."
             ),
             parts=(
                 wing,
@@ -61,7 +61,7 @@ def demo_airframes() -> tuple[Airframe, ...]:
             state="flying",
             all_up_mass_g=620,
             top_speed_m_s=15,
-            note="Plain craft board for the young volunteers: folded wing, box fuselage. Mended twice, still flies.",
+            note="Plain foam board for the young volunteers: folded wing, box fuselage. Repaired twice, still flying.",
             parts=(
                 made("folded_wing", "wing", "Folded wing half", (160, 30, 45), 620, 15),
                 made("box_fuselage", "fuselage", "Rear fuselage", (330, 0, 0), 620, 15),
@@ -115,9 +115,9 @@ def _bead_wing_as_built() -> Part:
     part = CONSTRUCTIONS["bead_wing"].part()
     place = Place(x_mm=220, y_mm=25, z_mm=40, dihedral_deg=4)
     cases = (
-        PullUpCase(id="pull-up", name="Pull-up in the air", speed_m_s=15),
+        PullUpCase(id="pull-up", name="Pull-up", speed_m_s=15),
         ThreePointCase(
-            id="bench", name="Bench, weight in the middle", first_support_mm=60, second_support_mm=540, weight_g=1000
+            id="bench", name="Bench: mid-span weight", first_support_mm=60, second_support_mm=540, weight_g=1000
         ),
     )
     return part.model_copy(update={"id": "wing", "name": "Left wing half", "cases": cases, "place": place})
@@ -125,7 +125,7 @@ def _bead_wing_as_built() -> Part:
 
 def _bench_plank() -> Part:
     bench = ThreePointCase(
-        id="bench", name="Bench, weight in the middle", first_support_mm=10, second_support_mm=490, weight_g=1500
+        id="bench", name="Bench: mid-span weight", first_support_mm=10, second_support_mm=490, weight_g=1500
     )
     part = CONSTRUCTIONS["plank"].part()
     return part.model_copy(update={"id": "plank", "name": "Offcut plank", "cases": (bench,)})
@@ -141,7 +141,7 @@ def demo_variants() -> tuple[tuple[str, Part], ...]:
     thin = tuple(la.model_copy(update={"stock": "carbon_rod_2"}) if la.id == "spar" else la for la in wing.layers)
     light = tuple(la.model_copy(update={"skin": "lamfilm_38"}) if la.id == "film" else la for la in wing.layers)
     return (
-        ("No tape below", without("tape")),
+        ("No tape on lower face", without("tape")),
         ("Thin rods", wing.model_copy(update={"layers": thin})),
         ("Thin film", wing.model_copy(update={"layers": light})),
     )
@@ -150,7 +150,7 @@ def demo_variants() -> tuple[tuple[str, Part], ...]:
 def demo_trial() -> tuple[TrialWish, tuple[Coupon, ...]]:
     """A trial of the group on scraps of the wings' bead foam, half done, and what its broken faces showed."""
     wish = TrialWish(
-        name="What glues bead foam to itself?", one="epp_30", other="epp_30", broken="snap", minutes=1440,
+        name="Which glue joins bead foam to bead foam?", one="epp_30", other="epp_30", broken="snap", minutes=1440,
         difference_percent=60, control=False, arms=(
             Arm(adhesive="contact_foamsafe_clear", prepared="roughened"),
             Arm(adhesive="solvent_rubbery_clear", prepared="roughened"),

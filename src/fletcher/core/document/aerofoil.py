@@ -47,7 +47,7 @@ def _points(text: str) -> tuple[str, list[_Point]]:
             values = [float(w) for w in words]
         except ValueError:
             if found or name:
-                raise _refuse(number, "is not two numbers, x and z", line) from None
+                raise _refuse(number, "must hold two numbers, x and z", line) from None
             name = "".join(c for c in line if c.isprintable())[:80]
             continue
         if len(values) != 2:
@@ -64,7 +64,7 @@ def _points(text: str) -> tuple[str, list[_Point]]:
 def _faces(points: list[_Point]) -> tuple[list[_Point], list[_Point]]:
     """Upper and lower face, each from nose to trailing edge."""
     if len(points) < 2 * _LEAST:
-        raise _refuse(None, f"holds {len(points)} points; at least {2 * _LEAST} make an aerofoil")
+        raise _refuse(None, f"has {len(points)} points; an aerofoil needs at least {2 * _LEAST}")
     counts, rest = points[0], points[1:]
     first, second = counts.x, counts.z
     reach = max(p.x for p in points) - min(p.x for p in points)
@@ -74,13 +74,13 @@ def _faces(points: list[_Point]) -> tuple[list[_Point], list[_Point]]:
         if told != len(rest):
             raise _refuse(
                 rest[-1].line if rest else counts.line,
-                f"the file ends after {len(rest)} points, but line {counts.line} tells {told}: it may be torn",
+                f"the file ends after {len(rest)} points, but line {counts.line} promises {told}: it may be cut off",
             )
         return rest[: int(first)], rest[int(first) :]
     nose = min(range(len(points)), key=lambda i: points[i].x)
     if nose in (0, len(points) - 1):
         at = points[nose].line
-        raise _refuse(at, "the nose is at the end of the list: one face is missing, or the counts of the faces are")
+        raise _refuse(at, "the leading edge is at the end of the list: one face or its point count is missing")
     return points[: nose + 1][::-1], points[nose:]
 
 
@@ -90,9 +90,9 @@ def _ordered(face: list[_Point], name: str) -> None:
             later = max(a.line, b.line)
             raise _refuse(later, f"goes backwards along the {name} face: the points are out of order", f"{b.x:g}")
     if len(face) < _LEAST:
-        raise _refuse(face[-1].line, f"ends the {name} face after {len(face)} points; at least {_LEAST} are needed")
+        raise _refuse(face[-1].line, f"the {name} face has only {len(face)} points; at least {_LEAST} are needed")
     if len(face) > _MOST:
-        raise _refuse(face[_MOST].line, f"is more than the {_MOST} points that a face may have")
+        raise _refuse(face[_MOST].line, f"has too many points: no more than {_MOST} per face")
 
 
 def read_coordinates(text: str) -> PointsSection:
@@ -107,19 +107,19 @@ def read_coordinates(text: str) -> PointsSection:
         Naming the line that is wrong and what is wrong with it.
     """
     if len(text.encode()) > MAX_BYTES:
-        raise _refuse(None, f"is too large for an aerofoil: at most {MAX_BYTES // 1000} kB")
+        raise _refuse(None, f"is too large for an aerofoil: no more than {MAX_BYTES // 1000} kB")
     name, points = _points(text)
     one, other = _faces(points)
     _ordered(one, "first")
     _ordered(other, "second")
     size = max(one[-1].x, other[-1].x) - min(one[0].x, other[0].x)
     if size <= 0:
-        raise _refuse(one[-1].line, "all points lie at one x: there is no chord")
+        raise _refuse(one[-1].line, "all points have the same x: there is no chord")
     for face in (one, other):
         if max(one[-1].x, other[-1].x) - face[-1].x > 0.02 * size:
-            raise _refuse(face[-1].line, "ends before the trailing edge: the file may be torn", f"{face[-1].x:g}")
+            raise _refuse(face[-1].line, "ends before the trailing edge: the file may be cut off", f"{face[-1].x:g}")
         if face[0].x - min(one[0].x, other[0].x) > 0.02 * size:
-            raise _refuse(face[0].line, "starts behind the nose: the file may be torn", f"{face[0].x:g}")
+            raise _refuse(face[0].line, "starts behind the leading edge: the file may be cut off", f"{face[0].x:g}")
     nose = min((one[0], other[0]), key=lambda p: p.x)
     tail = np.array([0.5 * (one[-1].x + other[-1].x), 0.5 * (one[-1].z + other[-1].z)])
     run = tail - (nose.x, nose.z)
@@ -142,16 +142,16 @@ def read_coordinates(text: str) -> PointsSection:
     if gap.min() < -1e-6:
         x = at[int(np.argmin(gap))]
         line = min(other, key=lambda p: abs((p.x - nose.x) / chord - x)).line
-        raise _refuse(line, f"crosses the other face near {100 * x:.0f} % of the chord: the outline cuts itself")
+        raise _refuse(line, f"crosses the other face near {100 * x:.0f} % chord: the outline crosses itself")
     if gap.max() < 0.005:
-        raise _refuse(None, "has no thickness to speak of: less than half a per cent of the chord")
+        raise _refuse(None, "is too thin: less than 0.5 % of the chord")
     if gap.max() > 0.6 or max(np.abs(a[:, 1]).max(), np.abs(b[:, 1]).max()) > 0.6:
         raise _refuse(None, "is thicker than 60 % of its chord: are x and z in the same unit?")
 
     def pairs(face: Array) -> tuple[tuple[float, float], ...]:
         return tuple((round(float(x), 6), round(float(z), 6)) for x, z in face)
 
-    return PointsSection(name=name or "Aerofoil from a file", upper=pairs(a), lower=pairs(b))
+    return PointsSection(name=name or "Aerofoil from file", upper=pairs(a), lower=pairs(b))
 
 
 def write_coordinates(section: PointsSection) -> str:

@@ -66,26 +66,25 @@ class BarLayer(LayerBase):
     place: Literal["upper", "lower", "pair", "middle"] = "pair"
     root_percent: Percent = 30.0
     tip_percent: Percent = 30.0
-    cover_mm: Annotated[float, Field(ge=0, le=200, description="Foam between the bar and the face")] = 0.0
+    cover_mm: Annotated[float, Field(ge=0, le=200, description="Foam cover between spar and face")] = 0.0
     on_edge: bool = False
     weighed_g_per_m: Annotated[
         float | None,
-        Field(gt=0, le=10_000, description="Own weighing of this very bar; null takes the table's density"),
+        Field(gt=0, le=10_000, description="Measured mass per metre of this spar; null uses the table value"),
     ] = None
-    joined_at_root: Annotated[
-        bool, Field(description="Runs through, or is joined to, what the part's root is fixed to")
-    ] = True
+    joined_at_root: Annotated[bool, Field(description="Continues through the root joint")] = True
     end_size_percent: Annotated[
-        float, Field(ge=10, le=100, description="Width (flat) or diameter at its end over that at its start")
+        float, Field(ge=10, le=100, description="Width (flat) or diameter at the far end, in % of the start")
     ] = 100.0
     faced_with: Annotated[
-        Key | None, Field(description="A flat bar bonded on below and above: wood faced with carbon or glass")
+        Key | None, Field(description="Flat strip bonded on above and below, such as carbon on wood")
     ] = None
     joiner: Annotated[
-        bool, Field(description="Removable: slides in the foam and holds by bearing on it from the root to its end")
+        bool,
+        Field(description="Removable wing joiner: slides in the foam and bears against it from the root to its end"),
     ] = False
     in_flute: Annotated[
-        bool, Field(description="Pushed through a flute of the twin-wall sheet on that face: no slot, no cover")
+        bool, Field(description="Inside a flute of the twin-wall sheet on that face: no slot, no foam cover")
     ] = False
     sleeve: Sleeve | None = None
     splices: Annotated[tuple[Splice, ...], Field(max_length=4)] = ()
@@ -104,11 +103,11 @@ class Laminate(Document):
     plies: Annotated[tuple[Ply, ...], Field(min_length=1, max_length=12)]
     resin: Key = "epoxy_laminating"
     method: Annotated[
-        Literal["hand", "squeegee", "vacuum"], Field(description="Brushed, squeegeed, or under a vacuum film")
+        Literal["hand", "squeegee", "vacuum"], Field(description="Brushed, squeegeed or vacuum-bagged")
     ] = "squeegee"
     fibre_percent: Annotated[
         float | None,
-        Field(ge=15, le=70, description="Own volume share of fibre; null takes what the method usually gives"),
+        Field(ge=15, le=70, description="Own volume share of fibre; null: usual for the method"),
     ] = None
 
 
@@ -124,18 +123,18 @@ class StripLayer(LayerBase):
     tip_percent: Percent = 30.0
     plies: Annotated[int, Field(ge=1, le=8)] = 1
     end_width_mm: Annotated[
-        float | None, Field(ge=0.5, le=2000, description="Width at its end; null means the same all along")
+        float | None, Field(ge=0.5, le=2000, description="Width at the far end; null means constant width")
     ] = None
     drop_mm: Annotated[
-        float, Field(ge=0, le=2000, description="How much further in each further ply ends than the one beneath")
+        float, Field(ge=0, le=2000, description="Distance by which each ply ends short of the one below")
     ] = 0.0
     shrink_percent: Annotated[
         float | None,
-        Field(ge=-2, le=5, description="By how much it is shorter than its bed once it holds; null takes the table's"),
+        Field(ge=-2, le=5, description="Shrinkage or pre-stretch relative to the foam; null uses the table value"),
     ] = None
     laid: Annotated[
         Literal["together", "upper_first", "lower_first"],
-        Field(description="Of a skin on both faces: shrunk or pulled at once, or one face after the other"),
+        Field(description="For a skin on both faces: both tightened together, or one face first"),
     ] = "together"
 
 
@@ -143,20 +142,18 @@ class FilmLayer(LayerBase):
     """A skin over a whole face, over both, or wrapped round the edges as well."""
 
     type: Literal["film"] = "film"
-    skin: Annotated[Key | Laminate, Field(description="A skin of the stockroom by its key, or a laminate")]
+    skin: Annotated[Key | Laminate, Field(description="Key of a skin in the Stockroom, or a laminate")]
     face: Literal["upper", "lower", "both", "wrapped"] = "wrapped"
     plies: Annotated[int, Field(ge=1, le=8)] = 1
-    tape_width_mm: Annotated[
-        float | None, Field(ge=5, le=2000, description="Laid in strips of this width; null means in one piece")
-    ] = None
-    overlap_mm: Annotated[float, Field(ge=0, le=500, description="By which the strips lie over one another")] = 0.0
+    tape_width_mm: Annotated[float | None, Field(ge=5, le=2000, description="Strip width; null means one piece")] = None
+    overlap_mm: Annotated[float, Field(ge=0, le=500, description="Overlap of adjacent strips")] = 0.0
     shrink_percent: Annotated[
         float | None,
-        Field(ge=-2, le=5, description="By how much it is shorter than its bed once it holds; null takes the table's"),
+        Field(ge=-2, le=5, description="Shrinkage or pre-stretch relative to the foam; null uses the table value"),
     ] = None
     laid: Annotated[
         Literal["together", "upper_first", "lower_first"],
-        Field(description="Of a skin on both faces: shrunk or pulled at once, or one face after the other"),
+        Field(description="For a skin on both faces: both tightened together, or one face first"),
     ] = "together"
 
 
@@ -173,19 +170,19 @@ class WallLayer(LayerBase):
     root_percent: Percent = 30.0
     tip_percent: Percent = 30.0
     plies: Annotated[int, Field(ge=1, le=4)] = 1
-    grain: Annotated[Literal["along", "across"], Field(description="Grain, flutes or paper fibre to the part")] = (
-        "along"
-    )
+    grain: Annotated[
+        Literal["along", "across"], Field(description="Direction of grain, flutes or paper fibre relative to the part")
+    ] = "along"
     paper: Annotated[
-        Literal["both", "outer", "inner", "none"], Field(description="Which paper of a faced board is left on")
+        Literal["both", "outer", "inner", "none"], Field(description="Which paper of a faced board is kept")
     ] = "both"
     formed: Annotated[
         Literal["plain", "rolled", "scored", "creased", "warm"],
-        Field(description="How the sheet is brought to a curve: as it is, rolled first, scored, creased, warmed"),
+        Field(description="How the sheet is bent: as supplied, pre-rolled, scored, creased or heat-formed"),
     ] = "plain"
     weighed_g_per_m2: Annotated[
         float | None,
-        Field(gt=0, le=20_000, description="Own weighing of this very sheet; null takes the table's"),
+        Field(gt=0, le=20_000, description="Measured mass per area of this sheet; null uses the table value"),
     ] = None
 
 
@@ -202,7 +199,7 @@ class CutLayer(LayerBase):
     root_percent: Percent = 50.0
     tip_percent: Percent = 50.0
     width_mm: Annotated[float | None, Field(ge=0.1, le=2000)] = 20.0
-    depth_mm: Annotated[float, Field(ge=0, le=400, description="Into the foam; 0 cuts the skins only")] = 10.0
+    depth_mm: Annotated[float, Field(ge=0, le=400, description="Depth in the foam; 0 cuts only the skins")] = 10.0
     corner_radius_mm: Annotated[float, Field(ge=0, le=200)] = 2.0
     end_depth_mm: Annotated[
         float | None, Field(ge=0, le=400, description="Of a notch: its depth at its end; null is as deep as it starts")
@@ -233,10 +230,10 @@ class FittingLayer(LayerBase):
     face: Literal["upper", "lower", "through", "inside"] = "lower"
     root_percent: Percent = 40.0
     tip_percent: Percent = 40.0
-    pocket: Annotated[bool, Field(description="Let into the foam; else it sits on the face")] = True
-    upright: Annotated[bool, Field(description="Stands on its narrow side")] = False
-    clearance_mm: Annotated[float, Field(ge=0, le=20, description="Air on every side of it")] = 0.5
-    weighed_g: Annotated[float | None, Field(gt=0, le=20_000, description="Own weighing")] = None
+    pocket: Annotated[bool, Field(description="Recessed in the foam; otherwise on the face")] = True
+    upright: Annotated[bool, Field(description="On its narrow side")] = False
+    clearance_mm: Annotated[float, Field(ge=0, le=20, description="Clearance on every side")] = 0.5
+    weighed_g: Annotated[float | None, Field(gt=0, le=20_000, description="Measured mass")] = None
 
 
 class CordLayer(LayerBase):
@@ -253,19 +250,19 @@ class JointLayer(LayerBase):
 
     type: Literal["joint"] = "joint"
     joint: Joint
-    glue: Annotated[Glued | None, Field(description="Null: nothing is glued, or a strip holds by its own adhesive")] = (
-        None
-    )
-    chord_percent: Annotated[Percent, Field(description="Where a plate, bolts or braces sit, behind the nose")] = 40.0
+    glue: Annotated[Glued | None, Field(description="Null: not glued, or held by the strip’s own adhesive")] = None
+    chord_percent: Annotated[Percent, Field(description="Chord position of plate, bolts or braces")] = 40.0
 
 
 class HingeLayer(LayerBase):
     """How a control surface hangs along its front edge, from start to end."""
 
     type: Literal["hinge"] = "hinge"
-    method: Annotated[Key, Field(description="A method of the hinge table")] = "tape_both_sides_gap"
-    line: Annotated[Literal["top", "centre", "bottom"], Field(description="Where it turns in the depth")] = "top"
-    bevel_deg: Annotated[float, Field(ge=0, le=120, description="By how much the edges lean apart, together")] = 45.0
+    method: Annotated[Key, Field(description="Key of a hinge type")] = "tape_both_sides_gap"
+    line: Annotated[Literal["top", "centre", "bottom"], Field(description="Hinge line position in the thickness")] = (
+        "top"
+    )
+    bevel_deg: Annotated[float, Field(ge=0, le=120, description="Total bevel angle of both edges")] = 45.0
     gap_mm: Annotated[float, Field(ge=0, le=10)] = 0.5
     horn_arm_mm: Annotated[float, Field(ge=3, le=80)] = 12.0
 
@@ -321,19 +318,15 @@ class Place(Document):
 class Targets(Document):
     """What the builder wants of a part as a whole, whatever the case; what is null is left free."""
 
-    margin: Annotated[
-        Between | None, Field(description="What it holds over what is asked, in the case that leaves least")
-    ] = None
-    added_g: Annotated[Between | None, Field(description="Grams of all lines of the lay-up")] = None
+    margin: Annotated[Between | None, Field(description="Lowest margin of all load cases")] = None
+    added_g: Annotated[Between | None, Field(description="Mass of all lay-up items")] = None
     balance_mm: Annotated[
-        Between | None, Field(description="The part's centre of mass, behind its root's leading edge")
+        Between | None, Field(description="Centre of gravity of the part, aft of its root leading edge")
     ] = None
     toughness_mJ: Annotated[
-        Between | None, Field(description="Work to the first crack when bent by hand, the weaker way")
+        Between | None, Field(description="Energy to the first break when bent by hand, in the weaker direction")
     ] = None
-    bow_mm: Annotated[Between | None, Field(description="Of its size: by how much it bows when its skins have set")] = (
-        None
-    )
+    bow_mm: Annotated[Between | None, Field(description="Built-in bow (magnitude)")] = None
 
 
 class Part(Document):
@@ -347,19 +340,19 @@ class Part(Document):
     root_chord_mm: Annotated[float, Field(ge=5, le=2000)]
     tip_chord_mm: Annotated[float, Field(ge=5, le=2000)]
     tip_setback_mm: Annotated[
-        float, Field(ge=-2000, le=2000, description="Leading edge at the tip, aft of that at the root")
+        float, Field(ge=-2000, le=2000, description="Sweep-back of the tip leading edge relative to the root")
     ] = 0.0
     root_thickness_mm: Annotated[float, Field(ge=0.5, le=400)]
     tip_thickness_mm: Annotated[float, Field(ge=0.5, le=400)]
     section: Section
     outline: Annotated[
         Literal["core", "finished"],
-        Field(description="What chords and thicknesses measure: the bare core, or the part when all is on it"),
+        Field(description="Whether chords and thicknesses describe the bare core or the finished part"),
     ] = "core"
-    foam: Annotated[Key | None, Field(description="Its core; null is a hollow part made of walls and skins")]
-    root: Annotated[Root, Field(description="How its root is held")] = HeldRoot()
+    foam: Annotated[Key | None, Field(description="Core material; null for a hollow part of walls and skins")]
+    root: Annotated[Root, Field(description="Root joint")] = HeldRoot()
     control: Annotated[
-        ControlEdge | None, Field(description="Control surface along its rear edge, for the speed of reversal")
+        ControlEdge | None, Field(description="Control surface on the rear edge, used for the reversal speed")
     ] = None
     second_control: Annotated[
         ControlEdge | None, Field(description="A second one beside it, a flap; it must not overlap the first")
@@ -368,9 +361,7 @@ class Part(Document):
         float | None,
         Field(ge=1, le=7, description="Lift per radian of incidence, of the whole wing; null takes 2π AR/(AR + 2)"),
     ] = None
-    rib_spacing_mm: Annotated[float, Field(ge=5, le=2000, description="Between ribs or formers of a hollow part")] = (
-        100.0
-    )
+    rib_spacing_mm: Annotated[float, Field(ge=5, le=2000, description="Rib or former spacing of a hollow part")] = 100.0
     rib_sheet: Annotated[
         Key | None, Field(description="Sheet that the ribs or formers of a hollow part are cut from; null: it has none")
     ] = None
@@ -379,12 +370,12 @@ class Part(Document):
     ] = 40.0
     hand: Annotated[
         Literal["both", "left", "right", "single"],
-        Field(description='"both": built twice, the second one mirrored; left and right halves may be set apart'),
+        Field(description="“both”: built twice, the second mirrored; left and right can also be separate parts"),
     ] = "both"
     place: Place = Place()
     targets: Targets = Targets()
     layers: Annotated[tuple[Layer, ...], Field(max_length=32)] = ()
-    damage: Annotated[tuple[Mark, ...], Field(max_length=24, description="What a crash left, not mended yet")] = ()
+    damage: Annotated[tuple[Mark, ...], Field(max_length=24, description="Damage not yet repaired")] = ()
     cases: Annotated[tuple[Case, ...], Field(min_length=1, max_length=12)]
 
     @property
@@ -416,12 +407,14 @@ class Part(Document):
 class Setting(Document):
     """Where the airframe lives: kept once, it bears on the materials of every part."""
 
-    sun_months: Annotated[float, Field(ge=0, le=120, description="Months in the sun so far, or meant")] = 0.0
-    hottest_C: Annotated[float, Field(ge=-30, le=90, description="Hottest at which it flies")] = 23.0
-    coldest_C: Annotated[float, Field(ge=-50, le=40, description="Coldest at which it flies")] = 15.0
-    parked_C: Annotated[float, Field(ge=-30, le=110, description="Hottest where it lies, such as a parked car")] = 30.0
+    sun_months: Annotated[float, Field(ge=0, le=120, description="Sun exposure in months, past or planned")] = 0.0
+    hottest_C: Annotated[float, Field(ge=-30, le=90, description="Hottest flying temperature")] = 23.0
+    coldest_C: Annotated[float, Field(ge=-50, le=40, description="Coldest flying temperature")] = 15.0
+    parked_C: Annotated[
+        float, Field(ge=-30, le=110, description="Highest storage temperature, such as a parked car")
+    ] = 30.0
     damp: Annotated[
-        Literal["dry", "damp", "wet"], Field(description="Kept dry, damp air or dew, rain and wet grass")
+        Literal["dry", "damp", "wet"], Field(description="Moisture: kept dry, damp air or dew, rain and wet grass")
     ] = "dry"
 
 
@@ -432,8 +425,8 @@ class Airframe(Document):
     version: Literal[5] = VERSION
     name: Name
     state: Literal["building", "flying", "broken"] = "building"
-    top_speed_m_s: Annotated[float, Field(ge=1, le=120, description="Fastest speed it is meant to fly")] = 20.0
-    all_up_mass_g: Annotated[float, Field(ge=5, le=50_000, description="Whole airframe, ready to fly")]
+    top_speed_m_s: Annotated[float, Field(ge=1, le=120, description="Top speed")] = 20.0
+    all_up_mass_g: Annotated[float, Field(ge=5, le=50_000, description="All-up mass, ready to fly")]
     note: Annotated[str, Field(max_length=4000, pattern=PRINTABLE)] = ""
     setting: Setting = Setting()
     materials: Annotated[tuple[OwnMaterial, ...], Field(max_length=40, description="Measured by the builder")] = ()

@@ -57,13 +57,13 @@ Id = Annotated[str, Field(min_length=1, max_length=40, pattern=r"^[A-Za-z0-9_-]+
 PRINTABLE = r"^[^\x00-\x08\x0b\x0c\x0e-\x1f\x7f\u202a-\u202e\u2066-\u2069]*$"
 """No control characters, and none that turn the direction of what follows."""
 Name = Annotated[str, Field(min_length=1, max_length=80, pattern=PRINTABLE)]
-Along = Annotated[float, Field(ge=0, le=5000, description="Place along the part from its root, mm")]
+Along = Annotated[float, Field(ge=0, le=5000, description="Position from root, mm")]
 Key = Annotated[str, Field(min_length=1, max_length=60), PlainSerializer(plain, return_type=str)]
 """The key of a material. In a file an own material stands by its id alone."""
 Percent = Annotated[float, Field(ge=0, le=100)]
 Speed = Annotated[float, Field(ge=1, le=120)]
 Lift = Literal["schrenk", "elliptic"]
-Saddle = Annotated[float, Field(ge=0, le=500, description="Half the width over which the fuselage holds the wing")]
+Saddle = Annotated[float, Field(ge=0, le=500, description="Half the width of the wing seat on the fuselage")]
 
 
 class Between(Document):
@@ -80,7 +80,7 @@ class CaseBase(Document):
     name: Name
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.5
     bend_mm: Between | None = None
-    twist_deg: Annotated[Between | None, Field(description="Of its size, whichever way")] = None
+    twist_deg: Annotated[Between | None, Field(description="Magnitude, either direction")] = None
 
 
 class PullUpCase(CaseBase):
@@ -131,9 +131,7 @@ class LandingCase(CaseBase):
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
     sink_m_s: Annotated[float, Field(ge=0.1, le=20)] = 1.5
     stop_mm: Annotated[float, Field(ge=1, le=500)] = 15.0
-    end_mass_g: Annotated[
-        float, Field(ge=0, le=20_000, description="What sits at the end of the part: motor, battery, tail")
-    ] = 0.0
+    end_mass_g: Annotated[float, Field(ge=0, le=20_000, description="Mass at the far end: motor, battery, tail")] = 0.0
 
 
 class SuddenStopCase(CaseBase):
@@ -159,8 +157,8 @@ class TipStrikeCase(CaseBase):
     type: Literal["tip_strike"] = "tip_strike"
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
     speed_m_s: Speed = 10.0
-    at_mm: Annotated[Along | None, Field(description="Place of the strike; null means 20 mm inside the tip")] = None
-    contact_mm: Annotated[float, Field(ge=1, le=500, description="Length of leading edge that the pole touches")] = 40.0
+    at_mm: Annotated[Along | None, Field(description="Impact position; null means 20 mm inboard of the tip")] = None
+    contact_mm: Annotated[float, Field(ge=1, le=500, description="Contact length along the leading edge")] = 40.0
 
 
 class HandlingCase(CaseBase):
@@ -168,7 +166,7 @@ class HandlingCase(CaseBase):
 
     type: Literal["handling"] = "handling"
     force_N: Annotated[float, Field(ge=0.1, le=1000)] = 10.0
-    at_mm: Annotated[Along | None, Field(description="Place of the hand; null means the tip")] = None
+    at_mm: Annotated[Along | None, Field(description="Position of the hand; null means the tip")] = None
     way: Literal["up", "down"] = "up"
 
 
@@ -188,7 +186,7 @@ class TipWeightCase(CaseBase):
     type: Literal["tip_weight"] = "tip_weight"
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
     weight_g: Annotated[float, Field(ge=1, le=200_000)] = 200.0
-    at_mm: Annotated[Along | None, Field(description="Place of the weight; null means the tip")] = None
+    at_mm: Annotated[Along | None, Field(description="Position of the hung mass; null means the tip")] = None
 
 
 class TipTwistCase(CaseBase):
@@ -204,9 +202,11 @@ class StrapCase(CaseBase):
 
     type: Literal["strap"] = "strap"
     pull_N: Annotated[float, Field(ge=0.1, le=2000)] = 40.0
-    width_mm: Annotated[float, Field(ge=0.5, le=300, description="All straps side by side")] = 12.0
-    hard_strip_mm: Annotated[float, Field(ge=0, le=500, description="Length of a hard strip let into the edge")] = 0.0
-    at_mm: Annotated[Along | None, Field(description="Place of the straps; null means at the root")] = None
+    width_mm: Annotated[float, Field(ge=0.5, le=300, description="Total width of all straps")] = 12.0
+    hard_strip_mm: Annotated[
+        float, Field(ge=0, le=500, description="Length of a hard strip recessed into the edge")
+    ] = 0.0
+    at_mm: Annotated[Along | None, Field(description="Position of the straps; null means the root")] = None
 
 
 class TailLiftCase(CaseBase):
@@ -224,13 +224,13 @@ class ControlRun(Document):
 
     rod: Key
     length_mm: Annotated[float, Field(ge=10, le=4000)] = 300.0
-    support_mm: Annotated[float, Field(ge=5, le=4000, description="Between supports or guides")] = 120.0
+    support_mm: Annotated[float, Field(ge=5, le=4000, description="Spacing of supports or guides")] = 120.0
     horn_arm_mm: Annotated[float, Field(ge=3, le=80)] = 12.0
     servo_arm_mm: Annotated[float, Field(ge=3, le=80)] = 10.0
-    in_tube: Annotated[bool, Field(description="Slides in a tube that is held at the supports")] = False
-    bend_deg: Annotated[float, Field(ge=0, le=720, description="By how much it turns corners, all together")] = 0.0
-    bend_radius_mm: Annotated[float, Field(ge=5, le=2000, description="The tightest of them")] = 150.0
-    servo: Annotated[Key | None, Field(description="Servo from stock; null is left open")] = None
+    in_tube: Annotated[bool, Field(description="Runs in a tube held at the supports")] = False
+    bend_deg: Annotated[float, Field(ge=0, le=720, description="Total bend angle")] = 0.0
+    bend_radius_mm: Annotated[float, Field(ge=5, le=2000, description="Tightest bend radius")] = 150.0
+    servo: Annotated[Key | None, Field(description="Servo from stock; null if not chosen")] = None
 
 
 class DeflectedCase(CaseBase):
@@ -239,13 +239,13 @@ class DeflectedCase(CaseBase):
     type: Literal["deflected"] = "deflected"
     speed_m_s: Speed = 16.0
     deflection_deg: Annotated[float, Field(ge=1, le=45)] = 20.0
-    chord_percent: Annotated[float, Field(ge=5, le=100, description="Its chord over that of wing and surface")] = 25.0
+    chord_percent: Annotated[float, Field(ge=5, le=100, description="Surface chord in % of the total chord")] = 25.0
     balance_percent: Annotated[
         float, Field(ge=0, le=40, description="Of its own chord that lies ahead of the hinge: aerodynamic balance")
     ] = 0.0
-    horn_mm: Annotated[Along | None, Field(description="Place of the horn; null means the middle")] = None
+    horn_mm: Annotated[Along | None, Field(description="Horn position; null means mid-span of the surface")] = None
     hinges: Annotated[int, Field(ge=2, le=20)] = 3
-    run: Annotated[ControlRun | None, Field(description="Its control run; null takes one without give")] = None
+    run: Annotated[ControlRun | None, Field(description="Control linkage; null means a rigid one")] = None
 
 
 class TailLoadCase(CaseBase):
@@ -253,11 +253,13 @@ class TailLoadCase(CaseBase):
 
     type: Literal["tail_load"] = "tail_load"
     speed_m_s: Speed = 16.0
-    area_cm2: Annotated[float, Field(ge=1, le=20_000, description="Of the tail surface that pushes")] = 250.0
+    area_cm2: Annotated[float, Field(ge=1, le=20_000, description="Area of the loaded tail surface")] = 250.0
     cl: Annotated[float, Field(ge=0.05, le=2)] = 0.8
     way: Literal["down", "up", "side"] = "down"
-    height_mm: Annotated[float, Field(ge=0, le=2000, description="Side force above the fuselage's axis")] = 60.0
-    at_mm: Annotated[Along | None, Field(description="Place of the tail; null means the end")] = None
+    height_mm: Annotated[
+        float, Field(ge=0, le=2000, description="Height of the side force above the fuselage axis")
+    ] = 60.0
+    at_mm: Annotated[Along | None, Field(description="Position of the tail; null means the end")] = None
 
 
 class MotorTorqueCase(CaseBase):
@@ -273,8 +275,10 @@ class NoseStrikeCase(CaseBase):
     type: Literal["nose_strike"] = "nose_strike"
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
     speed_m_s: Speed = 12.0
-    free_mm: Annotated[float, Field(ge=1, le=1000, description="May crush before it reaches equipment")] = 50.0
-    mount_g: Annotated[float, Field(ge=5, le=2000, description="What mounts of battery and motor stand")] = 120.0
+    free_mm: Annotated[float, Field(ge=1, le=1000, description="Length that can crush before equipment is hit")] = 50.0
+    mount_g: Annotated[
+        float, Field(ge=5, le=2000, description="Deceleration that battery and motor mounts survive, × gravity")
+    ] = 120.0
 
 
 FlightCase = PullUpCase | TurnCase | GustCase | TowCase

@@ -61,7 +61,7 @@ def _items(old: tuple[Any, ...], new: tuple[Any, ...], name: Any, one: str) -> I
     """Changes of a list of things that have ids."""
     before, after = {x.id: x for x in old}, {x.id: x for x in new}
     yield from (f"{name(x)} added" for k, x in after.items() if k not in before)
-    yield from (f"{name(x)} taken out" for k, x in before.items() if k not in after)
+    yield from (f"{name(x)} removed" for k, x in before.items() if k not in after)
     for k, x in after.items():
         if k not in before or before[k] == x:
             continue
@@ -73,7 +73,7 @@ def _items(old: tuple[Any, ...], new: tuple[Any, ...], name: Any, one: str) -> I
             yield f"{name(x)}: {', '.join(told)}"
     common = [x.id for x in old if x.id in after]
     if common != [x.id for x in new if x.id in before]:
-        yield f"order of {one} changed"
+        yield f"{one} reordered"
 
 
 def _materials(old: Airframe, new: Airframe) -> Iterator[str]:
@@ -99,10 +99,10 @@ def changes(old: Airframe, new: Airframe) -> list[str]:
         )
     )  # fmt: skip
     out += _materials(old, new)
-    out += [f"setting: {d}" for d in _differences(old.setting.model_dump(), new.setting.model_dump(), frozenset())]
+    out += [f"environment: {d}" for d in _differences(old.setting.model_dump(), new.setting.model_dump(), frozenset())]
     before, after = {p.id: p for p in old.parts}, {p.id: p for p in new.parts}
     out += [f"{p.name} added" for k, p in after.items() if k not in before]
-    out += [f"{p.name} taken out" for k, p in before.items() if k not in after]
+    out += [f"{p.name} removed" for k, p in before.items() if k not in after]
     for k, part in after.items():
         if k in before and before[k] != part:
             out += [f"{part.name}: {told}" for told in _part(before[k], part)]

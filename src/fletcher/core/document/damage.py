@@ -53,7 +53,7 @@ class CrushMark(CrossedMark):
     from_percent: Percent = 5.0
     to_percent: Percent = 30.0
     depth_mm: Annotated[float, Field(gt=0, le=400)] = 6.0
-    warmed: Annotated[bool, Field(description="Its beads were swelled back by warmth")] = False
+    warmed: Annotated[bool, Field(description="Beads already swelled with heat")] = False
 
 
 class MissingMark(CrossedMark):

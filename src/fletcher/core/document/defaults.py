@@ -15,24 +15,24 @@ CASES: dict[str, type[cases.CaseBase]] = {
 """Every kind of load case by its type."""
 
 NAMES = {
-    "pull_up": "Pull-up in the air",
+    "pull_up": "Pull-up",
     "turn": "Banked turn",
     "gust": "Gust",
-    "tow": "Tow or line launch",
-    "landing": "Flat landing",
-    "sudden_stop": "Nose strikes",
+    "tow": "Tow or winch launch",
+    "landing": "Belly landing",
+    "sudden_stop": "Sudden stop, nose first",
     "hand_launch": "Hand launch",
-    "tip_strike": "Pole at the leading edge",
-    "handling": "Hand at the tip",
-    "three_point": "Bench, weight in the middle",
-    "tip_weight": "Bench, weight at the tip",
-    "tip_twist": "Bench, twist at the tip",
-    "strap": "Straps round the edges",
-    "tail_lift": "Tail carries lift",
-    "deflected": "Held deflected in flight",
-    "tail_load": "Tail bends the fuselage",
+    "tip_strike": "Pole strike",
+    "handling": "Hand push at tip",
+    "three_point": "Bench: mid-span weight",
+    "tip_weight": "Bench: tip weight",
+    "tip_twist": "Bench: tip twist",
+    "strap": "Straps over the edges",
+    "tail_lift": "Tail load",
+    "deflected": "Deflected in flight",
+    "tail_load": "Tail load on fuselage",
     "motor_torque": "Motor torque",
-    "nose_strike": "Nose crushes",
+    "nose_strike": "Nose impact",
 }
 """What a builder calls each kind of case."""
 

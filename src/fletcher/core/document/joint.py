@@ -15,9 +15,9 @@ class Glued(Document):
     """The glue of a joint, how it was put on, and since when: what it holds grows with the minutes."""
 
     adhesive: Key
-    technique: Annotated[Technique | None, Field(description="Null: the way that is usual with this adhesive")] = None
+    technique: Annotated[Technique | None, Field(description="Null: usual application for this adhesive")] = None
     after_min: Annotated[
-        float | None, Field(ge=0.5, le=20_160, description="Minutes since it was closed; null means cured")
+        float | None, Field(ge=0.5, le=20_160, description="Minutes since closing; null means fully cured")
     ] = None
 
 
@@ -25,11 +25,11 @@ class Brace(Document):
     """A dowel, bent wire, tube or upright plate that reaches so far into both sides. A bar lies in its slot as in the
     stockroom; a flat one, and a plate cut from sheet `deep_mm` high, stands on edge."""
 
-    stock: Annotated[Key, Field(description="A bar, or a sheet from which the plate is cut")]
+    stock: Annotated[Key, Field(description="A spar, or the sheet a plate is cut from")]
     count: Annotated[int, Field(ge=1, le=8)] = 1
     each_side_mm: Annotated[float, Field(ge=3, le=1000)] = 60.0
     deep_mm: Annotated[float | None, Field(ge=2, le=200, description="Height of a plate cut from sheet")] = None
-    glued: Annotated[bool, Field(description="Else it slides in its hole and holds by bearing on it")] = True
+    glued: Annotated[bool, Field(description="If false, it slides in its hole and bears against it")] = True
 
 
 class Extent(Document):
@@ -49,10 +49,10 @@ class AcrossJoint(Document):
     kind: Literal["across"] = "across"
     parted: Annotated[
         Literal["core", "skins", "all"],
-        Field(description="What ends here: the core alone, core and skins (bars run on), or all of it"),
+        Field(description="What is joined here: only the core, core and skins (spars continue), or everything"),
     ] = "core"
-    faces: Annotated[Literal["open", "butt", "scarf"], Field(description="How the faces of the foam meet")] = "butt"
-    slope: Annotated[float, Field(ge=1, le=20, description="Length of a scarf over the depth")] = 4.0
+    faces: Annotated[Literal["open", "butt", "scarf"], Field(description="How the foam faces meet")] = "butt"
+    slope: Annotated[float, Field(ge=1, le=20, description="Scarf slope: length ÷ depth")] = 4.0
     reached: Annotated[
         Literal["all", "mended", "worked_in", "over_old"],
         Field(
@@ -60,9 +60,11 @@ class AcrossJoint(Document):
             "faces with old glue"
         ),
     ] = "all"
-    extent: Annotated[Extent | None, Field(description="Of a mended crack; null: the core is parted all over")] = None
+    extent: Annotated[Extent | None, Field(description="Extent of a repaired crack; null: the core is cut through")] = (
+        None
+    )
     braces: Annotated[tuple[Brace, ...], Field(max_length=4)] = ()
-    bridges: Annotated[tuple[Id, ...], Field(max_length=4, description="Strips that reach over it to both sides")] = ()
+    bridges: Annotated[tuple[Id, ...], Field(max_length=4, description="Strips that bridge the joint")] = ()
 
 
 class LapJoint(Document):
@@ -80,7 +82,7 @@ class BondJoint(Document):
     kind: Literal["bond"] = "bond"
     of: Id
     long_mm: Annotated[
-        float | None, Field(ge=1, le=5000, description="Length glued anew from its start; null is all of the line")
+        float | None, Field(ge=1, le=5000, description="Reglued length from its start; null means the whole item")
     ] = None
     tapered: Annotated[
         bool, Field(description="The ends of a stiff strip are taken down to half a millimetre: it stops softly")
@@ -96,13 +98,17 @@ class PlateJoint(Document):
     face: Literal["upper", "lower"] = "lower"
     long_mm: Annotated[float, Field(ge=4, le=500)] = 40.0
     wide_mm: Annotated[float, Field(ge=4, le=500)] = 40.0
-    load: Annotated[Literal["given", "rod"], Field(description="Forces as given, or of the rod on a horn")] = "given"
+    load: Annotated[Literal["given", "rod"], Field(description="Forces entered, or from the pushrod on a horn")] = (
+        "given"
+    )
     pull_N: Annotated[float, Field(ge=0, le=5000, description="Off the face")] = 10.0
     slide_N: Annotated[float, Field(ge=0, le=5000, description="Along the face")] = 20.0
-    arm_mm: Annotated[float, Field(ge=0, le=300, description="At which it pulls above the face; a horn's arm")] = 12.0
+    arm_mm: Annotated[
+        float, Field(ge=0, le=300, description="Height of the pull above the face; for a horn, its arm")
+    ] = 12.0
     screws: Annotated[int, Field(ge=0, le=12)] = 0
     screw_mm: Annotated[float, Field(ge=1, le=8)] = 3.0
-    keys: Annotated[int, Field(ge=0, le=60, description="Holes into the foam that the glue fills")] = 0
+    keys: Annotated[int, Field(ge=0, le=60, description="Glue-filled holes in the foam")] = 0
     key_mm: Annotated[float, Field(ge=1, le=10)] = 3.0
     key_deep_mm: Annotated[float, Field(ge=1, le=100)] = 8.0
     backed: Annotated[
@@ -118,7 +124,7 @@ class BoltedJoint(Document):
     bolts: Annotated[int, Field(ge=1, le=8)] = 2
     apart_mm: Annotated[float, Field(ge=5, le=500, description="Along the part")] = 60.0
     washer_mm: Annotated[float, Field(ge=4, le=80)] = 15.0
-    plate: Annotated[Key | None, Field(description="Sheet that spreads the washers' load")] = None
+    plate: Annotated[Key | None, Field(description="Sheet that spreads the washer load")] = None
 
 
 class BandedJoint(Document):
@@ -127,9 +133,9 @@ class BandedJoint(Document):
     kind: Literal["banded"] = "banded"
     band: Key = "band_80x4"
     bands: Annotated[int, Field(ge=1, le=20)] = 6
-    months: Annotated[float, Field(ge=0, le=24, description="Age of the bands")] = 2.0
+    months: Annotated[float, Field(ge=0, le=24, description="Age of the rubber bands, months")] = 2.0
     peg: Key = "hardwood_dowel_6"
-    peg_in_mm: Annotated[float, Field(ge=3, le=200, description="Of each peg's end in the foam")] = 30.0
+    peg_in_mm: Annotated[float, Field(ge=3, le=200, description="Length of each peg end in the foam")] = 30.0
 
 
 class Strap(Document):

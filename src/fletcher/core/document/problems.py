@@ -22,7 +22,7 @@ class Problem(BaseModel):
 
     def line(self) -> str:
         """One line for the command line."""
-        found = f" (found {self.value})" if self.value else ""
+        found = f" (you entered {self.value})" if self.value else ""
         return f"{self.path or 'document'}: {self.message}{found}"
 
 
@@ -75,8 +75,8 @@ def _plain(error: Mapping[str, Any], field: str) -> str:
         return text.format(of_field(float(context[key]), field))
     fixed = {
         "missing": "is missing",
-        "extra_forbidden": "is not a field of this document",
-        "finite_number": "must be an ordinary number, not NaN or infinite",
+        "extra_forbidden": "is not a known field",
+        "finite_number": "must be a finite number",
         "float_type": "must be a number",
         "float_parsing": "must be a number",
         "int_type": "must be a whole number",
@@ -85,14 +85,14 @@ def _plain(error: Mapping[str, Any], field: str) -> str:
         "bool_type": "must be true or false",
         "bool_parsing": "must be true or false",
         "string_type": "must be text",
-        "string_pattern_mismatch": "holds characters that are not allowed here",
-        "union_tag_not_found": "must say of which kind it is (type or shape)",
+        "string_pattern_mismatch": "contains characters that are not allowed",
+        "union_tag_not_found": "needs a kind (type or shape)",
         "json_invalid": "is not valid JSON",
     }
     if kind in fixed:
         return fixed[kind]
     if kind in ("too_long", "string_too_long"):
-        return f"is too long: at most {context.get('max_length')}"
+        return f"is too long: no more than {context.get('max_length')}"
     if kind in ("too_short", "string_too_short"):
         return f"is too short: at least {context.get('min_length')}"
     if kind in ("literal_error", "union_tag_invalid"):
@@ -112,7 +112,8 @@ def from_validation(error: ValidationError) -> list[Problem]:
 def from_errors(errors: Iterable[Mapping[str, Any]]) -> list[Problem]:
     """Problems from Pydantic's list of errors. Of a skin that is neither key nor laminate, only the member that was
     meant is told."""
-    found = []
+    found: list[Problem] = []
+    short: set[str] = set()
     for e in errors:
         where = list(e["loc"])
         if "constrained-str" in where and not isinstance(e.get("input"), str):
@@ -120,12 +121,14 @@ def from_errors(errors: Iterable[Mapping[str, Any]]) -> list[Problem]:
         if where and where[-1] == _MEMBERS[1]:
             if isinstance(e.get("input"), str):
                 continue
-            e = {**e, "type": "literal_error", "ctx": {"expected": "a skin's key or a laminate"}}
+            e = {**e, "type": "literal_error", "ctx": {"expected": "a skin from the Stockroom or a laminate"}}
         dry = where and where[-1] == "resin" and e["type"] in ("string_type", "string_too_short", "missing")
-        message = "a laminate needs a resin: name one of the stockroom" if dry else _plain(e, _path(where))
+        message = "a laminate needs a resin: choose one from the Stockroom" if dry else _plain(e, _path(where))
         found.append(Problem(path=_path(where), message=message, value="" if dry else shown(e.get("input"))))
+        if e["type"] == "too_short":
+            short.add(found[-1].path)
         if len(found) > MOST_TOLD:
             found[MOST_TOLD:] = [Problem(path="", message=f"has more than {MOST_TOLD} faults: these are the first")]
             break
     # a list whose only item is wrong is told as too short as well
-    return [f for f in found if "too short" not in f.message or not any(o.path.startswith(f.path + "[") for o in found)]
+    return [f for f in found if f.path not in short or not any(o.path.startswith(f.path + "[") for o in found)]

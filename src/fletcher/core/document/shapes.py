@@ -32,7 +32,11 @@ class EllipseSection(Document):
 Pair = Annotated[tuple[float, ...], Field(min_length=2, max_length=2)]
 Face = Annotated[
     tuple[Pair, ...],
-    Field(min_length=5, max_length=400, description="Points (x, z) from nose to trailing edge, over the chord"),
+    Field(
+        min_length=5,
+        max_length=400,
+        description="Points (x, z) from leading to trailing edge, as fractions of the chord",
+    ),
 ]
 
 
@@ -40,7 +44,7 @@ class PointsSection(Document):
     """An aerofoil given by points of its two faces. Its thickness is the part's; its camber goes with the chord."""
 
     shape: Literal["points"] = "points"
-    name: Name = "Aerofoil from a file"
+    name: Name = "Aerofoil from file"
     upper: Face
     lower: Face
 
@@ -55,19 +59,21 @@ class FoldedSection(Document):
     spar_rear_percent: Annotated[float, Field(ge=8, le=85)] = 42.0
     nose: Annotated[
         Literal["bevels", "strip", "creases"],
-        Field(description="Paired bevels that close on each other, a foam-free strip, or creases side by side"),
+        Field(description="Nose fold: two bevels that close, a strip of bare paper, or parallel creases"),
     ] = "strip"
     nose_mm: Annotated[
-        float, Field(ge=0.2, le=120, description="Width of the strip, or of all creases together; nothing for bevels")
+        float, Field(ge=0.2, le=120, description="Width of the bare strip, or total crease width; unused for bevels")
     ] = 12.0
     nose_creases: Annotated[int, Field(ge=2, le=12)] = 4
     creases_percent: Annotated[
-        tuple[Percent, ...], Field(max_length=6, description="Creases of the upper side ahead of the spar")
+        tuple[Percent, ...], Field(max_length=6, description="Creases in the upper face ahead of the spar")
     ] = ()
     crease_rise_percent: Annotated[
-        float, Field(ge=0, le=40, description="By which the creases bulge the upper side, over the depth at the spar")
+        float, Field(ge=0, le=40, description="Rise of the upper face at the creases, in % of spar depth")
     ] = 0.0
-    tail_bevel_mm: Annotated[float, Field(ge=0, le=120, description="Over which the tail is thinned inside")] = 25.0
+    tail_bevel_mm: Annotated[float, Field(ge=0, le=120, description="Length of the rear-edge bevel on the inside")] = (
+        25.0
+    )
 
 
 Section = Annotated[

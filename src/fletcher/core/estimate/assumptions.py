@@ -18,7 +18,7 @@ def _a_bar_without_its_glue(a: Analysis) -> bool:
 _ALL: tuple[tuple[Callable[[Analysis], bool], str], ...] = (
     (
         lambda a: a.prepared.elements.hollow,
-        "Walls of hollow parts buckle as flat panels; bars in them are booms on the nearest wall.",
+        "Walls of hollow parts buckle as flat panels. Spars inside them act on the nearest wall.",
     ),
     (
         lambda a: a.judged.softened is not None,
@@ -26,16 +26,16 @@ _ALL: tuple[tuple[Callable[[Analysis], bool], str], ...] = (
     ),
     (
         lambda a: a.loading.held and a.part.root.kind == "held" and a.part.kind in ("wing", "tail"),
-        "The root is held without give unless a joiner tilts in its foam; bars marked as joined carry on through it.",
+        "The root is rigid unless a joiner can tilt in the foam. Spars marked as continuous carry through it.",
     ),
     (
         _a_bar_without_its_glue,
-        "Bars are glued along their whole length with a glue that holds as much as the foam; name the glue under a bar "
-        "to have its own strength, age and grams.",
+        "Spars are glued along their whole length with a glue that holds as much as the foam; name the glue under a "
+        "spar to have its own strength, age and grams.",
     ),
     (
         lambda a: a.loading.read == "swing" and any(e.on_edge for e in a.prepared.elements.bars),
-        "Edgewise bars follow the section as far as what ties them lets them.",
+        "Fore and aft, spars follow the section as far as the material around them allows.",
     ),
     (
         lambda a: bool((a.loading.torque != 0).any()),
@@ -48,7 +48,7 @@ _ALL: tuple[tuple[Callable[[Analysis], bool], str], ...] = (
     ),
     (
         lambda _: True,
-        "Material values are estimates with ranges; the bands are their 5-95 % spread.",
+        "Material values are estimates with ranges; the ranges are their 5–95 % spread.",
     ),
 )
 

@@ -108,7 +108,7 @@ def _in_one_place(airframe: Airframe) -> Iterator[str]:
         far = max(abs(getattr(one.place, n) - getattr(other.place, n)) for n in ("x_mm", "y_mm", "z_mm"))
         if one.kind == other.kind and sides and far < _APART_MM:
             where = "on both sides" if len(sides) == 2 else f"on the {next(iter(sides))} side"
-            where = "in the middle" if sides == {"middle"} else where
+            where = "at mid-depth" if sides == {"middle"} else where
             yield (
                 f"“{one.name}” and “{other.name}” lie in the same place {where}: make one of them the other half, or "
                 "move it."

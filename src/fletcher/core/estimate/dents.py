@@ -86,7 +86,7 @@ COATINGS: tuple[tuple[str, ...], ...] = (
 """Coats from the foam outwards, and guards, that are tried on a face."""
 
 
-RESIN = "Epoxy sensitises the skin: gloves, eye protection, fresh air. The data sheet rules."
+RESIN = "Epoxy can cause allergy: wear gloves and eye protection and ventilate. Follow the data sheet."
 
 
 @dataclass(frozen=True)

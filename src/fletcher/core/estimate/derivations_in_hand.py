@@ -35,75 +35,77 @@ def _tough(a: Analysis, tough: list[Toughness]) -> Working:
         way = t.direction
         numbers += [
             (f"κ {way}", "folds" if t.folds else "first break", 1e3 / t.radius_mm.typ, "1/m"),
-            (f"U₁ {way}", f"work to it over {t.over_mm:.0f} mm", t.first_mJ.typ, "mJ"),
+            (f"U₁ {way}", f"energy to the first break over {t.over_mm:.0f} mm", t.first_mJ.typ, "mJ"),
         ]
         if t.parts_mJ is not None:
-            numbers.append((f"U {way}", "work until it parts", t.parts_mJ.typ, "mJ"))
+            numbers.append((f"U {way}", "total breaking energy", t.parts_mJ.typ, "mJ"))
         if t.tear_mm is not None:
-            numbers.append((f"a {way}", "longest tear that stays put", t.tear_mm.typ, "mm"))
+            numbers.append((f"a {way}", "longest stable tear", t.tear_mm.typ, "mm"))
     foam = a.prepared.elements.foam
     tear = tear_table().get(foam.family)
     if tear is not None:
-        numbers.append(("Γ", f"what tearing {foam.family} costs", tear.typ, "N/m"))
+        numbers.append(("Γ", f"tear energy of {foam.family}", tear.typ, "N/m"))
     return Working(
         figure="toughness",
         formula_id="toughness.work",
         title="Toughness",
         formula="U = L ∫M dκ,  (EI κ)(s) = M(s) along the bent strip,  a = Γ E/(π (1.12 σ)²)",
         explanation=(
-            "Work under the moment–curvature line over ten depths; after the first break only tapes across it take up "
-            "work. The strip is bent as an elastica, with slopes of any size; a tear runs on past Griffith's length."
+            "Energy under the moment–curvature curve over a length of ten depths. After the first break only "
+            "tapes across it absorb energy. The strip bends as an elastica (large slopes); a tear grows beyond "
+            "Griffith’s length."
         ),
         symbols=symbols(numbers),
         assumptions=[
-            "Other places soften as the one that is bent most does.",
-            f"Of the bend that stays when it is let go, the foam takes back {100 * foam.springback:.0f} %.",
+            "Other places soften like the most bent one.",
+            f"When released, the foam recovers {100 * foam.springback:.0f} % of the bend.",
         ],
     )
 
 
 def _warp(a: Analysis, warp: Warp) -> Working:
     p = a.prepared
-    numbers: list[Number] = [("EI", "root, all together", p.sums.whole_EI[0, 0] / 1e6, "N·m²")]
+    numbers: list[Number] = [("EI", "root, total", p.sums.whole_EI[0, 0] / 1e6, "N·m²")]
     order = [la.id for la in a.part.layers]
     for line in warp.lines:
         label = phrasing.line_label(p.elements, order.index(line.line_id))
         numbers += [
-            ("ε", f"{label}: shorter than its bed, {line.way}", line.strain_percent, "%"),
-            ("f", f"{label}: bow by itself", line.bow_mm, "mm"),
+            ("ε", f"{label}: shrinkage relative to the foam, {line.way}", line.strain_percent, "%"),
+            ("f", f"{label}: bow on its own", line.bow_mm, "mm"),
         ]
     return Working(
         figure="warp",
         formula_id="warp.bow",
-        title="Bow as the skins set",
+        title="Built-in bow",
         formula="κ = Σ E A ε (z − z̄)/EI,  f = ∬κ,  θ′ = ∮ E t ε sin β cos β q̂/(G t) ds",
         explanation=(
-            "Timoshenko 1925 for two layers, summed over all; work in stages adds stages, each on what is there. "
-            "Threads at an angle twist, by Betti's reciprocity with the flow of a unit torque."
+            "Timoshenko 1925 for two layers, summed over all layers; work in stages adds each stage to what is "
+            "already there. Angled fibres twist the part (Betti’s reciprocity with the shear flow of a unit "
+            "torque)."
         ),
         symbols=symbols(numbers),
         assumptions=[
-            "Skins hold from their first minute; nothing creeps back under weights.",
-            "Strains are those of the usual way of laying on, unless set for the line.",
+            "Skins act at once; no creep back under weights.",
+            "Shrinkage is typical for the method unless set for the item.",
         ],
     )
 
 
 def _dents(a: Analysis, dents: list[Dent]) -> Working:
     numbers: list[Number] = [
-        ("σ_c", "foam pressed through its thickness", a.prepared.draws.foam.bearing[0], "MPa"),
+        ("σ_c", "foam in compression through the thickness", a.prepared.draws.foam.bearing[0], "MPa"),
         ("r", "punch", PUNCH_MM, "mm"),
-        ("δ", "depth that counts", DEPTH_MM, "mm"),
+        ("δ", "dent depth", DEPTH_MM, "mm"),
     ]
-    numbers += [(f"F {d.face}", f"against {d.bare_N:.2g} N bare", d.load_N.typ, "N") for d in dents]
+    numbers += [(f"F {d.face}", f"bare foam {d.bare_N:.2g} N", d.load_N.typ, "N") for d in dents]
     return Working(
         figure="dents",
         formula_id="dents.punch",
         title="Dents",
         formula="F = min over a of 4π M_p a/(a − r) + π N (a + r) δ/(a − r) + π σ_c (a² + a r + r²)/3",
-        explanation="A cone of radius a in the skin bends and stretches over foam that crushes: limit analysis.",
+        explanation="A cone of radius a in the skin bends and stretches over crushing foam (limit analysis).",
         symbols=symbols(numbers),
-        assumptions=["Strips beside the punch do not help.", "An upper bound: a sharp edge needs less."],
+        assumptions=["Strips beside the point of contact do not help.", "Upper bound: a sharp edge dents it sooner."],
     )
 
 
@@ -113,22 +115,22 @@ def _run(a: Analysis) -> Working:
     r = run.run
     bar = reference().bars[r.rod]
     numbers: list[Number] = [
-        ("M_h", "hinge moment it holds", a.loading.servo[0], "N·mm"),
-        ("a", "horn's arm", r.horn_arm_mm, "mm"),
+        ("M_h", "hinge moment", a.loading.servo[0], "N·mm"),
+        ("a", "horn arm", r.horn_arm_mm, "mm"),
         ("EI", bar.name, run.EI[0], "N·mm²"),
         ("L_s", "between supports", r.support_mm, "mm"),
         ("P_cr", "buckles at", run.buckles[0], "N"),
-        ("θ", "corner of the guide", np.radians(r.bend_deg), "rad"),
-        ("k", "guide in its foam, typical", draw_factor(GUIDE)[0], "N/mm"),
+        ("θ", "total bend angle of the guide", np.radians(r.bend_deg), "rad"),
+        ("k", "stiffness of the guide in foam, typical", draw_factor(GUIDE)[0], "N/mm"),
         ("μ", "friction in a tube, typical", draw_factor(FRICTION)[0], ""),
-        ("η", "share of the throw left by the run's give", 100 * a.loading.run_left[0], "%"),
+        ("η", "throw left after flex", 100 * a.loading.run_left[0], "%"),
     ]
     return Working(
         figure="run",
         formula_id="run.give",
-        title="Control run",
+        title="Control linkage",
         formula="P = M_h/a,  P_cr = c π²EI/L_s²,  C = (L/EA + θ²/k)/a²,  η = 1/(1 + C m),  servo × e^{μθ} in a tube",
-        explanation="Euler's strut (c = 1 hinged, 2 in a tube) and Euler's belt; the give turns the horn back.",
+        explanation="Euler’s strut (c = 1 hinged, 2 in a tube) and belt friction; flex turns the horn back.",
         symbols=symbols(numbers),
-        assumptions=["Servo gears and clevises do not give.", "Guides hold sideways as foam and glue do."],
+        assumptions=["Servo gears and clevises are rigid.", "Guides are as stiff sideways as the foam and glue."],
     )

@@ -26,15 +26,15 @@ def _balance(a: Analysis) -> Working:
         if g <= 0:
             continue
         name = phrasing.line_label(p.elements, None if n == len(grams) - 1 else n)
-        rows.append((name, f"{g:.3g} g, its middle behind the root's leading edge", moments[n] / g, "mm"))
+        rows.append((name, f"{g:.3g} g, centre aft of the root leading edge", moments[n] / g, "mm"))
     return Working(
         figure="balance",
         formula_id="balance.moments",
-        title="Balance of the part",
+        title="Centre of gravity of the part",
         formula="x = Σ m x / Σ m",
-        explanation="Every line at its own place along and across the part, behind the leading edge of the root.",
+        explanation="Every item at its own position, aft of the root leading edge.",
         symbols=symbols(rows),
-        assumptions=["The bare part: no equipment, glue or paint.", "Skins weigh in the middle between their edges."],
+        assumptions=["The bare part: no equipment, glue or paint.", "Skin mass acts midway between its edges."],
     )
 
 
@@ -48,11 +48,11 @@ def _cost(effort: Effort) -> Working:
     return Working(
         figure="cost",
         formula_id="cost.sum",
-        title="Cost of one piece",
+        title="Cost per piece",
         formula="c = Σ amount / stock unit × price",
-        explanation="The share of each stock unit that is used; offcuts and postage are not counted.",
+        explanation="Only the part of each stock unit that is used; offcuts and postage are not included.",
         symbols=symbols(rows),
-        assumptions=["Prices are guesses of small retail, in credits of about a euro, and can be off by half."],
+        assumptions=["Prices are rough retail guesses, in units of about a euro, and can be off by half."],
     )
 
 
@@ -65,15 +65,15 @@ def _hours(effort: Effort) -> Working:
         each = f"{task.minutes.typ:g} min a piece; " if task.per == "each" else ""
         rows.append((task.title, f"{first}{each}{step.size:.3g} {unit}", step.minutes / 60, "h"))
     waits = [tasks()[t] for t in dict.fromkeys(s.task for s in effort.steps)]
-    rows += [(f"wait: {t.title.lower()}", "until it can go on", t.wait_h.typ, "h") for t in waits if t.wait_h.typ > 0]
+    rows += [
+        (f"wait: {t.title.lower()}", "until work can continue", t.wait_h.typ, "h") for t in waits if t.wait_h.typ > 0
+    ]
     return Working(
         figure="hours",
         formula_id="hours.sum",
-        title="Hours of hands, and until it is ready",
+        title="Hands-on time and time until ready",
         formula="t = Σ (first + size × each); ready after t + Σ waits, each kind once",
-        explanation="Minutes of a practised hobby builder, marking out included.",
+        explanation="Times of a practised hobby builder, including marking out.",
         symbols=symbols(rows),
-        assumptions=[
-            "Minutes are judgement. Waits of one kind run side by side, those of two kinds one after another."
-        ],
+        assumptions=["Times are judgement. Waits of the same kind overlap; different kinds follow one another."],
     )

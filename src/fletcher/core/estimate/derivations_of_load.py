@@ -32,16 +32,19 @@ def of_load(a: Analysis, told: list[Event], snaps: list[SnapResult]) -> list[Wor
         found.append(_cords(a))
     if snaps:
         numbers = [(f"M₁ {s.direction}", "first break", s.first_break_N_mm / 1e3, "N·m") for s in snaps]
-        numbers += [(f"M_r/M₁ {s.direction}", "what hangs together", 100 * s.hangs_together, "%") for s in snaps]
+        numbers += [
+            (f"M_r/M₁ {s.direction}", "moment after the crack, relative", 100 * s.hangs_together, "%") for s in snaps
+        ]
         found.append(
             Working(
                 figure="snap",
                 formula_id="snap.moment_curvature",
-                title="Bent by hand until it parts",
+                title="Snapped by hand",
                 formula="M(κ) = ∫σ(ε₀ − κz) z dA; snaps if M_r < 0.1 M₁ or (M₁² − M_r²)L/6EI > work of the tape",
-                explanation="Fibres with uniaxial laws; one cracked section; energy of the snap over ten depths.",
+                explanation="Fibre model with uniaxial laws, one cracked section, snap energy over a length of "
+                "ten depths.",
                 symbols=symbols(numbers),
-                assumptions=["Typical values only: the words are about kind, not degree."],
+                assumptions=["Typical values only: this describes how it breaks, not how strongly."],
             )
         )
     return found
@@ -83,11 +86,12 @@ def _mass(a: Analysis, added: bool) -> Working:
     return Working(
         figure="added" if added else "mass",
         formula_id="added.sum" if added else "mass.sum",
-        title="Added to the foam" if added else "Whole part",
-        formula="m = Σ ρ A L of bars + Σ m″ S n of skins" + ("" if added else " + ρ V of the foam"),
-        explanation="True lengths around the section; skins with their adhesive or resin. Of a line: its own rows.",
+        title="Added mass" if added else "Part mass",
+        formula="m = Σ ρ A L of spars + Σ m″ S n of skins" + ("" if added else " + ρ V of the foam"),
+        explanation="True lengths around the section; skins include their adhesive or resin. For one item: its "
+        "own rows.",
         symbols=symbols(numbers),
-        assumptions=["Glue along bars and paint are not weighed."],
+        assumptions=["Glue along spars and paint are not included."],
     )
 
 
@@ -99,30 +103,28 @@ def _bend(a: Analysis) -> Working:
     moment = float(a.loading.moment[0, k])
     numbers = [
         ("M", "largest bending moment", moment / 1e3, "N·m"),
-        ("EI", "all together, without slip", p.sums.whole_EI[0, k] / 1e6, "N·m²"),
+        ("EI", "full section, no slip", p.sums.whole_EI[0, k] / 1e6, "N·m²"),
         ("EI_h", "foam and skins alone", p.sums.host_EI[0, k] / 1e6, "N·m²"),
         ("GA_s", "shear stiffness", p.GA_s[k], "N"),
     ]
     if moment:
         host = float(a.response.curvature[0, k] * p.sums.host_EI[0, k]) / moment
-        numbers.append(("M_h / M", "share that foam and skins carry there", 100 * host, "%"))
+        numbers.append(("M_h / M", "share carried by foam and skins there", 100 * host, "%"))
     if np.any(p.root_give):
-        numbers.append(
-            ("φ", "tilt of the joiner in its foam", np.degrees(p.root_give[0] * a.loading.moment[0, 0]), "°")
-        )
+        numbers.append(("φ", "joiner tilt in the foam", np.degrees(p.root_give[0] * a.loading.moment[0, 0]), "°"))
     return Working(
         figure="bend",
         formula_id="bend.partial_interaction",
         title="Bend",
         formula="w = ∫∫ (M − Σ N_g a_g)/EI_h dy² + ∫ (C₀₀ M′ + Σ C₀g N_g′) dy",
         explanation=(
-            "Every bar carries an axial force N_g that grows through the shear of the foam (partial interaction, "
-            f"Newmark 1951; Allen 1969). Values at {p.geometry.y[k]:.0f} mm."
+            "Every spar carries an axial force N_g that builds up through shear in the foam (partial "
+            f"interaction, Newmark 1951; Allen 1969). Values at {p.geometry.y[k]:.0f} mm."
         ),
         symbols=symbols(numbers),
         assumptions=[
             "Skins are bonded without slip along the part.",
-            "Beyond a tenth of the length small-bend theory ends.",
+            "Valid up to a deflection of about 10 % of the length.",
         ],
     )
 
@@ -133,20 +135,20 @@ def _swing(a: Analysis) -> Working:
     return Working(
         figure="bend",
         formula_id="bend.edgewise",
-        title="Swing fore and aft",
+        title="Fore-and-aft deflection",
         formula="w = ∫∫ M_e/EI_e dy²",
-        explanation=f"Edgewise bending of the section without slip and shear. Values at {p.mesh.y[k]:.0f} mm.",
+        explanation=f"Fore-and-aft bending without slip or shear. Values at {p.mesh.y[k]:.0f} mm.",
         symbols=symbols(
             [
-                ("M_e", "edgewise moment", a.loading.edge[0, k] / 1e3, "N·m"),
-                ("EI_e", "edgewise stiffness without cords", p.sums.edge_EI[0, k] / 1e6, "N·m²"),
-                ("x̄", "neutral line behind the nose", p.sums.edge_x[0, k], "mm"),
+                ("M_e", "fore-and-aft moment", a.loading.edge[0, k] / 1e3, "N·m"),
+                ("EI_e", "fore-and-aft stiffness without cords", p.sums.edge_EI[0, k] / 1e6, "N·m²"),
+                ("x̄", "neutral axis aft of leading edge", p.sums.edge_x[0, k], "mm"),
             ]
         ),
         assumptions=[
-            "Bars and skins follow the foam edgewise without slip.",
-            "Foam takes the mean of both its moduli.",
-            "Cords join in on the pulled side only.",
+            "Spars and skins follow the foam without slip.",
+            "Foam uses the mean of its two moduli.",
+            "Cords act in tension only.",
         ],
     )
 
@@ -156,20 +158,20 @@ def _cords(a: Analysis) -> Working:
     k = int(np.argmax(np.abs(a.loading.edge[0])))
     stiff = pulled_edge(p.elements, p.geometry, p.sums, a.loading.edge)
     numbers = [
-        ("M_e", f"edgewise moment at {p.geometry.y[k]:.0f} mm", a.loading.edge[0, k] / 1e3, "N·m"),
-        ("EI_e", "edgewise stiffness with the cords that are pulled", stiff.EI[0, k] / 1e6, "N·m²"),
-        ("x̄", "neutral line behind the nose, with them", stiff.x[0, k], "mm"),
-        ("τ", "what the foam beside the glue bears", p.draws.foam.shear[0], "MPa"),
+        ("M_e", f"fore-and-aft moment at {p.geometry.y[k]:.0f} mm", a.loading.edge[0, k] / 1e3, "N·m"),
+        ("EI_e", "fore-and-aft stiffness with cords in tension", stiff.EI[0, k] / 1e6, "N·m²"),
+        ("x̄", "neutral axis aft of leading edge, with cords", stiff.x[0, k], "mm"),
+        ("τ", "shear strength of the foam beside the glue", p.draws.foam.shear[0], "MPa"),
     ]
     for cord in p.elements.cords:
         numbers.append(("EA", f"{cord.stock.name}, {cord.face}", cord.stock.EA_N.typ / 1e3, "kN"))
-        numbers.append(("g", f"glued round of {cord.stock.name}, {cord.face}", cord.stock.grips_mm, "mm"))
+        numbers.append(("g", f"glued perimeter of {cord.stock.name}, {cord.face}", cord.stock.grips_mm, "mm"))
     return Working(
         figure="cords",
         formula_id="cords.share",
-        title="Cords in the edges",
+        title="Edge cords",
         formula="N = EA M_e (x − x̄)/EI_e,  share = N (x − x̄)/M_e,  bond = N/(τ g)",
-        explanation="Parallel-axis sums; a cord joins in on the pulled side alone.",
+        explanation="Parallel-axis sums; a cord acts in tension only.",
         symbols=symbols(numbers),
         assumptions=["Cords are bonded along their whole length, without slack."],
     )
@@ -190,7 +192,11 @@ def _twist(a: Analysis) -> list[Working]:
         formula += ",  T = ∫ [l (x_sc − c/4) + n m g (x_cg − x_sc) + c_m q c²] dy"
     elif a.loading.twist is not None:
         formula = "(GJ θ′)′ = c_h q c² (δ + θ),  θ = 0 at the horn"
-    field = "Bredt and Batho's flows on the walls" if p.elements.hollow else "Prandtl's stress function, skins as a rim"
+    field = (
+        "Bredt and Batho's flows on the walls"
+        if p.elements.hollow
+        else ("Prandtl’s stress function with skins as its boundary")
+    )
     found = [
         Working(
             figure="twist",
@@ -200,8 +206,8 @@ def _twist(a: Analysis) -> list[Working]:
             explanation=f"GJ from {field}; shear centre from the same solution.",
             symbols=symbols(numbers),
             assumptions=[
-                "The sweep of the line of shear centres is left out.",
-                "No wind-up: the lift does not follow.",
+                "Sweep of the shear-centre line is ignored.",
+                "Lift does not change with twist.",
             ],
         )
     ]
@@ -211,12 +217,12 @@ def _twist(a: Analysis) -> list[Working]:
             Working(
                 figure="control",
                 formula_id="control.arrives",
-                title="What of the deflection arrives",
+                title="Effective deflection",
                 formula="η = ∫(δ + θ) c dy / δ∫c dy,  servo M = ∫ c_h q c² (δ + θ) dy",
                 explanation="Thin-aerofoil hinge moment of a plain flap (Glauert 1927), less what real flow takes off; "
                 "what lies ahead of the hinge takes its share of it back.",
-                symbols=symbols([("η", "arrives", share, "%"), ("M", "servo holds", a.loading.servo[0], "N·mm")]),
-                assumptions=["Hinges have no friction and do not give.", "The horn does not give."],
+                symbols=symbols([("η", "arrives", share, "%"), ("M", "servo torque", a.loading.servo[0], "N·mm")]),
+                assumptions=["Hinges are rigid and free of friction.", "The horn is rigid."],
             )
         )
     return found
@@ -225,29 +231,29 @@ def _twist(a: Analysis) -> list[Working]:
 def _shares(a: Analysis) -> Working:
     p = a.prepared
     k = int(np.argmax(np.abs(a.asked[0])))
-    numbers = [("EI", f"whole section at {p.geometry.y[k]:.0f} mm", p.sums.whole_EI[0, k] / 1e6, "N·m²")]
+    numbers = [("EI", f"full section at {p.geometry.y[k]:.0f} mm", p.sums.whole_EI[0, k] / 1e6, "N·m²")]
     return Working(
         figure="shares",
         formula_id="shares.bending",
-        title="Shares in the bending stiffness",
+        title="Shares of bending stiffness",
         formula="share = ∫κ² EI_i dy / ∫κ² EI dy,  κ = M/EI,  EI_i = ∫E (z − z̄)² dA",
-        explanation="Weighted along the part by where this case bends it.",
+        explanation="Weighted along the part by curvature in this case.",
         symbols=symbols(numbers),
-        assumptions=["All together without slip."],
+        assumptions=["Full section, no slip."],
     )
 
 
 def _section(a: Analysis) -> Working:
     p = a.prepared
     numbers = [
-        ("EI", "bending up and down", p.sums.whole_EI[0, 0] / 1e6, "N·m²"),
-        ("EI_e", "bending fore and aft", p.sums.edge_EI[0, 0] / 1e6, "N·m²"),
+        ("EI", "bending stiffness, up and down", p.sums.whole_EI[0, 0] / 1e6, "N·m²"),
+        ("EI_e", "bending stiffness, fore and aft", p.sums.edge_EI[0, 0] / 1e6, "N·m²"),
         ("EI_xz", "cross term", p.sums.cross_EI[0, 0] / 1e6, "N·m²"),
-        ("α", "lean of the axis of least stiffness, nose up", np.degrees(principal_angle(p.sums)[0, 0]), "°"),
+        ("α", "tilt of the weakest axis, nose up", np.degrees(principal_angle(p.sums)[0, 0]), "°"),
         ("EA", "pull", p.sums.whole_EA[0, 0] / 1e3, "kN"),
         ("GA_s", "shear", p.GA_s[0], "N"),
         ("GJ", "twist", p.fields.torsion[0, 0] / 1e6, "N·m²"),
-        ("x_sc", "shear centre, behind the nose", p.fields.shear_centre[0, 0], "mm"),
+        ("x_sc", "shear centre, aft of leading edge", p.fields.shear_centre[0, 0], "mm"),
         ("z̄", "centroid", p.sums.whole_z[0, 0], "mm"),
     ]
     walls = "a network of walls: ∮q²/(Gt) ds with the redundants of its cells; openings after Vlasov 1961"
@@ -259,7 +265,7 @@ def _section(a: Analysis) -> Working:
         formula="EI = ∫E (z − z̄)² dA,  1/GA_s = ∫G|∇w|² dA/V²,  GJ = 2∫φ dA/θ′",
         explanation=f"Modulus-weighted sums; shear and twist from {walls if p.elements.hollow else core}.",
         symbols=symbols(numbers),
-        assumptions=["Sections keep their shape."],
+        assumptions=["Cross-sections keep their shape."],
     )
 
 
@@ -269,25 +275,31 @@ def _shaking(a: Analysis) -> list[Working]:
     ahead = float(p.fields.shear_centre[0, 0] - p.geometry.chord[0] / 4)
     rayleigh = "ω² = ∫m w₀ w₁ dy / ∫m w₁² dy (improved Rayleigh quotient)"
     told = [
-        ("flap_Hz", "shakes.flap", "Shakes up and down", rayleigh, [("f", "first frequency", s.flap[0], "Hz")]),
-        ("edge_Hz", "shakes.edge", "Shakes fore and aft", rayleigh, [("f", "first frequency", s.edge[0], "Hz")]),
+        ("flap_Hz", "shakes.flap", "Natural frequency, bending", rayleigh, [("f", "first frequency", s.flap[0], "Hz")]),
+        (
+            "edge_Hz",
+            "shakes.edge",
+            "Natural frequency, fore and aft",
+            rayleigh,
+            [("f", "first frequency", s.edge[0], "Hz")],
+        ),
         (
             "twist_Hz",
             "shakes.twist",
-            "Shakes in twist",
+            "Natural frequency, twist",
             rayleigh + " with ∫m r² and GJ",
             [("f", "first frequency", s.twist[0], "Hz")],
         ),
         (
             "divergence_m_s",
             "speed.divergence",
-            "Twists away",
+            "Divergence",
             "(GJ θ′)′ + q c a e θ = 0,  e = x_sc − c/4",
             [
                 ("GJ", "at the root", p.fields.torsion[0, 0] / 1e6, "N·m²"),
                 (
                     "e",
-                    "lift ahead of the shear centre, root",
+                    "distance of lift ahead of shear centre, root",
                     ahead,
                     "mm",
                 ),
@@ -299,7 +311,7 @@ def _shaking(a: Analysis) -> list[Working]:
             (
                 "reversal_m_s",
                 "speed.reversal",
-                "Control reverses",
+                "Control reversal",
                 "∫q c (a θ + a_δ δ) y dy = 0,  (GJ θ′)′ + q c [e (a θ + a_δ δ) + c m_δ δ] = 0",
                 [("GJ", "at the root", p.fields.torsion[0, 0] / 1e6, "N·m²")],
             )
@@ -310,7 +322,7 @@ def _shaking(a: Analysis) -> list[Working]:
             formula_id=formula_id,
             title=title,
             formula=formula,
-            explanation="Root held; strip theory for the speeds. A caution, no clearance.",
+            explanation="Root fixed; strip theory for the speeds. This is a caution, not a clearance to fly.",
             symbols=symbols([("m", "this part", grams, "g"), *numbers]),
             assumptions=["Flutter is not computed."],
         )
@@ -325,9 +337,9 @@ def _comes_at(a: Analysis, event: Event, figure: str) -> Working:
     times = float(min(event.at[0], 1e9))
     kappa = float(a.response.curvature[0, k])
     numbers = [
-        ("y", "where it gives", p.geometry.y[k], "mm"),
-        ("1/λ", "share of the strength used at the load", 100 / times, "%"),
-        ("λ", "times the load", times, "×"),
+        ("y", "position of first failure", p.geometry.y[k], "mm"),
+        ("1/λ", "strength used at this load", 100 / times, "%"),
+        ("λ", "× this load", times, "×"),
     ]
     if figure == "breaks_at":
         factor = a.case.safety_factor
@@ -336,7 +348,7 @@ def _comes_at(a: Analysis, event: Event, figure: str) -> Working:
         numbers.append(("κ", "curvature of foam and skins there", 1e3 * kappa, "1/m"))
     for symbol, meaning, moments in (
         ("M", "bending moment there", a.loading.moment),
-        ("M_e", "edgewise moment there", a.loading.edge),
+        ("M_e", "fore-and-aft moment there", a.loading.edge),
         ("T", "twisting moment there", a.loading.torque),
     ):
         if np.any(moments[0]):
@@ -373,7 +385,7 @@ def _material_numbers(a: Analysis, mode: Mode, k: int, kappa: float) -> list[tup
         ]
     if mode.kind in ("foam_tension", "notch", "root_glue"):
         return [
-            ("σ_t", "foam pulled", foam.tensile_strength_MPa.typ, "MPa"),
+            ("σ_t", "foam in tension", foam.tensile_strength_MPa.typ, "MPa"),
             ("E_t", "", foam.E_tension_MPa.typ, "MPa"),
         ]
     if mode.kind == "foam_crush":
@@ -389,7 +401,7 @@ def _material_numbers(a: Analysis, mode: Mode, k: int, kappa: float) -> list[tup
     if not p.elements.slips:
         strain = a.response.axial[0, k] - kappa * (p.geometry.bar_z[i, k] - sums.host_z[0, k])
     return [
-        ("N", "force in the bar", float(strain * sums.bar_full[0, i, k]), "N"),
+        ("N", "force in the spar", float(strain * sums.bar_full[0, i, k]), "N"),
         ("A", "its area", stock.area_mm2, "mm²"),
         ("p", "its perimeter", stock.perimeter_mm, "mm"),
     ]

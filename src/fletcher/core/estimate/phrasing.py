@@ -75,7 +75,7 @@ _CONSEQUENCES = {
     "skin_tension": "stays torn",
     "skin_wrinkling": "stays wrinkled",
     "skin_compression": "stays creased",
-    "wall_buckling": "springs back",
+    "wall_buckling": "springs back fully",
     "bar_compression": "stays shortened",
     "strip_end": "stays lifted: rub it down, or let it end further out",
     "cord_bond": "stays slack",
@@ -90,7 +90,7 @@ def consequence(kind: str, stays: bool) -> str:
     """What a change means, in words that follow it."""
     if not stays and kind == "skin_wrinkling":
         return "goes flat again"
-    return _CONSEQUENCES.get(kind, "stays" if stays else "springs back")
+    return _CONSEQUENCES.get(kind, "stays" if stays else "springs back fully")
 
 
 def capital(sentence: str) -> str:
@@ -124,7 +124,7 @@ _PLACES = {
     "front": "front edge",
     "rear": "rear edge",
     "web": "web",
-    "level": "level plate",
+    "level": "horizontal plate",
 }
 _CUTS = {"upper": "pocket", "lower": "pocket", "through": "hole", "inside": "hollow", "front": "slit", "rear": "slit"}
 
@@ -137,9 +137,13 @@ def joint_name(joint: Joint) -> str:
         return " with ".join(filter(None, [faces, braced])).capitalize()
     if isinstance(joint, WallJoint):
         return "Seam of the walls" if joint.along_mm is None else f"Seam along the {joint.face} edge"
-    return {"lap": "Lap", "bond": "Glue line", "plate": "Glued plate", "bolted": "Bolts", "banded": "Bands and pegs"}[
-        joint.kind
-    ]
+    return {
+        "lap": "Lap",
+        "bond": "Glue line",
+        "plate": "Glued plate",
+        "bolted": "Bolts",
+        "banded": "Rubber bands and pegs",
+    }[joint.kind]
 
 
 def line_label(elements: Elements, line: int | None) -> str:
@@ -195,8 +199,8 @@ def out_at(sentence: str, at_mm: float) -> str:
 
 def snap_sentence(manner: str, share: float) -> str:
     """What the part does when it is bent until it parts."""
-    if manner == "cracks, hangs together":
-        return f"cracks, hangs together at {100 * share:.0f} %"
+    if manner == "cracks, but holds together":
+        return f"cracks but holds together ({100 * share:.0f} % of the load)"
     return manner
 
 
@@ -256,13 +260,13 @@ def beyond_of(part: Part, case: cases.Case, bend_mm: float, twist_deg: float | N
         reach = case.second_support_mm - case.first_support_mm
     if bend_mm > 0.1 * reach:
         out.append(
-            f"It bends by {100 * bend_mm / reach:.0f} % of its length. Small-bend theory ends at about 10 %: "
-            "read the shape as a direction, not a measure."
+            f"It bends by {100 * bend_mm / reach:.0f} % of its length. The theory holds up to about 10 %: take "
+            "the shape as a trend, not a measurement."
         )
     if twist_deg is not None and abs(twist_deg) > 10:
         out.append(
-            f"It twists by {abs(twist_deg):.0f}°. In the air the lift would turn with it, which the load does not "
-            "know: too soft in twist to fly like this. A closed skin helps most."
+            f"It twists by {abs(twist_deg):.0f}°. In flight the lift would change with the twist, which this "
+            "load case does not include. Too soft in twist to fly; a closed skin helps most."
         )
     return out
 
@@ -272,16 +276,16 @@ def warnings_of(airframe: Airframe, part: Part, case: cases.Case, mass_g: float)
     out = []
     if isinstance(case, _ON_THE_BENCH):
         out.append(
-            "Hanging weights fall when a part gives way: keep feet and faces clear, pad the floor, wear eye protection."
+            "Hung weights fall when a part breaks. Keep feet and faces clear, pad the floor and wear eye protection."
         )
         return out
     if part.damage:
         out.append(
-            "Damage is marked on this part. The figures here are those of the whole part; see what is left of it."
+            "This part has damage marks. The figures here are for the undamaged part; see “Damage” for what is left."
         )
     count = part.count
     if count * mass_g > airframe.all_up_mass_g:
-        weighs = "Two of this part weigh" if count == 2 else "This part weighs"
+        weighs = "Two of this part have a mass of" if count == 2 else "This part has a mass of"
         out.append(
             f"{weighs} {in_g(count * mass_g, F0)}, more than the {in_g(airframe.all_up_mass_g, F0)} of the "
             "whole airframe. "
@@ -289,10 +293,11 @@ def warnings_of(airframe: Airframe, part: Part, case: cases.Case, mass_g: float)
         )
     if isinstance(case, cases.NoseStrikeCase | cases.SuddenStopCase):
         out.append(
-            "A battery that was struck or torn loose can burn hours later: gloves and eye protection on, take it out, "
-            "set it down outdoors on ground that cannot burn, and follow its maker's sheet and local rules."
+            "A damaged battery can catch fire hours later. Put on gloves and eye protection, remove it if it "
+            "is cool, place it outdoors on bare ground away from anything that burns, and follow the maker’s "
+            "instructions and local rules."
         )
     out.append(
-        "An estimate is no clearance to fly. Check the finished part by a static load test, and follow local rules."
+        "An estimate is not a clearance to fly. Load-test the finished part on the bench and follow local rules."
     )
     return out

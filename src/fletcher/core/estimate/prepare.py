@@ -271,10 +271,10 @@ def _inputs(elements: Elements, draws: Draws) -> Inputs:
         []
         if elements.hollow
         else [
-            ("foam, pulled", f.E_tension),
-            ("foam, pressed", f.E_compression),
+            ("foam in tension", f.E_tension),
+            ("foam in compression", f.E_compression),
             ("foam in shear", f.G),
-            ("foam strength, pulled", f.tensile),
+            ("foam tensile strength", f.tensile),
             ("foam crush stress", f.crush),
             ("foam density", f.density),
         ]
@@ -288,18 +288,18 @@ def _inputs(elements: Elements, draws: Draws) -> Inputs:
             (f"{name}: mass", skin.areal_mass),
         ]
         if skin.compressive is not None:
-            named.append((f"{name}: crushing stress", skin.compressive))
+            named.append((f"{name}: compressive strength", skin.compressive))
     for bar, d in zip(elements.bars, draws.bars, strict=True):
         named += [
             (f"{bar.stock.name}: stiffness", d.E),
-            (f"{bar.stock.name}: strength, pulled", d.tensile),
-            (f"{bar.stock.name}: strength, pressed", d.compressive),
+            (f"{bar.stock.name}: tensile strength", d.tensile),
+            (f"{bar.stock.name}: compressive strength", d.compressive),
             (f"{bar.stock.name}: density", d.density),
         ]
     if any(b.splices for b in elements.bars):
-        named.append((SPLICE_SHEAR.name, draw_factor(SPLICE_SHEAR)))
+        named.append(("glue in a spliced spar", draw_factor(SPLICE_SHEAR)))
     if elements.hollow:
-        named.append((WARPING_HELD.name, draw_factor(WARPING_HELD)))
+        named.append(("how well closed bays restrain a cut-out", draw_factor(WARPING_HELD)))
     if elements.bars:
-        named += [(f.name, draw_factor(f)) for f in (BUCKLING_FACTOR, SLOT_WAVE)]
+        named += [("spar buckling model", draw_factor(BUCKLING_FACTOR)), ("slot waviness", draw_factor(SLOT_WAVE))]
     return Inputs(named)

@@ -66,10 +66,10 @@ def estimate(airframe: Airframe, part_id: str, case_id: str | None = None, brief
     """
     part = airframe.part(part_id)
     if part is None:
-        raise KeyError(f"no part {part_id!r}")
+        raise KeyError(f"no part with id {part_id!r}")
     case = part.cases[0] if case_id is None else next((c for c in part.cases if c.id == case_id), None)
     if case is None:
-        raise KeyError(f"part {part_id!r} has no load case {case_id!r}")
+        raise KeyError(f"part {part_id!r} has no load case with id {case_id!r}")
     prepared, mass = prepared_for(part, airframe.setting), airframe.all_up_mass_g
     others = [c for c in part.cases if c != case and not known(prepared, ("verdict", c, mass))]
     analyses = {a.case: a for a in under_all(prepared, airframe, part, [case, *others])}
@@ -100,7 +100,7 @@ def _snaps(a: Analysis) -> tuple[list[SnapResult], list[Toughness]]:
             first_break_N_mm=s.first_break_N_mm,
             hangs_together=s.hangs_together,
             reserve=s.direction == way
-            and s.manner == "cracks, hangs together"
+            and s.manner == "cracks, but holds together"
             and s.hangs_together * s.first_break_N_mm >= abs(moment) > 0,
         )
         for s in both

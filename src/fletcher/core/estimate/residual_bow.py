@@ -277,11 +277,11 @@ def warp_of(p: Prepared) -> Warp | None:
                 strain_percent=100 * float(skins[own[0]].strain[0]),
                 bow_mm=sum(alone[n] for n in own),
                 twist_deg=float(np.degrees(sum(_integrate(turns[n].twist[:1], p.mesh)[0, -1] for n in own))),
-                way=shrinks()[family].way if skins[own[0]].layer.shrink_percent is None else "as you have set it",
+                way=shrinks()[family].way if skins[own[0]].layer.shrink_percent is None else "value you entered",
             )
         )
     strains = [(f"{p.elements.membranes[s.number].skin.name}: strain", s.strain) for s in skins]
-    inputs = Inputs([*strains, ("foam, pressed", p.draws.foam.E_compression[: _count()])])
+    inputs = Inputs([*strains, ("foam in compression", p.draws.foam.E_compression[: _count()])])
     return Warp(
         bow_mm=band(bow, inputs),
         tip_mm=float(tip[0]),
@@ -311,14 +311,13 @@ def _cancels(p: Prepared, skins: list[_Skin], turns: list[_Turn], bow: float) ->
         needed = 100 * (typical - bow / own) if own else np.inf
         if 0 <= needed <= 1.5 and (bow > 0) != (own * typical > 0):
             out.append(
-                f"{needed:.2g} % of pull or shrink in {m.skin.name} on the {m.face} face, in place of "
-                f"{100 * typical:.2g} %"
+                f"{needed:.2g} % shrinkage in {m.skin.name} on the {m.face} face instead of {100 * typical:.2g} %"
             )
     hollow = "upper" if bow < 0 else "lower"
     other = "lower" if hollow == "upper" else "upper"
     faces = {p.elements.membranes[s.number].face for s in skins}
     if faces == {hollow}:
-        out.append(f"the same skin on the {other} face")
+        out.append(f"put the same skin on the {other} face")
     if not out:
-        out.append(f"a tape pulled along the {other} face, or a weighted board under it while it sets")
+        out.append(f"stretch a tape along the {other} face, or weight it on a flat board while it sets")
     return out

@@ -16,10 +16,13 @@ def _foam_source(foam: Foam) -> Source:
     return Source(
         material=foam.name,
         values=[
-            f"E pulled {_range(foam.E_tension_MPa, 'MPa')}",
-            f"E pressed {_range(foam.E_compression_MPa, 'MPa')}",
+            f"E in tension {_range(foam.E_tension_MPa, 'MPa')}",
+            f"E in compression {_range(foam.E_compression_MPa, 'MPa')}",
             f"G {_range(foam.G_MPa, 'MPa')}",
-            f"strength {_range(foam.tensile_strength_MPa, 'MPa')}, crush {_range(foam.crush_stress_MPa, 'MPa')}",
+            (
+                f"tensile strength {_range(foam.tensile_strength_MPa, 'MPa')}, crush stress "
+                f"{_range(foam.crush_stress_MPa, 'MPa')}"
+            ),
             f"density {_range(foam.density_kg_m3, 'kg/m³')}",
         ],
         grade=foam.grade,
@@ -40,15 +43,15 @@ def _skin_source(skin: Skin) -> Source:
 def _bar_source(bar: Bar) -> Source:
     values = [
         f"E {_range(bar.E_MPa, 'MPa')}",
-        f"strength pulled {_range(bar.tensile_strength_MPa, 'MPa')}",
-        f"strength pressed {_range(bar.compressive_strength_MPa, 'MPa')}",
+        f"tensile strength {_range(bar.tensile_strength_MPa, 'MPa')}",
+        f"compressive strength {_range(bar.compressive_strength_MPa, 'MPa')}",
         f"density {_range(bar.density_kg_m3, 'kg/m³')}",
     ]
     return Source(material=bar.name, values=values, grade=bar.grade, basis=bar.basis)
 
 
 def _cord_source(cord: Cord) -> Source:
-    values = [f"EA {_range(cord.EA_N, 'N')}", f"bears {_range(cord.break_N, 'N')}"]
+    values = [f"EA {_range(cord.EA_N, 'N')}", f"breaking load {_range(cord.break_N, 'N')}"]
     return Source(material=cord.name, values=values, grade=cord.grade, basis=cord.basis)
 
 

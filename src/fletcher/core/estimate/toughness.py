@@ -64,7 +64,7 @@ def _one_way(p: Prepared, k: int, fibres: Fibres, snap: Snap, inputs: Inputs) ->
         residual = np.minimum(moments(fibres, fold * np.linspace(0.3, 1.2, 4)[None], cracked=True)[0].max(-1), at_end)
         free, takes = released(at_end, residual, stiffness, depth), tape_work(fibres)
         holds = (residual >= 0.1 * at_end) & (takes >= free)
-        holds[0] = snap.manner == "cracks, hangs together"
+        holds[0] = snap.manner == "cracks, but holds together"
         parts = band(first + np.where(holds, np.maximum(takes - free, 0.0), 0.0), inputs)
     elastic = at_end / stiffness
     foam = p.elements.foam
@@ -185,7 +185,7 @@ def _what(p: Prepared, snap: Snap) -> str:
 
 def _tear_words(snap: Snap) -> str:
     if snap.manner == "snaps":
-        return "a tear that starts runs right through"
+        return "a starting tear runs right through"
     if snap.manner.startswith("cracks"):
-        return "a tear that starts is stopped by what lies on the pulled face"
+        return "a starting tear is stopped by the skin on the tension face"
     return "no tear starts within the fold"

@@ -75,7 +75,7 @@ _OFF_MIDDLE = 0.05
 """Share of the half depth beyond which a neutral axis off the middle is told."""
 
 
-_SHARED = "Walls and bars share the load: what stiffens the walls further out brings more of it here."
+_SHARED = "Walls and spars share the load: stiffer walls further out bring more of it here."
 _SHARING = ("skin", "wall", "core_tears", "bar_tension", "bar_compression")
 
 

@@ -192,8 +192,8 @@ def _glued(j: AcrossJoint, site: Site, sigma: Array, tau: Array) -> Iterator[tup
     line = site.line("foam", site.deep)
     share = workmanship(j)
     for kind, name, a, t in (
-        ("joint_glue", "the glue in the seam gives", line.film_pull, line.film_shear),
-        ("joint_foam", "the foam tears beside the seam", line.bed_pull, line.bed_shear),
+        ("joint_glue", "glue line fails", line.film_pull, line.film_shear),
+        ("joint_foam", "foam tears beside the glue", line.bed_pull, line.bed_shear),
     ):
         yield kind, name, np.hypot(across / a, along / t) / share
 
@@ -218,8 +218,8 @@ def _braced(b: Braced, site: Site, moment: Array, shear: Array) -> Iterator[Way]
         reach = np.maximum(1 - shear / (2 * b.high * long * line.sheared()), 0.05)
         film, bed = (stress * twisted * reach for stress in (line.film_shear, line.bed_shear))
         if float(np.minimum(film, bed)[0]) > float(holds[0]):
-            yield Way("joint_glue", f"the glue on {name} gives", site.here(moment / film), moment, "N·mm")
-            yield Way("joint_foam", f"the foam shears beside {name}", site.here(moment / bed), moment, "N·mm")
+            yield Way("joint_glue", f"glue on {name} fails", site.here(moment / film), moment, "N·mm")
+            yield Way("joint_foam", f"foam shears beside {name}", site.here(moment / bed), moment, "N·mm")
             bears = False
     elif b.brace.glued and site.glue is not None:
         line = site.line(SORT.get(b.stock.family, "wood"), b.high)
@@ -249,11 +249,11 @@ def lapped(site: Site, i: int, m: Membrane, force: Array, long: float, on_foam: 
         line = site.line(stack(m) if on_foam else "foam", 30.0, None if own is None else Glued(adhesive=own))
         film, bed = line.film_shear, line.bed_shear
     long_mm = counted(site, i, m, long, on_foam)
-    yield Way("joint_glue", f"the glue under {name} gives", site.here(force / (film * long_mm)), force, "N/mm")
+    yield Way("joint_glue", f"glue under {name} fails", site.here(force / (film * long_mm)), force, "N/mm")
     if on_foam:
-        yield Way("joint_foam", f"the foam shears under {name}", site.here(force / (bed * long_mm)), force, "N/mm")
+        yield Way("joint_foam", f"foam shears under {name}", site.here(force / (bed * long_mm)), force, "N/mm")
     strong = (d.tensile if d.draws_out is None else d.draws_out) * m.thickness_mm
-    yield Way("joint_part", f"{name} gives over the joint", site.here(force / strong), force, "N/mm")
+    yield Way("joint_part", f"{name} tears over the joint", site.here(force / strong), force, "N/mm")
 
 
 def counted(site: Site, i: int, m: Membrane, long: float, on_foam: bool) -> Array:

@@ -74,7 +74,7 @@ def _lap(j: LapJoint, site: Site) -> Iterator[Way]:
         side = 0.25 * bar.stock.perimeter_mm
         rate = decay((stiff / side, stiff / side), line.gives + 2 * min(bar.sizes(1.0)) / (3 * s.draws.bars[i].G))
         glued = line.film_shear * side * counts(j.overlap_mm, rate, True)
-        name = f"the glue between both lengths of {bar.stock.name} gives"
+        name = f"glue in the splice of {bar.stock.name} fails"
         yield Way("joint_glue", name, site.here(force / np.maximum(glued, 1e-9)), force, "N")
 
 
@@ -112,7 +112,7 @@ def _bond(j: BondJoint, site: Site) -> Iterator[Way]:
             cost = np.minimum(line.film_peel, line.bed_peel)
             use = np.abs(along) * ends * (Et / np.sqrt(2 * cost * Et))[:, None]
             asked = np.max(np.abs(along) * ends, axis=1) * Et
-            yield Way("joint_peel", f"{told(m, s.elements)} peels off at its end", use, asked, "N/mm")
+            yield Way("joint_peel", f"{told(m, s.elements)} peels from its end", use, asked, "N/mm")
 
 
 def _where_it_stops(j: BondJoint, site: Site, bar: PlacedBar) -> Iterator[Way]:
@@ -138,8 +138,8 @@ def _where_it_stops(j: BondJoint, site: Site, bar: PlacedBar) -> Iterator[Way]:
 
 def _two(line: GlueLine, stress: Array, name: str, unit: str) -> Iterator[Way]:
     worst = stress.max(1)
-    yield Way("joint_glue", f"the glue under {name} gives", stress / line.film_shear[:, None], worst, unit)
-    yield Way("joint_foam", f"the foam shears beside {name}", stress / line.bed_shear[:, None], worst, unit)
+    yield Way("joint_glue", f"glue under {name} fails", stress / line.film_shear[:, None], worst, unit)
+    yield Way("joint_foam", f"foam shears beside {name}", stress / line.bed_shear[:, None], worst, unit)
 
 
 def _plate(j: PlateJoint, site: Site) -> Iterator[Way]:
@@ -168,8 +168,8 @@ def _plate(j: PlateJoint, site: Site) -> Iterator[Way]:
         slides = np.minimum(line.film_shear * holes * j.key_mm / 4, j.keys * j.key_mm * j.key_deep_mm * foam.bearing)
         lifts = holes * j.key_deep_mm * np.minimum(line.film_shear, line.bed_shear)
         for kind, name, a, tau in (
-            ("joint_glue", "the glue under the plate gives", line.film_pull, line.film_shear),
-            ("joint_foam", "the foam tears under the plate", line.bed_pull, line.bed_shear),
+            ("joint_glue", "glue under the plate fails", line.film_pull, line.film_shear),
+            ("joint_foam", "foam tears under the plate", line.bed_pull, line.bed_shear),
         ):
             off = pull / (a * area * EVEN["pull"] + lifts)
             tip = tips / (a * j.wide_mm * j.long_mm**2 / 6 + lifts * j.long_mm / 4)
@@ -177,7 +177,7 @@ def _plate(j: PlateJoint, site: Site) -> Iterator[Way]:
     if j.screws:
         crush = drawn_of(sheet.key + "/press", sheet.compressive_along_MPa) * PLY_BEARING
         bears = j.screws * j.screw_mm * t * crush
-        yield Way("joint_part", f"screws tear along through {sheet.name}", site.here(slide / bears), slide, "N")
+        yield Way("joint_part", f"screws tear sideways through {sheet.name}", site.here(slide / bears), slide, "N")
         through = j.screws * math.pi * 2 * j.screw_mm * t * drawn_of(sheet.key + "/shear", sheet.shear_MPa)
         out = pull + tips / (0.35 * j.long_mm)
         yield Way("joint_part", f"screw heads pull through {sheet.name}", site.here(out / through), out, "N")
@@ -193,7 +193,7 @@ def _bolted(j: BoltedJoint, site: Site) -> Iterator[Way]:
     couple = np.abs(s.loading.moment[:, k]) / (j.apart_mm * max(j.bolts / 2, 0.5))
     each = lift / j.bolts if s.loading.whole_lift > 0 else couple
     lets = drawn_of(bolt.key, bolt.lets_go_N)
-    yield Way("joint_pull", f"{bolt.name} lets go", site.here(each / lets), each, "N")
+    yield Way("joint_pull", f"{bolt.name} fails", site.here(each / lets), each, "N")
     if s.elements.hollow:
         yield from bolts_through_wall(j, site, each)
         return
@@ -213,7 +213,7 @@ def _banded(j: BandedJoint, site: Site) -> Iterator[Way]:
     lift = np.full_like(s.draws.foam.G, s.loading.whole_lift)
     aged = (1 - np.minimum(drawn_of(band.key + "/age", band.ages_per_month), 0.5)) ** j.months
     holds = j.bands * drawn_of(band.key, band.holds_N) * aged
-    yield Way("bands_give", "the bands let the wing lift", site.here(lift / holds), lift, "N")
+    yield Way("bands_give", "rubber bands stretch and the wing lifts", site.here(lift / holds), lift, "N")
     # two pegs, both ends of each bear on the foam; the bands pull with all they hold
     force = np.maximum(lift, holds)
     if s.elements.hollow:

@@ -106,7 +106,6 @@ def _table() -> dict[str, tuple[str, ...]]:
 def steps(key: str, bevel_deg: float, gap_mm: float, line: str) -> list[str]:
     """The making of a hinge in order, with its own angle and gap."""
     sort = max((s for s in _table() if key.startswith(s)), key=len)
-    first = [f"Cut both edges straight and true; bevel them so that they lean apart by {bevel_deg:.0f}° together, the "
-             f"hinge at the {line}",
+    first = [f"Cut both edges straight; bevel them by {bevel_deg:.0f}° in total, hinge line at the {line}",
              f"Dry fit with a card of {in_mm(max(gap_mm, 0.1), F1)} in the gap, ends taped"]  # fmt: skip
     return [*first, *_table()[sort]]

@@ -127,7 +127,7 @@ class HingeNeed(Document):
     chord_mm: Annotated[float, Field(ge=5, le=600)] = 42.0
     length_mm: Annotated[float, Field(ge=10, le=3000)] = 420.0
     line: Literal["top", "centre", "bottom"] = "top"
-    bevel_deg: Annotated[float, Field(ge=0, le=120, description="By how much the edges lean apart, together")] = 45.0
+    bevel_deg: Annotated[float, Field(ge=0, le=120, description="Total bevel angle of both edges")] = 45.0
     gap_mm: Annotated[float, Field(ge=0, le=10)] = 0.5
     up_deg: Annotated[float, Field(ge=0, le=80)] = 20.0
     down_deg: Annotated[float, Field(ge=0, le=80)] = 20.0
@@ -140,7 +140,7 @@ class HingeNeed(Document):
     ] = None
     sun_hours: Annotated[float, Field(ge=0, le=24_000, description="In the sun in all, unpainted")] = 0.0
     cloth_deg: Annotated[
-        float | None, Field(ge=0, le=90, description="Angle of a hinge cloth from across the line; null: its usual one")
+        float | None, Field(ge=0, le=90, description="Cloth angle from square to the hinge line; null: usual angle")
     ] = None
 
 
@@ -252,7 +252,7 @@ def throw_of(need: HingeNeed) -> Throw:
     rest = max(wanted - share * need.bevel_deg, 0.0)
     gap = max(need.gap_mm, 2 * height * math.tan(math.radians(min(rest, 170) / 2))) if short > 0 else need.gap_mm
     if short <= 0:
-        says = "Both throws are free."
+        says = "✓ Both throws are free."
     else:
         side = "up" if up is not None and need.up_deg - up == short else "down"
         says = (
@@ -286,7 +286,7 @@ def _family(need: HingeNeed, catalogue: Catalogue) -> str:
     if key in catalogue.foams and catalogue.foams[key].family == "balsa":
         return "balsa"
     if key not in foam_families():
-        message = f"is neither a foam on which hinges are known nor one of {', '.join(_WORDS)}"
+        message = f"has no hinge data: choose a foam or one of {', '.join(_WORDS)}"
         raise InvalidDocument([Problem(path="made_of", message=message, value=repr(key))])
     return foam_families()[key]
 
@@ -303,7 +303,7 @@ def hinge(need: HingeNeed, catalogue: Catalogue) -> Hinging:
     servo = catalogue.fittings.get(need.servo)
     if servo is None or servo.torque_N_mm is None:
         raise InvalidDocument(
-            [Problem(path="servo", message="is not a servo in the stockroom", value=repr(need.servo))]
+            [Problem(path="servo", message="is not a servo in the Stockroom", value=repr(need.servo))]
         )
     # the rod hands on the servo's torque by arms of much the same length: what it gives is planned at the horn
     gives = sampled(servo.torque_N_mm, "servo/" + servo.key) * STALL_SHARE
@@ -313,7 +313,7 @@ def hinge(need: HingeNeed, catalogue: Catalogue) -> Hinging:
     choices = [_choice(h, need, family, gives, pull, wall) for h in hinges().values()]
     choices.sort(key=lambda c: (bool(c.vetoes), -c.points))
     best = choices[0]
-    nothing = f"Nothing suits. Closest is {best.name}: {best.vetoes[0]}." if best.vetoes else ""
+    nothing = f"✕ No hinge suits. Closest: {best.name}, but it {best.vetoes[0]}." if best.vetoes else ""
     return Hinging(
         throw=throw, pull_N=pull, servo_N_mm=float(gives[0]), choices=choices,
         says=nothing or f"{best.name}. {throw.says}",
@@ -364,14 +364,14 @@ def _choice(
     if float(left[0]) < FADED:
         vetoes.append(f"keeps only {100 * float(left[0]):.0f} % of its strength in so much sun")
     parts = {
-        "leaves the servo its strength": 20 * max(0.0, 1 - float(back[0] / gives[0]) / BACK_SHARE),
-        "holds with plenty to spare": 15 * min(float(margin[0]) / (3 * TEAR_SAFETY), 1.0),
-        "is light": 12 / (1 + h.grams.typ * need.length_mm / 100),
-        "is quickly made": 12 / (1 + h.minutes.typ / 4),
+        "servo has torque to spare": 20 * max(0.0, 1 - float(back[0] / gives[0]) / BACK_SHARE),
+        "far from tearing out": 15 * min(float(margin[0]) / (3 * TEAR_SAFETY), 1.0),
+        "light": 12 / (1 + h.grams.typ * need.length_mm / 100),
+        "quick to make": 12 / (1 + h.minutes.typ / 4),
         "lasts": 3 * (h.cycles.typ - 3) * float(left[0]),
         "keeps its strength in the sun": 12 * float(left[0]),
         "seals the gap": 5.0 if h.sealed else 0.0,
-        "is easy": 2.0 * (5 - h.skill),
+        "easy to make": 2.0 * (5 - h.skill),
     }
     best = sorted(parts, key=lambda n: -parts[n])[:2]
     known = adhesives()
@@ -414,7 +414,7 @@ def _vetoes(h: Hinge, need: HingeNeed, family: str, share: Array, margin: Array)
     if family not in h.suits:
         out.append("is not for this material")
     if need.line not in h.lines:
-        out.append(f"does not hinge at the {need.line}: {', '.join(h.lines)} only")
+        out.append(f"cannot be placed at the {need.line}, only at the {', '.join(h.lines)}")
     for value, limits, what in (
         (need.thickness_mm, h.thickness_mm, "surfaces {} thick"),
         (need.chord_mm, h.chord_mm, "surfaces of {} chord"),
@@ -424,7 +424,7 @@ def _vetoes(h: Hinge, need: HingeNeed, family: str, share: Array, margin: Array)
     if not h.mass_g.low <= need.all_up_mass_g <= h.mass_g.high:
         out.append(f"is for airframes of {number(h.mass_g.low, 'g', G)} to {in_g(h.mass_g.high, G)}")
     if float(np.median(share)) > 1:
-        out.append("asks more of the servo than it gives: wind and hinge together")
+        out.append("needs more torque than the servo has (air load and hinge together)")
     if float(margin[0]) < TEAR_SAFETY:
-        out.append(f"holds only {float(margin[0]):.1f} × the pull of wind and rod, less than {TEAR_SAFETY:g}")
+        out.append(f"tears out at {float(margin[0]):.1f} × the load from air and pushrod, needs {TEAR_SAFETY:g}")
     return out

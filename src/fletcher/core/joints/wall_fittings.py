@@ -36,19 +36,19 @@ def glued_stress(
     wall: str, plate: str, glue: Glued, minutes: float | None, loaded: Literal["pull", "shear"]
 ) -> tuple[Array, str]:
     """What a plate glued to a wall bears so long after it was closed (None: cured), (S,) MPa of its whole face, and
-    what then happens: as the glue chooser has it of the same two."""
+    what tears then, nothing where the glue fails: as the glue chooser has it of the same two."""
     need = GlueNeed(one=wall, other=plate, loaded=loaded, area_cm2=1.0, width_mm=10.0,
                     gap_mm=0.0, schools={})  # fmt: skip
     a = adhesives()[glue.adhesive]
     try:
         seam = seam_of(need, reference())
     except InvalidDocument:  # nothing is known of such a pair
-        return drawn_of("glue/unknown", NO_ROW.efficiency or Range(0.05, 0.1, 0.2)), "the glue gives"
+        return drawn_of("glue/unknown", NO_ROW.efficiency or Range(0.05, 0.1, 0.2)), ""
     known = list(techniques(a))
     technique = glue.technique if glue.technique in known else known[0]
     put = capacity(a, seam, technique, np.array([CURED_MIN if minutes is None else minutes]))
     tears = seam.bed_MPa is not None and float(put.bed[0]) < float(put.film[0])
-    return put.held[:, 0] / seam.face, seam.tears if tears else "the glue gives"
+    return put.held[:, 0] / seam.face, seam.tears if tears else ""
 
 
 def _stress(site: Site, wall: Sheet, plate: Sheet, loaded: Literal["pull", "shear"]) -> tuple[Array, str]:
@@ -97,14 +97,14 @@ def plate_on_wall(j: PlateJoint, site: Site, pull: Array, slide: Array) -> Itera
     bears = j.screws * j.screw_mm * t * drawn_of(found.key + "/bear", found.compressive_along_MPa) if clamped else 0.0
     if site.glue is not None and not clamped:
         tau, _ = _stress(site, found, plate, "shear")
-        sigma, gives = _stress(site, found, plate, "pull")
+        sigma, tears = _stress(site, found, plate, "pull")
         tip = slide * j.arm_mm / (sigma * j.wide_mm * j.long_mm**2 / 6)
         use = np.hypot(pull / (sigma * area) + tip, slide / (tau * area))
-        kind = "joint_glue" if gives == "the glue gives" else "joint_foam"
-        yield Way(kind, f"{gives} under the plate", site.here(use), asked, "N")
+        kind = "joint_foam" if tears else "joint_glue"
+        yield Way(kind, f"{tears or 'glue fails'} under the plate", site.here(use), asked, "N")
     elif clamped:
         held = np.maximum(bears, 0.0 if site.glue is None else _stress(site, found, plate, "shear")[0] * area)
-        yield Way("joint_part", f"screws tear along through {found.name}", site.here(slide / held), slide, "N")
+        yield Way("joint_part", f"screws tear sideways through {found.name}", site.here(slide / held), slide, "N")
     rim = 2 * (j.long_mm + j.wide_mm) * t * drawn_of(found.key + "/rim", found.shear_MPa)
     yield Way("joint_part", f"the plate is torn out of {found.name}", site.here(out / rim), out, "N")
     radius = math.sqrt(area / math.pi)

@@ -119,7 +119,7 @@ def wall_seam(j: WallJoint, site: Site) -> Iterator[Way]:
             wall = _wall_of(m, sheet_of(m, site), site, i)
             edge = np.minimum(_film(site, wall), wall.bears) * work * wall.thick
             tapes = sum((_wrapped(strap, site, wall.bears) for strap in j.straps), np.zeros_like(edge))
-            yield Way("joint_glue", "the seam round the walls gives in twist", site.here(flow / (edge + tapes)), flow,
+            yield Way("joint_glue", "the joint around the walls fails in twist", site.here(flow / (edge + tapes)), flow,
                       "N/mm")  # fmt: skip
 
 
@@ -216,7 +216,7 @@ def _strapped(
         bent = sum((_bent_in_flutes(strap, site.placed.stock(strap.stock), sheet) for strap in j.straps), np.zeros(1))
         lap_N, own_N = (np.maximum(held, bent / deep) for held in (lap_N, own_N))
     told = f"straps over the {face} wall" if not names else f"{' and '.join(dict.fromkeys(names))} over the {face} wall"
-    yield Way("joint_glue", f"the glue under {told} gives", site.here(asked / np.maximum(lap_N, 1e-9)), asked, "N")
+    yield Way("joint_glue", f"glue under {told} fails", site.here(asked / np.maximum(lap_N, 1e-9)), asked, "N")
     yield Way("joint_part", f"{told} gives", site.here(asked / np.maximum(own_N, 1e-9)), asked, "N")
 
 

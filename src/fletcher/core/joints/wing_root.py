@@ -16,7 +16,7 @@ from fletcher.core.strength.modes import Mode
 from fletcher.core.structure.loading import Loading
 
 SEAM = ModelFactor(
-    "glued seam of foam", Range(0.5, 0.75, 0.95), "share of the foam's strength that a well-made butt seam reaches"
+    "glued seam of foam", Range(0.5, 0.75, 0.95), "strength of a well-made butt joint relative to the foam"
 )
 
 

@@ -184,7 +184,7 @@ def skin_of(laminate: Laminate, catalogue: Catalogue) -> Skin:
         + "/".join(f"{p.cloth}@{p.angle_deg:g}" for p in laminate.plies)
         + f"/{laminate.resin}/{laminate.method}"
         + ("" if laminate.fibre_percent is None else f"/{laminate.fibre_percent:g}"),
-        name=names if len(names) <= 70 else f"{len(plies)} plies of cloth",
+        name=names if len(names) <= 70 else f"{len(plies)}-ply cloth laminate",
         family="laminate",
         grade=max(resin.grade, *(c.grade for c, _ in plies)),
         least_certain="fibre share; strains at failure",

@@ -121,8 +121,8 @@ def stack_up(part: Part, catalogue: Catalogue) -> StackUp:
     def row(name: str, values: list[float], says: str) -> None:
         rows.append(StackRow(name=name, root_mm=round(values[0], 2) + 0.0, tip_mm=round(values[1], 2) + 0.0, says=says))
 
-    row("Finished thickness", [d[1] for d in done], "over everything, at the thickest place")
-    row("Finished chord", [d[0] for d in done], "over everything")
+    row("Finished thickness", [d[1] for d in done], "including all skins, at the thickest point")
+    row("Finished chord", [d[0] for d in done], "including all skins")
     for layer in part.layers:
         if isinstance(layer, WallLayer | FilmLayer) and layer.enabled and layer.face not in ("web", "level"):
             glue = " and its glue" if isinstance(layer, WallLayer) else ""
@@ -130,13 +130,13 @@ def stack_up(part: Part, catalogue: Catalogue) -> StackUp:
                 skin_thickness(layer, catalogue) + (GLUE_MM if glue else 0.0) if _present(layer, part, end) else 0.0
                 for end in ("root", "tip")
             ]
-            row(_name(layer, catalogue), takes, f"lies on it, a side{glue}")
-    inner = "Former or rib, less the skin" if hollow else "Core"
-    row(f"{inner}: height", [c[1] for c in core], "to this it is cut" if hollow else "to this the core must finish")
-    row(f"{inner}: chord", [c[0] for c in core], "to this it is cut" if hollow else "to this the core must finish")
+            row(_name(layer, catalogue), takes, f"on each side{glue}")
+    inner = "Former or rib (outline minus skin)" if hollow else "Core"
+    row(f"{inner}: height", [c[1] for c in core], "cut to this size" if hollow else "finished size of the core")
+    row(f"{inner}: chord", [c[0] for c in core], "cut to this size" if hollow else "finished size of the core")
     if part.foam is not None and catalogue.foams[part.foam].hot_wire:
         why = f"the wire takes {in_mm(KERF_MM, G)} away"
-        row("Template for a hot wire: height", [c[1] + KERF_MM for c in core], why)
+        row("Hot-wire template: height", [c[1] + KERF_MM for c in core], why)
     elif part.foam is not None:
         family = catalogue.foams[part.foam].family
         row("Template to saw and sand to: height", [c[1] for c in core], f"no hot wire: {_NO_WIRE.get(family, _CHARS)}")
@@ -150,23 +150,23 @@ def stack_up(part: Part, catalogue: Catalogue) -> StackUp:
             ]
             sides = 2 if layer.face == "both" else 1
             cap = [a + sides * b for a, b in zip(cap, takes, strict=True)]
-            row(f"Recess for {_name(layer, catalogue)}", takes, "sanded in so that what goes over it lies level")
+            row(f"Recess for {_name(layer, catalogue)}", takes, "sanded in so that the next layer lies flush")
     for layer in part.layers:
         if isinstance(layer, WallLayer) and layer.enabled and layer.face == "web":
             high = [c[1] - k for c, k in zip(core, cap, strict=True)]
-            row(f"Web {_name(layer, catalogue)}: height", high, "the core's height less the caps above and below")
+            row(f"Shear web {_name(layer, catalogue)}: height", high, "core height minus upper and lower caps")
         elif isinstance(layer, BarLayer) and layer.enabled and layer.stock in catalogue.bars and not hollow:
             width, height = catalogue.bars[layer.stock].size(layer.on_edge)
             deep = height + layer.cover_mm + 0.1
             row(
                 f"Slot for {_name(layer, catalogue)}: depth",
                 [deep, deep],
-                f"bar, cover and {in_mm(0.1, G)} of glue below it",
+                f"spar, foam cover and {in_mm(0.1, G)} of glue below it",
             )
             row(
                 f"Slot for {_name(layer, catalogue)}: width",
                 [width + 0.2] * 2,
-                f"bar and {in_mm(0.1, G)} of glue on each side",
+                f"spar and {in_mm(0.1, G)} of glue on each side",
             )
     error = [h if not hollow else 0.0 for h in thick]
     chord_error = [w if not hollow else 0.0 for w in long]

@@ -59,7 +59,7 @@ def weighed(bar: Bar, g_per_m: float) -> Bar:
         G_MPa=_given(bar.G_MPa, z),
         tensile_strength_MPa=_given(bar.tensile_strength_MPa, z),
         compressive_strength_MPa=_given(bar.compressive_strength_MPa, z),
-        basis=f"{bar.basis}. Weighed by you at {g_per_m:g} g/m: moved within the species' band",
+        basis=f"{bar.basis}. Your measurement of {g_per_m:g} g/m shifts it within the range of the species",
     )
 
 
@@ -80,7 +80,7 @@ def weighed_sheet(sheet: Sheet, g_per_m2: float) -> Sheet:
         EI_across_N_mm=sheet.EI_across_N_mm * gain["across"],
         shear_along_N_mm=sheet.shear_along_N_mm * shear,
         shear_across_N_mm=sheet.shear_across_N_mm * shear,
-        basis=f"{sheet.basis}. Weighed by you at {g_per_m2:g} g/m²: moved within the species' band",
+        basis=f"{sheet.basis}. Your measurement of {g_per_m2:g} g/m² shifts it within the range of the species",
     )
 
 

@@ -84,13 +84,13 @@ def judge(give: Give, gauss: float, width: float, line_ids: list[str]) -> Drape:
     piece = math.sqrt(8 * most / 100 / abs(gauss)) if gauss else math.inf
     pieces = 1 if lies == "yes" else max(1, math.ceil(width / piece))
     if lies == "yes":
-        says = "lies in one piece"
+        says = "✓ lies in one piece"
     elif lies == "just":
-        says = f"lies with care in one piece; {max(pieces, 2)} gores are sure"
+        says = f"≈ lies in one piece with care; {max(pieces, 2)} gores are safe"
     elif pieces <= 24:
         says = f"wrinkles: {pieces} gores or relief cuts every {in_mm(piece, F0)}, or another skin"
     else:
-        says = "does not lie: take another skin"
+        says = "✕ does not lie flat: use another skin"
     return Drape(
         skin=give.name, line_ids=line_ids, asks_percent=asks, gives_percent=give.gives_pct.typ, lies=lies,
         pieces=pieces, says=says,

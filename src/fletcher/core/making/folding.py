@@ -145,7 +145,7 @@ def sized(name: str, key: str, outline: list[tuple[float, float]], lines: list[S
     fits = stock is None or (max(width, length) <= max(stock) and min(width, length) <= min(stock))
     says = "fits on one stock sheet"
     if stock is None:
-        says = "no stock size is known"
+        says = "stock size unknown"
     elif not fits:
         over = max(max(width, length) - max(stock), min(width, length) - min(stock))
         says = (
@@ -162,10 +162,10 @@ def sized(name: str, key: str, outline: list[tuple[float, float]], lines: list[S
 def folds_of(thickness: float) -> list[Fold]:
     """Folds of 90° and 180° of a board."""
     return [
-        Fold(name="90° over an edge: one edge sits on the other", turn_deg=90, strip_mm=thickness, bevel_deg=0),
-        Fold(name="90° mitred: both sides lean", turn_deg=90, strip_mm=2 * thickness, bevel_deg=45),
-        Fold(name="180° doubled edge, square", turn_deg=180, strip_mm=2 * thickness, bevel_deg=0),
-        Fold(name="180° doubled edge, round", turn_deg=180, strip_mm=float(np.pi * thickness), bevel_deg=0),
+        Fold(name="90° lapped: one edge sits on the other", turn_deg=90, strip_mm=thickness, bevel_deg=0),
+        Fold(name="90° mitred: both edges bevelled", turn_deg=90, strip_mm=2 * thickness, bevel_deg=45),
+        Fold(name="180° square fold", turn_deg=180, strip_mm=2 * thickness, bevel_deg=0),
+        Fold(name="180° round fold", turn_deg=180, strip_mm=float(np.pi * thickness), bevel_deg=0),
     ]
 
 
@@ -212,8 +212,12 @@ def _wing(part: Part, section: FoldedSection, catalogue: Catalogue, other: Part 
     for name in (n for n in first if n.startswith("crease")):
         lines.append(_mark("score", flat.line(first[name]), "score the inner paper, then fold over a straight edge"))
     facet, slope = ends[0].facet_deg, _tail_slope(outline, *sizes[0])
-    lines.append(_mark("crease", flat.line(first["spar front"]), f"over the spar's front edge, turns {facet:.0f}°"))
-    lines.append(_mark("crease", flat.line(first["spar rear"]), f"over the spar's rear edge, turns {slope:.0f}°"))
+    lines.append(
+        _mark("crease", flat.line(first["spar front"]), f"over the front edge of the spar, fold angle {facet:.0f}°")
+    )
+    lines.append(
+        _mark("crease", flat.line(first["spar rear"]), f"over the rear edge of the spar, fold angle {slope:.0f}°")
+    )
     if section.tail_bevel_mm > 0:
         for index, side in ((0, "lower"), (len(names) - 1, "upper")):
             lines.append(
@@ -230,7 +234,7 @@ def _wing(part: Part, section: FoldedSection, catalogue: Catalogue, other: Part 
             flat.tip[0] + (flat.tip[nose_start] - flat.tip[0]) * marks[1] / ends[1].lower_mm,
         ]
         points = [(round(float(x), 2), round(float(y), 2)) for x, y in ends2]
-        lines.append(_mark("mark", points, f"the spar's {name} wall stands here"))
+        lines.append(_mark("mark", points, f"position of the spar’s {name} wall"))
     border = [*map(_pair, flat.root), *map(_pair, flat.tip[::-1])]
     pieces = [sized("Skin, inner face up", section.board, border, lines, part.count)]
     pieces.append(_spar(part, section, outline, sizes))
@@ -294,13 +298,13 @@ def _nose_lines(
     if section.nose == "bevels":
         lean = turn / 4
         width = t * np.tan(np.radians(lean))
-        says = f"V to the outer paper, each side leaning {lean:.0f}°; the pair closes to {turn:.0f}°"
+        says = f"V-groove to the outer paper, {lean:.0f}° each side; the two close to {turn:.0f}°"
         return [
             SheetLine(kind="bevel", points=flat.line(i), width_mm=2 * float(width), angle_deg=lean, says=says)
             for i in (start, end)
         ]
     places = np.linspace(start, end, section.nose_creases)
-    says = f"crease, each turns {turn / section.nose_creases:.0f}°"
+    says = f"crease, {turn / section.nose_creases:.0f}° each"
     return [_mark("crease", flat.line(float(i)), says) for i in places]
 
 
@@ -361,7 +365,7 @@ def _box(part: Part, wall: WallLayer, catalogue: Catalogue, other: Part | None) 
     notes = [
         f"Closed along one edge: leave {in_mm(LAP_MM, G)} of outer paper free of foam on one side as a "
         "lap, or tape it.",
-        "Lengths are those of the outer paper; the room inside is smaller by two boards each way.",
+        "Lengths are for the outer paper; the inside is two board thicknesses smaller each way.",
     ]
     return Pattern(
         pieces=pieces, folds=folds_of(t), root=None, tip=None, twisted_mm=flat.twisted,
@@ -373,11 +377,11 @@ def _alike(part: Part, other: Part | None, catalogue: Catalogue) -> str:
     """Whether left and right come out alike."""
     if other is None:
         if part.count == 2:
-            return "Left and right are mirror images: draw one set with the template turned over, paper grain alike."
-        return "A single piece: fold both sides to the same marks."
+            return "Left and right are mirror images: turn the template over for one set, same paper grain direction."
+        return "Single piece: fold both sides to the same marks."
     mine, theirs = pattern_of(part, catalogue), pattern_of(other, catalogue)
     if mine is None or theirs is None:
-        return f"“{other.name}” is not folded: the two sides differ."
+        return f"“{other.name}” is not folded: left and right differ."
     gaps = [
         max(abs(a.width_mm - b.width_mm), abs(a.length_mm - b.length_mm))
         for a, b in zip(mine.pieces, theirs.pieces, strict=True)

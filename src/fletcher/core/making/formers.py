@@ -70,7 +70,7 @@ def _former(elements: Elements, y: float, share: float) -> Piece | None:
     outline = np.concatenate([np.stack([-upper, x], 1), np.stack([-lower, x], 1)[::-1]])
     area, middle = _area(outline)
     lines = []
-    from_edge = "from the left" if elements.part.kind == "fuselage" else "behind the nose"
+    from_edge = "from the left" if elements.part.kind == "fuselage" else "aft of the leading edge"
     if share > 0:
         inner = middle + (outline - middle) * np.sqrt(share)
         lines.append(_line("cut", np.concatenate([inner, inner[:1]]), f"opening: {100 * share:.0f} % of its area"))

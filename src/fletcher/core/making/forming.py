@@ -247,15 +247,15 @@ def _one(elements: Elements, layer: WallLayer, face: str, sheet: Sheet, plate: P
 
 def _says(worst: FormerCheck, least: Band, state: State) -> str:
     if worst.radius_mm > FLAT_MM:
-        return "lies flat: no bend is asked"
+        return "✓ flat: no bend needed"
     out = "at the root" if worst.y_mm < 0.5 else f"{in_mm(worst.y_mm, F0)} out"
-    where = f"{out}, {worst.x_percent:.0f} % of the chord"
+    where = f"{out}, at {worst.x_percent:.0f} % chord"
     needs = (
         f"needs {in_mm(worst.radius_mm, F0)} of radius, it makes {number(least.typ, 'mm', F0)} "
         f"({number(least.low, 'mm', F0)} to {number(least.high, 'mm', F0)})"
     )
     if worst.makes == "sure":
-        return f"lies on every former; tightest {where}: {needs}"
+        return f"✓ follows every former; tightest {where}: {needs}"
     better = [
         s
         for s in states()
@@ -263,8 +263,8 @@ def _says(worst: FormerCheck, least: Band, state: State) -> str:
         and s.strain_pct.typ > 1.2 * state.strain_pct.typ
         and s.paper in (state.paper, "any")
     ]
-    words = (
-        ", ".join(dict.fromkeys(s.formed for s in better)) or "thinner sheet, or two thin ones glued over the former"
+    words = ", ".join(dict.fromkeys(s.formed for s in better)) or (
+        "a thinner sheet, or two thin ones laminated over the former"
     )
-    how = "typically makes it, not surely," if worst.makes == "typical" else "cracks or creases"
-    return f"{how} {where}: {needs}. Helps: {words}."
+    how = "≈ likely to follow, not sure," if worst.makes == "typical" else "✕ cracks or creases"
+    return f"{how} {where}: {needs}. What helps: {words}."

@@ -246,7 +246,7 @@ class Bar(Material):
         needs = {"rod": ("diameter_mm",), "tube": ("diameter_mm", "bore_mm"), "flat": ("wide_mm", "thin_mm")}
         for name in needs[self.shape]:
             if not (getattr(self, name) or 0) > 0:
-                raise ValueError(f"{name}: a {self.shape} needs it, above 0")
+                raise ValueError(f"{name}: required for a {self.shape}, greater than 0")
 
     def size(self, on_edge: bool = False) -> tuple[float, float]:
         """Width along x and height along z in mm; a flat lies flat unless `on_edge`."""

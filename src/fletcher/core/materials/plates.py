@@ -224,7 +224,7 @@ def _faced(sheet: Sheet, catalogue: Catalogue, paper: Paper, grain: Grain) -> Pl
         )
     )
     words = {"both": "", "outer": ", paper outside only", "inner": ", paper inside only", "none": ", paper off"}
-    name = sheet.name + words[paper] + (", grain across" if grain == "across" else "")
+    name = sheet.name + words[paper] + (", cross grain" if grain == "across" else "")
     E = Range(*(getattr(EA, p) / t for p in _POINTS))
     shear = (
         _scaled(sheet.shear_MPa, sheet.shear_MPa.typ * G.typ / sheet.G_MPa.typ) if count else core.shear_strength_MPa

@@ -57,7 +57,7 @@ def range_in(row: dict[str, str], column: str) -> Range | None:
     if not any(texts):
         return None
     if not all(texts):
-        raise ValueError(f"{column}: give low, typ and high, or none of them")
+        raise ValueError(f"{column}: enter low, typ and high, or leave all three empty")
     try:
         return Range(*(float(t) for t in texts))
     except ValueError as error:
@@ -110,7 +110,7 @@ def records(table: str, read: Callable[[dict[str, str]], T], key: str = "key") -
     found: dict[str, T] = {}
     for line, row in rows(table):
         if row[key] in found:
-            raise MaterialDataError(f"{table} line {line}: key {row[key]!r} appears twice")
+            raise MaterialDataError(f"{table} line {line}: key {row[key]!r} is used twice")
         try:
             found[row[key].strip()] = read(row)
         except (ValueError, KeyError, TypeError) as error:

@@ -64,9 +64,10 @@ class Band(BaseModel):
 
 @dataclass(frozen=True)
 class ModelFactor:
-    """A judgement [J] in the model itself, sampled like a material value."""
+    """A judgement [J] in the model itself, sampled like a material value: by its `key`, which no change of words
+    touches."""
 
-    name: str
+    key: str
     value: Range
     why: str
 
@@ -77,7 +78,9 @@ WRINKLING_K = {
     ),
     "partial": ModelFactor("wrinkling factor, part bonded", Range(0.25, 0.40, 0.60), "partly bonded, or thin and soft"),
     "no": ModelFactor(
-        "wrinkling factor, tape", Range(0.18, 0.25, 0.40), "tape: single valleys between beads are unbonded"
+        "wrinkling factor, tape",
+        Range(0.18, 0.25, 0.40),
+        "tape on bead foam: not bonded over the valleys between beads",
     ),
 }
 WRINKLED = ModelFactor(
@@ -87,18 +90,20 @@ KINKED = ModelFactor(
     "what a kinked ply keeps", Range(0.15, 0.25, 0.35), "share of its wrinkling stress that cloth or paper keeps"
 )
 BUCKLING_FACTOR = ModelFactor(
-    "bar buckling model", Range(0.7, 1.0, 1.4), "infinite medium theory against bars in slots, glue and waviness"
+    "bar buckling model",
+    Range(0.7, 1.0, 1.4),
+    "infinite-medium theory compared with spars in slots with glue and waviness",
 )
 WARPING_HELD = ModelFactor(
     "how well bays hold an opening",
     Range(0.25, 0.6, 0.95),
-    "closed bays beside an opening hinder its warping: 0 not at all, 1 wholly",
+    "restraint of warping by the closed bays beside a cut-out: 0 none, 1 full",
 )
-PEEL = ModelFactor("peel of strips", Range(0.5, 1.0, 1.8), "peel on this foam and face over the table's")
+PEEL = ModelFactor("peel of strips", Range(0.5, 1.0, 1.8), "peel strength on this foam relative to the table")
 SPLICE_SHEAR = ModelFactor(
     "glue in a spliced bar",
     Range(3.0, 7.0, 14.0),
-    "MPa over the lap of two bars side by side, thin resin, ends not tapered",
+    "shear strength of a side-by-side splice, MPa (thin resin, ends not tapered)",
 )
 HOOP = ModelFactor(
     "hoop of a pulled tube", Range(10, 20, 35), "MPa at which the mouth of a pultruded tube splits lengthwise"
@@ -110,9 +115,9 @@ HOOP_METAL = ModelFactor("hoop of a metal tube", Range(100, 180, 260), "MPa at w
 WRAPPED = ModelFactor(
     "wrapped split",
     Range(0.5, 0.75, 0.9),
-    "share of its strength that a bar split lengthwise has under thread soaked in thin glue",
+    "strength left in a lengthwise-split spar bound with thread and thin glue",
 )
-SLOT_WAVE = ModelFactor("slot waviness", Range(0.1, 0.2, 0.5), "mm out of straight of a bar in its slot")
+SLOT_WAVE = ModelFactor("slot waviness", Range(0.1, 0.2, 0.5), "waviness of a spar in its slot, mm")
 
 
 def lognormal(value: Range, z: Array) -> Array:
@@ -288,7 +293,7 @@ def draw_factor(factor: ModelFactor) -> Array:
 
 @lru_cache(maxsize=16)
 def _draw_factor(factor: ModelFactor) -> Array:
-    return lognormal(factor.value, normals("factor/" + factor.name, 1)[0])
+    return lognormal(factor.value, normals("factor/" + factor.key, 1)[0])
 
 
 _SEEN = 0.08

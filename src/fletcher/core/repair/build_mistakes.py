@@ -108,7 +108,7 @@ def _line(slip: Slip, part: Part, at: float) -> Layer:
     there = [la for la in part.layers if isinstance(la, wanted) and la.enabled]
     over = [la for la in there if isinstance(la, JointLayer) or _runs(la, part, at)]
     if not over:
-        message = f"needs a {wanted[0].__name__.removesuffix('Layer').lower()} of this part at that place"
+        message = f"needs a {wanted[0].__name__.removesuffix('Layer').lower()} at that position"
         raise InvalidDocument([Problem(path="wish.slip", message=message, value=slip.title)])
     return over[0]
 

@@ -41,14 +41,17 @@ def worth_of(
     if spare_h * spare < 0:
         meet = -spare / spare_h
     told = [
-        f"{hours:.1f} h and {cost.typ:.1f} credits against {anew.hours.typ:.1f} h and {anew.cost.typ:.1f} for a new one"
+        (
+            f"{hours:.1f} h and {cost.typ:.1f} for the repair; {anew.hours.typ:.1f} h and {anew.cost.typ:.1f} for "
+            "a new part"
+        )
     ]
     if strength.typ < WEAK:
-        told.append(f"but at {strength.typ:.0f} % of its strength it is a stopgap")
+        told.append(f"but with {strength.typ:.0f} % of the strength it is only a stopgap")
     elif strength.low < WEAK:
-        told.append(f"{strength.typ:.0f} % of its strength, {strength.low:.0f} % at the low end")
+        told.append(f"{strength.typ:.0f} % of the strength ({strength.low:.0f} % at the low end)")
     else:
-        told.append(f"{strength.typ:.0f} % of its strength")
+        told.append(f"{strength.typ:.0f} % of the strength")
     if more_g > 0.5:
         told.append(f"{in_g(more_g, F1)} heavier")
     return Worth("; ".join(told) + ".", meet, mend)

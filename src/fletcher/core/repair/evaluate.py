@@ -187,7 +187,7 @@ def makeable(part: Part, recipe: Recipe) -> tuple[Part, Part]:
         raise InvalidDocument(problems)
     broken = as_damaged(after)
     if after.damage and parted_at(broken) is not None:
-        message = "leaves the part in two: mend every mark that goes right through"
+        message = "leaves the part in two: repair every mark that goes right through"
         raise InvalidDocument([Problem(path="recipe.fixes", message=message, value="left as it is")])
     return after, broken
 
@@ -207,13 +207,13 @@ def _impossible(part: Part, after: Part, recipe: Recipe) -> list[Problem]:
     if gaps:
         return gaps
     out = [
-        Problem(path=f"recipe.fixes[{n}].mark", message="is no mark of this part", value=repr(f.mark))
+        Problem(path=f"recipe.fixes[{n}].mark", message="is not a damage mark on this part", value=repr(f.mark))
         for n, f in enumerate(recipe.fixes) if f.mark not in known
     ]  # fmt: skip
     for field in ("bed_glue", "splice_glue", "crack_glue"):
         key = getattr(recipe, field)
         if key is not None and key not in adhesives():
-            out.append(Problem(path=f"recipe.{field}", message="is not an adhesive in the stockroom", value=repr(key)))
+            out.append(Problem(path=f"recipe.{field}", message="is not an adhesive in the Stockroom", value=repr(key)))
     return out or [
         Problem(path=f"recipe: {p.path}", message=p.message, value=p.value) for p in check_part(after, reference())
     ]
@@ -271,10 +271,10 @@ def _balance(airframe: Airframe, part: Part, whole: State, then: State, grams: l
 
 
 def _weak(then: State) -> str:
-    """What gives first in the mended part."""
+    """What fails first in the mended part."""
     worst = lowest(then.verdicts)
     where = phrasing.out_at(worst.sentence, worst.at_mm)
-    return f"Next to give: {where}, at {worst.breaks_at.typ:.2g} × in “{worst.name}”."
+    return f"Fails first after repair: {where}; breaks at {worst.breaks_at.typ:.2g} × “{worst.name}”."
 
 
 def _ends(part: Part, after: Part, then: State) -> list[str]:
@@ -299,7 +299,7 @@ def _ends(part: Part, after: Part, then: State) -> list[str]:
 def _gauge(part: Part, recipe: Recipe) -> str:
     if part.kind not in ("wing", "tail") or not any(f.way in ("graft", "scarf", "straighten") for f in recipe.fixes):
         return ""
-    return "Take templates of nose and chord from the other half, mirrored, before anything is cut."
+    return "Before cutting, make nose and chord templates from the other half (mirrored)."
 
 
 _BOWED_MM, _TWISTED_DEG = 2.0, 1.0
@@ -317,36 +317,38 @@ def _checks(whole: State, then: State, grams: list[Array], rolls: Band, aft: flo
     hung, turned = (s.case for s in whole.bench)
     bends = [band(np.abs(s.bench[0].deflection[:, read_at(s.bench[0])]), _NONE) for s in (whole, then)]
     turns = [band(np.degrees(np.abs(s.bench[1].twist[:, twist_at(s.bench[1])])), _NONE) for s in (whole, then)]
-    half = "beside the other half"
+    half = "compared with the other half"
     return [
         CheckAfter(
-            what="Straight", how="a straight edge along the bars and along the rear edge", whole=None, mended=None,
+            what="Straight", how="straight edge along the spars and the rear edge", whole=None, mended=None,
             unit="mm", stop=f"more than {in_mm(_BOWED_MM, G)} off over the part, or another bow than the other half",
             least=0.0, most=_BOWED_MM,
         ),
         CheckAfter(
             what="Twist", how="two sticks across root and tip, sighted from behind", whole=None, mended=None, unit="°",
-            stop="more than 1° against the other half", least=-_TWISTED_DEG, most=_TWISTED_DEG,
+            stop="more than 1° different from the other half", least=-_TWISTED_DEG, most=_TWISTED_DEG,
         ),
         CheckAfter(
-            what="Weight", how="on the scales, beside the weight before", whole=band(grams[0], _NONE),
-            mended=band(grams[1], _NONE), unit="g", stop="outside the band: glue or resin was not as reckoned",
+            what="Hung mass", how="on the scales, compared with before", whole=band(grams[0], _NONE),
+            mended=band(grams[1], _NONE), unit="g", stop="outside the range: more or less glue or resin than planned",
             **_within(band(grams[1], _NONE), _SCALES_G),
         ),
         CheckAfter(
-            what="Balance", how=f"level by grams at the other tip; it balances {aft:+.1f} mm aft of before",
-            whole=Band(typ=0.0, low=0.0, high=0.0), mended=rolls, unit="g", stop="outside the band",
+            what="Centre of gravity", how=f"balanced with mass in the other tip; centre of gravity {aft:+.1f} "
+                                          "mm further aft",
+            whole=Band(typ=0.0, low=0.0, high=0.0), mended=rolls, unit="g", stop="outside the range",
             **_within(rolls, _SCALES_G),
         ),
         CheckAfter(
             what="Bend", how=f"root clamped, {in_g(getattr(hung, 'weight_g', 0), G)} hung from the tip, {half}",
-            whole=bends[0], mended=bends[1], unit="mm", stop="outside the band, or not back to nothing when unhung",
+            whole=bends[0], mended=bends[1], unit="mm", stop="outside the range, or does not spring back when "
+                                                             "unloaded",
             **_within(bends[1], _READ_MM),
         ),
         CheckAfter(
-            what="Twist under a couple", how="root clamped, "
+            what="Twist under torque", how="root clamped, "
                                              f"{in_N_mm(getattr(turned, 'couple_N_mm', 0), G)} at the tip, "
-            f"{half}", whole=turns[0], mended=turns[1], unit="°", stop="outside the band, or it ticks",
+            f"{half}", whole=turns[0], mended=turns[1], unit="°", stop="outside the range, or it ticks",
             **_within(turns[1], _READ_DEG),
         ),
     ]  # fmt: skip

@@ -100,8 +100,7 @@ def _repeated(hits: dict[str, list[tuple[float, datetime]]]) -> list[Finding]:
             times = sorted({when for _, when in group})
             if len(times) > 1:
                 at = sum(p for p, _ in group) / len(group)
-                says = (
-                    f"Broken {len(times)} times about {in_mm(at, F0)} out: toughen it there rather than mend it again."
-                )
+                again = "reinforce it there instead of repairing it again."
+                says = f"Broken {len(times)} times about {in_mm(at, F0)} from the root: {again}"
                 out.append(Finding(kind="repeated", part_id=part_id, at_mm=at, times=times, says=says))
     return out

@@ -34,7 +34,7 @@ _REBUILD_HANDS, _REBUILD_GRAMS = 0.8, 0.1
 """Share of a new part's hands, or of the part's grams, from which on it is better built anew."""
 
 HEADINGS = [
-    Heading(kind="quick", title="By the next launch",
+    Heading(kind="quick", title="By next launch",
             rule="It flies by the launch, checks included, with what is at hand, and at its low end it then holds all "
                  "that is needed; of these the one that holds the most."),
     Heading(kind="near", title="Nearest by the launch",
@@ -42,14 +42,15 @@ HEADINGS = [
     Heading(kind="sound", title="Sound",
             rule="Cured it holds what is needed at its low end, 80 % of the whole part's strength and 85 % of its "
                  "stiffness; the soonest of these to be loaded in full."),
-    Heading(kind="restored", title="Restored",
-            rule="95 % of the strength, stiffness within 8 %, hardly heavier, and it looks so; the lightest of these."),
+    Heading(kind="restored", title="Like new",
+            rule="95 % of the strength, stiffness within 8 %, hardly heavier, with the finish of the original; "
+                 "the lightest of these."),
     Heading(kind="light", title="Lightest", rule="Cured it holds what is needed at its low end, with the least grams."),
     Heading(kind="easy", title="Least effort",
-            rule="Cured it holds what is needed at its low end, with the fewest minutes of hands."),
+            rule="Cured it holds what is needed at its low end, with the least hands-on time."),
     Heading(kind="cheap", title="Cheapest",
-            rule="Cured it holds what is needed at its low end, for the fewest credits: shares of what is at hand, "
-                 "whole packs of what is bought."),
+            rule="Cured it holds what is needed at its low end, for the least money: shares of what is in your "
+                 "field box, whole packs of what is bought."),
     Heading(kind="strong", title="Strongest there is",
             rule="No repair holds what is needed at its low end: this one comes nearest."),
 ]  # fmt: skip
@@ -201,7 +202,7 @@ def rebuilt_first(sound: MendOption | None, rebuild_hours: Band, part_g: float) 
     if hands < _REBUILD_HANDS * rebuild_hours.typ and share <= _REBUILD_GRAMS:
         return ""
     return (
-        f"Better built anew: a sound repair takes {hands:.1f} h of the {rebuild_hours.typ:.1f} h of a new one"
+        f"Better to build a new part: a sound repair takes {hands:.1f} h of the {rebuild_hours.typ:.1f} h of a new one"
         f"{f' and makes it {100 * share:.0f} % heavier' if share >= 0.01 else ''}. "
     )
 
@@ -212,23 +213,23 @@ def by_the_launch(options: Sequence[MendOption], wish: MendWish, speeds: Speeds 
     time = _time(wish.fly_in_min)
     quick = next((o for o in options if "quick" in o.kinds), None)
     if quick is not None and quick.says == LEFT_AS_IT_IS:
-        return "It holds as it is: nothing has to be mended by the launch."
+        return "It holds as it is: no repair is needed before the launch."
     if quick is not None:
         return f"By the launch in {time}: {_small(quick.says)}."
-    out = f"Nothing here holds this part at full load within {time}."
+    out = f"✕ No repair is ready for the full load within {time}."
     holds = [o for o in options if margin_cured(o) >= 1 and not o.grounded]
     later = min(holds, key=lambda o: (bool(_to_buy(o)), o.fly_min.typ), default=None)
     if later is not None:
         buy = _to_buy(later)
-        when = f"flies after {_time(later.fly_min.typ)}"
-        out += f" Soonest that does: {_small(later.says)}, "
-        out += f"after buying {', '.join(buy)} it {when}." if buy else f"{when}."
+        when = f"ready to fly after {_time(later.fly_min.typ)}"
+        out += f" Soonest: {_small(later.says)}, "
+        out += f"after buying {', '.join(buy)} {when}." if buy else f"{when}."
     near = next((o for o in options if "near" in o.kinds), None)
     if near is None:
-        return out + " None is done and set by then."
-    out += f" By then {_small(near.says)} holds {100 * margin_at_launch(near):.0f} % of what is needed"
+        return out + " Nothing is done and set by then."
+    out += f" By then {_small(near.says)} holds {100 * margin_at_launch(near):.0f} % of the load needed"
     if near.grounded:
-        return f"{out}, and is not flown: {near.grounded}."
+        return f"{out}, and must not fly: {near.grounded}."
     return out + ("." if speeds is None else f": {_slower(near, speeds)}.")
 
 

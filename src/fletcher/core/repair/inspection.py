@@ -126,12 +126,14 @@ class Left(Result):
 
 
 _HOW = {
-    "foam": "Press with a thumb on both sides of the place and along a line to the spar; a crack opens as a dark hair.",
-    "skin": "Look along the face against the light: a wrinkle or a white line. Cracks run on under a skin that looks "
-    "whole, to the spar: press here.",
-    "bar": "Bend gently and listen: a broken bar ticks. Cut a window over it if in doubt.",
-    "joint": "Flex the joint and watch the seam with a lens; try a corner with a thumbnail.",
-    "part": "Look, press, and flex gently beside the whole part of the other side.",
+    "foam": "Press with a thumb on both sides and along a line to the spar; a crack opens as a dark hairline.",
+    "skin": (
+        "Sight along the face against the light for a wrinkle or a white line. Cracks can run under an "
+        "intact skin to the spar: press along the way."
+    ),
+    "bar": "Bend it gently and listen: a broken spar ticks. If in doubt, cut a window over it.",
+    "joint": "Flex the joint and watch the glue line with a magnifier; try to lift a corner with a thumbnail.",
+    "part": "Look, press and flex it gently, comparing with the undamaged side.",
 }
 _SORTS = (
     ("joint", "joint"), ("hinge", "joint"), ("root", "joint"), ("bar", "bar"), ("skin", "skin"), ("strip", "skin"),
@@ -157,8 +159,8 @@ def inspect(airframe: Airframe, part: Part, crash: Crash) -> Inspection:
     tags = ["key:battery_crash", "key:flying_repaired"]
     checks = _checks(part)
     if crash.what == "heat":
-        told = ["Sight along the part against a straight edge: warmth bends and twists foam without a crack.",
-                "Look for film that let go, and for adhesive that crept: both soften first."]  # fmt: skip
+        told = ["Check the part against a straight edge: heat bends and twists foam without cracking it.",
+                "Look for lifted film and adhesive that has crept: both soften first."]  # fmt: skip
         return Inspection(stands_for="", looks=[], checks=[*told, *checks], cautions=cautions_for(tags))
     case = crash_case(airframe, part, crash)
     struck = part.model_copy(update={"cases": (case,)})
@@ -180,20 +182,24 @@ def _checks(part: Part) -> list[str]:
     """What is looked at on this part and construction besides, in order."""
     out = []
     if part.kind == "fuselage":
-        out.append("Battery first: out, outdoors, on ground that cannot burn. Then mounts, wing seat, tail seat.")
-    out.append("Corners of every cut-out, and the seams of servo and hatch.")
+        out.append(
+            "Battery first: take it out and put it outdoors on bare ground. Then check mounts, wing seat and tail seat."
+        )
+    out.append("Corners of every cut-out, and the joints around servos and hatches.")
     kinds = {la.type for la in part.layers if la.enabled}
     if "bar" in kinds:
-        out.append("Every bar: twist and bend the part by hand, listen for ticking, look for a bar that slid.")
+        out.append("Every spar: twist and bend the part by hand, listen for ticking, look for a spar that has slid.")
     if kinds & {"film", "strip"}:
-        out.append("Ends and edges of skins and strips: lift with a thumbnail.")
+        out.append("Ends and edges of skins and tapes: try to lift them with a thumbnail.")
     if "joint" in kinds or "hinge" in kinds:
-        out.append("Every seam and hinge: flex it and watch the line.")
+        out.append("Every joint and hinge: flex it and watch the glue line.")
     if part.foam is None:
-        out.append("Ribs and formers: look through an opening with a lamp; press between them.")
+        out.append("Ribs and formers: look inside with a torch and press between them.")
     if part.kind in ("wing", "tail"):
-        out.append("Root, and the other half at the same place: what is loose on one side is strained on the other.")
-    out.append("Straightness against a rule, twist against the table: measure both halves the same way.")
+        out.append(
+            "The root, and the same place on the other half: what came loose on one side was overloaded on the other."
+        )
+    out.append("Straightness with a rule and twist on a flat table: measure both halves the same way.")
     return out
 
 
@@ -231,7 +237,7 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
         after = [verdict_of(b) for b in left]
     except (IndexError, ValueError, np.linalg.LinAlgError):  # marks that leave slivers the section cannot be made of
         log.exception("what is left of %s cannot be computed", part.id)
-        message = "leave a section that cannot be computed: mark less of it, or a clean break"
+        message = "leave too little of the cross-section to compute: mark a smaller area, or a clean break"
         raise InvalidDocument([Problem(path="damage", message=message, value=f"{len(part.damage)} marks")]) from None
     cases = []
     for a, now in zip(whole, after, strict=True):
@@ -340,7 +346,8 @@ def _measured(part: Part) -> list[str]:
                 )
             if mark.twist_deg:
                 out.append(
-                    f"{abs(mark.twist_deg):g}° of twist that stayed, nose {'up' if mark.twist_deg > 0 else 'down'}: "
-                    "the halves lift differently and it rolls by itself. Straighten it, or trim and fly gently."
+                    f"{abs(mark.twist_deg):g}° of permanent twist, nose "
+                    f"{'up' if mark.twist_deg > 0 else 'down'}: the halves lift differently and the aircraft "
+                    "rolls. Straighten it, or trim it and fly gently."
                 )
     return out

@@ -133,14 +133,14 @@ def _jobs(
     if key is None:
         if step.key not in _HEATS:
             return [_Job(op, step.minutes, step.stage, mark)]
-        op = op.model_copy(update={"wait_min": _band(_COLD), "wait_for": "it to be cold"})
+        op = op.model_copy(update={"wait_min": _band(_COLD), "wait_for": "cooling"})
         return [_Job(op, step.minutes, step.stage, mark, fixed=_COLD)]
     fixed = _times(key, "fixed", warmth)
     gels = _times(key, "flight_ready", warmth)
     holds = _strength_wait(step, fix, mark, waits)
     ready = _later(gels, Range(holds.low, holds.typ, holds.high))
     states = gels, ready, _later(ready, _times(key, "loaded", warmth))
-    waits_for = "the resin of the cloth to set; then trim it" if key == _CLOTH else "the glue to hold by itself"
+    waits_for = "resin to set, then trim" if key == _CLOTH else "glue to hold without clamps"
     technique = next(iter(techniques(a)))
     if a.kind == "contact" and technique == "flashed" and sets_at_once(a, technique):
         return _aired(op, step, mark, key, fixed, states)
@@ -276,9 +276,10 @@ def work_of(
 def _safe(gauge: str) -> Operation:
     return Operation(
         title="Make safe and measure", at_mm=None, minutes=_band(SAFE_MIN), starts_min=0.0, wait_min=None, wait_for="",
-        how="Battery out, outdoors, on ground that cannot burn. Weigh the part. Lay it beside the other half and "
-        f"note bend and twist. {gauge}".strip(),
-        tools=["scales", "straight edge", "two sticks"], checks=["Every mark found again; look for more"], never=[],
+        how=("Remove the battery and put it outdoors on bare ground. Weigh the part. Lay it beside the other "
+            f"half and note bend and twist. {gauge}").strip(),
+        tools=["scales", "straight edge", "two sticks"], checks=[("Find every mark again and look for more "
+                                                                 "damage")], never=[],
         cautions=cautions_for(["key:battery_crash"]),
     )  # fmt: skip
 
@@ -290,7 +291,7 @@ def _scrap(key: str, part: Part, fixed: Range) -> Operation:
         wait_min=_band(fixed), wait_for="the scrap to show what the glue does",
         how=f"Two scraps of {foam}, glued as the part will be. Press a nail into the foam beside the glue, then break "
         "them apart.", tools=["scraps of the same foam"],
-        checks=["The foam is as hard as before and breaks beside the seam"],
+        checks=["The foam is as hard as before and breaks beside the joint"],
         never=["Go on if the foam has sunk, gone soft or sticky, or the glue comes off clean: take another"],
         cautions=cautions_for([f"adhesive:{key}"]),
     )  # fmt: skip
@@ -298,10 +299,10 @@ def _scrap(key: str, part: Part, fixed: Range) -> Operation:
 
 def _undo() -> Operation:
     return Operation(
-        title="Take off the quick fix", at_mm=None, minutes=_band(_UNDO_MIN), starts_min=0.0, wait_min=None,
-        wait_for="", how="Peel tape slowly along itself, flat back over the face. Scrape old glue to clean "
-        "foam, no deeper; vacuum the crumbs.", tools=["scraper", "abrasive", "brush"],
-        checks=["Faces clean, dry, no gloss of old glue"], never=["Pull tape straight up: beads come with it"],
+        title="Remove the quick fix", at_mm=None, minutes=_band(_UNDO_MIN), starts_min=0.0, wait_min=None,
+        wait_for="", how="Peel tape slowly, folded flat back on itself. Scrape old glue down to clean foam, no "
+                         "deeper; vacuum up the crumbs.", tools=["scraper", "abrasive", "brush"],
+        checks=["Faces clean and dry, no shiny old glue"], never=["Pull tape straight up: it tears beads out"],
         cautions=cautions_for(["key:dust_general", "key:knife"]),
     )  # fmt: skip
 
@@ -322,18 +323,18 @@ def _last(chain: Chain, ends: float, checks: list[CheckAfter]) -> list[Operation
         )  # fmt: skip
     out.append(
         Operation(
-            title="Check it against what is foreseen", at_mm=None, minutes=_band(CHECK_MIN), starts_min=chain.check,
+            title="Check against the prediction", at_mm=None, minutes=_band(CHECK_MIN), starts_min=chain.check,
             wait_min=None, wait_for="",
-            how="Straightness, twist, weight, balance, then the bench test beside the other half.",
+            how="Check straightness, twist, mass and balance, then load-test it beside the other half.",
             tools=["scales", "straight edge", "weight", "rule"], checks=[f"{c.what}: {c.how}" for c in checks],
-            never=["Fly it because it looks right"], cautions=cautions_for(["key:static_load_test"]),
+            never=["Fly it just because it looks right"], cautions=cautions_for(["key:static_load_test"]),
         )
     )  # fmt: skip
     out.append(
         Operation(
             title="First flight", at_mm=None, minutes=none, starts_min=chain.flies, wait_min=None, wait_for="",
-            tools=[], how="High, gently, near, with nobody beneath; land and look at every seam.",
-            checks=["Seams after landing"], never=["Full speed or gusts on the first flight"],
+            tools=[], how="Fly high, gently and close, with nobody underneath. Land and check every joint.",
+            checks=["Joints after landing"], never=["Fly at full speed or in gusts on the first flight"],
             cautions=cautions_for(["key:flying_repaired"]),
         )
     )  # fmt: skip

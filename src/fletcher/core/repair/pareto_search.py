@@ -200,15 +200,15 @@ def search(
         If nothing is marked, or nothing that can be made mends it.
     """
     if not part.damage:
-        message = "is empty: mark what broke first"
-        raise InvalidDocument([Problem(path="damage", message=message, value="no mark")])
+        message = "is empty: mark the damage first"
+        raise InvalidDocument([Problem(path="damage", message=message, value="no damage marks")])
     part = taken_along(part)
     unknown = [k for k in wish.at_hand if not is_known(k)]
     if unknown:
-        message = "is no stock or adhesive in the stockroom"
+        message = "is not in the Stockroom"
         raise InvalidDocument([Problem(path="wish.at_hand", message=message, value=unknown[0])])
     glues = glues_for(part, wish.at_hand, wish.warmth_C) or ["epoxy_30min"]
-    yield Progress(done=0, of=len(part.damage) + 6, says="The whole part")
+    yield Progress(done=0, of=len(part.damage) + 6, says="Undamaged part")
     trials = Trials(airframe, part, glues, wish)
     things = frozenset(wish.at_hand)
     hand = _Hand(things, *(float(bool(things) and not things & set(keys)) for keys in (trials.beds, trials.cracks)))
@@ -224,7 +224,7 @@ def search(
         fixes = fixes_for(mark, part, wish.at_hand)
         tried = [t for f in fixes if (t := trials.tried(mark, f)) is not None]
         if not tried:
-            message = "cannot be mended by any way that this part's foam, glue or stock allows: build the part anew"
+            message = "cannot be repaired with this foam, glue and stock: build a new part"
             raise InvalidDocument([Problem(path=f"damage[{n}]", message=message, value=mark_words(mark))])
         alone = part.model_copy(update={"damage": (found_whole(mark, part),)})
         if grounded_by(alone):  # a repair that may be flown mends it
@@ -233,7 +233,7 @@ def search(
         considered += len(joined.fixes) * len(glues)
         found = _thinned(joined, trials.whole_holds)
     ranked = _Ranked(found, trials, wish, part)
-    yield Progress(done=len(part.damage) + 2, of=len(part.damage) + 6, says=f"{considered} repairs weighed")
+    yield Progress(done=len(part.damage) + 2, of=len(part.damage) + 6, says=f"{considered} repairs tried")
     made: dict[Recipe, Computed | None] = {}
     state: list[State] = []
     part_g = 0.0
@@ -264,7 +264,7 @@ def search(
     ]  # fmt: skip
     more = sum(b and n not in kinds for n, b in enumerate(beaten(rows)))
     if not options:
-        message = "has no repair whose parts fit together: build the part anew, or mark less"
+        message = "has no repair that fits together: build a new part, or mark less damage"
         raise InvalidDocument([Problem(path="damage", message=message, value=f"{len(part.damage)} marks")])
     with samples(DRAWS):
         stages, anew = stages_of(options), _rebuild(airframe, part)

@@ -16,20 +16,21 @@ from fletcher.core.repair.repair_lines import STAGGER
 from fletcher.core.repair.way_glue import BEDDED, SPLICED, THREAD, wrap_glue
 
 KINDS = {
-    "crack": "Crack", "break": "Clean break", "crush": "Crushed zone", "missing": "Missing piece",
-    "crease": "Crease", "opened": "Open seam", "peeled": "Peeled skin", "bar": "Broken bar", "loose": "Loose joint",
+    "crack": "Crack", "break": "Clean break", "crush": "Crushed area", "missing": "Missing piece",
+    "crease": "Crease", "opened": "Open seam", "peeled": "Peeled skin or tape", "bar": "Broken spar",
+    "loose": "Loose joint or hinge",
     "bent": "Bend",
 }  # fmt: skip
 
 _WAYS = {
-    "leave": "left as it is", "reglue": "glued face to face", "scarf": "cut to a scarf of 1 : 4 and glued",
-    "pack": "glue worked in", "graft": "grafted with the same foam", "warm": "swelled back by warmth",
-    "fill": "filled for its shape, no strength", "relay": "laid down again", "reskin": "a new skin, lapped",
-    "sister": "a sister beside it", "sleeve": "sleeved",
-    "sleeve_one": "one sleeved, a new bar for the other", "scarf_bar": "scarfed",
-    "wrap_bar": "wrapped with thread", "replace_bar": "a new bar in the old bed",
-    "rebed": "glued back into its bed", "reglue_joint": "glued anew", "hinge_tape": "hinged anew with tape",
-    "hinge_cement": "mended with rubbery cement", "straighten": "warmed and straightened",
+    "leave": "left as it is", "reglue": "butt-glued", "scarf": "scarfed 1 : 4 and glued",
+    "pack": "glue worked into the crack", "graft": "patched with the same foam", "warm": "swelled back with heat",
+    "fill": "filled (shape only, no strength)", "relay": "skin glued back down", "reskin": "new skin with overlap",
+    "sister": "sister spar beside it", "sleeve": "sleeved",
+    "sleeve_one": "one sleeved, a new spar for the other", "scarf_bar": "scarfed",
+    "wrap_bar": "wrapped with thread", "replace_bar": "new spar in the old slot",
+    "rebed": "glued back into its slot", "reglue_joint": "reglued", "hinge_tape": "re-hinged with tape",
+    "hinge_cement": "repaired with rubbery cement", "straighten": "heated and straightened",
     "strap": "strapped over the crease", "close_seam": "seam glued shut",
 }  # fmt: skip
 
@@ -88,9 +89,9 @@ def place_of(mark: Mark) -> float | None:
 def mark_words(mark: Mark) -> str:
     """A mark by its kind and place."""
     at = place_of(mark)
-    kind = "Split bar" if isinstance(mark, BarMark) and mark.how == "split" else KINDS[mark.kind]
+    kind = "Split spar" if isinstance(mark, BarMark) and mark.how == "split" else KINDS[mark.kind]
     if isinstance(mark, BarMark) and mark.how == "pulled_out":
-        kind = "Bar pulled out"
+        kind = "Spar pulled out"
     return kind if at is None else f"{kind} {in_mm(at, F0)} out"
 
 
@@ -134,10 +135,10 @@ def recipe_words(recipe: Recipe, part: Part) -> str:
     if not told:
         return LEFT_AS_IT_IS
     others = (
-        ("seams", recipe.glue, any(f.seamed for f in done)),
+        ("joints", recipe.glue, any(f.seamed for f in done)),
         ("cracks", recipe.of_cracks(part), any(f.way == "pack" for f in done)),
-        ("bars", recipe.of_beds(part), any(f.way in BEDDED for f in done)),
-        ("bars", recipe.of_splices, any(f.way in SPLICED for f in done)),
+        ("spars", recipe.of_beds(part), any(f.way in BEDDED for f in done)),
+        ("spars", recipe.of_splices, any(f.way in SPLICED for f in done)),
         ("thread", wrap_glue(part), any(f.way == "wrap_bar" for f in done)),
     )
     glues: dict[str, list[str]] = {}

@@ -104,11 +104,11 @@ class Recipe(Document):
 
     fixes: Annotated[tuple[Fix, ...], Field(min_length=1, max_length=24)]
     glue: Key = "pu_foaming_white"
-    bed_glue: Annotated[Key | None, Field(description="Of bars in their beds; null: what suits beside that glue")] = (
-        None
-    )
+    bed_glue: Annotated[
+        Key | None, Field(description="For spars in their slots; null: what suits beside that glue")
+    ] = None
     crack_glue: Annotated[Key | None, Field(description="Worked into closed cracks; null: what goes in")] = None
-    splice_glue: Annotated[Key | None, Field(description="Of bars, length to length; null: what suits")] = None
+    splice_glue: Annotated[Key | None, Field(description="For spars, length to length; null: what suits")] = None
     over_old: Annotated[bool, Field(description="The faces were glued in haste before: old glue is scraped off")] = (
         False
     )
@@ -171,7 +171,7 @@ def _skin(b: Builder, mark: Peeled, fix: Fix) -> None:
     glue = Glued(adhesive=skin_glue(mark, b.part))
     if fix.way == "relay":
         long = max(mark.end_mm - mark.start_mm, 1.0)
-        b.add(JointLayer(id=b.id("bond"), name="Laid down again", start_mm=mark.start_mm, glue=glue,
+        b.add(JointLayer(id=b.id("bond"), name="Skin glued back down", start_mm=mark.start_mm, glue=glue,
                          joint=BondJoint(of=mark.of, long_mm=long)))  # fmt: skip
         return
     line = next(la for la in b.layers if la.id == mark.of)
@@ -180,7 +180,7 @@ def _skin(b: Builder, mark: Peeled, fix: Fix) -> None:
     for at in (mark.start_mm, mark.end_mm):
         if first + half < at < last - half:
             lap = LapJoint(of=mark.of, overlap_mm=2 * half)
-            b.add(JointLayer(id=b.id("lap"), name="Lap of the new skin", start_mm=at, glue=glue, joint=lap))
+            b.add(JointLayer(id=b.id("lap"), name="Overlap of the new skin", start_mm=at, glue=glue, joint=lap))
 
 
 def _replaced(b: Builder, old: Layer, new: list[Layer]) -> None:
@@ -237,9 +237,9 @@ def _bar(b: Builder, mark: BarMark, fix: Fix, glue: Glued) -> None:
     if b.part.foam is None:  # without a core there is no bed: webs and formers hold it
         return
     if fix.way == "replace_bar":
-        b.add(JointLayer(id=b.id("bond"), name="Glue of the new bar", glue=glue, joint=BondJoint(of=line.id)))
+        b.add(JointLayer(id=b.id("bond"), name="Glue for the new spar", glue=glue, joint=BondJoint(of=line.id)))
     elif fix.way == "rebed":
-        b.add(JointLayer(id=b.id("bond"), name="Glued back into its bed", start_mm=mark.at_mm, glue=glue,
+        b.add(JointLayer(id=b.id("bond"), name="Glued back into its slot", start_mm=mark.at_mm, glue=glue,
                          joint=BondJoint(of=line.id, long_mm=max(last - mark.at_mm, 1.0))))  # fmt: skip
     elif fix.way == "sister":
         _sister(b, line, mark, fix, glue)
@@ -267,11 +267,11 @@ def _sister(b: Builder, line: BarLayer, mark: BarMark, fix: Fix, glue: Glued) ->
         near, far = reach if n == 0 else reach[::-1]
         start, end = b.clip(mark.at_mm - near, mark.at_mm + far)
         own = b.id("sister")
-        changes = {"id": own, "name": "Sister bar", "stock": stock, "place": side, "start_mm": start, "end_mm": end,
+        changes = {"id": own, "name": "Sister spar", "stock": stock, "place": side, "start_mm": start, "end_mm": end,
                    "splices": (), "sleeve": None, "faced_with": None, "weighed_g_per_m": None, "note": "",
                    "joined_at_root": line.joined_at_root and start <= 0, **percents}  # fmt: skip
         b.add(line.model_copy(update=changes))
-        b.add(JointLayer(id=b.id("bond"), name="Glue of the sister", glue=glue, joint=BondJoint(of=own)))
+        b.add(JointLayer(id=b.id("bond"), name="Glue for the sister spar", glue=glue, joint=BondJoint(of=own)))
 
 
 def _loose(b: Builder, mark: LooseMark, fix: Fix) -> None:

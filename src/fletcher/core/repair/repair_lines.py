@@ -148,12 +148,12 @@ def across(
     elif over == "filament" and stock:
         percent = min(_bar_percent(part) + 8.0, 60.0)
         for face in ("upper", "lower"):
-            b.add(StripLayer(id=b.id("tape"), name="Glass-thread tape", skin=stock, face=face, shrink_percent=0.0,
+            b.add(StripLayer(id=b.id("tape"), name="Fibre tape", skin=stock, face=face, shrink_percent=0.0,
                              width_mm=FILAMENT_WIDE_MM, root_percent=percent, tip_percent=percent))  # fmt: skip
             laid.append(b.layers[-1].id)
     elif over == "tape_wrap" and stock:
         start, end = b.clip(at - each, at + each)
-        laid = [b.add(FilmLayer(id=b.id("wrap"), name="Tape round the break", skin=stock, face="wrapped",
+        laid = [b.add(FilmLayer(id=b.id("wrap"), name="Tape around the break", skin=stock, face="wrapped",
                                 start_mm=start, end_mm=end, shrink_percent=0.0))]  # fmt: skip
     elif over in ("tape_one", "tape_both", "cloth") and stock:
         laid = _laid(b, mark, over, stock, each, stretch)
@@ -162,7 +162,7 @@ def across(
         reached="worked_in" if way == "pack" else "over_old" if b.over_old else "mended", braces=braces,
         bridges=tuple(laid), extent=None if isinstance(mark, BreakMark) else _extent(mark),
     )  # fmt: skip
-    b.add(JointLayer(id=b.id("seam"), name="Mended seam", start_mm=at, glue=b.glue, joint=seam))
+    b.add(JointLayer(id=b.id("seam"), name="Repaired joint", start_mm=at, glue=b.glue, joint=seam))
 
 
 def walled(part: Part) -> bool:
@@ -198,7 +198,7 @@ def walls(
         joint = WallJoint(face=mark.face, keeps=CREASED, reached=reached, straps=straps)
     else:
         joint = WallJoint(keeps=CREASED if isinstance(mark, BentMark) else 0.0, reached=reached, straps=straps)
-    b.add(JointLayer(id=b.id("seam"), name="Mended seam", start_mm=at, glue=b.glue, joint=joint))
+    b.add(JointLayer(id=b.id("seam"), name="Repaired joint", start_mm=at, glue=b.glue, joint=joint))
 
 
 def _doubled(b: Builder, at: float, each: float) -> None:
@@ -211,7 +211,7 @@ def _doubled(b: Builder, at: float, each: float) -> None:
         b.add(wall.model_copy(update={"id": b.id("doubler"), "name": "Doubler", "start_mm": start, "end_mm": end,
                                       "plies": 1, "note": "", "weighed_g_per_m2": None}))  # fmt: skip
         lap = LapJoint(of=wall.id, overlap_mm=each)
-        b.add(JointLayer(id=b.id("lap"), name="Doubled seam", start_mm=at, glue=b.glue, joint=lap))
+        b.add(JointLayer(id=b.id("lap"), name="Joint with doublers", start_mm=at, glue=b.glue, joint=lap))
 
 
 def _extent(mark: CrackMark) -> Extent:
@@ -242,7 +242,7 @@ def _splints(b: Builder, at: float, stock: str, each: float) -> None:
         start, end = b.clip(*_reach(at, each, n))
         own = b.add(BarLayer(id=b.id("splint"), name="Splint", stock=stock, place=face, root_percent=percent,
                              tip_percent=percent, start_mm=start, end_mm=end, joined_at_root=False))  # fmt: skip
-        b.add(JointLayer(id=b.id("bond"), name="Glue of the splint", glue=b.glue,
+        b.add(JointLayer(id=b.id("bond"), name="Splint glue", glue=b.glue,
                          joint=BondJoint(of=own, tapered=True)))  # fmt: skip
 
 
@@ -251,12 +251,12 @@ def _cut_skins(
 ) -> None:  # fmt: skip
     start, end = max(span[0], 0.0), min(span[1], b.part.span_mm)
     if stretch is None:
-        b.add(CutLayer(id=b.id("torn"), name="Skins torn here", face="through", width_mm=None, depth_mm=0,
+        b.add(CutLayer(id=b.id("torn"), name="Torn skin", face="through", width_mm=None, depth_mm=0,
                        start_mm=start, end_mm=end))  # fmt: skip
         return
     place = _within(b.part, (start, end), stretch, 0.0)
     for face in faces:
-        b.add(CutLayer(id=b.id("torn"), name="Skin cut here", face=face, depth_mm=0, start_mm=start, end_mm=end,
+        b.add(CutLayer(id=b.id("torn"), name="Cut skin", face=face, depth_mm=0, start_mm=start, end_mm=end,
                        corner_radius_mm=5.0, **place))  # fmt: skip
 
 
@@ -270,8 +270,8 @@ def graft(b: Builder, mark: CrushMark | MissingMark, skin: str | None, lap: floa
         if skin is not None:
             for n, face in enumerate(faces):
                 more = lap * (STAGGER if n else 1.0)
-                _patch(b, face, (start - more, end + more), skin, stretch, "Skin over the graft")
+                _patch(b, face, (start - more, end + more), skin, stretch, "Skin over the foam patch")
     seam = AcrossJoint(parted="core", reached="over_old" if b.over_old else "mended")
     for at in (start, end):
         if 2 < at < part.span_mm - 2:
-            b.add(JointLayer(id=b.id("seam"), name="Seam of the graft", start_mm=at, glue=b.glue, joint=seam))
+            b.add(JointLayer(id=b.id("seam"), name="Joint of the foam patch", start_mm=at, glue=b.glue, joint=seam))

@@ -255,9 +255,14 @@ BALANCES = 0.3
 """[J] Where an airframe is taken to balance: share of its wing's root chord."""
 
 ASSUMPTIONS = (
-    "Strength is computed from the part as mended; no fixed percentages. In the search each mark stands for itself; "
-    "what is proposed is computed whole, with the same bands as on the Bench.",
-    "Faces fit and are clean; glue is put on as its sheet says, at 20 °C. In the cold it takes far longer.",
-    "Minutes of hands, looks and skill are judgement (grade C).",
-    "What is not marked is taken as whole: inspect it all first.",
+    (
+        "Strength is computed from the repaired part, not from fixed percentages. The search treats each mark on "
+        "its own; the proposed repairs are computed in full, with the same ranges as on the Bench."
+    ),
+    (
+        "Faces fit and are clean, and the glue is used as its data sheet says at 20 °C. In the cold it takes much "
+        "longer."
+    ),
+    "Hands-on time, finish and skill are judgement (data quality C).",
+    "Anything not marked counts as undamaged: inspect the whole part first.",
 )

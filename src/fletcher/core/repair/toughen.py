@@ -61,18 +61,18 @@ def _tries(part: Part, at: float) -> Iterator[tuple[str, Part]]:
         return part.model_copy(update={"layers": (*part.layers, *layers)})
 
     if part.foam is not None and part.kind != "fuselage":
-        yield "a cord let into both edges", add(CordLayer(id=own, name="Edge cord", cord=CORD))
+        yield "recess a cord into both edges", add(CordLayer(id=own, name="Edge cord", cord=CORD))
         guard = StripLayer(
             id=own, name="Guard sheet", skin=GUARD, start_mm=first, end_mm=last, root_percent=9.0, tip_percent=9.0,
             width_mm=round(0.14 * part.tip_chord_mm, 1),
         )  # fmt: skip
-        yield "a guard sheet over the nose there", add(guard)
-    tape = StripLayer(id=own, name="Glass-thread tape", skin="filament_tape_uni", width_mm=25, root_percent=40,
+        yield "add a guard sheet over the leading edge there", add(guard)
+    tape = StripLayer(id=own, name="Fibre tape", skin="filament_tape_uni", width_mm=25, root_percent=40,
                       tip_percent=40, shrink_percent=0.0)  # fmt: skip
-    yield "glass-thread tape along both faces", add(tape)
+    yield "add fibre tape along both faces", add(tape)
     cloth = FilmLayer(id=own, name="Cloth", skin="glass_49", face="both", shrink_percent=0.0, start_mm=first,
                       end_mm=last)  # fmt: skip
-    yield "glass cloth over both faces there", add(cloth)
+    yield "add glass cloth on both faces there", add(cloth)
     sharp = [
         la for la in part.layers
         if isinstance(la, CutLayer) and la.corner_radius_mm < 6 and line_span(la, part)[0] - 60 < at
@@ -84,7 +84,7 @@ def _tries(part: Part, at: float) -> Iterator[tuple[str, Part]]:
         yield f"inner corners rounded to {in_mm(6, G)}", part.model_copy(update={"layers": layers})
     if part.kind == "wing" and part.root.kind == "held":
         bands = part.model_copy(update={"root": BandsRoot()})
-        yield "bands at the root in place of a fixed joint: they let go first", bands
+        yield "hold the root with rubber bands instead of a fixed joint, so that it releases first", bands
 
 
 def toughenings(airframe: Airframe, part: Part, crash: Crash) -> list[Toughening]:

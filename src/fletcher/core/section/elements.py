@@ -20,7 +20,7 @@ from fletcher.core.section.outline import Outline, faces
 
 _NOTHING = Range(1e-9, 1e-9, 1e-9)
 VOID = Foam(
-    key="void", name="Hollow", family="void", grade="A", least_certain="", basis="air", note="", brittle=False,
+    key="void", name="Cavity", family="void", grade="A", least_certain="", basis="air", note="", brittle=False,
     hot_wire=False,
     density_kg_m3=Range(0, 0, 0), E_tension_MPa=_NOTHING, E_compression_MPa=_NOTHING, G_MPa=_NOTHING,
     tensile_strength_MPa=_NOTHING, tensile_break_strain_pct=Range(100, 100, 100), crush_stress_MPa=_NOTHING,

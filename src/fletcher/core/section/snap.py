@@ -27,7 +27,7 @@ TAPE_STRETCH = 0.02
 SPRINGS_BACK = 0.6
 """Share of the bend that the foam must give back for a folded part to count as springing back."""
 
-Manner = Literal["snaps", "cracks, hangs together", "folds and springs back", "folds and stays bent"]
+Manner = Literal["snaps", "cracks, but holds together", "folds and springs back", "folds and stays bent"]
 
 
 @dataclass(frozen=True)
@@ -140,7 +140,7 @@ def _snapped(elements: Elements, fibres: Fibres, direction: Literal["up", "down"
         share = residual / peak
         sets_free = released(np.array(peak), np.array(residual), moment[0] / curvature[0], fibres.depth)
         holds = share >= 0.1 and bool(tape_work(fibres)[0] >= sets_free)
-        manner = "cracks, hangs together" if holds else "snaps"
+        manner = "cracks, but holds together" if holds else "snaps"
         if not holds:
             residual = share = 0.0
     return Snap(direction, manner, peak, residual, share, events, curvature, moment, after)

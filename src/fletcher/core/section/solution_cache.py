@@ -9,7 +9,7 @@ from fletcher.core.section.grid import Station
 
 
 class _Solved:
-    """Solutions kept by content; the oldest go when there are too many."""
+    """Solutions kept by content; those not asked for the longest go when there are too many."""
 
     def __init__(self, most: int) -> None:
         self.most = most
@@ -19,7 +19,8 @@ class _Solved:
     def of(self, stations: list[Station]) -> list[Flexibility]:
         """Solutions of all stations; those not known are solved together."""
         with self.lock:
-            found = {s: self.known[s] for s in stations if s in self.known}
+            found = {s: self.known.pop(s) for s in dict.fromkeys(stations) if s in self.known}
+            self.known |= found  # asked for just now
         missing = list(dict.fromkeys(s for s in stations if s not in found))
         if missing:
             new = dict(zip(missing, solve_all(missing), strict=True))
@@ -31,4 +32,5 @@ class _Solved:
         return [found[s] for s in stations]
 
 
-solved = _Solved(4096)
+solved = _Solved(1536)
+"""A solution takes some 65 kB: 100 MB of a process in all."""

@@ -24,7 +24,7 @@ from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band, Inputs, ModelFactor, band, draw_bar, draw_factor
 
 GUIDE = ModelFactor(
-    "stiffness of guides", Range(3.0, 10.0, 40.0), "N/mm with which foam and glue hold a tube at a bend"
+    "stiffness of guides", Range(3.0, 10.0, 40.0), "stiffness of foam and glue around a guide tube at a bend, N/mm"
 )
 FRICTION = ModelFactor("friction in a guide tube", Range(0.1, 0.2, 0.35), "plastic on plastic, or wire in plastic")
 BEND_SHARE = 0.4
@@ -124,7 +124,7 @@ def _says(run: Run, push: Array, tight: float, servo: Array, gives: float | None
         )
     if gives is not None and float(servo[0]) > gives:
         out.append(
-            f"The servo has {in_N_mm(gives, F0)} to plan with (half of its stall torque) and is asked for "
+            f"The servo has {in_N_mm(gives, F0)} to plan with (half of its stall torque) and needs "
             f"{float(servo[0]):.0f}: a shorter servo arm, a longer horn, or a stronger one."
         )
     return out

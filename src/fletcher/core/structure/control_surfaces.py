@@ -18,7 +18,9 @@ from fletcher.core.structure.control_linkage import left_of, run_of
 from fletcher.core.structure.loading import AIR_DENSITY_KG_M3, Body, Loading, Measure, nothing
 
 HINGE_LOSS = ModelFactor(
-    "hinge moment of real flow", Range(0.5, 0.7, 0.9), "share of thin-aerofoil hinge moment that viscous flow leaves"
+    "hinge moment of real flow",
+    Range(0.5, 0.7, 0.9),
+    "share of the thin-aerofoil hinge moment left in real (viscous) flow",
 )
 
 

@@ -13,7 +13,7 @@ from fletcher.core.structure.loading import AIR_DENSITY_KG_M3, Body, Loading, Me
 PLATEAU = ModelFactor(
     "crushing walls, plateau",
     Range(0.15, 0.3, 0.5),
-    "mean force while a wall folds up over what first buckles it or crushes it, bonded corners",
+    "mean crush force of a folding wall, relative to its first buckling or crush load, corners glued",
 )
 
 
@@ -73,8 +73,10 @@ def nose_strike(case: cases.NoseStrikeCase, body: Body) -> Loading:
         ),
         measure=Measure("energy", energy / 1e3, "J"),
         notes=(
-            "The nose crushes at a steady force: more speed crushes more of it, and is felt for longer, not harder. "
-            "What mounts stand is told over what they feel.",
+            (
+                "The nose crushes at a steady force: more speed means a deeper crush for longer, not a harder "
+                "jolt. The margin compares what the mounts survive with what they see."
+            ),
         ),
         asks=(("nose_spent", depth / case.free_mm), ("mount_tears", felt / case.mount_g)),
     )

@@ -143,7 +143,7 @@ def _pull_up(case: cases.PullUpCase, body: Body) -> Loading:
     whole_lift = 0.5 * AIR_DENSITY_KG_M3 * case.speed_m_s**2 * body.wing_area_m2 * case.cl_max
     n = whole_lift / body.weight_N
     says = (
-        f"pull-up at {in_m_s(case.speed_m_s, G)} until the wing gives its most lift (C_L {case.cl_max:g}): "
+        f"pull-up at {in_m_s(case.speed_m_s, G)} up to the wing’s most lift (C_L {case.cl_max:g}): "
         f"{n:.1f} × gravity on {in_g(body.all_up_mass_g, F0)} all up"
     )
     _, stall, cannot = _capped(case, body, case.cl_max, n)
@@ -196,7 +196,7 @@ def _tow(case: cases.TowCase, body: Body) -> Loading:
     )
     loading = _flight(case, body, lift, 1.0, says)
     _, stall, cannot = _capped(case, body, most_lift(body.part), lift / body.weight_N)
-    return replace(loading, measure=Measure("line pull", case.pull_N, "N"), stall=stall, cannot_fly=cannot)
+    return replace(loading, measure=Measure("line tension", case.pull_N, "N"), stall=stall, cannot_fly=cannot)
 
 
 def _landing(case: cases.LandingCase, body: Body) -> Loading:
@@ -227,7 +227,7 @@ def _sudden_stop(case: cases.SuddenStopCase, body: Body) -> Loading:
         torque=nothing(body),
         says=(
             f"stopped from {in_m_s(case.speed_m_s, G)} over {in_mm(case.stop_mm, G)}: {mean:.0f} × gravity on the "
-            f"mean, {float(g[0, 0]):.0f} × gravity felt by the part as it swings forwards, bent edgewise by its "
+            f"mean, {float(g[0, 0]):.0f} × gravity felt by the part as it swings forwards, bent fore and aft by its "
             f"own mass"
         ),
         measure=Measure("felt", float(g[0, 0]), "× gravity"),
@@ -245,9 +245,9 @@ def _hand_launch(case: cases.HandLaunchCase, body: Body) -> Loading:
             f"thrown to {in_m_s(case.speed_m_s, G)} over a stroke of {in_mm(case.stroke_mm, G)}: {g:.1f} × "
             "gravity, which "
             f"rises gently; "
-            "the part lags behind and is bent edgewise"
+            "the part lags behind and is bent fore and aft"
         ),
-        measure=Measure("thrown at", g, "× gravity"),
+        measure=Measure("hand launch", g, "× gravity"),
         read="swing",
     )
 

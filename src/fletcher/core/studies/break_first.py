@@ -37,7 +37,7 @@ RELEASE = {
 """[J] Load pushed forwards at which a fastener lets go, over the load at which it does so when pulled: bands roll off
 their pegs, bolts shear, magnets slide."""
 
-UNBOUNDED = "nothing bounds it yet: keep a tip strike or a sudden stop among the cases, or tell what the mount stands"
+UNBOUNDED = "no upper limit yet: add a tip strike or sudden stop to the load cases, or enter the mount strength"
 
 MOST = 12
 """More of one kind than this are not proposed."""
@@ -92,9 +92,9 @@ class Corridor(Result):
 def _held(kept: list[Analysis]) -> tuple[float, str]:
     lifts = [(a.loading.whole_lift * a.case.safety_factor, a) for a in kept if a.loading.whole_lift > 0]
     if not lifts:
-        return 0.0, "no case kept lifts the part: say what is to be held"
+        return 0.0, "no load case lifts this part: enter the load it must hold"
     load, worst = max(lifts, key=lambda pair: pair[0])
-    return load, f"the lift of “{worst.case.name}” with its factor of {worst.case.safety_factor:g}"
+    return load, f"lift in “{worst.case.name}” × safety factor {worst.case.safety_factor:g}"
 
 
 def _broken(kept: list[Analysis], part: Part) -> tuple[Array, str] | None:
@@ -103,10 +103,10 @@ def _broken(kept: list[Analysis], part: Part) -> tuple[Array, str] | None:
     for a in kept:
         breaks = np.minimum(a.judged.breaks, 1e6)
         if isinstance(a.case, SuddenStopCase):
-            found.append((breaks * _stopped(a, part), f"when the part breaks in “{a.case.name}”"))
+            found.append((breaks * _stopped(a, part), f"the load at which the part breaks in “{a.case.name}”"))
         elif isinstance(a.case, TipStrikeCase):
             # the blow at the tip turns the part about its mount: what reaches the mount is the blow itself
-            found.append((breaks * np.abs(_blow(a)), f"when the part breaks in “{a.case.name}”"))
+            found.append((breaks * np.abs(_blow(a)), f"the load at which the part breaks in “{a.case.name}”"))
     if not found:
         return None
     return min(found, key=lambda pair: float(pair[0][0]))
@@ -161,28 +161,28 @@ def corridor(airframe: Airframe, part: Part, wish: CorridorWish) -> Corridor:
     kept = list(under_all(prepared, airframe, part, list(part.cases)))
     hold, hold_says = _held(kept)
     if wish.hold_N is not None:
-        hold, hold_says = wish.hold_N, "as you have set it"
+        hold, hold_says = wish.hold_N, "value you entered"
     broken = _broken(kept, part)
     limit: Array | None = None if broken is None else broken[0]
     release_says = UNBOUNDED if broken is None else broken[1]
     if wish.mount_N is not None and (limit is None or wish.mount_N < float(limit[0])):
         limit, release_says = (
             np.full(len(prepared.draws.foam.G), wish.mount_N),
-            "what the mount stands, as you have set it",
+            "mount strength you entered",
         )
     held = [f for f in reference().fasteners.values() if f.family != "buffer"] if hold > 0 else []
     ways = [_way(f, wish, hold, limit) for f in held]
     rank = {"sure": 0, "typical": 1, "no": 2}
     ways.sort(key=lambda w: (rank[w.fits], w.grams))
     best = next((w for w in ways if w.fits != "no"), None)
-    bounded = "" if limit is None else ", and lets go in time"
-    nothing = "Nothing in the table both holds and lets go in time"
+    bounded = "" if limit is None else ", and releases in time"
+    nothing = "No fastener in the table both holds and releases in time"
     why = (
-        f"{best.count} × {best.name}: surely enough{bounded}."
+        f"✓ {best.count} × {best.name} hold (sure){bounded}."
         if best and best.fits == "sure"
-        else f"{best.count} × {best.name}: typically enough{bounded}."
+        else f"≈ {best.count} × {best.name} hold (likely){bounded}."
         if best
-        else f"{nothing}: strengthen the mount or the part, or soften the blow."
+        else f"{nothing}: strengthen the mount or the part, or cushion the impact."
         if held
         else "Say what is to be held: no case that is kept lifts the part."
     )
@@ -221,17 +221,17 @@ def _way(f: Fastener, wish: CorridorWish, hold: float, limit: Array | None) -> H
         )  # fmt: skip
 
     if typical > MOST:
-        return result(MOST, "no", f"even {MOST} hold too little")
+        return result(MOST, "no", f"even {MOST} are too weak")
     if typical > most:
-        limits = f"at most {most}" if most > 0 else "even one holds on"
-        return result(typical, "no", f"{_are(typical)} needed, too many to let go in time: {limits}")
-    in_time = "" if limit is None else f", let go in time in {100 * released(min(sure, MOST)):.0f} of 100"
+        limits = f"no more than {most}" if most > 0 else "even one does not release"
+        return result(typical, "no", f"{_are(typical)} needed, too many to release in time: {limits}")
+    in_time = "" if limit is None else f", release in time in {100 * released(min(sure, MOST)):.0f} of 100 cases"
     if sure <= MOST and sure <= max(most, 1) and released(sure) >= 0.95:
-        return result(sure, "sure", f"hold at the low end of the estimate{in_time}")
+        return result(sure, "sure", f"✓ hold (sure){in_time}")
     count = min(max(typical, min(sure, most)), MOST)
     if count < SPARE:
         if most < SPARE:
-            return result(SPARE, "no", "one alone holds only typically, and two let go too late")
+            return result(SPARE, "no", "one alone is only likely to hold, and two release too late")
         count = SPARE
-    in_time = "" if limit is None else f", let go in time in {100 * released(count):.0f} of 100"
-    return result(count, "typical", f"hold typically{in_time}")
+    in_time = "" if limit is None else f", release in time in {100 * released(count):.0f} of 100 cases"
+    return result(count, "typical", f"≈ hold (likely){in_time}")

@@ -24,7 +24,7 @@ log = logging.getLogger(__name__)
 TOOLS = {
     "iron": "a film iron",
     "hot_wire": "a hot wire",
-    "resin": "scales, gloves and a place for resin",
+    "resin": "scales, gloves and a place to work with resin",
     "vacuum": "a vacuum pump and bag",
 }
 """Tools that not every bench has, in words."""
@@ -145,9 +145,9 @@ def _against(part: Part, wish: Wish, margin: float, grams: float, hours: float, 
     """What rules a construction out."""
     out = [f"Needs {TOOLS[t]}." for t in tools if t not in wish.tools]
     if margin < 1:
-        out.append(f"Holds only {margin:.2g} of what its cases ask, as it comes; it needs more in its lay-up.")
+        out.append(f"Not strong enough as supplied (margin {margin:.2g}): add to its lay-up.")
     if wish.hours is not None and part.count * hours > wish.hours:
-        out.append(f"Takes about {part.count * hours:.1f} hours of hands, more than the {wish.hours:g} given.")
+        out.append(f"Takes about {part.count * hours:.1f} h hands-on, more than your {wish.hours:g} h.")
     if part.count * grams > 0.6 * wish.all_up_mass_g:
         out.append(
             f"Weighs {in_g(part.count * grams, F0)}, most of the {in_g(wish.all_up_mass_g, F0)} of the airframe."

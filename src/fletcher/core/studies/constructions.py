@@ -170,7 +170,7 @@ def _sheeted_wing(s: Size) -> tuple[Layer, ...]:
         WallLayer(id="web", sheet="balsa_light_3", face="web", grain="across", name="Upright-grain balsa web"),
         StripLayer(
             id="caps", skin="carbon_ud_100", face="both", width_mm=min(12, _wide(s, 0.08)), plies=4,
-            drop_mm=_out(s, 0.2), end_mm=_out(s, 0.95), name="Tow caps, plies dropped",
+            drop_mm=_out(s, 0.2), end_mm=_out(s, 0.95), name="Tow caps, stepped plies",
         ),
         WallLayer(id="sheeting", sheet="balsa_light_1.5", face="both", name="Balsa sheeting"),
     )  # fmt: skip
@@ -205,7 +205,7 @@ def _moulded_wing(s: Size) -> tuple[Layer, ...]:
 
 def _box(s: Size) -> tuple[Layer, ...]:
     return (
-        WallLayer(id="box", sheet="foamboard_light_5", face="wrapped", name="Board folded to a box"),
+        WallLayer(id="box", sheet="foamboard_light_5", face="wrapped", name="Folded board box"),
         CutLayer(
             id="hatch", face="upper", width_mm=None, depth_mm=0, start_mm=_out(s, 0.1), end_mm=_out(s, 0.3),
             name="Hatch",
@@ -216,8 +216,8 @@ def _box(s: Size) -> tuple[Layer, ...]:
 def _crossed(s: Size) -> tuple[Layer, ...]:
     middle = {"root_percent": 50, "tip_percent": 50}
     return (
-        WallLayer(id="upright", sheet="foamboard_light_5", face="web", **middle, name="Upright plate"),
-        WallLayer(id="level", sheet="foamboard_light_5", face="level", **middle, name="Level plate, half-slotted"),
+        WallLayer(id="upright", sheet="foamboard_light_5", face="web", **middle, name="Vertical plate"),
+        WallLayer(id="level", sheet="foamboard_light_5", face="level", **middle, name="Horizontal plate, half-slotted"),
     )
 
 
@@ -294,8 +294,8 @@ CONSTRUCTIONS: dict[str, Construction] = {
     for c in (
         Construction(
             "bead_wing", "Moulded bead-foam wing half, rod pair and film",
-            "Bead foam forgives hard landings; a pair of carbon rods near the faces takes the bending with the foam "
-            "between them as web. Film ironed all round keeps twist and dents down.",
+            "Bead foam forgives hard landings. A pair of carbon rods near the faces carries the bending, with "
+            "the foam between them as web. Ironed-on film all around resists twist and dents.",
             "wing", "Wing half", _size(600, (180, 140), (22, 16)),
             _WING, "epp_30", _bead_wing, _AIR, 900, 20, 20,
         ),
@@ -309,109 +309,111 @@ CONSTRUCTIONS: dict[str, Construction] = {
         ),
         Construction(
             "plate_wing", "Flat-plate wing half, extruded sheet",
-            "A 6 mm extruded sheet is quick to cut and light. It snaps when bent alone, so a flat carbon strip on "
-            "edge through the sheet takes the bending and tape on both faces holds the pieces.",
+            "A 6 mm extruded sheet is light and quick to cut, but snaps on its own. A carbon strip on edge "
+            "through the sheet carries the bending, and tape on both faces holds the pieces together.",
             "wing", "Flat-plate wing half", _size(450, (160, 120), (6, 6)),
             _FLAT, "xps_sheet_6", _plate_wing, _AIR, 300, 13, 20,
         ),
         Construction(
             "folded_wing", "Folded-board wing half, inner box spar",
-            "Craft board folded at the nose over a spar folded from the same board: no iron, no resin, one "
-            "evening. Its paper carries on both sides; peeled inside it is lighter and buckles far sooner.",
+            "Foam board folded over a spar of the same board: no iron, no resin, one evening. The paper on "
+            "both sides carries the load; with the inner paper peeled off it is lighter but buckles much "
+            "sooner.",
             "wing", "Folded wing half", _size(500, (200, 200), (30, 30)),
             _FOLDED, None, _folded_wing, _AIR, 400, 12,
         ),
         Construction(
             "sheeted_wing", "Sheeted-core wing half, web and caps",
-            "Balsa sheeting over a light core keeps the shape and the twist; one-way carbon caps above and below an "
-            "upright-grain web take the bending, and their plies end as the moment falls.",
+            "Balsa sheeting over a light core holds the shape and resists twist. Unidirectional carbon caps "
+            "above and below an upright-grain web carry the bending; plies end as the moment falls.",
             "wing", "Sheeted wing half", _size(900, (220, 150), (26, 17)),
             _WING, "eps_15", _sheeted_wing, _AIR, 1400, 26, 35,
         ),
         Construction(
             "cloth_wing", "Cloth-skinned wing half, tape caps",
-            "Glass cloth all round carries twist and dents, one-way carbon strips under it carry bending over the "
-            "whole chord of stiff foam as web: the construction for speed.",
+            "Glass cloth all around resists twist and dents; unidirectional carbon strips under it carry "
+            "bending, with the stiff foam core as web. The construction for speed.",
             "wing", "Cloth-skinned wing half", _size(750, (200, 120), (19, 11)),
             _WING, "xps_40", _cloth_wing, _AIR, 1150, 30, 35,
         ),
         Construction(
-            "fluted_wing", "Twin-wall-sheet wing half, dowel in it",
-            "Fluted plastic sheet folded over the nose stands rain and rough hands. It is heavy and soft for its "
-            "weight: flutes run along the span, a web with upright flutes and a dowel take the bending.",
+            "fluted_wing", "Twin-wall wing half with dowel",
+            "Twin-wall plastic folded over the nose survives rain and rough handling, but is heavy and "
+            "flexible for its weight. Flutes run along the span; a web with upright flutes and a dowel carry "
+            "the bending.",
             "wing", "Twin-wall wing half", _size(600, (220, 220), (28, 28)),
             _WING, None, _fluted_wing, _AIR, 500, 12,
         ),
         Construction(
-            "moulded_wing", "Moulded hollow wing half, tube in it",
-            "Two bead-foam shells with the dense skin that a mould leaves: light, tough and soft. The shell carries "
-            "twist and half of the bending; a tube glued to a moulded web carries the rest past the middle.",
+            "moulded_wing", "Moulded hollow wing half with tube",
+            "Two bead-foam shells with a dense moulded skin: light, tough and flexible. The shell carries "
+            "twist and half the bending; a tube glued to a moulded web carries the rest to beyond mid-span.",
             "wing", "Moulded wing half", _size(600, (200, 150), (28, 20)),
             _WING, None, _moulded_wing, _AIR, 900, 20, 25,
         ),
         Construction(
             "tail_plate", "Tail half, flat plate",
-            "A tail must be light before all else. A plain sheet with a thin carbon strip on edge and tape on both "
-            "faces holds what a slow airframe asks for.",
+            "A tail must above all be light. A plain sheet with a thin carbon strip on edge and tape on both "
+            "faces is enough for a slow airframe.",
             "tail", "Tail half", _size(220, (130, 100), (6, 6)),
             _FLAT, "xps_sheet_6", _tail,
             ("tail_lift", "handling"), 600, 16, 15,
         ),
         Construction(
             "control_surface", "Control surface, wedge of foam",
-            "A long narrow wedge is soft in twist: film on both faces closes it into a cell. Bare foam, wrapped foam, "
-            "balsa and an edge bar can be compared on the bench.",
+            "A long narrow wedge twists easily; film on both faces closes it into a stiff cell. Compare bare "
+            "foam, wrapped foam, balsa and an edge spar on the Bench.",
             "surface", "Control surface", _size(420, (42, 34), (7, 5)),
             _WEDGE, "epp_30", _surface,
             ("deflected",), 900, 20,
         ),
         Construction(
             "box_fuselage", "Box fuselage of board, wing to tail",
-            "Four walls of craft board make a closed box: stiff in twist until something is cut out of it. The hatch "
-            "near the wing shows what an opening costs.",
+            "Four walls of foam board make a closed box, stiff in twist until something is cut out. The hatch "
+            "near the wing shows what a cut-out costs.",
             "fuselage", "Rear fuselage", _size(520, (60, 34), (64, 34)),
             _FLAT, None, _box, _BODY, 620, 15,
         ),
         Construction(
             "crossed_plates", "Crossed plates, half-slotted",
-            "Two boards through each other: quick, flat to store, and stiff in bending both ways. Open to twist: it "
-            "has no cell.",
+            "Two boards slotted through each other: quick, flat to store and stiff in bending both ways, but "
+            "weak in twist because nothing is closed.",
             "fuselage", "Crossed fuselage", _size(480, (60, 40), (70, 45)),
             _FLAT, None, _crossed, _BODY, 400, 13,
         ),
         Construction(
             "doubled_plate", "Doubled plate, thin ply between",
-            "Two sheets on edge with thin ply between them: the ply carries bolts, wing and motor, the foam keeps it "
-            "from buckling.",
+            "Two sheets on edge with thin ply between: the ply carries bolts, wing and motor; the foam keeps "
+            "it from buckling.",
             "fuselage", "Profile fuselage", _size(480, (13, 13), (70, 34)),
             _FLAT, "xps_sheet_6", _doubled, _BODY, 400, 13,
         ),
         Construction(
             "formers_skin", "Formers with a thin skin",
-            "A thin sheet rolled over formers makes a round tube, stiff in twist and light; between formers it can "
-            "buckle, so stringers help where it is pressed.",
+            "A thin sheet rolled over formers makes a light round tube, stiff in twist. It can buckle between "
+            "formers, so stringers help on the compression side.",
             "fuselage", "Round fuselage", _size(500, (70, 36), (74, 36)),
             EllipseSection(), None, _formers, _BODY, 900, 20, 0, 80, "balsa_light_3",
         ),
         Construction(
             "keel_skin", "Keel, sides and covering",
-            "A balsa keel with spruce edges takes the heavy fittings, thin sides keep it in line, covering above and "
-            "below closes it as far as a film can.",
+            "A balsa keel with spruce edges carries the heavy fittings, thin sides keep it straight, and "
+            "covering above and below closes the box as far as film can.",
             "fuselage", "Keel fuselage", _size(480, (56, 36), (60, 38)),
             _FLAT, None, _keel, _BODY, 900, 18, 0, 90, "balsa_light_3",
         ),
         Construction(
             "tube_boom", "Tube boom",
-            "A wound carbon tube is the lightest way to hold a tail far back. A stick of spruce does the same for "
-            "less money and more grams: change the bar.",
+            "A wrapped carbon tube is the lightest way to carry a tail. A spruce stick does the same for less "
+            "money and more mass: change the spar.",
             "fuselage", "Tail boom", _size(520, (10.5, 10.5), (10.5, 10.5)),
             _FLAT, None, _boom,
             ("tail_load", "tip_weight"), 900, 20,
         ),
         Construction(
-            "plank", "Plain plank for the bench",
-            "A bare plank on two pegs is the cheapest test there is. Bend it, then add one thing at a time and see "
-            "what each does.",
+            "plank", "Plain test plank",
+            "A bare plank on two supports is the simplest test there is. Load it, then add one thing at a time "
+            "and see what each does.",
             "plank", "Test plank", _size(500, (120, 120), (20, 20)),
             _FLAT, "xps_30", _nothing, ("three_point",), 900, 20,
         ),

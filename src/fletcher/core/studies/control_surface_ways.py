@@ -17,7 +17,7 @@ def _ways(part: Part) -> list[tuple[str, str | None, tuple[Layer, ...]]]:
     return [
         ("Bare foam", foam, ()),
         ("Foam wrapped in film", foam, (FilmLayer(id="film", skin="lamfilm_38", face="both"),)),
-        ("Foam with an edge bar", foam, (edge,)),
+        ("Foam with an edge spar", foam, (edge,)),
         ("Light balsa", "balsa_block_light", ()),
     ]
 
@@ -25,7 +25,7 @@ def _ways(part: Part) -> list[tuple[str, str | None, tuple[Layer, ...]]]:
 def compare_surface(airframe: Airframe, part: Part, case: DeflectedCase) -> list[SurfaceVariant]:
     """The surface as it is, and at the same size in bare foam, wrapped foam, foam with an edge bar, and balsa."""
     found = []
-    for name, foam, layers in [("As laid up", part.foam, part.layers), *_ways(part)]:
+    for name, foam, layers in [("As designed", part.foam, part.layers), *_ways(part)]:
         changes = {"foam": foam, "layers": layers, "cases": (case,)}
         other = part.model_copy(update=changes)
         result = estimate(airframe.model_copy(update={"parts": (other,)}), part.id, case.id)

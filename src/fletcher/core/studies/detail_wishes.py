@@ -21,7 +21,9 @@ class HalfSlot(Document):
     depth_mm: Annotated[float, Field(ge=5, le=500)] = 60.0
     slot_percent: Annotated[float, Field(ge=5, le=90)] = 50.0
     radius_mm: Annotated[float, Field(ge=0, le=50)] = 0.5
-    side: Annotated[Literal["pulled", "pressed"], Field(description="Side on which its slot opens")] = "pulled"
+    side: Annotated[
+        Literal["pulled", "pressed"], Field(description="Side the slot opens on: compression or tension")
+    ] = "pulled"
 
 
 class FlutedEdge(Document):
@@ -52,7 +54,7 @@ class LockJoint(Document):
     or tape keeps it from sliding out."""
 
     kind: Literal["lock_joint"] = "lock_joint"
-    sheet: Annotated[Key, Field(description="Sheet of the pocket's walls")] = "foamboard_light_5"
+    sheet: Annotated[Key, Field(description="Sheet of the pocket walls")] = "foamboard_light_5"
     tongue_mm: Annotated[float, Field(ge=5, le=500)] = 60.0
     width_mm: Annotated[float, Field(ge=2, le=300)] = 40.0
     fastener: Key = "tie_2.5"
@@ -65,7 +67,7 @@ class Bracket(Document):
     fitting: Key = "camera_small"
     foot_long_mm: Annotated[float, Field(ge=3, le=300)] = 30.0
     foot_wide_mm: Annotated[float, Field(ge=3, le=300)] = 20.0
-    arm_mm: Annotated[float, Field(ge=0, le=300, description="Height of its middle above the foot")] = 15.0
+    arm_mm: Annotated[float, Field(ge=0, le=300, description="Height of the item’s centre above the foot")] = 15.0
     knock_g: Annotated[float, Field(ge=1, le=500)] = 30.0
 
 

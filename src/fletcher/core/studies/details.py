@@ -38,7 +38,9 @@ from fletcher.core.studies.detail_wishes import (
 )
 
 GLUE_ON_EDGE = ModelFactor(
-    "glue on thin plastic edges", Range(0.3, 0.8, 1.8), "MPa on scuffed or flamed polypropylene, contact or hot glue"
+    "glue on thin plastic edges",
+    Range(0.3, 0.8, 1.8),
+    "bond strength on scuffed or flame-treated polypropylene, MPa (contact adhesive or hot glue)",
 )
 CREEP_SHARE = 0.5
 """[J] Share of its crush stress that foam bears for months under a clamp."""
@@ -133,8 +135,8 @@ def _at(airframe: Airframe, part: Part, at_mm: float) -> _Place:
 
 def _asks(place: _Place) -> tuple[float | None, str]:
     if place.moment <= 0:
-        return None, "no case bends the part there"
-    return place.moment / 1e3, f"“{place.case}” with its factor"
+        return None, "no load case bends the part there"
+    return place.moment / 1e3, f"“{place.case}” × safety factor"
 
 
 def _sheet_strength(key: str, field: str) -> Array:
@@ -144,7 +146,7 @@ def _sheet_strength(key: str, field: str) -> Array:
 
 def _known(table: str, key: str, field: str) -> None:
     if key not in getattr(reference(), table):
-        raise _refuse(field, f"is not in the stockroom's {table}", repr(key))
+        raise _refuse(field, f"is not in the Stockroom’s {table}", repr(key))
 
 
 def _half_slot(d: Detail, place: _Place) -> _Found:
@@ -160,27 +162,27 @@ def _half_slot(d: Detail, place: _Place) -> _Found:
     )
     net, whole = t * (h - slot) ** 2 / 6, t * h**2 / 6
     press = _sheet_strength(d.sheet, "compressive_along_MPa")
-    modes = {"tears from the slot's root": pull * net / factor / 1e3, "creases at the slot": press * whole / 1e3}
+    modes = {"tears from the end of the slot": pull * net / factor / 1e3, "creases at the slot": press * whole / 1e3}
     if d.side == "pressed":
         modes = {
-            "tears on the side away from the slot": pull * whole * CROSSED_SHARE / 1e3,
+            "tears on the side opposite the slot": pull * whole * CROSSED_SHARE / 1e3,
             "creases at the slot": press * whole * CROSSED_SHARE / 1e3,
         }
     asked, says = _asks(place)
     helps = [
-        "open the slot of the plate that bends most on its pressed side, glued full",
+        "cut the slot on the compression side of the plate that bends most, and glue it solid",
         f"round the slot's root: {in_mm(3, G)} of radius lowers its corner factor from {factor:.1f} to {rounder:.1f}",
         f"tape or a glued strip across the slot's open end, {in_mm(40, G)} to each side",
     ]
     symbols = [
         Symbol(symbol="t", meaning="sheet", value=t, unit="mm"),
         Symbol(symbol="h − s", meaning="depth left at the slot", value=h - slot, unit="mm"),
-        Symbol(symbol="σ", meaning="pulled strength, typical", value=float(pull[0]), unit="MPa"),
-        Symbol(symbol="K", meaning="corner factor", value=factor, unit=""),
+        Symbol(symbol="σ", meaning="tensile strength, typical", value=float(pull[0]), unit="MPa"),
+        Symbol(symbol="K", meaning="stress concentration factor", value=factor, unit=""),
     ]
-    return _Found("Half slot of crossed plates", "N·m", modes, asked, says,
+    return _Found("Half-slot of crossed plates", "N·m", modes, asked, says,
                   helps if d.side == "pulled" else helps[2:],
-                  "M = σ t (h − s)²/(6 K)", "net section with Inglis's corner", symbols)  # fmt: skip
+                  "M = σ t (h − s)²/(6 K)", "net section with Inglis’s stress concentration", symbols)  # fmt: skip
 
 
 def _fluted_edge(d: Detail, place: _Place) -> _Found:
@@ -189,26 +191,26 @@ def _fluted_edge(d: Detail, place: _Place) -> _Found:
     _known("sheets", d.sheet, "sheet")
     sheet = reference().sheets[d.sheet]
     if sheet.build != "twin_wall" or sheet.wall_thickness_mm is None:
-        raise _refuse("sheet", "is not twin-wall sheet: its edge is full", d.sheet)
+        raise _refuse("sheet", "is not twin-wall sheet: its edge is solid", d.sheet)
     t = sheet.thickness_mm.typ
     share = sheet.areal_mass_g_m2.typ * 1e-6 / (0.91e-3 * t)
     glue = draw_factor(GLUE_ON_EDGE)
-    modes = {"parts at the open edge": glue * share * t * d.length_mm,
+    modes = {"comes apart at the open edge": glue * share * t * d.length_mm,
              "sheet tears beside it": _sheet_strength(d.sheet, "tensile_across_MPa") * t * d.length_mm}  # fmt: skip
     walls = 2 * sheet.wall_thickness_mm
     helps = [
         f"fold a flange of one wall, {in_mm(12, G)} wide: {12 / (share * t):.0f} times the bonded width",
         "a strip of wood pushed and glued into the flutes along the edge",
-        "tape over both sides of the seam",
+        "tape over both sides of the joint",
     ]
     symbols = [
-        Symbol(symbol="φ", meaning="share of the edge that is plastic", value=100 * share, unit="%"),
+        Symbol(symbol="φ", meaning="plastic share of the edge", value=100 * share, unit="%"),
         Symbol(symbol="t", meaning="sheet", value=t, unit="mm"),
         Symbol(symbol="2 t_w", meaning="both walls", value=walls, unit="mm"),
         Symbol(symbol="τ", meaning="glue on it, typical", value=float(glue[0]), unit="MPa"),
     ]
-    says = "as you have set it" if d.pull_N else "say what pulls at it to have it judged"
-    return _Found("Open fluted edge", "N", modes, d.pull_N, says, helps, "F = τ φ t L", "area of plastic that touches",
+    says = "value you entered" if d.pull_N else "enter the pull force to check it"
+    return _Found("Open twin-wall edge", "N", modes, d.pull_N, says, helps, "F = τ φ t L", "contact area of plastic",
                   symbols)  # fmt: skip
 
 
@@ -221,10 +223,10 @@ def _bolted_centre(d: Detail, place: _Place) -> _Found:
     _known("fasteners", d.bolt, "bolt")
     p, catalogue = place.prepared, reference()
     if p.elements.hollow:
-        raise _refuse("kind", "needs a core to clamp: a hollow part is bolted through ribs or blocks", "bolted_centre")
+        raise _refuse("kind", "needs a foam core to clamp. Bolt a hollow part through ribs or blocks", "bolted_centre")
     bolt, sheet = catalogue.fasteners[d.bolt], catalogue.sheets[d.doubler]
     if bolt.family not in ("bolt", "blind_nut"):
-        raise _refuse("bolt", "is not a bolt or a nut", d.bolt)
+        raise _refuse("bolt", "must be a bolt or a nut", d.bolt)
     one = d.plies * sheet.thickness_mm.typ
     # the doubler spreads the washer's load by its own thickness to each side
     under = np.pi / 4 * ((d.washer_mm + 2 * one) ** 2 - bolt.size_mm**2)
@@ -237,9 +239,9 @@ def _bolted_centre(d: Detail, place: _Place) -> _Found:
     z = 0.5 * float(p.geometry.z_high[place.k] - p.geometry.z_low[place.k])
     step = np.sqrt(2 * gamma / (E * t)) * p.sums.whole_EI[:, place.k] / z
     modes = {
-        "bolts pull out of their couple": pairs * lets * d.apart_mm / 1e3,
+        "bolts fail in tension": pairs * lets * d.apart_mm / 1e3,
         "foam crushes under the washers": pairs * clamp * d.apart_mm / 1e3,
-        "doubler peels at its end": step / 1e3,
+        "doubler peels from its end": step / 1e3,
     }
     asked, says = _asks(place)
     preload, lasting = bolt.holds_N.typ, float(p.draws.foam.bearing[0]) * CREEP_SHARE
@@ -248,7 +250,7 @@ def _bolted_centre(d: Detail, place: _Place) -> _Found:
         f"screw down to {in_N(lasting * under, F0)} and no further, or foam creeps under the washers: a bolt as tight "
         f"as it goes ({in_N(preload, F0)}) wants washers of {in_mm(wide, F0)}, "
         "or sleeves of tube round the bolts that take the clamp",
-        "bolts further apart along the part",
+        "space the bolts further apart",
         f"end the doubler ply by ply, {in_mm(max(10, round(8 * z)), F0)} apart, tapered in plan",
     ]
     grams = 2 * d.width_mm * (d.apart_mm + 40) * sheet.areal_mass_g_m2.typ * 1e-6 * d.plies + d.bolts * bolt.mass_g
@@ -256,17 +258,17 @@ def _bolted_centre(d: Detail, place: _Place) -> _Found:
         Symbol(symbol="A", meaning="foam under one washer", value=float(under), unit="mm²"),
         Symbol(
             symbol="p",
-            meaning="what foam bears for months",
+            meaning="long-term crush stress of the foam",
             value=lasting,
             unit="MPa",
         ),
-        Symbol(symbol="F", meaning="one bolt lets go", value=float(lets[0]), unit="N"),
-        Symbol(symbol="Γ", meaning="peel of the doubler's end", value=float(gamma[0]), unit="N/mm"),
+        Symbol(symbol="F", meaning="one bolt fails", value=float(lets[0]), unit="N"),
+        Symbol(symbol="Γ", meaning="peel at the doubler end", value=float(gamma[0]), unit="N/mm"),
         Symbol(symbol="m", meaning="doublers on both faces and bolts", value=grams, unit="g"),
     ]
     formula = "M = ½ n F a,  M = ½ n p A a,  M = √(2Γ/Et) EI/z"
-    title = "Doubled and bolted centre"
-    return _Found(title, "N·m", modes, asked, says, helps, formula, "couple of bolts; Kendall's peel", symbols)
+    title = "Bolted centre with doublers"
+    return _Found(title, "N·m", modes, asked, says, helps, formula, "bolt couple; Kendall’s peel energy", symbols)
 
 
 def _lock_joint(d: Detail, place: _Place) -> _Found:
@@ -280,21 +282,21 @@ def _lock_joint(d: Detail, place: _Place) -> _Found:
     bearing = pin_moment(press, min(d.width_mm, 2 * t), d.tongue_mm, np.zeros_like(press))
     wall = _sheet_strength(d.sheet, "tensile_along_MPa")
     opens = wall * 2 * t * d.width_mm**2 / 6
-    modes = {"pocket's edges crush": bearing / 1e3, "pocket's walls tear open": opens / 1e3}
+    modes = {"pocket edges crush": bearing / 1e3, "pocket walls tear open": opens / 1e3}
     asked, says = _asks(place)
     held = lognormal(reference().fasteners[d.fastener].holds_N, _z(d.fastener))
     helps = [
-        "a longer tongue: what its edges bear grows with the square of its length",
-        "hard strips on the pocket's rim, where it bears",
-        "put the joint where the moment is small, away from the wing",
+        "a longer tongue: strength grows with the square of its length",
+        "hard strips on the rim of the pocket",
+        "move the joint to where the bending moment is small, away from the wing",
     ]
     symbols = [
         Symbol(symbol="ℓ", meaning="tongue on each side", value=d.tongue_mm, unit="mm"),
-        Symbol(symbol="d", meaning="wall edges that bear", value=min(d.width_mm, 2 * t), unit="mm"),
+        Symbol(symbol="d", meaning="number of wall edges in contact", value=min(d.width_mm, 2 * t), unit="mm"),
         Symbol(symbol="p", meaning="crush of the wall on edge", value=float(press[0]), unit="MPa"),
-        Symbol(symbol="F", meaning="kept from sliding out by", value=float(held[0]), unit="N"),
+        Symbol(symbol="F", meaning="locked by", value=float(held[0]), unit="N"),
     ]
-    return _Found("Lock joint of a long body", "N·m", modes, asked, says, helps, "M = p d ℓ²/4", "Broms's rigid pin",
+    return _Found("Fuselage lock joint", "N·m", modes, asked, says, helps, "M = p d ℓ²/4", "Broms's rigid pin",
                   symbols)  # fmt: skip
 
 
@@ -305,31 +307,31 @@ def _bracket(d: Detail, place: _Place) -> _Found:
     _known("fittings", d.fitting, "fitting")
     p = place.prepared
     if p.elements.hollow:
-        raise _refuse("kind", "needs foam beneath its foot: in a hollow part put a block or plate there", "bracket")
+        raise _refuse("kind", "needs foam under its foot. In a hollow part, add a block or plate there", "bracket")
     stock = reference().fittings[d.fitting]
     if stock.running:
-        raise _refuse("fitting", "is sold by the metre and stands on no bracket", d.fitting)
+        raise _refuse("fitting", "is sold by length and cannot sit on a bracket", d.fitting)
     foam, seam = p.draws.foam, draw_factor(SEAM)
     area, modulus = d.foot_long_mm * d.foot_wide_mm, d.foot_wide_mm * d.foot_long_mm**2 / 6
     weight = stock.mass_g.typ * 1e-3 * G_GRAVITY
     modes = {
         "foam shears under the foot": foam.shear * seam * area / weight,
-        "pulled straight off": foam.tensile * seam * area / weight,
+        "straight pull-off": foam.tensile * seam * area / weight,
     }
     if d.arm_mm > 0:
-        modes["tips: foam tears at the foot's edge"] = foam.tensile * seam * modulus / (weight * d.arm_mm)
+        modes["tips over: foam tears at the edge of the foot"] = foam.tensile * seam * modulus / (weight * d.arm_mm)
     helps = [
-        "a longer foot along the knock: the tipping capacity grows with its square",
-        "glue keys: prick the foam and let the glue run into holes",
-        "a tie right round the part beside the foot",
+        "a longer foot in the direction of impact: strength against tipping grows with its square",
+        "prick holes in the foam so that glue runs in as keys",
+        "a cable tie right around the part beside the foot",
     ]
     symbols = [
         Symbol(symbol="m", meaning=stock.name, value=stock.mass_g.typ, unit="g"),
         Symbol(symbol="A", meaning="foot", value=area, unit="mm²"),
-        Symbol(symbol="h", meaning="its middle above the foot", value=d.arm_mm, unit="mm"),
-        Symbol(symbol="σ", meaning="foam, pulled", value=float(foam.tensile[0]), unit="MPa"),
+        Symbol(symbol="h", meaning="centre height above the foot", value=d.arm_mm, unit="mm"),
+        Symbol(symbol="σ", meaning="foam in tension", value=float(foam.tensile[0]), unit="MPa"),
     ]
-    return _Found("Bracket on a glued foot", "g", modes, d.knock_g, "the knock you ask for", helps,
+    return _Found("Glued bracket", "g", modes, d.knock_g, "the impact you entered", helps,
                   "n = σ w ℓ²/(6 m g h),  n = τ w ℓ/(m g)", "beam section of the foot", symbols)  # fmt: skip
 
 

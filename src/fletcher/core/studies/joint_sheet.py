@@ -47,8 +47,8 @@ _FORMULAS = {
     "hinge": "F = M_h/0.35 c + M_h/a ≤ T ℓ/3",
 }
 ASSUMPTIONS = (
-    "The load is that of the part in one piece: a joint that gives much would shed some of it.",
-    "Twist is passed on by glued faces, and by strips that bridge it on both faces; braces are not counted on for it.",
+    "Loads are those of the part in one piece: a very flexible joint would carry less.",
+    "Torque passes through glued faces and bridging strips on both faces; braces are not counted.",
     "Faces fit, are roughened and clean, and were closed within the open time.",
 )
 
@@ -214,21 +214,31 @@ def _symbols(found: _Worst) -> list[Symbol]:
     area, flat, _ = site.core
     f = site.scene.draws.foam
     rows = [
-        Symbol(symbol="M", meaning="moment that has to pass", value=moment, unit="N·mm"),
-        Symbol(symbol="M_e", meaning="edgewise", value=edge, unit="N·mm"),
+        Symbol(symbol="M", meaning="moment across the joint", value=moment, unit="N·mm"),
+        Symbol(symbol="M_e", meaning="fore and aft", value=edge, unit="N·mm"),
         Symbol(symbol="N", meaning="pull", value=pull, unit="N"),
         Symbol(symbol="V", meaning="shear", value=shear, unit="N"),
         Symbol(symbol="T", meaning="twist", value=torque, unit="N·mm"),
-        Symbol(symbol="A", meaning="face of the core", value=area, unit="mm²"),
-        Symbol(symbol="I", meaning="second moment of that face", value=flat, unit="mm⁴"),
+        Symbol(symbol="A", meaning="core area", value=area, unit="mm²"),
+        Symbol(symbol="I", meaning="second moment of area", value=flat, unit="mm⁴"),
         Symbol(symbol="p", meaning="bearing of the foam", value=float(f.bearing[0]), unit="MPa"),
     ]
     if site.glue is not None:
         line = site.line("foam", site.deep)
         rows += [
-            Symbol(symbol="σ_a", meaning="seam in pull: film", value=float(line.film_pull[0]), unit="MPa"),
-            Symbol(symbol="η σ_f", meaning="seam in pull: foam beside it", value=float(line.bed_pull[0]), unit="MPa"),
-            Symbol(symbol="τ_a", meaning="seam in shear, the lesser", value=float(line.sheared()[0]), unit="MPa"),
+            Symbol(symbol="σ_a", meaning="glue line in tension: glue", value=float(line.film_pull[0]), unit="MPa"),
+            Symbol(
+                symbol="η σ_f",
+                meaning="glue line in tension: foam beside it",
+                value=float(line.bed_pull[0]),
+                unit="MPa",
+            ),
+            Symbol(
+                symbol="τ_a",
+                meaning="glue line in shear (weaker of glue and foam)",
+                value=float(line.sheared()[0]),
+                unit="MPa",
+            ),
         ]
     return rows
 
@@ -248,12 +258,12 @@ def _tries(layer: JointLayer | HingeLayer, part: Part) -> Iterator[tuple[str, La
         for key, h in hinges().items():
             sized = h.thickness_mm.low <= thick <= h.thickness_mm.high and h.chord_mm.low <= chord <= h.chord_mm.high
             if key != layer.method and made_of in h.suits and layer.line in h.lines and sized:
-                yield f"hinge it by: {h.name}", layer.model_copy(update={"method": key})
+                yield f"use hinge: {h.name}", layer.model_copy(update={"method": key})
         return
     j = layer.joint
     if layer.glue is not None:
         if layer.glue.after_min is not None:
-            yield _changed(layer, "wait until it is cured", {"after_min": None})
+            yield _changed(layer, "wait until fully cured", {"after_min": None})
         family = foam_families().get(part.foam or "")
         for key, a in adhesives().items():
             if key != layer.glue.adhesive and (family is None or on_foams()[key, family].verdict != "attacks"):
@@ -262,7 +272,7 @@ def _tries(layer: JointLayer | HingeLayer, part: Part) -> Iterator[tuple[str, La
         if j.faces == "open" and layer.glue is not None:
             yield _changed(layer, "glue the faces as well", faces="butt")
         if j.faces == "butt":
-            yield _changed(layer, "cut the faces to a scarf of 1 : 4", faces="scarf", slope=4.0)
+            yield _changed(layer, "scarf the faces 1 : 4", faces="scarf", slope=4.0)
         if j.faces == "scarf" and j.slope <= 10:
             yield _changed(layer, f"a longer scarf, 1 : {2 * j.slope:g}", slope=2 * j.slope)
         for n, b in enumerate(j.braces):
@@ -276,7 +286,7 @@ def _tries(layer: JointLayer | HingeLayer, part: Part) -> Iterator[tuple[str, La
         for line in part.layers:
             if line.type in ("strip", "film", "wall") and line.enabled and line.id not in j.bridges:
                 name = line.name or line.id
-                yield _changed(layer, f"let “{name}” run across it", bridges=(*j.bridges, line.id))
+                yield _changed(layer, f"run “{name}” across the joint", bridges=(*j.bridges, line.id))
     elif isinstance(j, WallJoint):
         for n, strap in enumerate(j.straps):
             longer = 2 * strap.each_side_mm
@@ -307,14 +317,22 @@ def _tries(layer: JointLayer | HingeLayer, part: Part) -> Iterator[tuple[str, La
         yield _changed(layer, f"larger washers, {in_mm(1.5 * j.washer_mm, F0)}", washer_mm=1.5 * j.washer_mm)
         yield _changed(layer, "one more bolt", bolts=j.bolts + 1)
     elif isinstance(j, BandedJoint):
-        yield _changed(layer, "two more bands", bands=j.bands + 2)
+        yield _changed(layer, "two more rubber bands", bands=j.bands + 2)
         yield _changed(layer, f"pegs deeper in, {in_mm(1.5 * j.peg_in_mm, F0)}", peg_in_mm=1.5 * j.peg_in_mm)
         if j.months > 0:
-            yield _changed(layer, "fresh bands", months=0.0)
+            yield _changed(layer, "new rubber bands", months=0.0)
 
 
 _TOLD = 4
 """So many changes are told, of adhesives and methods of hinging the best alone."""
+
+
+def _sort_of(layer: Layer, line: Layer, says: str) -> str:
+    """Of which sort a change of a joint is: another method of hinging, another adhesive, or one of its own."""
+    if isinstance(line, HingeLayer):
+        return "hinge"
+    before, after = (la.glue if isinstance(la, JointLayer) else None for la in (layer, line))
+    return "glue" if before and after and before.adhesive != after.adhesive else says
 
 
 def _helps(layer: JointLayer | HingeLayer, found: _Worst, part: Part, catalogue: Catalogue) -> list[JointHelp]:
@@ -348,7 +366,7 @@ def _helps(layer: JointLayer | HingeLayer, found: _Worst, part: Part, catalogue:
         one = JointHelp(says=says, holds=holds, more_g=more, layer=line)
         if holds < 1.02 * now:
             continue
-        sort = "glue" if says.startswith("glue it with") else "hinge" if says.startswith("hinge it") else says
+        sort = _sort_of(layer, line, says)
         if sort not in best or holds > best[sort].holds:
             best[sort] = one
     helps = sorted(best.values(), key=lambda h: -h.holds)
@@ -359,8 +377,8 @@ def _notes(layer: JointLayer | HingeLayer, part: Part) -> list[str]:
     if isinstance(layer, JointLayer):
         faces = {getattr(la, "face", "") for la in part.layers if la.id in getattr(layer.joint, "bridges", ())}
         if len(faces) == 1 and faces <= {"upper", "lower"}:
-            bends = "a strap on one side bends the joint and peels (Goland & Reissner 1944); lay one on each face."
-            return [f"All that bridges it lies on the {faces.pop()} face: {bends}"]
+            bends = "a strap on one side only bends the joint and peels (Goland & Reissner 1944): put one on each face."
+            return [f"Everything that bridges the joint is on the {faces.pop()} face: {bends}"]
         return []
     h = hinges()[layer.method]
     thrown = max((c.deflection_deg for c in part.cases if isinstance(c, DeflectedCase)), default=20.0)
@@ -369,7 +387,7 @@ def _notes(layer: JointLayer | HingeLayer, part: Part) -> list[str]:
         gap_mm=layer.gap_mm, up_deg=min(thrown, 80), down_deg=min(thrown, 80),
     )  # fmt: skip
     return [throw_of(need).says, f"Bevel: {h.bevel}", f"Check: {h.checks}", f"In the sun: {h.sun}",
-            f"Torn: {h.repair}"]  # fmt: skip
+            f"If it tears: {h.repair}"]  # fmt: skip
 
 
 def _cautions(layer: JointLayer | HingeLayer) -> list[Caution]:

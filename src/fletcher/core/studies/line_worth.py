@@ -25,7 +25,7 @@ _HARM = 0.02
 """A line without which the margin is larger by less than this does no harm worth a word."""
 _NEAR = 0.35
 """A thing nearer to the neutral line than this share of the half thickness lies near it."""
-_NEUTRAL = "Lies near the neutral line ({share:.0f} % of the way to the face): hardly strained there."
+_NEUTRAL = "Lies near the neutral axis ({share:.0f} % of the way to the face): hardly strained there."
 
 
 def _change(now: Trial, then: Trial, case_id: str, says: str, layer: Layer | None) -> LineChange:
@@ -122,7 +122,7 @@ def _remark(airframe: Airframe, part: Part, layer: Layer, now: Trial, gone: Line
     if loses > _NOTHING:
         return _weak(prepared, part, layer) if loses < 5 * _NOTHING else None
     reason = _weak(prepared, part, layer) or _pushed_only(now, layer)
-    return reason or "Gives next to nothing in any of these cases."
+    return reason or "Adds almost nothing in any of these load cases."
 
 
 def _limits_it(layer: Layer, now: Trial, gone: LineChange) -> str:
@@ -138,8 +138,8 @@ def _limits_it(layer: Layer, now: Trial, gone: LineChange) -> str:
         f"{verb} {r:.2g} × as far" for verb, r in (("bends", gone.bend_ratio), ("twists", gone.twist_ratio)) if r > 1.1
     ]
     if keeps:
-        return f"Sets the limit of strength: {gives}. For stiffness only: {without_it} but {' and '.join(keeps)}."
-    return f"Does harm: {gives}; {without_it}."
+        return f"Limits the strength: {gives}. It only adds stiffness: {without_it}, but {' and '.join(keeps)}."
+    return f"Makes the part weaker: {gives}; {without_it}."
 
 
 def _weak(p: Prepared, part: Part, layer: Layer) -> str | None:
@@ -189,7 +189,10 @@ def _pushed_only(now: Trial, layer: Layer) -> str | None:
     kinds = ("skin_tension", "skin_yield")
     seen = [_use(c, layer.id, kinds) for c in now.cases]
     if isinstance(layer, StripLayer | FilmLayer) and layer.face in ("upper", "lower") and max(seen, default=0) < 0.02:
-        return f"The {layer.face} face is never pulled in these cases: pressed it wrinkles early and gives little."
+        return (
+            f"The {layer.face} face is never in tension in these cases; in compression this skin wrinkles "
+            "early and adds little."
+        )
     return None
 
 

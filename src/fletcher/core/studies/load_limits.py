@@ -139,10 +139,10 @@ def _fastest(p: Prepared, airframe: Airframe, part: Part, fast: list[cases.Case]
         return _verdicts(airframe, part.model_copy(update={"cases": quicker}), banded)
 
     now = max(c.speed_m_s for c in fast)  # type: ignore[union-attr]
-    limit = _limit("Speed of its cases", "m/s", now, _root(at))
+    limit = _limit("Speed in load cases", "m/s", now, _root(at))
     for name, speeds in (
-        ("It twists away (divergence)", p.shaking.divergence),
-        ("Control reverses", p.shaking.reversal),
+        ("Divergence", p.shaking.divergence),
+        ("Control reversal", p.shaking.reversal),
     ):
         if speeds is None or not np.isfinite(speeds[0]) or part.kind not in ("wing", "tail"):
             continue
@@ -151,9 +151,7 @@ def _fastest(p: Prepared, airframe: Airframe, part: Part, fast: list[cases.Case]
             seen = np.sort(speeds[np.isfinite(speeds)]) / 1.5
             low, high = float(np.quantile(seen, 0.05)), float(np.quantile(seen, 0.95))
             band = Band(typ=bound, low=min(low, bound), high=max(high, bound))
-            limit = limit.model_copy(
-                update={"most": band, "gives": f"{name}, less half as much again", "in_case": None}
-            )
+            limit = limit.model_copy(update={"most": band, "gives": f"{name}, ÷ 1.5 safety", "in_case": None})
     return limit
 
 
@@ -184,11 +182,11 @@ def _remedies(part: Part) -> list[tuple[str, str, tuple[str, ...], Layer]]:
             cover_mm=0.5 if thin >= 9 else 0.0, on_edge=thin < 6,
         )  # fmt: skip
     skinned = any(isinstance(la, FilmLayer | WallLayer) and la.face in ("both", "wrapped") for la in part.layers)
-    shells = [("Another layer of skin" if skinned else "A closed skin", "the twist shears its skins", _SKIN, skin)]
+    shells = [("Extra skin layer" if skinned else "Closed skin", "twist shears the skins", _SKIN, skin)]
     return [
-        ("An upright web", "the core no longer carries the shear", _WEB, web),
+        ("Shear web", "the core can no longer carry the shear", _WEB, web),
         *(shells if part.foam is not None else []),
-        ("A second bar" if bars else "A bar", "bending is too much for what carries it now", _BAR, bar),
+        ("Second spar" if bars else "Spar", "the present lay-up can no longer carry the bending", _BAR, bar),
     ]
 
 

@@ -31,14 +31,14 @@ def match(airframe: Airframe, part: Part, case_id: str, line_id: str, figure: Fi
     """
     layer = next((la for la in part.layers if la.id == line_id and la.enabled), None)
     if layer is None:
-        raise InvalidDocument([Problem(path="line_id", message="names no line that is on", value=repr(line_id))])
+        raise InvalidDocument([Problem(path="line_id", message="is not an active lay-up item", value=repr(line_id))])
     if not wanted > 0:
-        raise InvalidDocument([Problem(path="wanted", message="must be above 0 to be matched", value=f"{wanted:g}")])
+        raise InvalidDocument([Problem(path="wanted", message="must be greater than 0", value=f"{wanted:g}")])
     now = trial(airframe, part)
     tried = _widths(airframe, part, layer, case_id, figure, wanted) if isinstance(layer, StripLayer) else []
     tried += [(p, t, says) for lay, says in steps(layer) if (p := _with(part, lay)) and (t := trial(airframe, p))]
     if not tried:
-        message = "comes in one size only: nothing to scale. Choose a bar, strip, film or sheet."
+        message = "comes in one size only. Choose a spar, tape, film or sheet to resize."
         raise InvalidDocument([Problem(path="line_id", message=message, value=repr(line_id))])
     best, told, says = min(tried, key=lambda one: abs(read_figure(one[1], figure, case_id) / wanted - 1))
     reached = read_figure(told, figure, case_id)

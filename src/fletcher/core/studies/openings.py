@@ -223,23 +223,21 @@ def _smallest(
 
 
 def _says(left: Losses, patch: Patch | None, layer: CutLayer | FittingLayer) -> str:
-    costs = {"margin": left.margin, "stiffness in bending": left.bend, "stiffness in twist": left.twist}
+    costs = {"margin": left.margin, "bending stiffness": left.bend, "twist stiffness": left.twist}
     name, worst = min(costs.items(), key=lambda pair: pair[1])
     if worst >= 1 - NOTHING:
-        return "costs next to nothing in the cases kept"
+        return "costs almost nothing in your load cases"
     lost = f"costs {100 * (1 - worst):.0f} % of the {name}"
     if patch is None:
         inner = layer.face in ("inside", "front", "rear")
-        return f"{lost}; no patch over it is tried: it opens inwards" if inner else lost
+        return f"{lost}; no patch tried: the cut-out opens inwards" if inner else lost
     if patch.restores:
         shut = (
-            ", closed for good, or as a lid fixed all round"
-            if isinstance(layer, CutLayer) and not layer.width_mm
-            else ""
+            ", glued shut or as a lid fastened all around" if isinstance(layer, CutLayer) and not layer.width_mm else ""
         )
         return (
             f"{lost}; {patch.name}, {in_mm(patch.lap_mm, F0)} over its edges, gives it back for "
             f"{in_g(patch.grams, G2)}{shut}"
         )
     best = min(patch.left.margin, patch.left.bend, patch.left.twist)
-    return f"{lost}; no patch tried gives all of it back, {patch.name} comes to {100 * best:.0f} %"
+    return f"{lost}; no patch tried restores all of it; {patch.name} restores {100 * best:.0f} %"

@@ -107,7 +107,7 @@ def _bars(part: Part) -> Iterator[tuple[Part, list[str]]]:
             with_bar(la, chosen[la.id]) if isinstance(la, BarLayer) and la.id in chosen else la for la in part.layers
         )
         says = [
-            f"{la.name or 'Bar'}: {chosen[la.id].name}" + ("" if chosen[la.id].key != la.stock else " as before")
+            f"{la.name or 'Bar'}: {chosen[la.id].name}" + ("" if chosen[la.id].key != la.stock else " unchanged")
             for la in lines
         ]
         yield part.model_copy(update={"layers": layers}), says
@@ -147,14 +147,14 @@ def scale(
             told = trial(larger, other)
             found.append((other, says, told, _kept(told, other, case_id, keep, ratio, now)))
     if not found:
-        message = "makes a part that cannot be built with stock of these kinds; try a span nearer to the present one"
+        message = "leads to a part that cannot be built from this stock: try a span closer to today’s"
         raise InvalidDocument([Problem(path="span_mm", message=message, value=f"{span_mm:g}")])
     found.sort(key=lambda f: (0, f[2].mass_g) if f[3] >= 1 - _SLACK else (1, -f[3]))
     designs = [
         ScaledDesign(
             part=other,
             all_up_mass_g=all_up_mass_g,
-            says=says or ["No bars to choose: every size in proportion."],
+            says=says or ["No spars to choose: all sizes scale in proportion."],
             mass_g=told.mass_g,
             bend_mm=told.of(case_id).bend_mm,
             bend_ratio=told.of(case_id).bend_mm / _span_of(other, case_id),

@@ -74,34 +74,34 @@ def _kinds(part: Part) -> Iterator[tuple[str, Iterator[Layer]]]:
     """What a builder calls each line, and the ways to put it in, the usual one first."""
     of = next((la.id for la in reversed(part.layers) if la.type in _GLUED_TYPES), None)
     cored = part.foam is not None
-    yield "Pair of bars", _beside(BarLayer(id=NEW_ID, stock="carbon_rod_2", cover_mm=0.5 if cored else 0))
-    yield "Single bar", _beside(BarLayer(id=NEW_ID, stock="carbon_rod_2", place="middle"))
-    yield "Strip of tape or cloth", (_strip(part, face) for face in _FACES)
-    yield "Film or cloth over a face", iter([_film(part)])
-    yield "Sheet or board on a face", (WallLayer(id=NEW_ID, sheet="balsa_light_1.5", face=face) for face in _FACES)
+    yield "Pair of spars", _beside(BarLayer(id=NEW_ID, stock="carbon_rod_2", cover_mm=0.5 if cored else 0))
+    yield "Single spar", _beside(BarLayer(id=NEW_ID, stock="carbon_rod_2", place="middle"))
+    yield "Tape or cloth strip", (_strip(part, face) for face in _FACES)
+    yield "Skin: film or cloth", iter([_film(part)])
+    yield "Sheeting or board", (WallLayer(id=NEW_ID, sheet="balsa_light_1.5", face=face) for face in _FACES)
     yield "Patch, guard or skid of sheet", (_piece(part, face) for face in ("lower", "upper", "both"))
-    yield "Upright web", _beside(WallLayer(id=NEW_ID, sheet="balsa_light_3", face="web", grain="across"))
-    yield "Pocket, hole or slit", _beside(_cut(part))
-    yield "Servo, battery, lead from stock", _fittings(part)
-    yield "Cord in an edge", iter([CordLayer(id=NEW_ID, cord="polyester_braid_1")])
+    yield "Shear web", _beside(WallLayer(id=NEW_ID, sheet="balsa_light_3", face="web", grain="across"))
+    yield "Cut-out: pocket, hole, slit", _beside(_cut(part))
+    yield "Servo, battery or lead", _fittings(part)
+    yield "Edge cord", iter([CordLayer(id=NEW_ID, cord="polyester_braid_1")])
     if cored:
-        yield "Joint across: butt, scarf, braces", _across(part)
+        yield "Butt or scarf joint", _across(part)
     if of is not None:
-        yield "Lap of a line", iter([_joint(part, 1 / 2, LapJoint(of=of, overlap_mm=_lap(part)), _CONTACT)])
+        yield "Lap joint", iter([_joint(part, 1 / 2, LapJoint(of=of, overlap_mm=_lap(part)), _CONTACT)])
     if not cored:
         yield "Seam across the walls, strapped", _walls(part)
     if of is not None and cored:
-        yield "Glue under a line", iter([_joint(part, 0, BondJoint(of=of), _CONTACT)])
+        yield "Glue under an item", iter([_joint(part, 0, BondJoint(of=of), _CONTACT)])
     if cored:
-        yield "Plate: hard point, mount or horn", iter([_plate(part)])
+        yield "Plate: mount or horn", iter([_plate(part)])
     yield (
-        "Bolts or screws that hold it",
+        "Bolts or screws",
         (_joint(part, 0, BoltedJoint(), None).model_copy(update={"chord_percent": at}) for at in (40.0, *_ACROSS)),
     )
     if cored and part.kind == "wing":
-        yield "Bands and pegs", iter([_joint(part, 0, BandedJoint(), None)])
+        yield "Rubber bands and pegs", iter([_joint(part, 0, BandedJoint(), None)])
     if part.kind == "surface":
-        yield "Hinge along the front edge", iter([HingeLayer(id=NEW_ID)])
+        yield "Hinge at front edge", iter([HingeLayer(id=NEW_ID)])
 
 
 def _beside(layer: L) -> Iterator[L]:

@@ -23,9 +23,11 @@ _FAR_MM = 60.0
 
 @dataclass(frozen=True)
 class Dimension:
-    """A dimension of a line that a builder sets at the bench; `ways` is what moving it on and back is called."""
+    """A dimension of a line that a builder sets at the bench: its `field` (None: where it lies across the chord, or the
+    depth), and what it and moving it on and back are called."""
 
     line: Layer
+    field: str | None
     name: str
     ways: tuple[str, str]
     value_mm: float
@@ -33,7 +35,7 @@ class Dimension:
     def moved(self, part: Part, by_mm: float) -> dict[str, object]:
         """The fields of the line after a move."""
         la = self.line
-        if self.name == "place across":
+        if self.field is None:
             assert isinstance(la, BarLayer | StripLayer | WallLayer | CutLayer)
             high = _is_level(la)
             size = part.root_thickness_mm if high else part.root_chord_mm
@@ -42,14 +44,10 @@ class Dimension:
                 "root_percent": la.root_percent + 100 * by_mm / size,
                 "tip_percent": la.tip_percent + 100 * by_mm / tip,
             }
-        field = _FIELDS[self.name]
-        changes: dict[str, object] = {field: self.value_mm + by_mm}
-        if field == "width_mm" and isinstance(la, StripLayer) and la.end_width_mm is not None:
+        changes: dict[str, object] = {self.field: self.value_mm + by_mm}
+        if self.field == "width_mm" and isinstance(la, StripLayer) and la.end_width_mm is not None:
             changes["end_width_mm"] = la.end_width_mm + by_mm
         return changes
-
-
-_FIELDS = {"cover": "cover_mm", "start": "start_mm", "end": "end_mm", "width": "width_mm", "depth": "depth_mm"}
 
 
 def _is_level(layer: Layer) -> bool:
@@ -63,19 +61,19 @@ def dimensions(part: Part) -> Iterator[Dimension]:
             continue
         start, end = line_span(la, part)
         if isinstance(la, BarLayer) and la.place != "middle":
-            yield Dimension(la, "cover", ("deeper", "nearer the face"), la.cover_mm)
+            yield Dimension(la, "cover_mm", "cover", ("deeper", "closer to the face"), la.cover_mm)
         placed = isinstance(la, BarLayer | StripLayer) or (isinstance(la, CutLayer) and la.width_mm is not None)
         if placed or (isinstance(la, WallLayer) and la.face in ("web", "level")):
             ways = ("higher", "lower") if _is_level(la) else ("further aft", "further forward")
-            yield Dimension(la, "place across", ways, 0.0)
+            yield Dimension(la, None, "chord position", ways, 0.0)
         if isinstance(la, StripLayer) or (isinstance(la, CutLayer) and la.width_mm is not None):
-            yield Dimension(la, "width", ("wider", "narrower"), float(la.width_mm or 0))
+            yield Dimension(la, "width_mm", "width", ("wider", "narrower"), float(la.width_mm or 0))
         if isinstance(la, CutLayer) and la.depth_mm > 0 and la.face != "through":
-            yield Dimension(la, "depth", ("deeper", "shallower"), la.depth_mm)
+            yield Dimension(la, "depth_mm", "depth", ("deeper", "shallower"), la.depth_mm)
         if start > 0:
-            yield Dimension(la, "start", ("further out", "further in"), start)
+            yield Dimension(la, "start_mm", "start", ("further outboard", "further inboard"), start)
         if end < part.span_mm:
-            yield Dimension(la, "end", ("further out", "further in"), end)
+            yield Dimension(la, "end_mm", "end", ("further outboard", "further inboard"), end)
 
 
 def exactness(airframe: Airframe, part: Part, case_id: str) -> list[Tolerance]:

@@ -68,9 +68,9 @@ class Trial:
         """What a change to `then` loses, as shares, each with its words: of the margin, and of the stiffness in bending
         and in twist in a case. Of a twist below a degree a share says nothing: it counts against a degree."""
         a, b = self.of(case_id), then.of(case_id)
-        out = [(1 - then.governs.margin / self.governs.margin, "holds less")]
+        out = [(1 - then.governs.margin / self.governs.margin, "is weaker")]
         if a.bend_mm > 1e-6:
-            out.append((b.bend_mm / a.bend_mm - 1, "bends more"))
+            out.append((b.bend_mm / a.bend_mm - 1, "deflects more"))
         out.append(((b.twist_deg - a.twist_deg) / max(a.twist_deg, 1.0), "twists more"))
         return tuple(out)
 

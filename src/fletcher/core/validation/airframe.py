@@ -82,7 +82,9 @@ def read(data: Any) -> Airframe:
     """
     if isinstance(data, Mapping) and data.get("version") not in (None, *READS):
         found, known = shown(data.get("version")), " and ".join(str(v) for v in READS)
-        raise InvalidDocument([Problem(path="version", message=f"this program reads versions {known}", value=found)])
+        raise InvalidDocument(
+            [Problem(path="version", message=f"has a version this program cannot read; it reads {known}", value=found)]
+        )
     try:
         airframe = Airframe.model_validate(data)
     except ValidationError as error:
@@ -147,7 +149,7 @@ def _known(key: str, table: Mapping[str, Any], path: str, what: str) -> Iterator
     if key not in table:
         near = difflib.get_close_matches(key, table, n=1)
         hint = f"; did you mean {near[0]!r}?" if near else ""
-        yield Problem(path=path, message=f"is not a {what} in the stockroom{hint}", value=repr(plain(key)))
+        yield Problem(path=path, message=f"is not a {what} in the Stockroom{hint}", value=repr(plain(key)))
 
 
 def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
@@ -183,7 +185,7 @@ def _part(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
     if part.root_chord_mm > 20 * part.tip_chord_mm or part.tip_chord_mm > 20 * part.root_chord_mm:
         yield Problem(
             path=f"{path}.tip_chord_mm",
-            message="tapers by more than twenty to one; end the part where it is still a part",
+            message="tapers by more than 20 : 1: end the part before it becomes a point",
             value=f"{part.tip_chord_mm:g}",
         )
     for i, layer in enumerate(part.layers):
@@ -260,7 +262,7 @@ def _controls(part: Part, path: str) -> Iterator[Problem]:
         if c is None:
             continue
         if part.kind not in ("wing", "tail"):
-            yield Problem(path=f"{path}.{name}", message="hangs on wings and tails only", value=part.kind)
+            yield Problem(path=f"{path}.{name}", message="is only for wings and tails", value=part.kind)
         if not c.start_mm < c.end_mm - 5 or c.end_mm > part.span_mm + 1e-9:
             message = f"must start at least {in_mm(5, G)} before its end, within the part's {in_mm(part.span_mm, G)}"
             yield Problem(path=f"{path}.{name}.end_mm", message=message, value=f"{c.start_mm:g} to {c.end_mm:g}")
@@ -301,14 +303,14 @@ def _case(case: cases.Case, part: Part, path: str) -> Iterator[Problem]:
         )
     needs = next((kind for kinds, kind in _NEEDS if isinstance(case, kinds)), None)
     if needs is not None and part.kind != needs:
-        message = f"needs a {needs}; for a part of this kind there are {', '.join(SUITS[part.kind])}"
+        message = f"needs a {needs}. Load cases for this kind of part: {', '.join(SUITS[part.kind])}"
         yield Problem(path=f"{path}.type", message=message, value=case.type)
 
 
 def _between(wanted: cases.Between | None, path: str) -> Iterator[Problem]:
     """A range must start below its end."""
     if wanted is not None and wanted.low is not None and wanted.high is not None and wanted.low > wanted.high:
-        message = f"must not lie above the range's end, {wanted.high:g}"
+        message = f"must not be more than the maximum ({wanted.high:g})"
         yield Problem(path=f"{path}.low", message=message, value=f"{wanted.low:g}")
 
 
@@ -319,7 +321,7 @@ def _weighed(layer: BarLayer, catalogue: Catalogue, path: str) -> Iterator[Probl
         return
     low, high = (d * bar.area_mm2 * 1e-3 for d in (0.7 * bar.density_kg_m3.low, 1.4 * bar.density_kg_m3.high))
     if not low <= layer.weighed_g_per_m <= high:
-        message = f"cannot be the weight of {bar.name}: between {low:.3g} and {high:.3g} g per metre"
+        message = f"is not plausible for {bar.name}: {low:.3g} to {high:.3g} g per metre"
         yield Problem(path=f"{path}.weighed_g_per_m", message=message, value=f"{layer.weighed_g_per_m:g}")
 
 
@@ -329,7 +331,7 @@ def _weighed_sheet(layer: WallLayer, catalogue: Catalogue, path: str) -> Iterato
         return
     low, high = 0.7 * sheet.areal_mass_g_m2.low, 1.4 * sheet.areal_mass_g_m2.high
     if not low <= layer.weighed_g_per_m2 <= high:
-        message = f"cannot be the weight of {sheet.name}: between {low:.3g} and {high:.3g} g per m²"
+        message = f"is not plausible for {sheet.name}: {low:.3g} to {high:.3g} g per m²"
         yield Problem(path=f"{path}.weighed_g_per_m2", message=message, value=f"{layer.weighed_g_per_m2:g}")
 
 
@@ -340,10 +342,10 @@ def _folded(part: Part, section: FoldedSection, catalogue: Catalogue, path: str)
         yield from _known(section.board, catalogue.sheets, f"{here}.board", "sheet")
         return
     if part.foam is not None:
-        yield Problem(path=f"{path}.foam", message="a folded board has no core: leave it out", value=part.foam)
+        yield Problem(path=f"{path}.foam", message="a folded board has no core: choose “Hollow”", value=part.foam)
     if section.spar_rear_percent < section.spar_front_percent + 3:
         least = section.spar_front_percent + 3
-        message = f"must lie behind the spar's front wall: at least {least:g} % of the chord"
+        message = f"must be behind the spar front wall: at least {least:g} % of the chord"
         yield Problem(path=f"{here}.spar_rear_percent", message=message, value=f"{section.spar_rear_percent:g}")
     t = catalogue.sheets[section.board].thickness_mm.typ
     for end in ("root", "tip"):
@@ -392,21 +394,23 @@ def _points(section: PointsSection, path: str) -> Iterator[Problem]:
         if len(back):
             n = int(back[0]) + 1
             yield Problem(
-                path=f"{path}.{name}[{n}]", message="must lie behind the point before it", value=f"{face[n, 0]:g}"
+                path=f"{path}.{name}[{n}]",
+                message="must be further aft than the point before it",
+                value=f"{face[n, 0]:g}",
             )
         if abs(face[0, 0]) > 1e-6 or abs(face[-1, 0] - 1) > 1e-6:
             yield Problem(
-                path=f"{path}.{name}", message="must run from x = 0 at the nose to x = 1 at the trailing edge"
+                path=f"{path}.{name}", message="must run from x = 0 at the leading edge to x = 1 at the trailing edge"
             )
         if np.abs(face[:, 1]).max() > 0.6:
-            yield Problem(path=f"{path}.{name}", message="must keep within 0.6 of the chord line")
+            yield Problem(path=f"{path}.{name}", message="must stay within ± 0.6 of the chord line")
     at = np.linspace(0.02, 0.98, 49)
     upper, lower = (np.interp(at, *np.array(getattr(section, name)).T) for name in ("upper", "lower"))
     gap = upper - lower
     if np.min(gap) < -1e-6:
         place = 100 * float(at[int(np.argmin(gap))])
-        message = f"crosses the upper face {place:.0f} % behind the nose; it must lie below it all along"
+        message = f"crosses the upper face at {place:.0f} % chord; it must stay below it"
         yield Problem(path=f"{path}.lower", message=message)
     elif np.max(gap) < 0.005:
-        message = "must leave some thickness below the upper face: at least 0.5 % of the chord somewhere"
+        message = "leaves no thickness: at least 0.5 % of the chord is needed"
         yield Problem(path=f"{path}.lower", message=message)

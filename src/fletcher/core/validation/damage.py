@@ -32,7 +32,7 @@ _OF: dict[type, tuple[type, ...]] = {
     BarMark: (BarLayer,),
     LooseMark: (JointLayer, HingeLayer),
 }
-_WORDS = {PeeledMark: "strip, skin or wall", BarMark: "bar", LooseMark: "joint or hinge"}
+_WORDS = {PeeledMark: "tape, skin or wall", BarMark: "bar", LooseMark: "joint or hinge"}
 
 
 def damage_fits(part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
@@ -102,7 +102,7 @@ def _extent(
             yield Problem(path=f"{here}.depth_mm", message=message, value=f"{mark.depth_mm:g}")
         return
     if mark.from_percent >= mark.to_percent:
-        message = f"must lie behind its start at {mark.from_percent:g} %"
+        message = f"must be greater than the start ({mark.from_percent:g} %)"
         yield Problem(path=f"{here}.to_percent", message=message, value=f"{mark.to_percent:g}")
         return
     if mark.face == "through":
@@ -121,7 +121,7 @@ def _wall(mark: CreaseMark | OpenedMark, part: Part, here: str) -> Iterator[Prob
         message = "is for hollow parts: on a core mark a crack, a crushed zone or a peeled skin"
         yield Problem(path=f"{here}.kind", message=message, value=mark.kind)
     elif isinstance(mark, CreaseMark) and mark.from_percent >= mark.to_percent:
-        message = f"must lie behind its start at {mark.from_percent:g} %"
+        message = f"must be greater than the start ({mark.from_percent:g} %)"
         yield Problem(path=f"{here}.to_percent", message=message, value=f"{mark.to_percent:g}")
 
 
@@ -129,7 +129,7 @@ def _of(mark: PeeledMark | BarMark | LooseMark, part: Part, here: str) -> Iterat
     line = next((la for la in part.layers if la.id == mark.of), None)
     if line is None or not isinstance(line, _OF[type(mark)]):
         allowed = [la.id for la in part.layers if isinstance(la, _OF[type(mark)])]
-        message = f"is not a {_WORDS[type(mark)]} of this part: {', '.join(allowed) or 'it has none'}"
+        message = f"must be a {_WORDS[type(mark)]} of this part: {', '.join(allowed) or 'it has none'}"
         yield Problem(path=f"{here}.of", message=message, value=repr(mark.of))
         return
     start, end = line_span(line, part)
@@ -139,7 +139,7 @@ def _of(mark: PeeledMark | BarMark | LooseMark, part: Part, here: str) -> Iterat
         yield Problem(path=f"{here}.{'at_mm' if isinstance(mark, BarMark) else 'start_mm'}", message=message,
                       value=f"{span[0]:g}")  # fmt: skip
     if isinstance(mark, BarMark) and mark.side != "both" and getattr(line, "place", "") != "pair":
-        yield Problem(path=f"{here}.side", message="is for pairs: this is a single bar", value=mark.side)
+        yield Problem(path=f"{here}.side", message="applies to pairs only; this is a single spar", value=mark.side)
 
 
 def _against(mark: Mark, before: tuple[Mark, ...], here: str) -> Iterator[Problem]:
@@ -149,20 +149,21 @@ def _against(mark: Mark, before: tuple[Mark, ...], here: str) -> Iterator[Proble
         theirs = _span(other)
         if span is None or theirs is None:
             if isinstance(mark, BentMark) and isinstance(other, BentMark):
-                yield Problem(path=f"{here}.kind", message="is marked already: one bend and twist for the part",
+                yield Problem(path=f"{here}.kind", message="is already marked: only one “Bent or twisted” mark "
+                                                           "per part",
                               value=mark.kind)  # fmt: skip
             continue
         meets = span[0] <= theirs[1] and theirs[0] <= span[1]
         if not meets:
             continue
         if isinstance(mark, CrackMark | BreakMark) and isinstance(other, BreakMark):
-            message = f"lies where the part is broken through already ({other.id})"
+            message = f"is at a clean break already marked ({other.id})"
             yield Problem(path=f"{here}.at_mm", message=message, value=f"{mark.at_mm:g}")
         elif isinstance(mark, CrackMark | CrushMark) and isinstance(other, MissingMark) and other.face == "through":
-            message = f"lies in a piece that is missing ({other.id})"
+            message = f"lies in a missing piece ({other.id})"
             yield Problem(path=f"{here}.kind", message=message, value=mark.kind)
         elif isinstance(mark, BarMark) and isinstance(other, BarMark) and mark.of == other.of:
             same = mark.side == other.side or "both" in (mark.side, other.side)
             if same and abs(mark.at_mm - other.at_mm) < 2:
-                message = f"is marked there already ({other.id})"
+                message = f"is already marked there ({other.id})"
                 yield Problem(path=f"{here}.at_mm", message=message, value=f"{mark.at_mm:g}")

@@ -30,9 +30,10 @@ def _unknown(key: str, known: Iterable[str], path: str, what: str) -> Problem:
 def hinge_fits(layer: HingeLayer, part: Part, path: str) -> Iterator[Problem]:
     """A hinge of a known method, on a control surface."""
     if layer.method not in hinges():
-        yield _unknown(layer.method, hinges(), f"{path}.method", "a method of hinging")
+        yield _unknown(layer.method, hinges(), f"{path}.method", "a hinge type")
     if part.kind != "surface":
-        yield Problem(path=f"{path}.type", message="hangs control surfaces only: the surface carries it",
+        yield Problem(path=f"{path}.type", message="is only for control surfaces: add it to the surface, not "
+                                                   "to the wing",
                       value=part.kind)  # fmt: skip
 
 
@@ -40,7 +41,7 @@ def joint_fits(layer: JointLayer, part: Part, catalogue: Catalogue, path: str) -
     """Problems of one joint by itself; a cut core is needed for all but lap and bolts."""
     j, here = layer.joint, f"{path}.joint"
     if layer.end_mm is not None:
-        yield Problem(path=f"{path}.end_mm", message="a joint has its own length: leave it out",
+        yield Problem(path=f"{path}.end_mm", message="joints have their own length: leave this empty",
                       value=f"{layer.end_mm:g}")  # fmt: skip
     if layer.start_mm > part.span_mm - 1:
         message = f"lies beyond the end of the part: at most {in_mm(part.span_mm - 1, G)}"
@@ -56,7 +57,7 @@ def joint_fits(layer: JointLayer, part: Part, catalogue: Catalogue, path: str) -
         if found is None:
             unknown = True
             every = [k for t in tables for k in getattr(catalogue, t)]
-            yield _unknown(key, every, f"{here}.{field}", f"in the stockroom's {' or '.join(tables)}")
+            yield _unknown(key, every, f"{here}.{field}", f"in the Stockroom’s {' or '.join(tables)}")
         elif field in _FAMILIES and found.family not in _FAMILIES[field]:
             yield Problem(path=f"{here}.{field}", message=f"is not a {field}", value=found.name)
     yield from _glue(layer, part, path)
@@ -78,7 +79,7 @@ def _wall(j: WallJoint, layer: JointLayer, part: Part, path: str) -> Iterator[Pr
         yield Problem(path=f"{path}.kind", message=message, value=j.kind)
     if j.along_mm is not None:
         if j.face not in ("front", "rear"):
-            yield Problem(path=f"{path}.face", message="must be front or rear: a seam along runs in an edge",
+            yield Problem(path=f"{path}.face", message="must be front or rear: a joint along the part is at an edge",
                           value=j.face)  # fmt: skip
         if layer.start_mm + j.along_mm > part.span_mm + 1e-6:
             message = f"reaches out of the part: at most {in_mm(part.span_mm - layer.start_mm, G)}"
@@ -97,15 +98,15 @@ def _glue(layer: JointLayer, part: Part, path: str) -> Iterator[Problem]:
         needs = isinstance(j, BondJoint | LapJoint) or (isinstance(j, AcrossJoint) and j.faces != "open")
         needs = needs or (isinstance(j, PlateJoint) and not j.screws) or isinstance(j, WallJoint)
         if needs:
-            yield Problem(path=f"{path}.glue", message="must name an adhesive: this joint is glued")
+            yield Problem(path=f"{path}.glue", message="choose an adhesive: this joint is glued")
         return
     known = adhesives()
     if glue.adhesive not in known:
-        yield _unknown(glue.adhesive, known, f"{path}.glue.adhesive", "an adhesive in the stockroom")
+        yield _unknown(glue.adhesive, known, f"{path}.glue.adhesive", "an adhesive in the Stockroom")
         return
     ways = techniques(known[glue.adhesive])
     if glue.technique is not None and glue.technique not in ways:
-        message = f"is not how this is put on: {', '.join(ways)}"
+        message = f"cannot be applied that way: choose {', '.join(ways)}"
         yield Problem(path=f"{path}.glue.technique", message=message, value=glue.technique)
     family = foam_families().get(part.foam or "")
     if family is not None and on_foams()[glue.adhesive, family].verdict == "attacks":
@@ -117,7 +118,7 @@ def _of(key: str, layer: JointLayer, part: Part, path: str) -> Iterator[Problem]
     line = next((la for la in part.layers if la.id == key), None)
     if not isinstance(line, BarLayer | StripLayer | FilmLayer | WallLayer):
         allowed = [la.id for la in part.layers if isinstance(la, BarLayer | StripLayer | FilmLayer | WallLayer)]
-        message = f"is not a bar, strip, skin or wall of this part: {', '.join(allowed) or 'it has none'}"
+        message = f"must be a spar, tape, skin or wall of this part: {', '.join(allowed) or 'it has none'}"
         yield Problem(path=path, message=message, value=repr(key))
         return
     start, end = line_span(line, part)
@@ -133,7 +134,7 @@ def _of(key: str, layer: JointLayer, part: Part, path: str) -> Iterator[Problem]
 
 def _across(j: AcrossJoint, layer: JointLayer, part: Part, catalogue: Catalogue, path: str) -> Iterator[Problem]:
     if j.faces == "open" and not j.braces and not j.bridges:
-        yield Problem(path=f"{path}.faces", message="leaves nothing that joins both sides: glue the faces, or brace it",
+        yield Problem(path=f"{path}.faces", message="joins nothing: glue the faces or add a brace",
                       value="open")  # fmt: skip
     at = layer.start_mm
     y = np.array([at])
@@ -151,21 +152,19 @@ def _across(j: AcrossJoint, layer: JointLayer, part: Part, catalogue: Catalogue,
                           value=f"{brace.each_side_mm:g}")  # fmt: skip
         bar = catalogue.bars.get(brace.stock)
         if bar is None and brace.deep_mm is None:
-            yield Problem(path=f"{here}.deep_mm", message="must be named: a plate is cut from sheet to a height")
+            yield Problem(path=f"{here}.deep_mm", message="enter a height: a plate is cut from sheet")
             continue
         tall = bar.size(on_edge=True)[1] if bar is not None else brace.deep_mm or 0.0
         if tall > deep:
-            message = (
-                f"is {in_mm(tall, G)} high in {in_mm(deep, G3)} of depth {layer.chord_percent:g} % behind the nose"
-            )
+            message = f"is {in_mm(tall, G)} high in {in_mm(deep, G3)} of depth {layer.chord_percent:g} % chord"
             yield Problem(path=f"{here}.{'stock' if bar else 'deep_mm'}", message=message, value=brace.stock)
         if brace.glued and layer.glue is None:
-            yield Problem(path=f"{here}.glued", message="needs an adhesive: name it under glue, or let it slide",
+            yield Problem(path=f"{here}.glued", message="needs an adhesive: choose one, or let it slide",
                           value="true")  # fmt: skip
     for n, key in enumerate(j.bridges):
         line = next((la for la in part.layers if la.id == key), None)
         if not isinstance(line, StripLayer | FilmLayer | WallLayer):
-            message = "is not a strip, skin or wall of this part"
+            message = "must be a tape, skin or wall of this part"
             yield Problem(path=f"{path}.bridges[{n}]", message=message, value=repr(key))
             continue
         start, end = line_span(line, part)
@@ -201,5 +200,5 @@ def _plate(j: PlateJoint, layer: JointLayer, part: Part, path: str) -> Iterator[
                                                    f"{in_mm(j.key_mm, G)}",
                       value=f"{j.keys}")  # fmt: skip
     if j.load == "rod" and part.kind != "surface":
-        message = "a rod pushes the horn of a control surface; on this part give the forces"
+        message = "a pushrod only acts on a control surface; enter forces for this part"
         yield Problem(path=f"{path}.load", message=message, value=part.kind)

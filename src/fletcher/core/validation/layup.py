@@ -64,27 +64,27 @@ def _joined(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
             message = f"has no overlap: two lengths that only meet carry nothing; at least {in_mm(1, G)}"
             yield Problem(path=f"{path}.splices[{n}].overlap_mm", message=message, value=f"{splice.overlap_mm:g}")
         if not start + splice.overlap_mm / 2 <= splice.at_mm <= end - splice.overlap_mm / 2:
-            message = f"must lie on the bar with its overlap: between {number(start, 'mm', G)} and {in_mm(end, G)}"
+            message = f"must be on the spar with its overlap: between {number(start, 'mm', G)} and {in_mm(end, G)}"
             yield Problem(path=f"{path}.splices[{n}].at_mm", message=message, value=f"{splice.at_mm:g}")
         held = layer.sleeve is not None and layer.sleeve.start_mm < splice.at_mm < layer.sleeve.end_mm
         if splice.how == "sleeved" and not held:
-            message = "needs a sleeve that runs over this place: a rod in the bore, or a tube over the bar"
+            message = "needs a sleeve here: a rod in the bore or a tube over the spar"
             yield Problem(path=f"{path}.splices[{n}].how", message=message, value=splice.how)
     yield from _faced(layer, catalogue, path)
     if layer.in_flute:
         yield from _fluted(layer, part, catalogue, path)
     if layer.joiner and (layer.start_mm > 0 or layer.place == "pair"):
         field, value = ("start_mm", f"{layer.start_mm:g}") if layer.start_mm > 0 else ("place", layer.place)
-        message = "a joiner is one bar that starts at the root: from 0, and not a pair"
+        message = "a joiner must be a single spar starting at the root (0)"
         yield Problem(path=f"{path}.{field}", message=message, value=value)
     if layer.joiner and part.root.kind != "held":
-        message = "the root is joined by a joiner already: leave it held, or take the joiner's mark off"
+        message = "the root already has a joiner: choose “Fixed” for the root, or remove the joiner"
         yield Problem(path=f"{path}.joiner", message=message, value=part.root.kind)
     if layer.sleeve is None:
         return
     bar, sleeve = catalogue.bars.get(layer.stock), catalogue.bars.get(layer.sleeve.stock)
     if not start <= layer.sleeve.start_mm < layer.sleeve.end_mm - 1 <= end - 1:
-        message = f"must lie on the bar, from {number(start, 'mm', G)} to {in_mm(end, G)}, its start before its end"
+        message = f"must be on the spar, from {number(start, 'mm', G)} to {in_mm(end, G)}, its start before its end"
         value = f"{layer.sleeve.start_mm:g} to {layer.sleeve.end_mm:g}"
         yield Problem(path=f"{path}.sleeve.start_mm", message=message, value=value)
     if bar is None or sleeve is None:
@@ -92,7 +92,7 @@ def _joined(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
     over = (sleeve.bore_mm or 0) >= (bar.diameter_mm or 1e9)
     within = (bar.bore_mm or 0) >= (sleeve.diameter_mm or 1e9)
     if not (over or within):
-        message = f"goes neither over nor into {bar.name}: choose a tube whose bore takes it, or a rod for its bore"
+        message = f"does not fit over or into {bar.name}: choose a tube with a matching bore, or a rod for its bore"
         yield Problem(path=f"{path}.sleeve.stock", message=message, value=sleeve.name)
 
 
@@ -102,7 +102,7 @@ def _faced(layer: BarLayer, catalogue: Catalogue, path: str) -> Iterator[Problem
     if bar is None or strip is None:
         return
     if bar.shape != "flat" or strip.shape != "flat":
-        message = "needs a flat bar on a flat bar"
+        message = "needs a flat strip on a flat spar"
         yield Problem(path=f"{path}.faced_with", message=message, value=f"{strip.name} on {bar.name}")
         return
     side, wide = bar.size(layer.on_edge)[0], strip.size()[0]
@@ -124,7 +124,7 @@ def _wall(layer: WallLayer, part: Part, catalogue: Catalogue, path: str) -> Iter
         message = f"is too thick for this part: {in_mm(need, G3)} of wall in {in_mm(least, G3)} of depth"
         yield Problem(path=f"{path}.sheet", message=message, value=sheet.name)
     if layer.face in ("front", "rear", "sides") and not isinstance(part.section, RectangleSection):
-        message = "this section has no sides: its faces meet at nose and tail; use a web"
+        message = "this section shape has no sides: use a shear web instead"
         yield Problem(path=f"{path}.face", message=message, value=layer.face)
     for end, chord in (("root", part.root_chord_mm), ("tip", part.tip_chord_mm)):
         place = getattr(layer, f"{end}_percent") / 100 * chord
@@ -141,7 +141,7 @@ def _cut(layer: CutLayer, part: Part, path: str) -> Iterator[Problem]:
     if layer.width_mm is not None:
         yield from _inside(layer, layer.width_mm, layer.depth_mm, part, (path, "width_mm"))
     elif part.foam is not None and layer.depth_mm > 0:
-        message = "a cut over the whole face must name a width, or a depth of 0 to take only the skins"
+        message = "a cut-out over the whole face needs a width, or depth 0 to remove only the skins"
         yield Problem(path=f"{path}.width_mm", message=message, value="the whole face")
 
 
@@ -182,7 +182,7 @@ def _strip(layer: StripLayer, part: Part, path: str) -> Iterator[Problem]:
                 value = getattr(layer, side)
                 yield Problem(
                     path=f"{path}.{side}",
-                    message="puts the strip on the very edge; move it inwards",
+                    message="puts the strip on the edge: move it inwards",
                     value=f"{value:g}",
                 )
             return
@@ -210,11 +210,13 @@ def bars_fit(elements: Elements, path: str) -> Iterator[Problem]:
             if clash is None:
                 continue
             if one.line == other.line:
-                message = f"upper and lower bar meet {in_mm(clash, F0)} out: less cover, a thinner bar, or a single one"
+                message = (
+                    f"upper and lower spar meet {in_mm(clash, F0)} out: less cover, a thinner spar, or a single one"
+                )
                 yield Problem(path=f"{path}.layers[{one.line}].cover_mm", message=message, value=f"{one.cover_mm:g}")
             else:
                 message = (
-                    f"this bar and line {one.line + 1} of the lay-up are in the same place "
+                    f"this spar and item {one.line + 1} of the lay-up are in the same place "
                     f"{in_mm(clash, F0)} out; move one"
                 )
                 yield Problem(path=f"{path}.layers[{other.line}].root_percent", message=message)
@@ -226,7 +228,7 @@ def _fluted(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
     bar = catalogue.bars.get(layer.stock)
     sides = ("upper", "lower") if layer.place == "pair" else (layer.place,)
     if layer.place == "middle" or bar is None:
-        yield Problem(path=f"{path}.place", message="lies in no face: a flute is in the upper or lower one")
+        yield Problem(path=f"{path}.place", message="must be in the upper or lower face to use a flute")
         return
     for side in sides:
         sheet = flutes_of(part, side, catalogue)
@@ -242,7 +244,7 @@ def _fluted(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
             yield Problem(path=f"{path}.stock", message=message, value=bar.name)
     across = [la for la in part.layers if isinstance(la, WallLayer) and la.enabled and la.grain == "across"]
     if any(la.face in (*sides, "both", "wrapped") for la in across):
-        yield Problem(path=f"{path}.in_flute", message="needs flutes along the part: turn the sheet's grain")
+        yield Problem(path=f"{path}.in_flute", message="needs flutes along the part: change the flute direction")
 
 
 def _clash(elements: Elements, one: PlacedBar, other: PlacedBar, y: Array) -> float | None:
@@ -270,7 +272,7 @@ def _bar_fits(elements: Elements, bar: PlacedBar, path: str) -> Problem | None:
         side = "root_percent" if y == bar.start else "tip_percent"
         percent = 100 * (bar.root_fraction if y == bar.start else bar.tip_fraction)
         if x - width / 2 < 0 or x + width / 2 > chord:
-            message = f"puts the bar outside the foam {in_mm(y, F0)} out: keep {in_mm(width / 2, G)} from each edge"
+            message = f"puts the spar outside the foam {in_mm(y, F0)} out: keep {in_mm(width / 2, G)} from each edge"
             return Problem(path=f"{path}.{side}", message=message, value=f"{percent:g} %")
         lower, upper = (
             float(v[0])
@@ -285,7 +287,7 @@ def _bar_fits(elements: Elements, bar: PlacedBar, path: str) -> Problem | None:
                 )
                 return Problem(path=f"{path}.stock", message=message, value=bar.stock.name)
             message = (
-                f"pushes the bar out of the foam {in_mm(y, F0)} out: at most {in_mm(upper - lower - height, G3)} there"
+                f"pushes the spar out of the foam {in_mm(y, F0)} out: at most {in_mm(upper - lower - height, G3)} there"
             )
             return Problem(path=f"{path}.cover_mm", message=message, value=f"{bar.cover_mm:g}")
     return None
@@ -324,9 +326,7 @@ def cuts_fit(elements: Elements, path: str) -> Iterator[Problem]:
                 "inside": np.abs(z - 0.5 * (low + high)) < 0.5 * (hole.depth_mm + height),
             }.get(hole.face, np.array([True]))
             if bool(deep[0]) and float(front[0] - width / 2) < float(x[0]) < float(rear[0] + width / 2):
-                message = (
-                    f"cuts through the bar of line {bar.line + 1}: move it, make it smaller, or end the bar before it"
-                )
+                message = f"cuts through spar item {bar.line + 1}: move it, make it smaller, or end the spar before it"
                 yield Problem(path=f"{here}.root_percent", message=message)
                 break
 
@@ -348,7 +348,7 @@ def bolts_fit(elements: Elements, path: str) -> Iterator[Problem]:
                 beside = abs(float(elements.bar_centre(bar, y)[0][0]) - x) - 0.5 * (width + size)
                 if bar.start <= y[0] <= bar.end and beside < 0:
                     message = (
-                        f"drills through the bar of line {bar.line + 1}, {in_mm(y[0], F0)} from the root: "
+                        f"drills through the spar of item {bar.line + 1}, {in_mm(y[0], F0)} from the root: "
                         "move the bolts "
                         f"by at least {in_mm(-beside, F1)}"
                     )
@@ -391,7 +391,7 @@ def _parted(elements: Elements, tied_mm: float) -> str | None:
     for k in range(len(y)):
         bends = any(geometry.skin_on[i, k] and not m.slack for i, m in enumerate(elements.membranes))
         if not bends and not np.any(geometry.bar_on[:, k]):
-            return f"nothing carries {in_mm(y[k], F0)} out: a hollow part needs walls or bars there"
+            return f"nothing carries {in_mm(y[k], F0)} out: a hollow part needs walls or spars there"
         if stops[k + 1] - stops[k] < tied_mm:
             continue
         net = section_network(elements, draws, geometry, k)

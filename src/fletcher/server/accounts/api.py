@@ -67,12 +67,12 @@ def sign_in(request: HttpRequest, payload: SignIn) -> SessionOut | Status[Denied
     """Sign in with name and password. Five failures lock that name from that address for a quarter of an hour, so many
     with any names the address."""
     if check_csrf(request) is not None:
-        return Status(403, Denied(message="The page is out of date. Reload it and try again."))
+        return Status(403, Denied(message="This page is out of date. Reload it and try again."))
     if tries_from(request) >= MOST_TRIES:
         return Status(429, Denied(message=TOO_MANY))
     user = authenticate(request, username=payload.username, password=payload.password)
     if user is None:
-        return Status(403, Denied(message="Name and password do not match."))
+        return Status(403, Denied(message="Name or password is wrong."))
     login(request, user)
     return _session(request)
 
@@ -116,7 +116,7 @@ def read_invitation(request: HttpRequest, token: str) -> InvitationOut:
 def accept_invitation(request: HttpRequest, token: str, payload: SignIn) -> SessionOut | Status[Denied]:
     """Make an account by an invitation, and sign in with it."""
     if check_csrf(request) is not None:
-        return Status(403, Denied(message="The page is out of date. Reload it and try again."))
+        return Status(403, Denied(message="This page is out of date. Reload it and try again."))
     user = invitations.accept(token, payload.username, payload.password)
     login(request, user, backend="fletcher.server.accounts.names.ByName")
     return _session(request)

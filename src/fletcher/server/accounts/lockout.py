@@ -12,7 +12,7 @@ from django.db.models import Sum
 from django.http import HttpRequest, JsonResponse
 from django.utils import timezone
 
-TOO_MANY = "Too many tries. Wait a quarter of an hour, then try again."
+TOO_MANY = "Too many attempts. Wait 15 minutes, then try again."
 MOST_TRIES = 40
 """So many failures from one address, with whatever names, lock it."""
 

@@ -13,7 +13,7 @@ from pydantic import Field
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.cases import PRINTABLE
 from fletcher.server.airframes import history, services
-from fletcher.server.common.requests import Number, SignedIn
+from fletcher.server.common.requests import Device, Number, SignedIn, device_of
 
 router = Router(tags=["airframes"])
 
@@ -63,19 +63,19 @@ def read_airframe(request: SignedIn, airframe_id: UUID) -> services.State:
 @router.put("/airframes/{airframe_id}", response={200: AirframeOut, 409: AirframeOut})
 def save_airframe(request: SignedIn, airframe_id: UUID, payload: Change) -> services.State:
     """Store a change. 409 with the current state if somebody else was first."""
-    return services.save(request.user, airframe_id, payload.revision, payload.document)
+    return services.save(request.user, airframe_id, payload.revision, payload.document, device_of(request))
 
 
 @router.post("/airframes/{airframe_id}/undo", response={200: AirframeOut, 409: AirframeOut})
 def undo(request: SignedIn, airframe_id: UUID, payload: From) -> services.State:
     """Go back one change."""
-    return services.step(request.user, airframe_id, payload.revision, forward=False)
+    return services.step(request.user, airframe_id, payload.revision, forward=False, device=device_of(request))
 
 
 @router.post("/airframes/{airframe_id}/redo", response={200: AirframeOut, 409: AirframeOut})
 def redo(request: SignedIn, airframe_id: UUID, payload: From) -> services.State:
     """Go forward again after undo."""
-    return services.step(request.user, airframe_id, payload.revision, forward=True)
+    return services.step(request.user, airframe_id, payload.revision, forward=True, device=device_of(request))
 
 
 @router.get("/airframes/{airframe_id}/file", include_in_schema=False)
@@ -139,11 +139,12 @@ def read_history(request: SignedIn, airframe_id: UUID, before: Number | None = N
 
 
 class NewsOut(Schema):
-    """What became of an airframe since a revision: what changed in words, and its current state; null where it is
-    that revision still."""
+    """What became of an airframe since a revision: what changed in words, the device on which it was changed last
+    (empty where unknown), and its current state; null where it is that revision still."""
 
     revision: int
     says: list[str]
+    device: Device
     state: AirframeOut | None
 
 

@@ -61,11 +61,12 @@ def history(owner: User, airframe_id: UUID, before: int | None, most: int = 40) 
 
 @dataclass(frozen=True)
 class News:
-    """What became of an airframe since one of its revisions: in words, and as it is now; nothing where that is its
-    current one."""
+    """What became of an airframe since one of its revisions: in words, on which device, and as it is now; nothing where
+    that is its current one."""
 
     revision: int
     says: list[str]
+    device: str
     state: State | None
 
 
@@ -73,9 +74,9 @@ def news(owner: User, airframe_id: UUID, since: int) -> News:
     """What has changed since a revision; 404 if the airframe is gone or had no such revision."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
     if airframe.revision == since:
-        return News(since, [], None)
+        return News(since, [], "", None)
     before, now = get_object_or_404(airframe.revisions, number=since), airframe.head
-    return News(now.number, changes(_document(before), _document(now)), state_of(now))
+    return News(now.number, changes(_document(before), _document(now)), now.device, state_of(now))
 
 
 def _entries(rows: list[Revision], most: int) -> Iterator[Entry]:
@@ -101,7 +102,7 @@ def revision(owner: User, airframe_id: UUID, number: int) -> Document:
 def _part(row: Revision, part_id: str) -> Part:
     part = _document(row).part(part_id)
     if part is None:
-        raise refusal("part_id", f"is no part of revision {row.number}", repr(part_id))
+        raise refusal("part_id", f"is not a part in version {row.number}", repr(part_id))
     return part
 
 
@@ -126,7 +127,7 @@ def pin(owner: User, airframe_id: UUID, part_id: str, number: int, name: str) ->
     """
     airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
     if airframe.pins.filter(part_id=part_id).count() >= MOST_PINS:
-        raise refusal("part_id", f"has {MOST_PINS} variants pinned up already: take one down first", repr(part_id))
+        raise refusal("part_id", f"already has {MOST_PINS} variants: delete one first", repr(part_id))
     row = get_object_or_404(airframe.revisions, number=number)
     _part(row, part_id)
     return _pinned(Pin.objects.create(airframe=airframe, part_id=part_id, name=name, revision=row))

@@ -8,6 +8,7 @@ from typing import Any
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.db import models
+from django.utils import timezone
 
 from fletcher.core.document.airframe import Airframe as Document
 from fletcher.server.common.ownership import OwnedManager
@@ -32,7 +33,7 @@ class Airframe(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
     revision = models.PositiveIntegerField(default=1)
-    created = models.DateTimeField(auto_now_add=True)
+    created = models.DateTimeField(default=timezone.now, editable=False)
     updated = models.DateTimeField(auto_now=True)
     deleted = models.DateTimeField(null=True)
 
@@ -59,14 +60,15 @@ class Airframe(models.Model):
 
 
 class Revision(models.Model):
-    """One state of an airframe's document, and where undo and redo lead from it."""
+    """One state of an airframe's document, where undo and redo lead from it, and on which `device` it was made."""
 
     airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
     document: models.JSONField[Any, Any] = models.JSONField()
     undo_to = models.PositiveIntegerField(null=True)
     redo_to = models.PositiveIntegerField(null=True)
-    created = models.DateTimeField(auto_now_add=True)
+    device = models.CharField(max_length=10, blank=True)
+    created = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         constraints = (
@@ -85,7 +87,7 @@ class Pin(models.Model):
     part_id = models.CharField(max_length=40)
     name = models.CharField(max_length=60)
     revision = models.ForeignKey(Revision, on_delete=models.RESTRICT, related_name="+")
-    created = models.DateTimeField(auto_now_add=True)
+    created = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering = ("created", "id")

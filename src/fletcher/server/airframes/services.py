@@ -22,6 +22,7 @@ from fletcher.server.airframes.models import Airframe, Revision
 from fletcher.server.common.ownership import held
 from fletcher.server.common.readable import must_read, readable
 from fletcher.server.common.refusals import require_room
+from fletcher.server.common.storage import MOST_BYTES, require_storage, used_bytes
 
 
 @dataclass(frozen=True)
@@ -96,18 +97,18 @@ def _locked(owner: User, airframe_id: UUID) -> tuple[Airframe, Revision]:
     return airframe, airframe.head
 
 
-def _advance(airframe: Airframe, document: Any, undo_to: int | None, redo_to: int | None) -> State:
+def _advance(airframe: Airframe, document: Any, undo_to: int | None, redo_to: int | None, device: str) -> State:
     airframe.revision += 1
     airframe.save(update_fields=["revision", "updated"])
     row = Revision.objects.create(
-        airframe=airframe, number=airframe.revision, document=document, undo_to=undo_to, redo_to=redo_to
+        airframe=airframe, number=airframe.revision, document=document, undo_to=undo_to, redo_to=redo_to, device=device
     )
     _thin(airframe)
     return state_of(row)
 
 
-def save(owner: User, airframe_id: UUID, revision: int, document: Document) -> State:
-    """A new revision on top of `revision`.
+def save(owner: User, airframe_id: UUID, revision: int, document: Document, device: str = "") -> State:
+    """A new revision on top of `revision`, made on a device if one is named.
 
     Raises
     ------
@@ -124,11 +125,11 @@ def save(owner: User, airframe_id: UUID, revision: int, document: Document) -> S
             return state_of(row)
         if airframe.revision != revision:
             raise Stale(state_of(row))
-        return _advance(airframe, data, undo_to=row.number, redo_to=None)
+        return _advance(airframe, data, undo_to=row.number, redo_to=None, device=device)
 
 
 @transaction.atomic
-def step(owner: User, airframe_id: UUID, revision: int, forward: bool) -> State:
+def step(owner: User, airframe_id: UUID, revision: int, forward: bool, device: str = "") -> State:
     """Undo (or redo, if `forward`): a new revision with the content of an earlier one. At the end of the history
     nothing changes."""
     airframe, row = _locked(owner, airframe_id)
@@ -140,8 +141,8 @@ def step(owner: User, airframe_id: UUID, revision: int, forward: bool) -> State:
     target = airframe.revisions.get(number=target_number)
     must_read(lambda: Document.model_validate(target.document))
     if forward:
-        return _advance(airframe, target.document, undo_to=row.number, redo_to=target.redo_to)
-    return _advance(airframe, target.document, undo_to=target.undo_to, redo_to=row.number)
+        return _advance(airframe, target.document, undo_to=row.number, redo_to=target.redo_to, device=device)
+    return _advance(airframe, target.document, undo_to=target.undo_to, redo_to=row.number, device=device)
 
 
 BIN_DAYS = 30
@@ -151,6 +152,8 @@ MOST_AIRFRAMES = 400
 KEPT_REVISIONS = 400
 """So many newest revisions of an airframe are kept in full; of older ones one in `THINNED`, and what is pinned."""
 THINNED = 10
+KEPT_WHEN_FULL = 20
+"""So many newest ones are kept where the account is full; of older ones only what is pinned."""
 
 
 @transaction.atomic
@@ -214,16 +217,31 @@ def delete_for_good(owner: User, airframe_id: UUID) -> None:
 def _require_shelf(owner: User) -> None:
     held(owner)
     require_room(Airframe.objects.owned_by(owner).count(), MOST_AIRFRAMES, "airframes")
+    require_storage(owner)
 
 
 def _thin(airframe: Airframe) -> None:
-    """Drop most of the old revisions, now and then; undo reaches as far back as the kept ones."""
-    if airframe.revision % THINNED or airframe.revision <= KEPT_REVISIONS:
+    """Drop most of the old revisions, now and then; undo reaches as far back as the kept ones. Of a full account's
+    airframes only the newest few stay.
+
+    Raises
+    ------
+    InvalidDocument
+        If the account has twice what it may have: nothing more is stored.
+    """
+    if airframe.revision % THINNED:
         return
-    old = airframe.revisions.filter(number__lte=airframe.revision - KEPT_REVISIONS, number__gt=1)
-    pinned = airframe.pins.values("revision_id")
-    old.annotate(rest=F("number") % THINNED).exclude(rest=0).exclude(pk__in=pinned).delete()
-    least = airframe.revision - KEPT_REVISIONS
+    used = used_bytes(airframe.owner_id)
+    if used >= 2 * MOST_BYTES:
+        require_storage(airframe.owner)
+    full = used >= MOST_BYTES
+    least = airframe.revision - (KEPT_WHEN_FULL if full else KEPT_REVISIONS)
+    if least < 1:
+        return
+    old = airframe.revisions.filter(number__lte=least, number__gt=1)
+    if not full:
+        old = old.annotate(rest=F("number") % THINNED).exclude(rest=0)
+    old.exclude(pk__in=airframe.pins.values("revision_id")).delete()
     kept = list(airframe.revisions.order_by("number").values_list("number", flat=True))
     for row in airframe.revisions.filter(Q(undo_to__lte=least) | Q(redo_to__lte=least)):
         was = row.undo_to, row.redo_to

@@ -35,10 +35,21 @@ class LookedThrough(Parser):
             data: dict[str, Any] = json.loads(request.body)
         except (ValueError, RecursionError):
             raise InvalidDocument([Problem(path="", message="is not valid JSON")]) from None
-        first = next(_faults(data, "", 0), None)
-        if first is not None:
-            raise InvalidDocument([first])
+        look_through(data)
         return data
+
+
+def look_through(data: Any) -> None:
+    """Refuse what no document can hold.
+
+    Raises
+    ------
+    InvalidDocument
+        With the first that was found.
+    """
+    first = next(_faults(data, "", 0), None)
+    if first is not None:
+        raise InvalidDocument([first])
 
 
 def _faults(value: Any, path: str, depth: int) -> Iterator[Problem]:
@@ -46,16 +57,16 @@ def _faults(value: Any, path: str, depth: int) -> Iterator[Problem]:
         yield Problem(path=path, message=f"is nested too deeply: at most {_DEEPEST} levels")
     elif isinstance(value, str):
         if unwanted(value):
-            yield Problem(path=path, message="holds characters that are not allowed here")
+            yield Problem(path=path, message="contains characters that are not allowed")
     elif isinstance(value, dict):
         for key, inner in value.items():
             if unwanted(key):
-                yield Problem(path=path, message="has a field whose name holds characters that are not allowed")
+                yield Problem(path=path, message="has a field whose name contains characters that are not allowed")
             else:
                 yield from _faults(inner, f"{path}.{key}" if path else key, depth + 1)
     elif isinstance(value, list):
         if len(value) > MOST_ENTRIES:
-            yield Problem(path=path, message=f"is too long: at most {MOST_ENTRIES}", value=f"{len(value)} entries")
+            yield Problem(path=path, message=f"is too long: no more than {MOST_ENTRIES}", value=f"{len(value)} entries")
             return
         for n, inner in enumerate(value):
             yield from _faults(inner, f"{path}[{n}]", depth + 1)

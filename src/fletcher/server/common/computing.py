@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import threading
+import time
 from collections import Counter
 from collections.abc import Callable
 from contextlib import suppress
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import FileResponse, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.http.response import HttpResponseBase
 
 from fletcher.core.common.abandon import Abandoned, while_wanted
@@ -24,15 +25,18 @@ _DEAR = {
                 "detail", "joints", "surface-ways"),
     "crash": ("inspect", "left", "mend", "mend-option", "slip", "toughen"),
     "joints": ("glue", "glue-table", "hold", "hinge", "trial-plan"),
+    "account": ("archive", "archive/look", "archive/take"),
 }  # fmt: skip
 """What takes from a fraction of a second to many (docs/operations.md says what each costs)."""
-LIVE_EACH = 4
-"""So many live questions of one account are answered at once by a process; more are refused."""
+LIVE_EACH, LIVE_ALL = 4, 1
+"""So many live questions of one account are taken by a process, more are refused; so many are computed at once. More at
+once would make none of them earlier, and all that is saved and read meanwhile later."""
 DEAR_EACH, DEAR_ALL = 2, 3
 """So many dear ones of one account, and of all, are computed at once by a process …"""
 WAIT_EACH, WAIT_ALL = 2, 4
 """… and so many wait; more are refused."""
-_WAIT_S = 60.0
+_WAIT_S, _LOOKS_EVERY_S = 60.0, 0.5
+"""So long at most; and so often one who waits looks whether anybody still wants it."""
 
 
 def _paths(sorts: dict[str, tuple[str, ...]]) -> frozenset[str]:
@@ -50,9 +54,19 @@ class Shares:
         self.running: Counter[object] = Counter()
         self.waiting: Counter[object] = Counter()
         self.live: Counter[object] = Counter()
+        self.computing = 0
 
     def _free(self, account: object) -> bool:
         return self.running[account] < DEAR_EACH and self.running.total() < DEAR_ALL
+
+    def _wait(self, free: Callable[[], bool], wanted: Callable[[], bool]) -> bool:
+        """Wait for a turn, holding `turn`; false where nobody wants it any more, or it is long in coming."""
+        until = time.monotonic() + _WAIT_S
+        while not free():
+            if not wanted() or time.monotonic() > until:
+                return False
+            self.turn.wait(_LOOKS_EVERY_S)
+        return wanted()
 
     def take_dear(self, account: object, wanted: Callable[[], bool]) -> bool:
         """Wait for a turn; false where too many wait already, or nobody wants it any more."""
@@ -62,7 +76,7 @@ class Shares:
                     return False
                 self.waiting[account] += 1
                 try:
-                    if not self.turn.wait_for(lambda: self._free(account) or not wanted(), _WAIT_S) or not wanted():
+                    if not self._wait(lambda: self._free(account), wanted):
                         return False
                 finally:
                     self.waiting[account] -= 1
@@ -75,18 +89,24 @@ class Shares:
             self.running[account] -= 1
             self.turn.notify_all()
 
-    def take_live(self, account: object) -> bool:
-        """A turn at once, or none."""
+    def take_live(self, account: object, wanted: Callable[[], bool]) -> bool:
+        """Wait for a turn; false where the account asks too much at once, or nobody wants it any more."""
         with self.turn:
             if self.live[account] >= LIVE_EACH:
                 return False
             self.live[account] += 1
+            if not self._wait(lambda: self.computing < LIVE_ALL, wanted):
+                self.live[account] -= 1
+                return False
+            self.computing += 1
             return True
 
     def give_live(self, account: object) -> None:
         """A turn is over."""
         with self.turn:
             self.live[account] -= 1
+            self.computing -= 1
+            self.turn.notify_all()
 
 
 shares = Shares()
@@ -103,17 +123,18 @@ def fair_shares(get_response: Callable[[HttpRequest], HttpResponseBase]) -> Call
 
     def middleware(request: HttpRequest) -> HttpResponseBase:
         dear, live = request.path in DEAR_PATHS, request.path in LIVE_PATHS
-        if request.method != "POST" or not (dear or live):
+        if not (dear or live):
             return get_response(request)
         account, wanted = request.user.pk, still_there(request)
-        if not (shares.take_dear(account, wanted) if dear else shares.take_live(account)):
+        if not (shares.take_dear(account, wanted) if dear else shares.take_live(account, wanted)):
             return problem(429)
         give = shares.give_dear if dear else shares.give_live
         kept = False
         try:
             with while_wanted(wanted):
                 response = get_response(request)
-            if isinstance(response, StreamingHttpResponse):  # its turn lasts until the last line is sent
+            if isinstance(response, StreamingHttpResponse) and not isinstance(response, FileResponse):
+                # computed as it is sent: its turn lasts until the last line
                 response.streaming_content = _Turn(response.streaming_content, lambda: give(account))
                 kept = True
             return response

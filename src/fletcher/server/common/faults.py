@@ -4,8 +4,12 @@ from __future__ import annotations
 
 import logging
 import secrets
+import sys
 
+from django.db import Error as StoreError
+from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from psycopg.errors import DiskFull, OutOfMemory
 
 log = logging.getLogger(__name__)
 
@@ -34,6 +38,18 @@ def fault(error: BaseException | None) -> JsonResponse:
     return problem(500, f"Fletcher has made a mistake. Nothing was stored. The server's log tells it as {mark}.", mark)
 
 
+def store_fault(error: StoreError) -> JsonResponse:
+    """The database says no: its disk is full, it is away for a moment, or a mistake of ours."""
+    cause = error.__cause__
+    if isinstance(cause, DiskFull | OutOfMemory):
+        log.error("the store is full: %s", error)
+        return problem(507, "the server's disk is full: nothing was stored; it goes on as soon as there is room")
+    if isinstance(error, OperationalError | InterfaceError):
+        log.error("the database is away: %s", error)
+        return problem(503, "the database is away for a moment: nothing was stored; try again soon")
+    return fault(error)
+
+
 def bad_request(request: HttpRequest, exception: Exception) -> HttpResponse:
     """400 outside the API's own routes."""
     return problem(400)
@@ -50,5 +66,8 @@ def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
 
 
 def server_error(request: HttpRequest) -> HttpResponse:
-    """500 outside the API's own routes; Django has logged it."""
+    """500 outside the API's own routes (its session among them); Django has logged it."""
+    error = sys.exc_info()[1]
+    if isinstance(error, StoreError):
+        return store_fault(error)
     return problem(500, "Fletcher has made a mistake. Nothing was stored; the server's log tells more.")

@@ -32,9 +32,9 @@ def kept_photo(upload: UploadedFile[bytes]) -> bytes:
         If it is too large, or no picture in a format that is read.
     """
     if (upload.size or 0) > MAX_BYTES:
-        message = f"is too large: at most {MAX_BYTES // 1_000_000} MB"
+        message = f"is too large: no more than {MAX_BYTES // 1_000_000} MB"
         raise _refuse(message, f"{(upload.size or 0) / 1e6:.1f} MB")
-    unread = _refuse("is no picture that can be read: JPEG, PNG or WebP")
+    unread = _refuse("cannot be read as an image: use JPEG, PNG or WebP")
     try:
         found = Image.open(upload, formats=tuple(MAX_POINTS))
     except (OSError, ValueError, SyntaxError):

@@ -21,7 +21,7 @@ def part_of(document: Airframe, part_id: str) -> Part:
     """
     part = document.part(part_id)
     if part is None:
-        raise refusal("part_id", "names no part of the document", part_id)
+        raise refusal("part_id", "does not name a part of this airframe", part_id)
     return part
 
 

@@ -11,8 +11,7 @@ from uuid import UUID
 from django.http import HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Form, Router, Schema, Status, UploadedFile
-from pydantic import AfterValidator, AwareDatetime, Field
-from pydantic_core import PydanticCustomError
+from pydantic import Field
 
 from fletcher.core.common.abandon import Abandoned, while_wanted
 from fletcher.core.common.quantities import read_in, units
@@ -32,11 +31,11 @@ from fletcher.core.repair.schema import CheckAfter, Mending, MendOption, MendWis
 from fletcher.core.repair.toughen import Toughening, toughenings
 from fletcher.server.airframes.api import AirframeOut
 from fletcher.server.common.computing import still_there
-from fletcher.server.common.requests import Number, SignedIn
+from fletcher.server.common.requests import Moment, Number, SignedIn
 from fletcher.server.crash import models, services
 from fletcher.server.studies.schemas import Study
 
-router = Router(tags=["crash desk"])
+router = Router(tags=["Crash desk"])
 
 
 class CrashStudy(Study):
@@ -302,15 +301,6 @@ class LogOut(Schema):
     entries: list[LogEntry]
     more: bool
     findings: list[Finding]
-
-
-def _plausible(moment: datetime) -> datetime:
-    if not 1970 <= moment.year <= 2100:
-        raise PydanticCustomError("moment", "lies outside the years 1970 to 2100")
-    return moment
-
-
-Moment = Annotated[AwareDatetime, AfterValidator(_plausible)]
 
 
 class LogIn(Schema):

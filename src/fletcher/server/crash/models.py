@@ -8,6 +8,7 @@ from typing import Any
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from fletcher.server.airframes.models import Airframe
 from fletcher.server.common.ownership import OwnedManager
@@ -21,7 +22,7 @@ class _OfAirframe(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")
     airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="+")
-    created = models.DateTimeField(auto_now_add=True)
+    created = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         abstract = True

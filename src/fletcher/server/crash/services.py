@@ -29,6 +29,7 @@ from fletcher.server.common.paging import page_of
 from fletcher.server.common.photographs import kept_photo
 from fletcher.server.common.readable import readable
 from fletcher.server.common.refusals import part_of, refusal, require_room
+from fletcher.server.common.storage import require_storage
 from fletcher.server.crash import models
 
 MOST = 2000
@@ -90,7 +91,7 @@ def write(owner: User, airframe_id: UUID, event: Event, happened: datetime | Non
     if event.part_id is not None:
         part_of(airframe.document, event.part_id)
     if happened is not None and happened > timezone.now():
-        raise refusal("happened", "lies in the future: the log tells what was", happened.isoformat())
+        raise refusal("happened", "is in the future: log only what has happened", happened.isoformat())
     require_room(models.Entry.objects.owned_by(owner).filter(airframe=airframe).count(), MOST, "entries")
     return _write(owner, airframe, event, happened)
 
@@ -125,7 +126,7 @@ def adopt(
     document = Document.model_validate(state.document)
     part = part_of(document, part_id)
     if not part.damage:
-        raise refusal("recipe", "has nothing to mend: no damage is marked on this part")
+        raise refusal("recipe", "has nothing to repair: no damage is marked on this part")
     option = computed(document, part, recipe, wish).option
     parts = tuple(option.part if p.id == part_id else p for p in document.parts)
     mended = document.model_copy(update={"parts": parts})
@@ -240,8 +241,9 @@ def add_picture(
     with transaction.atomic():
         airframe = _airframe(owner, airframe_id, hold=True)
         if mark_id not in {m.id for m in part_of(airframe.document, part_id).damage}:
-            raise refusal("mark_id", "names no mark of this part as it is kept: wait until the mark is saved", mark_id)
+            raise refusal("mark_id", "does not name a saved damage mark: wait until the mark is saved", mark_id)
         require_room(models.Picture.objects.owned_by(owner).filter(airframe=airframe).count(), MOST // 5, "pictures")
+        require_storage(owner)
         row = models.Picture(owner=owner, airframe=airframe, part_id=part_id, mark_id=mark_id, photo=photo)
         row.save()
     return row

@@ -18,6 +18,7 @@ from fletcher.server.common.paging import page_of
 from fletcher.server.common.photographs import kept_photo
 from fletcher.server.common.readable import readable
 from fletcher.server.common.requests import SignedIn
+from fletcher.server.common.storage import require_storage
 from fletcher.server.joints import models, services
 
 router = Router(tags=["joints"])
@@ -92,6 +93,7 @@ def remove_coupon(request: SignedIn, coupon_id: UUID) -> Status[None]:
 def add_photo(request: SignedIn, coupon_id: UUID, photo: File[UploadedFile]) -> CouponOut:
     """Put a photograph of the broken face to a coupon, in place of one that is there."""
     row = _coupon(request, coupon_id)
+    require_storage(request.user)
     row.photo = kept_photo(photo)
     row.save(update_fields=["photo"])
     return _told(row, True)

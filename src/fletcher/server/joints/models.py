@@ -7,6 +7,7 @@ from typing import Any
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from fletcher.server.common.ownership import OwnedManager
 
@@ -17,7 +18,7 @@ class Trial(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
     wish: models.JSONField[Any, Any] = models.JSONField()
-    created = models.DateTimeField(auto_now_add=True)
+    created = models.DateTimeField(default=timezone.now, editable=False)
 
     everyone = models.Manager["Trial"]()
     objects = OwnedManager["Trial"]()
@@ -37,7 +38,7 @@ class Coupon(models.Model):
     trial = models.ForeignKey(Trial, on_delete=models.CASCADE, null=True, related_name="coupons")
     coupon: models.JSONField[Any, Any] = models.JSONField()
     photo = models.BinaryField(null=True)
-    created = models.DateTimeField(auto_now_add=True)
+    created = models.DateTimeField(default=timezone.now, editable=False)
 
     everyone = models.Manager["Coupon"]()
     objects = OwnedManager["Coupon"]()

@@ -27,9 +27,9 @@ MOST = 2000
 def _require_possible(coupon: Coupon) -> None:
     known = adhesives().get(coupon.adhesive)
     if known is None:
-        raise refusal("coupon.adhesive", "is not an adhesive in the stockroom", repr(coupon.adhesive))
+        raise refusal("coupon.adhesive", "is not an adhesive in the Stockroom", repr(coupon.adhesive))
     if coupon.technique is not None and coupon.technique not in techniques(known):
-        message = f"is not how this is put on: {', '.join(techniques(known))}"
+        message = f"cannot be applied that way: choose {', '.join(techniques(known))}"
         raise refusal("coupon.technique", message, coupon.technique)
     try:
         seam_of(GlueNeed(one=coupon.one, other=coupon.other, schools={}), reference())

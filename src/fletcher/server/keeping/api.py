@@ -3,15 +3,20 @@
 from __future__ import annotations
 
 import json
+import tempfile
 from datetime import datetime
 from typing import Literal
 from uuid import UUID
 
-from django.http import HttpResponse
-from ninja import Router, Schema, Status
+from django.http import FileResponse, HttpResponse
+from django.utils import timezone
+from ninja import File, Form, Router, Schema, Status, UploadedFile
 
 from fletcher.server.common.requests import SignedIn
-from fletcher.server.keeping import damaged
+from fletcher.server.common.storage import MOST_BYTES, used_bytes
+from fletcher.server.keeping import damaged, intake
+from fletcher.server.keeping.archive import dated, write_archive
+from fletcher.server.keeping.unpack import Unpacked
 
 router = Router(tags=["keeping"])
 
@@ -46,3 +51,57 @@ def remove_damaged(request: SignedIn, kind: Sort, row_id: UUID) -> Status[None]:
     """Take such a row out for good."""
     damaged.take_out(request.user, kind, row_id)
     return Status(204, None)
+
+
+class StorageOut(Schema):
+    """Bytes that an account has in the store, and may have."""
+
+    used_bytes: int
+    most_bytes: int
+
+
+@router.get("/account/storage", response=StorageOut)
+def read_storage(request: SignedIn) -> StorageOut:
+    """How full the account is."""
+    return StorageOut(used_bytes=used_bytes(request.user.pk), most_bytes=MOST_BYTES)
+
+
+@router.get("/account/archive", include_in_schema=False)
+def save_archive(request: SignedIn) -> FileResponse:
+    """Everything of the account as one ZIP of open files."""
+    kept = tempfile.SpooledTemporaryFile(max_size=4_000_000)  # noqa: SIM115 - the answer closes it
+    write_archive(request.user, kept)
+    kept.seek(0)
+    return FileResponse(kept, as_attachment=True, filename=dated(timezone.now()), content_type="application/zip")
+
+
+class ArrivingOut(Schema):
+    """An airframe of an archive, and what becomes of it."""
+
+    folder: str
+    name: str
+    fate: intake.Fate
+    from_bin: bool
+    revisions: int
+    pictures: int
+
+
+class ArrivalsOut(Schema):
+    """What an archive brings to the account."""
+
+    airframes: list[ArrivingOut]
+    trials: int
+    coupons: int
+    damaged: int
+
+
+@router.post("/account/archive/look", response=ArrivalsOut)
+def look_at_archive(request: SignedIn, archive: File[UploadedFile]) -> intake.Arrivals:
+    """What an archive would bring; stores nothing."""
+    return intake.look(request.user, Unpacked(archive))
+
+
+@router.post("/account/archive/take", response=ArrivalsOut)
+def take_archive(request: SignedIn, archive: File[UploadedFile], leave: Form[list[str]] = []) -> intake.Arrivals:  # noqa: B006
+    """Take an archive in, but for the airframes that are left: all of it or nothing."""
+    return intake.take_in(request.user, Unpacked(archive), leave)

@@ -175,7 +175,7 @@ def construct(request: SignedIn, payload: Wanted) -> BuiltOut:
     """A part in one construction, at the size wanted, checked; stores nothing."""
     way = CONSTRUCTIONS.get(payload.key)
     if way is None:
-        message = f"is not a construction: one of {', '.join(CONSTRUCTIONS)}"
+        message = f"is not a known construction: choose one of {', '.join(CONSTRUCTIONS)}"
         raise refusal("key", message, payload.key)
     if payload.spar not in (None, "none") and payload.spar not in reference().bars:
         raise refusal("spar", "is no bar of the stockroom", str(payload.spar))

@@ -180,7 +180,7 @@ def read_drape(request: SignedIn, payload: PatchIn) -> list[Drape]:
     for name in ("first_radius_mm", "second_radius_mm"):
         value = getattr(payload, name)
         if abs(value) < 1:
-            message = "is no radius: at least 1 mm, or -1 where it is hollow"
+            message = "must be a radius of at least 1 mm, or negative where the surface is hollow"
             raise refusal(name, message, f"{value:g}")
     return patch(payload.first_radius_mm, payload.second_radius_mm, payload.width_mm)
 

@@ -108,7 +108,7 @@ def read_default_case(request: SignedIn, payload: CaseQuestion) -> CaseOut:
     part = payload.document.part(payload.part_id)
     if part is None or payload.kind not in kinds_for(part):
         kinds = ", ".join(CASES if part is None else kinds_for(part))
-        message = f"names no part of the document, or no kind of case that suits it: one of {kinds}"
+        message = f"does not name a part of this airframe, or a load case that suits it: one of {kinds}"
         raise refusal("part_id or kind", message, payload.kind)
     return CaseOut(case=default_case(payload.kind, payload.document, part))
 
@@ -139,7 +139,7 @@ def compare_surface_ways(request: SignedIn, payload: Study) -> list[SurfaceVaria
     part = payload.document.part(payload.part_id)
     case = None if part is None else next((c for c in part.cases if c.id == payload.case_id), None)
     if part is None or not isinstance(case, DeflectedCase):
-        message = "names no control surface with a case that holds it deflected"
+        message = "does not name a control surface with a “Deflected in flight” load case"
         raise refusal("part_id or case_id", message, payload.case_id)
     return compare_surface(payload.document, part, case)
 

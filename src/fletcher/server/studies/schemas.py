@@ -21,6 +21,6 @@ class Study(Schema):
         services.require_possible(self.document)
         part = self.document.part(self.part_id)
         if part is None or all(c.id != self.case_id for c in part.cases):
-            message = "names no part of the document, or no load case of the part"
+            message = "does not name a part of this airframe, or a load case of that part"
             raise refusal("part_id or case_id", message, self.part_id)
         return part

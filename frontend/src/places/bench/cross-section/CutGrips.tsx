@@ -79,7 +79,7 @@ export function CutGrips({ cut, part, selected, change, px, pz, scale, x0, top }
     <g>
       <Grip
         at={{ x: px(x), y: pz(z) }}
-        label={deep ? "Place and depth of the line in the cut" : "Place of the line in the cut"}
+        label={deep ? "Position and depth in the cross-section" : "Position in the cross-section"}
         value={layer.root_percent}
         most={100}
         text={`${show(x, "length", 4)}${depthText}`}
@@ -111,7 +111,7 @@ export function CutGrips({ cut, part, selected, change, px, pz, scale, x0, top }
             x: px(x),
             y: pz(z + (layer.face === "upper" ? -1 : 1) * layer.depth_mm),
           }}
-          label="Depth of the cut-out"
+          label="Cut-out depth"
           value={layer.depth_mm}
           most={cut.thickness_mm}
           text={show(layer.depth_mm, "length", 4)}

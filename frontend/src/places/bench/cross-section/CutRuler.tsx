@@ -19,7 +19,7 @@ export function CutRuler({ estimate, cut, cursor, setCursor }: Props) {
     ...cut.bars.map((b) => ({
       key: `${b.line_id}${b.side}`,
       name: label(b.line_id),
-      where: `${b.side}, ${show(b.x_mm, "length", 4)} behind the nose, ${show(Math.abs(b.z_mm), "length", 4)} ${b.z_mm < 0 ? "below" : "above"} the chord line`,
+      where: `${b.side}, ${show(b.x_mm, "length", 4)} from the leading edge, ${show(Math.abs(b.z_mm), "length", 4)} ${b.z_mm < 0 ? "below" : "above"} the chord line`,
       size:
         b.shape === "flat"
           ? `${bare(b.width_mm, "length", 4)} × ${show(b.height_mm, "length", 4)}`
@@ -48,14 +48,14 @@ export function CutRuler({ estimate, cut, cursor, setCursor }: Props) {
         >
           <Slider.Track className="relative h-[3px] flex-1 bg-ink" />
           <Slider.Thumb
-            aria-label="Place of the cut along the part"
+            aria-label="Cross-section position along the part"
             className="grid size-10 place-items-center rounded-full after:size-6 after:rounded-full after:border-[3px] after:border-pick after:bg-raised"
           />
         </Slider.Root>
         <span className="label-type text-soft">tip</span>
       </div>
       <table className="mt-1 w-full text-body">
-        <caption className="sr-only">Everything in this cut</caption>
+        <caption className="sr-only">Everything in this cross-section</caption>
         <tbody>
           {rows.map((r) => (
             <tr key={r.key} className="border-t border-rule">
@@ -69,7 +69,7 @@ export function CutRuler({ estimate, cut, cursor, setCursor }: Props) {
         </tbody>
       </table>
       <p className="mt-2 text-small text-soft">
-        EI {show(at(curves.EI_N_mm2) / 1e6, "stiffness")}, edgewise{" "}
+        EI {show(at(curves.EI_N_mm2) / 1e6, "stiffness")}, fore and aft{" "}
         {show(at(curves.edge_EI_N_mm2) / 1e6, "stiffness")}, GJ {show(at(curves.GJ_N_mm2) / 1e6, "stiffness")}
         ; neutral line {show(at(curves.centroid_z_mm), "length")} above the chord line; axis leans{" "}
         {bare(at(curves.principal_deg), "angle")}

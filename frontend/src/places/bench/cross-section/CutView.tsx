@@ -47,10 +47,10 @@ export const CutView = memo(function CutView(props: Props) {
     <section className="border-t border-rule px-5 pt-1.5 pb-1">
       <div ref={ref} className="min-w-0">
         <h2 className="text-small font-semibold">
-          Cut at {show(cursor, "length", 4)}{" "}
+          Cross-section at {show(cursor, "length", 4)}{" "}
           <span className="font-normal text-soft">
             chord {bare(cut.chord_mm, "length", 4)}, thickness {show(cut.thickness_mm, "length")}, skins drawn
-            thick, <Word k="shear_centre">centre of twist</Word> dash-dot
+            thick, <Word k="shear_centre">shear centre</Word> dash-dot
           </span>
         </h2>
         {width > 0 && (
@@ -59,7 +59,7 @@ export const CutView = memo(function CutView(props: Props) {
             height={height}
             className="block"
             role="group"
-            aria-label={`Cut at ${show(cursor, "length", 4)} from the root`}
+            aria-label={`Cross-section ${show(cursor, "length", 4)} from root`}
           >
             <OverPattern />
             <polygon
@@ -109,7 +109,7 @@ function TwistLine({ x, top, bottom, width }: { x: number; top: number; bottom: 
   if (x < 8 || x > width - 8) return null;
   return (
     <g stroke="var(--pick)" fill="none" strokeWidth={1.6} pointerEvents="none">
-      <title>line through the centre of twist</title>
+      <title>line through the shear centre</title>
       <path d={`M${x} ${top}V${bottom}`} strokeDasharray="10 3 2 3" />
       <path d={`M${x - 4} ${top}h8M${x - 4} ${bottom}h8`} />
     </g>

@@ -11,13 +11,13 @@ type Brace = Across["braces"][number];
 
 const PARTED = [
   { value: "core", label: "The core alone" },
-  { value: "skins", label: "Core and skins; bars run on" },
-  { value: "all", label: "All of it" },
+  { value: "skins", label: "Core and skins (spars continue)" },
+  { value: "all", label: "Everything" },
 ] as const;
 const REACHED = [
-  { value: "all", label: "clean faces" },
-  { value: "worked_in", label: "a closed crack, worked in" },
-  { value: "over_old", label: "faces with old glue" },
+  { value: "all", label: "Clean faces" },
+  { value: "worked_in", label: "Closed crack, glue worked in" },
+  { value: "over_old", label: "Faces with old glue" },
 ] as const;
 
 const FACES = [
@@ -38,9 +38,9 @@ export function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps)
   const skins = part.layers.filter((l) => l.type === "strip" || l.type === "film" || l.type === "wall");
   return (
     <>
-      <Choice label="What ends here" value={j.parted} options={PARTED} onChange={to("parted")} />
+      <Choice label="What is joined here" value={j.parted} options={PARTED} onChange={to("parted")} />
       <Choice
-        label="Faces"
+        label="Face joint"
         value={j.faces}
         options={FACES}
         problem={at("joint.faces")}
@@ -48,7 +48,7 @@ export function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps)
       />
       {j.faces === "scarf" && (
         <NumberField
-          label="Slope, 1 to"
+          label="Scarf slope, 1 :"
           value={j.slope}
           quantity="plain"
           problem={at("joint.slope")}
@@ -58,17 +58,17 @@ export function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps)
       {j.faces !== "open" && (
         <div className="col-span-full">
           <Choice
-            label="The glue reached"
+            label="Condition of faces"
             value={j.reached}
             options={REACHED}
-            hint={j.extent ? "of a mended crack: the sound rest of the core bears as well" : undefined}
+            hint={j.extent ? "of a repaired crack: the sound core also carries load" : undefined}
             onChange={to("reached")}
           />
         </div>
       )}
       {skins.length > 0 && (
         <fieldset className="col-span-full">
-          <legend className="label-type text-small">Runs across it and bridges it</legend>
+          <legend className="label-type text-small">Bridges the joint</legend>
           {skins.map((l) => (
             <Tick
               key={l.id}
@@ -93,7 +93,7 @@ export function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps)
             <legend className="label-type text-small">Brace {n + 1}</legend>
             <div className="col-span-full">
               <Choice
-                label="Made of"
+                label="Material"
                 value={b.stock}
                 options={[...optionsOf(catalogue.bars), ...optionsOf(catalogue.sheets)]}
                 problem={here("stock")}
@@ -109,7 +109,7 @@ export function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps)
               />
             </div>
             <NumberField
-              label="To each side"
+              label="Length each side"
               value={b.each_side_mm}
               quantity="length"
               step={5}
@@ -117,7 +117,7 @@ export function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps)
               onChange={(v) => brace(n, { each_side_mm: v })}
             />
             <NumberField
-              label="How many"
+              label="Number"
               value={b.count}
               quantity="plain"
               whole
@@ -126,7 +126,7 @@ export function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps)
             />
             {sheet && (
               <NumberField
-                label="High"
+                label="Height"
                 value={b.deep_mm ?? 10}
                 quantity="length"
                 problem={here("deep_mm")}
@@ -139,7 +139,7 @@ export function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps)
               className="key-button col-span-full justify-self-start"
               onClick={() => brace(n, null)}
             >
-              Take brace {n + 1} out
+              Remove brace {n + 1}
             </button>
           </fieldset>
         );
@@ -155,7 +155,7 @@ export function AcrossFields({ part, catalogue, at, joint: j, to }: AcrossProps)
             ])
           }
         >
-          Add a dowel, wire, tube or plate
+          Add brace
         </button>
       )}
     </>

@@ -18,7 +18,7 @@ export function AddLine({ part, add }: Props) {
           className="key-button w-full"
           disabled={part.layers.length >= MAX_LINES || starters.length === 0}
         >
-          Add a line
+          Add to lay-up
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content

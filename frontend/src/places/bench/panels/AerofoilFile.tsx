@@ -12,7 +12,7 @@ export function AerofoilFile({ change }: Props) {
   const read = async (file: File | undefined) => {
     if (!file) return;
     if (file.size > 100_000) {
-      setTrouble(["The file is too large for an aerofoil: at most 100 kB."]);
+      setTrouble(["This file is too large for an aerofoil (limit 100 kB)."]);
       return;
     }
     const { data, error } = await api.POST("/api/studies/aerofoil", { body: { text: await file.text() } });
@@ -32,7 +32,7 @@ export function AerofoilFile({ change }: Props) {
   return (
     <div className="col-span-full grid gap-1">
       <label htmlFor={id} className="label-type text-small">
-        Outline from a coordinate file
+        Aerofoil from file
       </label>
       <input
         id={id}
@@ -48,7 +48,7 @@ export function AerofoilFile({ change }: Props) {
       <p id={`${id}-hint`} className={`text-note leading-snug ${trouble.length ? "text-fail" : "text-soft"}`}>
         {trouble.length
           ? trouble.join(" ")
-          : "Round from the trailing edge, or upper then lower face. Sets the thickness too."}
+          : "Points around from the trailing edge, or upper then lower face. Also sets the thickness."}
       </p>
     </div>
   );

@@ -15,10 +15,10 @@ export interface FieldsProps<L> {
 }
 
 const PLACES = [
-  { value: "pair", label: "Top and bottom" },
+  { value: "pair", label: "Pair: top and bottom" },
   { value: "upper", label: "Top only" },
   { value: "lower", label: "Bottom only" },
-  { value: "middle", label: "In the middle" },
+  { value: "middle", label: "Mid-depth" },
 ] as const;
 
 /** What a bar is, where it lies, and how it is made up. */
@@ -28,7 +28,7 @@ export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLa
     <>
       <div className="col-span-full">
         <Choice
-          label="Bar"
+          label="Spar"
           value={layer.stock}
           options={barOptions(catalogue)}
           problem={at("stock")}
@@ -36,14 +36,14 @@ export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLa
         />
       </div>
       <Choice
-        label="Place"
+        label="Position"
         value={layer.place}
         options={PLACES}
         problem={at("place")}
         onChange={set("place")}
       />
       <NumberField
-        label="Foam over it"
+        label="Foam cover"
         value={layer.cover_mm}
         quantity="length"
         step={0.5}
@@ -52,24 +52,16 @@ export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLa
       />
       <div className="col-span-full grid gap-2">
         <Tick
-          label="Runs on through the root"
+          label="Continues through root"
           checked={layer.joined_at_root !== false}
           onChange={set("joined_at_root")}
         />
         {stock?.shape === "flat" && (
-          <Tick label="Stands on edge" checked={layer.on_edge === true} onChange={set("on_edge")} />
+          <Tick label="On edge" checked={layer.on_edge === true} onChange={set("on_edge")} />
         )}
-        <Tick
-          label="Removable joiner: slides, holds by bearing"
-          checked={layer.joiner === true}
-          onChange={set("joiner")}
-        />
+        <Tick label="Removable wing joiner" checked={layer.joiner === true} onChange={set("joiner")} />
         {!part.foam && (
-          <Tick
-            label="Pushed through a flute of the sheet"
-            checked={layer.in_flute}
-            onChange={set("in_flute")}
-          />
+          <Tick label="Inside a flute of the sheet" checked={layer.in_flute} onChange={set("in_flute")} />
         )}
         {at("in_flute") && <p className="text-note text-fail">{at("in_flute")!.message}</p>}
         {at("joiner") && <p className="text-note text-fail">{at("joiner")!.message}</p>}

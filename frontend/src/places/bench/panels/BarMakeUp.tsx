@@ -7,10 +7,10 @@ import { OwnWeight } from "./OwnWeight";
 type Props = Pick<FieldsProps<BarLayer>, "layer" | "part" | "catalogue" | "at" | "set">;
 
 const SPLICED = [
-  { value: "side_by_side", label: "side by side" },
+  { value: "side_by_side", label: "Overlapped side by side" },
   { value: "scarf", label: "scarfed" },
-  { value: "sleeved", label: "end to end in a sleeve" },
-  { value: "wrapped", label: "a split, wrapped with thread" },
+  { value: "sleeved", label: "Butted in a sleeve" },
+  { value: "wrapped", label: "Split, bound with thread" },
 ] as const;
 
 /** How a bar is made up: weighed, tapered, faced, sleeved, spliced. */
@@ -23,11 +23,11 @@ export function BarMakeUp({ layer, part, catalogue, at, set, flat }: Props & { f
       )}
     >
       <summary className="label-type min-h-10 cursor-pointer py-2 text-body">
-        Weighed, tapered, faced, sleeved, spliced
+        Mass, taper, sleeve, splice
       </summary>
       <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
         <OwnWeight
-          label="Weighed, g per metre"
+          label="Measured mass, g/m"
           weighed={layer.weighed_g_per_m}
           table={catalogue.bar_g_per_m[layer.stock]}
           step={0.1}
@@ -36,17 +36,17 @@ export function BarMakeUp({ layer, part, catalogue, at, set, flat }: Props & { f
           set={set("weighed_g_per_m")}
         />
         <NumberField
-          label="Size at its end"
+          label="Size at far end"
           value={layer.end_size_percent}
           quantity="percent"
           step={5}
           problem={at("end_size_percent")}
-          hint="of its start: tapered"
+          hint="of size at start"
           onChange={set("end_size_percent")}
         />
         {flat && (
           <Choice
-            label="Faced with"
+            label="Facing strips"
             value={layer.faced_with ?? ""}
             options={[
               { value: "", label: "nothing" },
@@ -71,7 +71,7 @@ function Sleeve({ layer, part, catalogue, at, set }: Props) {
     <>
       <div className="col-span-full">
         <Choice
-          label="Sleeve over it, or core within it"
+          label="Sleeve over or core inside"
           value={layer.sleeve?.stock ?? ""}
           options={[{ value: "", label: "none" }, ...barOptions(catalogue, (b) => b.shape !== "flat")]}
           problem={at("sleeve.stock") ?? at("sleeve.start_mm")}
@@ -121,7 +121,7 @@ function Splices({ layer, part, at, set }: Omit<Props, "catalogue">) {
         return (
           <div key={i} className="col-span-full grid grid-cols-2 gap-x-4 gap-y-2">
             <NumberField
-              label={`Splice ${i + 1} at`}
+              label={`Splice ${i + 1} position`}
               value={s.at_mm}
               quantity="length"
               step={5}
@@ -137,7 +137,7 @@ function Splices({ layer, part, at, set }: Omit<Props, "catalogue">) {
               onChange={(v) => put({ overlap_mm: v })}
             />
             <Choice
-              label={`Splice ${i + 1} is`}
+              label={`Splice ${i + 1} type`}
               value={s.how}
               options={SPLICED}
               problem={at(`splices[${i}].how`)}
@@ -153,7 +153,7 @@ function Splices({ layer, part, at, set }: Omit<Props, "catalogue">) {
               </div>
             )}
             <button type="button" className="key-button col-span-full" onClick={() => put(null)}>
-              Take splice {i + 1} out
+              Remove splice {i + 1}
             </button>
           </div>
         );
@@ -169,7 +169,7 @@ function Splices({ layer, part, at, set }: Omit<Props, "catalogue">) {
             ])
           }
         >
-          Splice it from two lengths
+          Add a splice
         </button>
       )}
     </>

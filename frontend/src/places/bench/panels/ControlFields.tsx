@@ -4,7 +4,7 @@ import { formOf, type Form } from "../../../forms/form";
 
 type Edge = NonNullable<Part["control"]>;
 const SURFACES = [
-  ["control", "A control surface hangs on its rear edge", "Surface"],
+  ["control", "Has a control surface", "Surface"],
   ["second_control", "A second one beside it: a flap", "Flap"],
 ] as const;
 

@@ -15,13 +15,13 @@ export function CoreFields({ form, catalogue }: { form: Form<Part>; catalogue: C
           label="Core"
           value={part.foam ?? ""}
           options={[
-            { value: "", label: "Hollow, of walls and bars" },
+            { value: "", label: "Hollow (walls and spars)" },
             ...catalogue.foams.map((f) => ({ value: f.key, label: f.name })),
           ]}
           problem={form.at("foam")}
           hint={
             foam &&
-            `E ${plain(foam.E_tension_MPa.low)}–${plain(foam.E_tension_MPa.high)} MPa pulled, ${kind}; estimate, grade ${foam.grade}`
+            `E ${plain(foam.E_tension_MPa.low)}–${plain(foam.E_tension_MPa.high)} MPa pulled, ${kind}; estimate, data quality ${foam.grade}`
           }
           onChange={(v) => form.set("foam", v || null)}
         />
@@ -40,12 +40,7 @@ export function CoreFields({ form, catalogue }: { form: Form<Part>; catalogue: C
               onChange={(v) => form.set("rib_sheet", v || null)}
             />
           </div>
-          <NumberField
-            label="Between ribs or formers"
-            quantity="length"
-            step={10}
-            {...form.field("rib_spacing_mm")}
-          />
+          <NumberField label="Rib spacing" quantity="length" step={10} {...form.field("rib_spacing_mm")} />
           {part.rib_sheet && (
             <NumberField
               label="Cut away inside"

@@ -8,7 +8,7 @@ const FACES = [
   { value: "lower", label: "Lower face" },
   { value: "upper", label: "Upper face" },
   { value: "through", label: "Right through" },
-  { value: "inside", label: "Within" },
+  { value: "inside", label: "Inside" },
 ] as const;
 
 /** Something from stock that the part carries. */
@@ -24,32 +24,38 @@ export function FittingFields({
     <>
       <div className="col-span-full">
         <Choice
-          label="From stock"
+          label="Stock item"
           value={layer.stock}
           options={optionsOf(catalogue.fittings)}
           problem={at("stock")}
           hint={
             stock &&
-            `${sizes!.map((v) => bare(v, "length")).join(" × ")} ${unitOf("length")}, ${show(stock.mass_g.typ, "mass")}${stock.long_mm ? "" : " a metre"}; estimate, grade ${stock.grade}`
+            `${sizes!.map((v) => bare(v, "length")).join(" × ")} ${unitOf("length")}, ${show(stock.mass_g.typ, "mass")}${stock.long_mm ? "" : " per metre"}; estimate, data quality ${stock.grade}`
           }
           onChange={set("stock")}
         />
       </div>
-      <Choice label="Sits" value={layer.face} options={FACES} problem={at("face")} onChange={set("face")} />
+      <Choice
+        label="Position"
+        value={layer.face}
+        options={FACES}
+        problem={at("face")}
+        onChange={set("face")}
+      />
       <OptionalNumber
-        label="Weighed by you"
+        label="Your measurement"
         value={layer.weighed_g ?? null}
         quantity="mass"
         problem={at("weighed_g")}
         onChange={set("weighed_g")}
       />
       <div className="col-span-full grid gap-1">
-        <Tick label="Let into the foam" checked={layer.pocket} onChange={set("pocket")} />
-        <Tick label="Stands on its narrow side" checked={layer.upright} onChange={set("upright")} />
+        <Tick label="Recessed in foam" checked={layer.pocket} onChange={set("pocket")} />
+        <Tick label="On its narrow side" checked={layer.upright} onChange={set("upright")} />
       </div>
       {layer.pocket && (
         <NumberField
-          label="Air round it"
+          label="Clearance around it"
           value={layer.clearance_mm}
           quantity="length"
           step={0.5}

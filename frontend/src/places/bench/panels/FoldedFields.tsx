@@ -32,32 +32,32 @@ export function FoldedFields({ section, catalogue, at, change }: Props) {
         />
       </div>
       <NumberField
-        label="Spar's front wall"
+        label="Spar front wall"
 
         quantity="percent"
 
         {...form.field("spar_front_percent")}
       />
       <NumberField
-        label="Spar's rear wall"
+        label="Spar rear wall"
 
         quantity="percent"
 
         {...form.field("spar_rear_percent")}
       />
       <Choice
-        label="Nose turns over"
+        label="Nose fold"
         value={section.nose}
         options={[
-          { value: "strip", label: "A foam-free strip" },
-          { value: "bevels", label: "Paired bevels" },
-          { value: "creases", label: "Creases side by side" },
+          { value: "strip", label: "Strip of bare paper" },
+          { value: "bevels", label: "Two bevels" },
+          { value: "creases", label: "Parallel creases" },
         ]}
         onChange={(nose) => form.set("nose", nose)}
       />
       {section.nose !== "bevels" && (
         <NumberField
-          label={section.nose === "strip" ? "Width of the strip" : "Width of all creases"}
+          label={section.nose === "strip" ? "Width of the strip" : "Total crease width"}
 
           quantity="length"
 
@@ -75,29 +75,29 @@ export function FoldedFields({ section, catalogue, at, change }: Props) {
         />
       )}
       <NumberField
-        label="Tail thinned over"
+        label="Rear edge bevel length"
 
         quantity="length"
 
         {...form.field("tail_bevel_mm")}
       />
       <OptionalNumber
-        label="Crease ahead of the spar"
+        label="Crease position"
         value={crease}
         quantity="percent"
         problem={form.at("creases_percent")}
-        hint="open: none"
+        hint="empty = none"
         onChange={(v) =>
           form.set("creases_percent", v === null ? [] : [v, ...section.creases_percent.slice(1)])
         }
       />
       {crease !== null && (
         <NumberField
-          label="It bulges by"
+          label="Camber from the crease"
 
           quantity="percent"
 
-          hint="of the depth at the spar"
+          hint="of the spar depth"
           {...form.field("crease_rise_percent")}
         />
       )}

@@ -52,19 +52,21 @@ export function GlueFields({ layer, part, catalogue, at, set }: FieldsProps<Join
             ...optionsOf(catalogue.adhesives.filter((a) => !part.foam || !a.attacks.includes(part.foam))),
           ]}
           problem={at("glue")}
-          hint={chosen && `estimate, grade ${chosen.grade}; those that eat this foam are left out`}
+          hint={
+            chosen && `estimate, data quality ${chosen.grade}; glues that attack this foam are not listed`
+          }
           onChange={(v) => (v ? given({ adhesive: v, technique: null }) : set("glue")(null))}
         />
       </div>
       {asked && (
         <p className="col-span-full text-body">
-          <Link to={asked}>Which glue for this?</Link>
+          <Link to={asked}>Choose a glue</Link>
         </p>
       )}
       {glue && techniques.length > 1 && (
         <div className="col-span-full">
           <Choice
-            label="Put on"
+            label="Application"
             value={glue.technique ?? techniques[0]!.value}
             options={techniques}
             problem={at("glue.technique")}
@@ -74,11 +76,11 @@ export function GlueFields({ layer, part, catalogue, at, set }: FieldsProps<Join
       )}
       {glue && (
         <OptionalNumber
-          label="Minutes since closed"
+          label="Minutes since closing"
           value={glue.after_min ?? null}
           quantity="plain"
           problem={at("glue.after_min")}
-          hint="open: cured"
+          hint="empty: fully cured"
           onChange={(v) => given({ after_min: v })}
         />
       )}

@@ -15,7 +15,7 @@ interface Props {
 
 const turn = (ratio: number) => {
   const percent = Math.round(100 * (ratio - 1));
-  return percent === 0 ? "as before" : `${percent > 0 ? "+" : "−"}${Math.abs(percent)} %`;
+  return percent === 0 ? "as now" : `${percent > 0 ? "+" : "−"}${Math.abs(percent)} %`;
 };
 
 /** "I am 40 g over": what can come off, what costs least per gram first. */
@@ -23,9 +23,7 @@ export function GramsPanel(props: Props) {
   const [open, setOpen] = useState(false);
   return (
     <details className="mt-5 border-t border-ink px-4 pt-1" onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="label-type flex min-h-11 cursor-pointer items-center text-base">
-        Too heavy? What can come off
-      </summary>
+      <summary className="label-type flex min-h-11 cursor-pointer items-center text-base">Save mass</summary>
       {open && <Ways {...props} />}
     </details>
   );
@@ -41,14 +39,14 @@ function Ways({ worth, part, catalogue, change, waiting }: Props) {
   const alone = ways.find((w) => -w.grams >= over);
   return (
     <>
-      <NumberField label="So much must come off" value={over} quantity="mass" onChange={setOver} />
+      <NumberField label="Mass to save" value={over} quantity="mass" onChange={setOver} />
       <p className="mt-2 text-small leading-snug text-soft">
         {alone
-          ? `The first that brings it alone: ${describe(alone, part, catalogue)}.`
-          : "No single change brings that: take the first ones one after another, they are told anew each time."}{" "}
+          ? `This single change is enough: ${describe(alone, part, catalogue)}.`
+          : "No single change saves that much. Apply the first ones one at a time; the list updates each time."}{" "}
         By <Word k="typical">typical values</Word>; what costs least per gram first.
       </p>
-      <ol className={`mt-2 ${waiting ? "stale" : ""}`} aria-label="What can come off">
+      <ol className={`mt-2 ${waiting ? "stale" : ""}`} aria-label="Ways to save mass">
         {ways.map((w) => (
           <li
             key={w.id + w.says}
@@ -57,20 +55,20 @@ function Ways({ worth, part, catalogue, change, waiting }: Props) {
             <span>
               <span className="font-semibold">{describe(w, part, catalogue)}</span>
               <span className="block text-soft">
-                {show(w.grams, "mass", 2)}: holds {turn(w.margin_ratio)}, bends {turn(w.bend_ratio)}
-                {Math.abs(w.twist_ratio - 1) > 0.03 && `, twists ${turn(w.twist_ratio)}`}; margin then{" "}
+                {show(w.grams, "mass", 2)}: strength {turn(w.margin_ratio)}, deflection {turn(w.bend_ratio)}
+                {Math.abs(w.twist_ratio - 1) > 0.03 && `, twist ${turn(w.twist_ratio)}`}; margin then{" "}
                 {plain(w.margin, 2)}
               </span>
             </span>
             <button
               type="button"
               className="key-button"
-              aria-label={`Do it: ${describe(w, part, catalogue)}`}
+              aria-label={`Apply: ${describe(w, part, catalogue)}`}
               onClick={() =>
                 change((p) => withLayer(p, w.id, (l) => (w.layer ? w.layer : { ...l, enabled: false })))
               }
             >
-              Do it
+              Apply
             </button>
           </li>
         ))}
@@ -85,6 +83,6 @@ function describe(
   catalogue: Catalogue,
 ): string {
   const line = part.layers.find((l) => l.id === way.id);
-  const name = line ? lineName(line, catalogue) : "a line";
-  return way.layer ? `${name}: ${way.says}` : `Leave out ${name}`;
+  const name = line ? lineName(line, catalogue) : "an item";
+  return way.layer ? `${name}: ${way.says}` : `Remove ${name}`;
 }

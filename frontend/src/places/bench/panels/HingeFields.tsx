@@ -11,23 +11,23 @@ export function HingeFields({ layer, catalogue, at, set }: FieldsProps<Extract<L
     <>
       <div className="col-span-full">
         <Choice
-          label="Hinged by"
+          label="Hinge type"
           value={layer.method}
           options={catalogue.hinges.map((h) => ({ value: h.key, label: h.name }))}
           problem={at("method")}
-          hint={method && `estimate, grade ${method.grade}`}
+          hint={method && `estimate, data quality ${method.grade}`}
           onChange={set("method")}
         />
       </div>
       <Choice
-        label="Turns at the"
+        label="Hinge line at"
         value={layer.line}
         options={LINES}
         problem={at("line")}
         onChange={set("line")}
       />
       <NumberField
-        label="Edges lean apart by"
+        label="Bevel angle, total"
         value={layer.bevel_deg}
         quantity="angle"
         step={5}
@@ -43,7 +43,7 @@ export function HingeFields({ layer, catalogue, at, set }: FieldsProps<Extract<L
         onChange={set("gap_mm")}
       />
       <NumberField
-        label="Arm of the horn"
+        label="Horn arm"
         value={layer.horn_arm_mm}
         quantity="length"
         problem={at("horn_arm_mm")}

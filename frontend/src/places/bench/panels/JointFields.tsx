@@ -43,7 +43,7 @@ export function JointFields(props: FieldsProps<JointLayer>) {
       {(j.kind === "lap" || j.kind === "bond") && (
         <div className="col-span-full">
           <Choice
-            label={j.kind === "lap" ? "What is lapped" : "What is glued"}
+            label={j.kind === "lap" ? "Lapped item" : "Glued item"}
             value={j.of}
             options={part.layers.flatMap((l, i) =>
               ["bar", "strip", "film", "wall"].includes(l.type)
@@ -76,10 +76,10 @@ export function JointFields(props: FieldsProps<JointLayer>) {
             />
           </div>
           {number("bolts", "Bolts", "plain")}
-          {number("apart_mm", "Apart along the part", "length", 5)}
-          {number("washer_mm", "Washer, across", "length")}
+          {number("apart_mm", "Bolt spacing", "length", 5)}
+          {number("washer_mm", "Washer diameter", "length")}
           <Choice
-            label="Plate beneath"
+            label="Plate underneath"
             value={j.plate ?? ""}
             options={[{ value: "", label: "none" }, ...sheets]}
             problem={at("joint.plate")}
@@ -91,15 +91,15 @@ export function JointFields(props: FieldsProps<JointLayer>) {
         <>
           <div className="col-span-full">
             <Choice
-              label="Band"
+              label="Rubber band"
               value={j.band}
               options={optionsOf(catalogue.fasteners.filter((f) => f.family === "band"))}
               problem={at("joint.band")}
               onChange={to("band")}
             />
           </div>
-          {number("bands", "Bands", "plain")}
-          {number("months", "Their age, months", "plain")}
+          {number("bands", "Number of bands", "plain")}
+          {number("months", "Band age, months", "plain")}
           <Choice
             label="Peg"
             value={j.peg}
@@ -107,13 +107,13 @@ export function JointFields(props: FieldsProps<JointLayer>) {
             problem={at("joint.peg")}
             onChange={to("peg")}
           />
-          {number("peg_in_mm", "Each peg's end in the foam", "length", 5)}
+          {number("peg_in_mm", "Peg length in foam", "length", 5)}
         </>
       )}
       {j.kind !== "bolted" && j.kind !== "banded" && <GlueFields {...props} />}
       {(j.kind === "plate" || j.kind === "across" || j.kind === "bolted") && (
         <NumberField
-          label="Behind the nose"
+          label="Chord position"
           value={layer.chord_percent}
           quantity="percent"
           problem={at("chord_percent")}
@@ -154,7 +154,7 @@ function PlateFields({ plate: p, part, sheets, at, number, to }: PlateProps) {
       {number("long_mm", "Along the part", "length")}
       {number("wide_mm", "Across", "length")}
       <Choice
-        label="Sits on"
+        label="Glued to"
         value={p.face}
         options={[
           { value: "lower", label: "Lower face" },
@@ -163,20 +163,20 @@ function PlateFields({ plate: p, part, sheets, at, number, to }: PlateProps) {
         onChange={to("face")}
       />
       <Choice
-        label="Loaded by"
+        label="Load"
         value={p.load}
         options={[
-          { value: "given" as const, label: "Forces you name" },
-          ...(part.kind === "surface" ? [{ value: "rod" as const, label: "The rod on its horn" }] : []),
+          { value: "given" as const, label: "Forces I enter" },
+          ...(part.kind === "surface" ? [{ value: "rod" as const, label: "Pushrod on its horn" }] : []),
         ]}
         problem={at("joint.load")}
         onChange={to("load")}
       />
-      {p.load === "given" && number("pull_N", "Pulled off by", "force")}
-      {p.load === "given" && number("slide_N", "Pushed along by", "force")}
-      {number("arm_mm", p.load === "rod" ? "Arm of the horn" : "Acting above the face at", "length")}
-      {number("screws", "Screws through it", "plain")}
-      {p.screws > 0 && number("screw_mm", "Screws, across", "length", 0.5)}
+      {p.load === "given" && number("pull_N", "Pull-off force", "force")}
+      {p.load === "given" && number("slide_N", "Sideways force", "force")}
+      {number("arm_mm", p.load === "rod" ? "Horn arm" : "Height above face", "length")}
+      {number("screws", "Screws", "plain")}
+      {p.screws > 0 && number("screw_mm", "Screw diameter", "length", 0.5)}
       {part.foam == null ? (
         <div className="col-span-full">
           <Choice
@@ -188,10 +188,10 @@ function PlateFields({ plate: p, part, sheets, at, number, to }: PlateProps) {
           />
         </div>
       ) : (
-        number("keys", "Glue keys into the foam", "plain")
+        number("keys", "Glue-filled holes", "plain")
       )}
-      {p.keys > 0 && number("key_mm", "Keys, across", "length", 0.5)}
-      {p.keys > 0 && number("key_deep_mm", "Keys, deep", "length")}
+      {p.keys > 0 && number("key_mm", "Hole diameter", "length", 0.5)}
+      {p.keys > 0 && number("key_deep_mm", "Hole depth", "length")}
     </>
   );
 }

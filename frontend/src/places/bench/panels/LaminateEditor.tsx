@@ -13,7 +13,7 @@ interface Props {
 const METHODS = [
   { value: "hand", label: "Brushed by hand" },
   { value: "squeegee", label: "Squeegeed" },
-  { value: "vacuum", label: "Under a vacuum film" },
+  { value: "vacuum", label: "Vacuum-bagged" },
 ] as const;
 
 /** Cloths, resin and method of a skin that is made on the part, the innermost cloth first. */
@@ -26,7 +26,7 @@ export function LaminateEditor({ laminate, catalogue, problems, path, change }: 
   const resin = catalogue.resins.find((r) => r.key === laminate.resin);
   return (
     <fieldset className="col-span-full grid gap-3 border-l-[3px] border-rule pl-3">
-      <legend className="label-type text-small">Laminate, from the foam outwards</legend>
+      <legend className="label-type text-small">Laminate, foam side first</legend>
       {plies.map((ply, n) => (
         <div key={n} className="grid grid-cols-[minmax(0,1fr)_4.2rem_2.6rem] items-end gap-2">
           <Choice
@@ -47,7 +47,7 @@ export function LaminateEditor({ laminate, catalogue, problems, path, change }: 
           <button
             type="button"
             className="key-button px-0"
-            aria-label={`Take cloth ${n + 1} out`}
+            aria-label={`Remove cloth ${n + 1}`}
             disabled={plies.length === 1}
             onClick={() => put(n, null)}
           >
@@ -61,7 +61,7 @@ export function LaminateEditor({ laminate, catalogue, problems, path, change }: 
         disabled={plies.length >= 12}
         onClick={() => change({ ...laminate, plies: [...plies, plies.at(-1)!] })}
       >
-        Another cloth
+        Add cloth
       </button>
       <Choice
         label="Resin"
@@ -72,7 +72,7 @@ export function LaminateEditor({ laminate, catalogue, problems, path, change }: 
         onChange={(v) => change({ ...laminate, resin: v })}
       />
       <Choice
-        label="Wetted out"
+        label="Wet-out method"
         value={laminate.method ?? "squeegee"}
         options={METHODS}
         problem={at("method")}
@@ -83,7 +83,7 @@ export function LaminateEditor({ laminate, catalogue, problems, path, change }: 
         value={laminate.fibre_percent ?? null}
         quantity="percent"
         problem={at("fibre_percent")}
-        hint={laminate.fibre_percent == null ? "Open: what the method usually gives." : undefined}
+        hint={laminate.fibre_percent == null ? "Empty: usual for this method." : undefined}
         onChange={(v) => change({ ...laminate, fibre_percent: v })}
       />
     </fieldset>

@@ -59,7 +59,7 @@ export function LayupPanel(props: Props) {
         <span />
         <span>From the foam outwards</span>
         <span className="text-right">
-          grams, <Word k="shares">shares</Word>
+          mass, <Word k="shares">shares</Word>
         </span>
       </div>
       <ol ref={list} aria-label="Lay-up">
@@ -93,7 +93,7 @@ export function LayupPanel(props: Props) {
       )}
       {estimate && (
         <details className="px-4 pt-5 text-small leading-snug text-soft">
-          <summary className="label-type min-h-10 cursor-pointer">What this estimate assumes</summary>
+          <summary className="label-type min-h-10 cursor-pointer">Assumptions</summary>
           <ul className="mt-1 grid gap-1.5">
             {estimate.assumptions.map((a) => (
               <li key={a}>{a}</li>

@@ -89,49 +89,49 @@ function fill(label: string, value: string | boolean) {
 
 describe("every field of a line changes its own figure and leaves the rest", () => {
   it.each<[string, Layer, string, string | boolean, object]>([
-    ["bar", bar, "Bar", "spruce_flat", { stock: "spruce_flat" }],
-    ["bar", bar, "Place", "middle", { place: "middle" }],
-    ["bar", bar, "Foam over it", "1.5", { cover_mm: 1.5 }],
-    ["bar", bar, "Runs on through the root", true, { joined_at_root: false }],
-    ["bar", bar, "Size at its end", "60", { end_size_percent: 60 }],
-    ["bar", bar, "Behind nose, root", "33", { root_percent: 33 }],
-    ["bar", bar, "Behind nose, tip", "44", { tip_percent: 44 }],
+    ["bar", bar, "Spar", "spruce_flat", { stock: "spruce_flat" }],
+    ["bar", bar, "Position", "middle", { place: "middle" }],
+    ["bar", bar, "Foam cover", "1.5", { cover_mm: 1.5 }],
+    ["bar", bar, "Continues through root", true, { joined_at_root: false }],
+    ["bar", bar, "Size at far end", "60", { end_size_percent: 60 }],
+    ["bar", bar, "Chord position, root", "33", { root_percent: 33 }],
+    ["bar", bar, "Chord position, tip", "44", { tip_percent: 44 }],
     ["bar", bar, "From", "20", { start_mm: 20 }],
     ["bar", bar, "To", "500", { end_mm: 500 }],
-    ["bar", bar, "Own name for this line", "main", { name: "main" }],
+    ["bar", bar, "Item name", "main", { name: "main" }],
     ["bar", bar, "Note", "glue it dry", { note: "glue it dry" }],
     ["strip", strip, "Material", "film", { skin: "film" }],
     ["strip", strip, "Face", "lower", { face: "lower" }],
     ["strip", strip, "Plies", "2", { plies: 2 }],
     ["strip", strip, "Width", "35", { width_mm: 35 }],
-    ["strip", strip, "Width at its end", "20", { end_width_mm: 20 }],
-    ["film", film, "Laid in strips of", "50", { tape_width_mm: 50 }],
-    ["film", film, "Overlap of strips", "4", { overlap_mm: 4 }],
-    ["film", film, "Laid", "upper_first", { laid: "upper_first" }],
-    ["film", film, "Shrink or pull, %", "0.4", { shrink_percent: 0.4 }],
+    ["strip", strip, "Width at far end", "20", { end_width_mm: 20 }],
+    ["film", film, "Strip width", "50", { tape_width_mm: 50 }],
+    ["film", film, "Strip overlap", "4", { overlap_mm: 4 }],
+    ["film", film, "Order of faces", "upper_first", { laid: "upper_first" }],
+    ["film", film, "Shrinkage or pre-stretch, %", "0.4", { shrink_percent: 0.4 }],
     ["wall", wall, "Sheet", "fluted", { sheet: "fluted" }],
-    ["wall", wall, "Where", "web", { face: "web" }],
-    ["wall", wall, "Grain runs", "across", { grain: "across" }],
-    ["wall", wall, "Paper left on", "outer", { paper: "outer" }],
-    ["wall", wall, "Bent to shape", "scored", { formed: "scored" }],
-    ["cut", cut, "Cut", "through", { face: "through" }],
+    ["wall", wall, "Position", "web", { face: "web" }],
+    ["wall", wall, "Grain direction", "across", { grain: "across" }],
+    ["wall", wall, "Paper kept on", "outer", { paper: "outer" }],
+    ["wall", wall, "How it is bent", "scored", { formed: "scored" }],
+    ["cut", cut, "Cut-out", "through", { face: "through" }],
     ["cut", cut, "Width", "30", { width_mm: 30 }],
-    ["cut", cut, "Depth into the foam", "12", { depth_mm: 12 }],
+    ["cut", cut, "Depth in foam", "12", { depth_mm: 12 }],
     ["cut", cut, "Corner radius", "5", { corner_radius_mm: 5 }],
-    ["cut", cut, "Over the whole face: takes its skins off", true, { width_mm: null }],
+    ["cut", cut, "Whole face (removes its skins)", true, { width_mm: null }],
     ["cord", cord, "Cord", "carbon_cord", { cord: "carbon_cord" }],
     ["cord", cord, "Edge", "rear", { face: "rear" }],
-    ["fitting", fitting, "Sits", "upper", { face: "upper" }],
-    ["fitting", fitting, "Weighed by you", "8.5", { weighed_g: 8.5 }],
-    ["fitting", fitting, "Stands on its narrow side", true, { upright: true }],
-    ["fitting", fitting, "Air round it", "1", { clearance_mm: 1 }],
+    ["fitting", fitting, "Position", "upper", { face: "upper" }],
+    ["fitting", fitting, "Your measurement", "8.5", { weighed_g: 8.5 }],
+    ["fitting", fitting, "On its narrow side", true, { upright: true }],
+    ["fitting", fitting, "Clearance around it", "1", { clearance_mm: 1 }],
     ["fitting", fitting, "To", "90", { end_mm: 90 }],
-    ["hinge", hinge, "Hinged by", "sewn", { method: "sewn" }],
-    ["hinge", hinge, "Turns at the", "bottom", { line: "bottom" }],
-    ["hinge", hinge, "Edges lean apart by", "30", { bevel_deg: 30 }],
+    ["hinge", hinge, "Hinge type", "sewn", { method: "sewn" }],
+    ["hinge", hinge, "Hinge line at", "bottom", { line: "bottom" }],
+    ["hinge", hinge, "Bevel angle, total", "30", { bevel_deg: 30 }],
     ["hinge", hinge, "Gap", "1", { gap_mm: 1 }],
-    ["hinge", hinge, "Arm of the horn", "18", { horn_arm_mm: 18 }],
-    ["joint", joint(plate), "Behind the nose", "25", { chord_percent: 25 }],
+    ["hinge", hinge, "Horn arm", "18", { horn_arm_mm: 18 }],
+    ["joint", joint(plate), "Chord position", "25", { chord_percent: 25 }],
   ])("%s %#", (_, layer, label, value, changed) => {
     const { change } = shown(layer);
     fill(label, value);
@@ -144,36 +144,42 @@ describe("every field of a joint changes its own figure and leaves the rest", ()
     ["plate", plate, "Plate", "fluted", { sheet: "fluted" }],
     ["plate", plate, "Along the part", "55", { long_mm: 55 }],
     ["plate", plate, "Across", "25", { wide_mm: 25 }],
-    ["plate", plate, "Sits on", "upper", { face: "upper" }],
-    ["plate", plate, "Loaded by", "rod", { load: "rod" }],
-    ["plate", plate, "Pulled off by", "20", { pull_N: 20 }],
-    ["plate", plate, "Pushed along by", "4", { slide_N: 4 }],
-    ["plate", plate, "Acting above the face at", "8", { arm_mm: 8 }],
-    ["plate", plate, "Screws through it", "4", { screws: 4 }],
-    ["plate", plate, "Screws, across", "3", { screw_mm: 3 }],
-    ["plate", plate, "Glue keys into the foam", "3", { keys: 3 }],
+    ["plate", plate, "Glued to", "upper", { face: "upper" }],
+    ["plate", plate, "Load", "rod", { load: "rod" }],
+    ["plate", plate, "Pull-off force", "20", { pull_N: 20 }],
+    ["plate", plate, "Sideways force", "4", { slide_N: 4 }],
+    ["plate", plate, "Height above face", "8", { arm_mm: 8 }],
+    ["plate", plate, "Screws", "4", { screws: 4 }],
+    ["plate", plate, "Screw diameter", "3", { screw_mm: 3 }],
+    ["plate", plate, "Glue-filled holes", "3", { keys: 3 }],
     ["bolted", bolted, "Bolt", "blind", { bolt: "blind" }],
     ["bolted", bolted, "Bolts", "3", { bolts: 3 }],
-    ["bolted", bolted, "Washer, across", "20", { washer_mm: 20 }],
-    ["bolted", bolted, "Plate beneath", "board", { plate: "board" }],
-    ["banded", banded, "Bands", "6", { bands: 6 }],
-    ["banded", banded, "Their age, months", "12", { months: 12 }],
+    ["bolted", bolted, "Washer diameter", "20", { washer_mm: 20 }],
+    ["bolted", bolted, "Plate underneath", "board", { plate: "board" }],
+    ["banded", banded, "Number of bands", "6", { bands: 6 }],
+    ["banded", banded, "Band age, months", "12", { months: 12 }],
     ["banded", banded, "Peg", "spruce_flat", { peg: "spruce_flat" }],
-    ["banded", banded, "Each peg's end in the foam", "40", { peg_in_mm: 40 }],
-    ["across", across, "What ends here", "all", { parted: "all" }],
-    ["across", across, "Faces", "butt", { faces: "butt" }],
-    ["across", across, "Slope, 1 to", "8", { slope: 8 }],
-    ["across", across, "The glue reached", "worked_in", { reached: "worked_in" }],
-    ["across", across, "How many", "2", { braces: [{ ...across.braces[0], count: 2 }] }],
-    ["across", across, "To each side", "80", { braces: [{ ...across.braces[0], each_side_mm: 80 }] }],
+    ["banded", banded, "Peg length in foam", "40", { peg_in_mm: 40 }],
+    ["across", across, "What is joined here", "all", { parted: "all" }],
+    ["across", across, "Face joint", "butt", { faces: "butt" }],
+    ["across", across, "Scarf slope, 1 :", "8", { slope: 8 }],
+    ["across", across, "Condition of faces", "worked_in", { reached: "worked_in" }],
+    ["across", across, "Number", "2", { braces: [{ ...across.braces[0], count: 2 }] }],
+    ["across", across, "Length each side", "80", { braces: [{ ...across.braces[0], each_side_mm: 80 }] }],
     ["across", across, "Glued in", true, { braces: [{ ...across.braces[0], glued: false }] }],
     // a plate takes a height that fits; a rod has none
-    ["across", across, "Made of", "board", { braces: [{ ...across.braces[0], stock: "board", deep_mm: 9 }] }],
+    [
+      "across",
+      across,
+      "Material",
+      "board",
+      { braces: [{ ...across.braces[0], stock: "board", deep_mm: 9 }] },
+    ],
     ["wall", seam, "What is in two", "lower", { face: "lower" }],
     ["wall", seam, "Seam along an edge, length", "120", { along_mm: 120 }],
     ["wall", seam, "Lie", "both", { straps: [{ ...seam.straps[0], lies: "both" }] }],
     ["wall", seam, "On each wall", "3", { straps: [{ ...seam.straps[0], count: 3 }] }],
-    ["wall", seam, "Wide", "15", { straps: [{ ...seam.straps[0], wide_mm: 15 }] }],
+    ["wall", seam, "Width", "15", { straps: [{ ...seam.straps[0], wide_mm: 15 }] }],
   ])("%s %#", (_, its, label, value, changed) => {
     const layer = joint(its);
     const { change } = shown(layer);
@@ -185,7 +191,7 @@ describe("every field of a joint changes its own figure and leaves the rest", ()
     const hollow = { ...part, foam: null } as unknown as Part;
     const layer = joint({ ...plate, backed: null });
     const { change } = shown(layer, hollow);
-    expect(screen.queryByLabelText("Glue keys into the foam")).toBeNull();
+    expect(screen.queryByLabelText("Glue-filled holes")).toBeNull();
     fill("Sheet inside, clamped by the screws", "board");
     expect(change).toHaveBeenLastCalledWith(joint({ ...plate, backed: "board" }));
     fill("Sheet inside, clamped by the screws", "");
@@ -198,17 +204,17 @@ describe("every field of a joint changes its own figure and leaves the rest", ()
   it("braces and straps come and go", () => {
     const first = joint({ ...across, braces: [] });
     const { change } = shown(first);
-    fireEvent.click(screen.getByRole("button", { name: "Add a dowel, wire, tube or plate" }));
+    fireEvent.click(screen.getByRole("button", { name: "Add brace" }));
     const told = change.mock.lastCall![0] as unknown as { joint: typeof across };
     expect(told.joint.braces).toMatchObject([{ stock: "carbon_rod_3", count: 1, glued: true }]);
     cleanup();
     const second = shown(joint(seam));
-    fireEvent.click(screen.getByRole("button", { name: /Take out ?straps 1/ }));
+    fireEvent.click(screen.getByRole("button", { name: /Remove ?straps 1/ }));
     expect(second.change).toHaveBeenLastCalledWith(joint({ ...seam, straps: [] }));
   });
 });
 
-describe("a line", () => {
+describe("an item", () => {
   it("that ends where the part ends is left open", () => {
     const { change } = shown({ ...bar, end_mm: 400 });
     fill("To", "600");
@@ -217,7 +223,7 @@ describe("a line", () => {
 
   it("whose two widths are the same keeps one", () => {
     const { change } = shown({ ...strip, end_width_mm: 20 } as Layer);
-    fill("Width at its end", "50");
+    fill("Width at far end", "50");
     expect(change).toHaveBeenLastCalledWith({ ...strip, end_width_mm: null });
   });
 
@@ -225,28 +231,28 @@ describe("a line", () => {
     const { change, duplicate } = shown(bar);
     fireEvent.click(screen.getByRole("button", { name: "Duplicate" }));
     expect(duplicate).toHaveBeenCalledOnce();
-    fireEvent.click(screen.getByRole("button", { name: "Take out" }));
+    fireEvent.click(screen.getByRole("button", { name: "Remove" }));
     expect(change).toHaveBeenLastCalledWith(null);
   });
 
   it("level within the part is measured above its lower face", () => {
     shown({ ...wall, face: "level" } as Layer);
-    expect(screen.getByLabelText("Above lower face, root")).toBeTruthy();
-    expect(screen.queryByLabelText("Behind nose, root")).toBeNull();
-    expect(screen.queryByLabelText("Bent to shape")).toBeNull();
+    expect(screen.getByLabelText("Height at root")).toBeTruthy();
+    expect(screen.queryByLabelText("Chord position, root")).toBeNull();
+    expect(screen.queryByLabelText("How it is bent")).toBeNull();
   });
 
   it("of twin-wall has flutes and no paper", () => {
     shown({ ...wall, sheet: "fluted" } as Layer);
-    expect(screen.getByLabelText("Flutes run")).toBeTruthy();
-    expect(screen.queryByLabelText("Paper left on")).toBeNull();
+    expect(screen.getByLabelText("Flute direction")).toBeTruthy();
+    expect(screen.queryByLabelText("Paper kept on")).toBeNull();
   });
 
   it("of bar spliced in a sleeve may be bound with thread", () => {
     const splice = { at_mm: 300, overlap_mm: 60, how: "side_by_side", bound: false };
     const { change } = shown({ ...bar, splices: [splice] } as unknown as Layer);
     expect(screen.queryByLabelText("Thread bound round the mouths of the tube")).toBeNull();
-    fill("Splice 1 is", "sleeved");
+    fill("Splice 1 type", "sleeved");
     const sleeved = { ...bar, splices: [{ ...splice, how: "sleeved" }] };
     expect(change).toHaveBeenLastCalledWith(sleeved);
     cleanup();
@@ -273,15 +279,15 @@ describe("what depends on the rest of a line", () => {
   };
 
   it("a strip of several plies drops them, one of one ply does not", () => {
-    expect(labels(strip)("Each further ply ends earlier by")).toBe(false);
-    expect(labels({ ...strip, plies: 2 })("Each further ply ends earlier by")).toBe(true);
+    expect(labels(strip)("Ply drop-off spacing")).toBe(false);
+    expect(labels({ ...strip, plies: 2 })("Ply drop-off spacing")).toBe(true);
   });
 
   it("a slit in an edge has no width and no place along the chord", () => {
     for (const face of ["front", "rear"]) {
       const has = labels({ ...cut, face });
       expect(has("Width")).toBe(false);
-      expect(has("Behind nose, root")).toBe(false);
+      expect(has("Chord position, root")).toBe(false);
     }
     expect(labels(cut)("Width")).toBe(true);
   });
@@ -292,16 +298,16 @@ describe("what depends on the rest of a line", () => {
   });
 
   it("a butt joint has no slope, and an open one no glue between its faces", () => {
-    expect(labels(joint({ ...across, faces: "butt" }))("Slope, 1 to")).toBe(false);
-    expect(labels(joint({ ...across, faces: "open" }))("The glue reached")).toBe(false);
-    expect(labels(joint(across))("The glue reached")).toBe(true);
+    expect(labels(joint({ ...across, faces: "butt" }))("Scarf slope, 1 :")).toBe(false);
+    expect(labels(joint({ ...across, faces: "open" }))("Condition of faces")).toBe(false);
+    expect(labels(joint(across))("Condition of faces")).toBe(true);
   });
 
   it("skins that bridge a joint are ticked on and off, bars are not asked for", () => {
-    const lines = [{ ...strip, id: "s", name: "Strip" }, { ...film, id: "f", name: "Film" }, { ...wall, id: "w", name: "Wall" }, { ...bar, id: "b", name: "Bar" }] as unknown as Layer[]; // prettier-ignore
+    const lines = [{ ...strip, id: "s", name: "Strip" }, { ...film, id: "f", name: "Film" }, { ...wall, id: "w", name: "Wall" }, { ...bar, id: "b", name: "Spar" }] as unknown as Layer[]; // prettier-ignore
     const layer = joint({ ...across, bridges: ["f", "w"] });
     const { change } = shown(layer, { ...part, layers: lines });
-    const box = within(screen.getByRole("group", { name: "Runs across it and bridges it" }));
+    const box = within(screen.getByRole("group", { name: "Bridges the joint" }));
     expect(box.getAllByRole("checkbox").map((b) => (b as HTMLInputElement).checked)).toEqual([
       false,
       true,
@@ -313,34 +319,34 @@ describe("what depends on the rest of a line", () => {
     expect(change).toHaveBeenLastCalledWith(joint({ ...across, bridges: ["w"] }));
     cleanup();
     shown(joint(across));
-    expect(screen.queryByRole("group", { name: "Runs across it and bridges it" })).toBeNull();
+    expect(screen.queryByRole("group", { name: "Bridges the joint" })).toBeNull();
   });
 
   it("only a flat bar is faced, with another flat one; a sleeve is round", () => {
-    expect(labels(bar)("Faced with")).toBe(false);
+    expect(labels(bar)("Facing strips")).toBe(false);
     cleanup();
     shown({ ...bar, stock: "spruce_flat" } as Layer);
     const offered = (label: string) =>
       [...screen.getByLabelText<HTMLSelectElement>(label).querySelectorAll("option")].map((o) => o.value);
-    expect(offered("Faced with")).toEqual(["", "pine_flat"]);
-    expect(offered("Sleeve over it, or core within it")).toEqual(["", "carbon_rod"]);
+    expect(offered("Facing strips")).toEqual(["", "pine_flat"]);
+    expect(offered("Sleeve over or core inside")).toEqual(["", "carbon_rod"]);
   });
 
   it("a bar is spliced in its middle, at four places at most, each by its number", () => {
     const { change } = shown({ ...bar, start_mm: 100, end_mm: 500 });
-    fireEvent.click(screen.getByRole("button", { name: "Splice it from two lengths" }));
+    fireEvent.click(screen.getByRole("button", { name: "Add a splice" }));
     expect(change.mock.lastCall![0]).toMatchObject({
       splices: [{ at_mm: 300, overlap_mm: 60, how: "side_by_side", bound: false }],
     });
     const splice = { at_mm: 200, overlap_mm: 60, how: "scarf", bound: false };
     cleanup();
     const four = shown({ ...bar, splices: [splice, splice, splice, splice] } as unknown as Layer);
-    expect(screen.queryByRole("button", { name: "Splice it from two lengths" })).toBeNull();
-    fill("Splice 3 at", "250");
+    expect(screen.queryByRole("button", { name: "Add a splice" })).toBeNull();
+    fill("Splice 3 position", "250");
     expect(four.change.mock.lastCall![0]).toMatchObject({
       splices: [splice, splice, { ...splice, at_mm: 250 }, splice],
     });
-    fireEvent.click(screen.getByRole("button", { name: "Take splice 2 out" }));
+    fireEvent.click(screen.getByRole("button", { name: "Remove splice 2" }));
     expect((four.change.mock.lastCall![0] as unknown as { splices: object[] }).splices).toHaveLength(3);
   });
 
@@ -383,9 +389,9 @@ describe("the glue of a joint", () => {
       glue: { adhesive: "contact", technique: "wet", after_min: 30 },
     } as Layer;
     const { change } = shown(layer);
-    fill("Put on", "flashed");
+    fill("Application", "flashed");
     expect(change).toHaveBeenLastCalledWith({ ...layer, glue: { adhesive: "contact", technique: "flashed", after_min: 30 } }); // prettier-ignore
-    fill("Minutes since closed", "90");
+    fill("Minutes since closing", "90");
     expect(change).toHaveBeenLastCalledWith({ ...layer, glue: { adhesive: "contact", technique: "wet", after_min: 90 } }); // prettier-ignore
     fill("Adhesive", "");
     expect(change).toHaveBeenLastCalledWith({ ...layer, glue: null });
@@ -395,7 +401,7 @@ describe("the glue of a joint", () => {
     const asked = (layer: Layer, of: Part = part) => {
       cleanup();
       shown(layer, of);
-      return screen.getByRole("link", { name: "Which glue for this?" }).getAttribute("href");
+      return screen.getByRole("link", { name: "Choose a glue" }).getAttribute("href");
     };
     expect(asked(joint(plate))).toBe("/joints?what=glue&one=epp_30&other=board");
     expect(asked(joint({ ...plate, sheet: "fluted" }))).toBe("/joints?what=glue&one=epp_30&other=composite");

@@ -43,14 +43,14 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
       {acrossLine(layer) && !(layer.type === "cut" && (layer.width_mm == null || onEdge(layer))) && (
         <>
           <NumberField
-            label={level ? "Above lower face, root" : "Behind nose, root"}
+            label={level ? "Height at root" : "Chord position, root"}
             value={layer.root_percent}
             quantity="percent"
             problem={at("root_percent")}
             onChange={set("root_percent")}
           />
           <NumberField
-            label={level ? "Above lower face, tip" : "Behind nose, tip"}
+            label={level ? "Height at tip" : "Chord position, tip"}
             value={layer.tip_percent}
             quantity="percent"
             problem={at("tip_percent")}
@@ -60,7 +60,7 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
       )}
       {!(layer.type === "joint" && layer.joint.kind === "bond") && (
         <NumberField
-          label={layer.type === "joint" ? "Place, from the root" : "From"}
+          label={layer.type === "joint" ? "Position from root" : "From"}
           value={layer.start_mm}
           quantity="length"
           step={5}
@@ -74,7 +74,7 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
           value={layer.end_mm ?? null}
           quantity="length"
           problem={at("end_mm")}
-          hint="open: as long as it is"
+          hint="empty: full length"
           onChange={set("end_mm")}
         />
       ) : (
@@ -89,9 +89,9 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
       )}
       <div className="col-span-full">
         <TextField
-          label="Own name for this line"
+          label="Item name"
           value={layer.name}
-          placeholder="from its material"
+          placeholder="name of the material"
           problem={at("name")}
           onChange={set("name")}
         />
@@ -100,7 +100,7 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
         <TextField
           label="Note"
           value={layer.note}
-          placeholder="for whoever builds or mends it"
+          placeholder="for whoever builds or repairs it"
           longest={400}
           lines={2}
           problem={at("note")}
@@ -112,7 +112,7 @@ export function LineEditor({ layer, part, catalogue, problems, path, change, dup
           Duplicate
         </button>
         <button type="button" className="key-button ml-auto text-fail" onClick={() => change(null)}>
-          Take out
+          Remove
         </button>
       </div>
     </div>

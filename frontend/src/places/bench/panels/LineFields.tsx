@@ -31,7 +31,7 @@ export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
             ...optionsOf(
               layer.type === "strip" ? [...catalogue.skins, ...catalogue.sheets] : catalogue.skins,
             ),
-            { value: OWN, label: "Own laminate: cloth, resin, method", group: "Made here" },
+            { value: OWN, label: "Custom laminate (cloth, resin)", group: "Your laminates" },
           ]}
           problem={own ? undefined : at("skin")}
           onChange={(key) => set("skin")(key === OWN ? FIRST_LAMINATE : key)}
@@ -49,7 +49,7 @@ export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
       <Choice
         label="Face"
         value={layer.face}
-        options={layer.type === "film" ? [{ value: "wrapped", label: "Wrapped all round" }, ...FACES] : FACES}
+        options={layer.type === "film" ? [{ value: "wrapped", label: "Wrapped around" }, ...FACES] : FACES}
         problem={at("face")}
         onChange={set("face")}
       />
@@ -71,7 +71,7 @@ export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
             onChange={set("width_mm")}
           />
           <NumberField
-            label="Width at its end"
+            label="Width at far end"
             value={layer.end_width_mm ?? layer.width_mm}
             quantity="length"
             problem={at("end_width_mm")}
@@ -80,7 +80,7 @@ export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
           {layer.plies > 1 && (
             <div className="col-span-full">
               <NumberField
-                label="Each further ply ends earlier by"
+                label="Ply drop-off spacing"
                 value={layer.drop_mm}
                 quantity="length"
                 step={10}
@@ -94,15 +94,15 @@ export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
       {layer.type === "film" && (
         <>
           <NumberField
-            label="Laid in strips of"
+            label="Strip width"
             value={layer.tape_width_mm ?? 0}
             quantity="length"
             problem={at("tape_width_mm")}
-            hint={layer.tape_width_mm == null ? "0: in one piece" : undefined}
+            hint={layer.tape_width_mm == null ? "0 = one piece" : undefined}
             onChange={(v) => set("tape_width_mm")(v > 0 ? v : null)}
           />
           <NumberField
-            label="Overlap of strips"
+            label="Strip overlap"
             value={layer.overlap_mm}
             quantity="length"
             problem={at("overlap_mm")}
@@ -120,21 +120,21 @@ function LaidFields({ layer, at, set }: FieldsProps<StripLayer | FilmLayer>) {
   return (
     <>
       <OptionalNumber
-        label="Shrink or pull, %"
+        label="Shrinkage or pre-stretch, %"
         value={layer.shrink_percent ?? null}
         quantity="plain"
         problem={at("shrink_percent")}
-        hint={layer.shrink_percent == null ? "usual for its kind" : "minus: it swells"}
+        hint={layer.shrink_percent == null ? "typical for this material" : "negative = swells"}
         onChange={set("shrink_percent")}
       />
       {(layer.face === "both" || layer.face === "wrapped") && (
         <Choice
-          label="Laid"
+          label="Order of faces"
           value={layer.laid}
           options={[
-            { value: "together", label: "Both faces together" },
-            { value: "upper_first", label: "Upper first" },
-            { value: "lower_first", label: "Lower first" },
+            { value: "together", label: "Both at once" },
+            { value: "upper_first", label: "Upper face first" },
+            { value: "lower_first", label: "Lower face first" },
           ]}
           onChange={set("laid")}
         />
@@ -147,12 +147,12 @@ const WALL_FACES = [
   { value: "both", label: "Both faces" },
   { value: "upper", label: "Upper face" },
   { value: "lower", label: "Lower face" },
-  { value: "wrapped", label: "Faces and sides: a box" },
+  { value: "wrapped", label: "All four sides (box)" },
   { value: "sides", label: "Both sides" },
   { value: "front", label: "Front side" },
   { value: "rear", label: "Rear side" },
-  { value: "web", label: "Upright web within" },
-  { value: "level", label: "Level plate within" },
+  { value: "web", label: "Shear web (upright)" },
+  { value: "level", label: "Horizontal plate" },
 ] as const;
 
 /** A sheet or board as a wall. */
@@ -171,7 +171,7 @@ export function WallFields({ layer, catalogue, at, set }: FieldsProps<WallLayer>
       </div>
       <div className="col-span-full">
         <Choice
-          label="Where"
+          label="Position"
           value={layer.face}
           options={WALL_FACES}
           problem={at("face")}
@@ -179,16 +179,16 @@ export function WallFields({ layer, catalogue, at, set }: FieldsProps<WallLayer>
         />
       </div>
       <Choice
-        label={sheet?.build === "twin_wall" ? "Flutes run" : "Grain runs"}
+        label={sheet?.build === "twin_wall" ? "Flute direction" : "Grain direction"}
         value={layer.grain}
         options={[
           { value: "along", label: "Along the part" },
-          { value: "across", label: "Across it" },
+          { value: "across", label: "Across the part" },
         ]}
         onChange={set("grain")}
       />
       <NumberField
-        label="Sheets glued together"
+        label="Sheets laminated together"
         value={layer.plies}
         quantity="plain"
         whole
@@ -198,13 +198,13 @@ export function WallFields({ layer, catalogue, at, set }: FieldsProps<WallLayer>
       {sheet?.build === "faced" && (
         <div className="col-span-full">
           <Choice
-            label="Paper left on"
+            label="Paper kept on"
             value={layer.paper}
             options={[
               { value: "both", label: "On both sides" },
               { value: "outer", label: "Outside only" },
               { value: "inner", label: "Inside only" },
-              { value: "none", label: "Peeled off both sides" },
+              { value: "none", label: "Neither side" },
             ]}
             onChange={set("paper")}
           />
@@ -213,14 +213,14 @@ export function WallFields({ layer, catalogue, at, set }: FieldsProps<WallLayer>
       {layer.face !== "web" && layer.face !== "level" && (
         <div className="col-span-full">
           <Choice
-            label="Bent to shape"
+            label="How it is bent"
             value={layer.formed}
             options={[
-              { value: "plain", label: "As it comes" },
-              { value: "rolled", label: "Rolled over an edge or tube" },
-              { value: "scored", label: "Scored inside" },
-              { value: "creased", label: "Creased in lines" },
-              { value: "warm", label: "Warmed" },
+              { value: "plain", label: "As supplied" },
+              { value: "rolled", label: "Pre-rolled over an edge or tube" },
+              { value: "scored", label: "Scored on the inside" },
+              { value: "creased", label: "Creased" },
+              { value: "warm", label: "Heat-formed" },
             ]}
             problem={at("formed")}
             onChange={set("formed")}
@@ -228,7 +228,7 @@ export function WallFields({ layer, catalogue, at, set }: FieldsProps<WallLayer>
         </div>
       )}
       <OwnWeight
-        label="Weighed, g per m²"
+        label="Measured mass, g/m²"
         weighed={layer.weighed_g_per_m2}
         table={sheet?.areal_mass_g_m2.typ}
         step={5}
@@ -244,9 +244,9 @@ const CUT_FACES = [
   { value: "upper", label: "Into the upper face" },
   { value: "lower", label: "Into the lower face" },
   { value: "through", label: "Right through" },
-  { value: "inside", label: "A hollow within" },
-  { value: "front", label: "The front edge: slit or notch" },
-  { value: "rear", label: "The rear edge: slit or notch" },
+  { value: "inside", label: "Internal cavity" },
+  { value: "front", label: "Front edge (slit or notch)" },
+  { value: "rear", label: "Rear edge (slit or notch)" },
 ] as const;
 
 /** A pocket, hole, slit or opening. */
@@ -257,7 +257,7 @@ export function CutFields({ layer, part, at, set }: FieldsProps<CutLayer>) {
     <>
       <div className="col-span-full">
         <Choice
-          label="Cut"
+          label="Cut-out"
           value={layer.face}
           options={CUT_FACES}
           problem={at("face")}
@@ -267,7 +267,7 @@ export function CutFields({ layer, part, at, set }: FieldsProps<CutLayer>) {
       {!edge && (
         <div className="col-span-full">
           <Tick
-            label="Over the whole face: takes its skins off"
+            label="Whole face (removes its skins)"
             checked={whole}
             onChange={(on) => set("width_mm")(on ? null : Math.floor(part.tip_chord_mm / 4))}
           />
@@ -283,17 +283,11 @@ export function CutFields({ layer, part, at, set }: FieldsProps<CutLayer>) {
         />
       )}
       <NumberField
-        label={edge ? "Depth where it starts" : "Depth into the foam"}
+        label={edge ? "Depth where it starts" : "Depth in foam"}
         value={layer.depth_mm}
         quantity="length"
         problem={at("depth_mm") ?? (whole ? at("width_mm") : undefined)}
-        hint={
-          layer.depth_mm === 0
-            ? "0 cuts the skins only"
-            : edge && part.foam
-              ? "a notch right through"
-              : undefined
-        }
+        hint={layer.depth_mm === 0 ? "0 = skins only" : edge && part.foam ? "notch right through" : undefined}
         onChange={set("depth_mm")}
       />
       {edge && (
@@ -346,8 +340,8 @@ export function CordFields({ layer, catalogue, at, set }: FieldsProps<Extract<La
           value={layer.face}
           options={[
             { value: "both", label: "Front and rear" },
-            { value: "front", label: "Front" },
-            { value: "rear", label: "Rear" },
+            { value: "front", label: "Front edge" },
+            { value: "rear", label: "Rear edge" },
           ]}
           onChange={set("face")}
         />

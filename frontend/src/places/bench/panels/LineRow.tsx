@@ -26,7 +26,7 @@ export function CoreRow({ part, catalogue, result }: { part: Part; catalogue: Ca
           ? (catalogue.foams.find((f) => f.key === part.foam)?.name ?? part.foam)
           : part.rib_sheet
             ? `Hollow, ribs of ${catalogue.sheets.find((s) => s.key === part.rib_sheet)?.name ?? part.rib_sheet}`
-            : "Hollow: walls and bars"}
+            : "Hollow: walls and spars"}
       </span>
       {part.foam || part.rib_sheet ? <LineWorthBars result={result} /> : <span />}
     </li>
@@ -77,7 +77,7 @@ export function LineRow(props: Props) {
         <span className="grid">
           <button
             type="button"
-            aria-label={`Line ${i + 1}, ${name}: move in the order of building with the arrow keys`}
+            aria-label={`Item ${i + 1}, ${name}: arrow keys change the build order`}
             className="grid size-10 cursor-grab touch-none place-items-center"
             onKeyDown={keys}
             onPointerDown={(e) => {
@@ -94,12 +94,12 @@ export function LineRow(props: Props) {
               {i + 1}
             </span>
           </button>
-          <label className="grid size-10 place-items-center" title="on or off">
+          <label className="grid size-10 place-items-center" title="Include or leave out">
             <input
               type="checkbox"
               className="size-5 accent-(--pick)"
               checked={on}
-              aria-label={`${name} is in`}
+              aria-label={`Include ${name}`}
               onChange={(e) =>
                 change((p) => withLayer(p, layer.id, (l) => ({ ...l, enabled: e.target.checked })))
               }
@@ -115,7 +115,7 @@ export function LineRow(props: Props) {
           <span>
             <span className={`block leading-tight font-semibold ${on ? "" : "line-through"}`}>{name}</span>
             <span className="block text-small leading-tight text-soft">
-              {on ? describe(layer, part) : "switched off"}
+              {on ? describe(layer, part) : "left out"}
             </span>
             {layer.note && <span className="mt-0.5 block text-small leading-tight italic">{layer.note}</span>}
           </span>

@@ -21,9 +21,9 @@ interface ControlProps {
 }
 
 const SHAKES = [
-  ["flap_Hz", "Shakes up and down"],
+  ["flap_Hz", "Natural frequency, bending"],
   ["edge_Hz", "… fore and aft"],
-  ["twist_Hz", "… in twist"],
+  ["twist_Hz", "… twist"],
 ] as const;
 
 /** A band with its unit. */
@@ -39,7 +39,7 @@ function Row({ label, text, open }: { label: string; text: string; open: () => v
     <button
       type="button"
       onClick={open}
-      aria-label={`${label} ${text}, show the working`}
+      aria-label={`${label} ${text}, show working`}
       className="flex min-h-10 w-full items-center justify-between gap-3 border-b border-rule text-left hover:bg-pick-wash"
     >
       <span className="text-soft">{label}</span>
@@ -60,8 +60,8 @@ export function Speeds(props: {
         <Row key={key} label={label} text={written(shakes[key], "Hz")} open={() => openWorking(key)} />
       ))}
       <Row
-        label="Would twist away from"
-        text={shakes.divergence_m_s ? inKind(shakes.divergence_m_s, "speed") : "no speed"}
+        label="Divergence speed"
+        text={shakes.divergence_m_s ? inKind(shakes.divergence_m_s, "speed") : "none"}
         open={() => openWorking("divergence_m_s")}
       />
       {shakes.divergence_at_load_m_s && (
@@ -73,7 +73,7 @@ export function Speeds(props: {
       )}
       {shakes.reversal_m_s && (
         <Row
-          label="Control reverses from"
+          label="Control reversal speed"
           text={inKind(shakes.reversal_m_s, "speed")}
           open={() => openWorking("reversal_m_s")}
         />
@@ -97,28 +97,28 @@ export function Control({ part, document, chosen, estimate, openWorking }: Contr
   return (
     <div className="mt-3 border-t border-ink">
       <Row
-        label="Of the deflection arrives"
+        label="Effective deflection"
         text={`${plain(100 * control.arrives.typ)} % (${plain(100 * control.arrives.low, 2)}–${plain(100 * control.arrives.high, 2)})`}
         open={() => openWorking("control")}
       />
       <Row
-        label={control.run ? "Hinge moment at the horn" : "The servo holds"}
+        label={control.run ? "Hinge moment" : "Servo torque needed"}
         text={inKind(control.servo_N_mm, "couple")}
         open={() => openWorking("control")}
       />
       {control.run && <RunRows run={control.run} openWorking={openWorking} />}
       <p className="flex min-h-10 items-center justify-between gap-3 border-b border-rule">
-        <span className="text-soft">Best place of the horn</span>
+        <span className="text-soft">Best horn position</span>
         <span className="figure-type">{show(control.best_horn_mm, "length")} out</span>
       </p>
       <button type="button" className="key-button mt-3 w-full" onClick={() => void ways.refetch()}>
-        {ways.isFetching ? "Comparing…" : "Same size, built in other ways"}
+        {ways.isFetching ? "Comparing…" : "Compare other builds"}
       </button>
-      {ways.isError && <p className="text-fail">These could not be compared. Try again.</p>}
+      {ways.isError && <p className="text-fail">The comparison failed. Try again.</p>}
       {ways.data && (
         <Table
-          caption="The same control surface built in other ways"
-          heads={["Built as", "g", "gives", "arrives", "breaks at"]}
+          caption="This control surface in other constructions"
+          heads={["Construction", "Mass, g", "Twist", "effective deflection", "breaks at"]}
           className="mt-2 text-small"
         >
           {ways.data.map((w) => (
@@ -147,16 +147,16 @@ function RunRows(props: {
   const open = () => props.openWorking("run");
   return (
     <>
-      <Row label="The rod pushes" text={inKind(run.push_N, "force")} open={open} />
-      <Row label="It buckles at" text={inKind(run.buckles_N, "force")} open={open} />
-      <Row label="Its give leaves" text={written(scaled(run.left, 100), "%")} open={open} />
+      <Row label="Pushrod force" text={inKind(run.push_N, "force")} open={open} />
+      <Row label="Pushrod buckles at" text={inKind(run.buckles_N, "force")} open={open} />
+      <Row label="Throw left after flex" text={written(scaled(run.left, 100), "%")} open={open} />
       <Row
-        label="With friction the servo holds"
+        label="Servo torque with friction"
         text={`${inKind(run.servo_N_mm, "couple")}${run.servo_gives_N_mm == null ? "" : ` of ${show(run.servo_gives_N_mm, "couple")}`}`}
         open={open}
       />
       <Row
-        label="Supports between its ends"
+        label="Guides between ends"
         text={`${run.supports}, at most ${show(run.support_mm.low, "length")} apart`}
         open={open}
       />

@@ -34,36 +34,36 @@ interface Props {
 /** Inputs by the name of their field, in the order in which they are asked for. */
 const FIGURES: [NumberKey<LoadCase>, string, Quantity, number][] = [
   ["speed_m_s", "Speed", "speed", 1],
-  ["cl_max", "Most lift, C_L", "plain", 0.05],
-  ["bank_deg", "Bank", "angle", 5],
-  ["gust_m_s", "Gust", "speed", 1],
-  ["pull_N", "Pull of the line", "force", 5],
-  ["sink_m_s", "Speed downwards", "speed", 0.1],
-  ["stop_mm", "Stopped over", "length", 5],
-  ["stroke_mm", "Stroke of the arm", "length", 50],
-  ["contact_mm", "Width of the pole", "length", 5],
-  ["force_N", "Force of the hand", "force", 1],
-  ["weight_g", "Weight", "mass", 50],
-  ["couple_N_mm", "Couple", "couple", 20],
-  ["first_support_mm", "First support", "length", 5],
-  ["second_support_mm", "Second support", "length", 5],
-  ["saddle_mm", "Half width of the saddle", "length", 5],
-  ["end_mass_g", "Mass at its end", "mass", 10],
-  ["width_mm", "Straps side by side", "length", 1],
-  ["hard_strip_mm", "Hard strip in the edge", "length", 5],
-  ["area_cm2", "Area of the tail, cm²", "plain", 10],
+  ["cl_max", "Maximum lift coefficient", "plain", 0.05],
+  ["bank_deg", "Bank angle", "angle", 5],
+  ["gust_m_s", "Gust speed", "speed", 1],
+  ["pull_N", "Line tension", "force", 5],
+  ["sink_m_s", "Sink speed", "speed", 0.1],
+  ["stop_mm", "Stopping distance", "length", 5],
+  ["stroke_mm", "Throwing stroke", "length", 50],
+  ["contact_mm", "Pole diameter", "length", 5],
+  ["force_N", "Hand force", "force", 1],
+  ["weight_g", "Hung mass", "mass", 50],
+  ["couple_N_mm", "Torque", "couple", 20],
+  ["first_support_mm", "First support at", "length", 5],
+  ["second_support_mm", "Second support at", "length", 5],
+  ["saddle_mm", "Saddle half-width", "length", 5],
+  ["end_mass_g", "Mass at far end", "mass", 10],
+  ["width_mm", "Total strap width", "length", 1],
+  ["hard_strip_mm", "Edge strip length", "length", 5],
+  ["area_cm2", "Tail area, cm²", "plain", 10],
   ["cl", "Lift coefficient", "plain", 0.05],
-  ["height_mm", "Force above the axis", "length", 5],
+  ["height_mm", "Force height above axis", "length", 5],
   ["torque_N_mm", "Torque", "couple", 10],
-  ["free_mm", "Nose free to crush", "length", 5],
-  ["mount_g", "Mounts stand, g", "plain", 10],
+  ["free_mm", "Crush length of nose", "length", 5],
+  ["mount_g", "Mounts survive, × gravity", "plain", 10],
   ["deflection_deg", "Deflection", "angle", 1],
-  ["chord_percent", "Its share of the chord", "percent", 1],
+  ["chord_percent", "Surface chord, %", "percent", 1],
   ["balance_percent", "Ahead of its hinge", "percent", 5],
   ["hinges", "Hinges", "plain", 1],
 ];
 
-const PULLS: Record<string, string> = { tow: "Pull of the line", strap: "Pull of the straps" };
+const PULLS: Record<string, string> = { tow: "Line tension", strap: "Strap tension" };
 
 const WAYS = [
   { value: "up", label: "Up" },
@@ -71,8 +71,8 @@ const WAYS = [
 ] as const;
 const SIDEWAYS = { value: "side", label: "Sideways" } as const;
 const LIFTS = [
-  { value: "schrenk", label: "Between chord and ellipse (Schrenk)" },
-  { value: "elliptic", label: "Ellipse" },
+  { value: "schrenk", label: "Schrenk (chord and ellipse)" },
+  { value: "elliptic", label: "Elliptical" },
 ] as const;
 
 /** The kept load cases with what each says, and the inputs of the chosen one. */
@@ -89,7 +89,7 @@ export function LoadPanel(props: Props) {
   };
   return (
     <div className="grid gap-4">
-      <ol aria-label="Load cases kept" className="border-t border-ink">
+      <ol aria-label="Load cases" className="border-t border-ink">
         {part.cases.map((c) => {
           const verdict = estimate?.verdicts.find((v) => v.case_id === c.id);
           const governs = estimate?.governs === c.id && part.cases.length > 1;
@@ -123,12 +123,7 @@ export function LoadPanel(props: Props) {
       <AddCase {...props} />
       <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3 border-t border-ink pt-3">
         <div className="col-span-full">
-          <TextField
-            label="Name of the case"
-            value={chosen.name}
-            problem={at("name")}
-            onChange={set("name")}
-          />
+          <TextField label="Case name" value={chosen.name} problem={at("name")} onChange={set("name")} />
         </div>
         {FIGURES.filter(([key]) => key in chosen).map(([key, label, quantity, step]) => (
           <NumberField
@@ -144,34 +139,30 @@ export function LoadPanel(props: Props) {
         ))}
         {"horn_mm" in chosen && (
           <NumberField
-            label="Horn, from the root"
+            label="Horn position from root"
             value={chosen.horn_mm ?? part.span_mm / 2}
             quantity="length"
             step={10}
             problem={at("horn_mm")}
-            hint={
-              estimate?.control
-                ? `most arrives at ${show(estimate.control.best_horn_mm, "length")}`
-                : undefined
-            }
+            hint={estimate?.control ? `best at ${show(estimate.control.best_horn_mm, "length")}` : undefined}
             onChange={set("horn_mm")}
           />
         )}
         {"at_mm" in chosen && (
           <NumberField
-            label="Where, from the root"
+            label="Load position from root"
             value={chosen.at_mm ?? estimate?.acts_at_mm ?? part.span_mm}
             quantity="length"
             step={10}
             problem={at("at_mm")}
-            hint={chosen.at_mm == null ? "near the tip unless said" : undefined}
+            hint={chosen.at_mm == null ? "empty: near the tip" : undefined}
             onChange={set("at_mm")}
           />
         )}
         {"way" in chosen && (
           <div className="col-span-full">
             <Choice
-              label="Which way"
+              label="Direction"
               value={chosen.way}
               options={chosen.type === "tail_load" ? [...WAYS, SIDEWAYS] : WAYS}
               onChange={set("way")}
@@ -180,14 +171,14 @@ export function LoadPanel(props: Props) {
         )}
         {"lift" in chosen && (
           <div className="col-span-full">
-            <Choice label="Lift along the span" value={chosen.lift} options={LIFTS} onChange={set("lift")} />
+            <Choice label="Lift distribution" value={chosen.lift} options={LIFTS} onChange={set("lift")} />
           </div>
         )}
         {chosen.type === "deflected" && (
           <RunFields run={chosen.run} set={set("run")} {...{ catalogue, at }} />
         )}
         <NumberField
-          label="Factor asked for"
+          label="Safety factor"
           value={chosen.safety_factor}
           quantity="plain"
           step={0.1}
@@ -196,7 +187,7 @@ export function LoadPanel(props: Props) {
         />
         {part.cases.length > 1 && (
           <button type="button" className="key-button self-end" onClick={remove}>
-            Take this case out
+            Remove load case
           </button>
         )}
         <div className="col-span-full border-t border-rule pt-3 text-body leading-snug">
@@ -209,8 +200,9 @@ export function LoadPanel(props: Props) {
               className="mt-2 block w-full text-left underline decoration-dotted underline-offset-3 hover:bg-pick-wash"
               onClick={() => openWorking("cords")}
             >
-              Cord in the {c.face} edge: {plain(100 * c.moment_share)} % of the edgewise moment,{" "}
-              {inKind(c.pull_N, "force")} of pull, which {show(c.bond_mm, "length")} of bond hand over.
+              Cord in the {c.face} edge: carries {plain(100 * c.moment_share)} % of the fore-and-aft bending
+              moment, {inKind(c.pull_N, "force")} tension; it needs {show(c.bond_mm, "length")} of bond hand
+              over.
             </button>
           ))}
           {estimate?.shakes && <Speeds shakes={estimate.shakes} openWorking={openWorking} />}
@@ -243,13 +235,13 @@ function AddCase({ part, document, change, pick }: Props) {
     pick(made.id);
   };
   const offered = (kinds.data ?? []).filter((k) => k.suits.includes(part.kind));
-  if (part.cases.length >= 12) return <p className="text-small text-soft">Twelve cases are the most.</p>;
+  if (part.cases.length >= 12) return <p className="text-small text-soft">Limit reached: 12 load cases.</p>;
   return (
     <Choice<string>
-      label="Keep another case"
+      label="Add load case"
       value=""
       options={[
-        { value: "", label: "Choose what happens to the part…" },
+        { value: "", label: "Choose a load case…" },
         ...offered.map((k) => ({ value: k.type, label: k.name })),
       ]}
       problem={trouble ? { path: "", message: trouble } : undefined}

@@ -38,16 +38,16 @@ export const LoadSlider = memo(function LoadSlider({ estimate, load, most, setLo
           <span
             className="absolute -top-[5px] h-[13px] w-px bg-ink"
             style={{ left: `${100 / most}%` }}
-            title="the load of the case"
+            title="this load (1 ×)"
           />
         </Slider.Track>
         <Slider.Thumb
-          aria-label="Load on the drawing, times the load of the case"
+          aria-label="Load shown, × this load"
           className="grid size-10 place-items-center rounded-full after:size-5 after:rounded-full after:border-[3px] after:border-pick after:bg-raised"
         />
       </Slider.Root>
       <span className="label-type min-w-44 text-body whitespace-nowrap">
-        {load.toFixed(2)} × the load, {worth}
+        {load.toFixed(2)} × this load, {worth}
       </span>
     </div>
   );

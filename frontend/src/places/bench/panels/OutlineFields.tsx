@@ -18,7 +18,7 @@ type Shape = NonNullable<Part["section"]["shape"]>;
 const SHAPES: { value: Shape; label: string }[] = [
   { value: "four_digit", label: "Four-digit aerofoil" },
   { value: "rectangle", label: "Rectangle" },
-  { value: "ellipse", label: "Ellipse" },
+  { value: "ellipse", label: "Elliptical" },
   { value: "folded", label: "Board folded over an inner spar" },
 ];
 
@@ -47,36 +47,36 @@ export function OutlineFields({ form, change, catalogue }: Props) {
   const section = part.section;
   const body = part.kind === "fuselage";
   const thick = (of: "root" | "tip") =>
-    body ? undefined : `${plain((100 * part[`${of}_thickness_mm`]) / part[`${of}_chord_mm`])} % of the chord`;
+    body ? undefined : `${plain((100 * part[`${of}_thickness_mm`]) / part[`${of}_chord_mm`])} % of chord`;
   return (
     <>
       <NumberField
-        label={body ? "Length of this part" : "Span of this part"}
+        label={body ? "Length" : "Span"}
         quantity="length"
         step={5}
         {...form.field("span_mm")}
         onChange={(v) => change((p) => (v > 0 ? withSpan(p, v) : { ...p, span_mm: v }))}
       />
-      <NumberField label="Tip set back" quantity="length" {...form.field("tip_setback_mm")} />
+      <NumberField label="Tip sweep-back" quantity="length" {...form.field("tip_setback_mm")} />
       <NumberField
-        label={body ? "Width at the root" : "Root chord"}
+        label={body ? "Width at front end" : "Root chord"}
         quantity="length"
         {...form.field("root_chord_mm")}
       />
       <NumberField
-        label={body ? "Width at the end" : "Tip chord"}
+        label={body ? "Width at rear end" : "Tip chord"}
         quantity="length"
         {...form.field("tip_chord_mm")}
       />
       <NumberField
-        label={body ? "Height at the root" : "Root thickness"}
+        label={body ? "Height at front end" : "Root thickness"}
         quantity="length"
         step={0.5}
         hint={thick("root")}
         {...form.field("root_thickness_mm")}
       />
       <NumberField
-        label={body ? "Height at the end" : "Tip thickness"}
+        label={body ? "Height at rear end" : "Tip thickness"}
         quantity="length"
         step={0.5}
         hint={thick("tip")}
@@ -84,7 +84,7 @@ export function OutlineFields({ form, change, catalogue }: Props) {
       />
       <div className="col-span-full">
         <Choice
-          label="Section"
+          label="Section shape"
           value={section.shape ?? "four_digit"}
           options={
             section.shape === "points" ? [...SHAPES, { value: "points", label: section.name }] : SHAPES
@@ -116,7 +116,7 @@ function Camber({ form, section }: { form: Form<Part>; section: FourDigit }) {
     <>
       <NumberField label="Camber" quantity="percent" step={0.5} {...own.field("camber_percent")} />
       <NumberField
-        label="Camber place"
+        label="Camber position"
         quantity="percent"
         step={5}
         {...own.field("camber_position_percent")}

@@ -23,12 +23,12 @@ export function OwnWeight({ label, weighed, table, step, problem, why, set }: Pr
         quantity="plain"
         step={step}
         problem={problem}
-        hint={weighed == null ? `From the table. ${why}` : "Weighed by you."}
+        hint={weighed == null ? `From the table. ${why}` : "Your measurement."}
         onChange={set}
       />
       {weighed != null && (
         <button type="button" className="key-button" onClick={() => set(null)}>
-          Back to the table's weight
+          Use table value
         </button>
       )}
     </div>

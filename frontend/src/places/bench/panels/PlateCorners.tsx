@@ -79,14 +79,14 @@ function Corners({ part, change, text, setText, close }: CornersProps) {
         <Dialog.Content className="fixed top-1/2 left-1/2 z-30 max-h-[92dvh] w-[min(46rem,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7">
           <Dialog.Title className="text-title font-bold">Outline by its corners</Dialog.Title>
           <Dialog.Description className="mt-1 text-soft">
-            One corner a line, in {unit}, all the way round: how far behind the nose, then how far out from
-            the root. Notches and clipped corners become lines of the lay-up, cut out of everything on the
-            part.
+            One corner a line, in {unit}, all the way round: how far aft of the leading edge, then how far out
+            from the root. Notches and clipped corners become lines of the lay-up, cut out of everything on
+            the part.
           </Dialog.Description>
           <div className="mt-5 grid gap-6 sm:grid-cols-[14rem_minmax(0,1fr)]">
             <div className="grid content-start gap-1">
               <label htmlFor={id} className="label-type text-small">
-                Behind the nose, out from the root
+                Aft of the leading edge, out from the root
               </label>
               <textarea
                 id={id}

@@ -5,9 +5,9 @@ import type { Form } from "../../../forms/form";
 type Root = NonNullable<Part["root"]>;
 
 const ROOTS = [
-  { value: "held", label: "Held: in one piece, or clamped" },
-  { value: "glued", label: "Glued face to face" },
-  { value: "bands", label: "Held down by bands" },
+  { value: "held", label: "Fixed (one piece or clamped)" },
+  { value: "glued", label: "Butt-glued" },
+  { value: "bands", label: "Rubber bands" },
 ] as const;
 
 /** What a root is when another kind of it is chosen. */
@@ -31,14 +31,14 @@ export function RootFields({ form }: { form: Form<Part> }) {
       />
       {root.kind === "glued" && (
         <Tick
-          label="Tape, film or cloth runs over the seam"
+          label="Skin runs over the joint"
           checked={root.covered}
           onChange={(covered) => form.set("root", { kind: "glued", covered })}
         />
       )}
       {root.kind === "bands" && (
         <NumberField
-          label="Pull of all bands together"
+          label="Total band pull"
           value={root.hold_N}
           quantity="force"
           step={5}

@@ -18,12 +18,12 @@ const FIRST: Run = {
 };
 
 const SIZES: [keyof Run, string, Quantity][] = [
-  ["length_mm", "From servo to horn", "length"],
-  ["support_mm", "Between supports", "length"],
-  ["horn_arm_mm", "Arm of the horn", "length"],
-  ["servo_arm_mm", "Arm of the servo", "length"],
-  ["bend_deg", "Corners, all together", "angle"],
-  ["bend_radius_mm", "Radius of the tightest", "length"],
+  ["length_mm", "Servo to horn", "length"],
+  ["support_mm", "Guide spacing", "length"],
+  ["horn_arm_mm", "Horn arm", "length"],
+  ["servo_arm_mm", "Servo arm", "length"],
+  ["bend_deg", "Total bend angle", "angle"],
+  ["bend_radius_mm", "Tightest bend radius", "length"],
 ];
 
 interface Props {
@@ -39,17 +39,13 @@ export function RunFields({ run, catalogue, at, set }: Props) {
   return (
     <div className="col-span-full grid grid-cols-2 items-start gap-x-4 gap-y-3 border-t border-rule pt-2">
       <div className="col-span-full">
-        <Tick
-          label="A rod or wire leads to the horn and gives"
-          checked={run != null}
-          onChange={(on) => set(on ? FIRST : null)}
-        />
+        <Tick label="Include pushrod flex" checked={run != null} onChange={(on) => set(on ? FIRST : null)} />
       </div>
       {run && (
         <>
           <div className="col-span-full">
             <Choice
-              label="Rod or wire"
+              label="Pushrod"
               value={run.rod}
               options={barOptions(catalogue, (b) => b.shape !== "flat")}
               problem={problem("rod")}
@@ -61,7 +57,7 @@ export function RunFields({ run, catalogue, at, set }: Props) {
               label="Servo"
               value={run.servo ?? ""}
               options={[
-                { value: "", label: "Left open" },
+                { value: "", label: "Not chosen" },
                 ...catalogue.fittings
                   .filter((f) => f.family === "servo")
                   .map((f) => ({ value: f.key, label: f.name })),
@@ -85,7 +81,7 @@ export function RunFields({ run, catalogue, at, set }: Props) {
           )}
           <div className="col-span-full">
             <Tick
-              label="Slides in a tube"
+              label="In a guide tube"
               checked={run.in_tube}
               onChange={(in_tube) => set({ ...run, in_tube })}
             />

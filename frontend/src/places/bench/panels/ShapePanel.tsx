@@ -20,14 +20,14 @@ interface Props {
 }
 
 const OUTLINES = [
-  { value: "core", label: "The core: skins come on top" },
-  { value: "finished", label: "The finished part: the core is cut smaller" },
+  { value: "core", label: "Core (skins add to it)" },
+  { value: "finished", label: "Finished part (core is smaller)" },
 ] as const;
 
 const HANDS = [
-  { value: "both", label: "Two: left and right, mirrored" },
-  { value: "left", label: "The left one only" },
-  { value: "right", label: "The right one only" },
+  { value: "both", label: "Two, mirrored" },
+  { value: "left", label: "Left only" },
+  { value: "right", label: "Right only" },
   { value: "single", label: "One" },
 ] as const;
 
@@ -41,29 +41,24 @@ export function ShapePanel({ part, problems, path, change, catalogue, document, 
       <OutlineFields {...{ form, change, catalogue }} />
       {part.foam && (
         <div className="col-span-full">
-          <Choice label="The outline is that of" options={OUTLINES} {...form.field("outline")} />
+          <Choice label="Outline describes" options={OUTLINES} {...form.field("outline")} />
         </div>
       )}
       {part.kind !== "surface" && <RootFields form={form} />}
       {(part.kind === "wing" || part.kind === "tail") && <ControlFields form={form} />}
       <div className="col-span-full border-t border-rule pt-3">
-        <TextField label="Name of the part" {...form.field("name")} />
+        <TextField label="Part name" {...form.field("name")} />
       </div>
       <div className="col-span-full">
-        <Choice label="How many" options={HANDS} {...form.field("hand")} />
+        <Choice label="Number" options={HANDS} {...form.field("hand")} />
         {part.hand === "both" && part.kind !== "plank" && (
           <button type="button" className="key-button mt-2 w-full" onClick={setApart}>
-            Set left and right apart
+            Separate left and right
           </button>
         )}
       </div>
-      <NumberField
-        label="All-up mass of the airframe"
-        quantity="mass"
-        step={10}
-        {...whole.field("all_up_mass_g")}
-      />
-      <NumberField label="Fastest speed meant" quantity="speed" {...whole.field("top_speed_m_s")} />
+      <NumberField label="All-up mass" quantity="mass" step={10} {...whole.field("all_up_mass_g")} />
+      <NumberField label="Top speed" quantity="speed" {...whole.field("top_speed_m_s")} />
     </div>
   );
 }

@@ -39,16 +39,16 @@ function Range({ figure, value, problem, estimate, onChange }: RangeProps) {
       </p>
       <div className="mt-1 grid grid-cols-2 gap-x-4">
         <OptionalNumber
-          label="at least"
-          name={`${label}, at least`}
+          label="Minimum"
+          name={`${label}, minimum`}
           value={value?.low ?? null}
           quantity={quantity}
           problem={problem}
           onChange={set("low")}
         />
         <OptionalNumber
-          label="at most"
-          name={`${label}, at most`}
+          label="Maximum"
+          name={`${label}, maximum`}
           value={value?.high ?? null}
           quantity={quantity}
           onChange={set("high")}
@@ -81,7 +81,7 @@ export function TargetsPanel({ part, problems, path, change, chosen, estimate }:
         Set a <Word k="target">target</Word> where it matters and leave the rest open. The verdict marks every
         figure that has one.
       </p>
-      <h2 className="border-b border-ink font-semibold">Under “{chosen.name}”</h2>
+      <h2 className="border-b border-ink font-semibold">In “{chosen.name}”</h2>
       <Range
         figure="bend"
         value={chosen.bend_mm}
@@ -96,7 +96,7 @@ export function TargetsPanel({ part, problems, path, change, chosen, estimate }:
         onChange={ofCase("twist_deg")}
         {...shared}
       />
-      <h2 className="border-b border-ink font-semibold">Whatever the case</h2>
+      <h2 className="border-b border-ink font-semibold">In every load case</h2>
       <Range
         figure="margin"
         value={part.targets.margin}

@@ -65,7 +65,7 @@ export function WallJointFields({ joint: j, catalogue, at, to }: Props) {
           <legend className="label-type text-small">Straps {n + 1}</legend>
           <div className="col-span-full">
             <Choice
-              label="Made of"
+              label="Material"
               value={s.stock}
               options={stocks}
               problem={at(`joint.straps[${n}].stock`)}
@@ -82,7 +82,7 @@ export function WallJointFields({ joint: j, catalogue, at, to }: Props) {
             onChange={(count) => strap(n, { count })}
           />
           <NumberField
-            label="To each side"
+            label="Length each side"
             value={s.each_side_mm}
             quantity="length"
             step={5}
@@ -90,7 +90,7 @@ export function WallJointFields({ joint: j, catalogue, at, to }: Props) {
             onChange={(each_side_mm) => strap(n, { each_side_mm })}
           />
           <OptionalNumber
-            label="Wide"
+            label="Width"
             value={s.wide_mm ?? null}
             quantity="length"
             problem={at(`joint.straps[${n}].wide_mm`)}
@@ -102,7 +102,7 @@ export function WallJointFields({ joint: j, catalogue, at, to }: Props) {
             className="key-button justify-self-start text-fail"
             onClick={() => strap(n, null)}
           >
-            Take out<span className="sr-only"> straps {n + 1}</span>
+            Remove<span className="sr-only"> straps {n + 1}</span>
           </button>
         </fieldset>
       ))}

@@ -5,14 +5,14 @@ const FACES: Record<string, string> = {
   upper: "upper face",
   lower: "lower face",
   both: "both faces",
-  wrapped: "all round",
+  wrapped: "all around",
   pair: "top and bottom",
-  middle: "in the middle",
+  middle: "at mid-depth",
   front: "front edge",
   rear: "rear edge",
   sides: "both sides",
-  web: "upright web",
-  level: "level plate",
+  web: "shear web",
+  level: "horizontal plate",
   through: "right through",
   inside: "closed above and below",
 };
@@ -45,12 +45,12 @@ export function describe(layer: Layer, part: Part): string {
     if (layer.joint.kind === "bond" || layer.joint.kind === "lap") {
       const of = layer.joint.of;
       const n = part.layers.findIndex((l) => l.id === of) + 1;
-      return layer.joint.kind === "bond" ? `under line ${n}` : `of line ${n}, at ${show(from, "length", 4)}`;
+      return layer.joint.kind === "bond" ? `under item ${n}` : `of item ${n}, at ${show(from, "length", 4)}`;
     }
     return from === 0 ? "at the root" : `at ${show(from, "length", 4)}`;
   }
   if (layer.type === "fitting") {
-    const lies = layer.pocket ? `let into the ${FACES[layer.face]}` : FACES[layer.face]!;
+    const lies = layer.pocket ? `recessed in the ${FACES[layer.face]}` : FACES[layer.face]!;
     return `${lies}, at ${show(from, "length", 4)}`;
   }
   const plies = layer.plies > 1 ? `${layer.plies} plies, ` : "";

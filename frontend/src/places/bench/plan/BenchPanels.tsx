@@ -10,8 +10,8 @@ import { TargetsPanel } from "../panels/TargetsPanel";
 const PANELS = [
   ["layup", "Lay-up"],
   ["shape", "Shape"],
-  ["load", "Load"],
-  ["wanted", "Wanted"],
+  ["load", "Loads"],
+  ["wanted", "Targets"],
 ] as const;
 
 interface Props {
@@ -47,7 +47,7 @@ export function BenchPanels(props: Props) {
       onValueChange={setPanel}
       className="flex min-h-0 flex-col border-rule min-[1100px]:border-r max-[1099px]:order-3"
     >
-      <Tabs.List aria-label="What to change" className="flex border-b border-rule px-2">
+      <Tabs.List aria-label="Edit this part" className="flex border-b border-rule px-2">
         {PANELS.map(([value, label]) => (
           <Tabs.Trigger
             key={value}

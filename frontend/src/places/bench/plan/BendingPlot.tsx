@@ -3,7 +3,11 @@ import type { Estimate } from "../../../api/client";
 import { bare, plain, show, unitOf } from "../../../forms/units";
 import type { SheetLayout } from "./sheetLayout";
 
-const TITLES: Record<string, string> = { bend: "Bending", swing: "Bending edgewise", twist: "Twisting" };
+const TITLES: Record<string, string> = {
+  bend: "Bending moment",
+  swing: "Fore-and-aft bending moment",
+  twist: "Torque",
+};
 
 /** Bending asked for, with its factor, against what the sections along the span can carry. */
 export const BendingPlot = memo(function BendingPlot({
@@ -48,12 +52,12 @@ export const BendingPlot = memo(function BendingPlot({
   return (
     <g>
       <text x={x0} y={plot.top - 10} fontSize={13}>
-        <tspan fontWeight={620}>{TITLES[estimate.reads] ?? "Bending"}</tspan>
+        <tspan fontWeight={620}>{TITLES[estimate.reads] ?? "Bending moment"}</tspan>
         <tspan dx={10} style={{ fill: "var(--pick)" }}>
-          ■ asked for, × {plain(safety_factor)}: at most {newton(peak)}
+          ■ needed (load × {plain(safety_factor)}), max {newton(peak)}
         </tspan>
         {layout.width > 640 && (
-          <tspan dx={14}>━ section can carry{carried != null ? `, there: ${newton(carried)}` : ""}</tspan>
+          <tspan dx={14}>━ strength{carried != null ? `, there: ${newton(carried)}` : ""}</tspan>
         )}
       </text>
       <clipPath id="plot-area">

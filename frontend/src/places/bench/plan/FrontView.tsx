@@ -35,15 +35,15 @@ export const FrontView = memo(function FrontView({
   const { measure } = estimate;
   const hung = measure.name === "hung";
   const seen = estimate.control
-    ? "Hung on its hinges, bent between them"
+    ? "On its hinges, bent between them"
     : estimate.reads === "swing"
-      ? "Swung fore and aft"
+      ? "Bent fore and aft"
       : `From the ${fuselage ? "side" : "front"}, bent`;
   return (
     <g>
       <text x={x0} y={16} fontSize={13} fontWeight={620}>
         {seen}
-        {exaggeration > 1 ? ` (bend drawn ${exaggeration} × larger)` : ""}
+        {exaggeration > 1 ? ` (deflection drawn ${exaggeration} ×)` : ""}
       </text>
       <line
         x1={x0}
@@ -124,7 +124,7 @@ export const FrontView = memo(function FrontView({
             fontWeight={620}
             textAnchor={pegs ? "start" : "end"}
           >
-            {show(measure.value, "mass")}, sinks {show(estimate.deflection_mm.typ, "length")}
+            {show(measure.value, "mass")}, sags {show(estimate.deflection_mm.typ, "length")}
           </text>
         </g>
       )}

@@ -81,7 +81,7 @@ export function Handles({ part, layer, layout, change }: Props) {
     <g>
       <Grip
         at={{ ...first, x: Math.min(first.x, spot(end).x - 13) }}
-        label="Start of the line"
+        label="Start of this item"
         value={start}
         most={part.span_mm}
         text={show(start, "length", 4)}
@@ -92,7 +92,7 @@ export function Handles({ part, layer, layout, change }: Props) {
       {!own && (
         <Grip
           at={spot(end)}
-          label="End of the line"
+          label="End of this item"
           value={end}
           most={part.span_mm}
           text={show(end, "length", 4)}
@@ -104,7 +104,7 @@ export function Handles({ part, layer, layout, change }: Props) {
       {(acrossLine(layer) || !whole) && (
         <Grip
           at={spot(middle)}
-          label="Place of the line across the chord"
+          label="Position along the chord"
           value={acrossLine(layer) ? layer.root_percent : start}
           most={acrossLine(layer) ? 100 : part.span_mm}
           text={

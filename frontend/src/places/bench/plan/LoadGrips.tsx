@@ -29,14 +29,14 @@ function placesOf(chosen: LoadCase, part: Part, estimate: Estimate): Place[] {
     return [
       {
         key: "first_support_mm",
-        label: "First peg",
+        label: "First support",
         value: chosen.first_support_mm,
         low: 0,
         high: chosen.second_support_mm - 20,
       },
       {
         key: "second_support_mm",
-        label: "Second peg",
+        label: "Second support",
         value: chosen.second_support_mm,
         low: chosen.first_support_mm + 20,
         high: span,
@@ -46,14 +46,14 @@ function placesOf(chosen: LoadCase, part: Part, estimate: Estimate): Place[] {
     return [
       {
         key: "horn_mm",
-        label: "Horn of the control surface",
+        label: "Control horn position",
         value: estimate.control?.horn_mm ?? span / 2,
         low: 0,
         high: span,
       },
     ];
   if ("at_mm" in chosen && estimate.acts_at_mm != null)
-    return [{ key: "at_mm", label: "Place of the load", value: estimate.acts_at_mm, low: 10, high: span }];
+    return [{ key: "at_mm", label: "Load position", value: estimate.acts_at_mm, low: 10, high: span }];
   return [];
 }
 

@@ -74,7 +74,7 @@ export const PlanView = memo(function PlanView({
   return (
     <g>
       <text x={x0} y={plan.top - 10} fontSize={13} fontWeight={620}>
-        From above
+        Plan view
       </text>
       <UseLegend x={px(estimate.span_mm)} y={plan.top - 14} narrow={layout.width < 640} />
       {ys.slice(1).map((y, i) => {
@@ -318,7 +318,7 @@ function UseLegend({ x, y, narrow }: { x: number; y: number; narrow: boolean }) 
   return (
     <g>
       <text x={left - 8} y={y + 4} fontSize={12} textAnchor="end">
-        {narrow ? "strength used" : "strength used, with the factor"}
+        {narrow ? "strength used" : "strength used"}
       </text>
       {steps.map((s, i) => (
         <g key={s}>

@@ -27,7 +27,7 @@ export function usePartActions(
     taken();
   };
   const newFrom = async (from: Airframe) => {
-    const name = `${from.name}, another`.slice(0, 80);
+    const name = `${from.name}, copy`.slice(0, 80);
     const trouble = await troubleOf(another.mutateAsync({ ...from, name }));
     if (trouble === null) void navigate("/");
     return trouble;
@@ -38,7 +38,7 @@ export function usePartActions(
         `${part.id}-right`.slice(0, 30),
         (d.parts ?? []).map((p) => p.id),
       );
-      const right: Part = { ...part, id, name: `${part.name}, right`.slice(0, 80), hand: "right" };
+      const right: Part = { ...part, id, name: `${part.name} (right)`.slice(0, 80), hand: "right" };
       const left = withPart(d, part.id, (p) => ({ ...p, hand: "left" }));
       return { ...left, parts: [...left.parts, right] };
     });

@@ -8,7 +8,7 @@ import { ofWords, Table } from "../../../words/Table";
 
 type Wish = Schemas["CorridorWish"];
 
-const FITS = { sure: "✓ surely", typical: "✓ typically", no: "✕ no" } as const;
+const FITS = { sure: "✓ sure", typical: "≈ likely", no: "✕ no" } as const;
 const force = (b: Band) => `${bare(b.low, "force", 2)} – ${bare(b.high, "force", 2)}`;
 
 /** What holds the part in the worst wanted case and lets go before wing or mount break. */
@@ -25,20 +25,25 @@ export function BreakFirst({ subject }: { subject: Subject }) {
   return (
     <>
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">
-        <Word k="corridor">What holds it, and lets go in time?</Word>
+        <Word k="corridor">Which fastener breaks away in time?</Word>
       </h2>
       <div className="grid max-w-2xl grid-cols-4 items-start gap-x-4 gap-y-2 py-2 max-md:grid-cols-2">
-        <NumberField label="Age, months" value={wish.months} quantity="plain" onChange={set("months")} />
         <NumberField
-          label="Bands stretched by"
+          label="Fastener age, months"
+          value={wish.months}
+          quantity="plain"
+          onChange={set("months")}
+        />
+        <NumberField
+          label="Rubber band stretch"
           value={wish.stretch}
           quantity="plain"
           step={0.1}
-          hint="× their usual stretch"
+          hint="× usual stretch"
           onChange={set("stretch")}
         />
         <OptionalNumber
-          label="The mount stands"
+          label="Mount strength"
           value={wish.mount_N ?? null}
           quantity="force"
           onChange={set("mount_N")}
@@ -47,33 +52,32 @@ export function BreakFirst({ subject }: { subject: Subject }) {
           label="Must hold"
           value={wish.hold_N ?? null}
           quantity="force"
-          hint="open: the lift kept"
+          hint="empty: lift in the worst load case"
           onChange={set("hold_N")}
         />
       </div>
       {study.isError && (
         <p className="text-fail">
-          This could not be computed: age 0 to 120 months, stretch 0.3 to 2.5, loads up to{" "}
-          {show(20000, "force")}.
+          Not computed. Fastener age must be 0 to 120 months, rubber band stretch 0.3 to 2.5, loads no more
+          than {show(20000, "force")}.
         </p>
       )}
-      {!found && !study.isError && <p className="text-soft">Looking for what holds…</p>}
+      {!found && !study.isError && <p className="text-soft">Searching fasteners…</p>}
       {found && !study.isError && (
         <div className={study.isFetching ? "stale" : ""}>
           <p className="text-body leading-snug">
-            Must hold <strong>{show(found.hold_N.typ, "force")}</strong>: {found.hold_says}. Must have let go
-            at{" "}
+            Must hold <strong>{show(found.hold_N.typ, "force")}</strong>: {found.hold_says}. Must release by{" "}
             <strong>
               {found.release_N
                 ? `${show(found.release_N.typ, "force")} (${force(found.release_N)})`
-                : "no bound"}
+                : "no limit"}
             </strong>
             : {found.release_says}.
           </p>
           <p className="mt-1 font-semibold">{found.says}</p>
           <Table
-            caption="What could hold the part"
-            heads={["So many", "hold", "let go at", "take up", "weigh", ofWords("fits")]}
+            caption="Fasteners that could hold the part"
+            heads={["Number", "hold", "Releases at", "Energy absorbed", "weigh", ofWords("fits")]}
             className="mt-1"
           >
             {shown.map((w) => (
@@ -108,8 +112,9 @@ export function BreakFirst({ subject }: { subject: Subject }) {
             </p>
           ))}
           <p className="mt-1 border-l-[3px] border-fail pl-3 text-small leading-snug">
-            Bands and springs whip back when they let go: eye protection, and nobody in their line. Try it on
-            the bench over something soft before it flies; an estimate is no clearance.
+            Rubber bands and springs whip back when they release. Wear eye protection and keep everyone out of
+            their line. Test on the bench over something soft before flying. An estimate is not a clearance to
+            fly.
           </p>
           {!all && found.ways.length > shown.length && (
             <button
@@ -117,7 +122,7 @@ export function BreakFirst({ subject }: { subject: Subject }) {
               className="min-h-10 underline decoration-dotted underline-offset-3"
               onClick={() => setAll(true)}
             >
-              Show all {found.ways.length}, with why not
+              Show all {found.ways.length}, with reasons
             </button>
           )}
         </div>

@@ -15,11 +15,11 @@ type Detail = Schemas["DetailWish"]["detail"];
 type Kind = Detail["kind"];
 
 const KINDS: { value: Kind; label: string }[] = [
-  { value: "half_slot", label: "Half slot of crossed plates" },
-  { value: "fluted_edge", label: "Open edge of twin-wall sheet" },
-  { value: "bolted_centre", label: "Doubled and bolted centre" },
-  { value: "lock_joint", label: "Lock joint of a long body" },
-  { value: "bracket", label: "Bracket on a glued foot" },
+  { value: "half_slot", label: "Half-slot of crossed plates" },
+  { value: "fluted_edge", label: "Open twin-wall edge" },
+  { value: "bolted_centre", label: "Bolted centre with doublers" },
+  { value: "lock_joint", label: "Fuselage lock joint" },
+  { value: "bracket", label: "Glued bracket" },
 ];
 
 const FIRST: Record<Kind, Detail> = {
@@ -60,20 +60,20 @@ const FIRST: Record<Kind, Detail> = {
 };
 
 const SIZES: Record<NumberKey<Detail>, [string, Quantity, number]> = {
-  depth_mm: ["Depth of the plate", "length", 5],
-  slot_percent: ["Slot, of its depth", "percent", 5],
-  radius_mm: ["Radius at its root", "length", 0.5],
-  length_mm: ["Length of the edge", "length", 10],
-  plies: ["Plies of the doubler", "plain", 1],
+  depth_mm: ["Plate depth", "length", 5],
+  slot_percent: ["Slot, % of depth", "percent", 5],
+  radius_mm: ["Slot end radius", "length", 0.5],
+  length_mm: ["Edge length", "length", 10],
+  plies: ["Doubler plies", "plain", 1],
   width_mm: ["Width", "length", 5],
   bolts: ["Bolts", "plain", 1],
-  apart_mm: ["Apart along the part", "length", 5],
-  washer_mm: ["Washer, across", "length", 1],
-  tongue_mm: ["Tongue on each side", "length", 5],
-  foot_long_mm: ["Foot, along the knock", "length", 5],
-  foot_wide_mm: ["Foot, across", "length", 5],
-  arm_mm: ["Its middle above the foot", "length", 5],
-  knock_g: ["Knock, g", "plain", 5],
+  apart_mm: ["Bolt spacing", "length", 5],
+  washer_mm: ["Washer diameter", "length", 1],
+  tongue_mm: ["Tongue each side", "length", 5],
+  foot_long_mm: ["Foot length", "length", 5],
+  foot_wide_mm: ["Foot width", "length", 5],
+  arm_mm: ["Centre height above foot", "length", 5],
+  knock_g: ["Impact, × gravity", "plain", 5],
 };
 
 /** A single place against what the part's cases ask there. */
@@ -97,13 +97,13 @@ export function DetailForm(props: { subject: Subject; part: Part; catalogue: Cat
   return (
     <>
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">
-        <Word k="detail">Does this place hold?</Word>
+        <Word k="detail">Check a detail</Word>
       </h2>
       <div className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)] gap-x-6 py-2 max-md:grid-cols-1">
         <div className="grid grid-cols-2 content-start items-start gap-x-4 gap-y-2">
           <div className="col-span-full">
             <Choice
-              label="Detail"
+              label="Type of detail"
               value={detail.kind}
               options={KINDS}
               problem={problem("detail.kind")}
@@ -112,7 +112,7 @@ export function DetailForm(props: { subject: Subject; part: Part; catalogue: Cat
           </div>
           {detail.kind !== "bracket" && detail.kind !== "fluted_edge" && (
             <NumberField
-              label="Place, from the root"
+              label="Position from root"
               value={at}
               quantity="length"
               step={10}
@@ -123,18 +123,18 @@ export function DetailForm(props: { subject: Subject; part: Part; catalogue: Cat
           <Stock {...{ detail, catalogue, set, problem }} />
           {detail.kind === "half_slot" && (
             <Choice
-              label="Its slot opens"
+              label="Slot opens on"
               value={detail.side}
               options={[
-                { value: "pressed", label: "On the pressed side" },
-                { value: "pulled", label: "On the pulled side" },
+                { value: "pressed", label: "Compression side" },
+                { value: "pulled", label: "Tension side" },
               ]}
               onChange={set("side")}
             />
           )}
           {detail.kind === "fluted_edge" && (
             <OptionalNumber
-              label="Pulled by"
+              label="Pull force"
               value={detail.pull_N ?? null}
               quantity="force"
               problem={problem("pull_N")}
@@ -192,11 +192,11 @@ function Stock({ detail, catalogue, set, problem }: StockProps) {
     ),
   );
   const fields: [Stocked, string, { value: string; label: string; group?: string }[]][] = [
-    ["sheet", detail.kind === "lock_joint" ? "Walls of the pocket" : "Sheet", sheets],
+    ["sheet", detail.kind === "lock_joint" ? "Pocket walls" : "Sheet", sheets],
     ["doubler", "Doubler on both faces", sheets],
     ["bolt", "Bolt", fasteners],
-    ["fastener", "Kept from sliding out by", fasteners],
-    ["fitting", "What it carries", optionsOf(catalogue.fittings.filter((f) => f.long_mm > 0))],
+    ["fastener", "Locked by", fasteners],
+    ["fitting", "Item carried", optionsOf(catalogue.fittings.filter((f) => f.long_mm > 0))],
   ];
   const values: Partial<Record<Stocked, string>> = detail;
   return fields
@@ -224,13 +224,11 @@ function Found({ found: f }: { found: Schemas["DetailResult"] }) {
   return (
     <>
       <p className={`text-lead font-semibold ${f.enough === "no" ? "text-fail" : ""}`}>
-        {f.holds
-          ? `Holds ${plain(f.holds.typ)} × what is asked (${plain(f.holds.low, 2)} – ${plain(f.holds.high, 2)})`
-          : ""}{" "}
-        <span className="font-normal">{f.enough === "unknown" ? "not judged" : graded(f.enough)}</span>
+        {f.holds ? `Margin ${plain(f.holds.typ)} (${plain(f.holds.low, 2)} – ${plain(f.holds.high, 2)})` : ""}{" "}
+        <span className="font-normal">{f.enough === "unknown" ? "not checked" : graded(f.enough)}</span>
       </p>
       <p className="text-body text-soft">
-        {f.asked == null ? "" : `Asked: ${size(f.asked, f.unit)}, `}
+        {f.asked == null ? "" : `Needed: ${size(f.asked, f.unit)}, `}
         {f.asked_says}
       </p>
       <ol className="mt-1 border-t border-ink text-body">

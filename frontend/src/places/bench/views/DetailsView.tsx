@@ -34,22 +34,20 @@ export function DetailsView({ subject, part, catalogue, change, setSelected }: P
     setSelected(id);
   };
   return (
-    <section className="px-5 py-3" aria-label="Joints, openings, fasteners and details">
+    <section className="px-5 py-3" aria-label="Joints, cut-outs, fasteners and details">
       <JointSheets {...{ subject, part, change, setSelected }} />
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">
-        <Word k="opening">What do the openings cost?</Word>
+        <Word k="opening">What do the cut-outs cost?</Word>
       </h2>
       {!cuts && (
         <p className="py-2 text-body text-soft">
-          Nothing is cut away. Pockets, slits, hatches and what is let in from stock are told here.
+          No cut-outs. Pockets, slits, hatches and recessed stock items appear here.
         </p>
       )}
       {cuts && study.isError && (
-        <p className="py-2 text-fail">The openings could not be computed for this state.</p>
+        <p className="py-2 text-fail">The cut-outs could not be computed. Correct the marked fields.</p>
       )}
-      {cuts && !study.data && !study.isError && (
-        <p className="py-2 text-soft">Closing one after the other…</p>
-      )}
+      {cuts && !study.data && !study.isError && <p className="py-2 text-soft">Checking each cut-out…</p>}
       {cuts && study.data && (
         <div className={study.isFetching ? "stale" : ""}>
           {(study.data as Schemas["Opening"][]).map((o) => (
@@ -65,10 +63,10 @@ export function DetailsView({ subject, part, catalogue, change, setSelected }: P
 
 const LEFT: [keyof Schemas["Losses"], string][] = [
   ["margin", "margin"],
-  ["bend", "stiffness in bending"],
-  ["twist", "stiffness in twist"],
-  ["local_EI", "EI there"],
-  ["local_GJ", "GJ there"],
+  ["bend", "bending stiffness"],
+  ["twist", "twist stiffness"],
+  ["local_EI", "EI at the cut-out"],
+  ["local_GJ", "GJ at the cut-out"],
 ];
 
 function OpeningRow(props: { opening: Schemas["Opening"]; put: (layer: Layer) => void; full: boolean }) {
@@ -100,7 +98,7 @@ function OpeningRow(props: { opening: Schemas["Opening"]; put: (layer: Layer) =>
           disabled={full}
           onClick={() => put(o.patch!.layer)}
         >
-          Put the patch in, +{show(o.patch.grams, "mass", 2)}
+          Add patch, +{show(o.patch.grams, "mass", 2)}
           <span className="sr-only"> over {o.name}</span>
         </button>
       )}

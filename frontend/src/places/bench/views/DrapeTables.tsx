@@ -4,18 +4,18 @@ import { api, problemsOf, type Schemas } from "../../../api/client";
 import { NumberField } from "../../../forms/fields";
 import { Word } from "../../../words/Word";
 import { plain, show } from "../../../forms/units";
-import { ofWords, Table } from "../../../words/Table";
+import { Table } from "../../../words/Table";
 
 type Drape = Schemas["Drape"];
 
-const LIES: Record<string, string> = { yes: "✓ lies", just: "✓ with care", no: "✕ wrinkles" };
+const LIES: Record<string, string> = { yes: "✓ lies", just: "≈ with care", no: "✕ wrinkles" };
 
 /** Which skin lies on which face, and on a place with two radii of one's own. */
 export function DrapeTables({ surfaces }: { surfaces: Schemas["Surface"][] }) {
   return (
     <>
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">
-        <Word k="drape">Which skin lies without wrinkles?</Word>
+        <Word k="drape">Which skins lie without wrinkles?</Word>
       </h2>
       {surfaces.map((s) => (
         <div key={s.face} className="border-b border-rule py-2">
@@ -31,15 +31,15 @@ export function DrapeTables({ surfaces }: { surfaces: Schemas["Surface"][] }) {
 }
 
 function kindWords(s: Schemas["Surface"]): string {
-  if (s.kind === "flat") return "flat. Every skin lies in one piece.";
+  if (s.kind === "flat") return "Flat: any skin lies in one piece.";
   if (s.kind === "single")
-    return `bent one way, ${show(s.radius_mm, "length", 2)} of radius at its tightest. Every skin lies in one piece.`;
-  return `bent both ways, like a ball of ${show(s.ball_mm ?? 0, "length", 2)}.`;
+    return `single curvature, tightest radius ${show(s.radius_mm, "length", 2)}: any skin lies in one piece.`;
+  return `double curvature, like a ball of radius ${show(s.ball_mm ?? 0, "length", 2)}.`;
 }
 
 function DrapeTable({ drapes, label }: { drapes: Drape[]; label: string }) {
   return (
-    <Table caption={label} heads={["Skin", "asked to give", "gives", ofWords("so")]}>
+    <Table caption={label} heads={["Skin", "Stretch needed", "available", "result"]}>
       {drapes.map((d) => (
         <tr key={d.skin} className={`border-b border-rule ${d.line_ids.length ? "bg-pick-wash" : ""}`}>
           <th scope="row" className="py-1 text-left font-semibold">
@@ -76,26 +76,26 @@ function OwnPlace() {
   return (
     <details className="border-b border-rule">
       <summary className="min-h-10 cursor-pointer py-2 font-semibold">
-        A tip, a cowl, a fillet: a place of your own
+        Your own curve (tip, cowl, fillet)
       </summary>
       <div className="grid max-w-xl grid-cols-3 gap-x-4 pb-2">
         <NumberField
-          label="Radius one way"
+          label="First radius"
           value={place.first_radius_mm}
           quantity="length"
           step={5}
           onChange={set("first_radius_mm")}
         />
         <NumberField
-          label="Radius across"
+          label="Second radius"
           value={place.second_radius_mm}
           quantity="length"
           step={5}
-          hint="minus where it is hollow"
+          hint="negative = hollow"
           onChange={set("second_radius_mm")}
         />
         <NumberField
-          label="Width of the skin"
+          label="Skin width"
           value={place.width_mm}
           quantity="length"
           step={5}
@@ -103,7 +103,7 @@ function OwnPlace() {
         />
       </div>
       {study.isError && <p className="text-fail">{study.error.message}</p>}
-      {study.data && !study.isError && <DrapeTable drapes={study.data} label="Skins on this place" />}
+      {study.data && !study.isError && <DrapeTable drapes={study.data} label="Skins on this curve" />}
     </details>
   );
 }

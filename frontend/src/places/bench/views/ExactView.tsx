@@ -12,10 +12,10 @@ interface Props {
 }
 
 function care(off: number | null | undefined): string {
-  if (off == null) return "no care needed";
-  if (off < 0.5) return "with a gauge, checked twice";
-  if (off < 2) return "measured with care";
-  if (off < 8) return "by rule and pencil";
+  if (off == null) return "not critical";
+  if (off < 0.5) return "gauge, check twice";
+  if (off < 2) return "measure carefully";
+  if (off < 8) return "rule and pencil";
   return "by eye";
 }
 
@@ -24,42 +24,40 @@ export function ExactView({ subject, part, catalogue, setSelected }: Props) {
   const study = useStudy("exactness", subject, (body, signal) =>
     api.POST("/api/studies/exactness", { body, signal }),
   );
-  if (study.isError)
-    return <p className="p-6 text-fail">This could not be computed for this state. Mend what is marked.</p>;
-  if (!study.data)
-    return <p className="p-6 text-soft">Moving every dimension a little, to see what it costs…</p>;
+  if (study.isError) return <p className="p-6 text-fail">Not computed. Correct the marked fields.</p>;
+  if (!study.data) return <p className="p-6 text-soft">Moving each dimension slightly to see the effect…</p>;
   const longest = Math.max(1, ...study.data.map((t) => Math.min(t.off_mm ?? 0, 20)));
   return (
-    <section className="px-5 py-3" aria-label="How exact must I be">
+    <section className="px-5 py-3" aria-label="Tolerances">
       <h2 className="text-lead font-semibold">
-        <Word k="tolerance">How exact</Word> must I be?
+        <Word k="tolerance">Tolerances</Word>
       </h2>
       <p className="max-w-prose text-body leading-snug text-soft">
-        By so much may each dimension be off before a twentieth of the margin, or of the stiffness in this
-        case, is lost; the worse way is told. By typical values.
+        How far each dimension may be off before the margin, or the stiffness in this load case, drops by 5 %.
+        The worse direction counts. Typical values.
       </p>
-      {study.data.length === 0 && <p className="mt-4">Nothing in this lay-up is placed by measure.</p>}
+      {study.data.length === 0 && <p className="mt-4">No lay-up item here has a critical position.</p>}
       <table className={`mt-2 w-full text-body ${study.isFetching ? "stale" : ""}`}>
-        <caption className="sr-only">How far each dimension may be off, the most exacting first</caption>
+        <caption className="sr-only">Tolerance of each dimension, tightest first</caption>
         <thead className="label-type text-small text-soft">
           <tr className="border-b border-ink">
             <th scope="col" className="py-1 text-left">
-              Line
+              Item
             </th>
             <th scope="col" className="px-3 text-left">
               its
             </th>
             <th scope="col" className="px-3 text-right">
-              may be off by
+              Tolerance
             </th>
             <th scope="col" className="w-[22%] px-3 text-left">
               <span className="sr-only">drawn to scale</span>
             </th>
             <th scope="col" className="px-3 text-left">
-              else it
+              Beyond that
             </th>
             <th scope="col" className="pl-3 text-left">
-              so place it
+              Measure by
             </th>
           </tr>
         </thead>

@@ -27,11 +27,8 @@ export const Findings = memo(function Findings({
   const { curves } = estimate;
   const at = (values: (number | null)[]) => readAt(curves.y_mm, values, cursor) ?? 0;
   const facts: [string, string][] = [
-    [
-      "Strength used, with the factor",
-      `${Math.round(100 * (curves.use[nearest(curves.y_mm, cursor)] ?? 0))} %`,
-    ],
-    ["Bent by", show(Math.abs(at(curves.deflection_mm)), "length")],
+    ["Strength used", `${Math.round(100 * (curves.use[nearest(curves.y_mm, cursor)] ?? 0))} %`],
+    ["Deflection here", show(Math.abs(at(curves.deflection_mm)), "length")],
     ["Bending stiffness EI", show(at(curves.EI_N_mm2) / 1e6, "stiffness")],
     ["Torsional stiffness GJ", show(at(curves.GJ_N_mm2) / 1e6, "stiffness")],
     ["Shear centre, aft of leading edge", show(at(curves.shear_centre_mm), "length")],
@@ -44,7 +41,7 @@ export const Findings = memo(function Findings({
           <li key={f.figure} className="border-b border-rule">
             <button
               type="button"
-              aria-label={`${f.sentence}, show the working`}
+              aria-label={`${f.sentence}, show working`}
               onClick={() => openWorking(f.figure)}
               className="grid min-h-10 w-full grid-cols-[minmax(0,1fr)_auto] gap-x-3 py-1 text-left leading-tight hover:bg-pick-wash"
             >

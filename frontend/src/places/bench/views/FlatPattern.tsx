@@ -21,9 +21,9 @@ const LINES: Record<string, Look> = {
   cut: { words: "cut", width: 1.6, tone: "var(--ink)" },
   score: { words: "score the inner paper", dash: "10 3", width: 1.4, tone: "var(--ink)" },
   crease: { words: "crease", dash: "2 3", width: 1.6, tone: "var(--ink)" },
-  foam_out: { words: "foam out, to the outer paper", width: 1, tone: "var(--pick)", band: true },
+  foam_out: { words: "remove foam down to the outer paper", width: 1, tone: "var(--pick)", band: true },
   bevel: { words: "bevel", dash: "10 3 2 3", width: 1.4, tone: "var(--pick)", band: true },
-  mark: { words: "mark only", dash: "1 5", width: 1.2, tone: "var(--soft)" },
+  mark: { words: "mark, do not cut", dash: "1 5", width: 1.2, tone: "var(--soft)" },
 };
 
 /** The folded part laid flat, with everything that is worked on the sheet before it is folded. */
@@ -35,22 +35,22 @@ export function FlatPattern({ pattern, name }: { pattern: Schemas["Pattern"]; na
   return (
     <>
       <h2 className="border-b border-ink text-lead font-semibold">
-        <Word k="flat_pattern">Laid flat</Word>
+        <Word k="flat_pattern">Flat pattern</Word>
       </h2>
       {pattern.pieces.map((p) => (
         <PieceDrawing key={p.name} piece={p} name={name} />
       ))}
       {pattern.root && (
         <Table
-          caption="What the folds make of the section"
+          caption="Folded section"
           heads={[
-            <>What the folds make, {unitOf("length")}</>,
+            <>Folded section, {unitOf("length")}</>,
             "nose radius",
-            "turns there",
+            "fold angle",
             "below",
-            "round the nose",
+            "nose",
             "above",
-            "spar inside",
+            "inner spar",
             "tail",
           ]}
           className="mt-2"
@@ -88,20 +88,20 @@ export function FlatPattern({ pattern, name }: { pattern: Schemas["Pattern"]; na
         ))}
         {pattern.twisted_mm > 0.1 && (
           <li className="border-l-[3px] border-rule pl-3">
-            Its panels are not quite flat: off by up to {show(pattern.twisted_mm, "length", 2)}, which the
-            board takes up.
+            Its panels are slightly twisted, by up to {show(pattern.twisted_mm, "length", 2)}; the board
+            flexes enough to follow.
           </li>
         )}
       </ul>
       <details className="mb-5 border-b border-rule">
-        <summary className="min-h-10 cursor-pointer py-2 font-semibold">Folds of this board</summary>
+        <summary className="min-h-10 cursor-pointer py-2 font-semibold">Folds</summary>
         <ul className="mb-2 text-body">
           {pattern.folds.map((f) => (
             <li key={f.name} className="flex justify-between gap-4 border-b border-rule py-1">
               <span>{f.name}</span>
               <span className="text-right">
-                foam off over <span className="figure-type">{show(f.strip_mm, "length", 3)}</span>
-                {f.bevel_deg > 0 && `, each side leaning ${plain(f.bevel_deg)}°`}
+                remove foam over <span className="figure-type">{show(f.strip_mm, "length", 3)}</span>
+                {f.bevel_deg > 0 && `, bevel ${plain(f.bevel_deg)}° each side`}
               </span>
             </li>
           ))}
@@ -169,7 +169,7 @@ function PieceDrawing({ piece, name, ends = ["root", "tip"] }: PieceProps) {
         <div ref={ref} className="min-w-0">
           {width > 0 && <Flat {...{ piece, width, svg, clip, ends }} />}
         </div>
-        <ol className="text-small leading-snug" aria-label={`Work on ${piece.name}`}>
+        <ol className="text-small leading-snug" aria-label={`Cut and fold lines of ${piece.name}`}>
           {piece.lines.map((l, i) => (
             <li
               key={i}

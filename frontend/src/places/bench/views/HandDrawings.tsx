@@ -6,7 +6,7 @@ import { bare, plain, show } from "../../../forms/units";
 export function BentStrip({ toughness: t }: { toughness: Schemas["Toughness"] }) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const up = t.direction === "up" ? 1 : -1;
-  const what = t.folds ? "it folds" : "its first break";
+  const what = t.folds ? "it folds" : "it first breaks";
   if (t.line.length === 0)
     return (
       <p className="mt-3 text-body leading-snug">
@@ -26,7 +26,7 @@ export function BentStrip({ toughness: t }: { toughness: Schemas["Toughness"] })
   return (
     <figure ref={ref} className="mt-3 min-w-0">
       <figcaption className="text-body leading-snug">
-        Bent {t.direction}: the end of {show(t.strip_mm, "length")} goes{" "}
+        Bent {t.direction}: the end of a {show(t.strip_mm, "length")} strip moves{" "}
         <strong>{show(Math.abs(t.tip_mm ?? 0), "length")}</strong> and turns{" "}
         <strong>{show(t.tip_deg ?? 0, "angle", 2)}</strong> under {show(t.tip_N ?? 0, "force", 2)} before{" "}
         {what}.
@@ -37,7 +37,7 @@ export function BentStrip({ toughness: t }: { toughness: Schemas["Toughness"] })
           height={height}
           className="block"
           role="img"
-          aria-label={`The part bent ${t.direction}, true to scale`}
+          aria-label={`The part bent ${t.direction}, to scale`}
         >
           <path d={`M${px(0)} ${base}H${px(t.strip_mm)}`} stroke="var(--hair)" strokeDasharray="8 3 2 3" />
           <path
@@ -73,7 +73,7 @@ export function BowDrawing({ bow, span }: { bow: Band; span: number }) {
           height={92}
           className="block"
           role="img"
-          aria-label={`Bow of ${show(bow.typ, "length", 2)}, drawn larger`}
+          aria-label={`Built-in bow of ${show(bow.typ, "length", 2)}, exaggerated`}
         >
           <path
             d={`${curve(bow.low)}Q${width / 2} ${46 - 2 * rise(bow.high)} 20 46Z`}
@@ -90,7 +90,7 @@ export function BowDrawing({ bow, span }: { bow: Band; span: number }) {
         </svg>
       )}
       <figcaption className="text-small text-soft">
-        Drawn {plain(Math.max(times, 1), 1)} times larger; band {bare(bow.low, "length", 2)} to{" "}
+        Drawn {plain(Math.max(times, 1), 1)} ×; range {bare(bow.low, "length", 2)} to{" "}
         {show(bow.high, "length", 2)}.
       </figcaption>
     </figure>

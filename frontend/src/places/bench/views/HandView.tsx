@@ -46,7 +46,7 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
     return layer ? lineName(layer, catalogue) : id;
   };
   return (
-    <section className="px-5 py-3" aria-label="In the hand">
+    <section className="px-5 py-3" aria-label="Toughness">
       {toughness.length > 0 ? (
         <>
           <Head open={() => openWorking("toughness")}>
@@ -54,8 +54,8 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
           </Head>
           <TougherTable toughness={toughness} />
           <p className="mt-1.5 border-l-[3px] border-fail pl-3 text-small leading-snug">
-            Only ever bend a piece you can spare till it breaks: broken carbon, glass and wood throw
-            splinters. Goggles and gloves, face and others out of its plane.
+            Only break pieces you can spare. Broken carbon, glass and wood throw splinters: wear goggles and
+            gloves, and keep faces and bystanders out of line.
           </p>
           <MomentPlot toughness={toughness} name={name} />
           <div className="grid grid-cols-2 gap-x-6 max-md:grid-cols-1">
@@ -66,20 +66,17 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
         </>
       ) : (
         <p className="leading-relaxed text-soft">
-          Toughness and dents are told for parts with a foam core; walls of hollow parts buckle before they
-          are bent that far.
+          Toughness and dents are computed for parts with a foam core. The walls of hollow parts buckle long
+          before that.
         </p>
       )}
       <Head {...(warp ? { open: () => openWorking("warp") } : {})}>
-        <Word k="warp">Does it stay straight?</Word>
+        <Word k="warp">Will it stay straight?</Word>
       </Head>
       {warp ? (
         <div className="mt-2 grid grid-cols-2 gap-x-6 max-md:grid-cols-1">
           <div>
-            <Table
-              caption="What every skin does to the straightness of the part"
-              heads={["Skin", "pulls", "bow", "twist"]}
-            >
+            <Table caption="How each skin bends or twists the part" heads={["Skin", "pulls", "bow", "twist"]}>
               {warp.lines.map((l) => (
                 <tr key={l.line_id} className="border-b border-rule align-top">
                   <th scope="row" className="py-1.5 text-left leading-tight font-semibold">
@@ -99,7 +96,7 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
               ))}
               <tr className="border-b border-ink align-top">
                 <th scope="row" className="py-1.5 text-left font-semibold">
-                  All together
+                  Total
                 </th>
                 <td />
                 <td className="figure-type pl-3 py-1.5 text-right whitespace-nowrap">
@@ -117,9 +114,9 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
               </tr>
             </Table>
             <p className="mt-1.5 text-small leading-snug text-soft">
-              Bow of the middle off a straight line, up positive; fore and aft{" "}
-              {show(warp.sweep_mm.typ, "length", 2)} ({spread(warp.sweep_mm, "length")}). Held down at the
-              root, its tip stands {show(Math.abs(warp.tip_mm), "length", 2)}{" "}
+              Mid-span bow off a straight line (up positive); fore and aft{" "}
+              {show(warp.sweep_mm.typ, "length", 2)} ({spread(warp.sweep_mm, "length")}). With the root held
+              flat, the tip sits {show(Math.abs(warp.tip_mm), "length", 2)}{" "}
               {warp.tip_mm >= 0 ? "high" : "low"}.
             </p>
           </div>
@@ -127,7 +124,7 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
             <BowDrawing bow={warp.bow_mm} span={estimate.span_mm} />
             {warp.cancels.length > 0 && (
               <>
-                <h3 className="mt-2 font-semibold">What would cancel it, any one of them</h3>
+                <h3 className="mt-2 font-semibold">Ways to cancel it (any one)</h3>
                 <ul className="mt-1 grid gap-1 text-body leading-snug">
                   {warp.cancels.map((text) => (
                     <li key={text} className="border-l-[3px] border-rule pl-2">
@@ -140,12 +137,12 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
           </div>
         </div>
       ) : (
-        <p className="mt-2 text-soft">Nothing in it shrinks or is laid under tension.</p>
+        <p className="mt-2 text-soft">No skin shrinks or is laid under tension.</p>
       )}
       {dents.length > 0 && (
         <>
           <Head open={() => openWorking("dents")}>
-            <Word k="dent">What leaves a dent?</Word>
+            <Word k="dent">What dents it?</Word>
           </Head>
           <Dents dents={dents} label={label} />
         </>
@@ -160,23 +157,23 @@ const allOf = (b: Band) => b.low === b.high;
 function TougherTable({ toughness }: { toughness: Toughness[] }) {
   const rows: [string, string | null, (t: Toughness) => string, (t: Toughness) => string][] = [
     [
-      `Work to the first ${toughness.every((t) => t.folds) ? "fold" : "break"}`,
+      `Energy to first ${toughness.every((t) => t.folds) ? "fold" : "break"}`,
       "toughness",
       (t) => show(t.first_mJ.typ, "work"),
       (t) => spread(t.first_mJ, "work"),
     ],
-    ["What breaks first", null, (t) => (t.folds ? "nothing, it folds" : ""), (t) => (t.folds ? "" : t.what)],
+    ["Breaks first", null, (t) => (t.folds ? "nothing: it folds" : ""), (t) => (t.folds ? "" : t.what)],
     [
-      "Work until it parts",
+      "Total breaking energy",
       null,
-      (t) => (t.parts_mJ ? show(t.parts_mJ.typ, "work") : "folds, does not part"),
+      (t) => (t.parts_mJ ? show(t.parts_mJ.typ, "work") : "folds, stays whole"),
       (t) => (t.parts_mJ ? spread(t.parts_mJ, "work") : ""),
     ],
     [
-      "Then bent to a radius of",
+      "Bend radius by then",
       null,
       (t) => show(t.radius_mm.typ, "length"),
-      (t) => (t.folds ? "a fold of five depths" : spread(t.radius_mm, "length")),
+      (t) => (t.folds ? "a fold of five times its depth" : spread(t.radius_mm, "length")),
     ],
     [
       `That is over ${show(100, "length", 4)}`,
@@ -185,30 +182,30 @@ function TougherTable({ toughness }: { toughness: Toughness[] }) {
       (t) => spread(t.angle_deg, "angle"),
     ],
     [
-      "Of the bend stays, let go",
+      "Bend that stays",
       "springback",
       (t) => `${plain(t.set_percent, 2)} %`,
-      (t) => (t.set_percent < 0.5 ? "springs back" : ""),
+      (t) => (t.set_percent < 0.5 ? "springs back fully" : ""),
     ],
     [
-      "Longest tear that stays put",
+      "Longest stable tear",
       "tear",
       (t) => (t.tear_mm ? `${allOf(t.tear_mm) ? "over " : ""}${show(t.tear_mm.typ, "length")}` : "–"),
       (t) =>
         t.tear_mm
           ? allOf(t.tear_mm)
-            ? "half its depth"
+            ? "half the depth"
             : spread(t.tear_mm, "length")
-          : "not pulled in this case",
+          : "not in tension in this case",
     ],
   ];
   return (
     <table className="mt-2 w-full text-body">
-      <caption className="sr-only">How tough the part is, bent up and down by hand</caption>
+      <caption className="sr-only">Toughness when bent up and down by hand</caption>
       <thead className="label-type text-small text-soft">
         <tr className="border-b border-ink">
           <th scope="col" className="py-1 text-left">
-            By hand, over {show(toughness[0]!.over_mm, "length", 3)}
+            Bent by hand over {show(toughness[0]!.over_mm, "length", 3)}
           </th>
           {toughness.map((t) => (
             <th key={t.direction} scope="col" colSpan={2} className="pl-6 text-left">
@@ -235,11 +232,12 @@ function TougherTable({ toughness }: { toughness: Toughness[] }) {
         ))}
         <tr className="border-b border-rule align-top">
           <th scope="row" className="py-1 text-left font-normal">
-            A tear
+            {" "}
+            Tearing{" "}
           </th>
           {toughness.map((t) => (
             <td key={t.direction} colSpan={2} className="py-1 pl-6 leading-tight">
-              {t.tear.replace("a tear that starts ", "").replace("no tear starts", "does not start")}
+              {t.tear}
             </td>
           ))}
         </tr>
@@ -266,7 +264,7 @@ function MomentPlot({ toughness, name }: { toughness: Toughness[]; name: string 
   const [up, down] = toughness;
   return (
     <Plot
-      title="Moment to bend it by hand"
+      title="Moment needed to bend it by hand"
       unit={unitOf("moment")}
       written={(v) => plain(v, 3)}
       x={x.map((k) => 1e3 * k)}
@@ -287,8 +285,8 @@ function MomentPlot({ toughness, name }: { toughness: Toughness[]; name: string 
 function Dents({ dents, label }: { dents: Schemas["Dent"][]; label: (id: string) => string }) {
   return (
     <Table
-      caption="What leaves a dent in each face"
-      heads={["Face", "blunt stick from", "bare foam", "its skins weigh", ofWords("covered by")]}
+      caption="Denting force of each face"
+      heads={["Face", "Dents at", "bare core", "Skin mass", ofWords("Skins")]}
       className="mt-2"
     >
       {dents.map((d) => (

@@ -10,7 +10,7 @@ import { Table } from "../../../words/Table";
 
 type Sheet = Schemas["JointSheet"];
 
-const GIVES = { glue: "glue", foam: "foam", piece: "what joins", bearing: "bearing" } as const;
+const GIVES = { glue: "glue", foam: "foam", piece: "brace, plate or screw", bearing: "bearing" } as const;
 
 /** So many ways are told, the first to give first. */
 const TOLD = 6;
@@ -34,18 +34,18 @@ export function JointSheets({ subject, part, change, setSelected }: Props) {
   return (
     <>
       <h2 className="border-b border-ink text-lead font-semibold">
-        <Word k="joint">Do the joints hold?</Word>
+        <Word k="joint">Will the joints hold?</Word>
       </h2>
       {!has && (
         <p className="py-2 text-body text-soft">
-          This part has no joints or hinges. Add one as a line of the lay-up: a seam with braces, a lap, the
-          glue under a spar, a plate, bolts, bands, or the hinge of a surface.
+          No joints or hinges yet. Add one to the lay-up: a butt or scarf joint, a lap, the glue under a spar,
+          a plate, bolts, rubber bands or a hinge.
         </p>
       )}
       {has && study.isError && (
-        <p className="py-2 text-fail">The joints could not be computed for this state.</p>
+        <p className="py-2 text-fail">The joints could not be computed. Correct the marked fields.</p>
       )}
-      {has && !study.data && !study.isError && <p className="py-2 text-soft">Loading them one by one…</p>}
+      {has && !study.data && !study.isError && <p className="py-2 text-soft">Checking each joint…</p>}
       {has && study.data && (
         <div className={study.isFetching ? "stale" : ""}>
           {(study.data as Sheet[]).map((s) => (
@@ -93,19 +93,19 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
         <p className={`leading-snug ${s.enough === "no" ? "text-fail" : ""}`}>
           {s.holds && (
             <strong>
-              Holds {plain(s.holds.typ, 3)} × ({plain(s.holds.low, 2)} – {plain(s.holds.high, 2)}) of “
-              {s.case_name}”, asked {plain(s.asked)}:{" "}
+              Breaks at {plain(s.holds.typ, 3)} × “{s.case_name}” ({plain(s.holds.low, 2)} –{" "}
+              {plain(s.holds.high, 2)}), needs {plain(s.asked)}:{" "}
             </strong>
           )}
           {s.enough === "unasked" ? "no load in any load case" : graded(s.enough)}
           {s.effective_mm != null && (
-            <span className="text-soft"> · hands its force on over {show(s.effective_mm, "length", 3)}</span>
+            <span className="text-soft"> · load transfer length {show(s.effective_mm, "length", 3)}</span>
           )}
         </p>
         <Ways sheet={s} />
         {s.ways.length > TOLD && (
           <p className="pt-1 text-small text-soft">
-            {s.ways.length - TOLD} more ways hold {plain(s.ways[TOLD]!.holds.typ, 2)} × and more.
+            {s.ways.length - TOLD} other failures need {plain(s.ways[TOLD]!.holds.typ, 2)} × and more.
           </p>
         )}
         {s.notes.length > 0 && (
@@ -130,8 +130,8 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
             unit="×"
             says={
               s.enough_after_min == null
-                ? "Times the load it holds after closing, 5 to 95 %; dashed what is asked, which it never reaches."
-                : "Times the load it holds after closing, 5 to 95 %; dashed what is asked."
+                ? "Strength after closing, × this load (5–95 % range); dashed: needed. It never gets there."
+                : "Strength after closing, × this load (5–95 % range); dashed: needed."
             }
           />
         )}
@@ -146,7 +146,7 @@ function Ways({ sheet: s }: { sheet: Sheet }) {
   return (
     <Table
       caption={<>How {s.title} gives, the first to give first</>}
-      heads={["gives", "asked", "bears", "times"]}
+      heads={["What fails", "load", "strength", "breaks at"]}
       className="mt-1.5 border-t border-ink"
     >
       {s.ways.slice(0, TOLD).map((w) => (
@@ -210,7 +210,8 @@ function Helps({ sheet: s, take }: { sheet: Sheet; take: (layer: Layer) => void 
             <span className="leading-snug">
               {h.says}
               <span className="block text-small text-soft">
-                then holds <span className="figure-type">{h.holds > 99 ? "> 99" : plain(h.holds, 3)} ×</span>,{" "}
+                then breaks at{" "}
+                <span className="figure-type">{h.holds > 99 ? "> 99" : plain(h.holds, 3)} ×</span>,{" "}
                 {h.more_g >= 0 ? "+" : "−"}
                 {bare(Math.abs(h.more_g), "mass", 2)} {unitOf("mass")}
               </span>
@@ -218,10 +219,10 @@ function Helps({ sheet: s, take }: { sheet: Sheet; take: (layer: Layer) => void 
             <button
               type="button"
               className="key-button"
-              aria-label={`Do it: ${h.says}`}
+              aria-label={`Apply: ${h.says}`}
               onClick={() => take(h.layer)}
             >
-              Do it
+              Apply
             </button>
           </li>
         ))}

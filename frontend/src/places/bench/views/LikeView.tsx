@@ -22,8 +22,8 @@ type Figure = "mass" | "bend" | "twist";
 
 const FIGURES: { value: Figure; label: string; quantity: Quantity }[] = [
   { value: "mass", label: "same mass", quantity: "mass" },
-  { value: "bend", label: "same stiffness in bending", quantity: "length" },
-  { value: "twist", label: "same stiffness in twist", quantity: "angle" },
+  { value: "bend", label: "same bending stiffness", quantity: "length" },
+  { value: "twist", label: "same twist stiffness", quantity: "angle" },
 ];
 
 const read = (f: Figures, figure: Figure) =>
@@ -58,25 +58,25 @@ export function LikeView(props: Props) {
     setTrouble(data ? "" : problemsOf(error)[0]!.message);
   };
   return (
-    <section className="grid gap-8 px-5 py-3" aria-label="Like with like">
+    <section className="grid gap-8 px-5 py-3" aria-label="Match & scale">
       <div>
-        <h2 className="text-lead font-semibold">Compare like with like</h2>
+        <h2 className="text-lead font-semibold">Match one figure</h2>
         <p className="max-w-prose text-body leading-snug text-soft">
-          Two states tell more when one thing about them is equal. Choose a line: it is scaled, a strip in its
-          width, the rest in the steps of stock, until the figure matches; then you see what that took.
+          A comparison is fair when one figure is equal. Choose an item: Fletcher resizes it (a strip in
+          width, anything else in stock sizes) until the figure matches, and shows what that costs.
         </p>
         {!chosen ? (
-          <p className="mt-3">There is no line to scale yet.</p>
+          <p className="mt-3">No item to resize yet.</p>
         ) : (
           <div className="mt-3 grid max-w-3xl grid-cols-2 items-end gap-x-4 gap-y-3 md:grid-cols-4">
             <Choice
-              label="Scale this line"
+              label="Resize this item"
               value={chosen.id}
               options={lines.map((l) => ({ value: l.id, label: lineName(l, catalogue) }))}
               onChange={setLine}
             />
             <Choice
-              label="until it has the"
+              label="until it has"
               value={figure}
               options={FIGURES}
               onChange={(v) => {
@@ -88,7 +88,7 @@ export function LikeView(props: Props) {
               label="as"
               value={pinned ? like : "own"}
               options={[
-                { value: "own", label: "a figure of my own" },
+                { value: "own", label: "my own value" },
                 ...pins.pins.map((p) => ({ value: String(p.id), label: p.name })),
               ]}
               onChange={setLike}
@@ -99,7 +99,7 @@ export function LikeView(props: Props) {
               <NumberField label="namely" value={wanted} quantity={kind.quantity} onChange={setOwn} />
             )}
             <button type="button" className="key-button" disabled={asking} onClick={() => void ask()}>
-              {asking ? "Trying…" : "Match it"}
+              {asking ? "Trying…" : "Match"}
             </button>
           </div>
         )}
@@ -109,18 +109,18 @@ export function LikeView(props: Props) {
         {answer && (
           <div className="mt-2 max-w-3xl border-t border-ink pt-2" aria-live="polite">
             <p className="font-semibold">
-              {answer.close ? "Matched" : "As near as it comes"}: {answer.says}
+              {answer.close ? "Matched" : "Closest possible"}: {answer.says}
             </p>
             <p className="leading-snug">
               {show(answer.reached, FIGURES.find((f) => f.value === answer.figure)!.quantity)} against{" "}
-              {show(answer.wanted, FIGURES.find((f) => f.value === answer.figure)!.quantity)} wanted. It took{" "}
+              {show(answer.wanted, FIGURES.find((f) => f.value === answer.figure)!.quantity)} needed.{" "}
               {answer.grams >= 0 ? "+" : ""}
-              {show(answer.grams, "mass", 2)}; then it bends {show(answer.bend_mm, "length")}, the{" "}
-              <Word k="margin">margin</Word> is {plain(answer.margin, 2)}, and first gives: {answer.first}.{" "}
-              <span className="text-soft">Typical values.</span>
+              {show(answer.grams, "mass", 2)}; then deflection {show(answer.bend_mm, "length")}, the{" "}
+              <Word k="margin">margin</Word> is {plain(answer.margin, 2)}, and what fails first:{" "}
+              {answer.first}. <span className="text-soft">Typical values.</span>
             </p>
             <button type="button" className="key-button mt-2" onClick={() => take(answer.part)}>
-              Take it over
+              Use this
             </button>
           </div>
         )}

@@ -31,22 +31,20 @@ export function LimitsView({ subject }: { subject: Subject }) {
     api.POST("/api/studies/reach", { body, signal }),
   );
   if (study.isError)
-    return (
-      <p className="p-6 text-fail">The limits could not be computed for this state. Mend what is marked.</p>
-    );
-  if (!study.data) return <p className="p-6 text-soft">Looking for the limits…</p>;
+    return <p className="p-6 text-fail">Headroom could not be computed. Correct the marked fields.</p>;
+  if (!study.data) return <p className="p-6 text-soft">Computing headroom…</p>;
   const { limits, needs } = study.data;
   return (
-    <section className="px-5 py-3" aria-label="Limits of this lay-up">
-      <h2 className="text-lead font-semibold">Until when is this lay-up enough?</h2>
+    <section className="px-5 py-3" aria-label="Headroom of this lay-up">
+      <h2 className="text-lead font-semibold">How far can it go?</h2>
       <p className="max-w-prose text-body leading-snug text-soft">
-        Each row lets one thing grow and keeps the rest as it is, with the factor asked for in hand. Heavier
-        means: the same flying, speeds growing as the stall does.
+        Each row raises one figure and keeps the rest, with the safety factor included. Heavier means flown
+        the same way, with speeds rising with the stall speed.
       </p>
       <div className={`overflow-x-auto ${study.isFetching ? "stale" : ""}`}>
         <Table
-          caption="Limits of this lay-up"
-          heads={["What grows", "now", "enough up to", <Word k="band">band</Word>, ofWords("then gives")]}
+          caption="Headroom of this lay-up"
+          heads={["Raise this", "now", "Enough up to", <Word k="band">range</Word>, ofWords("Then fails")]}
           className="mt-2"
         >
           {limits.map((l) => (
@@ -58,11 +56,11 @@ export function LimitsView({ subject }: { subject: Subject }) {
               <td
                 className={`figure-type pl-3 py-2 text-right whitespace-nowrap ${l.most && l.most.typ < l.now ? "text-fail" : ""}`}
               >
-                {l.most ? `${l.most.typ < l.now ? "✕ " : ""}${figure(l.most.typ, l.unit)}` : "8 × and more"}
+                {l.most ? `${l.most.typ < l.now ? "✕ " : ""}${figure(l.most.typ, l.unit)}` : "more than 8 ×"}
               </td>
               <td className="pl-3 py-2 text-right whitespace-nowrap text-soft">{spread(l)}</td>
               <td className="py-2 pl-3 leading-snug">
-                {l.gives ? l.gives : "nothing within eight times the present figure"}
+                {l.gives ? l.gives : "nothing fails up to 8 × today’s value"}
                 {l.in_case && l.in_case !== l.name.split(":")[0] && (
                   <span className="block text-soft">in “{l.in_case}”</span>
                 )}
@@ -72,18 +70,18 @@ export function LimitsView({ subject }: { subject: Subject }) {
         </Table>
       </div>
       <p className="mt-2 border-l-[3px] border-fail pl-3 text-small leading-snug">
-        Masses and speeds here are cautions, never clearances: flutter is not computed. Load the finished part
-        on the bench before it flies, and follow local rules.
+        These masses and speeds are cautions, not clearances: flutter is not computed. Load-test the finished
+        part on the bench before it flies, and follow local rules.
       </p>
-      <h2 className="mt-6 text-lead font-semibold">What becomes necessary, and from when?</h2>
+      <h2 className="mt-6 text-lead font-semibold">What to add as loads grow</h2>
       <p className="max-w-prose text-body leading-snug text-soft">
-        Times the present loads, their factors included. The right-hand columns tell what it would bring if it
-        went in now, by <Word k="typical">typical values</Word>.
+        Multiples of today’s loads, safety factors included. The right-hand columns show the effect of adding
+        it now, with <Word k="typical">typical values</Word>.
       </p>
       <div className="overflow-x-auto">
         <Table
-          caption="From which load something becomes necessary"
-          heads={["Needed", "from", ofWords("because"), "adds", <Word k="margin">margin</Word>]}
+          caption="Load at which each addition is needed"
+          heads={["Addition", "from", ofWords("because"), "adds", <Word k="margin">margin</Word>]}
           className="mt-2"
         >
           {needs.map((n) => (
@@ -95,7 +93,7 @@ export function LimitsView({ subject }: { subject: Subject }) {
                 className={`figure-type pl-3 py-2 text-right whitespace-nowrap ${n.from_load != null && n.from_load < 1 ? "text-fail" : ""}`}
               >
                 {n.from_load == null
-                  ? "far off"
+                  ? "far above"
                   : n.from_load < 1
                     ? `✕ ${plain(n.from_load, 2)} ×: now`
                     : `${plain(n.from_load, 2)} ×`}
@@ -110,9 +108,7 @@ export function LimitsView({ subject }: { subject: Subject }) {
                 {n.grams == null ? "–" : `+${show(n.grams, "mass", 2)}`}
               </td>
               <td className="figure-type py-2 pl-3 text-right whitespace-nowrap">
-                {n.margin_then == null
-                  ? "does not fit in"
-                  : `${plain(n.margin_now)} → ${plain(n.margin_then)}`}
+                {n.margin_then == null ? "does not fit" : `${plain(n.margin_now)} → ${plain(n.margin_then)}`}
                 {n.divergence_ratio != null && Math.abs(n.divergence_ratio - 1) > 0.02 && (
                   <span className="block text-note font-normal text-soft">
                     <Word k="divergence">divergence</Word> × {plain(n.divergence_ratio, 3)}

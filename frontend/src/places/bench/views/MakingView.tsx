@@ -7,20 +7,19 @@ import { FlatPattern, Formers } from "./FlatPattern";
 import { useStudy, type Subject } from "../../../part/useStudy";
 import { ofWords, Table } from "../../../words/Table";
 
-const MAKES = { sure: "✓ lies", typical: "✓ if typical", no: "✕ cracks or creases" } as const;
+const MAKES = { sure: "✓ lies", typical: "≈ likely", no: "✕ cracks or creases" } as const;
 
 /** Before the first cut: what must be cut to which size, what must be bent, what lies, what is folded. */
 export function MakingView({ subject, name }: { subject: Subject; name: string }) {
   const study = useStudy("making", subject, (body, signal) =>
     api.POST("/api/studies/making", { body, signal }),
   );
-  if (study.isError)
-    return <p className="p-6 text-fail">This could not be computed for this state. Mend what is marked.</p>;
-  if (!study.data) return <p className="p-6 text-soft">Laying it out…</p>;
+  if (study.isError) return <p className="p-6 text-fail">Not computed. Correct the marked fields.</p>;
+  if (!study.data) return <p className="p-6 text-soft">Laying out the sheets…</p>;
   const { stack, formed, surfaces, pattern, formers, sheets, hardening, irons, cautions } =
     study.data as Schemas["Making"];
   return (
-    <section className={`px-5 py-3 ${study.isFetching ? "stale" : ""}`} aria-label="Making it">
+    <section className={`px-5 py-3 ${study.isFetching ? "stale" : ""}`} aria-label="Cutting and forming">
       {pattern && <FlatPattern pattern={pattern} name={name} />}
       {formers.length > 0 && (
         <Formers
@@ -33,7 +32,7 @@ export function MakingView({ subject, name }: { subject: Subject; name: string }
       {formed.length > 0 && (
         <>
           <h2 className="mt-6 border-b border-ink text-lead font-semibold">
-            <Word k="forming">Does the sheet bend that far?</Word>
+            <Word k="forming">Will the sheet bend that far?</Word>
           </h2>
           {formed.map((f) => (
             <FormedRow key={f.line_id + f.face} formed={f} />
@@ -105,11 +104,11 @@ function StackTable({ stack }: { stack: Schemas["StackUp"] }) {
   return (
     <>
       <h2 className="mt-2 border-b border-ink text-lead font-semibold">
-        <Word k="stack_up">What is cut to which size?</Word>
+        <Word k="stack_up">Cutting sizes</Word>
       </h2>
       <div className="overflow-x-auto">
         <Table
-          caption="The stack-up at root and tip"
+          caption="Stack-up at root and tip"
           heads={[
             <>The outline is {stack.outline === "core" ? "that of the core" : "the finished one"}</>,
             <>root, {unitOf("length")}</>,
@@ -150,11 +149,11 @@ function FormedRow({ formed: f }: { formed: Schemas["Formed"] }) {
       {!flat && (
         <>
           <p className="mt-0.5 text-small text-soft">
-            Let go, it springs back to a radius of {show(f.springs_to_mm, "length")};{" "}
-            {plain(100 * f.locked_share, 2)} % of what it bears stays locked in, and the glue at its edge is
-            pulled by {plain(f.edge_N_per_mm, 2)} N/mm.
+            Released, it springs back to a radius of {show(f.springs_to_mm, "length")};{" "}
+            {plain(100 * f.locked_share, 2)} % of its bending limit stays locked in, and the glue at its edge
+            is pulled by {plain(f.edge_N_per_mm, 2)} N/mm.
           </p>
-          <ul className="mt-1 flex flex-wrap gap-1.5" aria-label={`Formers under the ${f.face} face`}>
+          <ul className="mt-1 flex flex-wrap gap-1.5" aria-label={`Formers on the ${f.face} face`}>
             {f.formers.map((c) => (
               <li
                 key={c.y_mm}
@@ -175,21 +174,20 @@ function SheetStates({ sheet }: { sheet: Schemas["SheetForming"] }) {
   return (
     <details className="border-b border-rule">
       <summary className="min-h-10 cursor-pointer py-2 font-semibold">
-        How {sheet.name} can be bent{" "}
-        <span className="font-normal text-soft">({sheet.states.length} ways)</span>
+        Ways to bend {sheet.name} <span className="font-normal text-soft">({sheet.states.length} ways)</span>
       </summary>
       {sheet.curls_to_mm && (
         <p className="text-body">
-          One paper peeled off, it curls to a radius of {show(sheet.curls_to_mm.typ, "length", 2)} (
+          With one paper peeled off it curls to a radius of {show(sheet.curls_to_mm.typ, "length", 2)} (
           {bare(sheet.curls_to_mm.low, "length", 2)} – {bare(sheet.curls_to_mm.high, "length", 2)}) as the air
           turns dry.
         </p>
       )}
       <Table
-        caption={<>Smallest radius of {sheet.name} by state</>}
+        caption={<>Smallest radius of {sheet.name} by preparation</>}
         heads={[
-          "State",
-          ofWords("axis of the bend"),
+          "Preparation",
+          ofWords("Bend axis"),
           <>smallest radius, {unitOf("length")}</>,
           "keeps",
           ofWords("from"),
@@ -224,11 +222,11 @@ function HardeningTable({ hardening }: { hardening: Schemas["Hardening"][] }) {
   return (
     <>
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">
-        <Word k="dent">What would harden its surface?</Word>
+        <Word k="dent">Harden the surface</Word>
       </h2>
       <Table
-        caption="Coats and guards on both faces"
-        heads={["On both faces", "dent from", "× now", "adds", ofWords("mind")]}
+        caption="Coats and guard sheets, both faces"
+        heads={["On both faces", "Dents at", "× today", "adds", ofWords("Note")]}
       >
         {hardening.map((h) => (
           <tr key={h.key} className="border-b border-rule align-top">
@@ -246,7 +244,7 @@ function HardeningTable({ hardening }: { hardening: Schemas["Hardening"][] }) {
               +{show(h.grams, "mass", 2)}
             </td>
             <td className="py-1 pl-3 text-small leading-snug text-soft">
-              {h.note.split(". ")[0]} <span className="whitespace-nowrap">(grade {h.grade})</span>
+              {h.note.split(". ")[0]} <span className="whitespace-nowrap">(data quality {h.grade})</span>
             </td>
           </tr>
         ))}
@@ -256,7 +254,7 @@ function HardeningTable({ hardening }: { hardening: Schemas["Hardening"][] }) {
 }
 
 const PAPERS: Record<string, string> = { both: "papers on, ", one: "one paper on, ", none: "papers off, " };
-const FORMED: Record<string, string> = { plain: "as it comes" };
+const FORMED: Record<string, string> = { plain: "as supplied" };
 
 function stateWords(w: Schemas["FormState"]): string {
   const words = `${PAPERS[w.paper] ?? ""}${FORMED[w.formed] ?? w.formed}`;

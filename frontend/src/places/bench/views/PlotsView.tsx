@@ -13,7 +13,7 @@ const LINES: Series["line"][] = ["full", "dashed", "dotted", "thin"];
 const TONES: Series["tone"][] = ["ink", "pick", "fail"];
 const ASKED: Record<string, string> = {
   bend: "Bending moment",
-  swing: "Edgewise bending moment",
+  swing: "Fore-and-aft bending moment",
   twist: "Torque",
 };
 
@@ -52,14 +52,14 @@ export function PlotsView({ estimate, cursor, setCursor, name }: Props) {
     <section className="px-5 pb-6" aria-label="Plots along the part">
       <Plot
         {...shared}
-        title={`${ASKED[estimate.reads] ?? "Bending moment"}, asked for and carried`}
+        title={`${ASKED[estimate.reads] ?? "Bending moment"}: needed and strength`}
         unit={unitOf("moment")}
         most={3 * peak}
         fileName={file("moment")}
         series={[
-          { label: `asked, × ${plain(safety_factor)}`, values: asked, line: "filled", tone: "pick" },
+          { label: `needed (load × ${plain(safety_factor)})`, values: asked, line: "filled", tone: "pick" },
           {
-            label: "section can carry",
+            label: "strength",
             values: curves.capacity_N_mm.map(moment),
             line: "full",
             tone: "ink",
@@ -69,25 +69,25 @@ export function PlotsView({ estimate, cursor, setCursor, name }: Props) {
       />
       <Plot
         {...shared}
-        title="Share of strength used, by way to give, with the factor"
+        title="Strength used by failure, with safety factor"
         unit="%"
         most={250}
         fileName={file("strength-used")}
         series={[
           ...modes,
-          { label: "all its strength", values: curves.y_mm.map(() => 100), line: "thin", tone: "fail" },
+          { label: "100 %", values: curves.y_mm.map(() => 100), line: "thin", tone: "fail" },
         ]}
       />
       <Plot
         {...shared}
-        title="Shear force, its size"
+        title="Shear force (magnitude)"
         unit={unitOf("force")}
         fileName={file("shear")}
         series={[{ label: "shear", values: curves.shear_N.map(force), line: "filled", tone: "ink" }]}
       />
       <Plot
         {...shared}
-        title={estimate.reads === "swing" ? "Swings fore and aft" : "Bends"}
+        title={estimate.reads === "swing" ? "Fore-and-aft deflection" : "Deflection"}
         unit={unitOf("length")}
         fileName={file("bend")}
         series={[
@@ -103,7 +103,7 @@ export function PlotsView({ estimate, cursor, setCursor, name }: Props) {
       {estimate.twist_deg && (
         <Plot
           {...shared}
-          title="Twist, nose up positive"
+          title="Twist (nose up positive)"
           unit="°"
           fileName={file("twist")}
           series={[{ label: "twist", values: curves.twist_deg, line: "full", tone: "ink" }]}
@@ -119,8 +119,9 @@ export function PlotsView({ estimate, cursor, setCursor, name }: Props) {
         />
       )}
       <p className="pt-2 text-small text-soft">
-        Bands are 5 to 95 %. Largest bend {bare(Math.max(...curves.deflection_mm.map(Math.abs)), "length")}{" "}
-        {unitOf("length")}. Move the pointer, or focus a plot and use the arrow keys.
+        Shaded: 5–95 % range. Largest deflection{" "}
+        {bare(Math.max(...curves.deflection_mm.map(Math.abs)), "length")} {unitOf("length")}. Move the
+        pointer, or focus a plot and use the arrow keys.
       </p>
     </section>
   );

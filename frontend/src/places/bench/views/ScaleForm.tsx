@@ -32,31 +32,25 @@ export function ScaleForm({ subject, part, take }: Props) {
   const percent = (v: number) => `${plain(100 * v, 2)} %`;
   return (
     <div>
-      <h2 className="text-lead font-semibold">The same design at another span</h2>
+      <h2 className="text-lead font-semibold">Same design, other span</h2>
       <p className="max-w-prose text-body leading-snug text-soft">
-        Every size in proportion; bars are chosen anew from stock. Loads grow with the mass, speeds so that it
-        flies at the same lift. Without a mass of your own it grows as the span to the power 2.5.
+        All sizes scale in proportion; spars are chosen again from stock. Loads follow the mass, speeds keep
+        the same lift coefficient. If you enter no mass, it grows as span to the power 2.5.
       </p>
       <div className="mt-3 grid max-w-3xl grid-cols-2 items-end gap-x-4 gap-y-3 md:grid-cols-4">
-        <NumberField
-          label="Span of the part then"
-          value={span}
-          quantity="length"
-          step={10}
-          onChange={setSpan}
-        />
-        <OptionalNumber label="All-up mass then" value={mass} quantity="mass" onChange={setMass} />
+        <NumberField label="New span" value={span} quantity="length" step={10} onChange={setSpan} />
+        <OptionalNumber label="New all-up mass" value={mass} quantity="mass" onChange={setMass} />
         <Choice
-          label="Keep the"
+          label="Keep"
           value={keep}
           options={[
-            { value: "bend", label: "bend over the span" },
+            { value: "bend", label: "deflection, % of span" },
             { value: "margin", label: "margin" },
           ]}
           onChange={(v) => setKeep(v)}
         />
         <button type="button" className="key-button" disabled={asking} onClick={() => void ask()}>
-          {asking ? "Trying stock…" : "Scale it"}
+          {asking ? "Trying stock sizes…" : "Scale"}
         </button>
       </div>
       <p role="alert" className="mt-1 text-fail">
@@ -65,7 +59,7 @@ export function ScaleForm({ subject, part, take }: Props) {
       {answer && (
         <div className="mt-2 overflow-x-auto" aria-live="polite">
           <p className="text-body">
-            Now: bends {percent(answer.bend_ratio)} of its span, <Word k="margin">margin</Word>{" "}
+            Now: deflection {percent(answer.bend_ratio)} of span, <Word k="margin">margin</Word>{" "}
             {plain(answer.margin, 2)}. At {show(span, "length", 4)} and{" "}
             {show(answer.designs[0]!.all_up_mass_g, "mass", 4)} all up:
           </p>
@@ -73,12 +67,12 @@ export function ScaleForm({ subject, part, take }: Props) {
             caption="Designs at the other span"
             heads={[
               "Stock",
-              ofWords("keeps it"),
-              "part weighs",
+              ofWords("Kept"),
+              "Part mass",
               "bends",
               "margin",
-              ofWords("first gives"),
-              <span className="sr-only">take over</span>,
+              ofWords("Fails first"),
+              <span className="sr-only">use</span>,
             ]}
             className="mt-1 max-w-4xl"
           >
@@ -87,7 +81,7 @@ export function ScaleForm({ subject, part, take }: Props) {
                 <th scope="row" className="py-1.5 text-left font-semibold">
                   {d.says.join("; ")}
                 </th>
-                <td className="pl-3">{d.keeps ? "✓ yes" : "✕ no"}</td>
+                <td className="pl-3">{d.keeps ? "✓ kept" : "✕ not kept"}</td>
                 <td className="figure-type pl-3 text-right whitespace-nowrap">{show(d.mass_g, "mass")}</td>
                 <td className="figure-type pl-3 text-right whitespace-nowrap">{percent(d.bend_ratio)}</td>
                 <td className="figure-type pl-3 text-right">{plain(d.margin, 2)}</td>
@@ -96,10 +90,10 @@ export function ScaleForm({ subject, part, take }: Props) {
                   <button
                     type="button"
                     className="key-button"
-                    aria-label={`Take over with ${d.says.join("; ")}`}
+                    aria-label={`Use: ${d.says.join("; ")}`}
                     onClick={() => take(d.part, d.all_up_mass_g)}
                   >
-                    Take it
+                    Use this
                   </button>
                 </td>
               </tr>

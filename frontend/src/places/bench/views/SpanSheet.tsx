@@ -135,7 +135,7 @@ export function SpanSheet(props: Props) {
           <g
             tabIndex={0}
             role="slider"
-            aria-label="Place of the cut"
+            aria-label="Cross-section position"
             aria-valuemin={0}
             aria-valuemax={Math.round(estimate.span_mm)}
             aria-valuenow={cursor}

@@ -20,14 +20,14 @@ export function TradePlot({ points }: Props) {
     ...(bends
       ? [
           {
-            title: `Stiffness: ${unitOf("length")} of bend, less is higher`,
+            title: `Stiffness: ${unitOf("length")} of deflection; smaller is higher`,
             of: (f: Figures) => -f.bend_mm.typ,
             written: (v: number) => bare(-v, "length"),
           },
         ]
       : []),
     {
-      title: "Strength: margin of the case that leaves least",
+      title: "Strength (lowest margin)",
       of: (f: Figures) => f.margin.typ,
       written: (v: number) => bare(v, "plain"),
     },

@@ -24,10 +24,10 @@ interface RowKind {
 }
 
 const ROWS: RowKind[] = [
-  { word: "added", label: "Added to foam", quantity: "mass", of: (f) => f.added_g, better: "less" },
-  { word: "mass", label: "Whole part", quantity: "mass", of: (f) => f.mass_g, better: "less" },
-  { word: "bend", label: "Bends", quantity: "length", of: (f) => f.bend_mm, better: "less" },
-  { word: "twist", label: "Twists", quantity: "angle", of: (f) => f.twist_deg, better: "less" },
+  { word: "added", label: "Added mass", quantity: "mass", of: (f) => f.added_g, better: "less" },
+  { word: "mass", label: "Part mass", quantity: "mass", of: (f) => f.mass_g, better: "less" },
+  { word: "bend", label: "Deflection", quantity: "length", of: (f) => f.bend_mm, better: "less" },
+  { word: "twist", label: "Twist", quantity: "angle", of: (f) => f.twist_deg, better: "less" },
   {
     word: "breaks_at",
     label: "Breaks at × this load",
@@ -35,25 +35,25 @@ const ROWS: RowKind[] = [
     of: (f) => f.breaks_at,
     better: "more",
   },
-  { word: "margin", label: "Margin, all cases", quantity: "plain", of: (f) => f.margin, better: "more" },
+  { word: "margin", label: "Lowest margin", quantity: "plain", of: (f) => f.margin, better: "more" },
   {
     word: "divergence",
-    label: "Twists away from",
+    label: "Divergence speed",
     quantity: "speed",
     of: (f) => f.divergence_m_s,
     better: "more",
   },
   {
     word: "toughness",
-    label: "Tough, to first break",
+    label: "Energy to first break",
     quantity: "work",
     of: (f) => f.tough_mJ,
     better: "more",
   },
-  { word: "warp", label: "Bows as skins set", quantity: "length", of: (f) => f.bow_mm, better: "less" },
-  { word: "balance", label: "Balances aft", quantity: "length", of: (f) => f.balance_mm, better: null },
-  { word: "credits", label: "Credits", quantity: "plain", of: (f) => f.cost, better: "less" },
-  { word: "case", label: "Hours of hands", quantity: "plain", of: (f) => f.hours, better: "less" },
+  { word: "warp", label: "Built-in bow", quantity: "length", of: (f) => f.bow_mm, better: "less" },
+  { word: "balance", label: "CG position aft", quantity: "length", of: (f) => f.balance_mm, better: null },
+  { word: "credits", label: "Cost", quantity: "plain", of: (f) => f.cost, better: "less" },
+  { word: "case", label: "Hands-on time", quantity: "plain", of: (f) => f.hours, better: "less" },
 ];
 
 const sized = (b: Band | null) => (b ? Math.abs(b.typ) : null);
@@ -75,11 +75,11 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
   const [trouble, setTrouble] = useState("");
   const now = figuresOf(estimate);
   const columns = [
-    { id: "now", name: "Now on the bench", figures: now as Figures | undefined, pin: null as Pin | null },
+    { id: "now", name: "On the Bench now", figures: now as Figures | undefined, pin: null as Pin | null },
     ...pins.pins.map((p) => ({ id: String(p.id), name: p.name, figures: pins.figures.get(p.id), pin: p })),
   ];
   const pin = async () => {
-    const refused = await pinNow(name.trim() || `Try ${pins.pins.length + 1}`);
+    const refused = await pinNow(name.trim() || `Variant ${pins.pins.length + 1}`);
     setTrouble(refused ?? "");
     if (refused === null) setName("");
   };
@@ -93,20 +93,20 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
         }}
       >
         <label className="grid gap-1">
-          <span className="label-type text-small">Name for the present state</span>
+          <span className="label-type text-small">Variant name</span>
           <input
             className="field-box w-64"
             value={name}
             maxLength={60}
-            placeholder={`Try ${pins.pins.length + 1}`}
+            placeholder={`Variant ${pins.pins.length + 1}`}
             onChange={(e) => setName(e.target.value)}
           />
         </label>
         <button type="submit" className="key-button" disabled={pins.pins.length >= 6}>
-          Pin it up
+          Keep as variant
         </button>
         <button type="button" className="key-button" onClick={openHistory}>
-          From an earlier state…
+          From history…
         </button>
         <p role="alert" className="text-fail">
           {trouble}
@@ -116,17 +116,17 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
       <NotStored change={pins.unpin} what="The variant" />
       {pins.pins.length === 0 ? (
         <p className="mt-6 max-w-prose leading-relaxed">
-          Nothing is pinned up yet. Pin the present state, then change the part: every{" "}
-          <Word k="variant">variant</Word> is laid beside it here, under the same loads, and the verdict shows
-          the difference from the one you choose. Six at most.
+          No variants yet. Keep the current design as a variant, then change the part: each{" "}
+          <Word k="variant">variant</Word> appears here beside it under the same loads, and the verdict shows
+          the difference from the one you choose. Up to six.
         </p>
       ) : (
         <>
           <div className="mt-4 overflow-x-auto">
             <table className="w-full text-body">
               <caption className="sr-only">
-                The present state and the variants, with the difference from the present one; the best of a
-                row is starred
+                Current design and variants, with differences from the current one; the best in each row has a
+                star
               </caption>
               <thead>
                 <tr className="border-b border-ink align-bottom">
@@ -170,9 +170,9 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
                     </tr>
                   );
                 })}
-                <Sentences label="Gives first" columns={columns} of={(f) => f.first} />
-                <Sentences label="Leaves least in" columns={columns} of={(f) => f.governs} />
-                <Sentences label="Bent by hand" columns={columns} of={(f) => f.behaviour ?? "–"} />
+                <Sentences label="Fails first" columns={columns} of={(f) => f.first} />
+                <Sentences label="Worst load case" columns={columns} of={(f) => f.governs} />
+                <Sentences label="Snap test" columns={columns} of={(f) => f.behaviour ?? "–"} />
                 <tr>
                   <td />
                   {columns.map((c) => (
@@ -180,13 +180,13 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
                       {c.pin && (
                         <span className="inline-flex flex-wrap justify-end gap-1.5">
                           <button type="button" className="key-button" onClick={() => adopt(c.pin!)}>
-                            Adopt<span className="sr-only"> {c.name}</span>
+                            Use this<span className="sr-only"> {c.name}</span>
                           </button>
                           <button
                             type="button"
                             className="key-button"
                             onClick={() => pins.unpin.mutate(c.pin!.id)}
-                            aria-label={`Take down ${c.name}`}
+                            aria-label={`Delete variant ${c.name}`}
                           >
                             ✕
                           </button>
@@ -200,7 +200,7 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
           </div>
           <TradePlot
             points={columns.flatMap((c) =>
-              c.figures ? [{ name: c.pin ? c.name : "Now", figures: c.figures }] : [],
+              c.figures ? [{ name: c.pin ? c.name : "Current", figures: c.figures }] : [],
             )}
           />
         </>
@@ -211,7 +211,7 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
 
 function Difference({ from, to, quantity }: { from: number; to: number; quantity: Quantity }) {
   const by = shownValue(to, quantity) - shownValue(from, quantity);
-  if (close(from, to)) return <span className="block text-note font-normal text-soft">the same</span>;
+  if (close(from, to)) return <span className="block text-note font-normal text-soft">no change</span>;
   return (
     <span className="block text-note font-normal text-soft">
       {by > 0 ? "+" : "−"}
@@ -235,7 +235,7 @@ function Sentences({ label, columns, of }: SentenceProps) {
       {columns.map((c) => (
         <td key={c.id} className="px-2 py-1.5 text-right text-note leading-tight">
           {c.figures ? of(c.figures) : "…"}
-          {c.figures?.own_cases && <span className="block text-fail">under its own loads</span>}
+          {c.figures?.own_cases && <span className="block text-fail">own load cases</span>}
         </td>
       ))}
     </tr>

@@ -20,10 +20,10 @@ from fletcher.server.joints.services import add_coupon, add_trial
 
 
 class Command(BaseCommand):
-    help = "Migrate, collect the page's files, and in demo mode make the demo account and its fleet, once"
+    help = "Migrate the database, collect static files and, in demo mode, create the demo account and fleet once"
 
     def add_arguments(self, parser: ArgumentParser) -> None:
-        parser.add_argument("--static", action="store_true", help="collect the page's files afresh")
+        parser.add_argument("--static", action="store_true", help="collect static files again")
 
     def handle(self, *args: Any, static: bool = False, **options: Any) -> None:
         call_command("migrate", interactive=False, verbosity=0)
