@@ -1222,6 +1222,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/airframe-types": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Types
+         * @description The types of airframe that can be made at once.
+         */
+        get: operations["fletcher_server_studies_api_read_types"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/case": {
         parameters: {
             query?: never;
@@ -1253,7 +1273,7 @@ export interface paths {
         put?: never;
         /**
          * Read Choices
-         * @description Every construction for a wanted size and airframe, with what rules it out.
+         * @description Every construction for a wanted size and airframe, sized to its load, a line of JSON each as it is found.
          */
         post: operations["fletcher_server_studies_api_read_choices"];
         delete?: never;
@@ -1436,6 +1456,27 @@ export interface paths {
          * @description One line scaled until the part weighs, bends or twists as wanted.
          */
         post: operations["fletcher_server_studies_api_read_match"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/new-airframe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read New Airframe
+         * @description A whole airframe of a type, its parts placed and sized: a line of JSON for every part, the last one with the
+         *     airframe. Stores nothing.
+         */
+        post: operations["fletcher_server_studies_api_read_new_airframe"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1737,7 +1778,7 @@ export interface components {
         };
         /**
          * Airframe
-         * @description An airframe: its flying mass and its parts. This is the file format, version 5.
+         * @description An airframe: its flying mass and its parts. This is the file format, version 6.
          */
         Airframe: {
             /**
@@ -1793,10 +1834,10 @@ export interface components {
             top_speed_m_s: number;
             /**
              * Version
-             * @default 5
+             * @default 6
              * @constant
              */
-            version: 5;
+            version: 6;
         };
         /**
          * AirframeOut
@@ -2602,6 +2643,8 @@ export interface components {
             /** Change Modes */
             change_modes: components["schemas"]["ChangeMode"][];
             changes_at: components["schemas"]["Band"] | null;
+            /** Counts */
+            counts: boolean;
             /**
              * Enough
              * @enum {string}
@@ -2753,13 +2796,20 @@ export interface components {
         };
         /**
          * Choice
-         * @description A construction for a wanted size and airframe, with what rules it out, if anything does.
+         * @description A construction for a wanted size and airframe, sized to its load, with what rules it out, if anything does.
+         *     `sized` says what differs from its usual lay-up; bend is in the first load case, margin the least of those that
+         *     count and `enough` its grade, `first` what breaks there; `tough_mJ` is the energy to the first break, bent the
+         *     weaker way (None for hollow parts); `cut` a cross-section to draw.
          */
         Choice: {
-            /** Behaviour */
-            behaviour: string;
             bend_mm: components["schemas"]["Band"];
             cost: components["schemas"]["Band"];
+            cut: components["schemas"]["Cut"];
+            /**
+             * Enough
+             * @enum {string}
+             */
+            enough: "sure" | "likely" | "doubtful" | "no";
             /** First */
             first: string;
             hours: components["schemas"]["Band"];
@@ -2771,14 +2821,26 @@ export interface components {
             ready_h: components["schemas"]["Band"];
             /** Ruled Out */
             ruled_out: string[];
+            /** Sized */
+            sized: string[];
             /** Title */
             title: string;
             /** To Get */
             to_get: string[];
             /** Tools */
             tools: string[];
+            tough_mJ: components["schemas"]["Band"] | null;
             /** Why */
             why: string;
+        };
+        /**
+         * ChoiceLine
+         * @description A line of the stream: a construction, or what is wrong.
+         */
+        ChoiceLine: {
+            choice?: components["schemas"]["Choice"] | null;
+            /** Problems */
+            problems?: components["schemas"]["Problem"][] | null;
         };
         /**
          * Cloth
@@ -3730,6 +3792,12 @@ export interface components {
              * @default 25
              */
             chord_percent: number;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /**
              * Deflection Deg
              * @default 20
@@ -5031,6 +5099,12 @@ export interface components {
         GustCase: {
             bend_mm?: components["schemas"]["Between"] | null;
             /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
+            /**
              * Gust M S
              * @default 5
              */
@@ -5116,6 +5190,12 @@ export interface components {
          */
         HandLaunchCase: {
             bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /** Id */
             id: string;
             /** Name */
@@ -5154,6 +5234,12 @@ export interface components {
              */
             at_mm?: number | null;
             bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /**
              * Force N
              * @default 10
@@ -5900,6 +5986,12 @@ export interface components {
         LandingCase: {
             bend_mm?: components["schemas"]["Between"] | null;
             /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
+            /**
              * End Mass G
              * @description Mass at the far end: motor, battery, tail
              * @default 0
@@ -6534,6 +6626,12 @@ export interface components {
          */
         MotorTorqueCase: {
             bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /** Id */
             id: string;
             /** Name */
@@ -6580,6 +6678,27 @@ export interface components {
             why: string;
         };
         /**
+         * NewAirframe
+         * @description An airframe ready for the Shelf, and the reasons of its parts.
+         */
+        NewAirframe: {
+            airframe: components["schemas"]["Airframe"];
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /** Why */
+            why: string;
+        };
+        /**
+         * NewLine
+         * @description A line of the stream: how far it is, at last the airframe, or what is wrong.
+         */
+        NewLine: {
+            answer?: components["schemas"]["NewAirframe"] | null;
+            /** Problems */
+            problems?: components["schemas"]["Problem"][] | null;
+            progress?: components["schemas"]["Progress"] | null;
+        };
+        /**
          * NewPassword
          * @description The present password, and the one to take its place.
          */
@@ -6588,6 +6707,53 @@ export interface components {
             now: string;
             /** Then */
             then: string;
+        };
+        /**
+         * NewWish
+         * @description What is wanted: a type at a full span; the mass ready to fly, or the wing loading that makes it; the top speed;
+         *     the load factor that it must bear (null: what its speed gives); what is there. `at_hand` empty: anything can be
+         *     bought.
+         */
+        NewWish: {
+            /** All Up Mass G */
+            all_up_mass_g?: number | null;
+            /**
+             * At Hand
+             * @default []
+             */
+            at_hand: ("board" | "bead" | "extruded" | "twin_wall" | "balsa")[];
+            /** Load Factor */
+            load_factor?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Span Mm
+             * @description Full span, or length of a test piece
+             */
+            span_mm: number;
+            /**
+             * Tools
+             * @default [
+             *       "iron",
+             *       "hot_wire",
+             *       "resin",
+             *       "vacuum"
+             *     ]
+             */
+            tools: string[];
+            /**
+             * Top Speed M S
+             * @default 20
+             */
+            top_speed_m_s: number;
+            /**
+             * Type
+             * @default trainer
+             * @enum {string}
+             */
+            type: "trainer" | "glider" | "flying_wing" | "profile" | "twin_boom" | "flat_plate" | "plank";
+            /** Wing Loading G Dm2 */
+            wing_loading_g_dm2?: number | null;
         };
         /**
          * NewsOut
@@ -6612,6 +6778,12 @@ export interface components {
          */
         NoseStrikeCase: {
             bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /**
              * Free Mm
              * @description Length that can crush before equipment is hit
@@ -7407,6 +7579,12 @@ export interface components {
              * @default 1
              */
             cl_max: number;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /** Id */
             id: string;
             /**
@@ -7479,6 +7657,27 @@ export interface components {
             limits: components["schemas"]["Limit"][];
             /** Needs */
             needs: components["schemas"]["Need"][];
+        };
+        /**
+         * Reason
+         * @description Why a part is as it is: its construction, the steps from the usual lay-up, what was lighter or heavier, what has
+         *     to be bought; whether it holds.
+         */
+        Reason: {
+            /** Construction */
+            construction: string;
+            /** Holds */
+            holds: boolean;
+            /** Part */
+            part: string;
+            /** Part Id */
+            part_id: string;
+            /** Says */
+            says: string[];
+            /** To Buy */
+            to_buy: string[];
+            /** Why */
+            why: string;
         };
         /**
          * Rebuild
@@ -8209,6 +8408,12 @@ export interface components {
             at_mm?: number | null;
             bend_mm?: components["schemas"]["Between"] | null;
             /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
+            /**
              * Hard Strip Mm
              * @description Length of a hard strip recessed into the edge
              * @default 0
@@ -8358,6 +8563,12 @@ export interface components {
          */
         SuddenStopCase: {
             bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /** Id */
             id: string;
             /** Name */
@@ -8535,6 +8746,12 @@ export interface components {
              * @default 0.7
              */
             cl: number;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /** Id */
             id: string;
             /**
@@ -8591,6 +8808,12 @@ export interface components {
              * @default 0.8
              */
             cl: number;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /**
              * Height Mm
              * @description Height of the side force above the fuselage axis
@@ -8692,6 +8915,12 @@ export interface components {
         ThreePointCase: {
             bend_mm?: components["schemas"]["Between"] | null;
             /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
+            /**
              * First Support Mm
              * @description Position from root, mm
              * @default 0
@@ -8774,6 +9003,12 @@ export interface components {
              * @default 40
              */
             contact_mm: number;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /** Id */
             id: string;
             /** Name */
@@ -8802,6 +9037,12 @@ export interface components {
          */
         TipTwistCase: {
             bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /**
              * Couple N Mm
              * @default 200
@@ -8835,6 +9076,12 @@ export interface components {
              */
             at_mm?: number | null;
             bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /** Id */
             id: string;
             /** Name */
@@ -8945,6 +9192,12 @@ export interface components {
          */
         TowCase: {
             bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /** Id */
             id: string;
             /**
@@ -9138,6 +9391,12 @@ export interface components {
              */
             bank_deg: number;
             bend_mm?: components["schemas"]["Between"] | null;
+            /**
+             * Counts
+             * @description Counts towards the verdict of the part; off: computed and shown, but not judged by
+             * @default true
+             */
+            counts: boolean;
             /** Id */
             id: string;
             /**
@@ -9171,6 +9430,21 @@ export interface components {
              * @enum {string}
              */
             type: "turn";
+        };
+        /**
+         * TypeOut
+         * @description A type of airframe to start from.
+         */
+        TypeOut: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "trainer" | "glider" | "flying_wing" | "profile" | "twin_boom" | "flat_plate" | "plank";
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
         };
         /**
          * WallJoint
@@ -9397,6 +9671,8 @@ export interface components {
              * @enum {string}
              */
             kind: "wing" | "tail" | "surface" | "fuselage" | "plank";
+            /** Load Factor */
+            load_factor?: number | null;
             /** Root Chord Mm */
             root_chord_mm: number;
             /** Span Mm */
@@ -11964,6 +12240,35 @@ export interface operations {
             507: components["responses"]["Status507"];
         };
     };
+    fletcher_server_studies_api_read_types: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypeOut"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
     fletcher_server_studies_estimates_read_default_case: {
         parameters: {
             query?: never;
@@ -12016,7 +12321,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Choice"][];
+                    "application/json": components["schemas"]["ChoiceLine"];
                 };
             };
             400: components["responses"]["Status400"];
@@ -12314,6 +12619,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Match"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_studies_api_read_new_airframe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWish"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewLine"];
                 };
             };
             400: components["responses"]["Status400"];

@@ -145,7 +145,7 @@ def test_load_factors_are_no_mass_and_what_follows_a_quantity_is_in_its_unit():
     need = HoldNeed()
     with read_in("inch"):
         said = hold(need, reference()).says
-    assert "× gravity along" in said and " oz" not in said and hold(need, reference()).says == said
+    assert "× gravity forward" in said and " oz" not in said and hold(need, reference()).says == said
     with read_in("inch"):
         rows = [c.why_not for c in glue(GlueNeed(heat_C=90, workshop_C=2, schools={}), reference()).choices]
     assert any("°F" in r for r in rows)

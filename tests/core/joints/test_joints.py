@@ -339,4 +339,4 @@ def test_a_glue_that_eats_the_foam_is_refused_with_its_reason():
 
 def test_versions_before_joints_are_read():
     document = demo_airframes()[1].model_dump(mode="json") | {"version": 4}
-    assert read(document).version == 5
+    assert read(document).version == 6

@@ -31,7 +31,7 @@ export async function putPart(
       ? null
       : {
           format: "fletcher-airframe",
-          version: 5,
+          version: 6,
           name: into.name.trim() || "New airframe",
           state: into.state ?? "building",
           all_up_mass_g: into.all_up_mass_g,

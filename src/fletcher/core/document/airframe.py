@@ -18,14 +18,14 @@ from fletcher.core.document.own_materials import OwnMaterial, inside, remember
 from fletcher.core.document.shapes import Section
 
 FORMAT: Final = "fletcher-airframe"
-VERSION: Final = 5
-READS: Final = (1, 2, 3, 4, 5)
+VERSION: Final = 6
+READS: Final = (1, 2, 3, 4, 5, 6)
 """Versions that are read; older ones become the present one when loaded. Version 2 brought hollow parts of walls, cuts,
 cords, faced, sleeved, spliced and tapered bars, roots, control surfaces, and kinds of part and case besides wings.
 Version 3 brought places and hands of parts, targets, the setting of the airframe, and notes on lines. Version 4 brought
 folded sections, fittings from stock, strains laid into skins, bars in flutes, outlines that are the finished ones, and
 control runs. Version 5 brought joints, hinges and
-marks of damage."""
+marks of damage. Version 6 brought load cases that do not count."""
 
 
 class LayerBase(Document):
@@ -379,6 +379,11 @@ class Part(Document):
     cases: Annotated[tuple[Case, ...], Field(min_length=1, max_length=12)]
 
     @property
+    def counted(self) -> tuple[Case, ...]:
+        """The load cases by which it is judged: those that count, or all where none does."""
+        return tuple(c for c in self.cases if c.counts) or self.cases
+
+    @property
     def controls(self) -> tuple[ControlEdge, ...]:
         """The control surfaces along its rear edge."""
         return tuple(c for c in (self.control, self.second_control) if c is not None)
@@ -419,10 +424,10 @@ class Setting(Document):
 
 
 class Airframe(Document):
-    """An airframe: its flying mass and its parts. This is the file format, version 5."""
+    """An airframe: its flying mass and its parts. This is the file format, version 6."""
 
     format: Literal["fletcher-airframe"] = FORMAT
-    version: Literal[5] = VERSION
+    version: Literal[6] = VERSION
     name: Name
     state: Literal["building", "flying", "broken"] = "building"
     top_speed_m_s: Annotated[float, Field(ge=1, le=120, description="Top speed")] = 20.0
@@ -435,7 +440,7 @@ class Airframe(Document):
     @model_validator(mode="before")
     @classmethod
     def _migrated(cls, data: Any) -> Any:
-        """An older document is one of version 5 that uses none of what is new; its fuselages and test pieces are
+        """An older document is one of version 6 that uses none of what is new; its fuselages and test pieces are
         single."""
         if not isinstance(data, dict):
             return data

@@ -78,6 +78,9 @@ class CaseBase(Document):
 
     id: Id
     name: Name
+    counts: Annotated[
+        bool, Field(description="Counts towards the verdict of the part; off: computed and shown, but not judged by")
+    ] = True
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.5
     bend_mm: Between | None = None
     twist_deg: Annotated[Between | None, Field(description="Magnitude, either direction")] = None

@@ -92,3 +92,31 @@ def default_case(kind: str, airframe: Airframe, part: Part) -> Case:
     if kind == "tip_twist":
         values["couple_N_mm"] = max(1.0, round(0.02 * weight * span))
     return model.model_validate(values)  # type: ignore[return-value]
+
+
+COUNTED: dict[str, tuple[str, ...]] = {
+    "wing": ("pull_up", "gust", "landing", "handling", "hand_launch"),
+    "tail": ("tail_lift", "landing", "handling"),
+    "surface": ("deflected",),
+    "fuselage": ("tail_load", "landing", "handling"),
+    "nose": ("motor_torque", "landing", "handling"),
+    "plank": ("three_point", "handling"),
+}
+"""The load cases by which a new part is judged, by its use: what happens on every flight, on the ground and in the
+hand."""
+SHOWN: dict[str, tuple[str, ...]] = {
+    "wing": ("sudden_stop", "tip_strike"), "tail": ("tip_strike",), "nose": ("nose_strike",),
+}  # fmt: skip
+"""Crashes: computed and shown from the start, but switched off for the verdict. Light parts are not made to survive
+them; whoever wants that switches them on."""
+
+
+def usual_cases(airframe: Airframe, part: Part, use: str | None = None) -> tuple[Case, ...]:
+    """The load cases of a new part, those that count first. `use` is its kind, or "nose" of the fuselage ahead of the
+    wing."""
+    use = use or part.kind
+    out: tuple[Case, ...] = ()
+    for kind in (*COUNTED[use], *SHOWN.get(use, ())):
+        case = default_case(kind, airframe, part)
+        out += (case.model_copy(update={"id": kind.replace("_", "-"), "counts": kind in COUNTED[use]}),)
+    return out

@@ -4,5 +4,5 @@ A checked airframe, a part and a case enter. Figures with bands, the verdict, wo
 airframe's balance leave. It composes the rooms below; toughness, dents and residual bow are its own formulas.
 """
 
-__all__ = ["analyse", "balance", "dents", "effort", "phrasing", "prepare", "report", "schema", "verdicts"]
+__all__ = ["analyse", "balance", "cut_schema", "dents", "effort", "phrasing", "prepare", "report", "schema", "verdicts"]
 """Modules that other rooms may import."""

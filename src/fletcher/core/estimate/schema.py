@@ -75,6 +75,8 @@ class CaseVerdict(Result):
 
     case_id: str
     name: str
+    counts: bool
+    """Whether the part is judged by it."""
     breaks_at: Band
     """Break load over the load: the most that it carries, whatever has changed or broken before."""
     first_break: Band

@@ -38,6 +38,7 @@ def verdict_of(a: Analysis) -> CaseVerdict:
     found = CaseVerdict(
         case_id=a.case.id,
         name=a.case.name,
+        counts=a.case.counts,
         breaks_at=breaks_at,
         first_break=first,
         changes_at=changes[0].comes_at if changes else None,
@@ -216,8 +217,8 @@ _FAR = 12.0
 
 
 def lowest(verdicts: Sequence[CaseVerdict]) -> CaseVerdict:
-    """The worst load case: that with the lowest margin, typical."""
-    return min(verdicts, key=lambda v: v.margin.typ)
+    """The worst load case: that with the lowest margin, typical, of those that count, or of all where none does."""
+    return min([v for v in verdicts if v.counts] or verdicts, key=lambda v: v.margin.typ)
 
 
 def grade_of(values: Array, inputs: Inputs, needs: float = 1.0) -> Grade:

@@ -65,9 +65,9 @@ def state_of(airframe: Airframe, part: Part, sound: Part | None = None) -> State
     """A checked part for comparison; `sound` is it without the marks that stay: what is missing of it is no gain."""
     p = prepared_for(part, airframe.setting)
     bench = [default_case(kind, airframe, part) for kind in ("tip_weight", "tip_twist")]
-    own = list(under_all(p, airframe, part, list(part.cases)))
+    own = list(under_all(p, airframe, part, list(part.counted)))
     if sound is not None:
-        whole = under_all(prepared_for(sound, airframe.setting), airframe, sound, list(sound.cases))
+        whole = under_all(prepared_for(sound, airframe.setting), airframe, sound, list(sound.counted))
         own = [replace(a, whole=b) for a, b in zip(own, whole, strict=True)]
     hung = list(under_all(p, airframe, part, bench, judged=False))
     return State(p, own, hung, [verdict_of(a) for a in own])

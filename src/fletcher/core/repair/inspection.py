@@ -228,7 +228,7 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
     """What a checked part with marks of damage still holds; without marks all of it."""
     asked = _asked(part)
     broken = as_damaged(taken_along(part))
-    whole = list(under_all(prepared_for(part, airframe.setting), airframe, part, list(part.cases)))
+    whole = list(under_all(prepared_for(part, airframe.setting), airframe, part, list(part.counted)))
     parted = parted_at(broken) if part.damage else None
     if parted is not None:
         return _in_two(whole, part, parted, asked)

@@ -124,7 +124,7 @@ class Trials:
                 p = prepare(cut, broken, self._shaking)
             if not _sane(p):  # bars so close to one another that the field model has no answer
                 return None
-            analyses = list(under_all(p, self.airframe, broken, list(broken.cases)))
+            analyses = list(under_all(p, self.airframe, broken, list(broken.counted)))
             if sound is not None:
                 analyses = [replace(a, whole=b) for a, b in zip(analyses, sound.analyses, strict=True)]
             return _Look(p, analyses, [a.judged.use[0] for a in analyses])

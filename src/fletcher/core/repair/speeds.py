@@ -24,7 +24,7 @@ class Speeds:
 
 def speeds_of(airframe: Airframe, part: Part) -> Speeds:
     """The speeds of an airframe, by the cases of one of its parts."""
-    fast = [v for c in part.cases if c.type in IN_THE_AIR and (v := getattr(c, "speed_m_s", None)) is not None]
+    fast = [v for c in part.counted if c.type in IN_THE_AIR and (v := getattr(c, "speed_m_s", None)) is not None]
     return Speeds(max(fast, default=None), flies_from(airframe, part))
 
 

@@ -25,8 +25,14 @@ def flight(mass_g: float, area_m2: float, cl_max: float, speed_m_s: float) -> Fl
     """The most that a wing lifts at a speed (standard air)."""
     weight = mass_g * 1e-3 * G_GRAVITY
     most = 0.5 * AIR_DENSITY_KG_M3 * speed_m_s**2 * area_m2 * cl_max / weight
-    slowest = math.sqrt(2 * weight / (AIR_DENSITY_KG_M3 * area_m2 * cl_max))
+    slowest = speed_for(mass_g, area_m2, cl_max, 1.0)
     return Flight(most, slowest, math.degrees(math.acos(1 / most)) if most >= 1 else None)
+
+
+def speed_for(mass_g: float, area_m2: float, cl_max: float, load_factor: float) -> float:
+    """Speed (m/s) at which a wing's most lift is so many times the weight: V = √(2nW/(ρ S C_L)) (standard air)."""
+    lift = load_factor * mass_g * 1e-3 * G_GRAVITY
+    return math.sqrt(2 * lift / (AIR_DENSITY_KG_M3 * area_m2 * cl_max))
 
 
 def most_lift(part: Part) -> float:

@@ -6,6 +6,7 @@ strength is written again here.
 """
 
 __all__ = [
+    "airframe_types",
     "break_first",
     "construction_choice",
     "constructions",
@@ -24,5 +25,6 @@ __all__ = [
     "tolerances",
     "variants",
     "what_if",
+    "whole_airframe",
 ]
 """Modules that other rooms may import."""

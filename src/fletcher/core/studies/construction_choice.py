@@ -1,22 +1,28 @@
-"""Which construction? Every way to build a part of a kind, made to the wanted size and estimated, with what rules it
-out: tools, hours, strength, weight."""
+"""Which construction? Every way to build a part of a kind at a size, its lay-up sized to the load (`sizing`), with what
+rules it out: tools, hours, strength, weight."""
 
 from __future__ import annotations
 
 import logging
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
 
 from fletcher.core.common.quantities import F0, in_g, in_mm
 from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.cases import PullUpCase
+from fletcher.core.document.defaults import usual_cases
 from fletcher.core.document.shapes import RectangleSection
 from fletcher.core.estimate import phrasing
+from fletcher.core.estimate.cut_schema import Cut
 from fletcher.core.estimate.effort import effort_of, prices
-from fletcher.core.estimate.report import estimate
+from fletcher.core.estimate.schema import Estimate
 from fletcher.core.materials.tables import reference
+from fletcher.core.structure.able_to_fly import speed_for
 from fletcher.core.studies.constructions import CONSTRUCTIONS, Construction, Kind, Size
 from fletcher.core.studies.schema import Choice
+from fletcher.core.studies.sizing import Sized, sized
 from fletcher.core.validation.airframe import check_part
 
 log = logging.getLogger(__name__)
@@ -44,6 +50,8 @@ class Wish:
     hours: float | None = None
     tools: frozenset[str] = frozenset(TOOLS)
     at_hand: frozenset[str] = frozenset()
+    load_factor: float | None = None
+    """Times gravity that a wing must bear in a pull-up; None: what its speed gives."""
 
 
 _PROFILE = 0.5
@@ -82,49 +90,74 @@ def size_for(way: Construction, wish: Wish) -> Size | None:
     )
 
 
-def choose(wish: Wish) -> list[Choice]:
-    """All constructions of the wanted kind that can be built at this size, those that nothing rules out first, each
-    group the lightest first. One that fails to compute is left out and logged: it must not take the others along."""
-    found = []
+def pulled(case: PullUpCase, airframe: Airframe, wing: Part, load_factor: float) -> PullUpCase:
+    """A pull-up flown at the speed at which the wing's most lift is so many times the weight."""
+    speed = speed_for(airframe.all_up_mass_g, 2e-6 * wing.area_mm2, case.cl_max, load_factor)
+    return case.model_copy(update={"speed_m_s": min(max(round(speed, 2), 1.0), 120.0)})
+
+
+def choose(wish: Wish) -> Iterator[Choice]:
+    """All constructions of the wanted kind that can be built at this size, one after another as they are sized. One
+    that fails to compute is left out and logged: it must not take the others along."""
     for way in CONSTRUCTIONS.values():
         if way.kind != wish.kind:
             continue
         try:
-            found.append(_choice(way, wish))
+            found = _choice(way, wish)
         except (IndexError, KeyError, ValueError, np.linalg.LinAlgError):
             log.exception("construction %s cannot be computed for %s", way.key, wish)
-    return sorted((c for c in found if c is not None), key=lambda c: (len(c.ruled_out) > 0, c.mass_g.typ))
+            continue
+        if found is not None:
+            yield found
 
 
 def _choice(way: Construction, wish: Wish) -> Choice | None:
     size = size_for(way, wish)
     if size is None:
         return None
+    airframe = Airframe(name="x", all_up_mass_g=wish.all_up_mass_g, top_speed_m_s=wish.top_speed_m_s)
     part = way.part(size, wish.all_up_mass_g, wish.top_speed_m_s)
+    cases = usual_cases(airframe, part)
+    if wish.load_factor is not None:
+        asked = wish.load_factor
+        cases = tuple(pulled(c, airframe, part, asked) if isinstance(c, PullUpCase) else c for c in cases)
+    part = part.model_copy(update={"cases": cases})
     if check_part(part, reference()):
         return None
-    airframe = Airframe(name="x", all_up_mass_g=wish.all_up_mass_g, top_speed_m_s=wish.top_speed_m_s, parts=(part,))
-    told = estimate(airframe, part.id)
+    found = sized(airframe.model_copy(update={"parts": (part,)}), part)
+    part, told = found.part, found.told
     effort = effort_of(part)
     names = {key: m.name for t in vars(reference()).values() for key, m in t.items()}
     missing = [key for key in effort.buys if wish.at_hand and key not in wish.at_hand and _is_sheet(key)]
+    tough = min((t.first_mJ for t in told.toughness), key=lambda b: b.typ, default=None)
+    worst = next(v for v in told.verdicts if v.case_id == told.governs)
     return Choice(
         key=way.key,
         title=way.title,
         why=way.why,
         part=part,
+        sized=list(found.says),
         mass_g=told.mass_g,
         bend_mm=told.deflection_mm,
         margin=told.margin,
-        first=phrasing.out_at(told.first.sentence, told.first.at_mm),
-        behaviour=told.snaps[0].sentence if told.snaps else "buckles or creases, then hangs by its skin",
+        enough=worst.enough,
+        first=f"{worst.name}: {phrasing.inline(phrasing.out_at(worst.sentence, worst.at_mm))}",
+        cut=_cut(told),
+        tough_mJ=tough,
         cost=effort.cost,
         hours=effort.hours,
         ready_h=effort.ready_h,
         tools=list(effort.tools),
-        ruled_out=_against(part, wish, told.margin.typ, told.mass_g.typ, effort.hours.typ, effort.tools),
+        ruled_out=_against(part, wish, found, effort.hours.typ, effort.tools),
         to_get=[names[key] for key in missing] + _joints(part, effort.buys, names),
     )
+
+
+def _cut(told: Estimate) -> Cut:
+    """The cross-section a quarter of the way out, near which parts are mostly loaded most."""
+    at = 0.25 * told.stretches[-1].tip_side.y_mm
+    stretch = next((s for s in told.stretches if s.tip_side.y_mm >= at), told.stretches[-1])
+    return stretch.root_side
 
 
 def _is_sheet(key: str) -> bool:
@@ -141,11 +174,12 @@ def _joints(part: Part, buys: tuple[str, ...], names: dict[str, str]) -> list[st
     return short
 
 
-def _against(part: Part, wish: Wish, margin: float, grams: float, hours: float, tools: tuple[str, ...]) -> list[str]:
+def _against(part: Part, wish: Wish, found: Sized, hours: float, tools: tuple[str, ...]) -> list[str]:
     """What rules a construction out."""
+    grams = found.told.mass_g.typ
     out = [f"Needs {TOOLS[t]}." for t in tools if t not in wish.tools]
-    if margin < 1:
-        out.append(f"Not strong enough as supplied (margin {margin:.2g}): add to its lay-up.")
+    if not found.holds:
+        out.append(f"Not sure to hold: {phrasing.inline(found.short)}.")
     if wish.hours is not None and part.count * hours > wish.hours:
         out.append(f"Takes about {part.count * hours:.1f} h hands-on, more than your {wish.hours:g} h.")
     if part.count * grams > 0.6 * wish.all_up_mass_g:

@@ -264,6 +264,12 @@ def _tail(s: Size) -> tuple[Layer, ...]:
     )
 
 
+def _board_tail(s: Size) -> tuple[Layer, ...]:
+    return (
+        WallLayer(id="plate", sheet="foamboard_light_5", face="level", root_percent=50, tip_percent=50, name="Board"),
+    )
+
+
 def _nothing(_: Size) -> tuple[Layer, ...]:
     return ()
 
@@ -358,6 +364,14 @@ CONSTRUCTIONS: dict[str, Construction] = {
             "tail", "Tail half", _size(220, (130, 100), (6, 6)),
             _FLAT, "xps_sheet_6", _tail,
             ("tail_lift", "handling"), 600, 16, 15,
+        ),
+        Construction(
+            "board_tail", "Tail half, plain foam board",
+            "Foam board of the wing, cut to shape: its paper carries the load on both faces, and nothing has to be "
+            "glued on. Paper that gets wet loses its strength, so seal the edges.",
+            "tail", "Board tail half", _size(220, (130, 100), (5, 5)),
+            _FLAT, None, _board_tail,
+            ("tail_lift", "handling"), 600, 15, 15,
         ),
         Construction(
             "control_surface", "Control surface, wedge of foam",

@@ -125,7 +125,7 @@ def _at(airframe: Airframe, part: Part, at_mm: float) -> _Place:
     y = p.geometry.y
     k = int(np.argmin(np.abs(y - at_mm)))
     worst, name = 0.0, ""
-    for a in under_all(p, airframe, part, list(part.cases)):
+    for a in under_all(p, airframe, part, list(part.counted)):
         both = np.hypot(a.loading.moment[0], a.loading.edge[0]) * a.case.safety_factor
         here = float(np.interp(at_mm, y, both))
         if here > worst:

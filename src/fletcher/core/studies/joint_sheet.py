@@ -134,7 +134,7 @@ def joint_sheets(airframe: Airframe, part: Part) -> list[JointSheet]:
     if not prepared.elements.joints:
         return []
     worst: dict[int, _Worst] = {}
-    for a in under_all(prepared, airframe, part, list(part.cases)):
+    for a in under_all(prepared, airframe, part, list(part.counted)):
         for site in sites_of(a.scene):
             ways = ways_of(site)
             if not ways:

@@ -5,6 +5,8 @@ from __future__ import annotations
 
 from fletcher.core.common.model import Result
 from fletcher.core.document.airframe import Layer, Part
+from fletcher.core.estimate.cut_schema import Cut
+from fletcher.core.materials.grades import Grade
 from fletcher.core.materials.uncertainty import Band
 
 
@@ -120,17 +122,23 @@ class Scaling(Result):
 
 
 class Choice(Result):
-    """A construction for a wanted size and airframe, with what rules it out, if anything does."""
+    """A construction for a wanted size and airframe, sized to its load, with what rules it out, if anything does.
+    `sized` says what differs from its usual lay-up; bend is in the first load case, margin the least of those that
+    count and `enough` its grade, `first` what breaks there; `tough_mJ` is the energy to the first break, bent the
+    weaker way (None for hollow parts); `cut` a cross-section to draw."""
 
     key: str
     title: str
     why: str
     part: Part
+    sized: list[str]
+    enough: Grade
+    tough_mJ: Band | None
+    cut: Cut
     mass_g: Band
     bend_mm: Band
     margin: Band
     first: str
-    behaviour: str
     cost: Band
     hours: Band
     ready_h: Band

@@ -28,6 +28,7 @@ class CaseTrial:
 
     case_id: str
     name: str
+    counts: bool
     breaks_at: float
     stays_at: float
     asked: float
@@ -57,8 +58,8 @@ class Trial:
 
     @property
     def governs(self) -> CaseTrial:
-        """The case that leaves least."""
-        return min(self.cases, key=lambda c: c.margin)
+        """The case that leaves least, of those that count, or of all where none does."""
+        return min([c for c in self.cases if c.counts] or self.cases, key=lambda c: c.margin)
 
     def of(self, case_id: str) -> CaseTrial:
         """One of its cases."""
@@ -87,6 +88,7 @@ def _case_trial(a: Analysis) -> CaseTrial:
     return CaseTrial(
         case_id=a.case.id,
         name=a.case.name,
+        counts=a.case.counts,
         breaks_at=float(min(j.breaks[0], 1e9)),
         stays_at=min(stays, default=1e9),
         asked=a.case.safety_factor,

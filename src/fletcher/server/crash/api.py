@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import json
-from collections.abc import Callable, Iterator
 from datetime import datetime
 from typing import Annotated
 from uuid import UUID
@@ -13,11 +11,9 @@ from django.shortcuts import get_object_or_404
 from ninja import File, Form, Router, Schema, Status, UploadedFile
 from pydantic import Field
 
-from fletcher.core.common.abandon import Abandoned, while_wanted
-from fletcher.core.common.quantities import read_in, units
 from fletcher.core.document.cases import PRINTABLE, Id
 from fletcher.core.document.damage import Mark
-from fletcher.core.document.problems import InvalidDocument, Problem
+from fletcher.core.document.problems import Problem
 from fletcher.core.repair.build_mistakes import SlipAnswer, SlipWish, slip, slips
 from fletcher.core.repair.evaluate import computed
 from fletcher.core.repair.events import Event, Finding, findings
@@ -30,8 +26,8 @@ from fletcher.core.repair.reopening import reopened
 from fletcher.core.repair.schema import CheckAfter, Mending, MendOption, MendWish, Operation, Progress
 from fletcher.core.repair.toughen import Toughening, toughenings
 from fletcher.server.airframes.api import AirframeOut
-from fletcher.server.common.computing import still_there
 from fletcher.server.common.requests import Moment, Number, SignedIn
+from fletcher.server.common.streams import streamed
 from fletcher.server.crash import models, services
 from fletcher.server.studies.schemas import Study
 
@@ -108,32 +104,13 @@ class MendLine(Schema):
     problems: list[Problem] | None = None
 
 
-def _lines(
-    found: Iterator[Progress | Mending], first: Progress | Mending, wanted: Callable[[], bool]
-) -> Iterator[bytes]:  # fmt: skip
-    """The search as lines of JSON; when the page goes away the iterator is closed, and with it the search."""
-    step: Progress | Mending | None = first
-    reader = units()  # the stream is written after the request's own frame has been left
-    try:
-        while step is not None:
-            key = "progress" if isinstance(step, Progress) else "answer"
-            yield json.dumps({key: step.model_dump(mode="json")}).encode() + b"\n"
-            with read_in(reader), while_wanted(wanted):
-                step = next(found, None)
-    except Abandoned:
-        return
-    except InvalidDocument as invalid:
-        yield json.dumps({"problems": [p.model_dump() for p in invalid.problems]}).encode() + b"\n"
-
-
 @router.post("/mend", response=MendLine)
 def read_mending(request: SignedIn, payload: MendStudy) -> StreamingHttpResponse:
     """Search repairs for the damaged part: a line of JSON for every step of progress, the last one with the answer.
     Closing the connection ends the search."""
     part = payload.part()
     found = search(payload.document, part, payload.wish, services.scrap(request.user, payload.document.name))
-    first = next(found)  # what is wrong from the start is a plain refusal
-    return StreamingHttpResponse(_lines(found, first, still_there(request)), content_type="application/x-ndjson")
+    return streamed(request, found, lambda step: "progress" if isinstance(step, Progress) else "answer")
 
 
 class OptionStudy(MendStudy):

@@ -11,9 +11,9 @@ from fletcher.core.adhesion.adhesives import adhesives, foam_families, on_foams
 from fletcher.core.adhesion.bond_line import SORT
 from fletcher.core.adhesion.curing import techniques
 from fletcher.core.adhesion.joint_capacity import GluedSide, glued_sides
-from fletcher.core.document.airframe import Part
+from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.cases import Key
-from fletcher.core.document.defaults import CASES, NAMES, SUITS
+from fletcher.core.document.defaults import CASES, NAMES, SUITS, usual_cases
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.joints.hinges import hinges
 from fletcher.core.materials.materials import Bar, Cloth, Cord, Fastener, Fitting, Foam, Resin, Sheet, Skin
@@ -180,6 +180,8 @@ def construct(request: SignedIn, payload: Wanted) -> BuiltOut:
     if payload.spar not in (None, "none") and payload.spar not in reference().bars:
         raise refusal("spar", "is no bar of the stockroom", str(payload.spar))
     part = way.part(payload.size, payload.all_up_mass_g, payload.top_speed_m_s, payload.spar)
+    airframe = Airframe(name="x", all_up_mass_g=payload.all_up_mass_g, top_speed_m_s=payload.top_speed_m_s)
+    part = part.model_copy(update={"cases": usual_cases(airframe, part)})
     problems = check_part(part, reference())
     if problems:
         raise InvalidDocument(problems)

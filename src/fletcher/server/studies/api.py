@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
+from django.http import StreamingHttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
 from fletcher.core.document.airframe import Airframe, Part
-from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.estimate.balance import Whole, whole
 from fletcher.core.making.drape import Drape, patch
 from fletcher.core.making.making import Making, making
 from fletcher.core.materials.tables import reference
+from fletcher.core.studies.airframe_types import TYPES, Type, TypeKey
 from fletcher.core.studies.break_first import Corridor, CorridorWish, corridor
 from fletcher.core.studies.construction_choice import Wish, choose
 from fletcher.core.studies.constructions import Kind
@@ -27,10 +29,12 @@ from fletcher.core.studies.scaling import Keep, scale
 from fletcher.core.studies.schema import Choice, Figures, LineWorth, Match, Reach, Scaling, Tolerance
 from fletcher.core.studies.tolerances import exactness
 from fletcher.core.studies.variants import compare
+from fletcher.core.studies.whole_airframe import NewAirframe, NewWish, Progress, make
 from fletcher.core.validation.airframe import check_part
 from fletcher.server.airframes import services
 from fletcher.server.common.refusals import refusal
 from fletcher.server.common.requests import SignedIn
+from fletcher.server.common.streams import streamed
 from fletcher.server.studies.schemas import Study
 
 router = Router(tags=["studies"])
@@ -72,6 +76,30 @@ class WishIn(Schema):
     hours: Annotated[float | None, Field(gt=0, le=1000)] = None
     tools: list[Literal["iron", "hot_wire", "resin", "vacuum"]]
     at_hand: Annotated[list[str], Field(max_length=80)]
+    load_factor: Annotated[float | None, Field(ge=1, le=60)] = None
+
+
+class ChoiceLine(Schema):
+    """A line of the stream: a construction, or what is wrong."""
+
+    choice: Choice | None = None
+    problems: list[Problem] | None = None
+
+
+class NewLine(Schema):
+    """A line of the stream: how far it is, at last the airframe, or what is wrong."""
+
+    progress: Progress | None = None
+    answer: NewAirframe | None = None
+    problems: list[Problem] | None = None
+
+
+class TypeOut(Schema):
+    """A type of airframe to start from."""
+
+    key: TypeKey
+    title: str
+    why: str
 
 
 @router.post("/worth", response=list[LineWorth])
@@ -117,11 +145,25 @@ def read_comparison(request: SignedIn, payload: CompareStudy) -> list[Figures]:
     return compare(payload.document, part, payload.case_id, payload.parts)
 
 
-@router.post("/choose", response=list[Choice])
-def read_choices(request: SignedIn, payload: WishIn) -> list[Choice]:
-    """Every construction for a wanted size and airframe, with what rules it out."""
+@router.post("/choose", response=ChoiceLine)
+def read_choices(request: SignedIn, payload: WishIn) -> StreamingHttpResponse:
+    """Every construction for a wanted size and airframe, sized to its load, a line of JSON each as it is found."""
     wish = payload.model_dump()
-    return choose(Wish(**{**wish, "tools": frozenset(wish["tools"]), "at_hand": frozenset(wish["at_hand"])}))
+    found = choose(Wish(**{**wish, "tools": frozenset(wish["tools"]), "at_hand": frozenset(wish["at_hand"])}))
+    return streamed(request, found, lambda _: "choice")
+
+
+@router.get("/airframe-types", response=list[TypeOut])
+def read_types(request: SignedIn) -> list[Type]:
+    """The types of airframe that can be made at once."""
+    return list(TYPES.values())
+
+
+@router.post("/new-airframe", response=NewLine)
+def read_new_airframe(request: SignedIn, payload: NewWish) -> StreamingHttpResponse:
+    """A whole airframe of a type, its parts placed and sized: a line of JSON for every part, the last one with the
+    airframe. Stores nothing."""
+    return streamed(request, make(payload), lambda step: "progress" if isinstance(step, Progress) else "answer")
 
 
 class CorridorStudy(Study):
