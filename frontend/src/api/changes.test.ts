@@ -1,3 +1,4 @@
+import { Refused } from "./client";
 import { QueryClient, QueryClientProvider, QueryObserver, type QueryKey } from "@tanstack/react-query";
 import { act, createElement, type ReactNode } from "react";
 import { createRoot } from "react-dom/client";
@@ -5,7 +6,6 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import {
   accepted,
   readAnew,
-  Refused,
   troubleOf,
   useChange,
   usePinUp,

@@ -8,15 +8,8 @@ import {
   type QueryClient,
   type QueryKey,
 } from "@tanstack/react-query";
-import { api, problemsOf, send, type Airframe, type Problem, type Schemas } from "./client";
+import { api, problemsOf, Refused, send, type Airframe, type Problem, type Schemas } from "./client";
 import { keys, of } from "./queries";
-
-/** The server's no: its problems, or what it means that there was no answer. */
-export class Refused extends Error {
-  constructor(readonly problems: Problem[]) {
-    super(problems.map((p) => `${p.path} ${p.message}`.trim()).join("; "));
-  }
-}
 
 const BY_STATUS: Record<number, string> = {
   401: "you are signed out: sign in again, then try once more",

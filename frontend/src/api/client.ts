@@ -29,6 +29,13 @@ export interface Problem {
   value?: string;
 }
 
+/** The server's no: its problems, or what it means that there was no answer. */
+export class Refused extends Error {
+  constructor(readonly problems: Problem[]) {
+    super(problems.map((p) => `${p.path} ${p.message}`.trim()).join("; "));
+  }
+}
+
 let csrf = "";
 let units = "metric";
 

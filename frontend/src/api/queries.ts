@@ -1,7 +1,8 @@
 /** What the page reads from the server, one hook and one key each. */
 
-import { useInfiniteQuery, useQuery, type QueryKey } from "@tanstack/react-query";
-import { api, must } from "./client";
+import { useInfiniteQuery, useQuery, useQueryClient, type QueryKey } from "@tanstack/react-query";
+import { api, must, type Schemas } from "./client";
+import { linesOf } from "./stream";
 
 export const keys = {
   session: ["session"],
@@ -13,6 +14,8 @@ export const keys = {
   fieldBox: ["field-box"],
   schools: ["schools"],
   shelf: ["airframes"],
+  standings: ["standings"],
+  airframeTypes: ["airframe-types"],
   damaged: ["damaged"],
   bin: ["bin"],
   storage: ["storage"],
@@ -73,6 +76,35 @@ export const useSchools = () =>
 /** All airframes; read anew wherever it is opened, for any place may have changed one. */
 export const useShelf = () =>
   useQuery({ queryKey: keys.shelf, queryFn: () => must(api.GET("/api/airframes")), staleTime: 0 });
+
+export type Standings = Record<string, Schemas["StandingOut"]>;
+
+/** How the airframes of the shelf stand, by their ids; they come one after another, and what was known stays until
+ * then. */
+export function useStandings(enabled: boolean) {
+  const queries = useQueryClient();
+  return useQuery({
+    queryKey: keys.standings,
+    queryFn: async ({ signal }) => {
+      let found = queries.getQueryData<Standings>(keys.standings) ?? {};
+      for await (const { standing } of linesOf<{ standing: Schemas["StandingOut"] }>("/api/crash/standings", {
+        signal,
+      })) {
+        if (!standing) continue;
+        found = { ...found, [standing.airframe_id]: standing };
+        queries.setQueryData(keys.standings, found);
+      }
+      return found;
+    },
+    enabled,
+    staleTime: 0,
+    retry: false,
+  });
+}
+
+/** The types of airframe that can be made at once. */
+export const useAirframeTypes = () =>
+  useQuery({ queryKey: keys.airframeTypes, queryFn: () => must(api.GET("/api/studies/airframe-types")) });
 
 export const useCoupons = () =>
   usePages(

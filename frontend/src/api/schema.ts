@@ -44,6 +44,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/account/demo-fleet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Demo Fleet
+         * @description Put the invented fleet on the shelf, to try things on.
+         */
+        post: operations["fletcher_server_keeping_api_add_demo_fleet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/account/storage": {
         parameters: {
             query?: never;
@@ -709,6 +729,26 @@ export interface paths {
          * @description All kinds of slip.
          */
         get: operations["fletcher_server_crash_api_read_slips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/standings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Standings
+         * @description How all airframes on the shelf stand: a line of JSON each, the last touched first.
+         */
+        get: operations["fletcher_server_crash_api_read_standings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -6696,7 +6736,7 @@ export interface components {
             answer?: components["schemas"]["NewAirframe"] | null;
             /** Problems */
             problems?: components["schemas"]["Problem"][] | null;
-            progress?: components["schemas"]["Progress"] | null;
+            progress?: components["schemas"]["PartStep"] | null;
         };
         /**
          * NewPassword
@@ -7147,6 +7187,37 @@ export interface components {
          */
         PartQuestion: {
             part: components["schemas"]["Part"];
+        };
+        /**
+         * PartStanding
+         * @description A part with its grade: of its worst load case that counts, or of what damage leaves of it.
+         */
+        PartStanding: {
+            /** Damaged */
+            damaged: boolean;
+            /**
+             * Enough
+             * @enum {string}
+             */
+            enough: "sure" | "likely" | "doubtful" | "no";
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * PartStep
+         * @description How far it is: the part that is sized now, of how many.
+         */
+        PartStep: {
+            /** Doing */
+            doing: string;
+            /** Done */
+            done: number;
+            /** Of */
+            of: number;
         };
         /**
          * Patch
@@ -8345,6 +8416,40 @@ export interface components {
             then: string;
             /** Undo Min */
             undo_min: number;
+        };
+        /**
+         * StandingLine
+         * @description A line of the stream: how one airframe stands.
+         */
+        StandingLine: {
+            /** Problems */
+            problems?: components["schemas"]["Problem"][] | null;
+            standing?: components["schemas"]["StandingOut"] | null;
+        };
+        /**
+         * StandingOut
+         * @description How one airframe stands: the grade of every part, and what is to be done next: by its open work, else by its
+         *     damage and its verdicts. `due` is "" where nothing is.
+         */
+        StandingOut: {
+            /**
+             * Airframe Id
+             * Format: uuid
+             */
+            airframe_id: string;
+            /**
+             * At
+             * @enum {string}
+             */
+            at: "bench" | "crash" | "whole";
+            /** Due */
+            due: string;
+            /** Part Id */
+            part_id: string | null;
+            /** Parts */
+            parts: components["schemas"]["PartStanding"][];
+            /** Revision */
+            revision: number;
         };
         /**
          * StarterOut
@@ -9903,6 +10008,33 @@ export interface operations {
             507: components["responses"]["Status507"];
         };
     };
+    fletcher_server_keeping_api_add_demo_fleet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
     fletcher_server_keeping_api_read_storage: {
         parameters: {
             query?: never;
@@ -11251,6 +11383,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SlipKind"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_crash_api_read_standings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandingLine"];
                 };
             };
             400: components["responses"]["Status400"];

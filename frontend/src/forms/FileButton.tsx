@@ -14,7 +14,7 @@ export function FileButton({ label, name, accept, onFile }: Props) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
-      <button type="button" className="key-button" onClick={() => input.current?.click()}>
+      <button type="button" className="key-button min-h-11" onClick={() => input.current?.click()}>
         {label}
       </button>
       <input

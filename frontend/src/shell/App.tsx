@@ -11,6 +11,7 @@ import { Layout } from "./Layout";
 import { NotHere } from "../words/NotHere";
 import { SignIn } from "./SignIn";
 import { ChooseWay } from "../places/shelf/ChooseWay";
+import { NewAirframe } from "../places/shelf/NewAirframe";
 import { Shelf } from "../places/shelf/Shelf";
 import { Whole } from "../places/whole/Whole";
 
@@ -40,6 +41,7 @@ export function App() {
         <Route element={<Layout session={session.data} />}>
           <Route path="/" element={<Shelf />} />
           <Route path="/choose" element={<ChooseWay />} />
+          <Route path="/new" element={<NewAirframe />} />
           <Route path="/joints" element={<Joints />} />
           <Route path="/crash" element={<CrashList />} />
           <Route path="/crash/:airframeId/:partId" element={<CrashDesk />} />

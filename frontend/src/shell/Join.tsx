@@ -1,8 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { accepted, Refused } from "../api/changes";
-import { api, must, rememberSession, type Problem } from "../api/client";
+import { accepted } from "../api/changes";
+import { Refused, api, must, rememberSession, type Problem } from "../api/client";
 import { keys } from "../api/queries";
 import { regainSession } from "../api/session";
 import { AccountName, Password } from "../forms/account";

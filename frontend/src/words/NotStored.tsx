@@ -1,4 +1,4 @@
-import type { Refused } from "../api/changes";
+import type { Refused } from "../api/client";
 
 /** Why a change was not stored; what was shown of it has been taken back. */
 export function NotStored({ change, what }: { change: { error: Refused | null }; what: string }) {

@@ -9,7 +9,7 @@ from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.estimate.balance import whole
 from fletcher.core.estimate.report import estimate
 from fletcher.core.studies.airframe_types import TYPES, lacking
-from fletcher.core.studies.whole_airframe import NewWish, Progress, make, plan_for
+from fletcher.core.studies.whole_airframe import NewWish, PartStep, make, plan_for
 from fletcher.core.validation.airframe import read
 
 
@@ -20,7 +20,7 @@ def wish(**changes):
 
 def made(**changes):
     *steps, last = make(wish(**changes))
-    assert all(isinstance(s, Progress) and s.of == steps[0].of and 0 <= s.done < s.of for s in steps)
+    assert all(isinstance(s, PartStep) and s.of == steps[0].of and 0 <= s.done < s.of for s in steps)
     return last
 
 

@@ -1,17 +1,14 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState, type ReactNode } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
-import { api, problemsOf, type AirframeOut, type Problem, type Schemas } from "../../api/client";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate, useSearchParams } from "react-router";
+import type { AirframeOut, Problem } from "../../api/client";
 import { useCatalogue, useConstructions, useShelf } from "../../api/queries";
 import { Choice, NumberField, OptionalNumber, Tick } from "../../forms/fields";
-import { useSettled } from "../../forms/useSettled";
-import { Word } from "../../words/Word";
-import { bare, plain, show, unitOf } from "../../forms/units";
+import { bare, show, unitOf } from "../../forms/units";
 import { putPart } from "./putPart";
 import { InHead } from "../../words/InHead";
-
-type Wish = Schemas["WishIn"];
-type Way = Schemas["Choice"];
+import { useWays, type Way, type WayWish } from "./useWays";
+import { WayTable } from "./WayTable";
 
 const KINDS = [
   { value: "wing", label: "Wing half" },
@@ -20,176 +17,119 @@ const KINDS = [
   { value: "fuselage", label: "Fuselage" },
 ] as const;
 
-const TOOLS: [Wish["tools"][number], string][] = [
+const TOOLS: [WayWish["tools"][number], string][] = [
   ["iron", "Film iron"],
   ["hot_wire", "Hot-wire cutter"],
   ["resin", "Resin kit (scales, gloves)"],
   ["vacuum", "Vacuum pump and bag"],
 ];
 
-/** Every construction for what is wanted, ranked, with what rules one out; each opens as a ready part. */
+/** Every construction for what is wanted, sized to its load; each opens as a ready part. What was asked stands in the
+ * address. */
 export function ChooseWay() {
-  const [query] = useSearchParams();
+  const [query, setQuery] = useSearchParams();
   const queries = useQueryClient();
   const navigate = useNavigate();
   const shelf = useShelf();
   const catalogue = useCatalogue();
   const into = shelf.data?.find((a) => a.id === query.get("into")) ?? null;
   const constructions = useConstructions();
-  const [own, setWish] = useState<Partial<Wish>>({});
+  const own = readWish(query.get("wish"));
   const kind = own.kind ?? "wing";
   const usual = constructions.data?.find((c) => c.kind === kind);
-  const wish: Wish = {
+  const wish: WayWish = {
     kind,
     span_mm: usual?.size.span_mm ?? 0,
     root_chord_mm: usual?.size.root_chord_mm ?? 0,
     tip_chord_mm: usual?.size.tip_chord_mm ?? 0,
     all_up_mass_g: usual?.all_up_mass_g ?? 0,
     top_speed_m_s: usual?.top_speed_m_s ?? 0,
+    load_factor: null,
     hours: null,
     tools: ["iron", "hot_wire", "resin"],
     at_hand: [],
     ...own,
     ...(into && { all_up_mass_g: into.document.all_up_mass_g, top_speed_m_s: into.document.top_speed_m_s }),
   };
-  const [problems, setProblems] = useState<Problem[]>([]);
-  const asked = JSON.stringify(wish);
-  const settled = useSettled(asked, 300);
-  const ways = useQuery({
-    queryKey: ["choose", settled],
-    queryFn: async ({ signal }) => {
-      const { data, error } = await api.POST("/api/studies/choose", {
-        body: JSON.parse(settled) as Wish,
-        signal,
-      });
-      setProblems(data ? [] : problemsOf(error));
-      return data ?? [];
-    },
-    enabled: usual !== undefined && (JSON.parse(settled) as Wish).span_mm > 0,
-    retry: false,
-    placeholderData: keepPreviousData,
-  });
-  /** Whether the rows are of another wish than the one that stands there: they cannot be opened. */
-  const outdated = asked !== settled || ways.isPlaceholderData;
-  const set = <K extends keyof Wish>(key: K, value: Wish[K]) => setWish((w) => ({ ...w, [key]: value }));
+  const [refused, setRefused] = useState<Problem[]>([]);
+  const ready = usual !== undefined && (into !== null || !query.get("into") || shelf.isSuccess);
+  const { ways, problems, done, outdated } = useWays(wish, ready);
+  const ask = (next: Partial<WayWish>) =>
+    setQuery(
+      (old) => {
+        old.set("wish", JSON.stringify(next));
+        return old;
+      },
+      { replace: true },
+    );
+  const set = <K extends keyof WayWish>(key: K, value: WayWish[K]) => ask({ ...own, [key]: value });
   const at = (key: string) => problems.find((p) => p.path.endsWith(key));
   const open = async (way: Way) => {
     const put = await putPart(way.part, into ?? { name: "", ...wish }, queries);
     if ("to" in put) void navigate(put.to);
-    else setProblems(put.problems);
+    else setRefused(put.problems);
   };
+  const all = (constructions.data ?? []).filter((c) => c.kind === kind).length;
   const sheets = [...(catalogue.data?.foams ?? []), ...(catalogue.data?.sheets ?? [])];
+  const busy = outdated || !done;
   return (
     <>
       <InHead>
         <h1 className="font-label font-semibold">Choose a construction</h1>
       </InHead>
-      <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
+      <main className="mx-auto grid w-full max-w-[92rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 max-sm:px-4 lg:grid-cols-[20rem_minmax(0,1fr)]">
         <section aria-label="What you need" className="grid content-start gap-4">
           <Choice
             label="Part type"
             value={wish.kind}
             options={KINDS}
-            onChange={(kind) =>
-              setWish({
-                hours: wish.hours,
-                tools: wish.tools,
-                at_hand: wish.at_hand,
-                kind: kind,
-              })
-            }
+            onChange={(kind) => ask({ hours: wish.hours, tools: wish.tools, at_hand: wish.at_hand, kind })}
           />
           <Sizes {...{ wish, set, at, into }} />
           <AtHand {...{ wish, set, sheets }} />
         </section>
-        <section aria-label="Constructions, best first" aria-busy={outdated || ways.isFetching}>
+        <section aria-label="Constructions" aria-busy={busy} className="min-w-0">
           <p className="max-w-prose text-body leading-snug text-soft">
-            Every construction is sized for this part with its usual lay-up and checked under its usual loads.
-            Those that pass come first, lightest at the top. Mass and hands-on time are for one piece.
+            Each construction is sized to your loads from stock sizes: the lightest that holds at the low end
+            of its range, or why none does. Those that hold come first. Mass and time are for one piece.
           </p>
-          {problems
-            .filter((p) => !/(mm|_g|_s|hours)$/.test(p.path))
+          {busy && (
+            <p role="status" className="label-type mt-3">
+              Sizing {outdated ? 0 : ways.length} of {all}…
+            </p>
+          )}
+          {[...problems, ...refused]
+            .filter((p) => !/(mm|_g|_s|hours|factor)$/.test(p.path))
             .map((p) => (
-              <p key={p.message} role="alert" className="text-fail">
+              <p key={p.path + p.message} role="alert" className="mt-3 text-fail">
                 {p.message}
               </p>
             ))}
-          <ol className={`mt-3 border-t border-ink ${outdated || ways.isFetching ? "stale" : ""}`}>
-            {(ways.data ?? []).map((way, i) => (
-              <WayRow key={way.key} way={way} place={i + 1} open={outdated ? null : () => void open(way)} />
-            ))}
-          </ol>
-          {ways.data?.length === 0 && !ways.isFetching && (
+          <div className={`mt-3 ${outdated ? "stale" : ""}`}>
+            {ways.length > 0 && <WayTable ways={ways} open={outdated ? null : (way) => void open(way)} />}
+          </div>
+          {ways.length === 0 && !busy && problems.length === 0 && (
             <p className="mt-4">No construction fits this size. Check the span, chords and thicknesses.</p>
           )}
-          <p className="mt-4">
-            <Link to="/" className="text-pick underline">
-              Back to the shelf
-            </Link>
-          </p>
         </section>
       </main>
     </>
   );
 }
 
-function WayRow({ way, place, open }: { way: Way; place: number; open: (() => void) | null }) {
-  const out = way.ruled_out.length > 0;
-  const facts: [string, ReactNode, string][] = [
-    ["weighs", `${bare(way.mass_g.typ, "mass")} ${unitOf("mass")}`, "mass"],
-    ["bends", `${bare(way.bend_mm.typ, "length")} ${unitOf("length")}`, "bend"],
-    ["margin", plain(way.margin.typ, 2), "margin"],
-    ["hours", plain(way.hours.typ, 2), "case"],
-    ["cost", plain(way.cost.typ, 2), "credits"],
-  ];
-  return (
-    <li
-      className={`grid grid-cols-[2rem_minmax(0,1fr)] gap-x-3 border-b border-rule py-4 ${out ? "text-soft" : ""}`}
-    >
-      <span className="figure-type text-title">{out ? "✕" : place}</span>
-      <div>
-        <div className="flex flex-wrap items-start justify-between gap-3">
-          <h2 className="text-lead leading-tight font-semibold text-ink">{way.title}</h2>
-          <button type="button" className="key-button" disabled={!open} onClick={open ?? undefined}>
-            Create part<span className="sr-only">: {way.title}</span>
-          </button>
-        </div>
-        <dl className="mt-2 flex flex-wrap gap-x-7 gap-y-1">
-          {facts.map(([name, value, word]) => (
-            <div key={name}>
-              <dt className="label-type text-note text-soft">
-                <Word k={word}>{name}</Word>
-              </dt>
-              <dd className="figure-type text-title leading-tight text-ink">{value}</dd>
-            </div>
-          ))}
-          <div>
-            <dt className="label-type text-note text-soft">
-              <Word k="snap">snap test</Word>
-            </dt>
-            <dd className="leading-tight">{way.behaviour}</dd>
-          </div>
-        </dl>
-        <p className="mt-1.5 text-body leading-snug text-soft">{way.why}</p>
-        <p className="text-body leading-snug">
-          Breaks first: {way.first}. Ready after {plain(way.ready_h.typ, 2)} h including waits.
-        </p>
-        {way.to_get.length > 0 && <p className="text-body leading-snug">To get: {way.to_get.join("; ")}.</p>}
-        {out && (
-          <ul className="mt-1 border-l-[3px] border-fail pl-3 text-body leading-snug text-fail">
-            {way.ruled_out.map((r) => (
-              <li key={r}>{r}</li>
-            ))}
-          </ul>
-        )}
-      </div>
-    </li>
-  );
+/** The wish as it stands in an address; what cannot be read is as if it were not there. */
+function readWish(text: string | null): Partial<WayWish> {
+  try {
+    const found: unknown = JSON.parse(text ?? "{}");
+    return typeof found === "object" && found !== null ? found : {};
+  } catch {
+    return {};
+  }
 }
 
 interface WishProps {
-  wish: Wish;
-  set: <K extends keyof Wish>(key: K, value: Wish[K]) => void;
+  wish: WayWish;
+  set: <K extends keyof WayWish>(key: K, value: WayWish[K]) => void;
 }
 
 /** How large it is, how heavy, how fast. */
@@ -202,11 +142,16 @@ function Sizes({
   return (
     <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
       <NumberField
-        label={wish.kind === "fuselage" ? "Length" : "Span"}
+        label={wish.kind === "fuselage" ? "Length" : "Span of one half"}
         value={wish.span_mm}
         quantity="length"
         step={10}
         problem={at("span_mm")}
+        hint={
+          wish.kind === "wing"
+            ? `full span ${bare(2 * wish.span_mm, "length", 4)} ${unitOf("length")}`
+            : undefined
+        }
         onChange={(v) => set("span_mm", v)}
       />
       <OptionalNumber
@@ -230,6 +175,16 @@ function Sizes({
         problem={at("tip_chord_mm")}
         onChange={(v) => set("tip_chord_mm", v)}
       />
+      {wish.kind === "wing" && (
+        <OptionalNumber
+          label="Load factor, × gravity"
+          value={wish.load_factor ?? null}
+          quantity="plain"
+          problem={at("load_factor")}
+          hint="empty: what the speed gives"
+          onChange={(v) => set("load_factor", v)}
+        />
+      )}
       {into ? (
         <p className="col-span-full text-body leading-snug">
           For <strong>{into.document.name}</strong>: {show(into.document.all_up_mass_g, "mass", 4)} all up,{" "}

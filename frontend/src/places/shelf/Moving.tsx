@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { lookAtArchive, readAnew, Refused, takeArchive } from "../../api/changes";
-import { api, must, type Problem, type Schemas } from "../../api/client";
+import { lookAtArchive, readAnew, takeArchive } from "../../api/changes";
+import { Refused, api, must, type Problem, type Schemas } from "../../api/client";
 import { keys } from "../../api/queries";
 import { FileButton } from "../../forms/FileButton";
 import { Modal } from "../../forms/Modal";

@@ -1,126 +1,95 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { type AirframeOut, type Part } from "../../api/client";
-import { useShelf } from "../../api/queries";
-import { depth, planform } from "../../part/planform";
-import { bare, show } from "../../forms/units";
+import type { AirframeOut } from "../../api/client";
+import { useShelf, useStandings } from "../../api/queries";
+import { show } from "../../forms/units";
+import { extentOf } from "../../part/AirframeDrawing";
+import { AirframeRow } from "./AirframeRow";
 import { Bin } from "./Bin";
 import { Damaged } from "./Damaged";
-import { NewPart } from "./NewPart";
+import { Doors } from "./Doors";
 import { Moving } from "./Moving";
+import { NewPart } from "./NewPart";
 import { OpenFile } from "./OpenFile";
-import { TakeOff } from "./TakeOff";
 
-const STATE_WORDS: Record<string, string> = { building: "In build", flying: "Flying", broken: "Broken" };
+/** The largest drawing, px. */
+const [WIDEST, LONGEST] = [330, 190];
 
-function Silhouette({ part, scale }: { part: Part; scale: number }) {
-  const [front, rear] = depth(part);
-  const [w, h] = [part.span_mm * scale, (rear - front) * scale];
-  const points = planform(part).map(([y, x]) => `${y * scale},${(x - front) * scale}`);
-  return (
-    <svg width={w + 2} height={h + 2} viewBox={`-1 -1 ${w + 2} ${h + 2}`} aria-hidden="true">
-      <polygon points={points.join(" ")} fill="var(--foam)" stroke="var(--ink)" strokeWidth="1.2" />
-    </svg>
-  );
+/** One scale for all airframes, px per mm, and a round length for its bar, mm. */
+function oneScale(airframes: AirframeOut[]): [number, number] {
+  const sizes = airframes.map((a) => extentOf(a.document));
+  const wide = Math.max(400, ...sizes.map((s) => s.y1 - s.y0));
+  const long = Math.max(200, ...sizes.map((s) => s.x1 - s.x0));
+  const scale = Math.min(WIDEST / wide, LONGEST / long);
+  return [scale, [1000, 500, 200, 100].find((mm) => mm * scale <= 140) ?? 50];
 }
 
-function Row({ airframe, scale, onAdd }: { airframe: AirframeOut; scale: number; onAdd: () => void }) {
-  const { document, id, updated } = airframe;
-  return (
-    <li className="grid grid-cols-[minmax(0,19rem)_1fr] gap-x-8 gap-y-3 border-b border-rule py-6 max-lg:grid-cols-1">
-      <div>
-        <h2 className="text-title font-bold">
-          <Link to={`/airframe/${id}`} className="hover:underline">
-            {document.name}
-          </Link>
-        </h2>
-        <p className="label-type mt-1">
-          {STATE_WORDS[document.state]} · {show(document.all_up_mass_g, "mass", 4)} all up
-        </p>
-        {document.note && <p className="mt-2 text-body leading-snug text-soft">{document.note}</p>}
-        <p className="mt-2 text-small text-soft">
-          Last changed{" "}
-          {new Date(updated).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })}
-        </p>
-        <p className="mt-1 flex flex-wrap items-center gap-x-4 text-body">
-          <Link to={`/airframe/${id}`} className="inline-flex min-h-10 items-center text-pick underline">
-            Whole airframe
-          </Link>
-          <a
-            className="inline-flex min-h-10 items-center text-pick underline"
-            href={`/api/airframes/${id}/file`}
-          >
-            Export file
-          </a>
-          <TakeOff id={id} name={document.name} />
-        </p>
-      </div>
-      <ul className="flex flex-wrap items-end gap-x-8 gap-y-4">
-        {(document.parts ?? []).map((part) => (
-          <li key={part.id}>
-            <Link
-              to={`/bench/${id}/${part.id}`}
-              className="group block p-2 -m-2 hover:bg-pick-wash"
-              aria-label={`Open ${part.name} on the Bench`}
-            >
-              <Silhouette part={part} scale={scale} />
-              <span className="mt-2 block font-semibold group-hover:underline">{part.name}</span>
-              <span className="block text-small text-soft">
-                {bare(part.span_mm, "length", 4)} × {show(part.root_chord_mm, "length", 4)}
-              </span>
-            </Link>
-          </li>
-        ))}
-        <li>
-          <button type="button" className="key-button" onClick={onAdd}>
-            Add a part
-          </button>
-        </li>
-      </ul>
-    </li>
-  );
-}
-
-/** All airframes of this builder, each with its parts as outlines to one scale. */
+/** Home: all airframes of this builder, drawn to one scale, each with the verdict of its parts and what is due. */
 export function Shelf() {
   const shelf = useShelf();
-  const [adding, setAdding] = useState<AirframeOut | "new" | null>(null);
+  const [adding, setAdding] = useState<AirframeOut | "broken" | null>(null);
   const airframes = shelf.data ?? [];
-  const widest = Math.max(400, ...airframes.flatMap((a) => (a.document.parts ?? []).map((p) => p.span_mm)));
+  const standings = useStandings(airframes.length > 0);
+  const [scale, bar] = oneScale(airframes);
   return (
     <>
-      <main className="mx-auto max-w-6xl px-6 pb-16">
-        <div className="flex items-end justify-between border-b border-ink pt-8 pb-3">
+      <main className="mx-auto w-full max-w-[88rem] px-6 pb-16 max-sm:px-4">
+        <div className="flex flex-wrap items-end justify-between gap-3 border-b border-ink pt-7 pb-3">
           <h1 className="text-figure font-bold">Shelf</h1>
-          <span className="flex gap-2">
+          <span className="flex flex-wrap gap-2">
+            {airframes.length > 0 && (
+              <>
+                <Link to="/new" className="key-main">
+                  New airframe
+                </Link>
+                <Link to="/crash" className="key-button min-h-11">
+                  Something broke
+                </Link>
+              </>
+            )}
             <OpenFile />
-            <Link to="/choose" className="key-button">
-              Choose a construction
-            </Link>
-            <button type="button" className="key-button" onClick={() => setAdding("new")}>
-              New airframe
-            </button>
           </span>
         </div>
+        {shelf.isPending && <p className="mt-6 text-soft">Reading your Shelf…</p>}
         {shelf.isError && (
           <p className="mt-6 text-fail">The Shelf could not be loaded. Reload the page to try again.</p>
         )}
-        {shelf.isSuccess && airframes.length === 0 && (
-          <p className="mt-8 max-w-prose">
-            No airframes yet. Build something, repair something, or try the demo. A test plank is the quickest
-            start: load it and watch it bend.
-          </p>
-        )}
-        <ul>
+        {shelf.isSuccess && airframes.length === 0 && <Doors onBroken={() => setAdding("broken")} />}
+        <ul aria-label="Airframes" aria-busy={standings.isFetching}>
           {airframes.map((a) => (
-            <Row key={a.id} airframe={a} scale={300 / widest} onAdd={() => setAdding(a)} />
+            <AirframeRow
+              key={a.id}
+              airframe={a}
+              standing={standings.data?.[a.id]}
+              scale={scale}
+              onAdd={() => setAdding(a)}
+            />
           ))}
         </ul>
+        {airframes.length > 0 && (
+          <p className="label-type mt-3 flex items-center gap-3 text-small text-soft">
+            all drawn to one scale
+            <svg width={bar * scale + 2} height={11} aria-hidden="true">
+              <path
+                d={`M1 1v9M1 5.5h${bar * scale}M${bar * scale + 1} 1v9`}
+                stroke="currentColor"
+                fill="none"
+              />
+            </svg>
+            {show(bar, "length", 4)}
+          </p>
+        )}
         <Damaged />
         <Bin />
         <Moving />
       </main>
-      {adding && <NewPart into={adding === "new" ? null : adding} onClose={() => setAdding(null)} />}
+      {adding && (
+        <NewPart
+          into={adding === "broken" ? null : adding}
+          broken={adding === "broken"}
+          onClose={() => setAdding(null)}
+        />
+      )}
     </>
   );
 }

@@ -1,6 +1,6 @@
 import type { QueryClient } from "@tanstack/react-query";
-import { api, type Airframe, type AirframeOut, type Part, type Problem } from "../../api/client";
-import { accepted, readAnew, Refused } from "../../api/changes";
+import { Refused, api, type Airframe, type AirframeOut, type Part, type Problem } from "../../api/client";
+import { accepted, readAnew } from "../../api/changes";
 import { keys } from "../../api/queries";
 import { freshId } from "../../forms/ids";
 

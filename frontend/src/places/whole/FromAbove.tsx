@@ -1,42 +1,13 @@
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import type { Airframe, Part, Schemas } from "../../api/client";
+import type { Airframe, Schemas } from "../../api/client";
 import { useWidth } from "../../charts/useWidth";
 import { show } from "../../forms/units";
+import { corners, sidesOf } from "../../part/AirframeDrawing";
 
 interface Props {
   document: Airframe;
   whole: Schemas["Whole"] | undefined;
-}
-
-/** Corners of a part in the airframe, mm: x behind the datum, y out to the right; `side` −1 is the left one. */
-export function corners(part: Part, side: 1 | -1): [number, number][] {
-  const { x_mm, y_mm, dihedral_deg } = part.place;
-  const flat = Math.cos((dihedral_deg * Math.PI) / 180);
-  if (part.kind === "fuselage") {
-    // its span runs aft
-    const [w0, w1] = [part.root_chord_mm / 2, part.tip_chord_mm / 2];
-    return [
-      [x_mm, y_mm - w0],
-      [x_mm + part.span_mm, y_mm - w1],
-      [x_mm + part.span_mm, y_mm + w1],
-      [x_mm, y_mm + w0],
-    ];
-  }
-  const y = (along: number) => side * (y_mm + along * flat);
-  const s = part.tip_setback_mm;
-  return [
-    [x_mm, y(0)],
-    [x_mm + s, y(part.span_mm)],
-    [x_mm + s + part.tip_chord_mm, y(part.span_mm)],
-    [x_mm + part.root_chord_mm, y(0)],
-  ];
-}
-
-/** On which sides of the airframe a part lies. */
-export function sidesOf(part: Part): (1 | -1)[] {
-  if (part.hand === "both") return [-1, 1];
-  return [part.hand === "left" ? -1 : 1];
 }
 
 const HEIGHT = 330;

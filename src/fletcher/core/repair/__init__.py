@@ -15,6 +15,7 @@ __all__ = [
     "recipe",
     "reopening",
     "schema",
+    "standing",
     "toughen",
 ]
 """Modules that other rooms may import."""

@@ -63,7 +63,7 @@ def sized(airframe: Airframe, part: Part) -> Sized:
     Abandoned
         If nobody waits for it any more.
     """
-    now = _Step(part, trial(airframe, part), "")
+    now = _Step(part, trial(airframe, part, part.counted), "")
     told = _estimated(airframe, part)
     for _ in range(_ROUNDS):
         goals = _goals(now, told)
@@ -71,7 +71,6 @@ def sized(airframe: Airframe, part: Part) -> Sized:
         told = _estimated(airframe, now.part)
         if _least_low(told) >= 1 or _enough(airframe, now, goals) < 1:
             break
-    told = _estimated(airframe, now.part, brief=False)
     holds = _least_low(told) >= 1 and _enough(airframe, now, {}) >= 1
     return Sized(
         now.part, told, holds, tuple(dict.fromkeys(_steps_between(part, now.part))), _short(airframe, now, told)
@@ -90,8 +89,8 @@ def _goals(now: _Step, told: Estimate) -> Goals:
     }
 
 
-def _estimated(airframe: Airframe, part: Part, brief: bool = True) -> Estimate:
-    return estimate(airframe.model_copy(update={"parts": (part,)}), part.id, brief=brief)
+def _estimated(airframe: Airframe, part: Part) -> Estimate:
+    return estimate(airframe.model_copy(update={"parts": (part,)}), part.id)
 
 
 def _least_low(told: Estimate) -> float:
@@ -107,8 +106,7 @@ def _low(verdict: CaseVerdict) -> float:
 def _enough(airframe: Airframe, step: _Step, goals: Goals) -> float:
     """What it has over what is needed, the least of margin, divergence and flex: 1 and more is enough."""
     t, part = step.trial, step.part
-    counted = [c for c in t.cases if c.counts] or t.cases
-    shares = [min(c.margin, c.stays_at) / goals.get(c.case_id, 1.0) for c in counted]
+    shares = [min(c.margin, c.stays_at) / goals.get(c.case_id, 1.0) for c in t.cases]
     if part.kind in ("wing", "tail"):
         shares.append(t.divergence_m_s / (DIVERGES_AT * airframe.top_speed_m_s))
         flown = {c.id for c in part.cases if isinstance(c, FlightCase)}
@@ -118,7 +116,7 @@ def _enough(airframe: Airframe, step: _Step, goals: Goals) -> float:
 
 def _tried(airframe: Airframe, part: Part, says: str) -> _Step | None:
     look_up()
-    return _Step(part, trial(airframe, part), says) if possible(part) else None
+    return _Step(part, trial(airframe, part, part.counted), says) if possible(part) else None
 
 
 def _grown(airframe: Airframe, now: _Step, goals: Goals) -> _Step:

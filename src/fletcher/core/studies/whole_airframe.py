@@ -71,7 +71,7 @@ class NewAirframe(Result):
     reasons: list[Reason]
 
 
-class Progress(Result):
+class PartStep(Result):
     """How far it is: the part that is sized now, of how many."""
 
     doing: str
@@ -127,7 +127,7 @@ def plan_for(wish: NewWish) -> Plan:
     return plan
 
 
-def make(wish: NewWish) -> Iterator[Progress | NewAirframe]:
+def make(wish: NewWish) -> Iterator[PartStep | NewAirframe]:
     """Make the wished airframe: progress part by part, at last the airframe.
 
     Raises
@@ -142,7 +142,7 @@ def make(wish: NewWish) -> Iterator[Progress | NewAirframe]:
     made = _Made(wish, bare)
     for n, job in enumerate(jobs):
         for key in job.tried(wish):
-            yield Progress(doing=f"{job.name}: {CONSTRUCTIONS[key].title}", done=n, of=len(jobs))
+            yield PartStep(doing=f"{job.name}: {CONSTRUCTIONS[key].title}", done=n, of=len(jobs))
             if made.attempt(job, key):
                 break
         made.settle(job)
@@ -324,7 +324,7 @@ def _reason(job: _Job, key: str, found: Sized, tried: list[tuple[str, Sized]], w
     else:
         says.append(f"Usual for this type, and it holds: {each}")
     if found.says:
-        says.append(f"Sized with {', '.join(found.says)}")
+        says.append(f"Sized with {'; '.join(found.says)}")
     others = sorted((t for t in tried if t[0] != key), key=_rank)
     for other, s in others[:2]:
         weight = _grams(s.told.mass_g.typ)

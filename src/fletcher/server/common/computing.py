@@ -23,7 +23,7 @@ _LIVE = {
 _DEAR = {
     "studies": ("worth", "exactness", "reach", "match", "scale", "compare", "choose", "new-airframe", "making",
                 "openings", "corridor", "detail", "joints", "surface-ways"),
-    "crash": ("inspect", "left", "mend", "mend-option", "slip", "toughen"),
+    "crash": ("inspect", "left", "standings", "mend", "mend-option", "slip", "toughen"),
     "joints": ("glue", "glue-table", "hold", "hinge", "trial-plan"),
     "account": ("archive", "archive/look", "archive/take"),
 }  # fmt: skip

@@ -29,6 +29,7 @@ from fletcher.server.airframes.api import AirframeOut
 from fletcher.server.common.requests import Moment, Number, SignedIn
 from fletcher.server.common.streams import streamed
 from fletcher.server.crash import models, services
+from fletcher.server.crash.standings import StandingOut, standings
 from fletcher.server.studies.schemas import Study
 
 router = Router(tags=["Crash desk"])
@@ -88,6 +89,19 @@ class Thing(Schema):
 def read_field_box(request: SignedIn) -> list[Thing]:
     """What is often at hand in the field, to say yes or no to."""
     return [Thing(key=key, name=short_name(key)) for key in FIELD_BOX]
+
+
+class StandingLine(Schema):
+    """A line of the stream: how one airframe stands."""
+
+    standing: StandingOut | None = None
+    problems: list[Problem] | None = None
+
+
+@router.get("/standings", response=StandingLine)
+def read_standings(request: SignedIn) -> StreamingHttpResponse:
+    """How all airframes on the shelf stand: a line of JSON each, the last touched first."""
+    return streamed(request, standings(request.user), lambda _: "standing")
 
 
 class MendStudy(Study):

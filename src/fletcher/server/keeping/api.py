@@ -16,6 +16,7 @@ from fletcher.server.common.requests import SignedIn
 from fletcher.server.common.storage import MOST_BYTES, used_bytes
 from fletcher.server.keeping import damaged, intake
 from fletcher.server.keeping.archive import dated, write_archive
+from fletcher.server.keeping.demo_fleet import put_fleet
 from fletcher.server.keeping.unpack import Unpacked
 
 router = Router(tags=["keeping"])
@@ -105,3 +106,10 @@ def look_at_archive(request: SignedIn, archive: File[UploadedFile]) -> intake.Ar
 def take_archive(request: SignedIn, archive: File[UploadedFile], leave: Form[list[str]] = []) -> intake.Arrivals:  # noqa: B006
     """Take an archive in, but for the airframes that are left: all of it or nothing."""
     return intake.take_in(request.user, Unpacked(archive), leave)
+
+
+@router.post("/account/demo-fleet", response={204: None})
+def add_demo_fleet(request: SignedIn) -> Status[None]:
+    """Put the invented fleet on the shelf, to try things on."""
+    put_fleet(request.user)
+    return Status(204, None)

@@ -29,7 +29,7 @@ from fletcher.core.studies.scaling import Keep, scale
 from fletcher.core.studies.schema import Choice, Figures, LineWorth, Match, Reach, Scaling, Tolerance
 from fletcher.core.studies.tolerances import exactness
 from fletcher.core.studies.variants import compare
-from fletcher.core.studies.whole_airframe import NewAirframe, NewWish, Progress, make
+from fletcher.core.studies.whole_airframe import NewAirframe, NewWish, PartStep, make
 from fletcher.core.validation.airframe import check_part
 from fletcher.server.airframes import services
 from fletcher.server.common.refusals import refusal
@@ -89,7 +89,7 @@ class ChoiceLine(Schema):
 class NewLine(Schema):
     """A line of the stream: how far it is, at last the airframe, or what is wrong."""
 
-    progress: Progress | None = None
+    progress: PartStep | None = None
     answer: NewAirframe | None = None
     problems: list[Problem] | None = None
 
@@ -163,7 +163,7 @@ def read_types(request: SignedIn) -> list[Type]:
 def read_new_airframe(request: SignedIn, payload: NewWish) -> StreamingHttpResponse:
     """A whole airframe of a type, its parts placed and sized: a line of JSON for every part, the last one with the
     airframe. Stores nothing."""
-    return streamed(request, make(payload), lambda step: "progress" if isinstance(step, Progress) else "answer")
+    return streamed(request, make(payload), lambda step: "progress" if isinstance(step, PartStep) else "answer")
 
 
 class CorridorStudy(Study):

@@ -1,0 +1,49 @@
+import { useEffect, useState } from "react";
+import { Refused, type Problem, type Schemas } from "../../api/client";
+import { linesOf, posting } from "../../api/stream";
+import { useSettled } from "../../forms/useSettled";
+
+export type Way = Schemas["Choice"];
+export type WayWish = Schemas["WishIn"];
+
+interface Found {
+  /** The wish that these are of. */
+  of: string;
+  ways: Way[];
+  problems: Problem[];
+  done: boolean;
+}
+
+/** Every construction for a wish, one after another as they are sized; with a new wish it starts anew. */
+export function useWays(wish: WayWish, enabled: boolean) {
+  const asked = JSON.stringify(wish);
+  const settled = useSettled(asked, 300);
+  const [found, setFound] = useState<Found>({ of: "", ways: [], problems: [], done: true });
+  useEffect(() => {
+    if (!enabled) return;
+    const control = new AbortController();
+    void (async () => {
+      let now: Found = { of: settled, ways: [], problems: [], done: false };
+      const tell = (change: Partial<Found>) => {
+        now = { ...now, ...change };
+        if (!control.signal.aborted) setFound(now);
+      };
+      tell({});
+      try {
+        for await (const { choice } of linesOf<{ choice: Way }>(
+          "/api/studies/choose",
+          posting(JSON.parse(settled), control.signal),
+        ))
+          if (choice) tell({ ways: [...now.ways, choice] });
+        tell({ done: true });
+      } catch (error) {
+        if (control.signal.aborted) return;
+        if (!(error instanceof Refused)) throw error;
+        tell({ problems: error.problems, done: true });
+      }
+    })();
+    return () => control.abort();
+  }, [settled, enabled]);
+  /** Rows of another wish than the one that stands there cannot be opened. */
+  return { ...found, outdated: asked !== settled || found.of !== settled };
+}

@@ -1,0 +1,65 @@
+"""How the airframes of a shelf stand, each computed once for a revision and remembered by the process."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Any, Literal
+from uuid import UUID
+
+from django.contrib.auth.models import User
+from django.core.cache import cache
+from ninja import Schema
+
+from fletcher.core.common.quantities import units
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.repair.schema import Operation
+from fletcher.core.repair.standing import PartStanding, Standing, standing
+from fletcher.server.airframes import services as airframes
+from fletcher.server.crash import models
+from fletcher.server.crash.services import state_of
+
+_REMEMBERED_S = 24 * 3600
+
+
+class StandingOut(Schema):
+    """How one airframe stands: the grade of every part, and what is to be done next: by its open work, else by its
+    damage and its verdicts. `due` is "" where nothing is."""
+
+    airframe_id: UUID
+    revision: int
+    parts: list[PartStanding]
+    due: str
+    at: Literal["bench", "crash", "whole"]
+    part_id: str | None
+
+
+def standings(owner: User) -> Iterator[StandingOut]:
+    """All airframes on a shelf, one after another, the last touched first."""
+    open_work = _open_work(owner)
+    for state in airframes.shelf(owner):
+        told = _remembered(state.id, state.revision, state.document)
+        out = {"airframe_id": state.id, "revision": state.revision, **told.model_dump()}
+        yield StandingOut(**{**out, **open_work.get(state.id, {})})
+
+
+def _remembered(airframe_id: UUID, revision: int, document: Any) -> Standing:
+    key = f"standing-{airframe_id}-{revision}-{units()}"
+    found: Standing | None = cache.get(key)
+    if found is None:
+        found = standing(Airframe.model_validate(document))
+        cache.set(key, found, _REMEMBERED_S)
+    return found
+
+
+def _open_work(owner: User) -> dict[UUID, dict[str, Any]]:
+    """The next step of the newest open work of every airframe."""
+    jobs = models.Job.objects.owned_by(owner).order_by("created").prefetch_related("tasks")
+    due: dict[UUID, dict[str, Any]] = {}
+    for job in jobs:
+        due.pop(job.airframe_id, None)
+        if state_of(job) != "open":
+            continue
+        task = next((t for t in sorted(job.tasks.all(), key=lambda t: t.number) if t.done is None), None)
+        title = "Measure the mended part" if task is None else Operation.model_validate(task.operation).title
+        due[job.airframe_id] = {"due": title, "at": "crash", "part_id": job.part_id}
+    return due
