@@ -1623,6 +1623,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/sized": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Sized
+         * @description The part as it is, its lay-up grown or thinned by stock steps to the lightest that holds.
+         */
+        post: operations["fletcher_server_studies_api_read_sized"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/starters": {
         parameters: {
             query?: never;
@@ -8156,6 +8176,21 @@ export interface components {
             tip_thickness_mm: number;
         };
         /**
+         * SizedOut
+         * @description The part sized to its load: what differs in words, grams more or less, whether it holds, and why not.
+         */
+        SizedOut: {
+            /** Grams */
+            grams: number;
+            /** Holds */
+            holds: boolean;
+            part: components["schemas"]["Part"];
+            /** Says */
+            says: string[];
+            /** Short */
+            short: string;
+        };
+        /**
          * Skin
          * @description A membrane bonded to the outside: tape, film, paper, mesh or cloth. `thickness_mm` carries the load;
          *     `total_thickness_mm` and `areal_mass_g_m2` include adhesive or resin.
@@ -12978,6 +13013,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Scaling"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_studies_api_read_sized: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Study"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizedOut"];
                 };
             };
             400: components["responses"]["Status400"];

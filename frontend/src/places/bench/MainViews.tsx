@@ -13,21 +13,23 @@ import { MakingView } from "./views/MakingView";
 import { PlotsView } from "./views/PlotsView";
 import { SpanSheet } from "./views/SpanSheet";
 import { VariantsView } from "./views/VariantsView";
+import { InHead } from "../../words/InHead";
 import type { Pin, Pins } from "./usePins";
 import type { Subject } from "../../part/useStudy";
 
+/** The views in their three groups: to look, to judge, to change; the first of a group stands apart. */
 export const VIEWS = [
-  ["sheet", "Drawing"],
-  ["cut", "Cross-section"],
-  ["plots", "Plots"],
-  ["limits", "Headroom"],
-  ["exact", "Tolerances"],
-  ["hand", "Toughness"],
-  ["making", "Cutting & forming"],
-  ["details", "Joint checks"],
-  ["like", "Match & scale"],
-  ["variants", "Variants"],
-  ["damage", "Damage"],
+  ["sheet", "Drawing", "look"],
+  ["cut", "Cross-section", "look"],
+  ["plots", "Plots", "look"],
+  ["limits", "Headroom", "judge"],
+  ["exact", "Tolerances", "judge"],
+  ["hand", "Toughness", "judge"],
+  ["details", "Joint checks", "judge"],
+  ["like", "Match & scale", "change"],
+  ["variants", "Variants", "change"],
+  ["making", "Cutting & forming", "change"],
+  ["damage", "Damage", "change"],
 ] as const;
 
 export type View = (typeof VIEWS)[number][0];
@@ -75,20 +77,27 @@ export function MainViews(props: Props) {
   const [trouble, setTrouble] = useState("");
   return (
     <Tabs.Root value={view} onValueChange={(v) => show(v as View)} className="flex min-h-0 flex-1 flex-col">
-      <div className="flex flex-wrap items-center gap-x-3 border-b border-rule px-3">
-        <Tabs.List aria-label="Views" className="flex flex-wrap">
-          {VIEWS.map(([key, label]) => (
-            <Tabs.Trigger
-              key={key}
-              value={key}
-              className="label-type min-h-10 border-b-[3px] border-transparent px-2 data-[state=active]:border-pick data-[state=active]:text-pick"
-            >
-              {label}
-              {key === "variants" && pins.pins.length > 0 && ` ${pins.pins.length}`}
-            </Tabs.Trigger>
-          ))}
-        </Tabs.List>
-        <span className="ml-auto flex items-center gap-1.5 py-0.5">
+      <Tabs.List
+        aria-label="Views"
+        className="flex flex-wrap border-b border-rule px-3 max-sm:flex-nowrap max-sm:overflow-x-auto"
+      >
+        {VIEWS.map(([key, label, group], n) => (
+          <Tabs.Trigger
+            key={key}
+            value={key}
+            className={`label-type relative min-h-10 border-b-[3px] border-transparent px-2 whitespace-nowrap data-[state=active]:border-pick data-[state=active]:text-pick ${
+              n > 0 && VIEWS[n - 1]![2] !== group
+                ? "ml-3 before:absolute before:top-2.5 before:-left-1.5 before:h-5 before:border-l before:border-hair"
+                : ""
+            }`}
+          >
+            {label}
+            {key === "variants" && pins.pins.length > 0 && ` ${pins.pins.length}`}
+          </Tabs.Trigger>
+        ))}
+      </Tabs.List>
+      <InHead>
+        <span className="order-first flex items-center gap-1.5">
           {trouble && <span className="text-small text-fail">{trouble}</span>}
           {pins.pins.length > 0 && (
             <select
@@ -114,7 +123,7 @@ export function MainViews(props: Props) {
             Keep as variant
           </button>
         </span>
-      </div>
+      </InHead>
       <Tabs.Content value="sheet" className={CONTENT}>
         <div className="grid grid-cols-[minmax(0,1fr)_17rem] max-md:grid-cols-1">
           <div className="min-w-0">

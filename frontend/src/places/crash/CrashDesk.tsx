@@ -1,6 +1,6 @@
 import { Tabs } from "radix-ui";
 import { useCallback, useState } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { type AirframeOut, type Catalogue, type Part, type Schemas } from "../../api/client";
 import { useCatalogue, useJobs } from "../../api/queries";
 import { DamageView } from "../../part/DamageView";
@@ -8,6 +8,7 @@ import { MARKS } from "../../part/Marks";
 import { useLeft } from "../../part/useLeft";
 import type { Subject } from "../../part/useStudy";
 import { withPart } from "../../part/edits";
+import { AirframeLine } from "../../part/AirframeLine";
 import { Elsewhere } from "../../part/Elsewhere";
 import { Kept } from "../../part/Kept";
 import { useKept, useStored } from "../../part/useKept";
@@ -53,7 +54,6 @@ const CONTENT = "min-h-0";
 function Desk({ state, partId, catalogue, again }: DeskProps) {
   const { keeper, draft } = useKept(state);
   const [query, setQuery] = useSearchParams();
-  const navigate = useNavigate();
   const [option, setOption] = useState<Schemas["MendOption"] | null>(null);
   const jobs = useJobs(state.id);
   const { document, problems } = draft;
@@ -96,30 +96,15 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
   return (
     <>
       <InHead>
-        <h1 className="flex min-w-0 items-center gap-2 font-label font-semibold">
-          <span className="truncate">{document.name}</span>
-          <span className="text-soft">·</span>
-          <select
-            aria-label="Part on Crash desk"
-            className="field-box w-auto max-w-56 border-transparent font-semibold hover:border-hair"
-            value={partId}
-            onChange={(e) => void navigate(`/crash/${state.id}/${e.target.value}`)}
-          >
-            {(document.parts ?? []).map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.name}
-              </option>
-            ))}
-          </select>
+        <h1 className="sr-only">
+          {document.name}, {part.name}
         </h1>
         <span className="ml-auto flex items-center gap-1.5">
           <Kept draft={draft} step={(which) => void keeper.step(which)} />
-          <Link to={`/bench/${state.id}/${partId}`} className="key-button whitespace-nowrap">
-            Open on the Bench
-          </Link>
         </span>
       </InHead>
-      <main className="mx-auto max-w-[88rem] pb-12">
+      <AirframeLine {...{ document, part }} airframeId={state.id} place="crash" />
+      <main className="mx-auto w-full max-w-[88rem] pb-12">
         <div className="grid gap-x-8 px-5 pt-3 md:grid-cols-[minmax(0,1fr)_24rem]">
           <DeskPlan
             {...{ subject, part, change }}

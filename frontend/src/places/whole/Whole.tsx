@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { useParams } from "react-router";
 import { api, must, type Airframe, type AirframeOut } from "../../api/client";
+import { AirframeLine } from "../../part/AirframeLine";
 import { Elsewhere } from "../../part/Elsewhere";
 import { Choice, NumberField, TextField } from "../../forms/fields";
 import { Kept } from "../../part/Kept";
@@ -45,12 +46,13 @@ function Sheet({ state }: { state: AirframeOut }) {
   return (
     <>
       <InHead>
-        <h1 className="font-label font-semibold">{document.name}</h1>
+        <h1 className="sr-only">{document.name}</h1>
         <span className="ml-auto flex items-center gap-1.5">
           <Kept draft={draft} step={(which) => void keeper.step(which)} />
         </span>
       </InHead>
-      <main className="mx-auto max-w-[88rem] px-6 pb-10">
+      <AirframeLine document={document} airframeId={state.id} place={null} />
+      <main className="mx-auto w-full max-w-[88rem] px-6 pb-10 max-sm:px-4">
         <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_22rem]">
           <section aria-label="Plan view">
             <FromAbove document={document} whole={told} />

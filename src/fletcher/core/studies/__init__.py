@@ -21,6 +21,7 @@ __all__ = [
     "plate_outline",
     "scaling",
     "schema",
+    "sizing",
     "starters",
     "tolerances",
     "variants",

@@ -27,8 +27,10 @@ from fletcher.core.studies.matching import Figure, match
 from fletcher.core.studies.openings import Opening, openings
 from fletcher.core.studies.scaling import Keep, scale
 from fletcher.core.studies.schema import Choice, Figures, LineWorth, Match, Reach, Scaling, Tolerance
+from fletcher.core.studies.sizing import sized
 from fletcher.core.studies.tolerances import exactness
 from fletcher.core.studies.variants import compare
+from fletcher.core.studies.what_if import trial
 from fletcher.core.studies.whole_airframe import NewAirframe, NewWish, PartStep, make
 from fletcher.core.validation.airframe import check_part
 from fletcher.server.airframes import services
@@ -77,6 +79,16 @@ class WishIn(Schema):
     tools: list[Literal["iron", "hot_wire", "resin", "vacuum"]]
     at_hand: Annotated[list[str], Field(max_length=80)]
     load_factor: Annotated[float | None, Field(ge=1, le=60)] = None
+
+
+class SizedOut(Schema):
+    """The part sized to its load: what differs in words, grams more or less, whether it holds, and why not."""
+
+    part: Part
+    says: list[str]
+    grams: float
+    holds: bool
+    short: str
 
 
 class ChoiceLine(Schema):
@@ -143,6 +155,15 @@ def read_comparison(request: SignedIn, payload: CompareStudy) -> list[Figures]:
         if problems:
             raise InvalidDocument(problems)
     return compare(payload.document, part, payload.case_id, payload.parts)
+
+
+@router.post("/sized", response=SizedOut)
+def read_sized(request: SignedIn, payload: Study) -> SizedOut:
+    """The part as it is, its lay-up grown or thinned by stock steps to the lightest that holds."""
+    part = payload.part()
+    found = sized(payload.document, part)
+    grams = found.told.mass_g.typ - trial(payload.document, part, part.cases[:1]).mass_g
+    return SizedOut(part=found.part, says=list(found.says), grams=grams, holds=found.holds, short=found.short)
 
 
 @router.post("/choose", response=ChoiceLine)

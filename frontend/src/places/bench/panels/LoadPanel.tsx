@@ -11,7 +11,7 @@ import {
   type Problem,
 } from "../../../api/client";
 import { useCaseKinds } from "../../../api/queries";
-import { Choice, NumberField, TextField } from "../../../forms/fields";
+import { Choice, NumberField, TextField, Tick } from "../../../forms/fields";
 import { numberAt, type NumberKey, type Setter } from "../../../forms/form";
 import { plain, show, type Quantity } from "../../../forms/units";
 import { problemAt, withCase } from "../../../part/edits";
@@ -75,6 +75,10 @@ const LIFTS = [
   { value: "elliptic", label: "Elliptical" },
 ] as const;
 
+/** Lift grows with the square of the speed: the speed, m/s, at which it is so many times as much. */
+const fasterFor = (speed: number, times: number) =>
+  Number(Math.min(120, Math.max(1, speed * Math.sqrt(times))).toPrecision(4));
+
 /** The kept load cases with what each says, and the inputs of the chosen one. */
 export function LoadPanel(props: Props) {
   const { part, problems, path, change, chosen, pick, estimate, catalogue, openWorking } = props;
@@ -89,37 +93,7 @@ export function LoadPanel(props: Props) {
   };
   return (
     <div className="grid gap-4">
-      <ol aria-label="Load cases" className="border-t border-ink">
-        {part.cases.map((c) => {
-          const verdict = estimate?.verdicts.find((v) => v.case_id === c.id);
-          const governs = estimate?.governs === c.id && part.cases.length > 1;
-          return (
-            <li key={c.id} className="border-b border-rule">
-              <button
-                type="button"
-                aria-pressed={c.id === chosen.id}
-                onClick={() => pick(c.id)}
-                className="grid min-h-11 w-full grid-cols-[minmax(0,1fr)_auto] gap-x-3 px-2 py-1.5 text-left leading-tight aria-pressed:bg-pick-wash"
-              >
-                <span className="font-semibold">{c.name}</span>
-                <span className="figure-type">
-                  {verdict
-                    ? verdict.limited
-                      ? `margin ${plain(verdict.margin.typ, 2)}`
-                      : "not limited"
-                    : ""}
-                </span>
-                <span className="text-small text-soft">{governs ? "worst load case" : ""}</span>
-                <span
-                  className={`text-right text-small ${verdict?.enough === "no" ? "text-fail" : "text-soft"}`}
-                >
-                  {verdict ? graded(verdict.enough) : ""}
-                </span>
-              </button>
-            </li>
-          );
-        })}
-      </ol>
+      <Cases {...{ part, estimate, chosen, pick }} />
       <AddCase {...props} />
       <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3 border-t border-ink pt-3">
         <div className="col-span-full">
@@ -177,6 +151,18 @@ export function LoadPanel(props: Props) {
         {chosen.type === "deflected" && (
           <RunFields run={chosen.run} set={set("run")} {...{ catalogue, at }} />
         )}
+        {chosen.type === "pull_up" && estimate && estimate.measure.value > 0 && (
+          <NumberField
+            label="Load factor, × gravity"
+            value={Number(estimate.measure.value.toPrecision(3))}
+            quantity="plain"
+            step={0.5}
+            hint="sets the speed that gives it"
+            onChange={(n) => {
+              if (n > 0) set("speed_m_s")(fasterFor(chosen.speed_m_s ?? 16, n / estimate.measure.value));
+            }}
+          />
+        )}
         <NumberField
           label="Safety factor"
           value={chosen.safety_factor}
@@ -185,6 +171,13 @@ export function LoadPanel(props: Props) {
           problem={at("safety_factor")}
           onChange={set("safety_factor")}
         />
+        <div className="col-span-full">
+          <Tick
+            label="Counts towards the verdict"
+            checked={chosen.counts ?? true}
+            onChange={(on) => set("counts")(on)}
+          />
+        </div>
         {part.cases.length > 1 && (
           <button type="button" className="key-button self-end" onClick={remove}>
             Remove load case
@@ -214,6 +207,41 @@ export function LoadPanel(props: Props) {
         </div>
       </div>
     </div>
+  );
+}
+
+/** The kept load cases, each with what it says. */
+function Cases({ part, estimate, chosen, pick }: Pick<Props, "part" | "estimate" | "chosen" | "pick">) {
+  return (
+    <ol aria-label="Load cases" className="border-t border-ink">
+      {part.cases.map((c) => {
+        const verdict = estimate?.verdicts.find((v) => v.case_id === c.id);
+        const governs = estimate?.governs === c.id && part.cases.length > 1;
+        return (
+          <li key={c.id} className="border-b border-rule">
+            <button
+              type="button"
+              aria-pressed={c.id === chosen.id}
+              onClick={() => pick(c.id)}
+              className="grid min-h-11 w-full grid-cols-[minmax(0,1fr)_auto] gap-x-3 px-2 py-1.5 text-left leading-tight aria-pressed:bg-pick-wash"
+            >
+              <span className="font-semibold">{c.name}</span>
+              <span className="figure-type">
+                {verdict ? (verdict.limited ? `margin ${plain(verdict.margin.typ, 2)}` : "not limited") : ""}
+              </span>
+              <span className="text-small text-soft">
+                {governs ? "worst load case" : c.counts === false ? "shown only, does not count" : ""}
+              </span>
+              <span
+                className={`text-right text-small ${verdict?.enough === "no" ? "text-fail" : "text-soft"}`}
+              >
+                {verdict ? graded(verdict.enough) : ""}
+              </span>
+            </button>
+          </li>
+        );
+      })}
+    </ol>
   );
 }
 

@@ -1,6 +1,7 @@
 import { useCallback, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Catalogue, Part } from "../../../api/client";
+import { AirframeLine } from "../../../part/AirframeLine";
 import { Elsewhere } from "../../../part/Elsewhere";
 import type { Keeper } from "../../../part/keeper";
 import { KeyMap } from "../../../forms/KeyMap";
@@ -61,8 +62,7 @@ export function Sheet({ keeper, draft, part, catalogue, reference }: SheetProps)
       },
       { replace: true },
     );
-  const pickCase = (id: string) => setParam("case", id);
-  const show = (next: View) => setParam("view", next);
+  const [pickCase, show] = [(id: string) => setParam("case", id), (next: View) => setParam("view", next)];
   const { pinNow, take, newFrom, setApart } = usePartActions(keeper, part, pins, () => show("sheet"));
   const shortcuts = shortcutsOf({
     part,
@@ -98,87 +98,91 @@ export function Sheet({ keeper, draft, part, catalogue, reference }: SheetProps)
     [compared, others],
   );
   return (
-    <div
-      data-fills
-      className="grid min-h-0 flex-1 grid-cols-[22rem_minmax(0,1fr)] grid-rows-[minmax(0,1fr)_auto] max-[1099px]:grid-cols-1 max-[1099px]:grid-rows-none"
-    >
-      <InHead>
-        <BenchHeader
-          {...{ document, part }}
-          draft={{ ...draft, phase }}
-          step={(way) => void keeper.step(way)}
-          openHistory={() => setOverlay("history")}
-          openKeys={() => setOverlay("keys")}
-          airframeId={keeper.id}
-        />
-      </InHead>
-
-      <BenchPanels
-        {...shared}
-        {...{ panel, setPanel, document, catalogue, reference, estimate, subject, chosen }}
-        {...{ selected, setSelected, setApart, openWorking }}
-        pick={pickCase}
-        edit={(e) => keeper.edit(e)}
-      />
-
-      <main className="flex min-h-0 flex-col bg-sheet max-[1099px]:order-1">
-        <div className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-5 py-1">
-          <CasePicker {...{ part, estimate, chosen, pickCase }} />
-          {estimate && <LoadSlider {...{ estimate, load, most, setLoad }} />}
-        </div>
-        {shown && farthest && estimate && (
-          <MainViews
-            {...{
-              view,
-              show,
-              shown,
-              farthest,
-              estimate,
-              part,
-              catalogue,
-              load,
-              change,
-              selected,
-              setSelected,
-            }}
-            {...{
-              setCursor,
-              openWorking,
-              subject,
-              pins,
-              pinNow,
-              take,
-              against,
-              setAgainst,
-              chosen,
-            }}
-            {...{ putting, setPutting, problems }}
-            path={shared.path}
-            cursor={at}
-            adopt={(pin) => take(adopted(part, pin.part))}
+    <>
+      <AirframeLine {...{ document, part }} airframeId={keeper.id} place="bench" />
+      <div
+        data-fills
+        className="grid min-h-0 flex-1 grid-cols-[22rem_minmax(0,1fr)] grid-rows-[minmax(0,1fr)_auto] max-[1099px]:grid-cols-1 max-[1099px]:grid-rows-none"
+      >
+        <InHead>
+          <BenchHeader
+            {...{ document, part }}
+            draft={{ ...draft, phase }}
+            step={(way) => void keeper.step(way)}
             openHistory={() => setOverlay("history")}
-            name={`${document.name} ${part.name}`}
+            openKeys={() => setOverlay("keys")}
+          />
+        </InHead>
+
+        <BenchPanels
+          {...shared}
+          {...{ panel, setPanel, document, catalogue, reference, estimate, subject, chosen }}
+          {...{ selected, setSelected, setApart, openWorking }}
+          pick={pickCase}
+          edit={(e) => keeper.edit(e)}
+        />
+
+        <main className="flex min-h-0 flex-col bg-sheet max-[1099px]:order-1">
+          <div className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-5 py-1">
+            <CasePicker {...{ part, estimate, chosen, pickCase }} />
+            {estimate && <LoadSlider {...{ estimate, load, most, setLoad }} />}
+          </div>
+          {shown && farthest && estimate && (
+            <MainViews
+              {...{
+                view,
+                show,
+                shown,
+                farthest,
+                estimate,
+                part,
+                catalogue,
+                load,
+                change,
+                selected,
+                setSelected,
+              }}
+              {...{
+                setCursor,
+                openWorking,
+                subject,
+                pins,
+                pinNow,
+                take,
+                against,
+                setAgainst,
+                chosen,
+              }}
+              {...{ putting, setPutting, problems }}
+              path={shared.path}
+              cursor={at}
+              adopt={(pin) => take(adopted(part, pin.part))}
+              openHistory={() => setOverlay("history")}
+              name={`${document.name} ${part.name}`}
+            />
+          )}
+        </main>
+
+        <Verdict {...{ estimate, problems, openWorking, busy, subject, take }} against={differs} />
+        {estimate && figure && (
+          <WorkingDialog estimate={estimate} figure={figure} onClose={() => openWorking(null)} />
+        )}
+        {overlay === "keys" && (
+          <KeyMap place="Bench" shortcuts={shortcuts} onClose={() => setOverlay(null)} />
+        )}
+        {overlay === "history" && (
+          <HistoryDialog
+            airframeId={keeper.id}
+            revision={draft.revision}
+            partId={part.id}
+            pin={pins.pin}
+            bringBack={(next) => keeper.edit(() => next)}
+            newFrom={newFrom}
+            onClose={() => setOverlay(null)}
           />
         )}
-      </main>
-
-      <Verdict {...{ estimate, problems, openWorking, busy }} against={differs} />
-      {estimate && figure && (
-        <WorkingDialog estimate={estimate} figure={figure} onClose={() => openWorking(null)} />
-      )}
-      {overlay === "keys" && <KeyMap place="Bench" shortcuts={shortcuts} onClose={() => setOverlay(null)} />}
-      {overlay === "history" && (
-        <HistoryDialog
-          airframeId={keeper.id}
-          revision={draft.revision}
-          partId={part.id}
-          pin={pins.pin}
-          bringBack={(next) => keeper.edit(() => next)}
-          newFrom={newFrom}
-          onClose={() => setOverlay(null)}
-        />
-      )}
-      <Elsewhere keeper={keeper} draft={draft} />
-    </div>
+        <Elsewhere keeper={keeper} draft={draft} />
+      </div>
+    </>
   );
 }
