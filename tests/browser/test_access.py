@@ -55,11 +55,15 @@ def test_no_serious_fault_on_any_place(loud_page, fleet):
     page.goto(fleet)
     expect(page.get_by_role("heading", name="Reed Warden")).to_be_visible()
     assert faults(page) == []
-    page.get_by_role("button", name="New airframe").click()
+    page.get_by_role("link", name="New airframe").click()
+    expect(page.get_by_role("heading", name="New airframe")).to_be_visible()
+    assert faults(page) == []
+    page.get_by_role("button", name="enter its sizes").click()
+    expect(page.get_by_role("dialog")).to_be_visible()
     assert faults(page) == []
     page.keyboard.press("Escape")
     page.get_by_role("link", name="Choose a construction").click()
-    expect(page.get_by_role("heading", name=re.compile("wing half")).first).to_be_visible()
+    expect(page.get_by_role("rowheader").first).to_be_visible(timeout=60_000)
     assert faults(page) == []
     page.goto(fleet)
     page.get_by_role("link", name="Tern Chaser", exact=True).click()

@@ -158,7 +158,8 @@ def test_a_plain_plank_is_made_and_tested(loud_page, fleet, stored):
 def test_a_new_airframe_from_a_construction(loud_page, fleet):
     page = loud_page
     page.goto(fleet)
-    page.get_by_role("button", name="New airframe").click()
+    page.get_by_role("link", name="New airframe").click()
+    page.get_by_role("button", name="enter its sizes").click()
     page.get_by_role("radio", name=re.compile("Flat-plate")).check()
     fill(page, "Airframe name", "Sand Piper")
     fill(page, "All-up mass", "260 g")

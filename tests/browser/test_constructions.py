@@ -20,7 +20,8 @@ def add_line(page, label: str) -> None:
 def test_a_folded_wing_is_made_to_size_and_a_size_that_cannot_be_is_told_at_its_field(loud_page, fleet):
     page = loud_page
     page.goto(fleet)
-    page.get_by_role("button", name="New airframe").click()
+    page.get_by_role("link", name="New airframe").click()
+    page.get_by_role("button", name="enter its sizes").click()
     page.get_by_role("radio", name=re.compile("Folded-board")).check()
     fill(page, "Span", "560 mm")
     fill(page, "Tip thickness", "6 mm")

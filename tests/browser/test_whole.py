@@ -11,35 +11,115 @@ from playwright.sync_api import expect
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.estimate.balance import whole
-from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.browser.test_bench import fill, open_wing, saved, verdict
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
 
-def test_a_construction_is_chosen_with_its_reasons_and_opens_ready(loud_page, fleet, stored):
+def test_a_construction_is_chosen_sized_with_its_reasons_and_opens_ready(loud_page, fleet, stored):
     page = loud_page
     page.goto(fleet)
+    page.get_by_role("link", name="New airframe").click()
     page.get_by_role("link", name="Choose a construction").click()
-    fill(page, "Span", "450 mm")
+    page.get_by_label("Part type").select_option("tail")
+    fill(page, "Span of one half", "250 mm")
     fill(page, "All-up mass", "500 g")
     fill(page, "Top speed", "14")
-    page.get_by_role("checkbox", name="Hot-wire cutter").uncheck()
-    ways = page.get_by_role("region", name="Constructions, best first")
-    cut = ways.get_by_role("listitem").filter(has_text="Cut-core wing half")
-    expect(cut).to_contain_text("Needs a hot wire.")
-    first = ways.get_by_role("listitem").first
-    expect(first).to_contain_text("Breaks first")
-    title = first.get_by_role("heading").inner_text()
-    first.get_by_role("button", name=re.compile("Create part")).click()
+    ways = page.get_by_role("table", name=re.compile("Constructions"))
+    expect(page.locator("section[aria-label=Constructions][aria-busy=false]")).to_be_visible(timeout=60_000)
+    heads = ways.get_by_role("rowheader")
+    expect(heads).to_have_count(2)
+    masses = [float(t.split()[0]) for t in ways.locator("tbody tr:first-child td:nth-child(2)").all_inner_texts()]
+    assert masses == sorted(masses)
+    ways.get_by_role("button", name="Bends").click()
+    bends = [float(t.split()[0]) for t in ways.locator("tbody tr:first-child td:nth-child(4)").all_inner_texts()]
+    assert bends == sorted(bends)
+    expect(ways).to_contain_text("Breaks first")
+    address = page.url
+    page.reload()  # what was asked stands in the address
+    expect(page.get_by_label("Top speed", exact=True)).to_have_value("14 m/s")
+    assert page.url == address
+    page.get_by_role("button", name="Create part: Tail half, flat plate").click(timeout=60_000)
     expect(verdict(page)).to_contain_text("Breaks first")
-    assert page.url.split("/")[-2] == stored("New airframe")["id"]
     made = stored("New airframe")["document"]
-    assert made["all_up_mass_g"] == 500
-    assert made["parts"][0]["span_mm"] == 450
-    way = next(c for c in CONSTRUCTIONS.values() if c.title == title)
-    assert made["parts"][0]["name"] == way.name
+    assert (made["all_up_mass_g"], made["parts"][0]["span_mm"]) == (500, 250)
+    assert {c["type"]: c["counts"] for c in made["parts"][0]["cases"]}["tip_strike"] is False
     saved(page)
+
+
+def test_a_whole_airframe_is_made_at_once_and_its_verdicts_stand_on_the_shelf(loud_page, fleet, stored):
+    page = loud_page
+    page.goto(f"{fleet}/new")
+    fill(page, "Name", "Sand Martin")
+    page.get_by_label("Type", exact=True).select_option("profile")
+    fill(page, "Full span", "900 mm")
+    fill(page, "All-up mass", "4 kg")
+    fill(page, "Top speed", "12 m/s")
+    page.get_by_role("button", name="Make all its parts").click()
+    expect(page.get_by_text("flies only from about")).to_be_visible()
+    fill(page, "All-up mass", "300 g")
+    page.get_by_role("button", name="Make all its parts").click()
+    parts = page.get_by_role("region", name="Its parts")
+    expect(parts).to_contain_text("All parts hold", timeout=120_000)
+    page.get_by_role("button", name="Put it on my Shelf").click()
+    expect(page.get_by_role("navigation", name="Airframe").get_by_role("link", name="Fin")).to_be_visible()
+    document = Airframe.model_validate(stored("Sand Martin")["document"])
+    assert [p.name for p in document.parts] == ["Wing half", "Tail half", "Fin", "Rear fuselage", "Nose"]
+    page.get_by_role("link", name="Shelf", exact=True).click()
+    row = page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="Sand Martin"))
+    expect(row.get_by_text("✓ sure")).to_have_count(5, timeout=60_000)
+    broken = page.get_by_role("listitem").filter(has=page.get_by_role("heading", name="Dunlin Post"))
+    expect(broken.get_by_role("link", name="Open Wing, right on the Crash desk")).to_contain_text("✕ no")
+    broken.get_by_role("link", name="Choose a repair: Wing, right").click()
+    expect(page.get_by_role("tab", name="Repair")).to_be_visible()
+
+
+def test_what_is_next_is_one_press_and_one_press_back(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    before = stored()["document"]["parts"][0]
+    verdict(page).get_by_role("button", name="Size it lighter").click()
+    expect(verdict(page).get_by_role("status")).to_contain_text(re.compile("−.* g"), timeout=60_000)
+    saved(page)
+    after = stored()["document"]["parts"][0]
+    assert after["layers"] != before["layers"] and after["cases"] == before["cases"]
+    page.get_by_role("button", name="Undo").click()
+    saved(page)
+    assert stored()["document"]["parts"][0] == before
+    verdict(page).get_by_role("button", name="Details").click()
+    expect(page.get_by_role("region", name="Details of the verdict")).to_contain_text("Part CG")
+
+
+def test_a_load_factor_is_typed_and_a_case_is_switched_off(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    page.get_by_role("tab", name="Loads").click()
+    cases = page.get_by_role("list", name="Load cases")
+    cases.get_by_role("button", name=re.compile("^Pull-up")).click()
+    fill(page, "Load factor, × gravity", "6")
+    expect(page.get_by_text("6.0 × gravity on 900 g all up")).to_be_visible()
+    page.get_by_role("checkbox", name="Counts towards the verdict").uncheck()
+    expect(cases).to_contain_text("shown only, does not count")
+    saved(page)
+    case = stored()["document"]["parts"][0]["cases"][0]
+    assert case["counts"] is False and case["speed_m_s"] > 15
+
+
+def test_an_empty_shelf_has_three_doors(loud_page, fleet, stored):
+    page = loud_page
+    page.goto(fleet)
+    for name in ("Reed Warden", "Mud Lark", "Tern Chaser", "Dunlin Post"):
+        page.get_by_role("button", name=f"Delete {name}").click()
+        page.get_by_role("button", name="Delete airframe").click()
+        expect(page.get_by_role("heading", name=name)).to_have_count(0)
+    doors = page.get_by_role("region", name="Where to start")
+    expect(doors.get_by_role("link", name="New airframe")).to_be_visible()
+    doors.get_by_role("button", name="Something broke").click()
+    expect(page.get_by_role("dialog", name="What is damaged?")).to_be_visible()
+    page.keyboard.press("Escape")
+    doors.get_by_role("button", name="Put the demo fleet here").click()
+    expect(page.get_by_role("heading", name="Dunlin Post")).to_be_visible(timeout=60_000)
+    assert stored("Reed Warden")["document"]["parts"]
 
 
 def test_parts_have_places_and_the_whole_balances_as_the_core_says(loud_page, fleet, stored):

@@ -8,6 +8,7 @@ import { linesOf, posting } from "../../api/stream";
 import { AirframeDrawing, extentOf } from "../../part/AirframeDrawing";
 import { InHead } from "../../words/InHead";
 import { NewFields, type Wish } from "./NewFields";
+import { NewPart } from "./NewPart";
 
 type Made = Schemas["NewAirframe"];
 type Steps = { progress: Schemas["PartStep"]; answer: Made };
@@ -30,6 +31,7 @@ export function NewAirframe() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [wish, setWish] = useState<Wish>(START);
+  const [own, setOwn] = useState(false);
   const [doing, setDoing] = useState<Steps["progress"] | null>(null);
   const [made, setMade] = useState<Made | null>(null);
   const [problems, setProblems] = useState<Problem[]>([]);
@@ -98,10 +100,18 @@ export function NewAirframe() {
             >
               {made ? "Make it again" : "Make all its parts"}
             </button>
-            <Link to="/choose" className="text-pick underline">
-              One part only: choose a construction
-            </Link>
           </div>
+          <p className="text-body leading-loose">
+            One part only?{" "}
+            <Link to="/choose" className="text-pick underline">
+              Choose a construction
+            </Link>{" "}
+            or{" "}
+            <button type="button" className="text-pick underline" onClick={() => setOwn(true)}>
+              enter its sizes
+            </button>
+            .
+          </p>
           {others.map((p) => (
             <p key={p.path + p.message} role="alert" className="text-fail">
               {p.message}
@@ -120,6 +130,7 @@ export function NewAirframe() {
           )}
         </section>
       </main>
+      {own && <NewPart into={null} onClose={() => setOwn(false)} />}
     </>
   );
 }
