@@ -73,8 +73,10 @@ def _questions(person: Person) -> dict[str, dict[str, Any]]:
         "kind": "wing", "span_mm": 600, "root_chord_mm": 190, "tip_chord_mm": 150, "all_up_mass_g": 900,
         "top_speed_m_s": 20, "tools": ["iron"], "at_hand": [],
     }  # fmt: skip
+    trainer = {"name": "A", "type": "trainer", "span_mm": 1200, "all_up_mass_g": 900, "top_speed_m_s": 20}
     return {
-        "crash/mend": study(broken, wish={}), "studies/choose": wish, "studies/exactness": study(wing),
+        "studies/choose": wish, "studies/new-airframe": trainer, "studies/sized": study(wing),
+        "crash/mend": study(broken, wish={}), "studies/exactness": study(wing),
         "crash/toughen": study(wing, crash={}), "studies/reach": study(wing), "studies/worth": study(wing),
         "studies/scale": study(wing, span_mm=900), "studies/openings": study(wing),
         "crash/left": study(broken), "studies/joints": study(wing), "studies/making": study(wing),

@@ -35,7 +35,7 @@ def figure(page: Page, label: str) -> float:
 
 def saved(page: Page) -> None:
     """Stored, and where there is a verdict: told in full."""
-    expect(page.get_by_role("status")).to_have_text("saved")
+    expect(page.get_by_role("status", name="Saved")).to_have_text("saved")
     if verdict(page).count():
         expect(verdict(page)).to_have_attribute("aria-busy", "false")
 
@@ -161,8 +161,9 @@ def test_a_new_airframe_from_a_construction(loud_page, fleet):
     page.get_by_role("link", name="New airframe").click()
     page.get_by_role("button", name="enter its sizes").click()
     page.get_by_role("radio", name=re.compile("Flat-plate")).check()
-    fill(page, "Airframe name", "Sand Piper")
-    fill(page, "All-up mass", "260 g")
+    dialog = page.get_by_role("dialog")
+    fill(dialog, "Airframe name", "Sand Piper")
+    fill(dialog, "All-up mass", "260 g")
     page.get_by_role("button", name="Create part").click()
     expect(verdict(page)).to_contain_text("Breaks first")
     page.goto(fleet)
@@ -248,7 +249,7 @@ def test_typing_while_the_server_is_away_is_kept_and_sent_later(page, fleet, sto
     page.get_by_role("tab", name="Shape").click()
     page.route("**/api/**", lambda route: route.abort())
     fill(page, "Root chord", "195")
-    expect(page.get_by_role("status")).to_contain_text("kept in this browser")
+    expect(page.get_by_role("status", name="Saved")).to_contain_text("kept in this browser")
     assert stored()["document"]["parts"][0]["root_chord_mm"] == 180
     page.unroute("**/api/**")
     saved(page)

@@ -169,7 +169,7 @@ def test_what_one_place_changed_the_next_place_knows(loud_page, fleet, stored):
     fill(page, "Part name", "Port wing")
     # at once, before it is saved
     page.get_by_role("link", name="Reed Warden", exact=True).click()
-    expect(page.get_by_role("link", name="Port wing")).to_be_visible()
+    expect(page.get_by_role("region", name="Parts").get_by_role("link", name="Port wing")).to_be_visible()
     page.get_by_role("listitem").filter(has=page.get_by_role("link", name="Port wing")).get_by_label(
         "out", exact=True
     ).fill("40")

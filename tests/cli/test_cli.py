@@ -134,7 +134,7 @@ def test_the_example_in_the_documentation_is_the_kept_one():
     page = (ROOT / "docs" / "file-format.md").read_text()
     shown = re.search(r"```json\n(.*?)```", page, re.S)
     assert shown
-    kept = (ROOT / "docs" / "examples" / "mud-lark.v5.fletcher.json").read_text()
+    kept = (ROOT / "docs" / "examples" / "mud-lark.v6.fletcher.json").read_text()
     assert json.loads(shown.group(1)) == json.loads(kept)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import copy
+import json
 
 import pytest
 
@@ -102,10 +103,11 @@ def test_a_match_comes_with_the_changed_part(ann, study):
 
 
 def test_choices_are_ready_parts(ann):
-    wish = {"kind": "wing", "span_mm": 450, "root_chord_mm": 160, "tip_chord_mm": 120, "all_up_mass_g": 500,
+    wish = {"kind": "tail", "span_mm": 250, "root_chord_mm": 120, "tip_chord_mm": 100, "all_up_mass_g": 500,
             "top_speed_m_s": 14, "tools": ["iron"], "at_hand": []}  # fmt: skip
-    status, ways = ann.send("POST", "studies/choose", wish)
-    assert status == 200
+    reply = ann.generic("POST", "/api/studies/choose", json.dumps(wish), content_type="application/json")
+    ways = [json.loads(line)["choice"] for line in b"".join(reply.streaming_content).splitlines()]
+    assert [w["key"] for w in ways] == ["tail_plate", "board_tail"]
     best = ways[0]
     document = {
         "format": "fletcher-airframe",
