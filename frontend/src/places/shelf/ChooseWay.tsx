@@ -53,7 +53,7 @@ export function ChooseWay() {
   };
   const [refused, setRefused] = useState<Problem[]>([]);
   const ready = usual !== undefined && (into !== null || !query.get("into") || shelf.isSuccess);
-  const { ways, problems, done, outdated } = useWays(wish, ready);
+  const { ways, problems, done, outdated } = useWays(ready ? wish : null);
   const ask = (next: Partial<WayWish>) =>
     setQuery(
       (old) => {

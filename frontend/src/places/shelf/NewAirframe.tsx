@@ -82,6 +82,7 @@ export function NewAirframe() {
     "top_speed_m_s",
     "load_factor",
   ];
+  if (!types.data) return null;
   const others = problems.filter((p) => !fields.includes(p.path.split(".").at(-1)!));
   return (
     <>

@@ -14,13 +14,14 @@ interface Found {
   done: boolean;
 }
 
-/** Every construction for a wish, one after another as they are sized; with a new wish it starts anew. */
-export function useWays(wish: WayWish, enabled: boolean) {
-  const asked = JSON.stringify(wish);
+/** Every construction for a wish, one after another as they are sized; with a new wish it starts anew. Null: not known
+ * yet. */
+export function useWays(wish: WayWish | null) {
+  const asked = wish ? JSON.stringify(wish) : "";
   const settled = useSettled(asked, 300);
   const [found, setFound] = useState<Found>({ of: "", ways: [], problems: [], done: true });
   useEffect(() => {
-    if (!enabled) return;
+    if (!settled) return;
     const control = new AbortController();
     void (async () => {
       let now: Found = { of: settled, ways: [], problems: [], done: false };
@@ -43,7 +44,7 @@ export function useWays(wish: WayWish, enabled: boolean) {
       }
     })();
     return () => control.abort();
-  }, [settled, enabled]);
+  }, [settled]);
   /** Rows of another wish than the one that stands there cannot be opened. */
   return { ...found, outdated: asked !== settled || found.of !== settled };
 }
