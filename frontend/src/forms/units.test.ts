@@ -109,3 +109,12 @@ describe("steps of a field", () => {
     expect(stepOf("length", metric)).toBe(metric);
   });
 });
+
+describe("show", () => {
+  it("tells small energies in mJ, larger ones in J", () => {
+    setUnits("metric");
+    expect(show(0.75, "work", 2)).toBe("0.75 mJ");
+    expect(show(99, "work")).toBe("99 mJ");
+    expect(show(360, "work")).toBe("0.36 J");
+  });
+});

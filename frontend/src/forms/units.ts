@@ -139,6 +139,7 @@ export function bare(value: number, quantity: Quantity, digits = 3): string {
 /** A figure with its unit. Lengths with four digits or more are dimensions: fractions in inches. */
 export function show(value: number, quantity: Quantity, digits = 3): string {
   const unit = unitOf(quantity);
+  if (unit === "J" && Math.abs(value) < 100) return `${plain(value, digits)} mJ`;
   const tight = unit === "°" || unit === "";
   return `${bare(value, quantity, digits)}${tight ? "" : " "}${unit}`;
 }

@@ -54,7 +54,7 @@ export function Layout({ session }: { session: Session }) {
           </nav>
           <div
             ref={setSlot}
-            className="flex min-w-0 flex-1 items-center gap-4 max-[1099px]:order-last max-[1099px]:basis-full"
+            className="flex min-w-0 flex-1 items-center gap-4 max-[1099px]:order-last max-[1099px]:basis-full max-[1099px]:flex-wrap max-[1099px]:gap-y-1 max-[1099px]:empty:hidden"
           />
           <span className="min-[1100px]:hidden flex-1" />
           <PreferencesMenu account={!session.demo} />

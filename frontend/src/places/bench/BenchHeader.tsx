@@ -18,7 +18,7 @@ export function BenchHeader({ document, part, draft, step, openHistory, openKeys
       <h1 className="sr-only">
         {document.name}, {part.name}
       </h1>
-      <span className="ml-auto flex items-center gap-1.5">
+      <span className="ml-auto flex flex-wrap items-center gap-1.5">
         <Kept draft={draft} step={step} />
         <button type="button" className="key-button" onClick={openHistory}>
           History

@@ -65,7 +65,7 @@ function Answer({ estimate, problems, against, more, setMore, subject, take }: A
     <div className="flex min-w-0 gap-4 overflow-hidden px-4 py-2 max-[1099px]:col-span-full max-[1099px]:border-b max-[1099px]:border-rule">
       <span
         aria-hidden="true"
-        className={`pt-1 font-label text-figure leading-none font-bold max-sm:hidden ${fails ? "text-fail" : ""}`}
+        className={`w-7 shrink-0 origin-top-left scale-150 pt-0.5 font-label text-figure leading-none font-bold max-sm:hidden ${fails ? "text-fail" : ""}`}
       >
         {SIGN[verdict.enough]}
       </span>

@@ -66,7 +66,7 @@ export function Cell(props: CellProps) {
           {targetWords(target)}
         </p>
       ) : (
-        cause && <p className="line-clamp-2 text-note leading-tight text-soft">{cause}</p>
+        cause && <p className="line-clamp-2 text-note leading-tight text-soft max-sm:hidden">{cause}</p>
       )}
     </div>
   );

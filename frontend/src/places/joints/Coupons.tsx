@@ -27,7 +27,7 @@ export function Coupons() {
   const name = (key: string) => catalogue.data.adhesives.find((a) => a.key === key)?.name ?? key;
   const side = (key: string) => sides.find((s) => s.value === key)?.label ?? key;
   return (
-    <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[24rem_minmax(0,1fr)]">
+    <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 grid-cols-[minmax(0,1fr)] px-6 pt-5 pb-12 max-sm:px-4 lg:grid-cols-[24rem_minmax(0,1fr)]">
       <section aria-label="Enter a test result">
         <h2 className="mb-2 flex min-h-12 items-end border-b border-ink text-lead font-semibold">
           Test result

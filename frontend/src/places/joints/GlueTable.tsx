@@ -65,7 +65,7 @@ export function GlueTable() {
   const problems = answer.data?.problems ?? [];
   const found = answer.data?.data ?? null;
   return (
-    <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
+    <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 grid-cols-[minmax(0,1fr)] px-6 pt-5 pb-12 max-sm:px-4 lg:grid-cols-[21rem_minmax(0,1fr)]">
       <Wanted {...{ wish, setWish, problems, catalogue }} />
       <section aria-label="My glues on my pairs" className={answer.isFetching ? "stale" : ""}>
         {found && wish.glues.length > 0 && wish.pairs.length > 0 ? (

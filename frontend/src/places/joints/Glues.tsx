@@ -67,7 +67,7 @@ export function Glues() {
   if (!answer.isPlaceholderData && shown && order.join() !== places.now.join())
     setPlaces({ now: order, before: places.now });
   return (
-    <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 lg:grid-cols-[21rem_minmax(0,1fr)]">
+    <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 grid-cols-[minmax(0,1fr)] px-6 pt-5 pb-12 max-sm:px-4 lg:grid-cols-[21rem_minmax(0,1fr)]">
       <GlueAsked form={form} catalogue={catalogue.data} shelf={shelf.data} />
       <section aria-label="Adhesives, best first" className={answer.isFetching ? "stale" : ""}>
         {shown && (

@@ -77,7 +77,7 @@ export function ChooseWay() {
       <InHead>
         <h1 className="font-label font-semibold">Choose a construction</h1>
       </InHead>
-      <main className="mx-auto grid w-full max-w-[92rem] gap-x-10 gap-y-6 px-6 pt-5 pb-12 max-sm:px-4 lg:grid-cols-[20rem_minmax(0,1fr)]">
+      <main className="mx-auto grid w-full max-w-[92rem] gap-x-10 gap-y-6 px-6 grid-cols-[minmax(0,1fr)] pt-5 pb-12 max-sm:px-4 lg:grid-cols-[20rem_minmax(0,1fr)]">
         <section aria-label="What you need" className="grid content-start gap-4">
           <Choice
             label="Part type"

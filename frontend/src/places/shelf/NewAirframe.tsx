@@ -89,7 +89,7 @@ export function NewAirframe() {
       <InHead>
         <span className="label-type text-soft">New airframe</span>
       </InHead>
-      <main className="mx-auto grid w-full max-w-[80rem] gap-x-12 gap-y-6 px-6 pt-6 pb-16 max-sm:px-4 lg:grid-cols-[24rem_minmax(0,1fr)]">
+      <main className="mx-auto grid w-full max-w-[80rem] gap-x-12 gap-y-6 px-6 grid-cols-[minmax(0,1fr)] pt-6 pb-16 max-sm:px-4 lg:grid-cols-[24rem_minmax(0,1fr)]">
         <form action={make} className="grid content-start gap-4" aria-label="What it is to be">
           <h1 className="border-b border-ink pb-2 text-figure font-bold">New airframe</h1>
           <NewFields {...{ wish, type, set, at }} types={types.data ?? []} />
