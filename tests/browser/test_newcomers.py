@@ -13,7 +13,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.estimate.report import estimate
-from tests.browser.test_bench import saved, verdict
+from tests.browser.test_bench import fill, open_line, open_wing, saved, verdict
 from tests.browser.test_crash_desk import press
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -56,8 +56,8 @@ def test_a_board_wing_of_900_mm_from_foam_board_and_hot_glue(loud_page, fleet, s
     walk.press(page.get_by_role("checkbox", name="Foam board"))
     for tool in ("Film iron", "Hot-wire cutter"):
         walk.press(page.get_by_role("checkbox", name=tool))
-    walk.press(page.get_by_role("button", name="Make all its parts"))
-    walk.press(page.get_by_role("button", name="Put it on my Shelf"), timeout=120_000)
+    walk.press(page.get_by_role("button", name="Create all parts"))
+    walk.press(page.get_by_role("button", name="Add to my Shelf"), timeout=120_000)
     walk.press(page.get_by_role("navigation", name="Airframe").get_by_role("link", name="Wing half"))
     expect(verdict(page)).to_contain_text("Enough — breaks at")
     walk.done()
@@ -111,3 +111,34 @@ def test_a_fast_wing_at_12_times_gravity_the_lightest_that_holds(loud_page, flee
     told = estimate(airframe, airframe.parts[0].id, "pull-up")
     assert told.measure.value == pytest.approx(12, rel=0.01)
     assert all(v.enough == "sure" for v in told.verdicts if v.counts)
+
+
+def test_the_tour_is_done_by_doing_can_be_left_and_found_again(loud_page, fleet):
+    page = loud_page
+    open_wing(page, fleet)
+    tour = page.get_by_role("region", name="Tour")
+    tour.get_by_role("button", name="Start tour").click()
+    expect(tour).to_contain_text("1 of 4")
+    page.get_by_role("tab", name="Loads").click()
+    page.get_by_role("list", name="Load cases").get_by_role("button", name=re.compile("^Bench")).click()
+    expect(tour).to_contain_text("1 of 4")  # chosen is not yet hung
+    fill(page, "Hung mass", "2000 g")
+    expect(tour).to_contain_text("2 of 4")
+    page.get_by_role("tab", name="Lay-up").click()
+    page.get_by_role("checkbox", name="Include Fibre tape").uncheck()
+    expect(tour).to_contain_text("3 of 4")
+    open_line(page, "Carbon")
+    fill(page, "Foam cover", "2 mm")
+    expect(tour).to_contain_text("4 of 4")
+    verdict(page).get_by_role("button", name=re.compile("^Added mass")).click()
+    page.keyboard.press("Escape")
+    expect(tour).to_contain_text("That was all")
+    tour.get_by_role("button", name="End tour").click()
+    expect(tour).to_have_count(0)
+    saved(page)
+    page.reload()
+    expect(verdict(page)).to_contain_text("Breaks first")
+    expect(tour).to_have_count(0)
+    page.get_by_role("button", name="Keyboard shortcuts").click()
+    page.get_by_role("button", name="Take the tour").click()
+    expect(tour).to_contain_text("1 of 4")

@@ -55,13 +55,13 @@ def test_a_whole_airframe_is_made_at_once_and_its_verdicts_stand_on_the_shelf(lo
     fill(page, "Full span", "900 mm")
     fill(page, "All-up mass", "4 kg")
     fill(page, "Top speed", "12 m/s")
-    page.get_by_role("button", name="Make all its parts").click()
+    page.get_by_role("button", name="Create all parts").click()
     expect(page.get_by_text("flies only from about")).to_be_visible()
     fill(page, "All-up mass", "300 g")
-    page.get_by_role("button", name="Make all its parts").click()
+    page.get_by_role("button", name="Create all parts").click()
     parts = page.get_by_role("region", name="Its parts")
     expect(parts).to_contain_text("All parts hold", timeout=120_000)
-    page.get_by_role("button", name="Put it on my Shelf").click()
+    page.get_by_role("button", name="Add to my Shelf").click()
     expect(page.get_by_role("navigation", name="Airframe").get_by_role("link", name="Fin")).to_be_visible()
     document = Airframe.model_validate(stored("Sand Martin")["document"])
     assert [p.name for p in document.parts] == ["Wing half", "Tail half", "Fin", "Rear fuselage", "Nose"]
@@ -78,7 +78,7 @@ def test_what_is_next_is_one_press_and_one_press_back(loud_page, fleet, stored):
     page = loud_page
     open_wing(page, fleet)
     before = stored()["document"]["parts"][0]
-    verdict(page).get_by_role("button", name="Size it lighter").click()
+    verdict(page).get_by_role("button", name="Make it lighter").click()
     expect(verdict(page).get_by_role("status")).to_contain_text(re.compile("−.* g"), timeout=60_000)
     saved(page)
     after = stored()["document"]["parts"][0]
@@ -117,7 +117,7 @@ def test_an_empty_shelf_has_three_doors(loud_page, fleet, stored):
     doors.get_by_role("button", name="Something broke").click()
     expect(page.get_by_role("dialog", name="What is damaged?")).to_be_visible()
     page.keyboard.press("Escape")
-    doors.get_by_role("button", name="Put the demo fleet here").click()
+    doors.get_by_role("button", name="Add the demo fleet").click()
     expect(page.get_by_role("heading", name="Dunlin Post")).to_be_visible(timeout=60_000)
     assert stored("Reed Warden")["document"]["parts"]
 

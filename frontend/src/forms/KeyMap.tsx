@@ -10,7 +10,13 @@ const EVERYWHERE: [string, string][] = [
 ];
 
 /** All keys of a place. */
-export function KeyMap(props: { place: string; shortcuts: Shortcut[]; onClose: () => void }) {
+export function KeyMap(props: {
+  place: string;
+  shortcuts: Shortcut[];
+  /** Starts the tour of the place, where it has one. */
+  tour?: () => void;
+  onClose: () => void;
+}) {
   const rows: [string, string][] = [
     ...props.shortcuts.map((s): [string, string] => [s.combo, s.says]),
     ...EVERYWHERE,
@@ -22,7 +28,14 @@ export function KeyMap(props: { place: string; shortcuts: Shortcut[]; onClose: (
         <Dialog.Content className="fixed top-1/2 left-1/2 z-50 max-h-[92dvh] w-[min(46rem,96vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto border border-ink bg-sheet p-7">
           <div className="flex items-start justify-between gap-4">
             <Dialog.Title className="text-title font-bold">Keyboard shortcuts: {props.place}</Dialog.Title>
-            <Dialog.Close className="key-button">Close</Dialog.Close>
+            <span className="flex gap-2">
+              {props.tour && (
+                <Dialog.Close className="key-button" onClick={props.tour}>
+                  Take the tour
+                </Dialog.Close>
+              )}
+              <Dialog.Close className="key-button">Close</Dialog.Close>
+            </span>
           </div>
           <Dialog.Description className="mt-1 text-soft">
             You can turn single-key shortcuts off under “Units, colours and keys”.

@@ -24,7 +24,7 @@ export function NextStep({ estimate, subject, take }: Props) {
   if (!part || !worst || !worst.limited || (part.damage ?? []).length > 0) return null;
   const told = says?.of === layupOf(part) ? says : null;
   const holds = worst.enough === "sure";
-  const label = !holds ? "Size it so that it holds" : worst.margin.low > PLENTY ? "Size it lighter" : null;
+  const label = !holds ? "Make it hold" : worst.margin.low > PLENTY ? "Make it lighter" : null;
   const size = async () => {
     setBusy(true);
     const { data, error } = await api.POST("/api/studies/sized", { body: subject });

@@ -27,7 +27,7 @@ export function Doors({ onBroken }: { onBroken: () => void }) {
         </Link>
       </Door>
       <Door
-        title="Mend something"
+        title="Repair something"
         says="Sketch the broken part, mark the damage, and compare repairs by time, strength and mass."
       >
         <button type="button" className="key-button min-h-11" onClick={onBroken}>
@@ -39,7 +39,7 @@ export function Doors({ onBroken }: { onBroken: () => void }) {
         says="An invented fleet of four airframes: one in build, two flying, one broken. Change anything, delete it later."
       >
         <button type="button" className="key-button min-h-11" disabled={busy} onClick={() => void fleet()}>
-          {busy ? "Unpacking…" : "Put the demo fleet here"}
+          {busy ? "Unpacking…" : "Add the demo fleet"}
         </button>
         {trouble && <p className="mt-2 text-fail">{trouble}</p>}
       </Door>

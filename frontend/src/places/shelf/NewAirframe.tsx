@@ -99,7 +99,7 @@ export function NewAirframe() {
               className={made ? "key-button min-h-11" : "key-main"}
               disabled={doing !== null}
             >
-              {made ? "Make it again" : "Make all its parts"}
+              {made ? "Create again" : "Create all parts"}
             </button>
           </div>
           <p className="text-body leading-loose">
@@ -164,7 +164,7 @@ function Result({ made, onKeep }: { made: Made; onKeep: () => void }) {
           </p>
         </div>
         <button type="button" className="key-main" onClick={onKeep}>
-          Put it on my Shelf
+          Add to my Shelf
         </button>
       </div>
       <div className="flex justify-center py-5">

@@ -6,7 +6,7 @@ import { LineEditor } from "./LineEditor";
 import { LineWorthBars } from "./LineWorthBars";
 import { describe } from "./describe";
 
-export const COLUMNS = "grid grid-cols-[2.5rem_minmax(0,1fr)_6.6rem] items-start gap-x-2";
+export const COLUMNS = "grid grid-cols-[2.5rem_minmax(0,1fr)_8.2rem] items-start gap-x-2";
 
 /** A line that is dragged, and the place that it would go to. */
 export interface Drag {

@@ -2,15 +2,12 @@ import { memo } from "react";
 import type { Estimate } from "../../../api/client";
 import { show } from "../../../forms/units";
 
-/** A share as a bar and a figure; what it is a share of is told by its letter. */
-function Share({ of, letter, value }: { of: string; letter: string; value: number }) {
+/** A share as a bar and a figure; of what stands before it. */
+function Share({ of, value }: { of: string; value: number }) {
   const percent = 100 * value;
   return (
-    <span className="mt-0.5 grid grid-cols-[0.8rem_1fr_2.7rem] items-center gap-x-1">
-      <span className="text-note text-soft">
-        <span aria-hidden="true">{letter}</span>
-        <span className="sr-only">{of}</span>
-      </span>
+    <span className="mt-0.5 grid grid-cols-[2.9rem_1fr_2.6rem] items-center gap-x-1">
+      <span className="label-type text-note text-soft">{of}</span>
       <span className="h-2 border-l border-ink bg-rule/45">
         <span className="block h-full bg-ink" style={{ width: `${Math.max(0, Math.min(100, percent))}%` }} />
       </span>
@@ -31,9 +28,9 @@ export const LineWorthBars = memo(function LineWorthBars({
   return (
     <span>
       <span className="figure-type block text-right leading-tight">{show(result.grams.typ, "mass")}</span>
-      <Share of="bending" letter="B" value={result.bending_share} />
-      <Share of="twist" letter="T" value={result.torsion_share} />
-      <Share of="strength" letter="S" value={result.strength_share} />
+      <Share of="bend" value={result.bending_share} />
+      <Share of="twist" value={result.torsion_share} />
+      <Share of="strength" value={result.strength_share} />
     </span>
   );
 });

@@ -1,6 +1,6 @@
 import { useCallback, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import type { Catalogue, Part } from "../../../api/client";
+import type { Catalogue, Estimate, Part } from "../../../api/client";
 import { AirframeLine } from "../../../part/AirframeLine";
 import { Elsewhere } from "../../../part/Elsewhere";
 import type { Keeper } from "../../../part/keeper";
@@ -15,6 +15,7 @@ import { MainViews, VIEWS, type View } from "../MainViews";
 import { shortcutsOf } from "../shortcuts";
 import { useEstimate } from "../../../part/useEstimate";
 import { adopted, usePins } from "../usePins";
+import { Tour } from "../Tour";
 import { Verdict } from "../Verdict";
 import { WorkingDialog } from "../WorkingDialog";
 import { BenchPanels } from "./BenchPanels";
@@ -45,6 +46,7 @@ export function Sheet({ keeper, draft, part, catalogue, reference }: SheetProps)
   const [cursor, setCursor] = useState(Math.round(part.span_mm * 0.35));
   const [putting, setPutting] = useState(false);
   const [against, setAgainst] = useState<number | null>(null);
+  const [tour, askTour] = useState(0);
   const pins = usePins(keeper.id, document, part, chosen.id, estimate !== null);
   const { load, most, setLoad, shown, farthest } = useLoad(estimate);
   const at = Math.min(cursor, estimate?.span_mm ?? part.span_mm);
@@ -123,6 +125,7 @@ export function Sheet({ keeper, draft, part, catalogue, reference }: SheetProps)
         />
 
         <main className="flex min-h-0 flex-col bg-sheet max-[1099px]:order-1">
+          <Tour {...{ part, chosen, figure }} asked={tour} />
           <div className="flex flex-wrap items-center gap-x-5 gap-y-1 border-b border-rule px-5 py-1">
             <CasePicker {...{ part, estimate, chosen, pickCase }} />
             {estimate && <LoadSlider {...{ estimate, load, most, setLoad }} />}
@@ -164,25 +167,54 @@ export function Sheet({ keeper, draft, part, catalogue, reference }: SheetProps)
         </main>
 
         <Verdict {...{ estimate, problems, openWorking, busy, subject, take }} against={differs} />
-        {estimate && figure && (
-          <WorkingDialog estimate={estimate} figure={figure} onClose={() => openWorking(null)} />
-        )}
-        {overlay === "keys" && (
-          <KeyMap place="Bench" shortcuts={shortcuts} onClose={() => setOverlay(null)} />
-        )}
-        {overlay === "history" && (
-          <HistoryDialog
-            airframeId={keeper.id}
-            revision={draft.revision}
-            partId={part.id}
-            pin={pins.pin}
-            bringBack={(next) => keeper.edit(() => next)}
-            newFrom={newFrom}
-            onClose={() => setOverlay(null)}
-          />
-        )}
+        <Overlays
+          {...{ keeper, draft, part, estimate, figure, openWorking, overlay, setOverlay, shortcuts, newFrom }}
+          pin={pins.pin}
+          tour={() => askTour(tour + 1)}
+        />
         <Elsewhere keeper={keeper} draft={draft} />
       </div>
+    </>
+  );
+}
+
+interface OverlaysProps {
+  keeper: Keeper;
+  draft: SheetProps["draft"];
+  part: Part;
+  estimate: Estimate | null;
+  figure: string | null;
+  openWorking: (figure: string | null) => void;
+  overlay: "keys" | "history" | null;
+  setOverlay: (overlay: "keys" | "history" | null) => void;
+  shortcuts: ReturnType<typeof shortcutsOf>;
+  newFrom: ReturnType<typeof usePartActions>["newFrom"];
+  pin: ReturnType<typeof usePins>["pin"];
+  tour: () => void;
+}
+
+/** What opens over the sheet: the working of a figure, the keys, the history. */
+function Overlays(props: OverlaysProps) {
+  const { keeper, draft, part, estimate, figure, openWorking, overlay, setOverlay, shortcuts } = props;
+  return (
+    <>
+      {estimate && figure && (
+        <WorkingDialog estimate={estimate} figure={figure} onClose={() => openWorking(null)} />
+      )}
+      {overlay === "keys" && (
+        <KeyMap place="Bench" {...{ shortcuts }} tour={props.tour} onClose={() => setOverlay(null)} />
+      )}
+      {overlay === "history" && (
+        <HistoryDialog
+          airframeId={keeper.id}
+          revision={draft.revision}
+          partId={part.id}
+          pin={props.pin}
+          bringBack={(next) => keeper.edit(() => next)}
+          newFrom={props.newFrom}
+          onClose={() => setOverlay(null)}
+        />
+      )}
     </>
   );
 }
