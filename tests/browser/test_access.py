@@ -173,7 +173,7 @@ def test_the_whole_work_on_the_bench_is_done_by_keys(loud_page, fleet, stored):
     expect(page.get_by_role("dialog", name="History of this airframe")).to_contain_text("Left wing half")
     press(page, "Escape", "p")
     expect(page.get_by_role("tab", name="Variants 4")).to_be_visible()
-    press(page, "0")
+    press(page, "9")
     tab_to(page, "button", "Use this No tape on lower face")
     press(page, "Enter")
     assert [la["type"] for la in layers()] == ["bar", "film"]

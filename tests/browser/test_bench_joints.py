@@ -59,12 +59,12 @@ def test_glue_under_a_spar_is_named_and_its_age_counts(loud_page, fleet, stored)
     page.get_by_label("Adhesive", exact=True).select_option("epoxy_30min")
     fill(page, "Minutes since closing", "30")
     saved(page)
-    expect(verdict(page)).to_contain_text("Glue line: glue under Carbon rod")
+    expect(verdict(page)).to_contain_text(re.compile("glue line: glue under Carbon rod", re.IGNORECASE))
     green = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up").breaks_at.typ
     fill(page, "Minutes since closing", "")
     saved(page)
     # left to cure it is better; that it holds less than the foam, as on this slick foam, is its own answer
-    expect(verdict(page)).not_to_contain_text("Glue line: glue under Carbon rod")
+    expect(verdict(page)).not_to_contain_text(re.compile("glue line: glue under Carbon rod", re.IGNORECASE))
     cured = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
     assert cured.breaks_at.typ > green
     expect(verdict(page)).to_contain_text(cured.first.sentence)

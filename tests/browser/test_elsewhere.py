@@ -80,7 +80,7 @@ def test_somebody_invited_makes_an_account_and_changes_its_password(page, club):
     page.get_by_label("Name").fill("ben")
     page.get_by_label("Password").fill("heron over reeds")
     page.get_by_role("button", name="Make my account").click()
-    expect(page.get_by_text("No airframes yet.")).to_be_visible()
+    expect(page.get_by_role("region", name="Where to start")).to_be_visible()
     page.get_by_role("button", name="Units, colours and keys").click()
     page.get_by_role("button", name="Change password").click()
     dialog = page.get_by_role("dialog", name="Change password")

@@ -4,6 +4,7 @@ import { bare, place, plain, unitOf } from "../../forms/units";
 import { SIGN } from "../../words/grades";
 import { Word } from "../../words/Word";
 import { NextStep } from "./NextStep";
+import { TARGET_FIGURES, targetWords } from "./targets";
 import { because, Cell, range, Still } from "./VerdictCell";
 import { VerdictMore } from "./VerdictMore";
 
@@ -50,6 +51,9 @@ export const Verdict = memo(function Verdict(props: VerdictProps) {
   );
 });
 
+/** Targets of figures that fold: one that is missed is told in the foot. */
+const FOLDED = new Set(["toughness", "bow", "balance"]);
+
 interface AnswerProps extends Omit<VerdictProps, "against" | "estimate"> {
   estimate: Estimate;
   against: string | undefined;
@@ -61,6 +65,7 @@ interface AnswerProps extends Omit<VerdictProps, "against" | "estimate"> {
 function Answer({ estimate, problems, against, more, setMore, subject, take }: AnswerProps) {
   const { verdict } = estimate;
   const fails = verdict.enough === "no";
+  const missed = estimate.targets.find((t) => t.met === "no" && FOLDED.has(t.figure));
   return (
     <div className="flex min-w-0 gap-4 overflow-hidden px-4 py-2 max-[1099px]:col-span-full max-[1099px]:border-b max-[1099px]:border-rule">
       <span
@@ -86,6 +91,11 @@ function Answer({ estimate, problems, against, more, setMore, subject, take }: A
           ) : (
             <>
               {against && <strong>▲▼ compared with “{against}”. </strong>}
+              {missed && (
+                <strong className="text-fail">
+                  {TARGET_FIGURES[missed.figure]!.label}: {targetWords(missed)}.{" "}
+                </strong>
+              )}
               {verdict.limited && (
                 <>
                   <Word k="first">{verdict.first_mode ? "Breaks at last" : "Breaks first"}</Word>:{" "}
