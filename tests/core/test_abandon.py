@@ -31,6 +31,6 @@ def test_a_study_ends_soon_after_its_asker_has_gone():
     airframe = demo_airframes()[0]
     part = airframe.parts[0]
     wish = Wish("wing", span_mm=640, root_chord_mm=180, tip_chord_mm=140, all_up_mass_g=900, top_speed_m_s=18)
-    for study in (lambda: reach(airframe, part), lambda: choose(wish)):
+    for study in (lambda: reach(airframe, part), lambda: list(choose(wish))):
         with pytest.raises(Abandoned), while_wanted(after(3)):
             study()

@@ -17,7 +17,11 @@ from fletcher.core.studies.starters import starters
 from fletcher.core.validation.airframe import check_part
 
 STOCK = reference()
-FACED = [k for k, c in CONSTRUCTIONS.items() if c.part().kind != "fuselage" or c.part().foam or k == "box_fuselage"]
+FACED = [
+    k
+    for k, c in CONSTRUCTIONS.items()
+    if k != "board_tail" and (c.part().kind != "fuselage" or c.part().foam or k == "box_fuselage")
+]
 
 
 def patched(part: Part, sheet: str = "birchply_0.4", **changes: object) -> Part:
