@@ -17,7 +17,8 @@ BUILT = {
     "bead_wing": "cored", "cut_core": "cored", "plate_wing": "sheet", "folded_wing": "folded",
     "sheeted_wing": "sheeted", "cloth_wing": "cloth", "fluted_wing": "twin_wall", "moulded_wing": "moulded",
     "tail_plate": "sheet", "board_tail": "box", "control_surface": "surface", "box_fuselage": "box",
-    "crossed_plates": "box", "doubled_plate": "sheet", "formers_skin": "formers", "keel_skin": "formers", "tube_boom": "boom", "plank": "cored",
+    "crossed_plates": "box", "doubled_plate": "sheet", "formers_skin": "formers", "keel_skin": "formers",
+    "tube_boom": "boom", "plank": "cored",
 }  # fmt: skip
 
 
