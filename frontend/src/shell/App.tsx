@@ -1,19 +1,24 @@
 import { useQuery } from "@tanstack/react-query";
+import { lazy } from "react";
 import { Route, Routes } from "react-router";
 import { api, must, rememberSession } from "../api/client";
-import { Bench } from "../places/bench/Bench";
-import { CrashDesk } from "../places/crash/CrashDesk";
-import { CrashList } from "../places/crash/CrashList";
-import { Joints } from "../places/joints/Joints";
 import { WithPreferences } from "../forms/preferences";
 import { Join } from "./Join";
 import { Layout } from "./Layout";
 import { NotHere } from "../words/NotHere";
 import { SignIn } from "./SignIn";
-import { ChooseWay } from "../places/shelf/ChooseWay";
-import { NewAirframe } from "../places/shelf/NewAirframe";
 import { Shelf } from "../places/shelf/Shelf";
-import { Whole } from "../places/whole/Whole";
+
+// every place but the Shelf is read when it is first opened
+const Bench = lazy(async () => ({ default: (await import("../places/bench/Bench")).Bench }));
+const CrashDesk = lazy(async () => ({ default: (await import("../places/crash/CrashDesk")).CrashDesk }));
+const CrashList = lazy(async () => ({ default: (await import("../places/crash/CrashList")).CrashList }));
+const Joints = lazy(async () => ({ default: (await import("../places/joints/Joints")).Joints }));
+const ChooseWay = lazy(async () => ({ default: (await import("../places/shelf/ChooseWay")).ChooseWay }));
+const NewAirframe = lazy(async () => ({
+  default: (await import("../places/shelf/NewAirframe")).NewAirframe,
+}));
+const Whole = lazy(async () => ({ default: (await import("../places/whole/Whole")).Whole }));
 
 export function App() {
   const session = useQuery({

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useState, useSyncExternalStore } from "react";
+import { Suspense, useState, useSyncExternalStore } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { api, rememberSession, type Session } from "../api/client";
 import { keys } from "../api/queries";
@@ -68,7 +68,9 @@ export function Layout({ session }: { session: Session }) {
           )}
         </header>
         <Stumbled key={pathname}>
-          <Outlet />
+          <Suspense fallback={<p className="p-6 text-soft">Opening…</p>}>
+            <Outlet />
+          </Suspense>
         </Stumbled>
       </div>
       {lost && session.user && <SignInAgain user={session.user} />}

@@ -72,13 +72,10 @@ function Desk({ state, partId, catalogue, again }: DeskProps) {
   if (opened.partId !== partId) open(opening);
   const tab = TABS.find((t) => t === asked) ?? opened.tab;
   const show = (next: string) =>
-    setQuery(
-      (old) => {
-        old.set("tab", next);
-        return old;
-      },
-      { replace: true },
-    );
+    setQuery((old) => {
+      old.set("tab", next);
+      return old;
+    });
   const stored = async () => {
     await keeper.flush();
     const now = keeper.get();

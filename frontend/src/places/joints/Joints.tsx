@@ -22,7 +22,7 @@ export function Joints() {
   return (
     <>
       <h1 className="sr-only">Joints</h1>
-      <Tabs.Root value={what} onValueChange={(v) => setQuery({ what: v }, { replace: true })}>
+      <Tabs.Root value={what} onValueChange={(v) => setQuery({ what: v })}>
         <Tabs.List aria-label="What to choose" className="flex border-b border-rule px-5">
           {TABS.map(([key, label]) => (
             <Tabs.Trigger

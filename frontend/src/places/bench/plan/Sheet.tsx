@@ -56,13 +56,14 @@ export function Sheet({ keeper, draft, part, catalogue, reference }: SheetProps)
     (edit: (part: Part) => Part) => keeper.edit((d) => withPart(d, partId, edit)),
     [keeper, partId],
   );
+  /** A view is a place that one comes back to; a load case is not. */
   const setParam = (key: string, value: string) =>
     setQuery(
       (old) => {
         old.set(key, value);
         return old;
       },
-      { replace: true },
+      { replace: key !== "view" },
     );
   const [pickCase, show] = [(id: string) => setParam("case", id), (next: View) => setParam("view", next)];
   const { pinNow, take, newFrom, setApart } = usePartActions(keeper, part, pins, () => show("sheet"));
