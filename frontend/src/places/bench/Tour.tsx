@@ -110,7 +110,7 @@ function Strip({ says, does, children }: { says: string; does?: string; children
       aria-label="Tour"
       className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-pick bg-pick-wash px-5 py-1.5"
     >
-      <p className="min-w-60 flex-1 leading-snug" role="status" aria-label="Tour step">
+      <p className="min-w-60 flex-1 leading-snug" aria-live="polite">
         {says}
         {does && <strong>{does}</strong>}
       </p>
