@@ -13,7 +13,7 @@ from fletcher.core.document.airframe import Airframe
 from fletcher.core.repair.standing import standing
 from fletcher.core.studies.sizing import sized
 from fletcher.core.studies.whole_airframe import NewWish, PartStep, make
-from fletcher.server.crash import standings
+from fletcher.server.crash import models, standings
 
 POST = crashed_airframe()
 RECIPE = dict(crash_candidates())["Rod and contact glue"].model_dump(mode="json")
@@ -118,6 +118,7 @@ def test_a_whole_airframe_is_made_as_the_core_makes_it_and_nothing_is_stored(ann
     status, told = ann.send("POST", "studies/new-airframe", {**wish, "type": "trainer", "all_up_mass_g": 40_000})
     assert status == 422 and told["problems"][0]["path"].endswith("top_speed_m_s")
     assert ann.send("POST", "studies/new-airframe", {**wish, "at_hand": ["gold"]})[0] == 422
+    assert ann.send("POST", "studies/new-airframe", {**wish, "tools": ["dynamite"]})[0] == 422
 
 
 def test_a_part_is_sized_as_the_core_sizes_it(ann, wing):
@@ -136,3 +137,11 @@ def test_the_demo_fleet_is_put_on_a_shelf_of_ones_own(ann, ben):
     assert names == [a.name for a in demo_airframes()]
     assert ben.send("GET", "airframes")[1] == []
     assert len(ann.send("GET", "joints/coupons")[1]["coupons"]) > 3
+
+
+def test_damaged_work_takes_no_shelf_along(ann, post):
+    body = {"revision": 1, "part_id": "right-wing", "recipe": RECIPE}
+    assert ann.send("POST", f"crash/airframes/{post['id']}/adopt", body)[0] == 200
+    models.Task.objects.update(operation={"title": 7})
+    (line,) = stream(ann, "GET", "crash/standings")
+    assert line["standing"]["airframe_id"] == post["id"] and line["standing"]["parts"]

@@ -6800,7 +6800,7 @@ export interface components {
              *       "vacuum"
              *     ]
              */
-            tools: string[];
+            tools: ("iron" | "hot_wire" | "resin" | "vacuum")[];
             /**
              * Top Speed M S
              * @default 20
@@ -8463,8 +8463,7 @@ export interface components {
         };
         /**
          * StandingOut
-         * @description How one airframe stands: the grade of every part, and what is to be done next: by its open work, else by its
-         *     damage and its verdicts. `due` is "" where nothing is.
+         * @description How one airframe on the shelf stands; what is due by its open work goes before all else.
          */
         StandingOut: {
             /**

@@ -86,3 +86,11 @@ def test_board_walls_take_a_step_together_with_the_board_that_is_folded():
     found = sized(airframe, part).part
     boards = {la.sheet for la in found.layers if la.type == "wall"} | {found.section.board}
     assert len(boards) == 1 and boards != {"foamboard_light_5"}
+
+
+def test_a_part_that_no_case_judges_is_sized_by_all_of_them_and_says_which_is_short():
+    airframe, part = ask("plate_wing", 3000, 25)
+    off = part.model_copy(update={"cases": tuple(c.model_copy(update={"counts": False}) for c in part.cases)})
+    found = sized(airframe.model_copy(update={"parts": (off,)}), off)
+    least = min(found.told.verdicts, key=lambda v: v.margin.low)
+    assert not found.holds and found.short.startswith(least.name)

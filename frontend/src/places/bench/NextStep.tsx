@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, problemsOf, type Estimate, type Part, type Schemas } from "../../api/client";
 import { show } from "../../forms/units";
 
@@ -21,6 +21,10 @@ export function NextStep({ estimate, subject, take }: Props) {
   const [busy, setBusy] = useState(false);
   const part = subject.document.parts?.find((p) => p.id === subject.part_id);
   const worst = estimate.verdicts.find((v) => v.case_id === estimate.governs);
+  const latest = useRef(part);
+  useEffect(() => {
+    latest.current = part;
+  }, [part]);
   if (!part || !worst || !worst.limited || (part.damage ?? []).length > 0) return null;
   const told = says?.of === layupOf(part) ? says : null;
   const holds = worst.enough === "sure";
@@ -33,9 +37,14 @@ export function NextStep({ estimate, subject, take }: Props) {
       setSays({ of: layupOf(part), text: problemsOf(error)[0]!.message });
       return;
     }
+    if (latest.current !== part) {
+      const now = latest.current;
+      setSays(now ? { of: layupOf(now), text: "The part changed meanwhile: press again." } : null);
+      return; // what was typed while it was sized stays
+    }
     const by = `${data.grams < 0 ? "−" : "+"}${show(Math.abs(data.grams), "mass", 2)}`;
     const done = data.says.length ? `${data.says.join("; ")}: ${by}` : "Nothing from stock would be better";
-    if (data.says.length) take({ ...data.part, damage: part.damage });
+    if (data.says.length) take(data.part);
     setSays({
       of: layupOf(data.part),
       text: data.holds ? `${done}.` : `${done}. Still short: ${data.short}.`,

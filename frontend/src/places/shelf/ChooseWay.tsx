@@ -6,6 +6,7 @@ import { useCatalogue, useConstructions, useShelf } from "../../api/queries";
 import { Choice, NumberField, OptionalNumber, Tick } from "../../forms/fields";
 import { bare, show, unitOf } from "../../forms/units";
 import { putPart } from "./putPart";
+import { TOOLS } from "./tools";
 import { InHead } from "../../words/InHead";
 import { useWays, type Way, type WayWish } from "./useWays";
 import { WayTable } from "./WayTable";
@@ -16,13 +17,6 @@ const KINDS = [
   { value: "surface", label: "Control surface" },
   { value: "fuselage", label: "Fuselage" },
 ] as const;
-
-const TOOLS: [WayWish["tools"][number], string][] = [
-  ["iron", "Film iron"],
-  ["hot_wire", "Hot-wire cutter"],
-  ["resin", "Resin kit (scales, gloves)"],
-  ["vacuum", "Vacuum pump and bag"],
-];
 
 /** Every construction for what is wanted, sized to its load; each opens as a ready part. What was asked stands in the
  * address. */

@@ -1,6 +1,7 @@
 import type { Problem, Schemas } from "../../api/client";
 import { Choice, NumberField, OptionalNumber, TextField, Tick } from "../../forms/fields";
 import { bare, unitOf } from "../../forms/units";
+import { TOOLS } from "./tools";
 
 export type Wish = Schemas["NewWish"];
 
@@ -11,13 +12,6 @@ const STUFF: [NonNullable<Wish["at_hand"]>[number], string][] = [
   ["twin_wall", "Twin-wall sheet"],
   ["balsa", "Balsa"],
 ];
-const TOOLS: [string, string][] = [
-  ["iron", "Film iron"],
-  ["hot_wire", "Hot-wire cutter"],
-  ["resin", "Resin kit"],
-  ["vacuum", "Vacuum pump"],
-];
-
 interface Props {
   wish: Wish;
   types: Schemas["TypeOut"][];

@@ -6,6 +6,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
@@ -27,7 +28,8 @@ from fletcher.core.validation.airframe import check_part
 
 log = logging.getLogger(__name__)
 
-TOOLS = {
+Tool = Literal["iron", "hot_wire", "resin", "vacuum"]
+TOOLS: dict[str, str] = {
     "iron": "a film iron",
     "hot_wire": "a hot wire",
     "resin": "scales, gloves and a place to work with resin",

@@ -18,7 +18,6 @@ from fletcher.core.document.stock_steps import foam_ladder, heavier, lighter
 from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.report import estimate
 from fletcher.core.estimate.schema import CaseVerdict, Estimate
-from fletcher.core.materials.grades import worst
 from fletcher.core.materials.tables import reference
 from fletcher.core.studies.what_if import Trial, possible, trial, with_layer
 
@@ -90,15 +89,22 @@ def _goals(now: _Step, told: Estimate) -> Goals:
 
 
 def _estimated(airframe: Airframe, part: Part) -> Estimate:
-    return estimate(airframe.model_copy(update={"parts": (part,)}), part.id)
+    """The part in its airframe, whose other parts it may need: a tail its wing."""
+    others = tuple(p for p in airframe.parts if p.id != part.id)
+    return estimate(airframe.model_copy(update={"parts": (part, *others)}), part.id)
 
 
 def _least_low(told: Estimate) -> float:
-    """The low end of the least margin of what counts, of breaks and of members that break before; the least of all."""
-    return min(_low(v) for v in [v for v in told.verdicts if v.counts] or told.verdicts)
+    return _low(_shortest(told))
+
+
+def _shortest(told: Estimate) -> CaseVerdict:
+    """The case whose low end is least, of those that count, or of all where none does."""
+    return min([v for v in told.verdicts if v.counts] or told.verdicts, key=_low)
 
 
 def _low(verdict: CaseVerdict) -> float:
+    """The low end of the multiple of the load at which it breaks, a member of it does, or something stays."""
     stays = (c.comes_at.low for c in verdict.change_modes if c.stays)
     return min(verdict.margin.low, verdict.first_break.low, *stays)
 
@@ -221,11 +227,12 @@ def _steps_between(usual: Part, found: Part) -> Iterator[str]:
 
 def _short(airframe: Airframe, now: _Step, told: Estimate) -> str:
     """Why it is not enough, if so: what breaks, and that the stock has nothing more that helps."""
-    worst_case = min([v for v in told.verdicts if v.counts] or told.verdicts, key=lambda v: v.margin.low)
-    if _least_low(told) < 1:
-        grade = worst(*(v.enough for v in told.verdicts if v.counts or len(told.verdicts) == 1))
-        sure = "only likely" if grade == "likely" else "not enough"
-        return f"{worst_case.name}: {phrasing.inline(worst_case.sentence)}; its thickest stock that fits is {sure}"
+    case = _shortest(told)
+    if _low(case) < 1:
+        member = case.first_mode is not None and case.first_break.low < case.margin.low
+        breaks = case.first_mode.sentence if member and case.first_mode else case.sentence
+        sure = "only likely" if case.enough == "likely" else "not enough"
+        return f"{case.name}: {phrasing.inline(breaks)}; its thickest stock that fits is {sure}"
     if now.trial.divergence_m_s < DIVERGES_AT * airframe.top_speed_m_s and now.part.kind in ("wing", "tail"):
         return "it twists too easily for this speed, and thicker stock does not help"
     return "it flexes too far, and thicker stock does not help" if _enough(airframe, now, {}) < 1 else ""

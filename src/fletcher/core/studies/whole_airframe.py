@@ -1,7 +1,8 @@
 """A whole airframe at once: from a type, a span, a mass and a speed to placed parts whose lay-ups hold.
 
 Sizes come from the proportions of the type; each part is tried in the constructions that can be made with what is at
-hand, each sized to its load cases (`sizing`), and the lightest that holds is taken.
+hand, sized to its load cases (`sizing`), the usual one for the type first: it is taken if it holds and is light
+enough, else the lightest that holds.
 """
 
 from __future__ import annotations
@@ -22,7 +23,7 @@ from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.materials.tables import reference
 from fletcher.core.structure.able_to_fly import speed_for
 from fletcher.core.studies.airframe_types import STUFF, TYPES, Stuff, Type, TypeKey, lacking
-from fletcher.core.studies.construction_choice import TOOLS, Wish, pulled, size_for
+from fletcher.core.studies.construction_choice import TOOLS, Tool, Wish, pulled, size_for
 from fletcher.core.studies.constructions import CONSTRUCTIONS, Kind
 from fletcher.core.studies.sizing import Sized, sized
 from fletcher.core.validation.airframe import check_part
@@ -47,7 +48,7 @@ class NewWish(Document):
     top_speed_m_s: Annotated[float, Field(ge=3, le=120)] = 20.0
     load_factor: Annotated[float | None, Field(ge=1, le=60)] = None
     at_hand: Annotated[tuple[Stuff, ...], Field(max_length=5)] = ()
-    tools: Annotated[tuple[str, ...], Field(max_length=4)] = tuple(TOOLS)
+    tools: Annotated[tuple[Tool, ...], Field(max_length=4)] = ("iron", "hot_wire", "resin", "vacuum")
 
 
 class Reason(Result):
@@ -91,7 +92,6 @@ class Plan:
     tip: float
     mean: float
     wing_x: float
-    body_width: float
     tail_x: float = 0.0
     tail_half: float = 0.0
     tail_chord: float = 0.0
@@ -108,9 +108,7 @@ def plan_for(wish: NewWish) -> Plan:
     root = 2 * area / wish.span_mm / (1 + t.taper)
     tip = root * t.taper
     mean = 2 / 3 * root * (1 + t.taper + t.taper**2) / (1 + t.taper)
-    plan = Plan(
-        t, mass, area, 0.5 * wish.span_mm, root, tip, mean, wing_x=t.nose * mean, body_width=max(36.0, 0.28 * root)
-    )
+    plan = Plan(t, mass, area, 0.5 * wish.span_mm, root, tip, mean, wing_x=t.nose * mean)
     arm = t.arm * mean
     if t.volume_h:
         tail_area = t.volume_h * area * mean / arm
@@ -261,7 +259,7 @@ class _Made:
             part = self._part(job, key, diameter)
             if part is None:
                 continue
-            found = sized(self.airframe.model_copy(update={"parts": (part,)}), part)
+            found = sized(self.airframe.model_copy(update={"parts": (*self.airframe.parts, part)}), part)
             self.tried.append((key, found))
             if found.holds and part.count * found.told.mass_g.typ < _LIGHT * self.airframe.all_up_mass_g:
                 return True
@@ -310,7 +308,7 @@ def _grams(g: float) -> str:
 
 def _rank(tried: tuple[str, Sized]) -> tuple[bool, float]:
     found = tried[1]
-    return not found.holds, found.told.mass_g.typ if found.holds else -found.told.verdict.margin.low
+    return not found.holds, found.told.mass_g.typ if found.holds else -found.told.margin.low
 
 
 def _reason(job: _Job, key: str, found: Sized, tried: list[tuple[str, Sized]], wish: NewWish) -> Reason:

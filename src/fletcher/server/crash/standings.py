@@ -3,34 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any, Literal
+from typing import Any
 from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.core.cache import cache
-from ninja import Schema
 
 from fletcher.core.common.quantities import units
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.repair.schema import Operation
-from fletcher.core.repair.standing import PartStanding, Standing, standing
+from fletcher.core.repair.standing import Standing, standing
 from fletcher.server.airframes import services as airframes
+from fletcher.server.common.readable import readable
 from fletcher.server.crash import models
-from fletcher.server.crash.services import state_of
+from fletcher.server.crash.services import read_job, state_of
 
 _REMEMBERED_S = 24 * 3600
 
 
-class StandingOut(Schema):
-    """How one airframe stands: the grade of every part, and what is to be done next: by its open work, else by its
-    damage and its verdicts. `due` is "" where nothing is."""
+class StandingOut(Standing):
+    """How one airframe on the shelf stands; what is due by its open work goes before all else."""
 
     airframe_id: UUID
     revision: int
-    parts: list[PartStanding]
-    due: str
-    at: Literal["bench", "crash", "whole"]
-    part_id: str | None
 
 
 def standings(owner: User) -> Iterator[StandingOut]:
@@ -55,7 +50,7 @@ def _open_work(owner: User) -> dict[UUID, dict[str, Any]]:
     """The next step of the newest open work of every airframe."""
     jobs = models.Job.objects.owned_by(owner).order_by("created").prefetch_related("tasks")
     due: dict[UUID, dict[str, Any]] = {}
-    for job in jobs:
+    for job, _ in readable(jobs, read_job):
         due.pop(job.airframe_id, None)
         if state_of(job) != "open":
             continue

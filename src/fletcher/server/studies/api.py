@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from django.http import StreamingHttpResponse
 from ninja import Router, Schema
@@ -16,7 +16,7 @@ from fletcher.core.making.making import Making, making
 from fletcher.core.materials.tables import reference
 from fletcher.core.studies.airframe_types import TYPES, Type, TypeKey
 from fletcher.core.studies.break_first import Corridor, CorridorWish, corridor
-from fletcher.core.studies.construction_choice import Wish, choose
+from fletcher.core.studies.construction_choice import Tool, Wish, choose
 from fletcher.core.studies.constructions import Kind
 from fletcher.core.studies.detail_wishes import DetailResult, DetailWish
 from fletcher.core.studies.details import detail
@@ -76,7 +76,7 @@ class WishIn(Schema):
     all_up_mass_g: Annotated[float, Field(ge=5, le=50_000)]
     top_speed_m_s: Annotated[float, Field(ge=1, le=120)]
     hours: Annotated[float | None, Field(gt=0, le=1000)] = None
-    tools: list[Literal["iron", "hot_wire", "resin", "vacuum"]]
+    tools: list[Tool]
     at_hand: Annotated[list[str], Field(max_length=80)]
     load_factor: Annotated[float | None, Field(ge=1, le=60)] = None
 
