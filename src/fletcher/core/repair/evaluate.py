@@ -43,7 +43,7 @@ from fletcher.core.repair.schema import (
     MendWish,
 )
 from fletcher.core.repair.single_fix import replaced_cost
-from fletcher.core.repair.speeds import IN_THE_AIR
+from fletcher.core.repair.speeds import IN_THE_AIR, judging
 from fletcher.core.validation.airframe import check_part
 
 _STEP = 0.08
@@ -65,9 +65,9 @@ def state_of(airframe: Airframe, part: Part, sound: Part | None = None) -> State
     """A checked part for comparison; `sound` is it without the marks that stay: what is missing of it is no gain."""
     p = prepared_for(part, airframe.setting)
     bench = [default_case(kind, airframe, part) for kind in ("tip_weight", "tip_twist")]
-    own = list(under_all(p, airframe, part, list(part.counted)))
+    own = list(under_all(p, airframe, part, list(judging(part))))
     if sound is not None:
-        whole = under_all(prepared_for(sound, airframe.setting), airframe, sound, list(sound.counted))
+        whole = under_all(prepared_for(sound, airframe.setting), airframe, sound, list(judging(sound)))
         own = [replace(a, whole=b) for a, b in zip(own, whole, strict=True)]
     hung = list(under_all(p, airframe, part, bench, judged=False))
     return State(p, own, hung, [verdict_of(a) for a in own])

@@ -31,7 +31,7 @@ from fletcher.core.materials.grades import Grade
 from fletcher.core.materials.uncertainty import Band, Inputs, band
 from fletcher.core.repair.damage_model import as_damaged, parted_at, questions, taken_along
 from fletcher.core.repair.grounding import asked_name, first_of, grounds
-from fletcher.core.repair.speeds import IN_THE_AIR, Speeds, speed_left, speeds_of
+from fletcher.core.repair.speeds import IN_THE_AIR, Speeds, judging, speed_left, speeds_of
 
 log = logging.getLogger(__name__)
 
@@ -228,7 +228,7 @@ def what_is_left(airframe: Airframe, part: Part) -> Left:
     """What a checked part with marks of damage still holds; without marks all of it."""
     asked = _asked(part)
     broken = as_damaged(taken_along(part))
-    whole = list(under_all(prepared_for(part, airframe.setting), airframe, part, list(part.counted)))
+    whole = list(under_all(prepared_for(part, airframe.setting), airframe, part, list(judging(part))))
     parted = parted_at(broken) if part.damage else None
     if parted is not None:
         return _in_two(whole, part, parted, asked)

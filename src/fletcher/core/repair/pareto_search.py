@@ -53,7 +53,7 @@ from fletcher.core.repair.schema import (
     Rebuild,
 )
 from fletcher.core.repair.single_fix import MINUTES, Trials, Tried
-from fletcher.core.repair.speeds import speeds_of
+from fletcher.core.repair.speeds import judging, speeds_of
 from fletcher.core.repair.two_stage import stages_of
 from fletcher.core.repair.way_glue import BEDDED, SPLICED
 
@@ -215,7 +215,7 @@ def search(
     whole = np.repeat(np.repeat(trials.whole_holds[None, :, None, None], len(glues), 2), len(MINUTES), 3)
     found = _Set(
         [()], whole, np.full_like(whole, 1e9),
-        np.ones((1, len(part.counted), len(part.damage))), np.zeros((1, 10)),
+        np.ones((1, len(judging(part)), len(part.damage))), np.zeros((1, 10)),
         np.zeros((1, len(glues))), np.array([[5.0, 1.0]]),
     )  # fmt: skip
     considered = 0
@@ -307,7 +307,7 @@ class _Ranked:
     def __init__(self, s: _Set, trials: Trials, wish: MendWish, part: Part) -> None:
         self.s, self.trials, self.glues, self.wish, self.part = s, trials, trials.glues, wish, part
         whole = trials.whole_holds
-        asked = np.array([c.safety_factor for c in part.counted])
+        asked = np.array([c.safety_factor for c in judging(part)])
         self.strength = (s.holds[..., -1] / whole[None, :, None]).min(1)
         """(K, glues), of the whole part's."""
         wanted = np.minimum(asked, whole)

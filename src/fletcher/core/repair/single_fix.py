@@ -34,6 +34,7 @@ from fletcher.core.repair.phrasing import place_of
 from fletcher.core.repair.recipe import REST, Fix, Recipe, mended
 from fletcher.core.repair.repair_table import RepairStep, steps_of
 from fletcher.core.repair.schema import MendWish
+from fletcher.core.repair.speeds import judging
 from fletcher.core.repair.way_glue import SPLICED, bed_glue, crack_glue, skin_glue, splice_glue
 from fletcher.core.section.assembly import elements_of, line_span, place_joint
 from fletcher.core.section.elements import Elements
@@ -124,7 +125,7 @@ class Trials:
                 p = prepare(cut, broken, self._shaking)
             if not _sane(p):  # bars so close to one another that the field model has no answer
                 return None
-            analyses = list(under_all(p, self.airframe, broken, list(broken.counted)))
+            analyses = list(under_all(p, self.airframe, broken, list(judging(broken))))
             if sound is not None:
                 analyses = [replace(a, whole=b) for a, b in zip(analyses, sound.analyses, strict=True)]
             return _Look(p, analyses, [a.judged.use[0] for a in analyses])

@@ -6,12 +6,20 @@ import math
 from dataclasses import dataclass
 
 from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.cases import Case
 from fletcher.core.structure.able_to_fly import flies_from
 
 IN_THE_AIR = frozenset({"pull_up", "turn", "gust", "tow", "tail_lift", "tail_load", "deflected", "motor_torque"})
 """Kinds of case in flight; landing and handling ask the same at any speed."""
 _SLOWEST = 1.3
 """[J] No part is flown slower than so many times its stalling speed."""
+
+
+def judging(part: Part) -> tuple[Case, ...]:
+    """The load cases by which damage and repairs are judged: those that count, and all in the air. Whether something
+    mended flies is never decided with a flight case switched off."""
+    counted = part.counted
+    return tuple(c for c in part.cases if c in counted or c.type in IN_THE_AIR)
 
 
 @dataclass(frozen=True)
@@ -24,7 +32,7 @@ class Speeds:
 
 def speeds_of(airframe: Airframe, part: Part) -> Speeds:
     """The speeds of an airframe, by the cases of one of its parts."""
-    fast = [v for c in part.counted if c.type in IN_THE_AIR and (v := getattr(c, "speed_m_s", None)) is not None]
+    fast = [v for c in part.cases if c.type in IN_THE_AIR and (v := getattr(c, "speed_m_s", None)) is not None]
     return Speeds(max(fast, default=None), flies_from(airframe, part))
 
 
