@@ -39,9 +39,9 @@ describe("places of a part in its airframe", () => {
   });
 
   it("come closer with dihedral; an upright fin is a line", () => {
-    const fin = { ...wing, place: { ...wing.place, dihedral_deg: 90 } } as Part;
+    const fin = { ...wing, place: { ...wing.place, dihedral_deg: 90 } };
     for (const [, y] of corners(fin, 1)) expect(y).toBeCloseTo(20);
-    const risen = { ...wing, place: { ...wing.place, dihedral_deg: 60 } } as Part;
+    const risen = { ...wing, place: { ...wing.place, dihedral_deg: 60 } };
     expect(placeIn(risen, 1, 500, 0)[1]).toBeCloseTo(270);
   });
 
