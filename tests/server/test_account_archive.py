@@ -64,7 +64,8 @@ def kept(owner: User) -> dict[str, Any]:
         "airframes": rows(Airframe.everyone.filter(owner=owner), "id", "revision", "created", "updated"),
         "revisions": rows(Revision.objects.filter(**of), "airframe_id", "number", "document", "undo_to", "redo_to",
                           "created"),
-        "pins": rows(Pin.objects.filter(**of), "airframe_id", "part_id", "name", "revision__number", "created"),
+        "pins": rows(Pin.objects.filter(**of), "airframe_id", "part_id", "name", "revision__number", "document",
+                     "created"),
         "entries": rows(crash.Entry.everyone.filter(owner=owner), "id", "airframe_id", "created", "happened",
                         "revision", "event"),
         "jobs": rows(crash.Job.everyone.filter(owner=owner), "id", "created", "part_id", "title", "checks", "values",
@@ -107,6 +108,8 @@ def fleet(db) -> JsonClient:
     assert status in (200, 201)
     whole = next(s for s in services.shelf(owner) if s.document["state"] != "broken" and s.can_undo)
     assert fleet_undo(client, whole)["can_redo"]
+    body = {"part_id": part["id"], "part": {**part, "span_mm": part["span_mm"] + 1, "damage": []}, "name": "Other"}
+    assert client.send("POST", f"airframes/{broken.id}/pins", body)[0] == 201
     kept = {"owner": owner, "airframe_id": broken.id, "part_id": part["id"], "name": "kept", "recipe": candidate.recipe}
     crash.Candidate(**kept).save()
     return client
@@ -233,6 +236,8 @@ WRONG = (
     ("log.jsonl", lambda b: b.replace(b"Trimmed", b"Tr\\u202eimmed"), "log.jsonl line 1", "characters"),
     ("pictures.jsonl", lambda b: _PICTURE, ".jpg", "is missing"),
     ("variants.jsonl", lambda b: spoiled(b, revision=77), "variants.jsonl", "does not hold"),
+    ("variants.jsonl", lambda b: spoiled(b, part_id="rudder"), "variants.jsonl", "does not hold"),
+    ("variants.jsonl", lambda b: spoiled(b, revision=None), "variants.jsonl", "one of them"),
 )  # fmt: skip
 
 

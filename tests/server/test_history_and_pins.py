@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import json
 import threading
 
 import pytest
 from django.db import IntegrityError, connection, transaction
 
+from fletcher.core.document.airframe import Airframe as Document
+from fletcher.core.validation.airframe import read
 from fletcher.server.airframes.models import Airframe, Pin, Revision
 from tests.server.conftest import JsonClient
 
@@ -69,6 +72,72 @@ def test_six_variants_of_a_part_and_no_more(ann, wing):
     first = ann.send("GET", f"airframes/{wing['id']}/pins")[1][0]
     assert ann.send("DELETE", f"airframes/{wing['id']}/pins/{first['id']}")[0] == 204
     assert pin(ann, wing, "Try 7")[0] == 201
+
+
+def elsewhere(client, state, part, name="Other", part_id="wing", **more):
+    body = {"part_id": part_id, "part": part, "name": name, **more}
+    return client.send("POST", f"airframes/{state['id']}/pins", body)
+
+
+def test_a_part_from_elsewhere_is_pinned_checked_and_outlives_its_source(ann, wing, document):
+    foam = {**wing["document"]["parts"][0], "id": "other", "tip_chord_mm": 111}
+    other = ann.send("POST", "airframes", {**document, "name": "Other", "parts": [foam]})[1]
+    status, made = elsewhere(ann, wing, foam)
+    assert status == 201 and made["revision"] is None
+    assert made["part"]["id"] == "wing" and made["part"]["tip_chord_mm"] == 111
+    ann.send("DELETE", f"airframes/{other['id']}")
+    assert ann.send("GET", f"airframes/{wing['id']}/pins")[1] == [made]
+    assert ann.send("GET", f"airframes/{wing['id']}")[1]["revision"] == wing["revision"]  # the part itself is untouched
+
+
+def test_what_cannot_be_a_variant_is_refused_whole(ann, wing):
+    part = wing["document"]["parts"][0]
+    assert elsewhere(ann, wing, {**part, "root_thickness_mm": 150})[0] == 422
+    assert elsewhere(ann, wing, {**part, "foam": "own:nobody"})[0] == 422
+    assert elsewhere(ann, wing, part, part_id="rudder")[0] == 422
+    assert elsewhere(ann, wing, part, revision=1)[1]["problems"][0]["path"] == "revision"
+    body = {"part_id": "wing", "name": "Neither"}
+    assert ann.send("POST", f"airframes/{wing['id']}/pins", body)[0] == 422
+    assert ann.send("GET", f"airframes/{wing['id']}/pins")[1] == []
+
+
+def test_variants_travel_in_the_airframes_file(ann, wing):
+    state = change(ann, wing, root_chord_mm=190)
+    pin(ann, state, "As it was", revision=1)
+    elsewhere(ann, state, {**wing["document"]["parts"][0], "tip_chord_mm": 111}, name="Shorter")
+    file = json.loads(ann.get(f"/api/airframes/{wing['id']}/file").content)
+    assert [v["name"] for v in file["variants"]] == ["As it was", "Shorter"]
+    assert read(file).airframe == Document.model_validate(state["document"])  # the terminal reads it too
+    status, back = ann.send("POST", "airframes", file)
+    assert status == 201 and back["document"] == state["document"]
+    told = ann.send("GET", f"airframes/{back['id']}/pins")[1]
+    assert [(p["name"], p["part"]["root_chord_mm"], p["part"]["tip_chord_mm"]) for p in told] == [
+        ("As it was", 180, 140), ("Shorter", 180, 111)
+    ]  # fmt: skip
+    assert back["revision"] == 1
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [
+        ({"part_id": "rudder"}, "variants[0].part_id"),
+        ({"name": ""}, "variants[0].name"),
+        ({"thick": 150}, "variants[0].document.parts[0].root_thickness_mm"),
+    ],
+)
+def test_a_file_with_a_bad_variant_puts_nothing_on_the_shelf(ann, wing, change, path):
+    pin(ann, wing, "As it was", revision=1)
+    file = json.loads(ann.get(f"/api/airframes/{wing['id']}/file").content)
+    thick = change.pop("thick", None)
+    file["variants"][0].update(change)
+    if thick:
+        file["variants"][0]["document"]["parts"][0]["root_thickness_mm"] = thick
+    before = len(ann.send("GET", "airframes")[1])
+    status, told = ann.send("POST", "airframes", file)
+    assert status == 422 and told["problems"][0]["path"].startswith(path)
+    many = {**file, "variants": [{**file["variants"][0], **({"part_id": "wing", "name": "V"})}] * 7}
+    assert ann.send("POST", "airframes", many)[0] == 422
+    assert len(ann.send("GET", "airframes")[1]) == before
 
 
 def test_two_windows_cannot_pin_a_seventh_at_once(transactional_db, document):

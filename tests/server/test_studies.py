@@ -107,8 +107,10 @@ def test_choices_are_ready_parts(ann):
             "top_speed_m_s": 14, "tools": ["iron"], "at_hand": []}  # fmt: skip
     reply = ann.generic("POST", "/api/studies/choose", json.dumps(wish), content_type="application/json")
     ways = [json.loads(line)["choice"] for line in b"".join(reply.streaming_content).splitlines()]
-    assert [w["key"] for w in ways] == ["tail_plate", "board_tail"]
-    best = ways[0]
+    assert [(w["key"], w["settled"]) for w in ways] == [
+        (key, done) for done in (False, True) for key in ("tail_plate", "board_tail")
+    ]
+    best = ways[2]
     document = {
         "format": "fletcher-airframe",
         "version": 3,

@@ -306,6 +306,6 @@ export const useAdopt = (airframe: string) =>
 /** Put an airframe on the shelf; what it leaves out takes the core's defaults. */
 export const useNewAirframe = () =>
   useChange<Airframe>({
-    send: (body) => accepted(api.POST("/api/airframes", { body })),
+    send: (document) => accepted(api.POST("/api/airframes", { body: { variants: [], ...document } })),
     refreshes: [keys.shelf],
   });

@@ -99,7 +99,7 @@ export interface paths {
         put?: never;
         /**
          * Add Airframe
-         * @description A new airframe.
+         * @description A new airframe, with the variants that its file brings.
          */
         post: operations["fletcher_server_airframes_api_add_airframe"];
         delete?: never;
@@ -151,7 +151,7 @@ export interface paths {
         put?: never;
         /**
          * Add Pin
-         * @description Pin a part up as it was in a revision; six at most.
+         * @description Pin a part up as it was in a revision, or one from elsewhere; six at most.
          */
         post: operations["fletcher_server_airframes_api_add_pin"];
         delete?: never;
@@ -1900,6 +1900,75 @@ export interface components {
             version: 6;
         };
         /**
+         * AirframeFile
+         * @description An airframe with its variants.
+         */
+        AirframeFile: {
+            /**
+             * All Up Mass G
+             * @description All-up mass, ready to fly
+             */
+            all_up_mass_g: number;
+            /**
+             * Format
+             * @default fletcher-airframe
+             * @constant
+             */
+            format: "fletcher-airframe";
+            /**
+             * Materials
+             * @description Measured by the builder
+             * @default []
+             */
+            materials: components["schemas"]["OwnMaterial"][];
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["Part"][];
+            /**
+             * @default {
+             *       "coldest_C": 15,
+             *       "damp": "dry",
+             *       "hottest_C": 23,
+             *       "parked_C": 30,
+             *       "sun_months": 0
+             *     }
+             */
+            setting: components["schemas"]["Setting"];
+            /**
+             * State
+             * @default building
+             * @enum {string}
+             */
+            state: "building" | "flying" | "broken";
+            /**
+             * Top Speed M S
+             * @description Top speed
+             * @default 20
+             */
+            top_speed_m_s: number;
+            /**
+             * Variants
+             * @description Kept beside the parts
+             * @default []
+             */
+            variants: components["schemas"]["Variant"][];
+            /**
+             * Version
+             * @default 6
+             * @constant
+             */
+            version: 6;
+        };
+        /**
          * AirframeOut
          * @description An airframe's current revision.
          */
@@ -2856,10 +2925,11 @@ export interface components {
         };
         /**
          * Choice
-         * @description A construction for a wanted size and airframe, sized to its load, with what rules it out, if anything does.
-         *     `sized` says what differs from its usual lay-up; bend is in the first load case, margin the least of those that
-         *     count and `enough` its grade, `first` what breaks there; `tough_mJ` is the energy to the first break, bent the
-         *     weaker way (None for hollow parts); `cut` a cross-section to draw.
+         * @description A construction for a wanted size and airframe, with what rules it out, if anything does: as it is usually built,
+         *     or, when `settled`, sized to its load. `sized` says what differs from its usual lay-up; bend is in the first load
+         *     case, margin the least of those that count and `enough` its grade, `first` what breaks there; `tough_mJ` is the
+         *     energy to the first break, bent the weaker way (None for hollow parts); `cut` a cross-section to draw; `to_buy`
+         *     foams and sheets that are not at hand, `too_short` stock that needs a joint.
          */
         Choice: {
             bend_mm: components["schemas"]["Band"];
@@ -2881,12 +2951,16 @@ export interface components {
             ready_h: components["schemas"]["Band"];
             /** Ruled Out */
             ruled_out: string[];
+            /** Settled */
+            settled: boolean;
             /** Sized */
             sized: string[];
             /** Title */
             title: string;
-            /** To Get */
-            to_get: string[];
+            /** To Buy */
+            to_buy: string[];
+            /** Too Short */
+            too_short: string[];
             /** Tools */
             tools: string[];
             tough_mJ: components["schemas"]["Band"] | null;
@@ -6416,7 +6490,7 @@ export interface components {
              * Figure
              * @enum {string}
              */
-            figure: "mass" | "bend" | "twist";
+            figure: "mass" | "bend" | "twist" | "margin";
             /** Line Id */
             line_id: string;
             /** Part Id */
@@ -7371,15 +7445,16 @@ export interface components {
         };
         /**
          * PinIn
-         * @description What to pin up: a part as it was in a revision, and a name for it.
+         * @description What to pin up beside a part: it as it was in a revision, or a part from elsewhere, and a name for it.
          */
         PinIn: {
             /** Name */
             name: string;
+            part?: components["schemas"]["Part"] | null;
             /** Part Id */
             part_id: string;
             /** Revision */
-            revision: number;
+            revision?: number | null;
         };
         /**
          * PinNameIn
@@ -7402,7 +7477,7 @@ export interface components {
             /** Part Id */
             part_id: string;
             /** Revision */
-            revision: number;
+            revision: number | null;
         };
         /**
          * Place
@@ -9586,6 +9661,17 @@ export interface components {
             why: string;
         };
         /**
+         * Variant
+         * @description A variant of a part: its name, and a document whose part of the same id it is.
+         */
+        Variant: {
+            document: components["schemas"]["Airframe"];
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string;
+        };
+        /**
          * WallJoint
          * @description Walls of a hollow part that are in two, or creased, across: their edges meet, glued, and straps hold them. Or a
          *     seam along an edge that was open: so long from its start.
@@ -10136,7 +10222,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Airframe"];
+                "application/json": components["schemas"]["AirframeFile"];
             };
         };
         responses: {
@@ -11651,6 +11737,7 @@ export interface operations {
             400: components["responses"]["Status400"];
             401: components["responses"]["Status401"];
             403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
             413: components["responses"]["Status413"];
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];

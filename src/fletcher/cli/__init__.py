@@ -32,6 +32,7 @@ from fletcher.core.adhesion.joint_capacity import GlueNeed
 from fletcher.core.adhesion.retention import HoldNeed, hold
 from fletcher.core.adhesion.selection import glue
 from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.airframe_file import AirframeFile
 from fletcher.core.document.cases import DeflectedCase
 from fletcher.core.document.problems import InvalidDocument, from_validation
 from fletcher.core.estimate.report import estimate
@@ -252,7 +253,7 @@ def _hold(arguments: argparse.Namespace) -> int:
 
 
 def _schema(_: argparse.Namespace) -> int:
-    print(json.dumps(Airframe.model_json_schema(), indent=2))
+    print(json.dumps(AirframeFile.model_json_schema(), indent=2))
     return 0
 
 

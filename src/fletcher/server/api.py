@@ -59,10 +59,10 @@ class _Api(NinjaAPI):
         found["components"]["responses"] = {
             f"Status{status}": {"description": says, "content": _REFUSED} for status, says in _STATUSES.items()
         }
-        for path, operations in found["paths"].items():
+        for operations in found["paths"].values():
             for operation in operations.values():
-                for status in _STATUSES:
-                    if status not in operation["responses"] and (status != 404 or "{" in path):
+                for status in _STATUSES:  # whatever is named in the address may have gone
+                    if status not in operation["responses"] and (status != 404 or operation.get("parameters")):
                         operation["responses"][status] = {"$ref": f"#/components/responses/Status{status}"}
         return found
 

@@ -161,7 +161,11 @@ export function MainViews(props: Props) {
         <DamageView {...{ subject, part, catalogue, change }} problems={props.problems} path={props.path} />
       </Tabs.Content>
       <Tabs.Content value="variants" className={CONTENT}>
-        <VariantsView {...{ estimate, pins, pinNow, openHistory }} adopt={props.adopt} />
+        <VariantsView
+          {...{ part, estimate, pins, pinNow, openHistory }}
+          document={subject.document}
+          adopt={props.adopt}
+        />
       </Tabs.Content>
     </Tabs.Root>
   );

@@ -1,6 +1,7 @@
 import { memo, useState } from "react";
 import type { Estimate, Problem, Schemas } from "../../api/client";
 import { bare, place, plain, unitOf } from "../../forms/units";
+import { FailureSketch } from "../../part/FailureSketch";
 import { SIGN } from "../../words/grades";
 import { Word } from "../../words/Word";
 import { NextStep } from "./NextStep";
@@ -61,6 +62,10 @@ interface AnswerProps extends Omit<VerdictProps, "against" | "estimate"> {
   setMore: (on: boolean) => void;
 }
 
+/** The face on which it breaks, so that the picture stands the right way up. */
+const whereOf = (estimate: Estimate) =>
+  estimate.failures.find((f) => f.kind === estimate.verdict.break_mode.kind)?.where;
+
 /** The sign, the sentence, what breaks first, and what to do next. */
 function Answer({ estimate, problems, against, more, setMore, subject, take }: AnswerProps) {
   const { verdict } = estimate;
@@ -74,6 +79,11 @@ function Answer({ estimate, problems, against, more, setMore, subject, take }: A
       >
         {SIGN[verdict.enough]}
       </span>
+      {verdict.limited && (
+        <span className="pt-1 max-sm:hidden">
+          <FailureSketch kind={verdict.break_mode.kind} where={whereOf(estimate)} />
+        </span>
+      )}
       <div className="flex min-w-0 flex-1 flex-col">
         <p
           className={`line-clamp-2 font-label text-lead leading-tight font-bold ${fails ? "text-fail" : ""}`}

@@ -11,8 +11,8 @@ export interface Pins {
   pins: Pin[];
   /** Figures of each pin under the present load cases, by its id; missing while they are computed. */
   figures: Map<number, Figures>;
-  /** Pin the part up as it was in a revision; the message of a refusal, or null. */
-  pin: (revision: number, name: string) => Promise<string | null>;
+  /** Pin the part up as it was in a revision, or a part from elsewhere; the message of a refusal, or null. */
+  pin: (what: number | Part, name: string) => Promise<string | null>;
   rename: ReturnType<typeof useRenamePin>;
   unpin: ReturnType<typeof useUnpin>;
 }
@@ -51,8 +51,14 @@ export function usePins(
   const figures = new Map<number, Figures>();
   const told = compared.data ?? [];
   if (told.length === pins.length) pins.forEach((p, i) => figures.set(p.id, told[i]!));
-  const pin = (revision: number, name: string) =>
-    troubleOf(pinUp.mutateAsync({ part_id: part.id, revision, name }));
+  const pin = (what: number | Part, name: string) =>
+    troubleOf(
+      pinUp.mutateAsync({
+        part_id: part.id,
+        name,
+        ...(typeof what === "number" ? { revision: what } : { part: what }),
+      }),
+    );
   return { pins, figures, pin, rename, unpin };
 }
 

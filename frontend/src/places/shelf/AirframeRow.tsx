@@ -10,6 +10,8 @@ const STATE_WORDS: Record<string, string> = { building: "In build", flying: "Fly
 interface Props {
   airframe: AirframeOut;
   standing: Schemas["StandingOut"] | undefined;
+  /** Whether its standing may still come. */
+  checking: boolean;
   scale: number;
   onAdd: () => void;
 }
@@ -22,7 +24,7 @@ function wayTo(id: string, standing: Schemas["StandingOut"]): string {
 }
 
 /** An airframe on the shelf: what it is, a drawing with what is in it, the verdict of each part, the next thing due. */
-export function AirframeRow({ airframe, standing, scale, onAdd }: Props) {
+export function AirframeRow({ airframe, standing, checking, scale, onAdd }: Props) {
   const { document, id, updated } = airframe;
   const parts = document.parts ?? [];
   return (
@@ -81,7 +83,7 @@ export function AirframeRow({ airframe, standing, scale, onAdd }: Props) {
                     {told ? (
                       <Graded grade={told.enough} />
                     ) : (
-                      <span className="text-small text-soft">checking…</span>
+                      <span className="text-small text-soft">{checking ? "checking…" : "not computed"}</span>
                     )}
                   </span>
                   <span className="text-small leading-tight text-soft max-xl:col-span-full">

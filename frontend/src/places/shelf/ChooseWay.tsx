@@ -85,11 +85,12 @@ export function ChooseWay() {
         <section aria-label="Constructions" aria-busy={busy} className="min-w-0">
           <p className="max-w-prose text-body leading-snug text-soft">
             Each construction is sized to your loads from stock sizes: the lightest that holds at the low end
-            of its range, or why none does. Those that hold come first. Mass and time are for one piece.
+            of its range, or why none does. Those that hold come first, and of them what you have. Mass and
+            time are for one piece.
           </p>
           {busy && (
             <p role="status" className="label-type mt-3">
-              Sizing {outdated ? 0 : ways.length} of {all}…
+              Sizing… {outdated ? 0 : ways.filter((w) => w.settled).length} of {all} done
             </p>
           )}
           {[...problems, ...refused]

@@ -65,7 +65,7 @@ export function NewAirframe() {
   };
   const keep = async (document: Made["airframe"]) => {
     try {
-      const kept = await accepted(api.POST("/api/airframes", { body: document }));
+      const kept = await accepted(api.POST("/api/airframes", { body: { variants: [], ...document } }));
       await readAnew(queries, keys.shelf);
       if (kept) void navigate(`/airframe/${kept.id}`);
     } catch (error) {

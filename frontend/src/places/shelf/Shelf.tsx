@@ -61,6 +61,7 @@ export function Shelf() {
               key={a.id}
               airframe={a}
               standing={standings.data?.[a.id]}
+              checking={standings.isFetching}
               scale={scale}
               onAdd={() => setAdding(a)}
             />

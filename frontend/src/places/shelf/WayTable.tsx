@@ -47,12 +47,13 @@ const COLUMNS: Record<Column, Kind> = {
   cost: { label: "Cost", word: "case", of: (w) => w.cost.typ, says: (w) => plain(w.cost.typ, 2) },
 };
 
-/** What nothing rules out comes first; then by a column. */
+/** What nothing rules out comes first, what is at hand before what has to be bought; then by a column. */
 function sorted(ways: Way[], by: Column): Way[] {
   const { of, more } = COLUMNS[by];
   return [...ways].sort(
     (a, b) =>
       Number(a.ruled_out.length > 0) - Number(b.ruled_out.length > 0) ||
+      Number(a.to_buy.length > 0) - Number(b.to_buy.length > 0) ||
       (more ? of(b) - of(a) : of(a) - of(b)),
   );
 }
@@ -113,13 +114,13 @@ function WayRow({ way, open }: { way: Way; open: Props["open"] }) {
           <CutSketch cut={way.cut} />
           <span className="mt-1 block leading-tight font-semibold">{way.title}</span>
           <span className="mt-1 block">
-            <Graded grade={way.enough} />
+            {way.settled ? <Graded grade={way.enough} /> : <span className="text-soft">Sizing…</span>}
           </span>
         </th>
         {Object.entries(COLUMNS).map(([key, column]) => (
           <td
             key={key}
-            className={`figure-type px-2 py-3 text-right text-lead whitespace-nowrap ${out ? "text-soft" : ""}`}
+            className={`figure-type px-2 py-3 text-right text-lead whitespace-nowrap ${out || !way.settled ? "text-soft" : ""}`}
           >
             {column.says(way)}
           </td>
@@ -128,7 +129,7 @@ function WayRow({ way, open }: { way: Way; open: Props["open"] }) {
           <button
             type="button"
             className="key-button whitespace-nowrap"
-            disabled={!open}
+            disabled={!open || !way.settled}
             onClick={() => open?.(way)}
           >
             Create part<span className="sr-only">: {way.title}</span>
@@ -146,12 +147,14 @@ function WayRow({ way, open }: { way: Way; open: Props["open"] }) {
           )}
           <p className="text-soft">{way.why}</p>
           <p>
+            {!way.settled && "Figures of its usual lay-up, until it is sized. "}
             {way.sized.length > 0 && `Sized with ${way.sized.join("; ")}. `}
             <Word k="first">Breaks first</Word>: {way.first}. Mass {bare(way.mass_g.low, "mass")} –{" "}
             {bare(way.mass_g.high, "mass")} {unitOf("mass")}, margin {plain(way.margin.low, 2)} –{" "}
             {plain(way.margin.high, 2)}. Ready after {plain(way.ready_h.typ, 2)} h including waits.
           </p>
-          {way.to_get.length > 0 && <p>To buy: {way.to_get.join("; ")}.</p>}
+          {way.to_buy.length > 0 && <p>To buy: {way.to_buy.join("; ")}.</p>}
+          {way.too_short.length > 0 && <p>{way.too_short.join(". ")}.</p>}
         </td>
       </tr>
     </tbody>

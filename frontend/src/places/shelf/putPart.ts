@@ -50,7 +50,7 @@ export async function putPart(
           )
         : await accepted(
             api.POST("/api/airframes", {
-              body: started as Airframe,
+              body: { variants: [], ...(started as Airframe) },
             }),
           );
     if (!kept) throw new Refused([{ path: "", message: "the server told nothing" }]);

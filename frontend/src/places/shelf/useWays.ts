@@ -14,8 +14,8 @@ interface Found {
   done: boolean;
 }
 
-/** Every construction for a wish, one after another as they are sized; with a new wish it starts anew. Null: not known
- * yet. */
+/** Every construction for a wish: at once as usually built, then one after another as they are sized; with a new wish it
+ * starts anew. Null: not known yet. */
 export function useWays(wish: WayWish | null) {
   const asked = wish ? JSON.stringify(wish) : "";
   const settled = useSettled(asked, 300);
@@ -35,8 +35,8 @@ export function useWays(wish: WayWish | null) {
           "/api/studies/choose",
           posting(JSON.parse(settled), control.signal),
         ))
-          if (choice) tell({ ways: [...now.ways, choice] });
-        tell({ done: true });
+          if (choice) tell({ ways: [...now.ways.filter((w) => w.key !== choice.key), choice] });
+        tell({ ways: now.ways.filter((w) => w.settled), done: true });
       } catch (error) {
         if (control.signal.aborted) return;
         if (!(error instanceof Refused)) throw error;

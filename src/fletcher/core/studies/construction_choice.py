@@ -4,12 +4,13 @@ rules it out: tools, hours, strength, weight."""
 from __future__ import annotations
 
 import logging
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
 
+from fletcher.core.common.abandon import look_up
 from fletcher.core.common.quantities import F0, in_g, in_mm
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.cases import PullUpCase
@@ -17,13 +18,13 @@ from fletcher.core.document.defaults import usual_cases
 from fletcher.core.document.shapes import RectangleSection
 from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.cut_schema import Cut
-from fletcher.core.estimate.effort import effort_of, prices
+from fletcher.core.estimate.effort import Effort, effort_of, prices
 from fletcher.core.estimate.schema import Estimate
 from fletcher.core.materials.tables import reference
 from fletcher.core.structure.able_to_fly import speed_for
 from fletcher.core.studies.constructions import CONSTRUCTIONS, Construction, Kind, Size
 from fletcher.core.studies.schema import Choice
-from fletcher.core.studies.sizing import Sized, sized
+from fletcher.core.studies.sizing import Sized, estimated, sized
 from fletcher.core.validation.airframe import check_part
 
 log = logging.getLogger(__name__)
@@ -99,34 +100,52 @@ def pulled(case: PullUpCase, airframe: Airframe, wing: Part, load_factor: float)
 
 
 def choose(wish: Wish) -> Iterator[Choice]:
-    """All constructions of the wanted kind that can be built at this size, one after another as they are sized. One
-    that fails to compute is left out and logged: it must not take the others along."""
-    for way in CONSTRUCTIONS.values():
-        if way.kind != wish.kind:
-            continue
-        try:
-            found = _choice(way, wish)
-        except (IndexError, KeyError, ValueError, np.linalg.LinAlgError):
-            log.exception("construction %s cannot be computed for %s", way.key, wish)
-            continue
+    """All constructions of the wanted kind that can be built at this size: first each as it is usually built, so that
+    all are there in a moment, then each again as it is sized, what can be made with what is there first. One that fails
+    to compute is left out and logged: it must not take the others along."""
+    usual = []
+    for trying in _buildable(wish):
+        look_up()
+        found = _guarded(trying, wish, estimated)
         if found is not None:
+            usual.append((found, trying))
             yield found
+    for _, trying in sorted(usual, key=lambda u: (len(u[0].ruled_out) > 0, len(u[0].to_buy))):
+        settled = _guarded(trying, wish, sized)
+        if settled is not None:
+            yield settled
 
 
-def _choice(way: Construction, wish: Wish) -> Choice | None:
-    size = size_for(way, wish)
-    if size is None:
+Trying = tuple[Construction, Airframe, Part]
+
+
+def _buildable(wish: Wish) -> Iterator[Trying]:
+    """The constructions of the kind with their usual parts at this size, under the wished load."""
+    for way in CONSTRUCTIONS.values():
+        size = size_for(way, wish) if way.kind == wish.kind else None
+        if size is None:
+            continue
+        airframe = Airframe(name="x", all_up_mass_g=wish.all_up_mass_g, top_speed_m_s=wish.top_speed_m_s)
+        part = way.part(size, wish.all_up_mass_g, wish.top_speed_m_s)
+        cases = usual_cases(airframe, part)
+        if wish.load_factor is not None:
+            asked = wish.load_factor
+            cases = tuple(pulled(c, airframe, part, asked) if isinstance(c, PullUpCase) else c for c in cases)
+        part = part.model_copy(update={"cases": cases})
+        if not check_part(part, reference()):
+            yield way, airframe.model_copy(update={"parts": (part,)}), part
+
+
+def _guarded(trying: Trying, wish: Wish, how: Callable[[Airframe, Part], Sized]) -> Choice | None:
+    way, airframe, part = trying
+    try:
+        return _choice(way, wish, how(airframe, part), settled=how is sized)
+    except (IndexError, KeyError, ValueError, np.linalg.LinAlgError):
+        log.exception("construction %s cannot be computed for %s", way.key, wish)
         return None
-    airframe = Airframe(name="x", all_up_mass_g=wish.all_up_mass_g, top_speed_m_s=wish.top_speed_m_s)
-    part = way.part(size, wish.all_up_mass_g, wish.top_speed_m_s)
-    cases = usual_cases(airframe, part)
-    if wish.load_factor is not None:
-        asked = wish.load_factor
-        cases = tuple(pulled(c, airframe, part, asked) if isinstance(c, PullUpCase) else c for c in cases)
-    part = part.model_copy(update={"cases": cases})
-    if check_part(part, reference()):
-        return None
-    found = sized(airframe.model_copy(update={"parts": (part,)}), part)
+
+
+def _choice(way: Construction, wish: Wish, found: Sized, settled: bool) -> Choice:
     part, told = found.part, found.told
     effort = effort_of(part)
     names = {key: m.name for t in vars(reference()).values() for key, m in t.items()}
@@ -137,6 +156,7 @@ def _choice(way: Construction, wish: Wish) -> Choice | None:
         key=way.key,
         title=way.title,
         why=way.why,
+        settled=settled,
         part=part,
         sized=list(found.says),
         mass_g=told.mass_g,
@@ -150,8 +170,9 @@ def _choice(way: Construction, wish: Wish) -> Choice | None:
         hours=effort.hours,
         ready_h=effort.ready_h,
         tools=list(effort.tools),
-        ruled_out=_against(part, wish, found, effort.hours.typ, effort.tools),
-        to_get=[names[key] for key in missing] + _joints(part, effort.buys, names),
+        ruled_out=_against(part, wish, found, settled, effort),
+        to_buy=[names[key] for key in missing],
+        too_short=_joints(part, effort.buys, names),
     )
 
 
@@ -176,11 +197,11 @@ def _joints(part: Part, buys: tuple[str, ...], names: dict[str, str]) -> list[st
     return short
 
 
-def _against(part: Part, wish: Wish, found: Sized, hours: float, tools: tuple[str, ...]) -> list[str]:
-    """What rules a construction out."""
-    grams = found.told.mass_g.typ
-    out = [f"Needs {TOOLS[t]}." for t in tools if t not in wish.tools]
-    if not found.holds:
+def _against(part: Part, wish: Wish, found: Sized, settled: bool, effort: Effort) -> list[str]:
+    """What rules a construction out; that it does not hold only once it is sized."""
+    grams, hours = found.told.mass_g.typ, effort.hours.typ
+    out = [f"Needs {TOOLS[t]}." for t in effort.tools if t not in wish.tools]
+    if settled and not found.holds:
         out.append(f"Not sure to hold: {phrasing.inline(found.short)}.")
     if wish.hours is not None and part.count * hours > wish.hours:
         out.append(f"Takes about {part.count * hours:.1f} h hands-on, more than your {wish.hours:g} h.")

@@ -1,4 +1,5 @@
-"""Like with like: one line is scaled until the part has the same mass, or the same stiffness, as another."""
+"""Like with like: one line is scaled until the part has the same mass, or the same stiffness, as another, or until its
+lowest margin is what is needed."""
 
 from __future__ import annotations
 
@@ -11,18 +12,21 @@ from fletcher.core.document.stock_steps import steps, widened
 from fletcher.core.studies.schema import Match
 from fletcher.core.studies.what_if import Trial, possible, trial, with_layer
 
-Figure = Literal["mass", "bend", "twist"]
+Figure = Literal["mass", "bend", "twist", "margin"]
 _CLOSE = 0.01
 
 
 def read_figure(told: Trial, figure: Figure, case_id: str) -> float:
-    """The figure of a trial that is matched: grams of the part, or bend or twist in a case."""
+    """The figure of a trial that is matched: grams of the part, bend or twist in a case, or the lowest margin."""
     case = told.of(case_id)
-    return {"mass": told.mass_g, "bend": case.bend_mm, "twist": case.twist_deg}[figure]
+    read = {"mass": told.mass_g, "bend": case.bend_mm, "twist": case.twist_deg, "margin": told.governs.margin}
+    return read[figure]
 
 
 def match(airframe: Airframe, part: Part, case_id: str, line_id: str, figure: Figure, wanted: float) -> Match:
     """Scale one line of a checked part until a figure is `wanted`: a strip in width, the rest in the steps of stock.
+
+    Of a margin nothing less will do: the lightest that reaches it is taken, and only where none does the nearest.
 
     Raises
     ------
@@ -40,7 +44,11 @@ def match(airframe: Airframe, part: Part, case_id: str, line_id: str, figure: Fi
     if not tried:
         message = "comes in one size only. Choose a spar, tape, film or sheet to resize."
         raise InvalidDocument([Problem(path="line_id", message=message, value=repr(line_id))])
-    best, told, says = min(tried, key=lambda one: abs(read_figure(one[1], figure, case_id) / wanted - 1))
+    enough = [one for one in tried if figure == "margin" and one[1].governs.margin >= wanted]
+    if enough:
+        best, told, says = min(enough, key=lambda one: one[1].mass_g)
+    else:
+        best, told, says = min(tried, key=lambda one: abs(read_figure(one[1], figure, case_id) / wanted - 1))
     reached = read_figure(told, figure, case_id)
     case = told.of(case_id)
     return Match(
@@ -49,7 +57,7 @@ def match(airframe: Airframe, part: Part, case_id: str, line_id: str, figure: Fi
         figure=figure,
         wanted=wanted,
         reached=reached,
-        close=abs(reached / wanted - 1) <= _CLOSE,
+        close=bool(enough) or abs(reached / wanted - 1) <= _CLOSE,
         grams=told.mass_g - now.mass_g,
         margin=told.governs.margin,
         bend_mm=case.bend_mm,

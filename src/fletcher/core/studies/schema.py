@@ -122,14 +122,16 @@ class Scaling(Result):
 
 
 class Choice(Result):
-    """A construction for a wanted size and airframe, sized to its load, with what rules it out, if anything does.
-    `sized` says what differs from its usual lay-up; bend is in the first load case, margin the least of those that
-    count and `enough` its grade, `first` what breaks there; `tough_mJ` is the energy to the first break, bent the
-    weaker way (None for hollow parts); `cut` a cross-section to draw."""
+    """A construction for a wanted size and airframe, with what rules it out, if anything does: as it is usually built,
+    or, when `settled`, sized to its load. `sized` says what differs from its usual lay-up; bend is in the first load
+    case, margin the least of those that count and `enough` its grade, `first` what breaks there; `tough_mJ` is the
+    energy to the first break, bent the weaker way (None for hollow parts); `cut` a cross-section to draw; `to_buy`
+    foams and sheets that are not at hand, `too_short` stock that needs a joint."""
 
     key: str
     title: str
     why: str
+    settled: bool
     part: Part
     sized: list[str]
     enough: Grade
@@ -144,7 +146,8 @@ class Choice(Result):
     ready_h: Band
     tools: list[str]
     ruled_out: list[str]
-    to_get: list[str]
+    to_buy: list[str]
+    too_short: list[str]
 
 
 class Figures(Result):

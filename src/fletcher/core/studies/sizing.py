@@ -70,10 +70,19 @@ def sized(airframe: Airframe, part: Part) -> Sized:
         told = _estimated(airframe, now.part)
         if _least_low(told) >= 1 or _enough(airframe, now, goals) < 1:
             break
-    holds = _least_low(told) >= 1 and _enough(airframe, now, {}) >= 1
-    return Sized(
-        now.part, told, holds, tuple(dict.fromkeys(_steps_between(part, now.part))), _short(airframe, now, told)
-    )
+    says = tuple(dict.fromkeys(_steps_between(part, now.part)))
+    return Sized(now.part, told, _holds(airframe, now, told), says, _short(airframe, now, told))
+
+
+def estimated(airframe: Airframe, part: Part) -> Sized:
+    """A checked part as it stands, told like a sized one; why it may not hold is only known once it is sized."""
+    told = _estimated(airframe, part)
+    now = _Step(part, trial(airframe, part, part.counted), "")
+    return Sized(part, told, _holds(airframe, now, told), (), "")
+
+
+def _holds(airframe: Airframe, now: _Step, told: Estimate) -> bool:
+    return _least_low(told) >= 1 and _enough(airframe, now, {}) >= 1
 
 
 Goals = dict[str, float]

@@ -150,12 +150,12 @@ def make(wish: NewWish) -> Iterator[PartStep | NewAirframe]:
 def _possible(wish: NewWish) -> None:
     if (wish.all_up_mass_g is None) == (wish.wing_loading_g_dm2 is None):
         raise InvalidDocument([Problem(path="all_up_mass_g", message="give the mass or the wing loading, one of them")])
-    if wish.type == "plank":
-        return
     plan = plan_for(wish)
     if not 5 <= plan.mass_g <= 50_000:
         message = f"makes {in_g(plan.mass_g, F0)}; an airframe weighs between {in_g(5)} and {in_g(50_000, F0)}"
         raise InvalidDocument([Problem(path="wing_loading_g_dm2", message=message)])
+    if wish.type == "plank":
+        return
     stall = speed_for(plan.mass_g, plan.area * 1e-6, _CL, 1.0)
     if wish.top_speed_m_s < _FLIES_ABOVE * stall:
         message = (

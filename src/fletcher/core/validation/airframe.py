@@ -31,6 +31,7 @@ from fletcher.core.document.airframe import (
     StripLayer,
     WallLayer,
 )
+from fletcher.core.document.airframe_file import AirframeFile
 from fletcher.core.document.defaults import SUITS
 from fletcher.core.document.own_materials import faults
 from fletcher.core.document.problems import InvalidDocument, Problem, from_validation, shown
@@ -72,8 +73,8 @@ def parse_json(text: str | bytes) -> Any:
         raise InvalidDocument([Problem(path="", message="is nested too deeply")]) from None
 
 
-def read(data: Any) -> Airframe:
-    """Untrusted data to a checked airframe.
+def read(data: Any) -> AirframeFile:
+    """Untrusted data to a checked airframe, with variants that could be built if it brings any.
 
     Raises
     ------
@@ -86,13 +87,24 @@ def read(data: Any) -> Airframe:
             [Problem(path="version", message=f"has a version this program cannot read; it reads {known}", value=found)]
         )
     try:
-        airframe = Airframe.model_validate(data)
+        airframe = AirframeFile.model_validate(data)
     except ValidationError as error:
         raise InvalidDocument(from_validation(error)) from None
-    problems = list(check(airframe, reference()))
+    problems = [*check(airframe, reference()), *check_variants(airframe, reference())]
     if problems:
         raise InvalidDocument(problems)
     return airframe
+
+
+def check_variants(file: AirframeFile, catalogue: Catalogue) -> Iterator[Problem]:
+    """Problems of the variants that come with an airframe."""
+    for i, variant in enumerate(file.variants):
+        path = f"variants[{i}]"
+        if file.part(variant.part_id) is None or variant.document.part(variant.part_id) is None:
+            message = "must be a part of the airframe and of the variant's document"
+            yield Problem(path=f"{path}.part_id", message=message, value=repr(variant.part_id))
+        for problem in check(variant.document, catalogue):
+            yield problem.model_copy(update={"path": f"{path}.document.{problem.path}"})
 
 
 def check(airframe: Airframe, catalogue: Catalogue) -> Iterator[Problem]:

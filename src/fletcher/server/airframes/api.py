@@ -11,8 +11,10 @@ from ninja import Router, Schema, Status
 from pydantic import Field
 
 from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.airframe_file import AirframeFile
 from fletcher.core.document.cases import PRINTABLE
 from fletcher.server.airframes import history, services
+from fletcher.server.common.refusals import refusal
 from fletcher.server.common.requests import Device, Number, SignedIn, device_of
 
 router = Router(tags=["airframes"])
@@ -49,9 +51,9 @@ def read_shelf(request: SignedIn) -> list[services.State]:
 
 
 @router.post("/airframes", response={201: AirframeOut})
-def add_airframe(request: SignedIn, payload: Airframe) -> Status[services.State]:
-    """A new airframe."""
-    return Status(201, services.create(request.user, payload))
+def add_airframe(request: SignedIn, payload: AirframeFile) -> Status[services.State]:
+    """A new airframe, with the variants that its file brings."""
+    return Status(201, history.create_from_file(request.user, payload))
 
 
 @router.get("/airframes/{airframe_id}", response=AirframeOut)
@@ -80,8 +82,8 @@ def redo(request: SignedIn, airframe_id: UUID, payload: From) -> services.State:
 
 @router.get("/airframes/{airframe_id}/file", include_in_schema=False)
 def download(request: SignedIn, airframe_id: UUID) -> HttpResponse:
-    """The document as a file, for `fletcher estimate` or for keeping."""
-    document = Airframe.model_validate(services.current(request.user, airframe_id).document)
+    """The document with its variants as a file, for `fletcher estimate` or for keeping."""
+    document = history.as_file(request.user, airframe_id)
     name = "".join(c if c.isascii() and c.isalnum() else "-" for c in document.name).strip("-").lower() or "airframe"
     response = HttpResponse(document.model_dump_json(indent=2), content_type="application/json")
     response["Content-Disposition"] = f'attachment; filename="{name}.fletcher.json"'
@@ -175,15 +177,16 @@ class PinOut(Schema):
     id: int
     name: str
     part_id: str
-    revision: int
+    revision: int | None
     part: Part
 
 
 class PinIn(Schema):
-    """What to pin up: a part as it was in a revision, and a name for it."""
+    """What to pin up beside a part: it as it was in a revision, or a part from elsewhere, and a name for it."""
 
     part_id: str
-    revision: Number
+    revision: Number | None = None
+    part: Part | None = None
     name: PinName
 
 
@@ -201,8 +204,13 @@ def read_pins(request: SignedIn, airframe_id: UUID) -> list[history.Pinned]:
 
 @router.post("/airframes/{airframe_id}/pins", response={201: PinOut})
 def add_pin(request: SignedIn, airframe_id: UUID, payload: PinIn) -> Status[history.Pinned]:
-    """Pin a part up as it was in a revision; six at most."""
-    return Status(201, history.pin(request.user, airframe_id, payload.part_id, payload.revision, payload.name))
+    """Pin a part up as it was in a revision, or one from elsewhere; six at most."""
+    if (payload.revision is None) == (payload.part is None):
+        raise refusal("revision", "enter a version or a part from elsewhere, one of them")
+    to = (request.user, airframe_id, payload.part_id)
+    if payload.part is not None:
+        return Status(201, history.pin_from_elsewhere(*to, payload.part, payload.name))
+    return Status(201, history.pin(*to, payload.revision or 0, payload.name))
 
 
 @router.put("/airframes/{airframe_id}/pins/{pin_id}", response=PinOut)

@@ -1,4 +1,4 @@
-"""The history of an airframe and what is pinned from it. A pin is a part as it was in one revision."""
+"""The history of an airframe and what is pinned up: a part as it was in one revision, or one from elsewhere."""
 
 from __future__ import annotations
 
@@ -14,11 +14,16 @@ from django.shortcuts import get_object_or_404
 
 from fletcher.core.document.airframe import Airframe as Document
 from fletcher.core.document.airframe import Part
+from fletcher.core.document.airframe_file import AirframeFile, Variant
 from fletcher.core.document.changes import changes
+from fletcher.core.document.problems import InvalidDocument
+from fletcher.core.materials.tables import reference
+from fletcher.core.validation.airframe import check_variants
 from fletcher.server.airframes.models import Airframe, Pin, Revision
-from fletcher.server.airframes.services import State, state_of
+from fletcher.server.airframes.services import State, create, require_possible, state_of
 from fletcher.server.common.readable import must_read, readable
 from fletcher.server.common.refusals import refusal
+from fletcher.server.common.storage import require_storage
 
 MOST_PINS = 6
 """So many variants of a part can be pinned up."""
@@ -42,7 +47,7 @@ class Pinned:
     id: int
     name: str
     part_id: str
-    revision: int
+    revision: int | None
     part: Any
 
 
@@ -99,15 +104,11 @@ def revision(owner: User, airframe_id: UUID, number: int) -> Document:
     return _document(get_object_or_404(airframe.revisions, number=number))
 
 
-def _part(row: Revision, part_id: str) -> Part:
-    part = _document(row).part(part_id)
-    if part is None:
-        raise refusal("part_id", f"is not a part in version {row.number}", repr(part_id))
-    return part
-
-
 def _pinned(pin: Pin) -> Pinned:
-    return Pinned(pin.pk, pin.name, pin.part_id, pin.revision.number, _part(pin.revision, pin.part_id))
+    part = pin.source.part(pin.part_id)
+    if part is None:
+        raise refusal("part_id", "is not a part of what was kept", repr(pin.part_id))
+    return Pinned(pin.pk, pin.name, pin.part_id, pin.number, part)
 
 
 def pins(owner: User, airframe_id: UUID) -> list[Pinned]:
@@ -125,12 +126,70 @@ def pin(owner: User, airframe_id: UUID, part_id: str, number: int, name: str) ->
     InvalidDocument
         If six variants of it are up already, or the revision has no such part.
     """
+    airframe = _room_for(owner, airframe_id, part_id)
+    row = get_object_or_404(airframe.revisions, number=number)
+    if _document(row).part(part_id) is None:
+        raise refusal("part_id", f"is not a part in version {number}", repr(part_id))
+    return _pinned(Pin.objects.create(airframe=airframe, part_id=part_id, name=name, revision=row))
+
+
+@transaction.atomic
+def pin_from_elsewhere(owner: User, airframe_id: UUID, part_id: str, part: Part, name: str) -> Pinned:
+    """Pin a part from elsewhere up beside a part of the current revision, whose id it takes.
+
+    Raises
+    ------
+    InvalidDocument
+        If six variants of it are up already, there is no such part, or this one could not be built in its airframe.
+    """
+    airframe = _room_for(owner, airframe_id, part_id)
+    head = airframe.document
+    if head.part(part_id) is None:
+        raise refusal("part_id", "is not a part of this airframe", repr(part_id))
+    alone = head.model_copy(update={"parts": (part.model_copy(update={"id": part_id}),)})
+    require_possible(alone)
+    require_storage(owner)
+    document = alone.model_dump(mode="json")
+    return _pinned(Pin.objects.create(airframe=airframe, part_id=part_id, name=name, document=document))
+
+
+@transaction.atomic
+def create_from_file(owner: User, file: AirframeFile) -> State:
+    """A new airframe with the variants that it brings.
+
+    Raises
+    ------
+    InvalidDocument
+        If it could not be built, or brings a variant that could not, or more of a part than can be kept.
+    """
+    problems = list(check_variants(file, reference()))
+    if problems:
+        raise InvalidDocument(problems)
+    state = create(owner, file.airframe)
+    for i, variant in enumerate(file.variants):
+        part = variant.document.part(variant.part_id)
+        if sum(v.part_id == variant.part_id for v in file.variants[: i + 1]) > MOST_PINS or part is None:
+            raise refusal(f"variants[{i}]", f"is one too many: at most {MOST_PINS} of a part", repr(variant.name))
+        pin_from_elsewhere(owner, state.id, variant.part_id, part, variant.name)
+    return state
+
+
+def as_file(owner: User, airframe_id: UUID) -> AirframeFile:
+    """The airframe as it is now, with what is pinned up beside its parts."""
+    head = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id).document
+    kept = [p for p in pins(owner, airframe_id) if head.part(p.part_id) is not None]
+    variants = tuple(
+        Variant(part_id=p.part_id, name=p.name, document=head.model_copy(update={"parts": (p.part,)})) for p in kept
+    )
+    return AirframeFile.model_construct(**dict(head), variants=variants)
+
+
+def _room_for(owner: User, airframe_id: UUID, part_id: str) -> Airframe:
+    """The airframe, held until the transaction ends, if one more variant of a part can be pinned up."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner).select_for_update(), id=airframe_id)
     if airframe.pins.filter(part_id=part_id).count() >= MOST_PINS:
         raise refusal("part_id", f"already has {MOST_PINS} variants: delete one first", repr(part_id))
-    row = get_object_or_404(airframe.revisions, number=number)
-    _part(row, part_id)
-    return _pinned(Pin.objects.create(airframe=airframe, part_id=part_id, name=name, revision=row))
+    return airframe
 
 
 def rename_pin(owner: User, airframe_id: UUID, pin_id: int, name: str) -> Pinned:

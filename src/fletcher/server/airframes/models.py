@@ -81,17 +81,35 @@ class Revision(models.Model):
 
 
 class Pin(models.Model):
-    """A state of a part that is pinned up for comparison: the part as it was in one revision, under a name."""
+    """A state of a part that is pinned up for comparison, under a name: the part as it was in one revision, or one from
+    elsewhere, alone in a `document` of this airframe."""
 
     airframe = models.ForeignKey(Airframe, on_delete=models.CASCADE, related_name="pins")
     part_id = models.CharField(max_length=40)
     name = models.CharField(max_length=60)
-    revision = models.ForeignKey(Revision, on_delete=models.RESTRICT, related_name="+")
+    revision = models.ForeignKey(Revision, on_delete=models.RESTRICT, related_name="+", null=True)
+    document: models.JSONField[Any, Any] = models.JSONField(null=True)
     created = models.DateTimeField(default=timezone.now, editable=False)
 
     class Meta:
         ordering = ("created", "id")
-        constraints = (models.CheckConstraint(condition=~models.Q(name=""), name="pin_has_a_name"),)
+        constraints = (
+            models.CheckConstraint(condition=~models.Q(name=""), name="pin_has_a_name"),
+            models.CheckConstraint(
+                condition=models.Q(revision__isnull=True) ^ models.Q(document__isnull=True), name="pin_has_one_source"
+            ),
+        )
 
     def __str__(self) -> str:
         return f"{self.name} ({self.part_id})"
+
+    @property
+    def source(self) -> Document:
+        """The document that it is pinned from."""
+        data = self.document if self.revision is None else self.revision.document
+        return must_read(lambda: Document.model_validate(data))
+
+    @property
+    def number(self) -> int | None:
+        """The number of its revision; None where it comes from elsewhere."""
+        return None if self.revision is None else self.revision.number

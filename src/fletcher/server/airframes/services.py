@@ -241,7 +241,7 @@ def _thin(airframe: Airframe) -> None:
     old = airframe.revisions.filter(number__lte=least, number__gt=1)
     if not full:
         old = old.annotate(rest=F("number") % THINNED).exclude(rest=0)
-    old.exclude(pk__in=airframe.pins.values("revision_id")).delete()
+    old.exclude(pk__in=airframe.pins.filter(revision__isnull=False).values("revision_id")).delete()
     kept = list(airframe.revisions.order_by("number").values_list("number", flat=True))
     for row in airframe.revisions.filter(Q(undo_to__lte=least) | Q(redo_to__lte=least)):
         was = row.undo_to, row.redo_to

@@ -15,6 +15,8 @@ MOST_BYTES = int(os.environ.get("FLETCHER_STORAGE_MB", "500")) * 1_000_000
 _KEPT = """
 select coalesce((select sum(pg_column_size(r.document)) from airframes_revision r
                  join airframes_airframe a on a.id = r.airframe_id where a.owner_id = %(owner)s), 0)
+     + coalesce((select sum(pg_column_size(n.document)) from airframes_pin n
+                 join airframes_airframe a on a.id = n.airframe_id where a.owner_id = %(owner)s), 0)
      + coalesce((select sum(pg_column_size(p.photo)) from logbook_picture p where p.owner_id = %(owner)s), 0)
      + coalesce((select sum(pg_column_size(c.photo)) from coupons_coupon c where c.owner_id = %(owner)s), 0)
 """

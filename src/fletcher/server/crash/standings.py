@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Iterator
 from typing import Any
 from uuid import UUID
 
+import numpy as np
 from django.contrib.auth.models import User
 from django.core.cache import cache
 
@@ -18,6 +20,8 @@ from fletcher.server.common.readable import readable
 from fletcher.server.crash import models
 from fletcher.server.crash.services import read_job, state_of
 
+log = logging.getLogger(__name__)
+
 _REMEMBERED_S = 24 * 3600
 
 
@@ -29,10 +33,15 @@ class StandingOut(Standing):
 
 
 def standings(owner: User) -> Iterator[StandingOut]:
-    """All airframes on a shelf, one after another, the last touched first."""
+    """All airframes on a shelf, one after another, the last touched first. One that fails to compute is left out and
+    logged: it must not take the others along."""
     open_work = _open_work(owner)
     for state in airframes.shelf(owner):
-        told = _remembered(state.id, state.revision, state.document)
+        try:
+            told = _remembered(state.id, state.revision, state.document)
+        except (ArithmeticError, LookupError, ValueError, np.linalg.LinAlgError):
+            log.exception("airframe %s, revision %s, cannot be told how it stands", state.id, state.revision)
+            continue
         out = {"airframe_id": state.id, "revision": state.revision, **told.model_dump()}
         yield StandingOut(**{**out, **open_work.get(state.id, {})})
 

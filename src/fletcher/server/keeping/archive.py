@@ -79,11 +79,12 @@ class RevisionLine(Line):
 
 
 class VariantLine(Line):
-    """A pin."""
+    """A pin: of a revision, or of a document with a part from elsewhere."""
 
     part_id: Id
     name: Annotated[str, Field(min_length=1, max_length=60, pattern=PRINTABLE)]
-    revision: Number
+    revision: Number | None = None
+    document: Document | None = None
     created: Moment
 
 
@@ -240,8 +241,8 @@ def _revision(row: Revision) -> RevisionLine:
 
 
 def _variant(row: Pin) -> VariantLine:
-    Document.model_validate(row.revision.document)
-    return VariantLine(part_id=row.part_id, name=row.name, revision=row.revision.number, created=row.created)
+    own = row.source if row.number is None else None
+    return VariantLine(part_id=row.part_id, name=row.name, revision=row.number, document=own, created=row.created)
 
 
 def _entry(row: crash.Entry) -> LogLine:

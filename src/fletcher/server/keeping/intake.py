@@ -247,14 +247,27 @@ class _Taker:
     def _pin(self) -> None:
         path, count = f"{self.arriving.folder}/variants.jsonl", Counter[str]()
         for line in self.unpacked.lines(path, VariantLine):
-            revision = self.airframe.revisions.filter(number=line.revision).first()
-            if revision is None or Document.model_validate(revision.document).part(line.part_id) is None:
-                raise refusal(path, "names a revision or a part that the history does not hold", line.name)
+            self._require_source(path, line)
             count[line.part_id] += 1
             if count[line.part_id] > MOST_PINS:
                 raise refusal(path, f"pins up more variants of a part than can be: at most {MOST_PINS}", line.part_id)
+            revision = None if line.revision is None else self.airframe.revisions.get(number=line.revision)
+            document = line.document and line.document.model_dump(mode="json")
             Pin.objects.create(airframe=self.airframe, part_id=line.part_id, name=line.name, revision=revision,
-                               created=line.created)  # fmt: skip
+                               document=document, created=line.created)  # fmt: skip
+
+    def _require_source(self, path: str, line: VariantLine) -> None:
+        """A variant comes from a revision that is here, or brings a document; either holds its part."""
+        if line.document is not None and line.revision is None:
+            services.require_possible(line.document)
+            found: Document | None = line.document
+        elif line.document is None and line.revision is not None:
+            row = self.airframe.revisions.filter(number=line.revision).first()
+            found = None if row is None else Document.model_validate(row.document)
+        else:
+            raise refusal(path, "names a revision or brings a document: one of them", line.name)
+        if found is None or found.part(line.part_id) is None:
+            raise refusal(path, "names a revision or a part that the history does not hold", line.name)
 
     def _rows(self, sort: _Sort) -> None:
         """Rows of one sort: those that are not here yet."""

@@ -1,6 +1,7 @@
 import { useRef, useState, type PointerEvent } from "react";
 import { api, type Catalogue, type Estimate, type Layer, type Part, type Problem } from "../../../api/client";
 import { Word } from "../../../words/Word";
+import { cutWith } from "../../../part/CutSketch";
 import { movedTo } from "../../../part/edits";
 import { GramsPanel } from "./GramsPanel";
 import { COLUMNS, CoreRow, LineRow, type Drag } from "./LineRow";
@@ -83,6 +84,7 @@ export function LayupPanel(props: Props) {
             }}
             path={`${path}.layers[${i}]`}
             result={resultOf(layer.id)}
+            cut={estimate && cutWith(estimate.stretches, layer.id)}
             remark={worth.data?.find((w) => w.line_id === layer.id)?.remark}
           />
         ))}

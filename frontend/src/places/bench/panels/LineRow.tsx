@@ -1,6 +1,7 @@
 import type { KeyboardEvent, PointerEvent } from "react";
-import type { Catalogue, Estimate, Layer, Part, Problem } from "../../../api/client";
+import type { Catalogue, Estimate, Layer, Part, Problem, Schemas } from "../../../api/client";
 import { freshId } from "../../../forms/ids";
+import { CutSketch } from "../../../part/CutSketch";
 import { duplicated, lineName, moved, problemAt, withLayer } from "../../../part/edits";
 import { LineEditor } from "./LineEditor";
 import { LineWorthBars } from "./LineWorthBars";
@@ -49,6 +50,8 @@ interface Props {
   over: (e: PointerEvent) => number;
   drop: () => void;
   result: Result;
+  /** A cross-section with it; null where there is none. */
+  cut: Schemas["Cut"] | null;
   remark: string | null | undefined;
 }
 
@@ -117,6 +120,11 @@ export function LineRow(props: Props) {
             <span className="block text-small leading-tight text-soft">
               {on ? describe(layer, part) : "left out"}
             </span>
+            {on && props.cut && (
+              <span className="mt-1.5 block">
+                <CutSketch cut={props.cut} only={layer.id} width={130} height={30} />
+              </span>
+            )}
             {layer.note && <span className="mt-0.5 block text-small leading-tight italic">{layer.note}</span>}
           </span>
           <LineWorthBars result={on ? result : undefined} />

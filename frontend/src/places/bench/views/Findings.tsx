@@ -2,6 +2,7 @@ import { memo } from "react";
 import type { Estimate } from "../../../api/client";
 import { nearest, readAt } from "../../../charts/interpolate";
 import { place, plain, show } from "../../../forms/units";
+import { FailureSketch } from "../../../part/FailureSketch";
 
 const LISTED = 5;
 
@@ -43,9 +44,10 @@ export const Findings = memo(function Findings({
               type="button"
               aria-label={`${f.sentence}, show working`}
               onClick={() => openWorking(f.figure)}
-              className="grid min-h-10 w-full grid-cols-[minmax(0,1fr)_auto] gap-x-3 py-1 text-left leading-tight hover:bg-pick-wash"
+              className="grid min-h-10 w-full grid-cols-[4.5rem_minmax(0,1fr)_auto] items-center gap-x-3 py-1 text-left leading-tight hover:bg-pick-wash"
             >
-              <span>
+              <FailureSketch kind={f.kind} where={f.where} />
+              <span className="col-start-2">
                 <span className={f.figure === "breaks_at" ? "font-semibold" : ""}>
                   {f.comes_at.typ <= load && <span className="text-fail">{f.breaks ? "✕ " : "• "}</span>}
                   {f.sentence}

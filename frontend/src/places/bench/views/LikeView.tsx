@@ -18,16 +18,22 @@ interface Props {
   take: (part: Part, mass?: number) => void;
 }
 
-type Figure = "mass" | "bend" | "twist";
+type Figure = Schemas["MatchStudy"]["figure"];
 
 const FIGURES: { value: Figure; label: string; quantity: Quantity }[] = [
   { value: "mass", label: "same mass", quantity: "mass" },
   { value: "bend", label: "same bending stiffness", quantity: "length" },
   { value: "twist", label: "same twist stiffness", quantity: "angle" },
+  { value: "margin", label: "at least this margin", quantity: "plain" },
 ];
 
 const read = (f: Figures, figure: Figure) =>
-  ({ mass: f.mass_g.typ, bend: f.bend_mm.typ, twist: Math.abs(f.twist_deg?.typ ?? 0) })[figure];
+  ({
+    mass: f.mass_g.typ,
+    bend: f.bend_mm.typ,
+    twist: Math.abs(f.twist_deg?.typ ?? 0),
+    margin: f.margin.typ,
+  })[figure];
 
 /** Like with like: one line scaled until it matches; and the same design at another span. */
 export function LikeView(props: Props) {
@@ -63,7 +69,8 @@ export function LikeView(props: Props) {
         <h2 className="text-lead font-semibold">Match one figure</h2>
         <p className="max-w-prose text-body leading-snug text-soft">
           A comparison is fair when one figure is equal. Choose an item: Fletcher resizes it (a strip in
-          width, anything else in stock sizes) until the figure matches, and shows what that costs.
+          width, anything else in stock sizes) until the figure matches, or until the lowest margin is enough,
+          and shows what that costs.
         </p>
         {!chosen ? (
           <p className="mt-3">No item to resize yet.</p>
@@ -81,7 +88,7 @@ export function LikeView(props: Props) {
               options={FIGURES}
               onChange={(v) => {
                 setFigure(v);
-                setOwn(null);
+                setOwn(v === "margin" ? 1 : null);
               }}
             />
             <Choice
@@ -109,7 +116,12 @@ export function LikeView(props: Props) {
         {answer && (
           <div className="mt-2 max-w-3xl border-t border-ink pt-2" aria-live="polite">
             <p className="font-semibold">
-              {answer.close ? "Matched" : "Closest possible"}: {answer.says}
+              {!answer.close
+                ? "Closest possible"
+                : answer.figure === "margin"
+                  ? "Lightest that does"
+                  : "Matched"}
+              : {answer.says}
             </p>
             <p className="leading-snug">
               {show(answer.reached, FIGURES.find((f) => f.value === answer.figure)!.quantity)} against{" "}

@@ -1,12 +1,15 @@
 import { useState } from "react";
-import type { Band, Estimate } from "../../../api/client";
+import type { Airframe, Band, Estimate, Part } from "../../../api/client";
 import { NotStored } from "../../../words/NotStored";
 import { Word } from "../../../words/Word";
 import { bare, plain, shownValue, unitOf, type Quantity } from "../../../forms/units";
+import { FromElsewhere } from "./FromElsewhere";
 import { TradePlot } from "./TradePlot";
 import { figuresOf, type Figures, type Pin, type Pins } from "../usePins";
 
 interface Props {
+  document: Airframe;
+  part: Part;
   estimate: Estimate;
   pins: Pins;
   pinNow: (name: string) => Promise<string | null>;
@@ -70,8 +73,9 @@ export function bestOf(values: (number | null)[], better: RowKind["better"]): Se
 const close = (a: number, b: number) => Math.abs(a - b) <= 0.002 * Math.max(Math.abs(a), Math.abs(b), 1e-9);
 
 /** The present state and everything pinned up, side by side. */
-export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Props) {
+export function VariantsView({ document, part, estimate, pins, pinNow, adopt, openHistory }: Props) {
   const [name, setName] = useState("");
+  const [elsewhere, setElsewhere] = useState(false);
   const [trouble, setTrouble] = useState("");
   const now = figuresOf(estimate);
   const columns = [
@@ -108,17 +112,28 @@ export function VariantsView({ estimate, pins, pinNow, adopt, openHistory }: Pro
         <button type="button" className="key-button" onClick={openHistory}>
           From history…
         </button>
+        <button
+          type="button"
+          className="key-button"
+          disabled={pins.pins.length >= 6}
+          onClick={() => setElsewhere(true)}
+        >
+          From elsewhere…
+        </button>
         <p role="alert" className="text-fail">
           {trouble}
         </p>
       </form>
+      {elsewhere && (
+        <FromElsewhere {...{ document, part }} keep={pins.pin} onClose={() => setElsewhere(false)} />
+      )}
       <NotStored change={pins.rename} what="The name" />
       <NotStored change={pins.unpin} what="The variant" />
       {pins.pins.length === 0 ? (
         <p className="mt-6 max-w-prose leading-relaxed">
-          No variants yet. Keep the current design as a variant, then change the part: each{" "}
-          <Word k="variant">variant</Word> appears here beside it under the same loads, and the verdict shows
-          the difference from the one you choose. Up to six.
+          No variants yet. Keep the current design as a variant, then change the part; or take another part,
+          construction or file. Each <Word k="variant">variant</Word> appears here beside it under the same
+          loads, and the verdict shows the difference from the one you choose. Up to six.
         </p>
       ) : (
         <>
