@@ -7,6 +7,7 @@ import csv
 import io
 import re
 from collections.abc import Iterator
+from functools import cache
 from pathlib import Path
 
 import numpy as np
@@ -36,7 +37,17 @@ NEVER = (
         "made of cloth",
     ),
     *("holds over asked", "leaves least", "can carry", "shakes", "what arrives", "weighed by you", "people disagree"),
-    *("seam gives", "glue gives", "swings by", "bends by hand", "lets go of", "anew, at", "hours of hands"),
+    *(
+        "mm out",
+        "F0)} out",
+        "seam gives",
+        "glue gives",
+        "swings by",
+        "bends by hand",
+        "lets go of",
+        "anew, at",
+        "hours of hands",
+    ),
 )
 """Of its last column what can be told from ordinary words."""
 ALLOWED = {
@@ -75,8 +86,13 @@ def _texts_of_table(path: Path) -> Iterator[tuple[int, str]]:
                 yield number, cell
 
 
-def texts() -> Iterator[tuple[str, int, str]]:
+@cache
+def texts() -> tuple[tuple[str, int, str], ...]:
     """Every text that may be read, with its file and line."""
+    return tuple(_texts())
+
+
+def _texts() -> Iterator[tuple[str, int, str]]:
     for pattern, root, read in (
         ("**/*.py", CORE, _texts_of_code), ("**/*.tsx", PAGE, _texts_of_page), ("**/*.csv", CORE, _texts_of_table),
     ):  # fmt: skip

@@ -252,7 +252,7 @@ def test_a_graft_and_warmth_give_a_crushed_nose_back():
     graft = repair(airframe, Fix(mark="m0", way="graft"))
     assert left < warm.bend_percent.typ < 100
     assert graft.bend_percent.typ == pytest.approx(100, abs=1)
-    assert warm.left == ["Crushed area 190 mm out"] and graft.left == []
+    assert warm.left == ["Crushed area 190 mm from the root"] and graft.left == []
     assert warm.part.damage[0].warmed and graft.part.damage == ()
     # filler mends the shape alone
     assert repair(airframe, Fix(mark="m0", way="fill")).bend_percent.typ == pytest.approx(left, abs=0.5)

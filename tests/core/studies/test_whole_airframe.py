@@ -101,7 +101,11 @@ def test_wing_loading_makes_the_mass():
     [
         ({"wing_loading_g_dm2": 20}, "all_up_mass_g", "one of them"),
         ({"all_up_mass_g": None}, "all_up_mass_g", "one of them"),
-        ({"type": "plank", "all_up_mass_g": None, "wing_loading_g_dm2": 2, "span_mm": 150}, "wing_loading_g_dm2", "weighs"),
+        (
+            {"type": "plank", "all_up_mass_g": None, "wing_loading_g_dm2": 2, "span_mm": 150},
+            "wing_loading_g_dm2",
+            "weighs",
+        ),
         ({"all_up_mass_g": 4000}, "top_speed_m_s", "flies only from about"),
         ({"all_up_mass_g": None, "wing_loading_g_dm2": 250, "span_mm": 8000}, "wing_loading_g_dm2", "weighs between"),
     ],

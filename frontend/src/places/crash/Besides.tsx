@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import { bare, show, unitOf } from "../../forms/units";
+import { bare, place, show, unitOf } from "../../forms/units";
 import { FrontPlot } from "./FrontPlot";
 
 /** What stands beside the repairs: in two stages, the front, missing pieces, what the other half shows. */
@@ -53,7 +53,7 @@ export function Besides({
             <ul className="text-body">
               {answer.gauges.map((g) => (
                 <li key={g.at_mm} className="border-b border-rule py-1">
-                  {show(g.at_mm, "length")} out: chord {show(g.chord_mm, "length", 4)}, thickness{" "}
+                  {place(g.at_mm)}: chord {show(g.chord_mm, "length", 4)}, thickness{" "}
                   {show(g.thickness_mm, "length")}, nose {show(g.setback_mm, "length")} back
                 </li>
               ))}

@@ -72,6 +72,11 @@ def in_mm(value: float, form: str = G3) -> str:
     return quantity(value, "mm", form)
 
 
+def from_root(value: float) -> str:
+    """A place along a part."""
+    return "at the root" if value < 0.5 else f"{in_mm(value, F0)} from the root"
+
+
 def in_g(value: float, form: str = G3) -> str:
     """A mass."""
     return quantity(value, "g", form)

@@ -8,6 +8,7 @@ a whole.
 __all__ = [
     "aerofoil",
     "airframe",
+    "airframe_file",
     "cases",
     "changes",
     "damage",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fletcher.core.common.quantities import F0, G, in_g, in_m_s, in_mm
+from fletcher.core.common.quantities import F0, G, from_root, in_g, in_m_s
 from fletcher.core.document import cases
 from fletcher.core.document.airframe import (
     Airframe,
@@ -194,7 +194,7 @@ def failure_sentence(mode: Mode, elements: Elements) -> str:
 
 def out_at(sentence: str, at_mm: float) -> str:
     """What gives with its place along the part."""
-    return f"{sentence}, at the root" if at_mm < 0.5 else f"{sentence}, {in_mm(at_mm, F0)} out"
+    return f"{sentence}, {from_root(at_mm)}"
 
 
 def snap_sentence(manner: str, share: float) -> str:

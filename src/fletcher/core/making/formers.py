@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from fletcher.core.common.arrays import Array
-from fletcher.core.common.quantities import F0, F1, G2, in_g, in_mm
+from fletcher.core.common.quantities import F1, G2, from_root, in_g, in_mm
 from fletcher.core.document.airframe import Part
 from fletcher.core.making.folding import Piece, SheetLine, sized
 from fletcher.core.materials.materials import Catalogue
@@ -35,10 +35,10 @@ def formers_of(part: Part, catalogue: Catalogue) -> list[Piece]:
         made = _former(elements, float(y), part.rib_open_percent / 100)
         if made is None:
             continue
-        places = f"{in_mm(float(y), F0)} out" if y else "the root"
+        places = from_root(float(y))
         alike = next((p for p in pieces if p.outline == made.outline and p.lines == made.lines), None)
         if alike is None:
-            pieces.append(made.model_copy(update={"name": f"Former at {places}"}))
+            pieces.append(made.model_copy(update={"name": f"Former {places}"}))
         else:
             more = {"count": alike.count + made.count, "name": f"{alike.name}, {places}"}
             pieces[pieces.index(alike)] = alike.model_copy(update=more)

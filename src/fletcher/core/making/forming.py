@@ -15,7 +15,7 @@ import numpy as np
 
 from fletcher.core.common.arrays import Array
 from fletcher.core.common.model import Result
-from fletcher.core.common.quantities import F0, in_mm, number
+from fletcher.core.common.quantities import F0, from_root, in_mm, number
 from fletcher.core.document.airframe import Part, WallLayer
 from fletcher.core.materials.materials import Catalogue, Range, Sheet
 from fletcher.core.materials.plates import Plate, plate_of
@@ -248,7 +248,7 @@ def _one(elements: Elements, layer: WallLayer, face: str, sheet: Sheet, plate: P
 def _says(worst: FormerCheck, least: Band, state: State) -> str:
     if worst.radius_mm > FLAT_MM:
         return "✓ flat: no bend needed"
-    out = "at the root" if worst.y_mm < 0.5 else f"{in_mm(worst.y_mm, F0)} out"
+    out = from_root(worst.y_mm)
     where = f"{out}, at {worst.x_percent:.0f} % chord"
     needs = (
         f"needs {in_mm(worst.radius_mm, F0)} of radius, it makes {number(least.typ, 'mm', F0)} "

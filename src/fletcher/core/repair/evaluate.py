@@ -9,7 +9,7 @@ import numpy as np
 
 from fletcher.core.adhesion.adhesives import adhesives, curings
 from fletcher.core.common.arrays import Array
-from fletcher.core.common.quantities import F0, G, in_g, in_mm, in_N_mm
+from fletcher.core.common.quantities import G, from_root, in_g, in_mm, in_N_mm
 from fletcher.core.document.airframe import Airframe, BarLayer, Part
 from fletcher.core.document.defaults import default_case
 from fletcher.core.document.problems import InvalidDocument, Problem
@@ -292,7 +292,9 @@ def _ends(part: Part, after: Part, then: State) -> list[str]:
             if outside < (1 - _STEP) * inside:
                 name = la.name or la.type
                 fall = 100 * (1 - outside / inside)
-                found.append((fall, f"{in_mm(at, F0)} out, where “{name}” ends, it is {fall:.0f} % less stiff."))
+                found.append(
+                    (fall, f"{from_root(at).capitalize()}, where “{name}” ends, it is {fall:.0f} % less stiff.")
+                )
     return [text for _, text in sorted(found, reverse=True)[:3]]
 
 

@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from fletcher.core.common.model import Result
-from fletcher.core.common.quantities import F0, in_mm
+from fletcher.core.common.quantities import F0, from_root, in_mm
 from fletcher.core.document.cases import PRINTABLE, Along, Document, Id
 from fletcher.core.document.damage import Mark
 from fletcher.core.repair.inspection import Crash
@@ -101,6 +101,6 @@ def _repeated(hits: dict[str, list[tuple[float, datetime]]]) -> list[Finding]:
             if len(times) > 1:
                 at = sum(p for p, _ in group) / len(group)
                 again = "reinforce it there instead of repairing it again."
-                says = f"Broken {len(times)} times about {in_mm(at, F0)} from the root: {again}"
+                says = f"Broken {len(times)} times about {from_root(at)}: {again}"
                 out.append(Finding(kind="repeated", part_id=part_id, at_mm=at, times=times, says=says))
     return out

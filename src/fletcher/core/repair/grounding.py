@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from fletcher.core.common.quantities import F0, in_mm
+from fletcher.core.common.quantities import F0, from_root, in_mm
 from fletcher.core.document.airframe import FilmLayer, HingeLayer, JointLayer, Part, StripLayer, WallLayer
 from fletcher.core.document.cases import DeflectedCase
 from fletcher.core.document.damage import (
@@ -55,7 +55,7 @@ def grounds(part: Part) -> list[str]:
     for mark in part.damage:
         found += _of_mark(mark, part)
     for q in questions(part):
-        name, at = asked_name(q), f"{in_mm(q.at_mm, F0)} from the root"
+        name, at = asked_name(q), from_root(q.at_mm)
         if isinstance(q.mark, BreakMark):
             continue
         if q.found == "broken":
@@ -88,15 +88,15 @@ def first_of(found: list[str]) -> str | None:
 def _of_mark(mark: Mark, part: Part) -> Iterator[tuple[int, str]]:
     names = {la.id: la.name or stock_name(la) for la in part.layers}
     if isinstance(mark, BreakMark):
-        yield 0, f"broken through, {in_mm(mark.at_mm, F0)} from the root"
+        yield 0, f"broken through, {from_root(mark.at_mm)}"
     elif isinstance(mark, BarMark):
         how = {"broken": "is broken", "split": "is split: bind it first", "pulled_out": "is loose in its slot"}
-        yield 1, f"{names.get(mark.of, 'a bar')} {how[mark.how]}, {in_mm(mark.at_mm, F0)} from the root"
+        yield 1, f"{names.get(mark.of, 'a bar')} {how[mark.how]}, {from_root(mark.at_mm)}"
     elif isinstance(mark, CrackMark):
         yield from _crack(mark, part)
     elif isinstance(mark, CreaseMark):
         if mark.to_percent - mark.from_percent > _HALF_A_SIDE:
-            yield 5, f"a wall is creased across, {in_mm(mark.at_mm, F0)} from the root"
+            yield 5, f"a wall is creased across, {from_root(mark.at_mm)}"
     elif isinstance(mark, OpenedMark):
         deep = thickness_at(part, mark.start_mm)
         if mark.end_mm - mark.start_mm > _SEAM_OVER * deep:
@@ -109,10 +109,10 @@ def _of_mark(mark: Mark, part: Part) -> Iterator[tuple[int, str]]:
         line = next((la for la in part.layers if la.id == mark.of), None)
         web = part.foam is None and isinstance(line, WallLayer) and line.face in ("web", "level")
         if web and mark.end_mm - mark.start_mm > _SEAM_OVER * thickness_at(part, mark.start_mm):
-            yield 1, f"{names[mark.of]} is loose, {in_mm(mark.start_mm, F0)} from the root"
+            yield 1, f"{names[mark.of]} is loose, {from_root(mark.start_mm)}"
         cap = _over_a_cap(mark, part)
         if cap is not None:
-            yield 2, f"{names[mark.of]} is off over {cap}, {in_mm(mark.start_mm, F0)} from the root"
+            yield 2, f"{names[mark.of]} is off over {cap}, {from_root(mark.start_mm)}"
     elif isinstance(mark, LooseMark):
         yield from _loose(mark, part, names)
     elif isinstance(mark, BentMark):
@@ -120,7 +120,7 @@ def _of_mark(mark: Mark, part: Part) -> Iterator[tuple[int, str]]:
 
 
 def _crack(mark: CrackMark, part: Part) -> Iterator[tuple[int, str]]:
-    at = f"{in_mm(mark.at_mm, F0)} from the root"
+    at = from_root(mark.at_mm)
     bar = crack_to_a_bar(part, mark)
     foam = reference().foams.get(part.foam or "")
     if bar is not None:
@@ -190,7 +190,7 @@ def _loose(mark: LooseMark, part: Part, names: Mapping[str, str]) -> Iterator[tu
 
 def _bent(mark: BentMark, part: Part) -> Iterator[tuple[int, str]]:
     if mark.at_mm is not None:
-        yield 5, f"it is kinked, {in_mm(mark.at_mm, F0)} from the root"
+        yield 5, f"it is kinked, {from_root(mark.at_mm)}"
     most = _SKEWED if part.kind == "tail" else _TWISTED
     if abs(mark.twist_deg) > most:
         yield 6, f"it stayed twisted by {abs(mark.twist_deg):g}°"

@@ -16,7 +16,7 @@ from pydantic import Field
 
 from fletcher.core.adhesion.cautions import Caution, cautions_for
 from fletcher.core.common.model import Result
-from fletcher.core.common.quantities import F0, G, in_mm
+from fletcher.core.common.quantities import G, from_root, in_mm
 from fletcher.core.document.airframe import Airframe, Part, WallLayer
 from fletcher.core.document.cases import Along, Case, Document
 from fletcher.core.document.damage import BentMark, BreakMark
@@ -279,7 +279,7 @@ def _asked(part: Part) -> list[Asked]:
 def _in_two(whole: list[Analysis], part: Part, at: float, asked: list[Asked]) -> Left:
     """A part that is in two pieces carries nothing."""
     none = Band(typ=0.0, low=0.0, high=0.0)
-    where = f"broken in two, {in_mm(at, F0)} from the root"
+    where = f"broken in two, {from_root(at)}"
     if at == 0:
         walls = any(isinstance(la, WallLayer) for la in part.layers) and not any(
             isinstance(m, BreakMark) for m in part.damage

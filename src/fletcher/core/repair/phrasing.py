@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 from typing import Any
 
 from fletcher.core.adhesion.adhesives import adhesives, tried_first
-from fletcher.core.common.quantities import F0, in_mm, number
+from fletcher.core.common.quantities import F0, from_root, in_mm, number
 from fletcher.core.document.airframe import Part
 from fletcher.core.document.damage import BarMark, BentMark, Mark
 from fletcher.core.materials.tables import reference
@@ -92,7 +92,7 @@ def mark_words(mark: Mark) -> str:
     kind = "Split spar" if isinstance(mark, BarMark) and mark.how == "split" else KINDS[mark.kind]
     if isinstance(mark, BarMark) and mark.how == "pulled_out":
         kind = "Spar pulled out"
-    return kind if at is None else f"{kind} {in_mm(at, F0)} out"
+    return kind if at is None else f"{kind} {from_root(at)}"
 
 
 def fix_words(fix: Fix, mark: Mark) -> str:

@@ -9,7 +9,7 @@ import numpy as np
 from scipy.integrate import cumulative_trapezoid
 
 from fletcher.core.common.arrays import Array, IntArray
-from fletcher.core.common.quantities import F0, G, in_m_s, in_mm, in_N_mm
+from fletcher.core.common.quantities import F0, G, from_root, in_m_s, in_N_mm
 from fletcher.core.document import cases
 from fletcher.core.document.airframe import Part
 from fletcher.core.materials.materials import Range
@@ -155,13 +155,13 @@ def deflected(case: cases.DeflectedCase, body: Body) -> Loading:
     best = best_horn(y, body.chord, body.torsion, give, delta)
     better = float(arriving(y, body.chord, blown_back(y, body.torsion[:1], give[:1], delta, best), delta)[0])
     says = (
-        f"held at {case.deflection_deg:g}° at {in_m_s(case.speed_m_s, G)} by a horn {in_mm(horn, F0)} out: "
+        f"held at {case.deflection_deg:g}° at {in_m_s(case.speed_m_s, G)} by a horn {from_root(horn)}: "
         "the servo holds "
         f"{in_N_mm(float(total[0]), F0)}, {100 * float(arrives[0]):.0f} % of the deflection arrives on the mean"
     )
     notes: tuple[str, ...] = ()
     if better - float(arrives[0]) > 0.01 and left is None:
-        notes = (f"With the horn {in_mm(best, F0)} out {100 * better:.0f} % would arrive.",)
+        notes = (f"With the horn {from_root(best)}, {100 * better:.0f} % would reach the air.",)
     return Loading(
         moment=moment,
         edge=nothing(body),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from fletcher.core.common.quantities import F0, F1, G, in_m_s, in_mm, in_N, in_N_mm
+from fletcher.core.common.quantities import F0, F1, G, from_root, in_m_s, in_mm, in_N, in_N_mm
 from fletcher.core.document import cases
 from fletcher.core.materials.materials import G_GRAVITY, Range
 from fletcher.core.materials.uncertainty import ModelFactor
@@ -29,7 +29,7 @@ def tail_load(case: cases.TailLoadCase, body: Body) -> Loading:
         edge=arm if side else nothing(body),
         torque=np.broadcast_to(force * case.height_mm * (body.y < at), body.mass.shape) if side else nothing(body),
         says=(
-            f"tail of {case.area_cm2:g} cm² pushes {words} with {in_N(force, F1)} {in_mm(at, F0)} out: C_L "
+            f"tail of {case.area_cm2:g} cm² pushes {words} with {in_N(force, F1)} {from_root(at)}: C_L "
             f"{case.cl:g} at "
             f"{in_m_s(case.speed_m_s, G)}"
         ),

@@ -9,7 +9,7 @@ from typing import get_args
 import numpy as np
 
 from fletcher.core.common.arrays import Array
-from fletcher.core.common.quantities import F0, F1, G2, G, in_g, in_m_s, in_mm, in_N, in_N_mm, quantity
+from fletcher.core.common.quantities import F0, F1, G2, G, from_root, in_g, in_m_s, in_mm, in_N, in_N_mm, quantity
 from fletcher.core.document import cases
 from fletcher.core.document.airframe import Part
 from fletcher.core.materials.materials import G_GRAVITY, Range
@@ -283,7 +283,7 @@ def _tip_strike(case: cases.TipStrikeCase, body: Body) -> Loading:
         edge=-force[:, None] * np.clip(at - body.y, 0.0, None),
         torque=nothing(body),
         says=(
-            f"struck on the leading edge {in_mm(at, F0)} out at {in_m_s(case.speed_m_s, G)}: {energy:.1f} J of "
+            f"struck on the leading edge {from_root(at)} at {in_m_s(case.speed_m_s, G)}: {energy:.1f} J of "
             f"{in_g(effective, F0)} that has to be stopped there; the edge crushes about {in_mm(depth, F0)} deep at "
             f"{in_N(float(force[0]), F0)}" + (_cord_says(hit, bare_depth) if np.any(body.cord.EA) else "")
         ),
@@ -316,7 +316,7 @@ def _handling(case: cases.HandlingCase, body: Body) -> Loading:
         moment=sign * case.force_N * np.clip(at - body.y, 0.0, None)[None, :] - own,
         edge=nothing(body),
         torque=nothing(body),
-        says=(f"a hand {does} with {in_N(case.force_N, G)} {in_mm(at, F0)} out while the root is held"),
+        says=(f"a hand {does} with {in_N(case.force_N, G)} {from_root(at)} while the root is held"),
         measure=Measure("hand", case.force_N, "N"),
     )
 
@@ -343,8 +343,7 @@ def _tip_weight(case: cases.TipWeightCase, body: Body) -> Loading:
         moment=np.broadcast_to(-force * np.clip(at - body.y, 0.0, None), body.mass.shape),
         edge=nothing(body),
         torque=nothing(body),
-        says=f"root clamped, {in_g(case.weight_g, F0)} hung {in_mm(at, F0)} out; read from the sag under "
-        "its own weight",
+        says=f"root clamped, {in_g(case.weight_g, F0)} hung {from_root(at)}; read from the sag under its own weight",
         measure=Measure("hung", case.weight_g, "g"),
     )
 

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from fletcher.core.common.arrays import Array
-from fletcher.core.common.quantities import F0, F1, G3, G4, G, in_mm, number
+from fletcher.core.common.quantities import F1, G3, G4, G, from_root, in_mm, number
 from fletcher.core.document.airframe import (
     BarLayer,
     CutLayer,
@@ -175,7 +175,7 @@ def _strip(layer: StripLayer, part: Part, path: str) -> Iterator[Problem]:
         if centre - half < -1e-6 or centre + half > chord + 1e-6:
             most = 2 * min(centre, chord - centre)
             if most >= 0.5:
-                message = f"reaches over the edge {in_mm(y, F0)} out: at most {in_mm(most, G4)} wide there, or move it"
+                message = f"reaches over the edge {from_root(y)}: at most {in_mm(most, G4)} wide there, or move it"
                 yield Problem(path=f"{path}.width_mm", message=message, value=f"{layer.width_mm:g}")
             else:
                 side = "root_percent" if y == start else "tip_percent"
@@ -210,14 +210,12 @@ def bars_fit(elements: Elements, path: str) -> Iterator[Problem]:
             if clash is None:
                 continue
             if one.line == other.line:
-                message = (
-                    f"upper and lower spar meet {in_mm(clash, F0)} out: less cover, a thinner spar, or a single one"
-                )
+                message = f"upper and lower spar meet {from_root(clash)}: less cover, a thinner spar, or a single one"
                 yield Problem(path=f"{path}.layers[{one.line}].cover_mm", message=message, value=f"{one.cover_mm:g}")
             else:
                 message = (
                     f"this spar and item {one.line + 1} of the lay-up are in the same place "
-                    f"{in_mm(clash, F0)} out; move one"
+                    f"{from_root(clash)}; move one"
                 )
                 yield Problem(path=f"{path}.layers[{other.line}].root_percent", message=message)
             return
@@ -272,7 +270,7 @@ def _bar_fits(elements: Elements, bar: PlacedBar, path: str) -> Problem | None:
         side = "root_percent" if y == bar.start else "tip_percent"
         percent = 100 * (bar.root_fraction if y == bar.start else bar.tip_fraction)
         if x - width / 2 < 0 or x + width / 2 > chord:
-            message = f"puts the spar outside the foam {in_mm(y, F0)} out: keep {in_mm(width / 2, G)} from each edge"
+            message = f"puts the spar outside the foam {from_root(y)}: keep {in_mm(width / 2, G)} from each edge"
             return Problem(path=f"{path}.{side}", message=message, value=f"{percent:g} %")
         lower, upper = (
             float(v[0])
@@ -282,12 +280,12 @@ def _bar_fits(elements: Elements, bar: PlacedBar, path: str) -> Problem | None:
         if upper - lower < need - 1e-9:
             if upper - lower < height:
                 message = (
-                    f"does not fit into the foam {in_mm(y, F0)} out: it is {in_mm(height, G)} high and the foam there "
+                    f"does not fit into the foam {from_root(y)}: it is {in_mm(height, G)} high and the foam there "
                     f"{in_mm(upper - lower, G3)} thick"
                 )
                 return Problem(path=f"{path}.stock", message=message, value=bar.stock.name)
             message = (
-                f"pushes the spar out of the foam {in_mm(y, F0)} out: at most {in_mm(upper - lower - height, G3)} there"
+                f"pushes the spar out of the foam {from_root(y)}: at most {in_mm(upper - lower - height, G3)} there"
             )
             return Problem(path=f"{path}.cover_mm", message=message, value=f"{bar.cover_mm:g}")
     return None
@@ -305,9 +303,7 @@ def cuts_fit(elements: Elements, path: str) -> Iterator[Problem]:
             room = float(np.min(high - low))
             if hole.face in ("upper", "lower", "inside") and hole.depth_mm > room - 0.5:
                 most = max(room - 0.5, 0.0)
-                message = (
-                    f"goes through the part {in_mm(y, F0)} out: at most {in_mm(most, G3)} deep, or cut right through"
-                )
+                message = f"goes through the part {from_root(y)}: at most {in_mm(most, G3)} deep, or cut right through"
                 own = isinstance(elements.part.layers[hole.line], CutLayer)
                 field = "depth_mm" if own else "stock"
                 yield Problem(path=f"{here}.{field}", message=message, value=f"{hole.depth_mm:g}")
@@ -348,7 +344,7 @@ def bolts_fit(elements: Elements, path: str) -> Iterator[Problem]:
                 beside = abs(float(elements.bar_centre(bar, y)[0][0]) - x) - 0.5 * (width + size)
                 if bar.start <= y[0] <= bar.end and beside < 0:
                     message = (
-                        f"drills through the spar of item {bar.line + 1}, {in_mm(y[0], F0)} from the root: "
+                        f"drills through the spar of item {bar.line + 1}, {from_root(y[0])}: "
                         "move the bolts "
                         f"by at least {in_mm(-beside, F1)}"
                     )
@@ -391,14 +387,12 @@ def _parted(elements: Elements, tied_mm: float) -> str | None:
     for k in range(len(y)):
         bends = any(geometry.skin_on[i, k] and not m.slack for i, m in enumerate(elements.membranes))
         if not bends and not np.any(geometry.bar_on[:, k]):
-            return f"nothing carries {in_mm(y[k], F0)} out: a hollow part needs walls or spars there"
+            return f"nothing carries {from_root(y[k])}: a hollow part needs walls or spars there"
         if stops[k + 1] - stops[k] < tied_mm:
             continue
         net = section_network(elements, draws, geometry, k)
         _, label = net.components()
         pieces = len({int(label[n]) for n in (*net.first, *net.second)})
         if pieces > 1:
-            return (
-                f"the walls do not hang together {in_mm(y[k], F0)} out: join them by sides, a web, or at nose and tail"
-            )
+            return f"the walls do not hang together {from_root(y[k])}: join them by sides, a web, or at nose and tail"
     return None

@@ -9,7 +9,7 @@ import {
   type Part,
 } from "../../../api/client";
 import { tagOf } from "../../../words/tags";
-import { bare, plain, show, type Quantity } from "../../../forms/units";
+import { bare, place, plain, show, type Quantity } from "../../../forms/units";
 import { Table } from "../../../words/Table";
 
 interface ControlProps {
@@ -109,7 +109,7 @@ export function Control({ part, document, chosen, estimate, openWorking }: Contr
       {control.run && <RunRows run={control.run} openWorking={openWorking} />}
       <p className="flex min-h-10 items-center justify-between gap-3 border-b border-rule">
         <span className="text-soft">Best horn position</span>
-        <span className="figure-type">{show(control.best_horn_mm, "length")} out</span>
+        <span className="figure-type">{place(control.best_horn_mm)}</span>
       </p>
       <button type="button" className="key-button mt-3 w-full" onClick={() => void ways.refetch()}>
         {ways.isFetching ? "Comparing…" : "Compare other builds"}

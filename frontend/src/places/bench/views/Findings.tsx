@@ -44,10 +44,9 @@ export const Findings = memo(function Findings({
               type="button"
               aria-label={`${f.sentence}, show working`}
               onClick={() => openWorking(f.figure)}
-              className="grid min-h-10 w-full grid-cols-[4.5rem_minmax(0,1fr)_auto] items-center gap-x-3 py-1 text-left leading-tight hover:bg-pick-wash"
+              className="grid min-h-10 w-full grid-cols-[minmax(0,1fr)_auto] gap-x-3 py-1 text-left leading-tight hover:bg-pick-wash"
             >
-              <FailureSketch kind={f.kind} where={f.where} />
-              <span className="col-start-2">
+              <span>
                 <span className={f.figure === "breaks_at" ? "font-semibold" : ""}>
                   {f.comes_at.typ <= load && <span className="text-fail">{f.breaks ? "✕ " : "• "}</span>}
                   {f.sentence}
@@ -56,11 +55,12 @@ export const Findings = memo(function Findings({
                   {f.breaks ? "breaks" : f.stays ? "changes, stays" : "changes, goes back"} · {place(f.at_mm)}
                 </span>
               </span>
-              <span className="text-right">
+              <span className="grid justify-items-end gap-0.5">
                 <span className="figure-type">{plain(f.comes_at.typ)} ×</span>
                 <span className="block text-note text-soft">
                   {plain(f.comes_at.low, 2)} – {plain(f.comes_at.high, 2)}
                 </span>
+                <FailureSketch kind={f.kind} where={f.where} />
               </span>
             </button>
           </li>

@@ -3,7 +3,7 @@ import { graded } from "../../../words/grades";
 import { CautionLines } from "../../../words/Cautions";
 import { OverTime } from "../../joints/OverTime";
 import { Word } from "../../../words/Word";
-import { bare, plain, show, unitOf } from "../../../forms/units";
+import { bare, place, plain, show, unitOf } from "../../../forms/units";
 import { withLayer } from "../../../part/edits";
 import { useStudy, type Subject } from "../../../part/useStudy";
 import { Table } from "../../../words/Table";
@@ -86,7 +86,7 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
             {number} {s.title}
           </button>{" "}
           <span className="text-body font-normal text-soft">
-            {show(s.at_mm, "length", 4)} out, {show(s.grams.typ, "mass", 2)} ({bare(s.grams.low, "mass", 2)} –{" "}
+            {place(s.at_mm)}, {show(s.grams.typ, "mass", 2)} ({bare(s.grams.low, "mass", 2)} –{" "}
             {bare(s.grams.high, "mass", 2)})
           </span>
         </h3>
