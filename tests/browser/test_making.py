@@ -177,3 +177,26 @@ def test_the_rod_to_the_horn_is_set_and_told(loud_page, fleet, stored):
     saved(page)
     assert stored()["document"]["parts"][-1]["cases"][0]["run"] is None
     expect(panel).not_to_contain_text("The rod buckles at")
+
+
+@pytest.mark.parametrize("paper", ["A4", "Letter"])
+def test_templates_are_printed_as_large_as_they_are_with_a_bar_to_check(loud_page, fleet, paper):
+    page = loud_page
+    page.add_init_script("window.print = () => {}")
+    open_wing(page, fleet)
+    view(page, "Cutting & forming")
+    page.get_by_role("button", name="Print at true scale").click()
+    page.get_by_label("Paper").select_option(paper)
+    page.get_by_role("checkbox", name=re.compile("^Tip section")).uncheck()
+    page.get_by_role("button", name=re.compile("^Print 1 page")).click()
+    page.emulate_media(media="print")
+    sheets = page.locator("svg.true-scale")
+    expect(sheets).to_have_count(1)
+    wide = sheets.locator("[data-check-bar]").evaluate("e => e.getBoundingClientRect().width")
+    assert wide * 25.4 / 96 == pytest.approx(100, abs=0.2)
+    outline = sheets.locator("g path").first.evaluate("e => e.getBoundingClientRect().width")
+    assert outline * 25.4 / 96 == pytest.approx(180, abs=0.5)  # the root chord
+    expect(page.get_by_role("main")).to_be_hidden()  # nothing else is on the paper
+    page.emulate_media(media="screen")
+    page.evaluate("window.dispatchEvent(new Event('afterprint'))")
+    expect(sheets).to_have_count(0)

@@ -55,6 +55,25 @@ def test_variants_are_pinned_named_compared_and_adopted(loud_page, fleet, stored
     assert figure(page, "Tip deflection") == pytest.approx(other.deflection_mm.typ, rel=0.01)
 
 
+def test_a_variant_comes_from_another_part_and_another_construction(loud_page, fleet, stored):
+    page = loud_page
+    open_wing(page, fleet)
+    before = stored()["document"]
+    view(page, "Variants")
+    table = page.get_by_role("table", name=re.compile("^Current design and variants"))
+    for section, source in (("Another part", "Tern Chaser: Right wing half"), ("Another construction", "Flat-plate")):
+        page.get_by_role("button", name="From elsewhere").click()
+        rows = page.get_by_role("region", name=section)
+        rows.get_by_role("button", name=re.compile(f"Keep as variant: {source}")).click()
+        expect(page.get_by_role("dialog")).to_have_count(0, timeout=30_000)
+        expect(table.get_by_label(re.compile(f"Name of variant {source}"))).to_be_visible()
+    assert stored()["document"] == before  # the part itself stays as it is
+    expect(table.get_by_text("…", exact=True)).to_have_count(0, timeout=20_000)
+    table.get_by_role("button", name=re.compile("^Use this Flat-plate")).click()
+    saved(page)
+    assert stored()["document"]["parts"][0]["foam"].startswith("xps_sheet")
+
+
 def test_an_earlier_state_is_pinned_brought_back_and_branched(loud_page, fleet, stored):
     page = loud_page
     open_wing(page, fleet)
@@ -175,6 +194,9 @@ def test_a_strip_is_matched_and_the_design_scaled(loud_page, fleet, stored):
     document = Airframe.model_validate(stored()["document"])
     assert trial(document, document.parts[0]).mass_g == pytest.approx(69, rel=0.01)
     view(page, "Match & scale")
+    page.get_by_label("until it has").select_option(label="at least this margin")
+    page.get_by_role("button", name="Match").click()
+    expect(page.get_by_text("Lightest that does:")).to_be_visible(timeout=20_000)
     fill(page, "New span", "750")
     page.get_by_role("button", name="Scale").click()
     designs = page.get_by_role("table", name="Designs at the other span")

@@ -231,3 +231,25 @@ def test_a_file_comes_in_whole_or_not_at_all(loud_page, fleet, stored, tmp_path)
     expect(page.get_by_role("heading", level=2).filter(has=page.get_by_role("link"))).to_have_count(
         len(demo_airframes())
     )
+
+
+def test_the_airframe_is_turned_in_space_and_bends_under_its_load(loud_page, fleet):
+    page = loud_page
+    page.goto(fleet)
+    page.get_by_role("link", name="Reed Warden").first.click()
+    page.get_by_role("button", name="In space").click()
+    drawing = page.get_by_role("img", name=re.compile("^Reed Warden in space"))
+    expect(page.get_by_text("Deflection to scale")).to_be_visible(timeout=20_000)
+    seen = [drawing.screenshot()]
+    drawing.focus()
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("ArrowUp")
+    seen.append(drawing.screenshot())
+    page.get_by_role("slider", name="Load").fill("3")
+    expect(page.get_by_role("img", name=re.compile("bent by 3 ×"))).to_be_visible()
+    seen.append(drawing.screenshot())
+    assert len(set(seen)) == 3
+    page.reload()  # the view is kept
+    expect(page.get_by_role("button", name="In space")).to_have_attribute("aria-pressed", "true")
+    page.get_by_role("button", name="Plan view").click()
+    expect(page.get_by_role("img", name=re.compile("^Plan view of"))).to_be_visible()

@@ -149,7 +149,7 @@ export function MainViews(props: Props) {
         <HandView {...{ estimate, part, catalogue }} openWorking={props.openWorking} name={props.name} />
       </Tabs.Content>
       <Tabs.Content value="making" className={CONTENT}>
-        <MakingView subject={subject} name={props.name} />
+        <MakingView {...{ subject, estimate }} name={props.name} />
       </Tabs.Content>
       <Tabs.Content value="details" className={CONTENT}>
         <DetailsView {...{ subject, part, catalogue, change, setSelected }} />

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState, type ReactNode } from "react";
+import { lazy, Suspense, useState, type ReactNode } from "react";
 import { useParams } from "react-router";
-import { api, must, type Airframe, type AirframeOut } from "../../api/client";
+import { api, must, type Airframe, type AirframeOut, type Schemas } from "../../api/client";
 import { AirframeLine } from "../../part/AirframeLine";
 import { Elsewhere } from "../../part/Elsewhere";
 import { Choice, NumberField, TextField } from "../../forms/fields";
@@ -15,8 +15,17 @@ import { problemAt } from "../../part/edits";
 import { FromAbove } from "./FromAbove";
 import { PartsTable } from "./PartsTable";
 import { SettingFields } from "./SettingFields";
+import { useKeptHere } from "../../forms/useKeptHere";
 import { NotHere } from "../../words/NotHere";
 import { InHead } from "../../words/InHead";
+
+const InSpace = lazy(async () => ({ default: (await import("./InSpace")).InSpace }));
+
+const VIEWS = [
+  { key: "plan", label: "Plan view" },
+  { key: "space", label: "In space" },
+] as const;
+type ViewKey = (typeof VIEWS)[number]["key"];
 
 /** The whole airframe: its parts at their places, what they weigh and where they balance, and its setting. */
 export function Whole() {
@@ -54,8 +63,8 @@ function Sheet({ state }: { state: AirframeOut }) {
       <AirframeLine document={document} airframeId={state.id} place={null} />
       <main className="mx-auto w-full max-w-[88rem] px-6 pb-10 max-sm:px-4">
         <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_22rem]">
-          <section aria-label="Plan view">
-            <FromAbove document={document} whole={told} />
+          <section aria-label="Drawing and parts">
+            <Views document={document} settled={settled} whole={told} />
             <dl className="grid grid-cols-2 border-y border-ink sm:grid-cols-4">
               <Figure label={<Word k="mass">Structure mass</Word>}>
                 {told?.structure_g ? (
@@ -173,4 +182,42 @@ function Figure({ label, children }: { label: ReactNode; children: ReactNode }) 
 
 function Small({ children }: { children: ReactNode }) {
   return <span className="block font-sans text-note font-normal text-soft">{children}</span>;
+}
+
+interface ViewsProps {
+  document: Airframe;
+  /** The document at rest: what is computed from it waits until then. */
+  settled: Airframe;
+  whole: Schemas["Whole"] | undefined;
+}
+
+/** The drawing: from above, or in space. */
+function Views({ document, settled, whole }: ViewsProps) {
+  const [view, setView] = useKeptHere<ViewKey>("fletcher-whole-view", "plan", (kept) =>
+    kept === "space" ? "space" : null,
+  );
+  return (
+    <div className="relative">
+      <div role="group" aria-label="Drawing" className="flex gap-1 pt-2">
+        {VIEWS.map(({ key, label }) => (
+          <button
+            key={key}
+            type="button"
+            aria-pressed={view === key}
+            className={`min-h-10 px-2 font-label text-body font-semibold ${view === key ? "text-pick underline underline-offset-8 decoration-2" : ""}`}
+            onClick={() => setView(key)}
+          >
+            {label}
+          </button>
+        ))}
+      </div>
+      {view === "plan" ? (
+        <FromAbove document={document} whole={whole} />
+      ) : (
+        <Suspense fallback={<p className="h-82 text-soft">Drawing…</p>}>
+          <InSpace document={settled} />
+        </Suspense>
+      )}
+    </div>
+  );
 }

@@ -1,16 +1,40 @@
-import { api, type Schemas } from "../../../api/client";
+import { useState } from "react";
+import { api, type Estimate, type Schemas } from "../../../api/client";
 import { Word } from "../../../words/Word";
 import { bare, plain, show, unitOf } from "../../../forms/units";
 import { Cautions } from "../../../words/Cautions";
 import { DrapeTables } from "./DrapeTables";
 import { FlatPattern, Formers } from "./FlatPattern";
 import { useStudy, type Subject } from "../../../part/useStudy";
+import { TrueScale } from "./TrueScaleDialog";
+import { sectionOf, templateOf } from "./trueScale";
 import { ofWords, Table } from "../../../words/Table";
 
 const MAKES = { sure: "✓ lies", typical: "≈ likely", no: "✕ cracks or creases" } as const;
 
+interface Props {
+  subject: Subject;
+  name: string;
+  estimate: Estimate;
+}
+
+/** What can be printed as large as it is: pieces of sheet, formers, the sections at the ends. */
+function templatesOf(making: Schemas["Making"], estimate: Estimate) {
+  const ends = [
+    ["Root section", estimate.stretches[0]!.root_side],
+    ["Tip section", estimate.stretches.at(-1)!.tip_side],
+  ] as const;
+  const note = `Outline of the ${making.stack.outline === "core" ? "core" : "finished part"}; chord line dashed`;
+  return [
+    ...(making.pattern?.pieces ?? []).map(templateOf),
+    ...making.formers.map(templateOf),
+    ...ends.map(([end, cut]) => sectionOf(end, cut, note)),
+  ];
+}
+
 /** Before the first cut: what must be cut to which size, what must be bent, what lies, what is folded. */
-export function MakingView({ subject, name }: { subject: Subject; name: string }) {
+export function MakingView({ subject, name, estimate }: Props) {
+  const [printing, setPrinting] = useState(false);
   const study = useStudy("making", subject, (body, signal) =>
     api.POST("/api/studies/making", { body, signal }),
   );
@@ -20,6 +44,16 @@ export function MakingView({ subject, name }: { subject: Subject; name: string }
     study.data as Schemas["Making"];
   return (
     <section className={`px-5 py-3 ${study.isFetching ? "stale" : ""}`} aria-label="Cutting and forming">
+      <button type="button" className="key-button float-right" onClick={() => setPrinting(true)}>
+        Print at true scale…
+      </button>
+      {printing && (
+        <TrueScale
+          part={name}
+          templates={templatesOf(study.data as Schemas["Making"], estimate)}
+          onClose={() => setPrinting(false)}
+        />
+      )}
       {pattern && <FlatPattern pattern={pattern} name={name} />}
       {formers.length > 0 && (
         <Formers
