@@ -9,7 +9,7 @@ interface Props {
 /** What a picture shows, as a table behind it. */
 export function ValueTable({ title, head, rows, written }: Props) {
   return (
-    <details className="text-small">
+    <details className="text-small print:hidden">
       <summary className="label-type min-h-10 cursor-pointer pt-2">Show as table</summary>
       <div className="max-h-72 overflow-auto">
         <table className="w-full">

@@ -16,63 +16,69 @@ const TAB =
 export function AirframeLine({ document, airframeId, place, part }: Props) {
   const to = place ?? "bench";
   return (
-    <nav
-      aria-label="Airframe"
-      className="flex items-center gap-x-4 border-b border-rule bg-sheet px-5 max-sm:px-3"
-    >
-      <div className="flex min-w-0 flex-1 overflow-x-auto [scrollbar-width:thin]">
-        <Link
-          to={`/airframe/${airframeId}`}
-          aria-current={place === null ? "page" : undefined}
-          className={`${TAB} font-bold`}
-          title="The whole airframe"
-        >
-          <span className="max-w-44 truncate">{document.name}</span>
-        </Link>
-        {(document.parts ?? []).map((p) => (
+    <>
+      <p data-print-title className="hidden text-title font-bold">
+        {document.name}
+        {part && `: ${part.name}`}
+      </p>
+      <nav
+        aria-label="Airframe"
+        className="flex items-center gap-x-4 border-b border-rule bg-sheet px-5 max-sm:px-3"
+      >
+        <div className="flex min-w-0 flex-1 overflow-x-auto [scrollbar-width:thin]">
           <Link
-            key={p.id}
-            to={`/${to}/${airframeId}/${p.id}`}
-            aria-current={p.id === part?.id ? "page" : undefined}
-            className={TAB}
+            to={`/airframe/${airframeId}`}
+            aria-current={place === null ? "page" : undefined}
+            className={`${TAB} font-bold`}
+            title="The whole airframe"
           >
-            {p.name}
-            {(p.damage ?? []).length > 0 && (
-              <span className="ml-1 text-fail" title="damaged">
-                ✕<span className="sr-only"> damaged</span>
-              </span>
-            )}
+            <span className="max-w-44 truncate">{document.name}</span>
           </Link>
-        ))}
-        <Link
-          to={`/choose?into=${airframeId}`}
-          className={`${TAB} min-w-11 justify-center`}
-          aria-label="Add a part"
-        >
-          +
-        </Link>
-      </div>
-      {part && (
-        <div className="flex">
+          {(document.parts ?? []).map((p) => (
+            <Link
+              key={p.id}
+              to={`/${to}/${airframeId}/${p.id}`}
+              aria-current={p.id === part?.id ? "page" : undefined}
+              className={TAB}
+            >
+              {p.name}
+              {(p.damage ?? []).length > 0 && (
+                <span className="ml-1 text-fail" title="damaged">
+                  ✕<span className="sr-only"> damaged</span>
+                </span>
+              )}
+            </Link>
+          ))}
           <Link
-            to={`/bench/${airframeId}/${part.id}`}
-            aria-current={place === "bench" ? "page" : undefined}
-            className={TAB}
+            to={`/choose?into=${airframeId}`}
+            className={`${TAB} min-w-11 justify-center`}
+            aria-label="Add a part"
           >
-            Bench
-          </Link>
-          <Link
-            to={`/crash/${airframeId}/${part.id}`}
-            aria-current={place === "crash" ? "page" : undefined}
-            className={TAB}
-          >
-            Damage
-          </Link>
-          <Link to={`/crash/${airframeId}/${part.id}?tab=record`} className={TAB}>
-            Log
+            +
           </Link>
         </div>
-      )}
-    </nav>
+        {part && (
+          <div className="flex">
+            <Link
+              to={`/bench/${airframeId}/${part.id}`}
+              aria-current={place === "bench" ? "page" : undefined}
+              className={TAB}
+            >
+              Bench
+            </Link>
+            <Link
+              to={`/crash/${airframeId}/${part.id}`}
+              aria-current={place === "crash" ? "page" : undefined}
+              className={TAB}
+            >
+              Damage
+            </Link>
+            <Link to={`/crash/${airframeId}/${part.id}?tab=record`} className={TAB}>
+              Log
+            </Link>
+          </div>
+        )}
+      </nav>
+    </>
   );
 }

@@ -33,7 +33,7 @@ export function FieldBox({ box, setBox, options }: Props) {
   for (const [key, name] of [...listed, ...own]) if (!known.has(key)) known.set(key, name);
   const rest = stock.filter((m) => !known.has(m.key));
   return (
-    <details className="relative">
+    <details className="relative print:hidden">
       <summary className="key-button inline-flex cursor-pointer items-center">
         Field box:{" "}
         {box.length === 0 ? "not filled in" : `${box.length} ${box.length === 1 ? "item" : "items"}`}

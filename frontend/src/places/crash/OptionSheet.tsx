@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Schemas } from "../../api/client";
 import { graded } from "../../words/grades";
 import { TextField } from "../../forms/fields";
-import { plain } from "../../forms/units";
+import { bare, plain, show, unitOf } from "../../forms/units";
 import { Operations } from "./Operations";
 import { minutesText } from "../../forms/times";
 import { Table } from "../../words/Table";
@@ -157,11 +157,11 @@ function Facts({ option: o }: { option: Option }) {
         </p>
       ))}
       <p>
-        Weighs <span className="figure-type">{plain(o.more_g.typ, 2)} g</span>{" "}
-        <span className="text-soft">
-          ({plain(o.more_g.low, 2)} – {plain(o.more_g.high, 2)})
-        </span>
-        : put {plain(o.rolls_g.typ, 2)} g into the other tip; balance moves {plain(o.balance_mm, 2)} mm aft.
+        {Math.max(Math.abs(o.more_g.low), Math.abs(o.more_g.high)) < NOTICED_G ? (
+          "Adds no mass."
+        ) : (
+          <Added {...{ o }} />
+        )}
       </p>
       <p>
         In twist{" "}
@@ -196,5 +196,30 @@ function Facts({ option: o }: { option: Option }) {
         {o.break_even !== null && ` Both cost the same if an hour is worth ${plain(o.break_even, 2)}.`}
       </p>
     </div>
+  );
+}
+
+/** What no builder's scale shows. */
+const NOTICED_G = 0.05;
+const NOTICED_MM = 0.05;
+
+/** What the repair weighs, and what it does to the balance across and along. */
+function Added({ o }: { o: Option }) {
+  const { more_g, rolls_g, balance_mm } = o;
+  return (
+    <>
+      Adds{" "}
+      <span className="figure-type">
+        {bare(more_g.typ, "mass", 2)} {unitOf("mass")}
+      </span>{" "}
+      <span className="text-soft">
+        ({bare(more_g.low, "mass", 2)} – {bare(more_g.high, "mass", 2)})
+      </span>
+      {Math.abs(rolls_g.typ) >= NOTICED_G &&
+        `: put ${show(Math.abs(rolls_g.typ), "mass", 2)} into the ${rolls_g.typ > 0 ? "other" : "mended"} tip`}
+      {Math.abs(balance_mm) >= NOTICED_MM &&
+        `; the CG moves ${show(Math.abs(balance_mm), "length", 2)} ${balance_mm > 0 ? "aft" : "forward"}`}
+      .
+    </>
   );
 }

@@ -9,7 +9,7 @@ import numpy as np
 
 from fletcher.core.adhesion.adhesives import adhesives, curings
 from fletcher.core.common.arrays import Array
-from fletcher.core.common.quantities import G, from_root, in_g, in_mm, in_N_mm
+from fletcher.core.common.quantities import G2, G, from_root, in_g, in_mm, in_N_mm
 from fletcher.core.document.airframe import Airframe, BarLayer, Part
 from fletcher.core.document.defaults import default_case
 from fletcher.core.document.problems import InvalidDocument, Problem
@@ -314,6 +314,13 @@ def _within(foreseen: Band, read: float) -> dict[str, float]:
     return {"least": foreseen.low - read, "most": foreseen.high + read}
 
 
+def _moved(aft: float) -> str:
+    """Where the centre of gravity has gone, mm."""
+    if abs(aft) < _READ_MM:
+        return "it stays where it was"
+    return f"it moves {in_mm(abs(aft), G2)} {'aft' if aft > 0 else 'forward'}"
+
+
 def _checks(whole: State, then: State, grams: list[Array], rolls: Band, aft: float) -> list[CheckAfter]:
     """Checks with what is foreseen, on the bench in two minutes."""
     hung, turned = (s.case for s in whole.bench)
@@ -336,8 +343,7 @@ def _checks(whole: State, then: State, grams: list[Array], rolls: Band, aft: flo
             **_within(band(grams[1], _NONE), _SCALES_G),
         ),
         CheckAfter(
-            what="Centre of gravity", how=f"balanced with mass in the other tip; centre of gravity {aft:+.1f} "
-                                          "mm further aft",
+            what="Centre of gravity", how=f"balanced with mass in the other tip; along the airframe {_moved(aft)}",
             whole=Band(typ=0.0, low=0.0, high=0.0), mended=rolls, unit="g", stop="outside the range",
             **_within(rolls, _SCALES_G),
         ),

@@ -120,10 +120,10 @@ function Sources({ title, sources, none, busy, take }: SourcesProps) {
               type="button"
               className="key-button shrink-0"
               disabled={busy !== ""}
+              aria-label={`Keep as variant: ${s.label}`}
               onClick={() => void take(s)}
             >
               {busy === s.key ? "Working…" : "Keep as variant"}
-              <span className="sr-only">: {s.label}</span>
             </button>
           </li>
         ))}
