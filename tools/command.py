@@ -130,8 +130,9 @@ def _proof() -> int:
 
 
 _OF_THE_CORE = (
-    *("estimate", "compare", "making", "openings", "corridor", "detail", "joints", "damage", "inspect", "mend"),
-    *("slip", "toughen", "glue", "hold", "hinge", "schema"),
+    *("estimate", "surfaces", "cutting", "cut-outs", "breakaway", "detail", "joints", "damage", "inspect", "repair"),
+    *("mistake", "toughness", "glue", "hold-downs", "hinge", "schema"),
+    *("compare", "making", "openings", "corridor", "mend", "slip", "toughen", "hold"),  # as they were called before
 )
 """Verbs that the core answers by itself."""
 

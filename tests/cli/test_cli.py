@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from fletcher.cli import main
+from fletcher.cli import OF_OLD, main
 from fletcher.cli.describe import describe
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.cases import Between
@@ -77,13 +77,13 @@ def test_wrong_arguments(example, capsys, arguments, says):
 
 def test_control_surfaces_are_compared_as_on_the_page(capsys):
     path = ROOT / "docs" / "examples" / "reed-warden.v3.fletcher.json"
-    assert main(["compare", str(path)]) == 0
+    assert main(["surfaces", str(path)]) == 0
     told = capsys.readouterr().out
     airframe = read(json.loads(path.read_text()))
     part = next(p for p in airframe.parts if p.id == "aileron")
     for way in compare_surface(airframe, part, part.cases[0]):
         assert f"{way.name:<24} {way.grams.typ:6.2f} g" in told
-    assert main(["compare", str(path), "--part", "wing"]) == 2
+    assert main(["surfaces", str(path), "--part", "wing"]) == 2
     assert "no control surface" in capsys.readouterr().err
 
 
@@ -138,7 +138,7 @@ def test_the_example_in_the_documentation_is_the_kept_one():
     assert json.loads(shown.group(1)) == json.loads(kept)
 
 
-@pytest.mark.parametrize("verb", ["making", "openings", "corridor"])
+@pytest.mark.parametrize("verb", ["cutting", "cut-outs", "breakaway"])
 def test_studies_print_and_give_the_same_as_json(verb, capsys, tmp_path):
     path = tmp_path / "fleet.json"
     path.write_text(demo_airframes()[2].model_dump_json())
@@ -147,9 +147,9 @@ def test_studies_print_and_give_the_same_as_json(verb, capsys, tmp_path):
     assert "Tern Chaser, Right wing half" in text
     assert main([verb, str(path), "--part", "wing", "--json"]) == 0
     (found,) = json.loads(capsys.readouterr().out)
-    if verb == "making":
+    if verb == "cutting":
         assert all(row["name"] in text for row in found["stack"]["rows"])
-    elif verb == "openings":
+    elif verb == "cut-outs":
         assert [o["name"] for o in found] == ["Aileron servo", "Lead slit"]
         assert found[1]["says"] in text
     else:
@@ -157,14 +157,14 @@ def test_studies_print_and_give_the_same_as_json(verb, capsys, tmp_path):
 
 
 def test_making_tells_how_hot_the_iron_is(example, capsys):
-    assert main(["making", str(example), "--part", "wing"]) == 0
+    assert main(["cutting", str(example), "--part", "wing"]) == 0
     assert re.search(r"Iron .* on .*: \d+ to \d+ °C, it stands \d+ °C\.", capsys.readouterr().out)
 
 
 def test_the_corridor_takes_its_wish_and_refuses_a_wrong_one(example, capsys):
-    assert main(["corridor", str(example), "--part", "wing", "--mount-N", "80", "--months", "24"]) == 0
+    assert main(["breakaway", str(example), "--part", "wing", "--mount-N", "80", "--months", "24"]) == 0
     assert "80 N" in capsys.readouterr().out
-    assert main(["corridor", str(example), "--part", "wing", "--months", "9000"]) == 2
+    assert main(["breakaway", str(example), "--part", "wing", "--months", "9000"]) == 2
     assert capsys.readouterr().err.startswith("months: ")
 
 
@@ -209,9 +209,9 @@ def test_hinges_are_ranked_at_the_terminal_with_sun_peel_and_both_angles_of_a_cl
 
 
 def test_what_holds_is_ranked_and_the_joints_of_a_file_are_told(capsys, tmp_path):
-    assert main(["hold", "mass_g=120", "speed_m_s=8", "stop=true"]) == 0
+    assert main(["hold-downs", "mass_g=120", "speed_m_s=8", "stop=true"]) == 0
     assert "survives" in capsys.readouterr().out
-    assert main(["hold", "mass_g=-1"]) == 2
+    assert main(["hold-downs", "mass_g=-1"]) == 2
     assert capsys.readouterr().err.startswith("mass_g: ")
     path = tmp_path / "fleet.json"
     path.write_text(demo_airframes()[2].model_dump_json())
@@ -242,10 +242,10 @@ def test_damage_and_inspection_are_told_and_a_crash_that_is_none_is_one_line(cap
 def test_the_one_command_hands_on_every_verb_of_the_core(capsys):
     with pytest.raises(SystemExit):
         main(["--help"])
-    told = re.search(r"\{([a-z,]+)\}", capsys.readouterr().out)
+    told = re.search(r"\{([a-z,-]+)\}", capsys.readouterr().out)
     assert told
     text = (ROOT / "tools" / "command.py").read_text()
-    assert all(f'"{verb}"' in text for verb in told.group(1).split(","))
+    assert all(f'"{verb}"' in text for verb in (*told.group(1).split(","), *OF_OLD))
 
 
 def test_divergence_at_the_load_is_told_where_it_is_another():
@@ -256,3 +256,16 @@ def test_divergence_at_the_load_is_told_where_it_is_another():
     assert "at this load divergence at 31 m/s (25 to 40)" in told
     same = result.shakes.model_copy(update={"divergence_at_load_m_s": None})
     assert "at this load" not in describe(result.model_copy(update={"shakes": same}), "Wing", False)
+
+
+def test_verbs_of_before_are_understood_and_not_offered(capsys, example):
+    told = []
+    for verb in ("making", "cutting"):
+        assert main([verb, str(example), "--json"]) == 0
+        told.append(capsys.readouterr().out)
+    assert told[0] == told[1]
+    with pytest.raises(SystemExit):
+        main(["--help"])
+    offered = re.search(r"\{([a-z,-]+)\}", capsys.readouterr().out)
+    assert offered and set(OF_OLD.values()) <= set(offered.group(1).split(","))
+    assert not set(OF_OLD) & set(offered.group(1).split(","))

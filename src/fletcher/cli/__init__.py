@@ -257,6 +257,19 @@ def _schema(_: argparse.Namespace) -> int:
     return 0
 
 
+OF_OLD = {
+    "compare": "surfaces",
+    "making": "cutting",
+    "openings": "cut-outs",
+    "corridor": "breakaway",
+    "mend": "repair",
+    "slip": "mistake",
+    "hold": "hold-downs",
+    "toughen": "toughness",
+}
+"""Verbs as they were called until version 6 of the file, which are still understood."""
+
+
 def main(argv: list[str] | None = None) -> int:
     """Entry point of the command line; returns the exit code."""
     parser = argparse.ArgumentParser(prog="fletcher", description=__doc__)
@@ -268,20 +281,20 @@ def main(argv: list[str] | None = None) -> int:
     one.add_argument("--json", action="store_true", help="print the whole result as JSON")
     one.add_argument("--explain", action="store_true", help="also print the working of every figure")
     one.set_defaults(run=_estimate)
-    ways = commands.add_parser("compare", help="compare constructions for each control surface")
+    ways = commands.add_parser("surfaces", help="compare constructions for each control surface")
     ways.add_argument("file", help="airframe file (JSON)")
     ways.add_argument("--part", help="only the part with this id")
     ways.set_defaults(run=_compare)
     for verb, run, says in (
-        ("making", _making, "cutting sizes, sheet bending, skin draping and flat patterns"),
-        ("openings", _openings, "cost of each cut-out and the smallest patch that restores it"),
+        ("cutting", _making, "cutting sizes, sheet bending, skin draping and flat patterns"),
+        ("cut-outs", _openings, "cost of each cut-out and the smallest patch that restores it"),
         ("joints", _joints, "check every joint and hinge in its worst load case, with the best improvement"),
         ("damage", _damage, "remaining strength of damaged parts, and whether they may fly"),
         ("inspect", _inspect, "where to look first after a crash"),
-        ("mend", _mend, "best repairs for a damaged part"),
-        ("slip", _slip, "effect of a build mistake and how to fix it"),
-        ("toughen", _toughen, "changes that make a part tougher in a crash"),
-        ("corridor", _corridor, "fasteners that hold a part and release before it breaks"),
+        ("repair", _mend, "best repairs for a damaged part"),
+        ("mistake", _slip, "effect of a build mistake and how to fix it"),
+        ("toughness", _toughen, "changes that make a part tougher in a crash"),
+        ("breakaway", _corridor, "fasteners that hold a part and release before it breaks"),
         ("detail", _detail, "check a detail: slot, twin-wall edge, bolted centre, lock joint or bracket"),
     ):
         study = commands.add_parser(verb, help=says)
@@ -289,7 +302,7 @@ def main(argv: list[str] | None = None) -> int:
         study.add_argument("--part", help="only the part with this id")
         study.add_argument("--json", action="store_true", help="print the whole result as JSON")
         study.set_defaults(run=run)
-        if verb == "corridor":
+        if verb == "breakaway":
             for name, means in (
                 ("months", "age of the fastener, months"), ("stretch", "rubber band stretch, × usual"),
                 ("mount-N", "forward strength of the mount, N"), ("hold-N", "load to hold instead of lift, N"),
@@ -297,9 +310,9 @@ def main(argv: list[str] | None = None) -> int:
                 study.add_argument(f"--{name}", type=float, help=means, dest=name.replace("-", "_"))
         example = {
             "inspect": "crash description, e.g. what=nose_in speed_m_s=12",
-            "toughen": "crash description, e.g. what=pole speed_m_s=6 at_mm=400",
-            "slip": "build mistake, e.g. slip=nick at_mm=300",
-            "mend": "repair conditions, e.g. fly_in_min=90 hour_worth=12 at_hand=hotmelt_low,bamboo_skewer_3",
+            "toughness": "crash description, e.g. what=pole speed_m_s=6 at_mm=400",
+            "mistake": "build mistake, e.g. slip=nick at_mm=300",
+            "repair": "repair conditions, e.g. fly_in_min=90 hour_worth=12 at_hand=hotmelt_low,bamboo_skewer_3",
         }.get(verb)
         if example is not None:
             study.add_argument("values", nargs="*", help=example)
@@ -311,7 +324,7 @@ def main(argv: list[str] | None = None) -> int:
             study.add_argument("values", nargs="*", help="its fields, e.g. sheet=birchply_0.8 depth_mm=40")
     for verb, run, says, example in (
         ("glue", _glue, "rank adhesives for a joint between two materials", "one=epp_30 other=wood hold_N=30"),
-        ("hold", _hold, "rank hold-downs for a battery, hatch or payload", "mass_g=180 speed_m_s=12 stop_mm=60"),
+        ("hold-downs", _hold, "rank hold-downs for a battery, hatch or payload", "mass_g=180 speed_m_s=12 stop_mm=60"),
         ("hinge", _hinge, "rank hinges for a control surface", "made_of=epp_30 thickness_mm=6 line=top"),
     ):
         asked = commands.add_parser(verb, help=says)
@@ -320,5 +333,6 @@ def main(argv: list[str] | None = None) -> int:
         asked.set_defaults(run=run)
     two = commands.add_parser("schema", help="print the JSON Schema of the airframe file")
     two.set_defaults(run=_schema)
-    arguments = parser.parse_args(argv)
+    given = sys.argv[1:] if argv is None else argv
+    arguments = parser.parse_args([OF_OLD.get(given[0], given[0]), *given[1:]] if given else given)
     return int(arguments.run(arguments))
