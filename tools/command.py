@@ -130,8 +130,8 @@ def _proof() -> int:
 
 
 _OF_THE_CORE = (
-    *("estimate", "surfaces", "cutting", "cut-outs", "breakaway", "detail", "joints", "damage", "inspect", "repair"),
-    *("mistake", "toughness", "glue", "hold-downs", "hinge", "schema"),
+    *("estimate", "surfaces", "cutting", "cutouts", "breakaway", "detail", "joints", "damage", "inspect", "repair"),
+    *("mistake", "toughness", "glue", "holddown", "hinge", "schema"),
     *("compare", "making", "openings", "corridor", "mend", "slip", "toughen", "hold"),  # as they were called before
 )
 """Verbs that the core answers by itself."""

@@ -31,7 +31,7 @@ def test_a_construction_is_chosen_sized_with_its_reasons_and_opens_ready(loud_pa
     expect(heads).to_have_count(2)
     masses = [float(t.split()[0]) for t in ways.locator("tbody tr:first-child td:nth-child(2)").all_inner_texts()]
     assert masses == sorted(masses)
-    ways.get_by_role("button", name="Bends").click()
+    ways.get_by_role("button", name="Deflection").click()
     bends = [float(t.split()[0]) for t in ways.locator("tbody tr:first-child td:nth-child(4)").all_inner_texts()]
     assert bends == sorted(bends)
     expect(ways).to_contain_text("Breaks first")

@@ -138,7 +138,7 @@ def test_the_example_in_the_documentation_is_the_kept_one():
     assert json.loads(shown.group(1)) == json.loads(kept)
 
 
-@pytest.mark.parametrize("verb", ["cutting", "cut-outs", "breakaway"])
+@pytest.mark.parametrize("verb", ["cutting", "cutouts", "breakaway"])
 def test_studies_print_and_give_the_same_as_json(verb, capsys, tmp_path):
     path = tmp_path / "fleet.json"
     path.write_text(demo_airframes()[2].model_dump_json())
@@ -149,7 +149,7 @@ def test_studies_print_and_give_the_same_as_json(verb, capsys, tmp_path):
     (found,) = json.loads(capsys.readouterr().out)
     if verb == "cutting":
         assert all(row["name"] in text for row in found["stack"]["rows"])
-    elif verb == "cut-outs":
+    elif verb == "cutouts":
         assert [o["name"] for o in found] == ["Aileron servo", "Lead slit"]
         assert found[1]["says"] in text
     else:
@@ -209,9 +209,9 @@ def test_hinges_are_ranked_at_the_terminal_with_sun_peel_and_both_angles_of_a_cl
 
 
 def test_what_holds_is_ranked_and_the_joints_of_a_file_are_told(capsys, tmp_path):
-    assert main(["hold-downs", "mass_g=120", "speed_m_s=8", "stop=true"]) == 0
+    assert main(["holddown", "mass_g=120", "speed_m_s=8", "stop=true"]) == 0
     assert "survives" in capsys.readouterr().out
-    assert main(["hold-downs", "mass_g=-1"]) == 2
+    assert main(["holddown", "mass_g=-1"]) == 2
     assert capsys.readouterr().err.startswith("mass_g: ")
     path = tmp_path / "fleet.json"
     path.write_text(demo_airframes()[2].model_dump_json())

@@ -38,8 +38,6 @@ NEVER = (
     ),
     *("holds over asked", "leaves least", "can carry", "shakes", "what arrives", "weighed by you", "people disagree"),
     *(
-        "mm out",
-        "F0)} out",
         "seam gives",
         "glue gives",
         "swings by",

@@ -2081,7 +2081,7 @@ export interface components {
         };
         /**
          * BandedJoint
-         * @description Elastic bands over the part to pegs in the foam of what carries it.
+         * @description Rubber bands over the part to pegs in the foam of the part that carries it.
          */
         BandedJoint: {
             /**
@@ -2189,7 +2189,7 @@ export interface components {
         };
         /**
          * BarLayer
-         * @description A bar from stock, or a pair at top and bottom in line, laid into a slot of the foam.
+         * @description A spar from stock, or a pair one above the other, let into a slot in the foam.
          */
         BarLayer: {
             /**
@@ -2378,7 +2378,7 @@ export interface components {
         };
         /**
          * Between
-         * @description A wanted range; an end that is null is open.
+         * @description A target range; null means no limit at that end.
          */
         Between: {
             /** High */
@@ -2458,7 +2458,7 @@ export interface components {
         };
         /**
          * BoltedJoint
-         * @description Bolts or screws that hold the part down; the washer or plate under each.
+         * @description Bolts or screws that hold the part down, with a washer or plate under each.
          */
         BoltedJoint: {
             /**
@@ -3107,7 +3107,7 @@ export interface components {
         };
         /**
          * ControlRun
-         * @description What leads from servo to horn: a rod or wire, free between supports or in a tube.
+         * @description The control linkage from servo to horn: a rod or wire, free between guides or in a tube.
          */
         ControlRun: {
             /**
@@ -3197,7 +3197,7 @@ export interface components {
         };
         /**
          * CordLayer
-         * @description A cord let into the front or rear edge, which carries pull and no push.
+         * @description A cord recessed into the front or rear edge; it carries tension only.
          */
         CordLayer: {
             /** Cord */
@@ -3573,7 +3573,7 @@ export interface components {
         };
         /**
          * CrushMark
-         * @description A zone that is pressed in from a face, so deep.
+         * @description An area crushed in from a face to a given depth.
          */
         CrushMark: {
             /**
@@ -3910,7 +3910,7 @@ export interface components {
         };
         /**
          * DeflectedCase
-         * @description A control surface held deflected in the air stream by its horn.
+         * @description A control surface held deflected in flight by its horn.
          */
         DeflectedCase: {
             /**
@@ -4434,7 +4434,7 @@ export interface components {
         };
         /**
          * FilmLayer
-         * @description A skin over a whole face, over both, or wrapped round the edges as well.
+         * @description A skin over one face, over both, or wrapped around the edges.
          */
         FilmLayer: {
             /**
@@ -5320,7 +5320,7 @@ export interface components {
         };
         /**
          * HandLaunchCase
-         * @description A throw by hand at the fuselage: the wings lag behind.
+         * @description A hand launch by the fuselage: the wings lag behind.
          */
         HandLaunchCase: {
             bend_mm?: components["schemas"]["Between"] | null;
@@ -5523,7 +5523,7 @@ export interface components {
         };
         /**
          * HingeLayer
-         * @description How a control surface hangs along its front edge, from start to end.
+         * @description The hinge of a control surface along its front edge, from start to end.
          */
         HingeLayer: {
             /**
@@ -5982,8 +5982,7 @@ export interface components {
         };
         /**
          * JointLayer
-         * @description Where pieces are joined: at `start_mm`, or under the line that it glues. It weighs, and it may be what gives
-         *     first.
+         * @description A joint at `start_mm`, or under the item it glues. It adds mass and may fail first.
          */
         JointLayer: {
             /**
@@ -6115,7 +6114,7 @@ export interface components {
         };
         /**
          * LandingCase
-         * @description A flat landing on the belly: the fuselage stops, the wings go on down.
+         * @description A belly landing: the fuselage stops, the wings carry on down.
          */
         LandingCase: {
             bend_mm?: components["schemas"]["Between"] | null;
@@ -6160,7 +6159,7 @@ export interface components {
         };
         /**
          * LapJoint
-         * @description A skin, wall or bar of the lay-up is in two lengths that lie over one another here.
+         * @description A skin, wall or spar is made of two lengths that overlap here.
          */
         LapJoint: {
             /**
@@ -6370,7 +6369,7 @@ export interface components {
         };
         /**
          * LooseMark
-         * @description A joint that has let go, or a stretch of hinge that is torn (null: all of it).
+         * @description A joint that has come apart, or a torn length of hinge (null: all of it).
          */
         LooseMark: {
             /** End Mm */
@@ -6908,7 +6907,7 @@ export interface components {
         };
         /**
          * NoseStrikeCase
-         * @description The nose hits: it crushes, and what is mounted inside feels the deceleration.
+         * @description The nose hits something and crushes; equipment inside sees the deceleration.
          */
         NoseStrikeCase: {
             bend_mm?: components["schemas"]["Between"] | null;
@@ -7362,7 +7361,7 @@ export interface components {
         };
         /**
          * PeeledMark
-         * @description A stretch over which a strip, skin or wall has come off its bed.
+         * @description A length over which a tape, skin or wall has come off.
          */
         PeeledMark: {
             /**
@@ -8088,7 +8087,7 @@ export interface components {
         };
         /**
          * Setting
-         * @description Where the airframe lives: kept once, it bears on the materials of every part.
+         * @description The environment of the airframe; it affects the materials of every part.
          */
         Setting: {
             /**
@@ -8612,7 +8611,7 @@ export interface components {
         };
         /**
          * StrapCase
-         * @description Straps or elastic bands pulled round the edges of the part.
+         * @description Straps or rubber bands pulled over the edges of the part.
          */
         StrapCase: {
             /**
@@ -8773,7 +8772,7 @@ export interface components {
         };
         /**
          * SuddenStopCase
-         * @description The nose strikes: everything outboard goes on forwards and bends the part edgewise.
+         * @description The nose stops suddenly; everything outboard carries on forward and bends the part fore and aft.
          */
         SuddenStopCase: {
             bend_mm?: components["schemas"]["Between"] | null;
@@ -9002,7 +9001,7 @@ export interface components {
         };
         /**
          * TailLoadCase
-         * @description The tail bends the fuselage: down-load, up-load, or side-load of the fin, which twists it as well.
+         * @description Tail load bends the fuselage: up, down, or sideways from the fin, which also twists it.
          */
         TailLoadCase: {
             /**
@@ -9085,7 +9084,7 @@ export interface components {
         };
         /**
          * Targets
-         * @description What the builder wants of a part as a whole, whatever the case; what is null is left free.
+         * @description Targets for the part in every load case; null means no target.
          */
         Targets: {
             /** @description Mass of all lay-up items */
@@ -9247,7 +9246,7 @@ export interface components {
         };
         /**
          * TipTwistCase
-         * @description Bench test: the root clamped, a couple turned at the tip, nose up.
+         * @description Bench test: root clamped, nose-up torque at the tip.
          */
         TipTwistCase: {
             bend_mm?: components["schemas"]["Between"] | null;
@@ -9402,7 +9401,7 @@ export interface components {
         };
         /**
          * TowCase
-         * @description A tow or a line launch: the line pulls the fuselage down against the lift.
+         * @description A tow or winch launch: the line pulls the fuselage down against the lift.
          */
         TowCase: {
             bend_mm?: components["schemas"]["Between"] | null;

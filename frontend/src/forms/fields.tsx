@@ -132,7 +132,7 @@ export function OptionalNumber({
         id={id}
         inputMode="decimal"
         autoComplete="off"
-        placeholder="open"
+        placeholder="optional"
         aria-label={name}
         className={`field-box ${told ? "border-2 border-fail" : ""}`}
         value={typed ?? (value === null ? "" : writeQuantity(value, quantity))}

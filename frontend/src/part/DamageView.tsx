@@ -159,7 +159,7 @@ function LeftTable({ left }: { left: Schemas["Left"] }) {
           </div>
         )}
         <div className="flex gap-2">
-          <dt className="text-soft">gone</dt>
+          <dt className="text-soft">mass lost</dt>
           <dd className="figure-type">{show(left.lost_g.typ, "mass", 2)}</dd>
         </div>
       </dl>

@@ -260,11 +260,11 @@ def _schema(_: argparse.Namespace) -> int:
 OF_OLD = {
     "compare": "surfaces",
     "making": "cutting",
-    "openings": "cut-outs",
+    "openings": "cutouts",
     "corridor": "breakaway",
     "mend": "repair",
     "slip": "mistake",
-    "hold": "hold-downs",
+    "hold": "holddown",
     "toughen": "toughness",
 }
 """Verbs as they were called until version 6 of the file, which are still understood."""
@@ -287,7 +287,7 @@ def main(argv: list[str] | None = None) -> int:
     ways.set_defaults(run=_compare)
     for verb, run, says in (
         ("cutting", _making, "cutting sizes, sheet bending, skin draping and flat patterns"),
-        ("cut-outs", _openings, "cost of each cut-out and the smallest patch that restores it"),
+        ("cutouts", _openings, "cost of each cut-out and the smallest patch that restores it"),
         ("joints", _joints, "check every joint and hinge in its worst load case, with the best improvement"),
         ("damage", _damage, "remaining strength of damaged parts, and whether they may fly"),
         ("inspect", _inspect, "where to look first after a crash"),
@@ -324,7 +324,7 @@ def main(argv: list[str] | None = None) -> int:
             study.add_argument("values", nargs="*", help="its fields, e.g. sheet=birchply_0.8 depth_mm=40")
     for verb, run, says, example in (
         ("glue", _glue, "rank adhesives for a joint between two materials", "one=epp_30 other=wood hold_N=30"),
-        ("hold-downs", _hold, "rank hold-downs for a battery, hatch or payload", "mass_g=180 speed_m_s=12 stop_mm=60"),
+        ("holddown", _hold, "rank hold-downs for a battery, hatch or payload", "mass_g=180 speed_m_s=12 stop_mm=60"),
         ("hinge", _hinge, "rank hinges for a control surface", "made_of=epp_30 thickness_mm=6 line=top"),
     ):
         asked = commands.add_parser(verb, help=says)

@@ -80,7 +80,7 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
         f"  CG          {said(result.balance_mm, 1, 'mm')} aft of the root leading edge (fuselage: of the front end)"
     )
     out.append(
-        f"  Takes       {said(result.effort.cost, 1, 'credits')}, {said(result.effort.hours, 1, 'h')} of hands"
+        f"  Takes       cost {said(result.effort.cost, 1, '')}, {said(result.effort.hours, 1, 'h')} hands-on"
         f"{''.join(', ' + t.replace('_', ' ') for t in result.effort.tools)}"
     )
     for target in result.targets:
@@ -90,7 +90,7 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
     if result.shakes:
         s = result.shakes
         out.append(
-            f"  Frequency   {said(s.flap_Hz, 1, 'Hz')} bending, {said(s.edge_Hz, 1, 'Hz')} fore and aft, "
+            f"  Natural frequency  {said(s.flap_Hz, 1, 'Hz')} bending, {said(s.edge_Hz, 1, 'Hz')} fore and aft, "
             f"{said(s.twist_Hz, 1, 'Hz')} twist (root fixed)"
         )
         out.append(f"  Speed       {s.caution}")

@@ -154,7 +154,7 @@ function Hand({ estimate, open }: Omit<Props, "close">) {
       {warp && (
         <>
           <button type="button" className={LINK} onClick={open("warp")}>
-            bows
+            built-in bow
           </button>{" "}
           <strong>{show(Math.abs(warp.bow_mm.typ), "length", 2)}</strong>
         </>

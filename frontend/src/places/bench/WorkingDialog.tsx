@@ -69,7 +69,7 @@ export function WorkingDialog({ estimate, figure, onClose }: Props) {
                 {plain(shown.band.typ)} {shown.unit}
               </span>{" "}
               <span className="text-soft">
-                5–95 %: {plain(shown.band.low)} to {plain(shown.band.high)} {shown.unit}
+                5–95 % range: {plain(shown.band.low)} to {plain(shown.band.high)} {shown.unit}
               </span>
             </p>
           )}

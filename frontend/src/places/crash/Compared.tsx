@@ -116,7 +116,7 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
                 <strong>New part</strong>
               </th>
               <td colSpan={4} className="py-1.5 pl-4 text-right text-soft">
-                as before
+                as now
               </td>
               <td className="figure-type py-1.5 pl-4 text-right">0</td>
               <td className="figure-type py-1.5 pl-4 text-right whitespace-nowrap">

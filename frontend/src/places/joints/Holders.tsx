@@ -105,7 +105,7 @@ export function Holders() {
           {number("speed_m_s", "Impact speed", "speed", 1)}
           {number("stop_mm", "Stopping distance", "length", 10)}
           {number("uses", "Times removed", "plain", 10)}
-          {number("months", "Age, months", "plain", 1)}
+          {number("months", "Fastener age, months", "plain", 1)}
         </div>
       </section>
       <section aria-label="Hold-downs, best first" className={answer.isFetching ? "stale" : ""}>

@@ -26,7 +26,7 @@ const COLUMNS: Record<Column, Kind> = {
     more: true,
   },
   bend: {
-    label: "Bends",
+    label: "Deflection",
     word: "bend",
     of: (w) => w.bend_mm.typ,
     says: (w) => show(w.bend_mm.typ, "length"),
@@ -93,7 +93,7 @@ export function WayTable({ ways, open }: Props) {
               </th>
             ))}
             <th scope="col">
-              <span className="sr-only">Take it</span>
+              <span className="sr-only">Use this</span>
             </th>
           </tr>
         </thead>

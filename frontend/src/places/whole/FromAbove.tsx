@@ -85,7 +85,7 @@ export function FromAbove({ document, whole }: Props) {
             </g>
           )}
           <text x={px((x0 + x1) / 2)} y={14} fontSize={12} textAnchor="middle">
-            {show(x1 - x0, "length", 4)} long, {show(y1 - y0, "length", 4)} across
+            {show(x1 - x0, "length", 4)} long, {show(y1 - y0, "length", 4)} span
           </text>
         </svg>
       )}

@@ -59,7 +59,7 @@ class Splice(Document):
 
 
 class BarLayer(LayerBase):
-    """A bar from stock, or a pair at top and bottom in line, laid into a slot of the foam."""
+    """A spar from stock, or a pair one above the other, let into a slot in the foam."""
 
     type: Literal["bar"] = "bar"
     stock: Key
@@ -139,7 +139,7 @@ class StripLayer(LayerBase):
 
 
 class FilmLayer(LayerBase):
-    """A skin over a whole face, over both, or wrapped round the edges as well."""
+    """A skin over one face, over both, or wrapped around the edges."""
 
     type: Literal["film"] = "film"
     skin: Annotated[Key | Laminate, Field(description="Key of a skin in the Stockroom, or a laminate")]
@@ -237,7 +237,7 @@ class FittingLayer(LayerBase):
 
 
 class CordLayer(LayerBase):
-    """A cord let into the front or rear edge, which carries pull and no push."""
+    """A cord recessed into the front or rear edge; it carries tension only."""
 
     type: Literal["cord"] = "cord"
     cord: Key
@@ -245,8 +245,7 @@ class CordLayer(LayerBase):
 
 
 class JointLayer(LayerBase):
-    """Where pieces are joined: at `start_mm`, or under the line that it glues. It weighs, and it may be what gives
-    first."""
+    """A joint at `start_mm`, or under the item it glues. It adds mass and may fail first."""
 
     type: Literal["joint"] = "joint"
     joint: Joint
@@ -255,7 +254,7 @@ class JointLayer(LayerBase):
 
 
 class HingeLayer(LayerBase):
-    """How a control surface hangs along its front edge, from start to end."""
+    """The hinge of a control surface along its front edge, from start to end."""
 
     type: Literal["hinge"] = "hinge"
     method: Annotated[Key, Field(description="Key of a hinge type")] = "tape_both_sides_gap"
@@ -316,7 +315,7 @@ class Place(Document):
 
 
 class Targets(Document):
-    """What the builder wants of a part as a whole, whatever the case; what is null is left free."""
+    """Targets for the part in every load case; null means no target."""
 
     margin: Annotated[Between | None, Field(description="Lowest margin of all load cases")] = None
     added_g: Annotated[Between | None, Field(description="Mass of all lay-up items")] = None
@@ -410,7 +409,7 @@ class Part(Document):
 
 
 class Setting(Document):
-    """Where the airframe lives: kept once, it bears on the materials of every part."""
+    """The environment of the airframe; it affects the materials of every part."""
 
     sun_months: Annotated[float, Field(ge=0, le=120, description="Sun exposure in months, past or planned")] = 0.0
     hottest_C: Annotated[float, Field(ge=-30, le=90, description="Hottest flying temperature")] = 23.0

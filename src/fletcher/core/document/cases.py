@@ -67,7 +67,7 @@ Saddle = Annotated[float, Field(ge=0, le=500, description="Half the width of the
 
 
 class Between(Document):
-    """A wanted range; an end that is null is open."""
+    """A target range; null means no limit at that end."""
 
     low: Annotated[float | None, Field(ge=-1e6, le=1e6)] = None
     high: Annotated[float | None, Field(ge=-1e6, le=1e6)] = None
@@ -118,7 +118,7 @@ class GustCase(CaseBase):
 
 
 class TowCase(CaseBase):
-    """A tow or a line launch: the line pulls the fuselage down against the lift."""
+    """A tow or winch launch: the line pulls the fuselage down against the lift."""
 
     type: Literal["tow"] = "tow"
     speed_m_s: Speed = 16.0
@@ -128,7 +128,7 @@ class TowCase(CaseBase):
 
 
 class LandingCase(CaseBase):
-    """A flat landing on the belly: the fuselage stops, the wings go on down."""
+    """A belly landing: the fuselage stops, the wings carry on down."""
 
     type: Literal["landing"] = "landing"
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
@@ -138,7 +138,7 @@ class LandingCase(CaseBase):
 
 
 class SuddenStopCase(CaseBase):
-    """The nose strikes: everything outboard goes on forwards and bends the part edgewise."""
+    """The nose stops suddenly; everything outboard carries on forward and bends the part fore and aft."""
 
     type: Literal["sudden_stop"] = "sudden_stop"
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
@@ -147,7 +147,7 @@ class SuddenStopCase(CaseBase):
 
 
 class HandLaunchCase(CaseBase):
-    """A throw by hand at the fuselage: the wings lag behind."""
+    """A hand launch by the fuselage: the wings lag behind."""
 
     type: Literal["hand_launch"] = "hand_launch"
     speed_m_s: Speed = 9.0
@@ -193,7 +193,7 @@ class TipWeightCase(CaseBase):
 
 
 class TipTwistCase(CaseBase):
-    """Bench test: the root clamped, a couple turned at the tip, nose up."""
+    """Bench test: root clamped, nose-up torque at the tip."""
 
     type: Literal["tip_twist"] = "tip_twist"
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0
@@ -201,7 +201,7 @@ class TipTwistCase(CaseBase):
 
 
 class StrapCase(CaseBase):
-    """Straps or elastic bands pulled round the edges of the part."""
+    """Straps or rubber bands pulled over the edges of the part."""
 
     type: Literal["strap"] = "strap"
     pull_N: Annotated[float, Field(ge=0.1, le=2000)] = 40.0
@@ -223,7 +223,7 @@ class TailLiftCase(CaseBase):
 
 
 class ControlRun(Document):
-    """What leads from servo to horn: a rod or wire, free between supports or in a tube."""
+    """The control linkage from servo to horn: a rod or wire, free between guides or in a tube."""
 
     rod: Key
     length_mm: Annotated[float, Field(ge=10, le=4000)] = 300.0
@@ -237,7 +237,7 @@ class ControlRun(Document):
 
 
 class DeflectedCase(CaseBase):
-    """A control surface held deflected in the air stream by its horn."""
+    """A control surface held deflected in flight by its horn."""
 
     type: Literal["deflected"] = "deflected"
     speed_m_s: Speed = 16.0
@@ -252,7 +252,7 @@ class DeflectedCase(CaseBase):
 
 
 class TailLoadCase(CaseBase):
-    """The tail bends the fuselage: down-load, up-load, or side-load of the fin, which twists it as well."""
+    """Tail load bends the fuselage: up, down, or sideways from the fin, which also twists it."""
 
     type: Literal["tail_load"] = "tail_load"
     speed_m_s: Speed = 16.0
@@ -273,7 +273,7 @@ class MotorTorqueCase(CaseBase):
 
 
 class NoseStrikeCase(CaseBase):
-    """The nose hits: it crushes, and what is mounted inside feels the deceleration."""
+    """The nose hits something and crushes; equipment inside sees the deceleration."""
 
     type: Literal["nose_strike"] = "nose_strike"
     safety_factor: Annotated[float, Field(ge=1, le=5)] = 1.0

@@ -44,7 +44,7 @@ class BreakMark(CrossedMark):
 
 
 class CrushMark(CrossedMark):
-    """A zone that is pressed in from a face, so deep."""
+    """An area crushed in from a face to a given depth."""
 
     kind: Literal["crush"] = "crush"
     start_mm: Along
@@ -69,7 +69,7 @@ class MissingMark(CrossedMark):
 
 
 class PeeledMark(MarkBase):
-    """A stretch over which a strip, skin or wall has come off its bed."""
+    """A length over which a tape, skin or wall has come off."""
 
     kind: Literal["peeled"] = "peeled"
     of: Id
@@ -89,7 +89,7 @@ class BarMark(MarkBase):
 
 
 class LooseMark(MarkBase):
-    """A joint that has let go, or a stretch of hinge that is torn (null: all of it)."""
+    """A joint that has come apart, or a torn length of hinge (null: all of it)."""
 
     kind: Literal["loose"] = "loose"
     of: Id

@@ -68,7 +68,7 @@ class AcrossJoint(Document):
 
 
 class LapJoint(Document):
-    """A skin, wall or bar of the lay-up is in two lengths that lie over one another here."""
+    """A skin, wall or spar is made of two lengths that overlap here."""
 
     kind: Literal["lap"] = "lap"
     of: Id
@@ -117,7 +117,7 @@ class PlateJoint(Document):
 
 
 class BoltedJoint(Document):
-    """Bolts or screws that hold the part down; the washer or plate under each."""
+    """Bolts or screws that hold the part down, with a washer or plate under each."""
 
     kind: Literal["bolted"] = "bolted"
     bolt: Key = "nylon_bolt_5"
@@ -128,7 +128,7 @@ class BoltedJoint(Document):
 
 
 class BandedJoint(Document):
-    """Elastic bands over the part to pegs in the foam of what carries it."""
+    """Rubber bands over the part to pegs in the foam of the part that carries it."""
 
     kind: Literal["banded"] = "banded"
     band: Key = "band_80x4"

@@ -99,19 +99,19 @@ def lighter(layer: Layer) -> Iterator[tuple[Layer, str]]:
         ladder = bar_ladder(layer.stock)
         thinner = [b for b in ladder if b.area_mm2 < 0.98 * reference().bars[layer.stock].area_mm2]
         if thinner:
-            yield with_bar(layer, thinner[-1]), f"as {thinner[-1].name}"
+            yield with_bar(layer, thinner[-1]), f"use {thinner[-1].name} instead"
     elif isinstance(layer, WallLayer):
         sheets = sheet_ladder(layer.sheet)
         own = reference().sheets[layer.sheet].areal_mass_g_m2.typ
         thin = [s for s in sheets if s.areal_mass_g_m2.typ < 0.98 * own]
         if thin:
             changes = {"sheet": thin[-1].key, "weighed_g_per_m2": None}
-            yield layer.model_copy(update=changes), f"as {thin[-1].name}"
+            yield layer.model_copy(update=changes), f"use {thin[-1].name} instead"
     if isinstance(layer, StripLayer | FilmLayer) and isinstance(layer.skin, str) and layer.skin in reference().skins:
         grams = reference().skins[layer.skin].areal_mass_g_m2.typ
         thin_skins = [s for s in skin_ladder(layer.skin) if s.areal_mass_g_m2.typ < 0.98 * grams]
         if thin_skins:
-            yield layer.model_copy(update={"skin": thin_skins[-1].key}), f"as {thin_skins[-1].name}"
+            yield layer.model_copy(update={"skin": thin_skins[-1].key}), f"use {thin_skins[-1].name} instead"
     if isinstance(layer, StripLayer | FilmLayer | WallLayer) and layer.plies > 1:
         yield layer.model_copy(update={"plies": layer.plies - 1}), "one ply less"
     if isinstance(layer, StripLayer):

@@ -133,7 +133,7 @@ def joint_name(joint: Joint) -> str:
     """What a builder calls a joint."""
     if isinstance(joint, AcrossJoint):
         faces = {"open": "", "butt": "Butt joint", "scarf": f"Scarf 1:{joint.slope:g}"}[joint.faces]
-        braced = "braces" if joint.braces else "bridged by strips" if joint.bridges else ""
+        braced = "braces" if joint.braces else "bridging strips" if joint.bridges else ""
         return " with ".join(filter(None, [faces, braced])).capitalize()
     if isinstance(joint, WallJoint):
         return "Seam of the walls" if joint.along_mm is None else f"Seam along the {joint.face} edge"
@@ -217,13 +217,12 @@ def speed_caution(divergence: Band | None, reversal: Band | None, top_speed_m_s:
             f"The control surface may lose its effect and reverse: from {in_m_s(reversal.low, F0)} on, "
             "less than half as "
             f"much again as the {in_m_s(top_speed_m_s, G)} it is meant for. More stiffness in twist helps. "
-            "A caution, no "
-            "clearance."
+            "This is a caution, not a clearance to fly."
         )
     if divergence is None or divergence.low > 3 * top_speed_m_s:
         return (
             f"No divergence found up to {in_m_s(3 * top_speed_m_s, F0)}, three times its top speed. "
-            "A caution, no clearance."
+            "This is a caution, not a clearance to fly."
         )
     if divergence.low < 1.5 * top_speed_m_s:
         return (

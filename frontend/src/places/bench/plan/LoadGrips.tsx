@@ -29,14 +29,14 @@ function placesOf(chosen: LoadCase, part: Part, estimate: Estimate): Place[] {
     return [
       {
         key: "first_support_mm",
-        label: "First support",
+        label: "First support at",
         value: chosen.first_support_mm,
         low: 0,
         high: chosen.second_support_mm - 20,
       },
       {
         key: "second_support_mm",
-        label: "Second support",
+        label: "Second support at",
         value: chosen.second_support_mm,
         low: chosen.first_support_mm + 20,
         high: span,

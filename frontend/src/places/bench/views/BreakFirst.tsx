@@ -77,7 +77,7 @@ export function BreakFirst({ subject }: { subject: Subject }) {
           <p className="mt-1 font-semibold">{found.says}</p>
           <Table
             caption="Fasteners that could hold the part"
-            heads={["Number", "hold", "Releases at", "Energy absorbed", "weigh", ofWords("fits")]}
+            heads={["Number", "Holds", "Releases at", "Energy absorbed", "Mass", ofWords("Suitable")]}
             className="mt-1"
           >
             {shown.map((w) => (

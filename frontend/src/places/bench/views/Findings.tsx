@@ -73,7 +73,7 @@ export const Findings = memo(function Findings({
           className="min-h-10 font-normal text-soft underline decoration-dotted underline-offset-3"
           onClick={() => openWorking("section")}
         >
-          working
+          show working
         </button>
       </h2>
       <dl>

@@ -31,7 +31,7 @@ function Head({ children, open }: { children: React.ReactNode; open?: () => void
           className="min-h-10 text-body font-normal text-soft underline decoration-dotted underline-offset-3"
           onClick={open}
         >
-          working
+          show working
         </button>
       )}
     </h2>
@@ -76,7 +76,10 @@ export function HandView({ estimate, part, catalogue, openWorking, name }: Props
       {warp ? (
         <div className="mt-2 grid grid-cols-2 gap-x-6 max-md:grid-cols-1">
           <div>
-            <Table caption="How each skin bends or twists the part" heads={["Skin", "pulls", "bow", "twist"]}>
+            <Table
+              caption="How each skin bends or twists the part"
+              heads={["Skin", "Shrinkage", "Bow", "Twist"]}
+            >
               {warp.lines.map((l) => (
                 <tr key={l.line_id} className="border-b border-rule align-top">
                   <th scope="row" className="py-1.5 text-left leading-tight font-semibold">

@@ -145,7 +145,7 @@ function Ways({ sheet: s }: { sheet: Sheet }) {
   if (s.ways.length === 0) return null;
   return (
     <Table
-      caption={<>How {s.title} gives, the first to give first</>}
+      caption={<>How {s.title} can fail, weakest first</>}
       heads={["What fails", "load", "strength", "breaks at"]}
       className="mt-1.5 border-t border-ink"
     >

@@ -83,7 +83,7 @@ export function LikeView(props: Props) {
               onChange={setLine}
             />
             <Choice
-              label="until it has"
+              label="Until it has"
               value={figure}
               options={FIGURES}
               onChange={(v) => {
@@ -92,7 +92,7 @@ export function LikeView(props: Props) {
               }}
             />
             <Choice
-              label="as"
+              label="Same as"
               value={pinned ? like : "own"}
               options={[
                 { value: "own", label: "my own value" },
@@ -103,7 +103,7 @@ export function LikeView(props: Props) {
             {pinned ? (
               <p className="pb-2">that is {show(wanted, kind.quantity)}</p>
             ) : (
-              <NumberField label="namely" value={wanted} quantity={kind.quantity} onChange={setOwn} />
+              <NumberField label="Value" value={wanted} quantity={kind.quantity} onChange={setOwn} />
             )}
             <button type="button" className="key-button" disabled={asking} onClick={() => void ask()}>
               {asking ? "Trying…" : "Match"}

@@ -144,10 +144,10 @@ function StackTable({ stack }: { stack: Schemas["StackUp"] }) {
         <Table
           caption="Stack-up at root and tip"
           heads={[
-            <>The outline is {stack.outline === "core" ? "that of the core" : "the finished one"}</>,
+            <>The outline describes {stack.outline === "core" ? "the core" : "the finished part"}</>,
             <>root, {unitOf("length")}</>,
             <>tip, {unitOf("length")}</>,
-            ofWords("means"),
+            ofWords("Meaning"),
           ]}
         >
           {stack.rows.map((r) => (
@@ -260,7 +260,7 @@ function HardeningTable({ hardening }: { hardening: Schemas["Hardening"][] }) {
       </h2>
       <Table
         caption="Coats and guard sheets, both faces"
-        heads={["On both faces", "Dents at", "× today", "adds", ofWords("Note")]}
+        heads={["On both faces", "Dents at", "× today", "Added mass", ofWords("Note")]}
       >
         {hardening.map((h) => (
           <tr key={h.key} className="border-b border-rule align-top">
