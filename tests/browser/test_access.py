@@ -225,3 +225,36 @@ def test_targets_are_large_enough_for_gluey_fingers(loud_page, fleet, place):
           .map(([e, b]) => `${e.getAttribute('aria-label') || e.textContent} ${b.width} × ${b.height}`)"""
     )
     assert small == []
+
+
+PLACES = (
+    "",
+    "new",
+    "choose",
+    "crash",
+    *(f"joints?what={what}" for what in ("glue", "table", "hinge", "hold", "coupons")),
+)
+"""Addresses that need no airframe."""
+
+
+def test_on_a_phone_no_place_is_wider_than_the_screen_and_none_has_a_serious_fault(loud_page, fleet):
+    page = loud_page
+    page.set_viewport_size({"width": 390, "height": 844})
+
+    def look() -> None:
+        page.wait_for_load_state("networkidle")
+        assert faults(page) == [], page.url
+        assert page.evaluate("document.documentElement.scrollWidth") <= 390, page.url
+
+    for place in PLACES:
+        page.goto(f"{fleet}/{place}")
+        expect(page.get_by_role("main")).to_be_visible()
+        look()
+    page.goto(fleet)
+    page.get_by_role("link", name="Reed Warden", exact=True).first.click()
+    expect(page.get_by_text("Material values in this environment")).to_be_visible()
+    page.get_by_role("button", name="In space").click()
+    look()
+    open_wing(page, fleet)
+    look()
+    saved(page)

@@ -2,6 +2,7 @@ import { fireEvent, render, screen, within } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { csvOf } from "./save";
 import { Plot, type Series } from "./Plot";
+import { leaving } from "./PlotSheet";
 import { spanOf, withRoom } from "./scales";
 
 vi.mock("./useWidth", () => ({ useWidth: () => [() => {}, 400] }));
@@ -46,6 +47,13 @@ describe("a plot", () => {
     expect(slider.getAttribute("aria-valuetext")).toBe("200 mm: Bend none");
   });
 
+  it("names no curve as leaving that stays in the picture", () => {
+    const { slider } = shown([bend], { most: 30 });
+    expect(slider.textContent).not.toContain("up to");
+    expect(leaving([bend], 19.9)).toEqual([{ label: "Bend", most: 20, at: 3 }]);
+    expect(leaving([bend], 20)).toEqual([]);
+  });
+
   it("breaks the curve where a value is not known", () => {
     const { paths } = shown([bend]);
     const curve = paths().find((d) => d?.startsWith("M62,"))!;
@@ -56,6 +64,7 @@ describe("a plot", () => {
   it("goes no higher than it is told: what is higher leaves the picture", () => {
     const { paths, slider } = shown([bend], { most: 10, cursor: 300 });
     expect(paths()).toContain("M62,172L169.3,92M384,-148Z");
+    expect(slider.textContent).toContain("↑ Bend: up to 20.0");
     const frame = slider.querySelector("clipPath rect")!;
     expect([frame.getAttribute("y"), frame.getAttribute("height")]).toEqual(["11", "162"]);
     expect(slider.querySelectorAll("circle")).toHaveLength(0);

@@ -80,6 +80,20 @@ export function PlotSheet(props: Props) {
         stroke="var(--pick)"
         strokeWidth={1.5}
       />
+      {leaving(series, py.domain()[1]!).map(({ label, most: highest, at }, i) => (
+        <text
+          key={label}
+          x={Math.min(Math.max(px(x[at]!), LEFT + 60), width - RIGHT - 60)}
+          y={TOP + 12 + 14 * i}
+          fontSize={12}
+          textAnchor="middle"
+          paintOrder="stroke"
+          stroke="var(--sheet)"
+          strokeWidth={3}
+        >
+          ↑ {label}: up to {written(highest)}
+        </text>
+      ))}
       {series.map((s, i) =>
         here[i] == null || !inside(here[i]) ? null : (
           <circle
@@ -95,4 +109,14 @@ export function PlotSheet(props: Props) {
       )}
     </svg>
   );
+}
+
+/** Curves that leave the picture at the top: how high they go, and at which station. */
+export function leaving(series: Series[], top: number): { label: string; most: number; at: number }[] {
+  return series
+    .map((s) => {
+      const most = Math.max(...s.values.map((v) => v ?? -Infinity));
+      return { label: s.label, most, at: s.values.indexOf(most) };
+    })
+    .filter((s) => s.most > top * (1 + 1e-9));
 }

@@ -1,5 +1,6 @@
 import { useId, useState, type ChangeEvent, type ReactNode } from "react";
 import type { Problem } from "../api/client";
+import { LONG, remember, withRecent } from "./recent";
 import { parseQuantity, stepOf, writeQuantity, type Quantity } from "./units";
 
 interface FieldProps {
@@ -152,9 +153,10 @@ interface ChoiceProps<V extends string> extends FieldProps {
   onChange: (value: NoInfer<V>) => void;
 }
 
-/** A choice from a list, grouped where the options carry a group. */
+/** A choice from a list, grouped where the options carry a group; in a long one what was used last is on top. */
 export function Choice<V extends string>(props: ChoiceProps<V>) {
-  const { label, value, options, onChange, problem, hint } = props;
+  const { label, value, onChange, problem, hint } = props;
+  const options = withRecent(props.options);
   const id = useId();
   const groups = [...new Set(options.map((o) => o.group))];
   const list = (group: string | undefined) =>
@@ -173,7 +175,11 @@ export function Choice<V extends string>(props: ChoiceProps<V>) {
         value={value}
         aria-invalid={problem ? true : undefined}
         aria-describedby={problem ? `${id}-problem` : undefined}
-        onChange={(e) => onChange(e.target.value as V)}
+        onChange={(e) => {
+          const chosen = options.find((o) => o.value === e.target.value);
+          if (chosen?.group && options.length > LONG) remember(chosen.value);
+          onChange(e.target.value as V);
+        }}
       >
         {groups.map((g) =>
           g === undefined ? (

@@ -83,7 +83,7 @@ export function Mend({ airframeId, subject, part, stored, show, adopted }: Props
                 aria-label="Repair search progress"
                 max={found.progress?.of ?? 10}
                 value={found.progress?.done ?? 0}
-                className="h-2 w-36 accent-(--pick)"
+                className="w-36"
               />
               <span className="text-small text-soft">{found.progress?.says ?? "Starting…"}</span>
               <button type="button" className="key-button" onClick={found.stop}>

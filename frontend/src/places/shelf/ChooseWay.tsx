@@ -66,6 +66,7 @@ export function ChooseWay() {
   const all = (constructions.data ?? []).filter((c) => c.kind === kind).length;
   const sheets = [...(catalogue.data?.foams ?? []), ...(catalogue.data?.sheets ?? [])];
   const busy = outdated || !done;
+  const settled = outdated ? 0 : ways.filter((w) => w.settled).length;
   return (
     <>
       <InHead>
@@ -89,8 +90,9 @@ export function ChooseWay() {
             time are for one piece.
           </p>
           {busy && (
-            <p role="status" className="label-type mt-3">
-              Sizing… {outdated ? 0 : ways.filter((w) => w.settled).length} of {all} done
+            <p role="status" className="label-type mt-3 flex flex-wrap items-center gap-3">
+              Sizing… {settled} of {all} done
+              <progress aria-label="Constructions sized" max={all} value={settled} className="w-36" />
             </p>
           )}
           {[...problems, ...refused]

@@ -140,9 +140,12 @@ function Doing({ doing }: { doing: Steps["progress"] }) {
   return (
     <div role="status" className="pt-2">
       <p className="label-type">{doing.doing}…</p>
-      <div className="mt-2 h-2 max-w-md border border-ink" aria-hidden="true">
-        <div className="h-full bg-ink" style={{ width: `${(100 * (doing.done + 0.3)) / doing.of}%` }} />
-      </div>
+      <progress
+        aria-label="Parts made"
+        max={doing.of}
+        value={doing.done + 0.3}
+        className="mt-2 w-full max-w-md"
+      />
     </div>
   );
 }

@@ -5,6 +5,7 @@ import { Link, useNavigate } from "react-router";
 import { api, problemsOf, type AirframeOut, type Construction, type Problem } from "../../api/client";
 import { useCatalogue, useConstructions } from "../../api/queries";
 import { Choice, NumberField, TextField } from "../../forms/fields";
+import { show } from "../../forms/units";
 import { barOptions } from "../../part/materialOptions";
 import { putPart } from "./putPart";
 
@@ -152,6 +153,11 @@ export function NewPart({ into, onClose, broken = false }: Props) {
                     quantity="length"
                     step={field === "span_mm" ? 10 : 1}
                     problem={at(field)}
+                    hint={
+                      field === "span_mm" && chosen.kind === "wing"
+                        ? `full span ${show(2 * size.span_mm, "length", 4)}`
+                        : undefined
+                    }
                     onChange={(v) => setSize((s) => ({ ...s, [field]: v }))}
                   />
                 ))}

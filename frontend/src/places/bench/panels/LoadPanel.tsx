@@ -16,6 +16,7 @@ import { numberAt, type NumberKey, type Setter } from "../../../forms/form";
 import { plain, show, type Quantity } from "../../../forms/units";
 import { problemAt, withCase } from "../../../part/edits";
 import { Control, inKind, Speeds } from "./LoadFindings";
+import { BY_FACTOR, forFactor } from "./loadFactor";
 import { RunFields } from "./RunFields";
 
 interface Props {
@@ -75,9 +76,31 @@ const LIFTS = [
   { value: "elliptic", label: "Elliptical" },
 ] as const;
 
-/** Lift grows with the square of the speed: the speed, m/s, at which it is so many times as much. */
-const fasterFor = (speed: number, times: number) =>
-  Number(Math.min(120, Math.max(1, speed * Math.sqrt(times))).toPrecision(4));
+interface FactorProps {
+  chosen: LoadCase;
+  has: number;
+  onChange: (fields: Partial<LoadCase>) => void;
+}
+
+/** The load factor of a case in the air, typed: what gives it is changed. */
+function FactorField({ chosen, has, onChange }: FactorProps) {
+  const [refused, setRefused] = useState(false);
+  return (
+    <NumberField
+      label="Load factor, × gravity"
+      value={Number(has.toPrecision(3))}
+      quantity="plain"
+      step={0.5}
+      hint={BY_FACTOR[chosen.type]}
+      problem={refused ? { path: "", message: "This load case cannot have that load factor." } : undefined}
+      onChange={(wanted) => {
+        const fields = forFactor(chosen, has, wanted);
+        setRefused(fields === null);
+        if (fields) onChange(fields);
+      }}
+    />
+  );
+}
 
 /** The kept load cases with what each says, and the inputs of the chosen one. */
 export function LoadPanel(props: Props) {
@@ -151,16 +174,14 @@ export function LoadPanel(props: Props) {
         {chosen.type === "deflected" && (
           <RunFields run={chosen.run} set={set("run")} {...{ catalogue, at }} />
         )}
-        {chosen.type === "pull_up" && estimate && estimate.measure.value > 0 && (
-          <NumberField
-            label="Load factor, × gravity"
-            value={Number(estimate.measure.value.toPrecision(3))}
-            quantity="plain"
-            step={0.5}
-            hint="sets the speed that gives it"
-            onChange={(n) => {
-              if (n > 0) set("speed_m_s")(fasterFor(chosen.speed_m_s ?? 16, n / estimate.measure.value));
-            }}
+        {BY_FACTOR[chosen.type] && estimate?.measure.name === "load factor" && (
+          <FactorField
+            key={chosen.id}
+            {...{ chosen }}
+            has={estimate.measure.value}
+            onChange={(fields) =>
+              change((p) => withCase(p, chosen.id, (c) => ({ ...c, ...fields }) as LoadCase))
+            }
           />
         )}
         <NumberField

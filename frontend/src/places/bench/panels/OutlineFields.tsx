@@ -1,7 +1,7 @@
 import type { Catalogue, Part } from "../../../api/client";
 import { Choice, NumberField } from "../../../forms/fields";
 import { formOf, type Form } from "../../../forms/form";
-import { plain } from "../../../forms/units";
+import { plain, show } from "../../../forms/units";
 import { withSpan } from "../../../part/edits";
 import { AerofoilFile } from "./AerofoilFile";
 import { FoldedFields } from "./FoldedFields";
@@ -41,6 +41,12 @@ const FIRST: Record<Exclude<Shape, "points">, Part["section"]> = {
   },
 };
 
+/** Both halves and what lies between them. */
+function fullSpan(part: Part): string | undefined {
+  if (part.hand === "single") return undefined;
+  return `full span ${show(2 * (part.span_mm + part.place.y_mm), "length", 4)}`;
+}
+
 /** Size and section of the part. */
 export function OutlineFields({ form, change, catalogue }: Props) {
   const part = form.value;
@@ -55,6 +61,7 @@ export function OutlineFields({ form, change, catalogue }: Props) {
         quantity="length"
         step={5}
         {...form.field("span_mm")}
+        hint={part.kind === "wing" || part.kind === "tail" ? fullSpan(part) : undefined}
         onChange={(v) => change((p) => (v > 0 ? withSpan(p, v) : { ...p, span_mm: v }))}
       />
       <NumberField label="Tip sweep-back" quantity="length" {...form.field("tip_setback_mm")} />

@@ -48,6 +48,7 @@ export const BendingPlot = memo(function BendingPlot({
   const band = known.filter((k) => k.low != null && k.high != null);
   const at = curves.moment_N_mm.findIndex((m) => Math.abs(m) * safety_factor === peak);
   const carried = curves.capacity_N_mm[Math.max(0, at)];
+  const highest = Math.max(0, ...capacity);
   const newton = (v: number) => show(v / 1000, "moment");
   return (
     <g>
@@ -80,6 +81,19 @@ export const BendingPlot = memo(function BendingPlot({
         <path d={line(asked)} stroke="var(--pick)" strokeWidth={1.8} fill="none" />
         <path d={line(curves.capacity_N_mm)} stroke="var(--ink)" strokeWidth={2} fill="none" />
       </g>
+      {highest > top && (
+        <text
+          x={px(estimate.span_mm)}
+          y={plot.top + 10}
+          fontSize={12}
+          textAnchor="end"
+          paintOrder="stroke"
+          stroke="var(--sheet)"
+          strokeWidth={3}
+        >
+          ↑ strength up to {newton(highest)}
+        </text>
+      )}
       <path d={`M${x0} ${plot.top}V${plot.bottom}H${px(estimate.span_mm)}`} stroke="var(--ink)" fill="none" />
       <text x={x0 - 6} y={plot.bottom + 4} fontSize={12} textAnchor="end">
         0
