@@ -258,3 +258,24 @@ def test_on_a_phone_no_place_is_wider_than_the_screen_and_none_has_a_serious_fau
     open_wing(page, fleet)
     look()
     saved(page)
+
+
+@pytest.mark.parametrize("place", ["", "joints", "crash", "new"])
+def test_every_place_can_be_skipped_into_and_explains_itself(loud_page, fleet, place):
+    page = loud_page
+    page.goto(f"{fleet}/{place}")
+    expect(page.get_by_role("main")).to_be_visible()
+    page.keyboard.press("Tab")
+    expect(page.get_by_role("link", name="Skip to content")).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("main")).to_be_focused()
+    page.keyboard.press("?")
+    help_ = page.get_by_role("dialog", name=re.compile("^Help: "))
+    expect(help_.get_by_role("listitem").first).to_be_visible()
+    expect(help_.get_by_text("Neutral axis", exact=True)).to_be_visible()
+    help_.get_by_role("searchbox", name="Glossary").fill("shear web")
+    expect(help_.get_by_text("Shear web", exact=True)).to_be_visible()
+    expect(help_.get_by_text("Neutral axis", exact=True)).to_have_count(0)
+    assert faults(page) == []
+    page.keyboard.press("Escape")
+    expect(help_).to_have_count(0)

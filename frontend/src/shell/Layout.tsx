@@ -4,8 +4,10 @@ import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { api, rememberSession, type Session } from "../api/client";
 import { keys } from "../api/queries";
 import { sessionLost } from "../api/session";
+import { useShortcuts } from "../forms/keys";
 import mark from "../mark.svg";
 import { HeadSlot } from "../words/InHead";
+import { Help } from "./Help";
 import { PreferencesMenu } from "./PreferencesMenu";
 import { SignInAgain } from "./SignIn";
 import { Stumbled } from "./Stumbled";
@@ -21,6 +23,9 @@ export function Layout({ session }: { session: Session }) {
   const [slot, setSlot] = useState<HTMLElement | null>(null);
   const queries = useQueryClient();
   const { pathname } = useLocation();
+  const [help, setHelp] = useState(false);
+  const bench = pathname.startsWith("/bench"); // it has a help of its own, with all its keys
+  useShortcuts(bench ? [] : [{ combo: "?", says: "help", run: () => setHelp(true) }]);
   const lost = useSyncExternalStore(sessionLost.subscribe, sessionLost.get);
   const signOut = async () => {
     queries.setQueryData(keys.session, { ...session, user: null });
@@ -31,6 +36,18 @@ export function Layout({ session }: { session: Session }) {
   return (
     <HeadSlot value={slot}>
       <div className="flex min-h-dvh flex-col min-[1100px]:has-[[data-fills]]:h-dvh">
+        <a
+          href="#content"
+          className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-raised focus:px-4 focus:py-3"
+          onClick={(e) => {
+            e.preventDefault();
+            const main = document.querySelector("main");
+            main?.setAttribute("tabindex", "-1");
+            main?.focus();
+          }}
+        >
+          Skip to content
+        </a>
         <header className="flex min-h-14 flex-wrap items-center gap-x-5 gap-y-1 border-b border-ink px-5 max-[1099px]:py-1">
           <Link
             to="/"
@@ -57,6 +74,11 @@ export function Layout({ session }: { session: Session }) {
             className="flex min-w-0 flex-1 items-center gap-4 max-[1099px]:order-last max-[1099px]:basis-full max-[1099px]:flex-wrap max-[1099px]:gap-y-1 max-[1099px]:empty:hidden"
           />
           <span className="min-[1100px]:hidden flex-1" />
+          {!bench && (
+            <button type="button" className="key-button" aria-label="Help" onClick={() => setHelp(true)}>
+              ?
+            </button>
+          )}
           <PreferencesMenu account={!session.demo} />
           <span className="text-small text-soft max-[1279px]:hidden">
             {session.demo ? "Demo account" : session.user}
@@ -73,6 +95,7 @@ export function Layout({ session }: { session: Session }) {
           </Suspense>
         </Stumbled>
       </div>
+      {help && <Help path={pathname} onClose={() => setHelp(false)} />}
       {lost && session.user && <SignInAgain user={session.user} />}
     </HeadSlot>
   );

@@ -11,7 +11,7 @@ export function Word({ k, children }: { k: string; children: ReactNode }) {
     <Popover.Root>
       <Popover.Trigger
         className="word cursor-help text-left text-inherit"
-        aria-label={`${typeof children === "string" ? children : word.term}: what is that?`}
+        aria-label={`${typeof children === "string" ? children : word.term}: what does this mean?`}
       >
         {children}
       </Popover.Trigger>
