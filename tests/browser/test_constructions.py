@@ -121,7 +121,7 @@ def test_every_failure_and_the_section_open_to_their_working(loud_page, fleet):
     expect(page.get_by_role("dialog")).to_contain_text("Breaks at")
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
-    page.get_by_role("button", name="working", exact=True).click()
+    page.get_by_role("button", name="show working", exact=True).click()
     expect(page.get_by_role("dialog")).to_contain_text("Section at the root")
     expect(page.get_by_role("dialog")).to_contain_text("shear centre, aft of leading edge")
     page.keyboard.press("Escape")

@@ -237,7 +237,7 @@ def test_plots_read_values_have_a_table_and_come_out_as_files(loud_page, fleet, 
 def test_a_word_explains_itself_in_place(loud_page, fleet):
     page = loud_page
     open_wing(page, fleet)
-    verdict(page).get_by_role("button", name=re.compile("^Margin, needs .*: what is that")).click()
+    verdict(page).get_by_role("button", name=re.compile("^Margin, needs .*: what does this mean")).click()
     expect(page.get_by_role("dialog")).to_contain_text("Break load over this load times the safety factor.")
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
