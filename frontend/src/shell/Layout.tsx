@@ -48,7 +48,7 @@ export function Layout({ session }: { session: Session }) {
         >
           Skip to content
         </a>
-        <header className="flex min-h-14 flex-wrap items-center gap-x-5 gap-y-1 border-b border-ink px-5 max-[1099px]:py-1">
+        <header className="flex min-h-14 flex-wrap items-center gap-x-5 gap-y-1 border-b border-ink px-5 max-[1099px]:py-1 max-sm:gap-x-2 max-sm:px-3">
           <Link
             to="/"
             className="flex items-center gap-2 font-label text-lead font-bold"

@@ -318,7 +318,7 @@ function UseLegend({ x, y, narrow }: { x: number; y: number; narrow: boolean }) 
   return (
     <g>
       <text x={left - 8} y={y + 4} fontSize={12} textAnchor="end">
-        {narrow ? "strength used" : "strength used"}
+        {narrow ? "used" : "strength used"}
       </text>
       {steps.map((s, i) => (
         <g key={s}>
