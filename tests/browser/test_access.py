@@ -227,14 +227,11 @@ def test_targets_are_large_enough_for_gluey_fingers(loud_page, fleet, place):
     assert small == []
 
 
-PLACES = (
-    "",
-    "new",
-    "choose",
-    "crash",
-    *(f"joints?what={what}" for what in ("glue", "table", "hinge", "hold", "coupons")),
-)
-"""Addresses that need no airframe."""
+PLACES = {
+    "": "link", "new": "textbox", "choose": "rowheader", "crash": "link",
+    **{f"joints?what={what}": "tab" for what in ("glue", "table", "hinge", "hold", "coupons")},
+}  # fmt: skip
+"""Addresses that need no airframe, and a role of something that stands there once they are drawn."""
 
 
 def test_on_a_phone_no_place_is_wider_than_the_screen_and_none_has_a_serious_fault(loud_page, fleet):
@@ -242,18 +239,20 @@ def test_on_a_phone_no_place_is_wider_than_the_screen_and_none_has_a_serious_fau
     page.set_viewport_size({"width": 390, "height": 844})
 
     def look() -> None:
-        page.wait_for_load_state("networkidle")
         assert faults(page) == [], page.url
         assert page.evaluate("document.documentElement.scrollWidth") <= 390, page.url
 
-    for place in PLACES:
+    for place, role in PLACES.items():
         page.goto(f"{fleet}/{place}")
-        expect(page.get_by_role("main")).to_be_visible()
+        within = page if role == "tab" else page.get_by_role("main")
+        expect(within.get_by_role(role).first).to_be_visible(timeout=30_000)
+        expect(page.get_by_role("heading", name="This place has stumbled")).to_have_count(0)
         look()
     page.goto(fleet)
     page.get_by_role("link", name="Reed Warden", exact=True).first.click()
-    expect(page.get_by_text("Material values in this environment")).to_be_visible()
+    expect(page.get_by_text("Parts and positions")).to_be_visible()
     page.get_by_role("button", name="In space").click()
+    expect(page.get_by_text("Deflection to scale")).to_be_visible(timeout=20_000)
     look()
     open_wing(page, fleet)
     look()

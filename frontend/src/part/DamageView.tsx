@@ -12,6 +12,7 @@ import { Marks } from "./Marks";
 import { useLeft } from "./useLeft";
 import type { Subject } from "./useStudy";
 import { ofWords, Table } from "../words/Table";
+import { Scrolling } from "../words/Scrolling";
 
 type Crash = Schemas["Crash"];
 
@@ -163,7 +164,7 @@ function LeftTable({ left }: { left: Schemas["Left"] }) {
           <dd className="figure-type">{show(left.lost_g.typ, "mass", 2)}</dd>
         </div>
       </dl>
-      <div className="overflow-x-auto">
+      <Scrolling label="Table">
         <Table
           caption="Breaks at so many times the load, in each load case"
           heads={["Load case", "undamaged", "damaged", "needs", ofWords("fails first")]}
@@ -190,7 +191,7 @@ function LeftTable({ left }: { left: Schemas["Left"] }) {
             </tr>
           ))}
         </Table>
-      </div>
+      </Scrolling>
       {left.measured.length > 0 && (
         <ul className="mt-2 text-body leading-snug">
           {left.measured.map((text) => (

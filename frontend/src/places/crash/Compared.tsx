@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { plain } from "../../forms/units";
 import { minutesText } from "../../forms/times";
+import { Scrolling } from "../../words/Scrolling";
 
 /** A repair in the table; `remove` takes a kept one out. */
 export interface Row {
@@ -23,7 +24,7 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
   const sum = (cost: number, minutes: number) => plain(cost + (minutes / 60) * rate, 3);
   const anew = answer?.rebuild;
   return (
-    <div className="overflow-x-auto">
+    <Scrolling label="Table">
       <table className="mt-3 w-full text-body">
         <caption className="sr-only">Repairs compared</caption>
         <thead className="label-type text-note text-soft">
@@ -141,7 +142,7 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
         of what is not, and hours at the worth that you set.
         {answer && answer.beaten > 0 && ` ${answer.beaten} more computed, each beaten in every respect.`}
       </p>
-    </div>
+    </Scrolling>
   );
 }
 

@@ -6,6 +6,7 @@ import { Choice, NumberField, TextField } from "../../forms/fields";
 import { bare, unitOf } from "../../forms/units";
 import { useSettled } from "../../forms/useSettled";
 import { useKeptHere } from "../../forms/useKeptHere";
+import { Scrolling } from "../../words/Scrolling";
 import { Table, ofWords } from "../../words/Table";
 import { minutesText } from "../../forms/times";
 import { sidesOf } from "./sides";
@@ -217,7 +218,7 @@ function Found({ table }: { table: Schemas["GlueTable"] }) {
         time after you start applying the glue. Estimates: break a test joint of your own before you rely on
         one.
       </p>
-      <div className="mt-2 overflow-x-auto">
+      <Scrolling label="Glue table" className="mt-2">
         <Table
           caption="What each glue holds on each pair"
           heads={["Glue", ...table.pairs.map((p) => ofWords(p))]}
@@ -235,7 +236,7 @@ function Found({ table }: { table: Schemas["GlueTable"] }) {
             </tr>
           ))}
         </Table>
-      </div>
+      </Scrolling>
     </>
   );
 }

@@ -7,6 +7,7 @@ import { Choice, NumberField, Tick } from "../../forms/fields";
 import { useSettled } from "../../forms/useSettled";
 import { plain, show, type Quantity } from "../../forms/units";
 import { Table } from "../../words/Table";
+import { Scrolling } from "../../words/Scrolling";
 
 type Need = Schemas["HoldNeed"];
 type Found = Schemas["HoldChoice"];
@@ -124,7 +125,7 @@ export function Holders() {
               gravity off its tray ({shown.off_says}).
             </p>
             <CautionLines cautions={shown.cautions} />
-            <div className="overflow-x-auto">
+            <Scrolling label="Table">
               <Table
                 caption="The knock in multiples of gravity that each way survives, worn as it is"
                 heads={[
@@ -140,7 +141,7 @@ export function Holders() {
                   <Row key={c.key} choice={c} along={shown.along_asked_g} off={shown.off_asked_g} />
                 ))}
               </Table>
-            </div>
+            </Scrolling>
             <p className="mt-4 border-l-[3px] border-fail pl-3 text-small leading-snug">
               Estimates (data quality C). Shake it upside down over a cushion, pull it with a spring scale,
               and check it after every hard landing.

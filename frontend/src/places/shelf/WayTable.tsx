@@ -4,6 +4,7 @@ import { CutSketch } from "../../part/CutSketch";
 import { Graded } from "../../words/Graded";
 import { Word } from "../../words/Word";
 import type { Way } from "./useWays";
+import { Scrolling } from "../../words/Scrolling";
 
 type Column = "mass" | "margin" | "bend" | "hours" | "cost" | "tough";
 
@@ -67,7 +68,7 @@ interface Props {
 export function WayTable({ ways, open }: Props) {
   const [by, setBy] = useState<Column>("mass");
   return (
-    <div className="overflow-x-auto">
+    <Scrolling label="Table">
       <table className="w-full min-w-[46rem] text-body">
         <caption className="sr-only">Constructions, each sized to the load; those that hold first</caption>
         <thead className="label-type text-small">
@@ -101,7 +102,7 @@ export function WayTable({ ways, open }: Props) {
           <WayRow key={way.key} way={way} open={open} />
         ))}
       </table>
-    </div>
+    </Scrolling>
   );
 }
 

@@ -3,6 +3,7 @@ import { Word } from "../../../words/Word";
 import { bare, plain, show, type Quantity } from "../../../forms/units";
 import { useStudy, type Subject } from "../../../part/useStudy";
 import { ofWords, Table } from "../../../words/Table";
+import { Scrolling } from "../../../words/Scrolling";
 
 type Limit = Schemas["Limit"];
 
@@ -78,7 +79,7 @@ export function LimitsView({ subject }: { subject: Subject }) {
         Multiples of today’s loads, safety factors included. The right-hand columns show the effect of adding
         it now, with <Word k="typical">typical values</Word>.
       </p>
-      <div className="overflow-x-auto">
+      <Scrolling label="Table">
         <Table
           caption="Load at which each addition is needed"
           heads={["Addition", "from", ofWords("because"), "adds", <Word k="margin">margin</Word>]}
@@ -118,7 +119,7 @@ export function LimitsView({ subject }: { subject: Subject }) {
             </tr>
           ))}
         </Table>
-      </div>
+      </Scrolling>
     </section>
   );
 }

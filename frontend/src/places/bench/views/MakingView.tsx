@@ -9,6 +9,7 @@ import { useStudy, type Subject } from "../../../part/useStudy";
 import { TrueScale } from "./TrueScaleDialog";
 import { sectionOf, templateOf } from "./trueScale";
 import { ofWords, Table } from "../../../words/Table";
+import { Scrolling } from "../../../words/Scrolling";
 
 const MAKES = { sure: "✓ lies", typical: "≈ likely", no: "✕ cracks or creases" } as const;
 
@@ -93,7 +94,7 @@ function IronTable({ irons }: { irons: Schemas["Making"]["irons"] }) {
   return (
     <>
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">How hot is the iron?</h2>
-      <div className="overflow-x-auto">
+      <Scrolling label="Table">
         <Table
           caption="Temperature at the sole of the iron"
           heads={[
@@ -129,7 +130,7 @@ function IronTable({ irons }: { irons: Schemas["Making"]["irons"] }) {
             </tr>
           ))}
         </Table>
-      </div>
+      </Scrolling>
     </>
   );
 }
@@ -140,7 +141,7 @@ function StackTable({ stack }: { stack: Schemas["StackUp"] }) {
       <h2 className="mt-2 border-b border-ink text-lead font-semibold">
         <Word k="stack_up">Cutting sizes</Word>
       </h2>
-      <div className="overflow-x-auto">
+      <Scrolling label="Table">
         <Table
           caption="Stack-up at root and tip"
           heads={[
@@ -161,7 +162,7 @@ function StackTable({ stack }: { stack: Schemas["StackUp"] }) {
             </tr>
           ))}
         </Table>
-      </div>
+      </Scrolling>
       <p className="mt-1.5 border-l-[3px] border-rule pl-3 text-body leading-snug">{stack.error_says}</p>
     </>
   );
