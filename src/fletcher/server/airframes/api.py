@@ -84,8 +84,9 @@ def redo(request: SignedIn, airframe_id: UUID, payload: From) -> services.State:
 def download(request: SignedIn, airframe_id: UUID) -> HttpResponse:
     """The document with its variants as a file, for `fletcher estimate` or for keeping."""
     document = history.as_file(request.user, airframe_id)
+    text = document.model_dump_json(indent=2, exclude=None if document.variants else {"variants"})
     name = "".join(c if c.isascii() and c.isalnum() else "-" for c in document.name).strip("-").lower() or "airframe"
-    response = HttpResponse(document.model_dump_json(indent=2), content_type="application/json")
+    response = HttpResponse(text, content_type="application/json")
     response["Content-Disposition"] = f'attachment; filename="{name}.fletcher.json"'
     return response
 
