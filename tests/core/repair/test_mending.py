@@ -19,7 +19,7 @@ from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import HOOP, SPLICE_SHEAR, WRAPPED, draw_bar, draw_factor, draw_foam, samples
 from fletcher.core.repair.candidates import bar_reach, fixes_for, glues_for, skin_reach
 from fletcher.core.repair.economics import worth_of
-from fletcher.core.repair.evaluate import computed
+from fletcher.core.repair.evaluate import computed, moved
 from fletcher.core.repair.inspection import what_is_left
 from fletcher.core.repair.operations import CHECK_MIN, SAFE_MIN
 from fletcher.core.repair.recipe import Fix, Recipe, mended
@@ -337,10 +337,9 @@ def test_every_step_stands_in_order_with_its_cautions_and_waits():
     assert option.minutes.typ == hands + SAFE_MIN.typ + CHECK_MIN.typ
     checks = {c.what: c for c in option.checks}
     assert checks["Hung mass"].mended.typ == pytest.approx(checks["Hung mass"].whole.typ + option.more_g.typ, abs=1e-6)
-    assert (
-        checks["Centre of gravity"].mended == option.rolls_g
-        and f"{option.balance_mm:+.1f} mm" in checks["Centre of gravity"].how
-    )
+    assert checks["Centre of gravity"].mended == option.rolls_g
+    assert abs(option.balance_mm) < 0.5 and "it stays where it was" in checks["Centre of gravity"].how
+    assert (moved(1.24), moved(-3.0), moved(0.4)) == ("it moves 1.2 mm aft", "it moves 3 mm forward", moved(0))
     assert checks["Bend"].mended.typ == pytest.approx(100 / option.bend_percent.typ * checks["Bend"].whole.typ, rel=0.1)
 
 

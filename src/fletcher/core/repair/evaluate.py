@@ -314,7 +314,7 @@ def _within(foreseen: Band, read: float) -> dict[str, float]:
     return {"least": foreseen.low - read, "most": foreseen.high + read}
 
 
-def _moved(aft: float) -> str:
+def moved(aft: float) -> str:
     """Where the centre of gravity has gone, mm."""
     if abs(aft) < _READ_MM:
         return "it stays where it was"
@@ -343,7 +343,7 @@ def _checks(whole: State, then: State, grams: list[Array], rolls: Band, aft: flo
             **_within(band(grams[1], _NONE), _SCALES_G),
         ),
         CheckAfter(
-            what="Centre of gravity", how=f"balanced with mass in the other tip; along the airframe {_moved(aft)}",
+            what="Centre of gravity", how=f"balanced with mass in the other tip; along the airframe {moved(aft)}",
             whole=Band(typ=0.0, low=0.0, high=0.0), mended=rolls, unit="g", stop="outside the range",
             **_within(rolls, _SCALES_G),
         ),
