@@ -123,6 +123,13 @@ def test_choices_are_ready_parts(ann):
     assert ann.send("POST", "studies/choose", {**wish, "span_mm": 0})[1]["problems"][0]["path"] == "span_mm"
 
 
+def test_a_part_in_another_construction_is_the_cores(ann, study):
+    status, told = ann.send("POST", "studies/in-construction", {**study, "key": "plate_wing"})
+    assert status == 200 and told["part"]["root_thickness_mm"] == 6 and told["part"]["id"] == study["part_id"]
+    status, told = ann.send("POST", "studies/in-construction", {**study, "key": "tube_boom"})
+    assert status == 422 and told["problems"][0]["path"] == "key"
+
+
 def test_variants_beside_the_present_part_are_checked_one_by_one(ann, study):
     wing = study["document"]["parts"][0]
     bad = {**wing, "root_thickness_mm": 150}

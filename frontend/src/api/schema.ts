@@ -1442,6 +1442,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/in-construction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read In Construction
+         * @description The part in another construction of its kind, at its span and chords, sized to its load cases.
+         */
+        post: operations["fletcher_server_studies_api_read_in_construction"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/joints": {
         parameters: {
             query?: never;
@@ -3067,6 +3087,19 @@ export interface components {
             top_speed_m_s: number;
             /** Why */
             why: string;
+        };
+        /**
+         * ConstructionStudy
+         * @description The construction in which the part is to be built, by its key.
+         */
+        ConstructionStudy: {
+            /** Case Id */
+            case_id: string;
+            document: components["schemas"]["Airframe"];
+            /** Key */
+            key: string;
+            /** Part Id */
+            part_id: string;
         };
         /**
          * ControlEdge
@@ -12801,6 +12834,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Tolerance"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_studies_api_read_in_construction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConstructionStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizedOut"];
                 };
             };
             400: components["responses"]["Status400"];

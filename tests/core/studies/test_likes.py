@@ -19,7 +19,7 @@ from fletcher.core.estimate.targets import judged, sized
 from fletcher.core.materials.tables import glossary, reference
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.studies import construction_choice
-from fletcher.core.studies.construction_choice import Wish, choose
+from fletcher.core.studies.construction_choice import Wish, choose, in_construction
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 from fletcher.core.studies.line_worth import worth
 from fletcher.core.studies.matching import match, read_figure
@@ -169,6 +169,28 @@ def test_a_choice_is_what_the_estimate_says_of_its_part(wings):
         assert not check_part(found.part, reference())
         told_off = any("Not sure to hold" in r for r in found.ruled_out)
         assert not told_off if not found.settled else found.enough == "sure" or told_off
+
+
+@pytest.mark.parametrize("key", ["plate_wing", "folded_wing", "fluted_wing", "moulded_wing"])
+def test_a_part_in_another_construction_keeps_its_size_and_loads_and_takes_the_thickness_of_what_it_is_made_of(key):
+    found = in_construction(WARDEN, WING, key)
+    part, own = found.part, CONSTRUCTIONS[key].size
+    for field in ("id", "span_mm", "root_chord_mm", "tip_chord_mm", "cases", "place", "hand"):
+        assert getattr(part, field) == getattr(WING, field)
+    if key == "plate_wing":  # a plate is as thick as its sheet, whatever it replaces
+        assert (part.root_thickness_mm, part.tip_thickness_mm) == (own.root_thickness_mm, own.tip_thickness_mm)
+    else:
+        thick = own.root_thickness_mm / own.root_chord_mm
+        assert part.root_thickness_mm / part.root_chord_mm == pytest.approx(thick, rel=0.01)
+    assert not check_part(part, reference())
+    assert found.holds or found.short
+
+
+@pytest.mark.parametrize("key", ["box_fuselage", "nothing"])
+def test_a_wing_is_built_in_no_construction_of_something_else(key):
+    with pytest.raises(InvalidDocument) as refused:
+        in_construction(WARDEN, WING, key)
+    assert refused.value.problems[0].path == "key"
 
 
 def test_hours_bear_on_the_choice():

@@ -63,8 +63,7 @@ interface AnswerProps extends Omit<VerdictProps, "against" | "estimate"> {
 }
 
 /** The face on which it breaks, so that the picture stands the right way up. */
-const whereOf = (estimate: Estimate) =>
-  estimate.failures.find((f) => f.kind === estimate.verdict.break_mode.kind)?.where;
+const whereOf = (estimate: Estimate) => estimate.failures.find((f) => f.figure === "breaks_at")?.where;
 
 /** The sign, the sentence, what breaks first, and what to do next. */
 function Answer({ estimate, problems, against, more, setMore, subject, take }: AnswerProps) {

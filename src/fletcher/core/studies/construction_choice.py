@@ -4,7 +4,7 @@ rules it out: tools, hours, strength, weight."""
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
@@ -15,6 +15,7 @@ from fletcher.core.common.quantities import F0, in_g, in_mm
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.cases import PullUpCase
 from fletcher.core.document.defaults import usual_cases
+from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.document.shapes import RectangleSection
 from fletcher.core.estimate import phrasing
 from fletcher.core.estimate.cut_schema import Cut
@@ -106,14 +107,39 @@ def choose(wish: Wish) -> Iterator[Choice]:
     usual = []
     for trying in _buildable(wish):
         look_up()
-        found = _guarded(trying, wish, estimated)
+        found = _guarded(trying, wish, settled=False)
         if found is not None:
             usual.append((found, trying))
             yield found
     for _, trying in sorted(usual, key=lambda u: (len(u[0].ruled_out) > 0, len(u[0].to_buy))):
-        settled = _guarded(trying, wish, sized)
+        settled = _guarded(trying, wish, settled=True)
         if settled is not None:
             yield settled
+
+
+def in_construction(airframe: Airframe, part: Part, key: str) -> Sized:
+    """A checked part built in another construction of its kind: at its span and chords, in the construction's own
+    thickness, under its own load cases, sized to them.
+
+    Raises
+    ------
+    InvalidDocument
+        If there is no such construction of this kind, or it cannot be built at this size or under these cases.
+    """
+    way = CONSTRUCTIONS.get(key)
+    if way is None or way.kind != part.kind:
+        message = f"is no construction of a {part.kind}"
+        raise InvalidDocument([Problem(path="key", message=message, value=repr(key))])
+    mass, speed = airframe.all_up_mass_g, airframe.top_speed_m_s
+    size = size_for(way, Wish(way.kind, part.span_mm, part.root_chord_mm, part.tip_chord_mm, mass, speed))
+    if size is None:
+        raise InvalidDocument([Problem(path="key", message="cannot be built at this size", value=repr(key))])
+    kept = {name: getattr(part, name) for name in ("id", "name", "hand", "place", "cases", "tip_setback_mm")}
+    other = way.part(size, mass, speed).model_copy(update=kept)
+    problems = check_part(other, reference())
+    if problems:
+        raise InvalidDocument(problems)
+    return sized(airframe, other)
 
 
 Trying = tuple[Construction, Airframe, Part]
@@ -136,10 +162,11 @@ def _buildable(wish: Wish) -> Iterator[Trying]:
             yield way, airframe.model_copy(update={"parts": (part,)}), part
 
 
-def _guarded(trying: Trying, wish: Wish, how: Callable[[Airframe, Part], Sized]) -> Choice | None:
+def _guarded(trying: Trying, wish: Wish, settled: bool) -> Choice | None:
     way, airframe, part = trying
     try:
-        return _choice(way, wish, how(airframe, part), settled=how is sized)
+        found = sized(airframe, part) if settled else estimated(airframe, part)
+        return _choice(way, wish, found, settled)
     except (IndexError, KeyError, ValueError, np.linalg.LinAlgError):
         log.exception("construction %s cannot be computed for %s", way.key, wish)
         return None

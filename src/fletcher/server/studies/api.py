@@ -16,7 +16,7 @@ from fletcher.core.making.making import Making, making
 from fletcher.core.materials.tables import reference
 from fletcher.core.studies.airframe_types import TYPES, Type, TypeKey
 from fletcher.core.studies.break_first import Corridor, CorridorWish, corridor
-from fletcher.core.studies.construction_choice import Tool, Wish, choose
+from fletcher.core.studies.construction_choice import Tool, Wish, choose, in_construction
 from fletcher.core.studies.constructions import Kind
 from fletcher.core.studies.detail_wishes import DetailResult, DetailWish
 from fletcher.core.studies.details import detail
@@ -27,7 +27,7 @@ from fletcher.core.studies.matching import Figure, match
 from fletcher.core.studies.openings import Opening, openings
 from fletcher.core.studies.scaling import Keep, scale
 from fletcher.core.studies.schema import Choice, Figures, LineWorth, Match, Reach, Scaling, Tolerance
-from fletcher.core.studies.sizing import sized
+from fletcher.core.studies.sizing import Sized, sized
 from fletcher.core.studies.tolerances import exactness
 from fletcher.core.studies.variants import compare
 from fletcher.core.studies.what_if import trial
@@ -64,6 +64,12 @@ class CompareStudy(Study):
     """Other states of the part, to be laid beside it under its own load cases."""
 
     parts: Annotated[list[Part], Field(max_length=6)]
+
+
+class ConstructionStudy(Study):
+    """The construction in which the part is to be built, by its key."""
+
+    key: Annotated[str, Field(max_length=40)]
 
 
 class WishIn(Schema):
@@ -161,7 +167,17 @@ def read_comparison(request: SignedIn, payload: CompareStudy) -> list[Figures]:
 def read_sized(request: SignedIn, payload: Study) -> SizedOut:
     """The part as it is, its lay-up grown or thinned by stock steps to the lightest that holds."""
     part = payload.part()
-    found = sized(payload.document, part)
+    return _sized_out(payload, part, sized(payload.document, part))
+
+
+@router.post("/in-construction", response=SizedOut)
+def read_in_construction(request: SignedIn, payload: ConstructionStudy) -> SizedOut:
+    """The part in another construction of its kind, at its span and chords, sized to its load cases."""
+    part = payload.part()
+    return _sized_out(payload, part, in_construction(payload.document, part, payload.key))
+
+
+def _sized_out(payload: Study, part: Part, found: Sized) -> SizedOut:
     grams = found.told.mass_g.typ - trial(payload.document, part, part.cases[:1]).mass_g
     return SizedOut(part=found.part, says=list(found.says), grams=grams, holds=found.holds, short=found.short)
 

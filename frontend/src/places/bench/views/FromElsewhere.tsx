@@ -1,9 +1,9 @@
 import { useState } from "react";
+import { useParams } from "react-router";
 import { api, problemsOf, type Airframe, type Part, type Problem } from "../../../api/client";
 import { useConstructions, useShelf } from "../../../api/queries";
 import { FileButton } from "../../../forms/FileButton";
 import { Modal } from "../../../forms/Modal";
-import { withPart } from "../../../part/edits";
 import { ProblemList } from "../../../words/ProblemList";
 
 interface Props {
@@ -23,6 +23,7 @@ interface Source {
 /** Dialog: a variant from another part, another construction or a file. */
 export function FromElsewhere({ document, part, keep, onClose }: Props) {
   const shelf = useShelf();
+  const { airframeId } = useParams();
   const constructions = useConstructions();
   const [filed, setFiled] = useState<Source[]>([]);
   const [busy, setBusy] = useState("");
@@ -30,7 +31,7 @@ export function FromElsewhere({ document, part, keep, onClose }: Props) {
   const fits = (other: Part) => other.kind === part.kind;
   const parts = (shelf.data ?? []).flatMap((a) =>
     (a.document.parts ?? [])
-      .filter((p) => fits(p) && !(a.document.name === document.name && p.id === part.id))
+      .filter((p) => fits(p) && !(a.id === airframeId && p.id === part.id))
       .map((p) => ({
         key: `${a.id}/${p.id}`,
         label: `${a.document.name}: ${p.name}`,
@@ -132,22 +133,10 @@ function Sources({ title, sources, none, busy, take }: SourcesProps) {
   );
 }
 
-/** The part in another construction: same size, same loads, its lay-up grown or thinned until it holds. */
+/** The part in another construction: same span and chords, same loads, its lay-up grown or thinned until it holds. */
 async function sizedIn(key: string, document: Airframe, part: Part): Promise<Part | Problem[]> {
-  const { span_mm, root_chord_mm, tip_chord_mm, root_thickness_mm, tip_thickness_mm } = part;
-  const size = { span_mm, root_chord_mm, tip_chord_mm, root_thickness_mm, tip_thickness_mm };
-  const { all_up_mass_g, top_speed_m_s } = document;
-  const usual = await api.POST("/api/stock/construct", {
-    body: { key, size, all_up_mass_g, top_speed_m_s: top_speed_m_s ?? 20, spar: null },
-  });
-  if (!usual.data) return problemsOf(usual.error);
-  const other = { ...usual.data.part, id: part.id, cases: part.cases };
-  const body = {
-    document: withPart(document, part.id, () => other),
-    part_id: part.id,
-    case_id: part.cases[0]!.id,
-  };
-  const found = await api.POST("/api/studies/sized", { body });
+  const body = { document, part_id: part.id, case_id: part.cases[0]!.id, key };
+  const found = await api.POST("/api/studies/in-construction", { body });
   return found.data ? found.data.part : problemsOf(found.error);
 }
 
