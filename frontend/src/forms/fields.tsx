@@ -1,6 +1,6 @@
-import { useId, useState, type ChangeEvent, type ReactNode } from "react";
+import { useId, useMemo, useState, type ChangeEvent, type ReactNode } from "react";
 import type { Problem } from "../api/client";
-import { LONG, remember, withRecent } from "./recent";
+import { LONG, recent, remember, withRecent } from "./recent";
 import { parseQuantity, stepOf, writeQuantity, type Quantity } from "./units";
 
 interface FieldProps {
@@ -156,7 +156,10 @@ interface ChoiceProps<V extends string> extends FieldProps {
 /** A choice from a list, grouped where the options carry a group; in a long one what was used last is on top. */
 export function Choice<V extends string>(props: ChoiceProps<V>) {
   const { label, value, onChange, problem, hint } = props;
-  const options = withRecent(props.options);
+  // while one steps through the list by keys its order stays
+  const [order, setOrder] = useState(0);
+  const top = useMemo(() => recent(order), [order]);
+  const options = withRecent(props.options, top);
   const id = useId();
   const groups = [...new Set(options.map((o) => o.group))];
   const list = (group: string | undefined) =>
@@ -180,6 +183,7 @@ export function Choice<V extends string>(props: ChoiceProps<V>) {
           if (chosen?.group && options.length > LONG) remember(chosen.value);
           onChange(e.target.value as V);
         }}
+        onBlur={() => setOrder(order + 1)}
       >
         {groups.map((g) =>
           g === undefined ? (

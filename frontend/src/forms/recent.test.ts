@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { LONG, remember, withRecent } from "./recent";
+import { LONG, recent, remember, withRecent } from "./recent";
 
 const list = (n: number) =>
   Array.from({ length: n }, (_, i) => ({
@@ -48,6 +48,14 @@ describe("what was used last", () => {
         .slice(0, 2)
         .map((o) => o.value),
     ).toEqual(["", "rod_3"]);
+  });
+
+  it("keeps its order while one steps through it, and takes up the new one when asked again", () => {
+    remember("rod_3");
+    const top = recent();
+    remember("rod_8");
+    expect(withRecent(list(LONG + 1), top)[0]!.value).toBe("rod_3");
+    expect(withRecent(list(LONG + 1))[0]!.value).toBe("rod_8");
   });
 
   it("does without a store that is blocked or torn", () => {

@@ -1,7 +1,8 @@
 import { namesIn } from "./useKeptHere";
 
 const NAME = "fletcher-recent";
-const BOX = "fletcher-field-box";
+/** Under this name the browser keeps what is in the field box. */
+export const BOX = "fletcher-field-box";
 const KEPT = 24;
 const SHOWN = 4;
 /** Lists that are longer have what was used last on top. */
@@ -25,6 +26,9 @@ export function remember(value: string) {
   }
 }
 
+/** What was chosen last and what is in the field box; read anew with every `turn`. */
+export const recent = (turn = 0) => ({ turn, last: kept(NAME), box: kept(BOX) });
+
 interface Option {
   value: string;
   label: string;
@@ -32,17 +36,20 @@ interface Option {
 }
 
 /** A long grouped list with what is in the field box and what was chosen last on top, besides its usual place. */
-export function withRecent<O extends Option>(options: readonly O[]): (O & { group?: string })[] {
+export function withRecent<O extends Option>(
+  options: readonly O[],
+  top = recent(),
+): (O & { group?: string })[] {
   if (options.length <= LONG || !options.some((o) => o.group)) return [...options];
   const named = (values: string[], group: string, most: number) =>
     values
       .flatMap((v) => options.filter((o) => o.group && o.value === v))
       .slice(0, most)
       .map((o) => ({ ...o, group }));
-  const box = named(kept(BOX), "In your field box", KEPT);
+  const box = named(top.box, "In your field box", KEPT);
   const boxed = new Set(box.map((o) => o.value));
   const recent = named(
-    kept(NAME).filter((v) => !boxed.has(v)),
+    top.last.filter((v) => !boxed.has(v)),
     "Used last",
     SHOWN,
   );

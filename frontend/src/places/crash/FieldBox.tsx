@@ -1,11 +1,12 @@
 import type { Schemas } from "../../api/client";
 import { useCatalogue, useUsualBox } from "../../api/queries";
 import { Choice } from "../../forms/fields";
+import { BOX } from "../../forms/recent";
 import { optionsOf } from "../../part/materialOptions";
 import { namesIn, useKeptHere } from "../../forms/useKeptHere";
 
 /** What is at hand, kept on this machine; an empty box says nothing of it. */
-export const useFieldBox = () => useKeptHere<string[]>("fletcher-field-box", [], namesIn);
+export const useFieldBox = () => useKeptHere<string[]>(BOX, [], namesIn);
 
 interface Props {
   box: string[];

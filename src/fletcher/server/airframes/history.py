@@ -111,6 +111,11 @@ def _pinned(pin: Pin) -> Pinned:
     return Pinned(pin.pk, pin.name, pin.part_id, pin.number, part)
 
 
+def _alone(pin: Pin) -> Document:
+    """What a pin holds as a document of its own, with the materials that it knows."""
+    return pin.source.model_copy(update={"parts": (_pinned(pin).part,)})
+
+
 def pins(owner: User, airframe_id: UUID) -> list[Pinned]:
     """All pins of an airframe, the oldest first."""
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
@@ -167,20 +172,19 @@ def create_from_file(owner: User, file: AirframeFile) -> State:
         raise InvalidDocument(problems)
     state = create(owner, file.airframe)
     for i, variant in enumerate(file.variants):
-        part = variant.document.part(variant.part_id)
-        if sum(v.part_id == variant.part_id for v in file.variants[: i + 1]) > MOST_PINS or part is None:
+        if sum(v.part_id == variant.part_id for v in file.variants[: i + 1]) > MOST_PINS:
             raise refusal(f"variants[{i}]", f"is one too many: at most {MOST_PINS} of a part", repr(variant.name))
-        pin_from_elsewhere(owner, state.id, variant.part_id, part, variant.name)
+        document = variant.document.model_dump(mode="json")
+        Pin.objects.create(airframe_id=state.id, part_id=variant.part_id, name=variant.name, document=document)
     return state
 
 
 def as_file(owner: User, airframe_id: UUID) -> AirframeFile:
     """The airframe as it is now, with what is pinned up beside its parts."""
     head = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id).document
-    kept = [p for p in pins(owner, airframe_id) if head.part(p.part_id) is not None]
-    variants = tuple(
-        Variant(part_id=p.part_id, name=p.name, document=head.model_copy(update={"parts": (p.part,)})) for p in kept
-    )
+    rows = Pin.objects.filter(airframe_id=airframe_id).select_related("revision")
+    kept = [(row, source) for row, source in readable(rows, _alone) if head.part(row.part_id) is not None]
+    variants = tuple(Variant(part_id=row.part_id, name=row.name, document=source) for row, source in kept)
     return AirframeFile.model_construct(**dict(head), variants=variants)
 
 
