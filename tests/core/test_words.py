@@ -13,6 +13,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
+from fletcher.core.estimate import phrasing
 from fletcher.core.joints import wing_root
 from fletcher.core.materials import uncertainty
 from fletcher.core.materials.materials import Range
@@ -145,6 +146,12 @@ def test_no_text_steers_anything():
         if text not in kinds
     ]
     assert found == []
+
+
+def test_every_failure_is_drawn():
+    looks = (PAGE / "part" / "FailureSketch.tsx").read_text().split("LOOKS")[1].split("};")[0]
+    drawn = set(re.findall(r"^  (\w+): ", looks, re.M))
+    assert drawn == set(phrasing._SENTENCES) - {"nothing"}
 
 
 def test_draws_depend_on_keys_that_no_change_of_words_touches():

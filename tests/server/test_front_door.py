@@ -86,6 +86,22 @@ def test_open_work_is_what_is_due_until_it_is_done(ann, post):
     assert due()[1] in ("crash", "whole", "bench")
 
 
+def test_an_airframe_that_cannot_be_computed_takes_no_other_along(ann, document, monkeypatch):
+    for name in ("Sound", "Odd"):
+        assert ann.send("POST", "airframes", {**document, "name": name})[0] == 201
+    whole = standings.standing
+
+    def fails(airframe):
+        if airframe.name == "Odd":
+            raise ZeroDivisionError
+        return whole(airframe)
+
+    monkeypatch.setattr(standings, "standing", fails)
+    told = [line["standing"]["airframe_id"] for line in stream(ann, "GET", "crash/standings")]
+    shelf = {a["document"]["name"]: a["id"] for a in ann.send("GET", "airframes")[1]}
+    assert told == [shelf["Sound"]]
+
+
 def test_planks_may_break_and_an_empty_airframe_is_told_to_get_a_part():
     plank = next(p for p in demo_airframes()[0].parts if p.kind == "plank")
     heavy = plank.cases[0].model_copy(update={"weight_g": 20_000})

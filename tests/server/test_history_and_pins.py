@@ -117,6 +117,25 @@ def test_variants_travel_in_the_airframes_file(ann, wing):
     assert back["revision"] == 1
 
 
+def test_a_variant_of_a_measured_material_that_is_gone_still_travels(ann, document):
+    rod = {"id": "my_rod", "table": "bar", "like": "carbon_rod_3", "name": "Rod from the drawer",
+           "values": [{"of": "E_MPa", "typ": 90_000}]}  # fmt: skip
+    wing, *others = document["parts"]
+    spar = next(la for la in wing["layers"] if la["type"] == "bar")
+    layers = [{**la, "stock": "my_rod"} if la is spar else la for la in wing["layers"]]
+    own = {**document, "materials": [rod], "parts": [{**wing, "layers": layers}, *others]}
+    status, state = ann.send("POST", "airframes", own)
+    assert status == 201 and pin(ann, state, "With my rod", part_id=wing["id"])[0] == 201
+    body = {"revision": 1, "document": {**document, "materials": []}}
+    assert ann.send("PUT", f"airframes/{state['id']}", body)[0] == 200
+    file = json.loads(ann.get(f"/api/airframes/{state['id']}/file").content)
+    assert file["materials"] == [] and file["variants"][0]["document"]["materials"][0]["id"] == "my_rod"
+    status, back = ann.send("POST", "airframes", file)
+    assert status == 201, back
+    (kept,) = ann.send("GET", f"airframes/{back['id']}/pins")[1]
+    assert kept["name"] == "With my rod" and kept["part"]["id"] == wing["id"]
+
+
 @pytest.mark.parametrize(
     ("change", "path"),
     [
