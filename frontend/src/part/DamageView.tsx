@@ -164,7 +164,7 @@ function LeftTable({ left }: { left: Schemas["Left"] }) {
           <dd className="figure-type">{show(left.lost_g.typ, "mass", 2)}</dd>
         </div>
       </dl>
-      <Scrolling label="Table">
+      <Scrolling label="Load cases">
         <Table
           caption="Breaks at so many times the load, in each load case"
           heads={["Load case", "undamaged", "damaged", "needs", ofWords("fails first")]}

@@ -90,7 +90,7 @@ def describe(result: Estimate, name: str, explain: bool = False) -> str:
     if result.shakes:
         s = result.shakes
         out.append(
-            f"  Natural frequency  {said(s.flap_Hz, 1, 'Hz')} bending, {said(s.edge_Hz, 1, 'Hz')} fore and aft, "
+            f"  Frequency   natural: {said(s.flap_Hz, 1, 'Hz')} bending, {said(s.edge_Hz, 1, 'Hz')} fore and aft, "
             f"{said(s.twist_Hz, 1, 'Hz')} twist (root fixed)"
         )
         out.append(f"  Speed       {s.caution}")

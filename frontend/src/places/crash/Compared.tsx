@@ -24,7 +24,7 @@ export function Compared({ rows, chosen, choose, rate, answer }: ComparedProps) 
   const sum = (cost: number, minutes: number) => plain(cost + (minutes / 60) * rate, 3);
   const anew = answer?.rebuild;
   return (
-    <Scrolling label="Table">
+    <Scrolling label="Repairs">
       <table className="mt-3 w-full text-body">
         <caption className="sr-only">Repairs compared</caption>
         <thead className="label-type text-note text-soft">

@@ -125,7 +125,7 @@ export function Holders() {
               gravity off its tray ({shown.off_says}).
             </p>
             <CautionLines cautions={shown.cautions} />
-            <Scrolling label="Table">
+            <Scrolling label="Hold-downs">
               <Table
                 caption="The knock in multiples of gravity that each way survives, worn as it is"
                 heads={[

@@ -68,7 +68,7 @@ interface Props {
 export function WayTable({ ways, open }: Props) {
   const [by, setBy] = useState<Column>("mass");
   return (
-    <Scrolling label="Table">
+    <Scrolling label="Constructions table">
       <table className="w-full min-w-[46rem] text-body">
         <caption className="sr-only">Constructions, each sized to the load; those that hold first</caption>
         <thead className="label-type text-small">

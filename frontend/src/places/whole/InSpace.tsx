@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
-import { api, must, type Airframe, type Estimate } from "../../api/client";
+import { api, must, type Airframe, type Estimate, type Part } from "../../api/client";
 import { useWidth } from "../../charts/useWidth";
 import { plain } from "../../forms/units";
 import { tagOf } from "../../words/tags";
@@ -17,14 +17,16 @@ export function InSpace({ document }: { document: Airframe }) {
   const [tilt, setTilt] = useState(28);
   const [load, setLoad] = useState(1);
   const grip = useRef<{ x: number; y: number; turn: number; tilt: number } | null>(null);
-  const estimates = useEstimates(document);
-  const faces = useMemo(() => {
-    const flying = (document.parts ?? []).filter((p) => p.kind !== "plank" && p.kind !== "surface");
-    return flying.flatMap((p) => {
-      const told = estimates.data?.get(p.id);
-      return told ? facesOf(p, told, load) : [];
-    });
-  }, [document, estimates.data, load]);
+  const parts = useMemo(() => drawnOf(document), [document]);
+  const estimates = useEstimates(document, parts);
+  const faces = useMemo(
+    () =>
+      parts.flatMap((p) => {
+        const told = estimates.data?.get(p.id);
+        return told ? facesOf(p, told, load) : [];
+      }),
+    [parts, estimates.data, load],
+  );
   useEffect(() => {
     if (canvas.current && width > 0) drawSpace(canvas.current, faces, width, turn, tilt);
   }, [faces, width, turn, tilt]);
@@ -38,6 +40,7 @@ export function InSpace({ document }: { document: Airframe }) {
     e.preventDefault();
     turnBy(by[0]!, by[1]!);
   };
+  if (!parts.length) return <p className="py-10 text-soft">No parts yet. Add a part with “+”.</p>;
   const move = (e: PointerEvent) => {
     const from = grip.current;
     if (!from) return;
@@ -80,26 +83,35 @@ export function InSpace({ document }: { document: Airframe }) {
         <span className="text-soft">
           {estimates.isPending
             ? "Computing the parts…"
-            : "Deflection to scale, first load case of each part."}{" "}
-          Drag to turn, or use the arrow keys.
+            : estimates.isError
+              ? "Not computed. Correct the marked fields."
+              : "Deflection to scale, first load case of each part. Drag to turn, or use the arrow keys."}
         </span>
       </div>
     </div>
   );
 }
 
-/** The estimates of all parts in their first load case, one after another. */
-function useEstimates(document: Airframe) {
+/** What is drawn: what flies, or the test pieces where nothing does; control surfaces lie within their wings. */
+function drawnOf(document: Airframe): Part[] {
+  const parts = (document.parts ?? []).filter((p) => p.kind !== "surface");
+  const flying = parts.filter((p) => p.kind !== "plank");
+  return flying.length ? flying : parts;
+}
+
+/** The estimates of the parts in their first load case, one after another. */
+function useEstimates(document: Airframe, parts: Part[]) {
   return useQuery({
     queryKey: ["in-space", tagOf(document)],
     queryFn: async ({ signal }) => {
       const found = new Map<string, Estimate>();
-      for (const part of document.parts ?? []) {
+      for (const part of parts) {
         const body = { document, part_id: part.id, case_id: part.cases[0]!.id, quick: true };
         found.set(part.id, (await must(api.POST("/api/studies/estimate", { body, signal }))) as Estimate);
       }
       return found;
     },
+    enabled: parts.length > 0,
     retry: false,
     gcTime: 60_000,
     placeholderData: (old) => old,

@@ -291,7 +291,7 @@ def _nose_lines(
     if section.nose == "strip":
         middle = 0.5 * (start + end)
         says = (
-            f"foam off over {in_mm(section.nose_mm, G)} down to the outer paper; radius "
+            f"remove foam over {in_mm(section.nose_mm, G)} down to the outer paper; radius "
             f"{in_mm(ends[0].nose_radius_mm, F1)}"
         )
         return [SheetLine(kind="foam_out", points=flat.line(middle), width_mm=section.nose_mm, angle_deg=0, says=says)]

@@ -79,7 +79,7 @@ export function LimitsView({ subject }: { subject: Subject }) {
         Multiples of today’s loads, safety factors included. The right-hand columns show the effect of adding
         it now, with <Word k="typical">typical values</Word>.
       </p>
-      <Scrolling label="Table">
+      <Scrolling label="Headroom table">
         <Table
           caption="Load at which each addition is needed"
           heads={["Addition", "from", ofWords("because"), "adds", <Word k="margin">margin</Word>]}

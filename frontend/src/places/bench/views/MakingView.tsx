@@ -94,7 +94,7 @@ function IronTable({ irons }: { irons: Schemas["Making"]["irons"] }) {
   return (
     <>
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">How hot is the iron?</h2>
-      <Scrolling label="Table">
+      <Scrolling label="Iron temperatures">
         <Table
           caption="Temperature at the sole of the iron"
           heads={[
@@ -141,7 +141,7 @@ function StackTable({ stack }: { stack: Schemas["StackUp"] }) {
       <h2 className="mt-2 border-b border-ink text-lead font-semibold">
         <Word k="stack_up">Cutting sizes</Word>
       </h2>
-      <Scrolling label="Table">
+      <Scrolling label="Cutting sizes">
         <Table
           caption="Stack-up at root and tip"
           heads={[

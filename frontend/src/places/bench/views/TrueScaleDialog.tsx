@@ -20,7 +20,8 @@ export function TrueScale({ part, templates, onClose }: Props) {
   const laid = templates.map((t) => pagesOf(t, paper));
   const chosen = laid.filter((_, i) => !left.has(i));
   const count = (p: Pages) => p.columns * p.rows;
-  const sum = chosen.reduce((n, p) => n + count(p), 0);
+  const worked = chosen.filter((p) => p.template.lines.some((l) => l.says));
+  const sum = chosen.reduce((n, p) => n + count(p), 0) + (worked.length ? 1 : 0);
   useEffect(() => {
     if (!printing) return;
     const done = () => setPrinting(false);
@@ -43,6 +44,9 @@ export function TrueScale({ part, templates, onClose }: Props) {
         />
         <fieldset>
           <legend className="label-type w-full border-b border-ink">Templates</legend>
+          {worked.length > 0 && (
+            <p className="text-small text-soft">The numbered lines are listed on a page of their own.</p>
+          )}
           {laid.map((p, i) => (
             <Tick
               key={i}
@@ -61,12 +65,20 @@ export function TrueScale({ part, templates, onClose }: Props) {
           </button>
         </div>
       </div>
-      {printing && createPortal(<Sheets {...{ part, paper, chosen }} />, document.body)}
+      {printing && createPortal(<Sheets {...{ part, paper, chosen, worked }} />, document.body)}
     </Modal>
   );
 }
 
-function Sheets({ part, paper, chosen }: { part: string; paper: Paper; chosen: Pages[] }) {
+interface SheetsProps {
+  part: string;
+  paper: Paper;
+  chosen: Pages[];
+  /** Those with numbered lines. */
+  worked: Pages[];
+}
+
+function Sheets({ part, paper, chosen, worked }: SheetsProps) {
   return (
     <div className="print-sheets" aria-hidden="true">
       <style>{`@page { size: ${paper} portrait; margin: 10mm }`}</style>
@@ -75,6 +87,18 @@ function Sheets({ part, paper, chosen }: { part: string; paper: Paper; chosen: P
           <Page key={`${i}-${n}`} {...{ part, pages, n }} />
         )),
       )}
+      {worked.map(({ template }) => (
+        <section key={template.name} className="text-small">
+          <h2 className="mt-4 font-bold">
+            {part}: {template.name}
+          </h2>
+          <ol className="list-decimal pl-6">
+            {template.lines.map((l, i) => (
+              <li key={i}>{l.says}</li>
+            ))}
+          </ol>
+        </section>
+      ))}
     </div>
   );
 }
@@ -105,7 +129,7 @@ function Page({ part, pages, n }: { part: string; pages: Pages; n: number }) {
           {template.lines.map((l, i) => (
             <g key={i}>
               <path d={path(l.points, false)} strokeDasharray={l.dash ? "3 1.5" : undefined} />
-              {template.note.startsWith("1 ") && (
+              {l.says && (
                 <text
                   x={l.points[0]![0]}
                   y={l.points[0]![1]}
@@ -138,15 +162,16 @@ function Page({ part, pages, n }: { part: string; pages: Pages; n: number }) {
         />
       </g>
       <text x={BAR + 5} y={height + 6} fontSize={3.4} fill="#000">
-        100 mm: measure it. {part}: {template.name}
+        100 mm: measure it
       </text>
-      <text x={1} y={height + 11} fontSize={2.6} fill="#000">
+      <text x={1} y={height + 11} fontSize={3} fill="#000">
+        {part}: {template.name}
+      </text>
+      <text x={1} y={height + 15} fontSize={2.6} fill="#000">
         Page {n + 1} of {columns * rows}
-        {columns * rows > 1 &&
-          `, row ${row + 1}, column ${column + 1}; lay the dashed line on the edge of the page before`}
-      </text>
-      <text x={1} y={height + 14.6} fontSize={2.6} fill="#000">
-        {template.note.slice(0, 150)}
+        {columns * rows > 1 && `, row ${row + 1}, column ${column + 1}`}
+        {n > 0 && "; lay the dotted line on the edge of the page before"}
+        {template.note && `. ${template.note}`}
       </text>
     </svg>
   );

@@ -111,6 +111,6 @@ describe("templates at true scale", () => {
     expect(t.name).toBe("2 × Panel");
     expect(Math.max(...t.outline.map((p) => p[0]))).toBe(600);
     expect(t.lines.map((l) => l.dash)).toEqual([false, true]);
-    expect(t.note).toBe("1 cut here · 2 score");
+    expect(t.lines.map((l) => l.says)).toEqual(["cut here", "score"]);
   });
 });

@@ -6,7 +6,8 @@ type Point = [number, number];
 export interface Template {
   name: string;
   outline: Point[];
-  lines: { points: Point[]; dash: boolean }[];
+  /** A line that is worked on says what is done there; it is numbered on the paper. */
+  lines: { points: Point[]; dash: boolean; says?: string }[];
   circles: { at: Point; radius: number }[];
   note: string;
 }
@@ -76,9 +77,9 @@ export function templateOf(piece: Schemas["Piece"]): Template {
   return {
     name: `${piece.count} × ${piece.name}`,
     outline: laid(piece.outline),
-    lines: piece.lines.map((l) => ({ points: laid(l.points), dash: l.kind !== "cut" })),
+    lines: piece.lines.map((l) => ({ points: laid(l.points), dash: l.kind !== "cut", says: l.says })),
     circles: [],
-    note: piece.lines.map((l, i) => `${i + 1} ${l.says}`).join(" · "),
+    note: "",
   };
 }
 
