@@ -152,7 +152,7 @@ export function MainViews(props: Props) {
         <MakingView {...{ subject, estimate }} name={props.name} />
       </Tabs.Content>
       <Tabs.Content value="details" className={CONTENT}>
-        <DetailsView {...{ subject, part, catalogue, change, setSelected }} />
+        <DetailsView {...{ subject, part, catalogue, change, setSelected }} stretches={estimate.stretches} />
       </Tabs.Content>
       <Tabs.Content value="like" className={CONTENT}>
         <LikeView {...{ subject, part, catalogue, estimate, pins }} take={props.take} />

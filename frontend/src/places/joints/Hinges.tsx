@@ -81,6 +81,9 @@ export function Hinges() {
   ];
   const fits = last?.found.choices.filter((c) => c.vetoes.length === 0) ?? [];
   const out = last?.found.choices.filter((c) => c.vetoes.length > 0) ?? [];
+  /** The row that was opened last is the one that is drawn; the best until then. */
+  const [opened, setOpened] = useState<string | null>(null);
+  const drawn = fits.find((c) => c.key === opened) ?? fits[0];
   return (
     <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 grid-cols-[minmax(0,1fr)] px-6 pt-5 pb-12 max-sm:px-4 lg:grid-cols-[21rem_minmax(0,1fr)]">
       <section aria-label="Control surface to hinge" className="grid content-start gap-3">
@@ -153,14 +156,14 @@ export function Hinges() {
                 Showing the last valid entry. {problems[0]!.message}
               </p>
             )}
-            <HingeSection need={last.need} throwing={last.found.throw} />
+            <HingeSection need={last.need} throwing={last.found.throw} way={drawn} />
             <p className="text-body">
               Load on the hinge from air and pushrod: {show(last.found.pull_N, "force", 2)}; usable servo
               torque: {show(last.found.servo_N_mm, "couple", 2)} (half of its stall torque).
             </p>
             <ol aria-label="Suitable hinges" className="mt-3 border-t border-ink">
               {fits.map((c, i) => (
-                <HingeRow key={c.key} way={c} rank={i + 1} />
+                <HingeRow key={c.key} way={c} rank={i + 1} onOpen={() => setOpened(c.key)} />
               ))}
             </ol>
             {out.length > 0 && (
@@ -185,10 +188,10 @@ export function Hinges() {
   );
 }
 
-function HingeRow({ way: c, rank }: { way: Way; rank: number }) {
+function HingeRow({ way: c, rank, onOpen }: { way: Way; rank: number; onOpen: () => void }) {
   return (
     <li className="border-b border-rule">
-      <details>
+      <details onToggle={(e) => e.currentTarget.open && onOpen()}>
         <summary className="grid min-h-14 cursor-pointer grid-cols-[2.6rem_minmax(0,1fr)_8.5rem_8.5rem_5rem] items-center gap-x-3 py-1.5 hover:bg-pick-wash max-md:grid-cols-[2.6rem_minmax(0,1fr)_7rem]">
           <span className="figure-type text-lead">{rank}</span>
           <span className="leading-tight">

@@ -8,6 +8,8 @@ import { useSettled } from "../../forms/useSettled";
 import { plain, show, type Quantity } from "../../forms/units";
 import { Table } from "../../words/Table";
 import { Scrolling } from "../../words/Scrolling";
+import { holdShapes } from "../../part/sketches/holdShapes";
+import { ScaledSketch } from "../../part/sketches/ScaledSketch";
 
 type Need = Schemas["HoldNeed"];
 type Found = Schemas["HoldChoice"];
@@ -52,6 +54,9 @@ export function Holders() {
   // only the answer to the need as it stands: a late one to an earlier need must not take its place
   if (!answer.isPlaceholderData && found && found !== last) setLast(found);
   const shown = found ?? last;
+  /** The way that is drawn: the one that was picked, the best until then. */
+  const [picked, setPicked] = useState<string | null>(null);
+  const drawn = shown?.choices.find((c) => c.key === picked) ?? shown?.choices[0];
   const set =
     <K extends keyof Need>(key: K) =>
     (value: Need[K]) =>
@@ -124,6 +129,14 @@ export function Holders() {
               Needed: {plain(shown.along_asked_g, 2)} × gravity forward, {plain(shown.off_asked_g, 2)} ×
               gravity off its tray ({shown.off_says}).
             </p>
+            {drawn && (
+              <figure className="my-3 border-y border-rule py-2">
+                <ScaledSketch drawn={holdShapes(need, shown, drawn)} />
+                <figcaption className="text-small text-soft">
+                  Drawn: {drawn.name}, nose to the left, with what it must hold against.
+                </figcaption>
+              </figure>
+            )}
             <CautionLines cautions={shown.cautions} />
             <Scrolling label="Hold-downs">
               <Table
@@ -138,7 +151,14 @@ export function Holders() {
                 className="mt-3"
               >
                 {shown.choices.map((c) => (
-                  <Row key={c.key} choice={c} along={shown.along_asked_g} off={shown.off_asked_g} />
+                  <Row
+                    key={c.key}
+                    choice={c}
+                    along={shown.along_asked_g}
+                    off={shown.off_asked_g}
+                    drawn={c === drawn}
+                    draw={() => setPicked(c.key)}
+                  />
                 ))}
               </Table>
             </Scrolling>
@@ -164,7 +184,15 @@ function Knock({ band, fresh, asked }: { band: Schemas["Band"]; fresh: number; a
   );
 }
 
-function Row({ choice: c, along, off }: { choice: Found; along: number; off: number }) {
+interface RowProps {
+  choice: Found;
+  along: number;
+  off: number;
+  drawn: boolean;
+  draw: () => void;
+}
+
+function Row({ choice: c, along, off, drawn, draw }: RowProps) {
   const wanted =
     c.wanted == null
       ? "none"
@@ -176,7 +204,15 @@ function Row({ choice: c, along, off }: { choice: Found; along: number; off: num
   return (
     <tr className="border-b border-rule align-top">
       <th scope="row" className="py-1.5 text-left leading-snug font-normal">
-        <strong>{c.name}</strong> <span className="text-small">{ENOUGH[c.enough]}</span>
+        <button
+          type="button"
+          aria-pressed={drawn}
+          onClick={draw}
+          className="min-h-10 text-left font-semibold underline decoration-rule underline-offset-4 aria-pressed:text-pick"
+        >
+          {c.name}
+        </button>{" "}
+        <span className="text-small">{ENOUGH[c.enough]}</span>
         <span className="block text-small text-soft">
           {c.enough === "no" ? `${c.gives}. ` : ""}
           {c.watch}. Data quality {c.grade}.

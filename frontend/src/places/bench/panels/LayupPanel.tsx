@@ -2,6 +2,7 @@ import { useRef, useState, type PointerEvent } from "react";
 import { api, type Catalogue, type Estimate, type Layer, type Part, type Problem } from "../../../api/client";
 import { Word } from "../../../words/Word";
 import { cutWith } from "../../../part/CutSketch";
+import { JointSketch } from "../../../part/sketches/JointSketch";
 import { movedTo } from "../../../part/edits";
 import { GramsPanel } from "./GramsPanel";
 import { COLUMNS, CoreRow, LineRow, type Drag } from "./LineRow";
@@ -85,6 +86,12 @@ export function LayupPanel(props: Props) {
             path={`${path}.layers[${i}]`}
             result={resultOf(layer.id)}
             cut={estimate && cutWith(estimate.stretches, layer.id)}
+            sketch={
+              estimate &&
+              (layer.type === "joint" || layer.type === "hinge") && (
+                <JointSketch {...{ layer, part, catalogue }} stretches={estimate.stretches} />
+              )
+            }
             remark={worth.data?.find((w) => w.line_id === layer.id)?.remark}
           />
         ))}

@@ -1,4 +1,4 @@
-import type { KeyboardEvent, PointerEvent } from "react";
+import type { KeyboardEvent, PointerEvent, ReactNode } from "react";
 import type { Catalogue, Estimate, Layer, Part, Problem, Schemas } from "../../../api/client";
 import { freshId } from "../../../forms/ids";
 import { CutSketch } from "../../../part/CutSketch";
@@ -52,6 +52,8 @@ interface Props {
   result: Result;
   /** A cross-section with it; null where there is none. */
   cut: Schemas["Cut"] | null;
+  /** What it looks like from the side, where it is a joint or a hinge. */
+  sketch: ReactNode;
   remark: string | null | undefined;
 }
 
@@ -134,6 +136,7 @@ export function LineRow(props: Props) {
         <p className="mx-3 mb-2 border-l-[3px] border-fail pl-2 text-small leading-snug">{remark}</p>
       )}
       {problem && !open && <p className="px-4 pb-2 text-small text-fail">{problem.message}</p>}
+      {open && props.sketch && <div className="px-4">{props.sketch}</div>}
       {open && (
         <LineEditor
           {...{ layer, part, catalogue, problems }}

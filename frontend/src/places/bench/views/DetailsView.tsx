@@ -2,6 +2,8 @@ import { api, type Catalogue, type Layer, type Part, type Schemas } from "../../
 import { freshId } from "../../../forms/ids";
 import { Word } from "../../../words/Word";
 import { bare, plain, show, unitOf } from "../../../forms/units";
+import { patchShapes } from "../../../part/sketches/patchShapes";
+import { ScaledSketch } from "../../../part/sketches/ScaledSketch";
 import { MAX_LINES } from "../../../part/edits";
 import { BreakFirst } from "./BreakFirst";
 import { DetailForm } from "./DetailForm";
@@ -14,10 +16,11 @@ interface Props {
   catalogue: Catalogue;
   change: (edit: (part: Part) => Part) => void;
   setSelected: (id: string | null) => void;
+  stretches: Schemas["Stretch"][];
 }
 
 /** Whether its joints hold, what is cut away and what gives it back, what holds and lets go in time, and single places that a beam does not see. */
-export function DetailsView({ subject, part, catalogue, change, setSelected }: Props) {
+export function DetailsView({ subject, part, catalogue, change, setSelected, stretches }: Props) {
   const cuts = part.layers.some((l) => l.type === "cut" || (l.type === "fitting" && l.pocket));
   const study = useStudy(
     "openings",
@@ -35,7 +38,7 @@ export function DetailsView({ subject, part, catalogue, change, setSelected }: P
   };
   return (
     <section className="px-5 py-3" aria-label="Joints, cut-outs, fasteners and details">
-      <JointSheets {...{ subject, part, change, setSelected }} />
+      <JointSheets {...{ subject, part, catalogue, change, setSelected, stretches }} />
       <h2 className="mt-6 border-b border-ink text-lead font-semibold">
         <Word k="opening">What do the cut-outs cost?</Word>
       </h2>
@@ -92,15 +95,15 @@ function OpeningRow(props: { opening: Schemas["Opening"]; put: (layer: Layer) =>
         </dl>
       </div>
       {o.patch && (
-        <button
-          type="button"
-          className="key-button self-center"
-          disabled={full}
-          onClick={() => put(o.patch!.layer)}
-        >
-          Add patch, +{show(o.patch.grams, "mass", 2)}
-          <span className="sr-only"> over {o.name}</span>
-        </button>
+        <div className="grid w-56 content-start justify-items-start gap-1 max-md:w-full">
+          <div className="w-full">
+            <ScaledSketch drawn={patchShapes(o, o.patch)} tallest={90} />
+          </div>
+          <button type="button" className="key-button" disabled={full} onClick={() => put(o.patch!.layer)}>
+            Add patch, +{show(o.patch.grams, "mass", 2)}
+            <span className="sr-only"> over {o.name}</span>
+          </button>
+        </div>
       )}
     </div>
   );

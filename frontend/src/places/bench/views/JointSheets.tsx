@@ -1,10 +1,12 @@
-import { api, type Layer, type Part, type Schemas } from "../../../api/client";
+import type { ReactNode } from "react";
+import { api, type Catalogue, type Layer, type Part, type Schemas } from "../../../api/client";
 import { graded } from "../../../words/grades";
 import { CautionLines } from "../../../words/Cautions";
 import { OverTime } from "../../joints/OverTime";
 import { Word } from "../../../words/Word";
 import { bare, place, plain, show, unitOf } from "../../../forms/units";
 import { withLayer } from "../../../part/edits";
+import { JointSketch } from "../../../part/sketches/JointSketch";
 import { useStudy, type Subject } from "../../../part/useStudy";
 import { Table } from "../../../words/Table";
 
@@ -18,12 +20,14 @@ const TOLD = 6;
 interface Props {
   subject: Subject;
   part: Part;
+  catalogue: Catalogue;
   change: (edit: (part: Part) => Part) => void;
   setSelected: (id: string | null) => void;
+  stretches: Schemas["Stretch"][];
 }
 
 /** Every joint and hinge of the part against its worst case. */
-export function JointSheets({ subject, part, change, setSelected }: Props) {
+export function JointSheets({ subject, part, catalogue, change, setSelected, stretches }: Props) {
   const has = part.layers.some((l) => l.enabled !== false && (l.type === "joint" || l.type === "hinge"));
   const study = useStudy(
     "joints",
@@ -31,6 +35,11 @@ export function JointSheets({ subject, part, change, setSelected }: Props) {
     (body, signal) => api.POST("/api/studies/joints", { body, signal }),
     has,
   );
+  const sketched = (layer: Layer | undefined) =>
+    layer &&
+    (layer.type === "joint" || layer.type === "hinge") && (
+      <JointSketch {...{ layer, part, catalogue, stretches }} />
+    );
   return (
     <>
       <h2 className="border-b border-ink text-lead font-semibold">
@@ -52,6 +61,7 @@ export function JointSheets({ subject, part, change, setSelected }: Props) {
             <One
               key={s.line_id}
               sheet={s}
+              sketch={sketched(part.layers.find((l) => l.id === s.line_id))}
               number={part.layers.findIndex((l) => l.id === s.line_id) + 1}
               take={(layer) => change((p) => withLayer(p, s.line_id, () => layer))}
               pick={() => setSelected(s.line_id)}
@@ -69,8 +79,15 @@ const said = (value: number, unit: string) => {
   return `${plain(value, 3)} ${unit}`;
 };
 
-function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void; pick: () => void }) {
-  const { sheet: s, number, take, pick } = props;
+interface OneProps {
+  sheet: Sheet;
+  sketch: ReactNode;
+  number: number;
+  take: (layer: Layer) => void;
+  pick: () => void;
+}
+
+function One({ sheet: s, sketch, number, take, pick }: OneProps) {
   return (
     <section
       aria-label={s.title}
@@ -121,6 +138,7 @@ function One(props: { sheet: Sheet; number: number; take: (layer: Layer) => void
         <Working sheet={s} />
       </div>
       <div className="content-start">
+        {sketch}
         <Helps sheet={s} take={take} />
         {s.over_time.length > 0 && (
           <OverTime
