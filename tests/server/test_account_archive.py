@@ -8,6 +8,7 @@ import zipfile
 from collections import Counter
 from dataclasses import replace
 from typing import Any
+from uuid import UUID
 
 import pytest
 from django.contrib.auth.models import User
@@ -15,6 +16,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
 from PIL import Image
 
+from fletcher.core.document.airframe import Airframe as Document
 from fletcher.server.accounts.demo import DEMO_USERNAME
 from fletcher.server.airframes import services
 from fletcher.server.airframes.management.commands.prepare import load_demo
@@ -24,7 +26,7 @@ from fletcher.server.crash import models as crash
 from fletcher.server.crash.services import add_picture
 from fletcher.server.joints import models as joints
 from fletcher.server.keeping import intake
-from fletcher.server.keeping.archive import write_archive
+from fletcher.server.keeping.archive import folder_of, write_archive
 from tests.server.conftest import JsonClient, builder
 
 pytestmark = pytest.mark.django_db
@@ -238,6 +240,10 @@ WRONG = (
     ("variants.jsonl", lambda b: spoiled(b, revision=77), "variants.jsonl", "does not hold"),
     ("variants.jsonl", lambda b: spoiled(b, part_id="rudder"), "variants.jsonl", "does not hold"),
     ("variants.jsonl", lambda b: spoiled(b, revision=None), "variants.jsonl", "one of them"),
+    ("variants.jsonl", lambda b: spoiled(b, name="n" * 61), "variants.jsonl line 1: name", "60"),
+    ("repairs.jsonl", lambda b: spoiled(_PICTURE.encode(), name="n" * 81), "repairs.jsonl line 1: name", "80"),
+    ("log.jsonl", lambda b: b" " * 1_300_000 + b, "log.jsonl line 1", "too long: at most 1200 kB"),
+    ("about.json", lambda b: b + b" " * 1_300_000, "about.json", "too large: no more than 1.2 MB"),
 )  # fmt: skip
 
 
@@ -247,12 +253,12 @@ def test_what_is_wrong_is_told_by_file_and_line_and_nothing_is_stored(ann, ben, 
     ann.send("POST", f"crash/{at}/log", {"event": {"kind": "note", "says": "Trimmed."}})
     ann.send("POST", f"{at}/pins", {"part_id": part, "revision": 1, "name": "first"})
     archive = saved(ann)
-    if file == "pictures.jsonl":
+    if file in ("pictures.jsonl", "repairs.jsonl"):
         archive = changed(archive, lambda n, b: b)
         out = io.BytesIO(archive)
         with zipfile.ZipFile(out, "a") as more:
             folder = next(n for n in more.namelist() if n.endswith("about.json")).rsplit("/", 1)[0]
-            more.writestr(f"{folder}/pictures.jsonl", spoil(b""))
+            more.writestr(f"{folder}/{file}", spoil(b""))
         archive = out.getvalue()
     else:
         archive = changed(archive, lambda n, b: spoil(b) if n.endswith(file) else b)
@@ -271,11 +277,41 @@ def test_files_that_are_no_archives_are_refused(ann, monkeypatch):
         locked.writestr("account.json", "{}")
     assert "not read" in sent(ann, "look", out.getvalue())[1]["problems"][0]["message"]
     archive = saved(ann)
+    encrypted = bytearray(archive)
+    encrypted[encrypted.index(b"PK\x01\x02") + 8] |= 1
+    assert "is locked" in sent(ann, "look", bytes(encrypted))[1]["problems"][0]["message"]
     torn = bytearray(archive)
     torn[60:70] = bytes(10)
     assert sent(ann, "look", bytes(torn))[0] == 422
     monkeypatch.setattr("fletcher.server.keeping.unpack.MOST_UNPACKED_BYTES", 100)
     assert "at most" in sent(ann, "look", archive)[1]["problems"][0]["message"]
+
+
+@pytest.mark.parametrize(
+    ("name", "folder"),
+    [
+        ("Möwe No. 7!", "m-we-no--7"),
+        ("Über-Flügel", "ber-fl-gel"),
+        ("***", "airframe"),
+        ("a" * 60, "a" * 40),
+    ],
+)  # fmt: skip
+def test_a_folder_is_called_as_the_airframe_in_plain_letters(document, name, folder):
+    named = Document.model_validate({**document, "name": name})
+    assert folder_of(named, UUID(int=0xAB << 120)) == f"airframes/{folder}-ab000000"
+
+
+def test_a_line_as_long_as_may_be_is_read(ann, ben, wing, monkeypatch):
+    archive = saved(ann)
+    with zipfile.ZipFile(io.BytesIO(archive)) as found:
+        texts = [found.read(n) for n in found.namelist() if n.endswith((".jsonl", ".json"))]
+    longest = max(len(line) + 1 for text in texts for line in text.splitlines())
+    longest = max(longest, *(len(t) for t in texts))
+    monkeypatch.setattr("fletcher.server.keeping.unpack.MOST_LINE_BYTES", longest)
+    assert sent(ben, "look", archive)[0] == 200
+    history = next(t for t in texts if b'"root_chord_mm"' in t)
+    monkeypatch.setattr("fletcher.server.keeping.unpack.MOST_LINE_BYTES", len(history.splitlines()[0]) - 1)
+    assert sent(ben, "look", archive)[0] == 422
 
 
 def test_damaged_rows_lie_in_the_archive_as_they_are_and_stay_out_of_the_rest(ann, ben, wing, document):
