@@ -1,5 +1,6 @@
 import { useId, useMemo, useState, type ChangeEvent, type ReactNode } from "react";
 import type { Problem } from "../api/client";
+import { SearchList } from "./SearchList";
 import { LONG, recent, remember, withRecent } from "./recent";
 import { parseQuantity, stepOf, writeQuantity, type Quantity } from "./units";
 
@@ -9,12 +10,22 @@ interface FieldProps {
   hint?: string | undefined;
 }
 
-function Frame({ label, problem, hint, id, children }: FieldProps & { id: string; children: ReactNode }) {
+interface FrameProps extends FieldProps {
+  id: string;
+  children: ReactNode;
+  /** What stands beside the label. */
+  beside?: ReactNode;
+}
+
+function Frame({ label, problem, hint, id, children, beside }: FrameProps) {
   return (
     <div className="grid content-start gap-1">
-      <label htmlFor={id} className="label-type text-small">
-        {label}
-      </label>
+      <span className="flex items-center justify-between gap-2">
+        <label htmlFor={id} className="label-type text-small">
+          {label}
+        </label>
+        {beside}
+      </span>
       {children}
       {problem ? (
         <p id={`${id}-problem`} className="text-note leading-snug text-fail">
@@ -170,19 +181,21 @@ export function Choice<V extends string>(props: ChoiceProps<V>) {
           {o.label}
         </option>
       ));
+  const long = options.length > LONG && groups.some((g) => g !== undefined);
+  const choose = (chosen: string) => {
+    if (long && options.some((o) => o.value === chosen && o.group)) remember(chosen);
+    onChange(chosen as V);
+  };
+  const search = long && <SearchList {...{ label, value, options, choose }} />;
   return (
-    <Frame label={label} problem={problem} hint={hint} id={id}>
+    <Frame label={label} problem={problem} hint={hint} id={id} beside={search}>
       <select
         id={id}
         className={`field-box ${problem ? "border-2 border-fail" : ""}`}
         value={value}
         aria-invalid={problem ? true : undefined}
         aria-describedby={problem ? `${id}-problem` : undefined}
-        onChange={(e) => {
-          const chosen = options.find((o) => o.value === e.target.value);
-          if (chosen?.group && options.length > LONG) remember(chosen.value);
-          onChange(e.target.value as V);
-        }}
+        onChange={(e) => choose(e.target.value)}
         onBlur={() => setOrder(order + 1)}
       >
         {groups.map((g) =>
