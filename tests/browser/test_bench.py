@@ -174,12 +174,12 @@ def test_a_new_airframe_from_a_construction(loud_page, fleet):
     ("tab", "label", "bad", "says"),
     [
         ("Shape", "Root thickness", "150", "at most 72 mm"),
-        ("Shape", "Tip chord", "0", "must be at least 5"),
-        ("Shape", "Root chord", "-20 mm", "must be at least 5"),
+        ("Shape", "Tip chord", "0", "must be between 5 mm and 2000 mm"),
+        ("Shape", "Root chord", "-20 mm", "must be between 5 mm and 2000 mm"),
         ("Shape", "Span", "12 g", "Enter a length"),
         ("Shape", "Span", "NaN", "Enter a length"),
-        ("Shape", "Span", "1e12", "must be at most 5000"),
-        ("Loads", "Speed", "900", "must be at most 120"),
+        ("Shape", "Span", "1e12", "must be between 20 mm and 5000 mm"),
+        ("Loads", "Speed", "900", "must be at most 120 m/s"),
     ],
 )
 def test_an_impossible_value_is_named_at_its_field_and_the_last_drawing_stays(

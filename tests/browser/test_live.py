@@ -153,7 +153,7 @@ def test_an_own_laminate_is_made_of_cloth_angle_and_method(loud_page, fleet, sto
     expected = estimate(Airframe.model_validate(stored()["document"]), "wing", "pull-up")
     expect(verdict(page)).to_contain_text(f"{expected.added_g.typ:.3g}")
     fill(page, "Angle 2", "120")
-    expect(page.get_by_text("must be at most 90", exact=True)).to_be_visible()
+    expect(page.get_by_text("must be between -90° and 90°", exact=True)).to_be_visible()
     assert figure(page, "Added mass") == pytest.approx(expected.added_g.typ, rel=0.01)
 
 

@@ -256,7 +256,7 @@ def test_inches_ounces_and_pounds_are_shown_and_typed(loud_page, fleet, stored):
     expect(page.get_by_role("main")).not_to_contain_text(re.compile(r"\d mm (out|from the root)"))
     page.get_by_role("tab", name="Shape").click()
     fill(page, "Root chord", "900 in")
-    expect(page.get_by_text("must be at most 78.74 in", exact=True)).to_be_visible()
+    expect(page.get_by_text("must be between 0.1969 in and 78.74 in", exact=True)).to_be_visible()
     fill(page, "Root chord", "7 1/4")
     saved(page)
     assert stored()["document"]["parts"][0]["root_chord_mm"] == pytest.approx(184.15)

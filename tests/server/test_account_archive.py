@@ -230,7 +230,7 @@ WRONG = (
     ("history.jsonl", lambda b: b + b, "history.jsonl", "in order"),
     ("history.jsonl", lambda b: b"", "history.jsonl", "holds no revision"),
     ("history.jsonl", lambda b: spoiled(b, created="0001-01-01T00:00:00Z"), "line 1: created", "1970"),
-    ("history.jsonl", lambda b: b.replace(b'"root_chord_mm":', b'"root_chord_mm":-'), "root_chord_mm", "at least"),
+    ("history.jsonl", lambda b: b.replace(b'"root_chord_mm":', b'"root_chord_mm":-'), "root_chord_mm", "between 5 mm"),
     ("about.json", lambda b: None, "about.json", "is missing"),
     ("account.json", lambda b: None, "archive", "account.json is missing"),
     ("account.json", lambda b: b.replace(b'"version": 1', b'"version": 9'), "account.json: version", "1"),

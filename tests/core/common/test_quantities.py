@@ -74,7 +74,8 @@ def test_both_ends_of_a_range_and_areas_are_in_one_unit():
         ("parts[0].span_mm", "5000 mm", "196.9 in"), ("all_up_mass_g", "5000 g", "176.4 oz"),
         ("cases[0].torque_N_mm", "5000 N·mm", "44.25 in·lbf"), ("speed_m_s", "5000 m/s", "11180 mph"),
         ("cases[2].mount_g", "5000 × gravity", "5000 × gravity"), ("knock_g", "5000 × gravity", "5000 × gravity"),
-        ("layers[0].root_percent", "5000", "5000"), ("hottest_C", "5000 °C", "9032 °F"),
+        ("layers[0].root_percent", "5000 %", "5000 %"), ("angle_deg", "5000°", "5000°"),
+        ("plies", "5000", "5000"), ("hottest_C", "5000 °C", "9032 °F"),
     ],
 )  # fmt: skip
 def test_what_is_allowed_in_a_field_is_told_in_the_unit_of_its_name(field, metric, inch):
@@ -92,9 +93,9 @@ def test_a_refusal_of_a_document_is_in_the_readers_units():
             read(document)
         return refused.value.problems[0].message
 
-    assert told() == "must be at most 5000 mm"
+    assert told() == "must be between 20 mm and 5000 mm"
     with read_in("inch"):
-        assert told() == "must be at most 196.9 in"
+        assert told() == "must be between 0.7874 in and 196.9 in"
     document["parts"][0]["span_mm"] = 600
     document["parts"][0]["layers"][0]["start_mm"] = 700  # found by the whole part's check, which is kept
     assert "mm" in told()

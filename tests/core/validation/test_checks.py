@@ -37,10 +37,10 @@ def problems(document: Any) -> list[tuple[str, str]]:
 @pytest.mark.parametrize(
     ("path", "value", "named", "says"),
     [
-        ("parts[0].tip_chord_mm", 0, "parts[0].tip_chord_mm", "at least 5"),
-        ("parts[0].root_thickness_mm", -3, "parts[0].root_thickness_mm", "at least 0.5"),
+        ("parts[0].tip_chord_mm", 0, "parts[0].tip_chord_mm", "between 5 mm and 2000 mm"),
+        ("parts[0].root_thickness_mm", -3, "parts[0].root_thickness_mm", "between 0.5 mm and 400 mm"),
         ("parts[0].root_thickness_mm", 120, "parts[0].root_thickness_mm", "at most 72"),
-        ("parts[0].span_mm", 1e9, "parts[0].span_mm", "at most 5000"),
+        ("parts[0].span_mm", 1e9, "parts[0].span_mm", "between 20 mm and 5000 mm"),
         ("parts[0].span_mm", float("nan"), "parts[0].span_mm", "finite number"),
         ("parts[0].span_mm", float("inf"), "parts[0].span_mm", "finite number"),
         ("parts[0].span_mm", "600 mm", "parts[0].span_mm", "number"),

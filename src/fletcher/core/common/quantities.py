@@ -29,7 +29,10 @@ _INCH = {
 }  # fmt: skip
 _OF_GRAVITY = ("mount_g", "pull_up_g", "knock_g")
 """Fields that count in multiples of gravity, not in grams."""
-_BY_SUFFIX = {"_mm": "mm", "_mm2": "mm²", "_g": "g", "_N": "N", "_m_s": "m/s", "_N_mm": "N·mm", "_C": "°C"}
+_BY_SUFFIX = {
+    "_mm": "mm", "_mm2": "mm²", "_g": "g", "_N": "N", "_m_s": "m/s", "_N_mm": "N·mm", "_C": "°C", "_percent": "%",
+    "_deg": "°", "_min": "min",
+}  # fmt: skip
 
 
 def units() -> Units:
@@ -64,7 +67,7 @@ def number(value: float, unit: str, form: str = G3) -> str:
 def quantity(value: float, unit: str, form: str = G3) -> str:
     """A figure with its unit as it is read."""
     shown = _INCH[unit][0] if units() == "inch" and unit in _INCH else unit
-    return f"{number(value, unit, form)} {shown}"
+    return f"{number(value, unit, form)}{'' if unit == '°' else ' '}{shown}"
 
 
 def in_mm(value: float, form: str = G3) -> str:

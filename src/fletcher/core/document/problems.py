@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, ValidationError
 
-from fletcher.core.common.quantities import of_field
+from fletcher.core.document.bounds import allowed
 from fletcher.core.document.defaults import CASES
 
 
@@ -63,16 +63,11 @@ def shown(value: Any) -> str:
 def _plain(error: Mapping[str, Any], field: str) -> str:
     """A Pydantic error of a field in plain words, with what is allowed there in the reader's units."""
     context = error.get("ctx", {})
-    limits = {
-        "greater_than_equal": ("ge", "must be at least {}"),
-        "greater_than": ("gt", "must be more than {}"),
-        "less_than_equal": ("le", "must be at most {}"),
-        "less_than": ("lt", "must be less than {}"),
-    }
+    limits = {"greater_than_equal": "ge", "greater_than": "gt", "less_than_equal": "le", "less_than": "lt"}
     kind = str(error["type"])
     if kind in limits:
-        key, text = limits[kind]
-        return text.format(of_field(float(context[key]), field))
+        key = limits[kind]
+        return f"must be {allowed(field.rsplit('.', 1)[-1], (key, float(context[key])))}"
     fixed = {
         "missing": "is missing",
         "extra_forbidden": "is not a known field",
