@@ -120,6 +120,31 @@ def test_the_glossary_is_made_of_short_sentences():
     assert len(rows) > 60 and long == []
 
 
+_LABEL = re.compile(
+    r'(?<![-\w])label="([^"]+)"|\["([A-Z][^"]+)", "(?:length|mass|plain|angle|force|couple|percent|speed)"'
+)
+_PLAIN = set((Path(__file__).parent / "plain_words.txt").read_text().split())
+
+
+def test_every_word_of_a_label_is_plain_or_in_the_glossary():
+    """A new technical word on a field needs its entry; a plain one is added to plain_words.txt."""
+    rows = csv.DictReader((CORE / "materials" / "data" / "glossary.csv").open())
+    terms = {w for r in rows for w in re.findall(r"[a-z-]+", r["term"].lower())}
+    labels = [
+        found[1] or found[2]
+        for path in sorted(PAGE.rglob("*.tsx"))
+        if ".test." not in path.name
+        for found in _LABEL.finditer(path.read_text())
+    ]
+    unknown = {
+        (word, label)
+        for label in labels
+        for word in re.findall(r"[a-z][a-z-]{3,}", label.lower())
+        if word not in _PLAIN and not terms & {word, word.removesuffix("s"), word.removesuffix("es")}
+    }
+    assert len(labels) > 200 and unknown == set()
+
+
 def _compared(node: ast.AST) -> Iterator[str]:
     """Texts with a space in them that a comparison, a prefix or a look-up by one depends on."""
     held: list[ast.expr] = []
