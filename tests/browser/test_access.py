@@ -234,13 +234,14 @@ PLACES = {
 """Addresses that need no airframe, and a role of something that stands there once they are drawn."""
 
 
-def test_on_a_phone_no_place_is_wider_than_the_screen_and_none_has_a_serious_fault(loud_page, fleet):
+@pytest.mark.parametrize(("width", "height"), [(390, 844), (820, 1180)], ids=["phone", "tablet"])
+def test_no_place_is_wider_than_the_screen_and_none_has_a_serious_fault(loud_page, fleet, width, height):
     page = loud_page
-    page.set_viewport_size({"width": 390, "height": 844})
+    page.set_viewport_size({"width": width, "height": height})
 
     def look() -> None:
         assert faults(page) == [], page.url
-        assert page.evaluate("document.documentElement.scrollWidth") <= 390, page.url
+        assert page.evaluate("document.documentElement.scrollWidth") <= width, page.url
 
     for place, role in PLACES.items():
         page.goto(f"{fleet}/{place}")

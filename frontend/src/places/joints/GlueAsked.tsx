@@ -80,7 +80,7 @@ export function GlueAsked({ form, catalogue, shelf }: Props) {
     <NumberField key={key} {...{ label, quantity, step, hint }} {...form.field(key)} />
   );
   return (
-    <section aria-label="What the joint must do" className="grid content-start gap-3">
+    <section data-asked aria-label="What the joint must do" className="grid content-start gap-3">
       {meetings.length > 0 && (
         <Choice
           label="From my airframes"

@@ -86,7 +86,7 @@ export function Hinges() {
   const drawn = fits.find((c) => c.key === opened) ?? fits[0];
   return (
     <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 grid-cols-[minmax(0,1fr)] px-6 pt-5 pb-12 max-sm:px-4 lg:grid-cols-[21rem_minmax(0,1fr)]">
-      <section aria-label="Control surface to hinge" className="grid content-start gap-3">
+      <section data-asked aria-label="Control surface to hinge" className="grid content-start gap-3">
         <Choice
           label="Material"
           value={need.made_of}

@@ -76,7 +76,7 @@ export function Holders() {
   );
   return (
     <main className="mx-auto grid max-w-[88rem] gap-x-10 gap-y-6 grid-cols-[minmax(0,1fr)] px-6 pt-5 pb-12 max-sm:px-4 lg:grid-cols-[21rem_minmax(0,1fr)]">
-      <section aria-label="What needs holding" className="grid content-start gap-3">
+      <section data-asked aria-label="What needs holding" className="grid content-start gap-3">
         <div className="grid grid-cols-2 items-start gap-x-4 gap-y-3">
           <Choice
             label="Item"

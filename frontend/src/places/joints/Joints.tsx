@@ -19,9 +19,13 @@ const TABS = [
 export function Joints() {
   const [query, setQuery] = useSearchParams();
   const what = TABS.find(([key]) => key === query.get("what"))?.[0] ?? "glue";
+  const label = TABS.find(([key]) => key === what)![1];
   return (
     <>
       <h1 className="sr-only">Joints</h1>
+      <p data-print-title className="hidden px-6 pt-2 text-title font-bold">
+        Joints: {label}
+      </p>
       <Tabs.Root value={what} onValueChange={(v) => setQuery({ what: v })}>
         <Tabs.List aria-label="What to choose" className="flex border-b border-rule px-5">
           {TABS.map(([key, label]) => (
