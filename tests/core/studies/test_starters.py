@@ -4,7 +4,17 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core.document.airframe import BarLayer, CutLayer, FittingLayer, Part, StripLayer
+from fletcher.core.document.airframe import (
+    BarLayer,
+    CutLayer,
+    FilmLayer,
+    FittingLayer,
+    Laminate,
+    Part,
+    Ply,
+    StripLayer,
+    WallLayer,
+)
 from fletcher.core.materials.tables import reference
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 from fletcher.core.studies.starters import NEW_ID, starters
@@ -93,3 +103,48 @@ def test_an_impossible_draft_still_offers_lines() -> None:
     broken = part.model_copy(update={"layers": (*part.layers, part.layers[0].model_copy(update={"id": "again"}))})
     assert check_part(broken, reference())
     assert "Tape or cloth strip" in offered(broken)
+
+
+@pytest.mark.parametrize(
+    ("key", "bar", "strip", "film"),
+    [
+        ("bead_wing", "carbon_rod_3", "filament_tape_uni", "lamfilm_75"),  # as it has them
+        ("cut_core", "carbon_tube_5_3", "filament_tape_uni", "lamfilm_75"),
+        ("plank", "carbon_rod_2", "filament_tape_uni", "coverfilm_lowtemp_po"),  # what extruded PS stands
+        ("plate_wing", "carbon_strip_5x1", "bopp_tape_std", "bopp_tape_std"),  # PS sheet stands no iron
+        ("folded_wing", "carbon_rod_2", "filament_tape_uni", "lamfilm_38"),  # paper stands it
+        ("fluted_wing", "hardwood_dowel_5", "filament_tape_uni", "bopp_tape_std"),
+        ("formers_skin", "balsa_5x10", "filament_tape_uni", "bopp_tape_std"),
+    ],
+)
+def test_a_new_line_is_of_what_the_part_is_made_of_or_of_what_it_stands(key, bar, strip, film) -> None:
+    found = offered(ALL[key])
+    assert [found[k].stock for k in ("Pair of spars", "Single spar") if k in found] == [bar] * (
+        ("Pair of spars" in found) + ("Single spar" in found)
+    )
+    assert found["Tape or cloth strip"].skin == strip and found["Skin: film or cloth"].skin == film
+
+
+def test_a_part_in_cloth_gets_more_cloth_in_its_own_resin() -> None:
+    film = FilmLayer(id="f", skin=Laminate(plies=(Ply(cloth="glass_80"),), resin="epoxy_flexible"))
+    part = ALL["plank"].model_copy(update={"layers": (film,)})
+    strip = offered(part)["Tape or cloth strip"].skin
+    assert [p.cloth for p in strip.plies] == ["carbon_ud_50"] and strip.resin == "epoxy_flexible"
+    only_strip = ALL["plank"].model_copy(update={"layers": (StripLayer(id="s", skin=strip),)})
+    skin = offered(only_strip)["Skin: film or cloth"].skin
+    assert [p.cloth for p in skin.plies] == ["glass_49"] and skin.resin == "epoxy_flexible"
+    off = part.model_copy(update={"layers": (film.model_copy(update={"enabled": False}),)})
+    assert offered(off)["Tape or cloth strip"].skin == "filament_tape_uni"  # what is left out is not of the part
+
+
+def test_wood_gets_wood_and_a_web_like_its_web() -> None:
+    sheeted = ALL["keel_skin"].model_copy(update={"layers": tuple(
+        la for la in ALL["keel_skin"].layers if la.type == "wall"
+    )})  # fmt: skip
+    found = offered(sheeted)
+    assert found["Single spar"].stock == "spruce_3x5"
+    assert found["Sheeting or board"].sheet.startswith("balsa")
+    assert offered(ALL["moulded_wing"])["Sheeting or board"].sheet == "balsa_light_1.5"  # nobody buys a moulding
+    web = WallLayer(id="w", sheet="birchply_0.8", face="web")
+    assert offered(ALL["plank"].model_copy(update={"layers": (web,)}))["Shear web"].sheet == "birchply_0.8"
+    assert offered(ALL["plank"])["Shear web"].sheet == "balsa_light_3"

@@ -14,6 +14,7 @@ from fletcher.core.document.airframe import (
     FittingLayer,
     HingeLayer,
     JointLayer,
+    Laminate,
     Layer,
     Part,
     StripLayer,
@@ -33,6 +34,7 @@ from fletcher.core.document.joint import (
     WallJoint,
 )
 from fletcher.core.materials.tables import reference
+from fletcher.core.studies.usual_stock import usual_stock
 from fletcher.core.validation.airframe import check_part
 
 NEW_ID = "new"
@@ -73,14 +75,14 @@ def _faults(part: Part) -> frozenset[tuple[str, str]]:
 def _kinds(part: Part) -> Iterator[tuple[str, Iterator[Layer]]]:
     """What a builder calls each line, and the ways to put it in, the usual one first."""
     of = next((la.id for la in reversed(part.layers) if la.type in _GLUED_TYPES), None)
-    cored = part.foam is not None
-    yield "Pair of spars", _beside(BarLayer(id=NEW_ID, stock="carbon_rod_2", cover_mm=0.5 if cored else 0))
-    yield "Single spar", _beside(BarLayer(id=NEW_ID, stock="carbon_rod_2", place="middle"))
-    yield "Tape or cloth strip", (_strip(part, face) for face in _FACES)
-    yield "Skin: film or cloth", iter([_film(part)])
-    yield "Sheeting or board", (WallLayer(id=NEW_ID, sheet="balsa_light_1.5", face=face) for face in _FACES)
+    cored, usual = part.foam is not None, usual_stock(part)
+    yield "Pair of spars", _beside(BarLayer(id=NEW_ID, stock=usual.bar, cover_mm=0.5 if cored else 0))
+    yield "Single spar", _beside(BarLayer(id=NEW_ID, stock=usual.bar, place="middle"))
+    yield "Tape or cloth strip", (_strip(part, usual.strip, face) for face in _FACES)
+    yield "Skin: film or cloth", iter([_film(part, usual.film)])
+    yield "Sheeting or board", (WallLayer(id=NEW_ID, sheet=usual.sheet, face=face) for face in _FACES)
     yield "Patch, guard or skid of sheet", (_piece(part, face) for face in ("lower", "upper", "both"))
-    yield "Shear web", _beside(WallLayer(id=NEW_ID, sheet="balsa_light_3", face="web", grain="across"))
+    yield "Shear web", _beside(WallLayer(id=NEW_ID, sheet=usual.web, face="web", grain="across"))
     yield "Cut-out: pocket, hole, slit", _beside(_cut(part))
     yield "Servo, battery or lead", _fittings(part)
     yield "Edge cord", iter([CordLayer(id=NEW_ID, cord="polyester_braid_1")])
@@ -122,9 +124,9 @@ def _narrowest(part: Part) -> float:
     return min(part.root_chord_mm, part.tip_chord_mm)
 
 
-def _strip(part: Part, face: Literal["both", "upper", "lower"]) -> StripLayer:
+def _strip(part: Part, skin: str | Laminate, face: Literal["both", "upper", "lower"]) -> StripLayer:
     width = float(min(25, max(1, int(_narrowest(part) / 3))))
-    return StripLayer(id=NEW_ID, skin="filament_tape_uni", face=face, width_mm=width)
+    return StripLayer(id=NEW_ID, skin=skin, face=face, width_mm=width)
 
 
 def _piece(part: Part, face: Literal["both", "upper", "lower"]) -> StripLayer:
@@ -135,10 +137,10 @@ def _piece(part: Part, face: Literal["both", "upper", "lower"]) -> StripLayer:
     return StripLayer(id=NEW_ID, skin="birchply_0.4", face=face, width_mm=width, start_mm=start, end_mm=end)
 
 
-def _film(part: Part) -> FilmLayer:
+def _film(part: Part, skin: str | Laminate) -> FilmLayer:
     """Wrapped round what has all its edges; on a folded hollow part the faces alone."""
     round_it = part.foam is not None or part.section.shape == "rectangle"
-    return FilmLayer(id=NEW_ID, skin="lamfilm_38", face="wrapped" if round_it else "both")
+    return FilmLayer(id=NEW_ID, skin=skin, face="wrapped" if round_it else "both")
 
 
 def _cut(part: Part) -> CutLayer:

@@ -2,7 +2,7 @@ import type { BarLayer, Catalogue, Part, Problem } from "../../../api/client";
 import { Choice, NumberField, Tick } from "../../../forms/fields";
 import type { Setter } from "../../../forms/form";
 import { BarMakeUp } from "./BarMakeUp";
-import { barOptions } from "../../../part/materialOptions";
+import { barOptions, madeOf } from "../../../part/materialOptions";
 
 export interface FieldsProps<L> {
   layer: L;
@@ -30,7 +30,7 @@ export function BarFields({ layer, part, catalogue, at, set }: FieldsProps<BarLa
         <Choice
           label="Spar"
           value={layer.stock}
-          options={barOptions(catalogue)}
+          options={barOptions(catalogue, undefined, madeOf(part, catalogue))}
           problem={at("stock")}
           onChange={set("stock")}
         />

@@ -2,7 +2,7 @@ import type { CutLayer, FilmLayer, Laminate, Layer, StripLayer, WallLayer } from
 import { Choice, NumberField, OptionalNumber, Tick } from "../../../forms/fields";
 import type { FieldsProps } from "./BarFields";
 import { LaminateEditor } from "./LaminateEditor";
-import { optionsOf } from "../../../part/materialOptions";
+import { madeOf, optionsOf } from "../../../part/materialOptions";
 import { OwnWeight } from "./OwnWeight";
 
 const OWN = "@laminate";
@@ -19,7 +19,7 @@ const FACES = [
 
 /** A tape, film, paper, cloth or own laminate, as a strip or over a face; a strip may be a piece of sheet. */
 export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
-  const { layer, catalogue, problems, path, at, set } = props;
+  const { layer, part, catalogue, problems, path, at, set } = props;
   const own = typeof layer.skin !== "string";
   return (
     <>
@@ -30,6 +30,7 @@ export function SkinFields(props: FieldsProps<StripLayer | FilmLayer>) {
           options={[
             ...optionsOf(
               layer.type === "strip" ? [...catalogue.skins, ...catalogue.sheets] : catalogue.skins,
+              madeOf(part, catalogue),
             ),
             { value: OWN, label: "Custom laminate (cloth, resin)", group: "Your laminates" },
           ]}
@@ -156,7 +157,7 @@ const WALL_FACES = [
 ] as const;
 
 /** A sheet or board as a wall. */
-export function WallFields({ layer, catalogue, at, set }: FieldsProps<WallLayer>) {
+export function WallFields({ layer, part, catalogue, at, set }: FieldsProps<WallLayer>) {
   const sheet = catalogue.sheets.find((s) => s.key === layer.sheet);
   return (
     <>
@@ -164,7 +165,7 @@ export function WallFields({ layer, catalogue, at, set }: FieldsProps<WallLayer>
         <Choice
           label="Sheet"
           value={layer.sheet}
-          options={optionsOf(catalogue.sheets)}
+          options={optionsOf(catalogue.sheets, madeOf(part, catalogue))}
           problem={at("sheet")}
           onChange={set("sheet")}
         />
