@@ -91,6 +91,31 @@ def script_size() -> None:
     print(f"{'first page: script, compressed':<58} {size / 1024:14.0f} kB   wanted < 350 kB")
 
 
+def entered(page: Page, address: str) -> None:
+    """From a click on the Shelf to the part drawn on the Bench, and to its verdict: each part once, not asked before by
+    the Bench (the Shelf has asked for its verdict in brief)."""
+    page.goto(address)
+    links = page.get_by_role("link", name=re.compile("^Open .* on the Bench$"))
+    links.first.wait_for()
+    names = [str(name) for name in links.evaluate_all("all => all.map(a => a.ariaLabel ?? a.textContent)")]
+    drawn, told = [], []
+    for name in dict.fromkeys(names):
+        page.goto(address)
+        link = page.get_by_role("link", name=name, exact=True).first
+        link.wait_for()
+        started = time.perf_counter()
+        link.click()
+        page.get_by_role("tab", name="Drawing", exact=True).wait_for()
+        drawn.append(1e3 * (time.perf_counter() - started))
+        page.get_by_text("Breaks first").first.wait_for()
+        told.append(1e3 * (time.perf_counter() - started))
+    for what, ms, most in (("Bench drawn", drawn, "1 s"), ("verdict", told, "2 s")):
+        print(
+            f"{f'click on the Shelf to {what}, {len(ms)} parts':<58} median {statistics.median(ms):7.1f} ms   "
+            f"most {max(ms):7.1f} ms   wanted < {most}"
+        )
+
+
 def dragged(page: Page) -> None:
     """A spar's end dragged on a wing of sixty stations with three variants pinned up: step by step, then without a
     pause at the pace of frames."""
@@ -138,6 +163,7 @@ def main() -> None:
         with sync_playwright() as p:
             browser = p.chromium.launch(executable_path=os.environ["FLETCHER_CHROMIUM"], args=flags)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
+            entered(page, address)
             page.goto(address)
             page.get_by_role("link", name="Left wing half on the Bench").click()
             page.get_by_text("Breaks first").first.wait_for()

@@ -20,6 +20,12 @@ export function placeIn(part: Part, side: Side, along: number, percent: number):
   return [x_mm + share * part.tip_setback_mm + (percent / 100) * chord, side * (y_mm + out)];
 }
 
+/** Where along a part a mark of damage lies, mm: the middle of one that has a length. */
+export function alongOf(mark: Part["damage"][number], part: Part): number {
+  if ("at_mm" in mark && mark.at_mm != null) return mark.at_mm;
+  return "start_mm" in mark ? 0.5 * ((mark.start_mm ?? 0) + (mark.end_mm ?? part.span_mm)) : 0;
+}
+
 /** Corners of a part in the airframe, mm. */
 export function corners(part: Part, side: Side): Point[] {
   const at = (along: number, percent: number) => placeIn(part, side, along, percent);
@@ -117,12 +123,7 @@ function Drawn({ part, side, to, scale }: DrawnProps) {
         <Line key={la.id} layer={la} {...{ part, at, scale }} />
       ))}
       {(part.damage ?? []).map((m) => {
-        const along =
-          "at_mm" in m && m.at_mm != null
-            ? m.at_mm
-            : "start_mm" in m
-              ? 0.5 * ((m.start_mm ?? 0) + (m.end_mm ?? part.span_mm))
-              : 0;
+        const along = alongOf(m, part);
         const [a, b] = [at(along, -8), at(along, 108)];
         const [dx, dy] = [(b[0] - a[0]) / 4, (b[1] - a[1]) / 4];
         const zig = [0, 1, 2, 3, 4].map((k): Point => [a[0] + k * dx + (k % 2 ? 2.5 : -2.5), a[1] + k * dy]);

@@ -3,8 +3,24 @@ import { isSeen, middleOf, normalOf, turned, type Face, type Spot } from "./spac
 export const HEIGHT = 330;
 
 /** What is drawn over what lies at the same depth, mm: skins upon the foam, spars through everything. */
-const NEARER: Record<Face["tone"], number> = { foam: 0, wall: 0, skin: 20, spar: 1e4 };
-const BASE: Record<Face["tone"], string> = { foam: "--foam", wall: "--foam", skin: "--skin", spar: "--ink" };
+const NEARER: Record<Face["tone"], number> = {
+  foam: 0,
+  wall: 0,
+  skin: 20,
+  hinge: 30,
+  damage: 2e4,
+  spar: 1e4,
+};
+const BASE: Record<Face["tone"], string> = {
+  foam: "--foam",
+  wall: "--foam",
+  skin: "--skin",
+  spar: "--ink",
+  hinge: "--ink",
+  damage: "--fail",
+};
+/** How thick lines are, px. */
+const LINES: Partial<Record<Face["tone"], number>> = { spar: 1.6, hinge: 1, damage: 2.4 };
 
 /** All faces, the farthest first, shaded by how they lie to the light. */
 export function drawSpace(
@@ -44,9 +60,10 @@ export function drawSpace(
   for (const face of placed.filter(isSeen).sort((a, b) => depth(a) - depth(b))) {
     context.beginPath();
     face.spots.forEach((s, i) => (i ? context.lineTo(...to(s)) : context.moveTo(...to(s))));
-    if (face.tone === "spar") {
-      context.strokeStyle = tones.spar!;
-      context.lineWidth = 1.6;
+    const line = LINES[face.tone];
+    if (line !== undefined) {
+      context.strokeStyle = tones[face.tone]!;
+      context.lineWidth = line;
       context.stroke();
       continue;
     }

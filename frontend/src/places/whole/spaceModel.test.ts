@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Estimate, Part } from "../../api/client";
-import { facesOf, isSeen, middleOf, normalOf, stationsOf, turned, type Spot } from "./spaceModel";
+import { facesOf, isSeen, middleOf, normalOf, stationsOf, topAt, turned, type Spot } from "./spaceModel";
 
 const box = (chord: number): [number, number][] => [
   [0, 0],
@@ -45,7 +45,7 @@ const cut = (y_mm: number, chord: number, setback_mm: number) => ({
 const estimate = {
   span_mm: 600,
   stretches: [{ root_side: cut(0, 150, 0), tip_side: cut(600, 100, 50) }],
-  curves: { y_mm: [0, 300, 600], deflection_mm: [0, 10, 40] },
+  curves: { y_mm: [0, 300, 600], deflection_mm: [0, 10, 40], twist_deg: [0, 0, 0] },
 } as unknown as Estimate;
 
 const wing = {
@@ -54,6 +54,7 @@ const wing = {
   hand: "both",
   span_mm: 600,
   place: { x_mm: 200, y_mm: 20, z_mm: 30, dihedral_deg: 0 },
+  damage: [],
 } as unknown as Part;
 
 const spotsOf = (part: Part, load: number) => facesOf(part, estimate, load).flatMap((f) => f.spots);
@@ -79,6 +80,43 @@ describe("an airframe in space", () => {
         2,
       ),
     ).toBe(50);
+  });
+
+  it("twists nose up about a third of its chord, times the load", () => {
+    const twisted = {
+      ...estimate,
+      curves: { y_mm: [0, 600], deflection_mm: [0, 0], twist_deg: [0, 45] },
+    } as unknown as Estimate;
+    const tip = facesOf({ ...wing, hand: "right" }, twisted, 2)
+      .flatMap((f) => f.spots)
+      .filter((s) => Math.abs(s[1] - 620) < 1e-9);
+    // a right angle: the chord of 100 mm stands upright about 30 mm of it, the nose uppermost
+    expect([least(tip, 2), most(tip, 2)].map(Math.round)).toEqual([30 - 70, 30 + 30]);
+    expect([least(tip, 0), most(tip, 0)].map(Math.round)).toEqual([250 + 30, 250 + 50]);
+  });
+
+  it("shows hinges of control surfaces and a jag where it is damaged, on the upper face", () => {
+    const marked = {
+      ...wing,
+      hand: "right",
+      control: { start_mm: 300, end_mm: 600, chord_percent: 20 },
+      damage: [{ id: "m", kind: "crease", at_mm: 300 }],
+    } as unknown as Part;
+    const lines = facesOf(marked, estimate, 0);
+    const hinge = lines.find((f) => f.tone === "hinge")!.spots;
+    expect(hinge.map((s) => [Math.round(s[0]), Math.round(s[1]), Math.round(s[2])])).toEqual([
+      [350, 320, 50],
+      [325, 320, 50], // setback 25 and 80 % of 125 mm behind the root's nose at 200
+      [330, 620, 50],
+      [350, 620, 50],
+    ]);
+    const jag = lines.find((f) => f.tone === "damage")!.spots;
+    expect([least(jag, 1), most(jag, 1)]).toEqual([320 - 7.2, 320 + 7.2]);
+  });
+
+  it("knows the height of its upper face", () => {
+    const roof = [[0, 0], [50, 20], [100, 0]] as const; // prettier-ignore
+    expect([0, 25, 50, 90, 120].map((x) => topAt(roof, x))).toEqual([0, 10, 20, 4, 0]);
   });
 
   it("rises with dihedral; upright it stands", () => {

@@ -1,12 +1,14 @@
 import type { Estimate, Part, Schemas } from "../../api/client";
 import { cutAt, readAt } from "../../charts/interpolate";
-import { sidesOf } from "../../part/AirframeDrawing";
+import { alongOf, sidesOf } from "../../part/AirframeDrawing";
 
 export type Spot = readonly [x: number, y: number, z: number];
 
+type Point = readonly [number, number];
+
 export interface Face {
   spots: Spot[];
-  tone: "foam" | "wall" | "skin" | "spar";
+  tone: "foam" | "wall" | "skin" | "spar" | "hinge" | "damage";
   /** A place within the part, by which one tells the outer side of the face. */
   inside?: Spot;
 }
@@ -29,15 +31,24 @@ export function stationsOf(estimate: Estimate): number[] {
   return sorted.filter((y, i) => i === 0 || y - sorted[i - 1]! > 0.01 * estimate.span_mm);
 }
 
-/** A point of a cross-section in the airframe, mm: behind the datum, to the right, up; `lift` is how far it is bent. */
-export function spotIn(
-  part: Part,
-  side: 1 | -1,
-  cut: Schemas["Cut"],
-  x: number,
-  z: number,
-  lift: number,
-): Spot {
+/** A cross-section where the part is bent and twisted: how far it is lifted, mm, and turned nose up, degrees. */
+interface Station {
+  cut: Schemas["Cut"];
+  lift: number;
+  twist: number;
+}
+
+/** Share of the chord about which a cross-section is drawn turned. */
+const TURNS_AT = 0.3;
+
+/** A point of a cross-section in the airframe, mm: behind the datum, to the right, up. */
+export function spotIn(part: Part, side: 1 | -1, { cut, lift, twist }: Station, from: Point): Spot {
+  const a = (twist * Math.PI) / 180;
+  const about = TURNS_AT * cut.chord_mm;
+  const [x, z] = [
+    about + (from[0] - about) * Math.cos(a) + from[1] * Math.sin(a),
+    from[1] * Math.cos(a) - (from[0] - about) * Math.sin(a),
+  ];
   const { x_mm, y_mm, z_mm, dihedral_deg } = part.place;
   if (part.kind === "fuselage")
     return [x_mm + cut.y_mm, side * (y_mm + x - cut.chord_mm / 2), z_mm + z + lift];
@@ -54,14 +65,24 @@ export function spotIn(
 /** A part on each of its sides: its surface, what is bonded on it, the spars in it; bent by so many times the load. */
 export function facesOf(part: Part, estimate: Estimate, load: number): Face[] {
   const { curves } = estimate;
-  const stations = stationsOf(estimate).map((y) => ({
+  const station = (y: number): Station => ({
     cut: cutAt(estimate.stretches, y),
     lift: load * (readAt(curves.y_mm, curves.deflection_mm, y) ?? 0),
-  }));
+    twist: load * (readAt(curves.y_mm, curves.twist_deg, y) ?? 0),
+  });
+  const stations = stationsOf(estimate).map(station);
   const faces: Face[] = [];
   for (const side of sidesOf(part)) {
-    const spots = (at: (typeof stations)[number], points: [number, number][]) =>
-      points.map(([x, z]) => spotIn(part, side, at.cut, x, z, at.lift));
+    const spots = (at: Station, points: Point[]) => points.map((p) => spotIn(part, side, at, p));
+    for (const { tone, ways } of linesOn(part))
+      faces.push({
+        tone,
+        spots: ways.map(([y, share]) => {
+          const at = station(y);
+          const x = share * at.cut.chord_mm;
+          return spotIn(part, side, at, [x, topAt(at.cut.outline, x)]);
+        }),
+      });
     const outlines = stations.map((s) => spots(s, every(s.cut.outline, AROUND)));
     const tone = stations[0]!.cut.hollow ? "wall" : "foam";
     faces.push({ spots: outlines[0]!, tone }, { spots: outlines.at(-1)!, tone });
@@ -92,6 +113,32 @@ export function facesOf(part: Part, estimate: Estimate, load: number): Face[] {
     }
   }
   return faces;
+}
+
+/** Lines on the upper face of a part, places along it and shares of the chord: hinges of control surfaces, and a jag
+ * where something is damaged. */
+function linesOn(part: Part): { tone: Face["tone"]; ways: Point[] }[] {
+  const hinges = [part.control, part.second_control].flatMap((c): { tone: Face["tone"]; ways: Point[] }[] => {
+    if (!c) return [];
+    const at = 1 - c.chord_percent / 100;
+    return [{ tone: "hinge", ways: [[c.start_mm, 1], [c.start_mm, at], [c.end_mm, at], [c.end_mm, 1]] }]; // prettier-ignore
+  });
+  const damage = part.damage.map((mark): { tone: Face["tone"]; ways: Point[] } => {
+    const y = alongOf(mark, part);
+    const jag = 0.012 * part.span_mm;
+    return { tone: "damage", ways: [0, 1, 2, 3, 4].map((k) => [y + (k % 2 ? jag : -jag), k / 4]) };
+  });
+  return [...hinges, ...damage];
+}
+
+/** Height of the upper face at a place across the chord. */
+export function topAt(outline: readonly Point[], x: number): number {
+  const heights = outline.flatMap((a, i) => {
+    const b = outline[(i + 1) % outline.length]!;
+    if ((a[0] - x) * (b[0] - x) > 0) return [];
+    return a[0] === b[0] ? [a[1], b[1]] : [a[1] + ((x - a[0]) / (b[0] - a[0])) * (b[1] - a[1])];
+  });
+  return heights.length ? Math.max(...heights) : 0;
 }
 
 /** Quadrangles between two lines of as many points. */
