@@ -345,7 +345,13 @@ def test_a_full_account_is_told_and_still_saves_what_is_there(ann, wing, documen
     assert 300 < used["used_bytes"] < 20_000 and used["most_bytes"] == 500_000_000
     monkeypatch.setattr(storage, "MOST_BYTES", used["used_bytes"])
     status, told = ann.send("POST", "airframes", document)
-    assert status == 422 and "full" in told["problems"][0]["message"]
+    assert status == 422 and "full: at most 0 MB" in told["problems"][0]["message"]
+    monkeypatch.setattr(storage, "MOST_BYTES", 2_000_000)
+    monkeypatch.setattr(storage, "used_bytes", lambda owner: 3_400_000)
+    (problem,) = ann.send("POST", "airframes", document)[1]["problems"]
+    assert "at most 2 MB" in problem["message"] and problem["value"] == "3 MB"
+    monkeypatch.undo()
+    monkeypatch.setattr(storage, "MOST_BYTES", used["used_bytes"])
     archive = io.BytesIO()
     write_archive(owner_of(ann), archive)
     assert sent(ann, "take", archive.getvalue())[0] == 422
