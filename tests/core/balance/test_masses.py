@@ -101,5 +101,5 @@ def test_one_scale_and_sideways():
     ("readings", "places"), [((-1, 500), (100, 400)), ((0, 0), (100, 400)), ((200, 300), (100, 110))]
 )
 def test_impossible_supports_are_refused(readings, places):
-    with pytest.raises(ValueError, match="supports|readings"):
+    with pytest.raises(ValueError, match=r"supports|readings"):
         Supports(*readings, *places)

@@ -4,12 +4,14 @@ import math
 import re
 
 import pytest
+from pydantic import ValidationError
 
+from fletcher.core.balance.planform import Panel, planform_of
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.estimate.balance import whole
 from fletcher.core.estimate.report import estimate
 from fletcher.core.studies.airframe_types import TYPES, lacking
-from fletcher.core.studies.whole_airframe import NewWish, PartStep, make, plan_for
+from fletcher.core.studies.whole_airframe import NewWish, PartStep, _jobs, make, plan_for
 from fletcher.core.validation.airframe import read
 
 
@@ -39,6 +41,34 @@ def test_sizes_are_those_of_the_type(key):
     if t.arm:
         lever = t.arm * p.mean
         assert fins * p.fin_high * p.fin_chord * lever / (p.area * 900) == pytest.approx(t.volume_v)
+
+
+@pytest.mark.parametrize("key", ["trainer", "glider", "flying_wing"])
+def test_the_mean_chord_is_that_of_the_planform_and_the_mass_that_of_the_loading(key):
+    p = plan_for(wish(type=key, all_up_mass_g=None, wing_loading_g_dm2=30))
+    wing = planform_of((0, 0, 0), [Panel(p.half, p.root, p.tip)])
+    assert p.mean == pytest.approx(wing.mean_chord_mm)
+    assert wing.area_mm2 == pytest.approx(p.area) and p.mass_g == pytest.approx(30 * p.area / 1e4)
+
+
+@pytest.mark.parametrize(
+    ("field", "most", "beyond"),
+    [("all_up_mass_g", 50_000, 50_001), ("span_mm", 150, 149), ("load_factor", 1, 0.9), ("load_factor", 60, 61)],
+)
+def test_a_wish_has_its_limits(field, most, beyond):
+    wish(**{field: most})
+    with pytest.raises(ValidationError):
+        wish(**{field: beyond})
+
+
+def test_two_booms_carry_half_of_the_tail_each():
+    areas = {}
+    for key in ("trainer", "twin_boom"):
+        wanted = wish(type=key)
+        p = plan_for(wanted)
+        booms = [j for j in _jobs(wanted, p) if j.tail_area_cm2]
+        areas[key] = booms[0].tail_area_cm2 / (2 * p.tail_half * p.tail_chord / 100)
+    assert areas == pytest.approx({"trainer": 1.0, "twin_boom": 0.5})
 
 
 @pytest.fixture(scope="module")
