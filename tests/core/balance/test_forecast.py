@@ -102,7 +102,7 @@ def test_another_block_of_the_same_foam_and_a_lopsided_band():
     lop = [Line(n, 44, 40, 50, 0, {"block": 0.85}) for n in ("left", "right")]
     found = Forecast(lop, (Weighed((0,), 47.5, 1e-6),))
     assert found.mass((1,))[0] == pytest.approx(46.9578, abs=1e-3)
-    low, _, high = np.percentile(found.draws()[:, 1], [5, 50, 95])
+    low, _, high = np.percentile(found.draws[:, 1], [5, 50, 95])
     assert (low, high) == pytest.approx((43.9252, 50.2288), abs=0.03 * 6.3)
 
 

@@ -67,7 +67,7 @@ def test_the_price_of_a_gram():
 
 def test_grams_off_peeling_opening_and_moving_the_wing():
     assert close(taken_off(MISSING, 870, 300), 13.421)
-    assert (870 - 309) / (850 - 1) == pytest.approx(0.6608, abs=1e-4)
+    assert pytest.approx(0.6608, abs=1e-4) == (870 - 309) / (850 - 1)
     peeled = swapped(850, 309, (4 * 310 * 75 / 1e4, 865), (0, 0))
     assert 850 - peeled[0] == pytest.approx(9.3) and close(peeled[1], 302.849)
     opened = swapped(850, 309, (0.055 * 300, 570), (0, 0))

@@ -11,6 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 
 import numpy as np
 
@@ -161,18 +162,18 @@ class Forecast:
         both = float(a @ self.covariance @ b)
         return both / math.sqrt(float(a @ self.covariance @ a) * float(b @ self.covariance @ b))
 
-    def draws(self, count: int = DRAWS) -> Array:
-        """Masses (s, n) of as many builds that agree with what was weighed, each beside its mirror image; always the
-        same."""
+    @cached_property
+    def draws(self) -> Array:
+        """Masses (s, n) of builds that agree with what was weighed, each beside its mirror image; always the same."""
         size = len(self.mode)
-        half = np.random.default_rng(SEED).standard_normal((count // 2, size))
+        half = np.random.default_rng(SEED).standard_normal((DRAWS // 2, size))
         values, vectors = np.linalg.eigh(self.covariance)
         spread = half @ (vectors * np.sqrt(np.maximum(values, 0.0))).T
         return self.grams_at(np.vstack([self.mode + spread, self.mode - spread]))
 
     def bands(self) -> tuple[tuple[float, float, float], tuple[float, float, float]]:
         """5, 50 and 95 % of mass and of the centre."""
-        grams = self.draws()
+        grams = self.draws
         total = grams.sum(1)
         low, mid, high = np.percentile(total, [5, 50, 95])
         first, middle, last = np.percentile(grams @ self._x / total, [5, 50, 95])

@@ -13,6 +13,7 @@ from pydantic import Field, model_validator
 
 from fletcher.core.document.cases import PRINTABLE, Along, Between, Case, Document, Id, Key, Name, Percent
 from fletcher.core.document.damage import Mark
+from fletcher.core.document.equipment import Aim, Equipment
 from fletcher.core.document.joint import Glued, Joint
 from fletcher.core.document.own_materials import OwnMaterial, inside, remember
 from fletcher.core.document.shapes import Section
@@ -435,6 +436,8 @@ class Airframe(Document):
     setting: Setting = Setting()
     materials: Annotated[tuple[OwnMaterial, ...], Field(max_length=40, description="Measured by the builder")] = ()
     parts: Annotated[tuple[Part, ...], Field(max_length=24)] = ()
+    equipment: Annotated[tuple[Equipment, ...], Field(max_length=60, description="What it carries")] = ()
+    aim: Aim = Aim()
 
     @model_validator(mode="before")
     @classmethod

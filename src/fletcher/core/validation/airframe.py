@@ -43,6 +43,7 @@ from fletcher.core.materials.tables import reference
 from fletcher.core.section.assembly import elements_of, fitting_span, line_span
 from fletcher.core.structure.control_surfaces import centre_of_push
 from fletcher.core.validation.damage import damage_fits
+from fletcher.core.validation.equipment import equipment_fits
 from fletcher.core.validation.joints import hinge_fits, joint_fits
 from fletcher.core.validation.layup import bars_fit, bolts_fit, cuts_fit, hangs_together, line_fits
 
@@ -119,6 +120,11 @@ def check(airframe: Airframe, catalogue: Catalogue) -> Iterator[Problem]:
             yield Problem(path=f"materials[{i}].{field}", message=message, value=found)
     for i, part in enumerate(airframe.parts):
         yield from check_part(part, catalogue, f"parts[{i}]")
+    yield from _unique((e.id for e in airframe.equipment), "equipment")
+    for i, item in enumerate(airframe.equipment):
+        if item.stock is not None:
+            yield from _known(item.stock, catalogue.fittings, f"equipment[{i}].stock", "stock item")
+    yield from equipment_fits(airframe)
 
 
 def check_part(part: Part, catalogue: Catalogue, path: str = "part") -> list[Problem]:

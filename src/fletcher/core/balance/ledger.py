@@ -1,0 +1,181 @@
+"""The mass ledger: every line of an airframe with its grams, place, group and what it has in common with others.
+
+The structure is weighed by the estimate of each part; equipment by its own mass or the table's. Shares of the variance
+that lines have in common are judgement [J], each ±0.2.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from fletcher.core.balance.forecast import Line
+from fletcher.core.document.airframe import (
+    Airframe,
+    BarLayer,
+    CordLayer,
+    FilmLayer,
+    FittingLayer,
+    HingeLayer,
+    JointLayer,
+    Layer,
+    Part,
+    StripLayer,
+    WallLayer,
+)
+from fletcher.core.document.equipment import Equipment, What
+from fletcher.core.estimate.balance import places_aft
+from fletcher.core.estimate.phrasing import line_label
+from fletcher.core.estimate.prepare import prepared_for
+from fletcher.core.layup.weighing import WOODS
+from fletcher.core.materials.tables import reference
+
+Group = Literal["foam", "spars", "skins", "glue", "hardware", "equipment", "not listed"]
+
+TYPED_SD = 0.03
+"""[J] 0.01–0.06: standard deviation of the logarithm of a mass that is typed."""
+NOT_LISTED = (0.005, 0.02, 0.05)
+"""[J] Share of the structure that no line tells: tape ends, screws, labels."""
+CARRIED: dict[str, What] = {
+    "servo": "servo", "battery": "battery", "receiver": "receiver", "controller": "controller", "motor": "motor",
+    "payload": "camera", "propeller": "propeller", "wheel": "wheel", "lead": "lead",
+}  # fmt: skip
+"""Families of stock that are equipment wherever they lie; brackets and horns are hardware."""
+
+
+@dataclass(frozen=True)
+class Entry:
+    """A line of the ledger, on one side of the airframe: `line` with grams and place along it; out and up, and what it
+    belongs to."""
+
+    line: Line
+    group: Group
+    y_mm: float
+    z_mm: float
+    part_id: str | None
+    layer_id: str | None
+    item: Equipment | None
+    what: What | None
+
+
+def ledger(airframe: Airframe) -> list[Entry]:
+    """All that weighs in a checked airframe: the lines of its parts on each side, what it carries, and what no line
+    tells. A test piece does not fly."""
+    found = [e for part in airframe.parts if part.kind != "plank" for e in _of_part(airframe, part)]
+    if found:
+        typ = sum(e.line.typ for e in found if e.group != "equipment")
+        whole = sum(e.line.typ for e in found)
+        x, z = (sum(e.line.typ * v for e, v in zip(found, at, strict=True)) / whole for at in (
+            [e.line.x_mm for e in found], [e.z_mm for e in found]
+        ))  # fmt: skip
+        low, mid, high = (share * typ for share in NOT_LISTED)
+        rest = Line("not listed: tape ends, screws, labels", mid, low, high, x)
+        found.append(Entry(rest, "not listed", 0.0, z, None, None, None, None))
+    return found + carried(airframe)
+
+
+def carried(airframe: Airframe) -> list[Entry]:
+    """The equipment of an airframe that is not part of a part."""
+    return [e for item in airframe.equipment for e in _of_item(item, airframe)]
+
+
+def _of_part(airframe: Airframe, part: Part) -> Iterator[Entry]:
+    p = prepared_for(part, airframe.setting)
+    grams = p.grams
+    aft = p.mesh.integral((p.line_mass * places_aft(p, part)[:, None, :])[:, 0, :])
+    out = p.mesh.integral((p.line_mass * p.geometry.y)[:, 0, :])
+    rise = math.radians(part.place.dihedral_deg)
+    for n in range(len(grams)):
+        typ = float(grams[n, 0])
+        if typ <= 1e-6:
+            continue
+        layer = part.layers[n] if n < len(part.layers) else None
+        low, high = (float(v) for v in np.percentile(grams[n, 1:], [5, 95]))
+        x, s = part.place.x_mm + float(aft[n]) / typ, float(out[n]) / typ
+        if part.kind == "fuselage":
+            y, z = part.place.y_mm, part.place.z_mm
+        else:
+            y, z = part.place.y_mm + s * math.cos(rise), part.place.z_mm + s * math.sin(rise)
+        name = "foam" if layer is None and part.foam else "ribs" if layer is None else line_label(p.elements, n)
+        what = _carried(layer)
+        group = "equipment" if what else _group(layer)
+        for side, word in _sides(part):
+            line = Line(f"{part.name}{word}: {name}", typ, min(low, typ), max(high, typ), x, _causes(part, layer, side))
+            yield Entry(line, group, side * y, z, part.id, layer.id if layer else None, None, what)
+
+
+def _sides(part: Part) -> list[tuple[int, str]]:
+    if part.hand == "both":
+        return [(1, ", right"), (-1, ", left")]
+    return [(-1, "")] if part.hand == "left" else [(1, "")]
+
+
+def _group(layer: Layer | None) -> Group:
+    """Where a line of the lay-up is counted."""
+    if isinstance(layer, BarLayer | CordLayer) or (isinstance(layer, WallLayer) and layer.face in ("web", "level")):
+        return "spars"
+    if isinstance(layer, StripLayer | FilmLayer | WallLayer):
+        return "skins"
+    if isinstance(layer, JointLayer):
+        return "glue"
+    return "hardware" if isinstance(layer, HingeLayer | FittingLayer) else "foam"
+
+
+def _carried(layer: Layer | None) -> What | None:
+    return CARRIED.get(reference().fittings[layer.stock].family) if isinstance(layer, FittingLayer) else None
+
+
+def _causes(part: Part, layer: Layer | None, side: int) -> dict[str, float]:
+    """Shares of a line's variance by cause: all of its stock, this block, roll or hand."""
+    if layer is None:
+        return {f"foam {part.foam or part.rib_sheet}": 0.50, f"block of {part.id}": 0.35}
+    if isinstance(layer, WallLayer):
+        return {f"sheet {layer.sheet}": 0.50, f"sheets of {part.id}": 0.35}
+    if isinstance(layer, StripLayer | FilmLayer):
+        if not isinstance(layer.skin, str):
+            return {f"hand with resin, {layer.skin.method}": 0.70}
+        return {f"roll of {layer.skin}": 0.50, "hand with skins": 0.30}
+    if isinstance(layer, BarLayer):
+        bar = reference().bars[layer.stock]
+        if bar.family in WOODS:
+            return {f"species {bar.family}": 0.20, f"batch of {layer.stock}": 0.10}
+        return {f"bars {layer.stock}": 0.70}
+    if isinstance(layer, JointLayer):
+        return {"hand with glue": 0.40, f"glue {layer.glue.adhesive if layer.glue else 'none'}": 0.30}
+    if isinstance(layer, FittingLayer):
+        return {f"items {layer.stock}": 0.80}
+    return {}
+
+
+def _of_item(item: Equipment, airframe: Airframe) -> Iterator[Entry]:
+    stock = reference().fittings.get(item.stock or "")
+    name = item.name or (stock.name if stock else item.what)
+    if item.mass_g is not None:
+        spread = math.exp(1.6448536269514722 * TYPED_SD)
+        low, typ, high = item.mass_g / spread, item.mass_g, item.mass_g * spread
+    else:
+        assert stock is not None
+        low, typ, high = stock.mass_g.low, stock.mass_g.typ, stock.mass_g.high
+    equal = item.pair or sum(e.stock == item.stock and e.mass_g is None for e in airframe.equipment) > 1
+    causes = {f"items {item.stock or item.id}": 0.80} if equal else {}
+    what = CARRIED.get(stock.family, item.what) if stock and item.what == "other" else item.what
+    for side in (1, -1) if item.pair else (1,):
+        word = "" if not item.pair else ", right" if side > 0 else ", left"
+        yield Entry(
+            Line(name + word, typ, low, high, item.x_mm, causes), "equipment", side * item.y_mm, item.z_mm, None, None,
+            item, what,
+        )  # fmt: skip
+
+
+def lacking(airframe: Airframe, entries: list[Entry]) -> list[str]:
+    """What an airframe that flies has and the list has not, in words."""
+    there = {e.what for e in entries}
+    hinged = any(p.kind == "surface" or p.controls for p in airframe.parts)
+    wanted: list[tuple[What, str]] = [("battery", "battery"), ("receiver", "receiver"), ("motor", "motor")]
+    if hinged:
+        wanted.append(("servo", "servo"))
+    return [word for what, word in wanted if what not in there]

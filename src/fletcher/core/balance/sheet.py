@@ -1,0 +1,320 @@
+"""The balance of a whole airframe: ledger, centre with its band, neutral point, margin, remedies, battery bay."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+
+import numpy as np
+
+from fletcher.core.balance import margin as margins
+from fletcher.core.balance.flight import loading, speed_at
+from fletcher.core.balance.forecast import Forecast
+from fletcher.core.balance.ledger import Entry, carried, lacking, ledger
+from fletcher.core.balance.margin import WANTED, Margin
+from fletcher.core.balance.neutral_point import Neutral, Surface, neutral_point
+from fletcher.core.balance.remedies import Class, battery_bay, plan, price, ranked
+from fletcher.core.balance.schema import (
+    BalanceSheet,
+    BayAt,
+    GroupMass,
+    LedgerLine,
+    MarginAt,
+    NeutralAt,
+    RemedyAt,
+    SurfaceAt,
+)
+from fletcher.core.balance.surfaces import Layout, layout_of
+from fletcher.core.balance.ways import Way, ways_of
+from fletcher.core.common.quantities import F0, in_mm
+from fletcher.core.document.airframe import Airframe
+from fletcher.core.document.equipment import Aim
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import Band
+from fletcher.core.validation.equipment import box_of
+
+SD_KAPPA_MAIN, SD_KAPPA, SD_WASH, SD_ETA, SD_BODY, SD_CENTRE = 0.03, 0.06, 0.15, 0.06, 0.35, 0.009
+"""[J] Standard deviations of the logarithms behind the neutral point; the last in mean chords."""
+LIFT_MOST = {"rectangle": (0.65, 0.75, 0.85), "folded": (0.8, 0.95, 1.1)}
+CAMBERED = (0.9, 1.05, 1.25)
+"""[J] Largest lift coefficient by section: low, typical, high."""
+
+
+def balance_sheet(airframe: Airframe) -> BalanceSheet | None:
+    """Mass and balance of a checked airframe; None where nothing of it flies."""
+    entries = ledger(airframe)
+    if not entries:
+        return None
+    forecast = Forecast([e.line for e in entries])
+    layout = layout_of(airframe)
+    neutral, sd, causes_np = _neutral(layout)
+    mass, centre = _bands(forecast)
+    reach = _reach(airframe, entries)
+    margin = None if neutral is None else _margin(airframe.aim, layout, neutral, sd, forecast)
+    target = None if margin is None else sum(margin.range_mm) / 2
+    missing = lacking(airframe, entries)
+    known = "battery" not in missing
+    steps, ways = (
+        _remedies(airframe, entries, margin, target, reach) if known and margin and target is not None else ([], [])
+    )
+    bay = None if margin is None or target is None else _bay(entries, target, sd)
+    structure = [i for i, e in enumerate(entries) if e.group != "equipment"]
+    return BalanceSheet(
+        says=_says(centre, margin, missing, steps),
+        grade=None if margin is None or not known else margin.grade,
+        missing=missing,
+        lines=[_line(e, target, reach) for e in entries],
+        groups=_groups(entries, forecast),
+        mass_g=mass,
+        structure_g=_band_of(forecast, structure),
+        centre_mm=centre,
+        sideways_mm=_mean(entries, [e.y_mm for e in entries]),
+        height_mm=_mean(entries, [e.z_mm for e in entries]),
+        neutral=None if neutral is None else _neutral_at(layout, neutral, sd, causes_np),
+        margin=None if margin is None or target is None else _margin_at(margin, target),
+        causes=_causes(forecast),
+        bay=bay,
+        plan=steps,
+        ways=ways,
+        loading_g_dm2=None if neutral is None else loading(mass.typ, _area(layout)),
+        stall_m_s=None if neutral is None else _stall(airframe, layout, mass.typ),
+        all_up_typed_g=airframe.all_up_mass_g,
+        reaches_mm=reach,
+    )
+
+
+def _mean(entries: Sequence[Entry], of: Sequence[float]) -> float:
+    return sum(e.line.typ * v for e, v in zip(entries, of, strict=True)) / sum(e.line.typ for e in entries)
+
+
+def _bands(forecast: Forecast) -> tuple[Band, Band]:
+    (low, _, high), (first, _, last) = forecast.bands()
+    return Band(typ=forecast.mass()[0], low=low, high=high), Band(typ=forecast.centre()[0], low=first, high=last)
+
+
+def _band_of(forecast: Forecast, of: Sequence[int]) -> Band:
+    low, high = np.percentile(forecast.draws[:, list(of)].sum(1), [5, 95]) if of else (0.0, 0.0)
+    return Band(typ=forecast.mass(of)[0] if of else 0.0, low=float(low), high=float(high))
+
+
+def _groups(entries: Sequence[Entry], forecast: Forecast) -> list[GroupMass]:
+    names = dict.fromkeys(e.group for e in entries)
+    return [
+        GroupMass(group=g, grams=_band_of(forecast, [i for i, e in enumerate(entries) if e.group == g])) for g in names
+    ]
+
+
+def _line(e: Entry, target: float | None, reach: tuple[float, float]) -> LedgerLine:
+    cost = None if target is None or reach[0] >= target else price(e.line.x_mm, target, reach[0])
+    return LedgerLine(
+        name=e.line.name, group=e.group, part_id=e.part_id, layer_id=e.layer_id, item_id=e.item.id if e.item else None,
+        grams=Band(typ=e.line.typ, low=e.line.low, high=e.line.high), x_mm=e.line.x_mm, y_mm=e.y_mm, z_mm=e.z_mm,
+        price=cost,
+    )  # fmt: skip
+
+
+def _reach(airframe: Airframe, entries: Sequence[Entry]) -> tuple[float, float]:
+    boxes = [box_of(p)[0] for p in airframe.parts if p.kind != "plank"]
+    places = [e.line.x_mm for e in entries]
+    return min([b[0] for b in boxes] or places), max([b[1] for b in boxes] or places)
+
+
+def _area(layout: Layout) -> float:
+    return layout.surfaces[layout.main].planform.area_mm2
+
+
+def _neutral(layout: Layout) -> tuple[Neutral | None, float, dict[str, float]]:
+    """Neutral point, its standard deviation, and what each cause adds to that."""
+    if not layout.surfaces:
+        return None, 0.0, {}
+    main = layout.main
+    sds = {"downwash": SD_WASH, "main": SD_KAPPA_MAIN, "other": SD_KAPPA, "eta": SD_ETA, "body": SD_BODY}
+
+    def at(f: Mapping[str, float]) -> float:
+        surfaces = [
+            replace(
+                s,
+                kappa=s.kappa * f.get("main" if i == main else "other", 1.0),
+                eta=s.eta * (1.0 if i == main else f.get("eta", 1.0)),
+            )
+            for i, s in enumerate(layout.surfaces)
+        ]
+        found = neutral_point(surfaces, layout.body, f.get("downwash", 1.0))
+        return found.x_mm + (f.get("body", 1.0) - 1) * found.fuselage_mm
+
+    parts = margins.spread(at, sds)
+    chord = layout.surfaces[main].planform.mean_chord_mm
+    found = neutral_point(layout.surfaces, layout.body)
+    parts["centre"] = SD_CENTRE * chord * float(found.lifts[main] / found.lifts.sum())
+    return found, margins.together(parts), parts
+
+
+_CAUSES = {
+    "downwash": "downwash of the wing at the tail", "main": "lift slope of the wing", "other": "lift slope of the tail",
+    "eta": "air that the tail gets", "body": "fuselage", "centre": "aerodynamic centre of the wing",
+}  # fmt: skip
+
+
+def _neutral_at(layout: Layout, neutral: Neutral, sd: float, parts: Mapping[str, float]) -> NeutralAt:
+    main: Surface = layout.surfaces[layout.main]
+    far = [s for s in layout.surfaces if s.planform.centre_mm > main.planform.centre_mm]
+    chord = main.planform.mean_chord_mm
+    volume = None
+    if far:
+        lever = far[-1].planform.centre_mm - main.planform.centre_mm
+        volume = far[-1].planform.area_mm2 * lever / (main.planform.area_mm2 * chord)
+    causes = sorted(parts, key=lambda c: -abs(parts[c]))[:2]
+    wide = margins.Z95 * sd
+    x = neutral.x_mm
+    return NeutralAt(
+        x_mm=Band(typ=x, low=x - wide, high=x + wide, causes=tuple(_CAUSES[c] for c in causes)),
+        mean_chord_mm=chord,
+        mean_nose_mm=main.planform.mean_nose_mm,
+        surfaces=[
+            SurfaceAt(
+                name=name, area_dm2=s.planform.area_mm2 / 1e4, centre_mm=s.planform.centre_mm,
+                slope=s.planform.slope(s.kappa), keeps=float(keeps),
+            )
+            for name, s, keeps in zip(layout.names, layout.surfaces, neutral.keeps, strict=True)
+        ],
+        tail_volume=volume,
+        fuselage_mm=neutral.fuselage_mm,
+    )  # fmt: skip
+
+
+def _margin(aim: Aim, layout: Layout, neutral: Neutral, sd: float, forecast: Forecast) -> Margin:
+    _, least, most = WANTED[aim.manner]
+    least = least if aim.least_percent is None else aim.least_percent
+    most = most if aim.most_percent is None else aim.most_percent
+    x, own = forecast.centre()
+    chord = layout.surfaces[layout.main].planform.mean_chord_mm
+    return Margin(neutral.x_mm, sd, x, own, chord, least / 100, max(most, least + 0.1) / 100)
+
+
+def _margin_at(m: Margin, target: float) -> MarginAt:
+    typ, low, high = (100 * s for s in m.share)
+    return MarginAt(
+        percent=Band(typ=typ, low=low, high=high), least_percent=100 * m.least, most_percent=100 * m.most,
+        range_mm=m.range_mm, target_mm=target, grade=m.grade, too_far_forward_mm=m.too_far_forward_mm,
+    )  # fmt: skip
+
+
+def _remedies(
+    airframe: Airframe, entries: list[Entry], m: Margin, target: float, reach: tuple[float, float]
+) -> tuple[list[RemedyAt], list[RemedyAt]]:  # fmt: skip
+    """The plan, each step with where the centre lies after it, and every way by itself; nothing where the centre is
+    within its range."""
+    front, rear = m.range_mm
+    if front <= m.centre_mm <= rear:
+        return [], []
+    built = [e for e in entries if e.item is None]
+    mass = sum(e.line.typ for e in entries)
+    missing = mass * (m.centre_mm - target)
+    ways = {w.remedy: w for w in ways_of(airframe, entries, missing, target, reach)}
+    order, _ = ranked(list(ways), abs(missing))
+    alone = [_told(airframe, built, ways[r], min(r.most, abs(missing)), r.most >= abs(missing)) for r in order]
+    steps, now = [], airframe
+    for step in plan([r for r in order if r.kind != Class.SWAP], abs(missing)):
+        told = _told(now, built, ways[step.remedy], step.gives, True)
+        now = ways[step.remedy].applied(now, step.gives)
+        steps.append(told)
+    return steps, alone
+
+
+def _told(airframe: Airframe, built: list[Entry], way: Way, gives: float, reaches: bool) -> RemedyAt:
+    after = way.applied(airframe, gives)
+    entries = [*built, *carried(after)]
+    centre = _mean(entries, [e.line.x_mm for e in entries])
+    if way.remedy.kind == Class.REBUILD:
+        centre = _with_longer_nose(entries, way, gives)
+    return RemedyAt(
+        says=way.says(gives),
+        kind=way.remedy.kind.name.lower(),
+        grams=gives * way.remedy.grams_per,
+        minutes=way.remedy.minutes,
+        item_id=way.item.id if way.item else None,
+        to_mm=way.moved_to(gives) if way.remedy.kind == Class.MOVE else way.at_mm or None,
+        stock=way.heavier,
+        reaches=reaches,
+        centre_mm=centre,
+    )
+
+
+def _with_longer_nose(entries: Sequence[Entry], way: Way, gives: float) -> float:
+    n = way.longer_by(gives)
+    moment = sum(e.line.typ * (e.line.x_mm - (n if e.line.x_mm < way.cut_mm else 0.0)) for e in entries)
+    more = way.g_per_mm * n
+    return (moment + more * (way.cut_mm - n / 2)) / (sum(e.line.typ for e in entries) + more)
+
+
+def _bay(entries: Sequence[Entry], target: float, target_sd: float) -> BayAt | None:
+    """Where the first battery must lie, all else where it is."""
+    batteries = [e for e in entries if e.what == "battery"]
+    if len(batteries) != 1:
+        return None
+    own = batteries[0]
+    rest = [
+        (e.line.typ, e.line.x_mm, np.log(e.line.high / e.line.low) / (2 * margins.Z95)) for e in entries if e is not own
+    ]
+    long = _length(own)
+    sd = float(np.log(own.line.high / own.line.low) / (2 * margins.Z95))
+    bay = battery_bay(rest, (own.line.typ, sd, long), (target, target_sd))
+    first, last = bay.ends_mm
+    return BayAt(
+        centre_mm=bay.centre_mm, from_mm=first, to_mm=last,
+        says=f"With everything else where it is, the battery's centre belongs at {in_mm(bay.centre_mm, F0)}. Cut its "
+        f"bay from {in_mm(first, F0)} to {in_mm(last, F0)}; weigh the tail first, and it may be shorter.",
+    )  # fmt: skip
+
+
+def _length(e: Entry) -> float:
+    stock = reference().fittings.get(e.item.stock or "") if e.item else None
+    return stock.long_mm if stock else 70.0
+
+
+def _causes(forecast: Forecast) -> list[str]:
+    """Names of the two causes that spread the centre most: common ones, or a line's own."""
+    grams = forecast.grams
+    x = forecast.centre()[0]
+    spread: dict[str, float] = {}
+    for i, one in enumerate(forecast.lines):
+        sd = float(np.log(one.high / one.low) / (2 * margins.Z95))
+        effect = float(grams[i] * (one.x_mm - x) / grams.sum()) * sd
+        for cause, share in one.causes.items():
+            spread[cause] = spread.get(cause, 0.0) + effect * share**0.5
+        spread[one.name] = effect * max(1 - sum(one.causes.values()), 0.0) ** 0.5
+    return sorted(spread, key=lambda c: -abs(spread[c]))[:2]
+
+
+def _stall(airframe: Airframe, layout: Layout, grams: float) -> Band:
+    wing = next((p for p in airframe.parts if p.name == layout.names[layout.main]), airframe.parts[0])
+    low, typ, high = LIFT_MOST.get(wing.section.shape, CAMBERED)
+    flying_wing = 0.85 if len(layout.surfaces) == 1 else 1.0
+    at = [speed_at(grams, _area(layout), c * flying_wing) for c in (high, typ, low)]
+    return Band(low=at[0], typ=at[1], high=at[2])
+
+
+def _says(centre: Band, m: Margin | None, missing: list[str], steps: list[RemedyAt]) -> str:
+    """The first sentence."""
+    without = f"Without {_and(missing)} " if missing else ""
+    where = f"{in_mm(centre.typ, F0)} ({in_mm(centre.low, F0)} to {in_mm(centre.high, F0)})"
+    if "battery" in missing:
+        return f"Cannot be told yet: no {_and(missing, 'or')} entered. What there is balances at {where}."
+    if m is None:
+        return _first(f"{without}it balances at {where}. No wing, so no range is known.")
+    front, rear = m.range_mm
+    if front <= m.centre_mm <= rear:
+        return _first(f"{without}it balances at {where}: inside its range, {in_mm(front, F0)} to {in_mm(rear, F0)}.")
+    off = m.centre_mm - rear if m.centre_mm > rear else front - m.centre_mm
+    heavy = "tail-heavy" if m.centre_mm > rear else "nose-heavy"
+    step = f" {steps[0].says[0].upper()}{steps[0].says[1:]}." if steps else ""
+    return _first(f"{without}it is {heavy} by {in_mm(off, F0)}.{step}")
+
+
+def _first(text: str) -> str:
+    return text[0].upper() + text[1:]
+
+
+def _and(words: Sequence[str], word: str = "and") -> str:
+    *most, last = words
+    return f"{', '.join(most)} {word} {last}" if most else last
