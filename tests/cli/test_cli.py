@@ -10,6 +10,7 @@ import pytest
 
 from fletcher.cli import OF_OLD, main
 from fletcher.cli.describe import describe
+from fletcher.core.balance.sheet import balance_sheet
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.cases import Between
 from fletcher.core.estimate.report import estimate
@@ -269,3 +270,32 @@ def test_verbs_of_before_are_understood_and_not_offered(capsys, example):
     offered = re.search(r"\{([a-z,-]+)\}", capsys.readouterr().out)
     assert offered and set(OF_OLD.values()) <= set(offered.group(1).split(","))
     assert not set(OF_OLD) & set(offered.group(1).split(","))
+
+
+def test_balance_tells_mass_centre_range_and_what_to_move(example, capsys, tmp_path):
+    bare = json.loads(example.read_text())
+    bare["equipment"] = []
+    example.write_text(json.dumps(bare))
+    assert main(["balance", str(example)]) == 0
+    out = capsys.readouterr().out
+    assert "Cannot be told yet: no battery, receiver, motor or servo entered." in out and "Neutral point" in out
+    fitted = json.loads(example.read_text())
+    fitted["equipment"] = [
+        {"id": "b", "what": "battery", "mass_g": 180, "x_mm": 600, "from_mm": 0, "to_mm": 700},
+        {"id": "r", "what": "receiver", "stock": "receiver_6", "x_mm": 300},
+    ]
+    example.write_text(json.dumps(fitted))
+    assert main(["balance", str(example)]) == 0
+    out = capsys.readouterr().out
+    expected = balance_sheet(read(fitted))
+    assert expected.says in out and f"{expected.centre_mm.typ:.1f} mm aft" in out
+    assert "  1. move the battery" in out and "Cut its bay from" in out
+    assert main(["balance", str(example), "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["says"] == expected.says
+    fitted["parts"], fitted["equipment"] = [p for p in fitted["parts"] if p["kind"] == "plank"], []
+    example.write_text(json.dumps(fitted))
+    assert main(["balance", str(example)]) == 2 and "nothing in this file flies" in capsys.readouterr().err
+    fitted["equipment"] = [{"id": "b", "x_mm": 100}]
+    example.write_text(json.dumps(fitted))
+    assert main(["balance", str(example)]) == 2
+    assert "equipment[0].mass_g: is missing" in capsys.readouterr().err

@@ -1282,6 +1282,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Balance
+         * @description Mass, centre of gravity, neutral point, range and remedies of a whole airframe with what it carries.
+         */
+        post: operations["fletcher_server_studies_api_read_balance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/case": {
         parameters: {
             query?: never;
@@ -1857,15 +1877,51 @@ export interface components {
             thickness_ratio: number;
         };
         /**
+         * Aim
+         * @description Where it shall balance: a manner of flying with its usual static margins, or margins of one's own.
+         */
+        Aim: {
+            /**
+             * Least Percent
+             * @description Least static margin; null: usual for the manner
+             */
+            least_percent?: number | null;
+            /**
+             * Manner
+             * @default sport
+             * @enum {string}
+             */
+            manner: "trainer" | "sport" | "glider" | "fast" | "aerobatic" | "swept_wing" | "plank_wing" | "canard" | "tandem";
+            /**
+             * Most Percent
+             * @description Largest static margin; null: usual
+             */
+            most_percent?: number | null;
+        };
+        /**
          * Airframe
          * @description An airframe: its flying mass and its parts. This is the file format, version 6.
          */
         Airframe: {
             /**
+             * @default {
+             *       "least_percent": null,
+             *       "manner": "sport",
+             *       "most_percent": null
+             *     }
+             */
+            aim: components["schemas"]["Aim"];
+            /**
              * All Up Mass G
              * @description All-up mass, ready to fly
              */
             all_up_mass_g: number;
+            /**
+             * Equipment
+             * @description What it carries
+             * @default []
+             */
+            equipment: components["schemas"]["Equipment"][];
             /**
              * Format
              * @default fletcher-airframe
@@ -1925,10 +1981,24 @@ export interface components {
          */
         AirframeFile: {
             /**
+             * @default {
+             *       "least_percent": null,
+             *       "manner": "sport",
+             *       "most_percent": null
+             *     }
+             */
+            aim: components["schemas"]["Aim"];
+            /**
              * All Up Mass G
              * @description All-up mass, ready to fly
              */
             all_up_mass_g: number;
+            /**
+             * Equipment
+             * @description What it carries
+             * @default []
+             */
+            equipment: components["schemas"]["Equipment"][];
             /**
              * Format
              * @default fletcher-airframe
@@ -2081,6 +2151,43 @@ export interface components {
             mark_id: string;
             /** Says */
             says: string;
+        };
+        /**
+         * BalanceSheet
+         * @description Mass and balance of a whole airframe.
+         */
+        BalanceSheet: {
+            /** All Up Typed G */
+            all_up_typed_g: number;
+            bay: components["schemas"]["BayAt"] | null;
+            /** Causes */
+            causes: string[];
+            centre_mm: components["schemas"]["Band"];
+            /** Grade */
+            grade: ("sure" | "likely" | "doubtful" | "no") | null;
+            /** Groups */
+            groups: components["schemas"]["GroupMass"][];
+            /** Height Mm */
+            height_mm: number;
+            /** Lines */
+            lines: components["schemas"]["LedgerLine"][];
+            /** Loading G Dm2 */
+            loading_g_dm2: number | null;
+            margin: components["schemas"]["MarginAt"] | null;
+            mass_g: components["schemas"]["Band"];
+            /** Missing */
+            missing: string[];
+            neutral: components["schemas"]["NeutralAt"] | null;
+            /** Plan */
+            plan: components["schemas"]["RemedyAt"][];
+            /** Says */
+            says: string;
+            /** Sideways Mm */
+            sideways_mm: number;
+            stall_m_s: components["schemas"]["Band"] | null;
+            structure_g: components["schemas"]["Band"];
+            /** Ways */
+            ways: components["schemas"]["RemedyAt"][];
         };
         /**
          * Band
@@ -2349,6 +2456,20 @@ export interface components {
              * @enum {string}
              */
             side: "both" | "upper" | "lower";
+        };
+        /**
+         * BayAt
+         * @description Where the battery's centre must lie, and from where to where its bay is cut.
+         */
+        BayAt: {
+            /** Centre Mm */
+            centre_mm: number;
+            /** From Mm */
+            from_mm: number;
+            /** Says */
+            says: string;
+            /** To Mm */
+            to_mm: number;
         };
         /**
          * BentMark
@@ -4176,6 +4297,67 @@ export interface components {
             says: string[];
         };
         /**
+         * Equipment
+         * @description Something that is carried: from the table by its key, or with a mass of its own. Its place is that of its centre,
+         *     behind the datum, to the right, up. Where it may be moved along the airframe its room says; null: it stays.
+         */
+        Equipment: {
+            /**
+             * From Mm
+             * @description Foremost place that it may have
+             */
+            from_mm?: number | null;
+            /** Id */
+            id: string;
+            /**
+             * Mass G
+             * @description Measured mass; null takes the table's
+             */
+            mass_g?: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Pair
+             * @description A second one lies on the other side
+             * @default false
+             */
+            pair: boolean;
+            /**
+             * Stock
+             * @description Key of a stock item; null: the mass is typed
+             */
+            stock?: string | null;
+            /**
+             * To Mm
+             * @description Rearmost place that it may have
+             */
+            to_mm?: number | null;
+            /**
+             * What
+             * @default other
+             * @enum {string}
+             */
+            what: "battery" | "motor" | "propeller" | "controller" | "servo" | "receiver" | "camera" | "wheel" | "lead" | "ballast" | "other";
+            /**
+             * X Mm
+             * @default 0
+             */
+            x_mm: number;
+            /**
+             * Y Mm
+             * @default 0
+             */
+            y_mm: number;
+            /**
+             * Z Mm
+             * @default 0
+             */
+            z_mm: number;
+        };
+        /**
          * Estimate
          * @description Everything the Bench shows of one part in one load case.
          */
@@ -5260,6 +5442,15 @@ export interface components {
             schools_say: string[];
         };
         /**
+         * GroupMass
+         * @description All lines of a group together.
+         */
+        GroupMass: {
+            grams: components["schemas"]["Band"];
+            /** Group */
+            group: string;
+        };
+        /**
          * GustCase
          * @description An upright or a down gust met in level flight.
          */
@@ -6209,6 +6400,32 @@ export interface components {
             overlap_mm: number;
         };
         /**
+         * LedgerLine
+         * @description A line of the ledger on one side: grams, group, place of its centre, and its price: grams at the foremost place
+         *     that one gram more there costs (None where nothing lies ahead of the target).
+         */
+        LedgerLine: {
+            grams: components["schemas"]["Band"];
+            /** Group */
+            group: string;
+            /** Item Id */
+            item_id: string | null;
+            /** Layer Id */
+            layer_id: string | null;
+            /** Name */
+            name: string;
+            /** Part Id */
+            part_id: string | null;
+            /** Price */
+            price: number | null;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+            /** Z Mm */
+            z_mm: number;
+        };
+        /**
          * Left
          * @description What damage leaves: per case, stiffness in bending and twist over that of the whole part, grams that are gone,
          *     and what that means for flying.
@@ -6483,6 +6700,31 @@ export interface components {
             stack: components["schemas"]["StackUp"];
             /** Surfaces */
             surfaces: components["schemas"]["Surface"][];
+        };
+        /**
+         * MarginAt
+         * @description Static margin in per cent, typical and its band, what is wanted, the range of the centre that has it, and the
+         *     grade of its rear end.
+         */
+        MarginAt: {
+            /** Front Mm */
+            front_mm: number;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "sure" | "likely" | "doubtful" | "no";
+            /** Least Percent */
+            least_percent: number;
+            /** Most Percent */
+            most_percent: number;
+            percent: components["schemas"]["Band"];
+            /** Rear Mm */
+            rear_mm: number;
+            /** Target Mm */
+            target_mm: number;
+            /** Too Far Forward Mm */
+            too_far_forward_mm: number;
         };
         /**
          * Match
@@ -6842,6 +7084,24 @@ export interface components {
             what: string;
             /** Why */
             why: string;
+        };
+        /**
+         * NeutralAt
+         * @description Neutral point with its band and the causes of it, mean chord and its nose, and the surfaces that make it; tail
+         *     volume where one surface lies behind the main one.
+         */
+        NeutralAt: {
+            /** Fuselage Mm */
+            fuselage_mm: number;
+            /** Mean Chord Mm */
+            mean_chord_mm: number;
+            /** Mean Nose Mm */
+            mean_nose_mm: number;
+            /** Surfaces */
+            surfaces: components["schemas"]["SurfaceAt"][];
+            /** Tail Volume */
+            tail_volume: number | null;
+            x_mm: components["schemas"]["Band"];
         };
         /**
          * NewAirframe
@@ -7959,6 +8219,34 @@ export interface components {
             strength_percent: components["schemas"]["Band"];
         };
         /**
+         * RemedyAt
+         * @description A step of the plan or another way: what it is, in words; grams added, minutes; where it moves an item, and where
+         *     the centre then lies.
+         */
+        RemedyAt: {
+            /** Centre Mm */
+            centre_mm: number;
+            /** Grams */
+            grams: number;
+            /** Item Id */
+            item_id: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "move" | "lighter" | "swap" | "thinner" | "rebuild" | "ballast";
+            /** Minutes */
+            minutes: number;
+            /** Reaches */
+            reaches: boolean;
+            /** Says */
+            says: string;
+            /** Stock */
+            stock: string | null;
+            /** To Mm */
+            to_mm: number | null;
+        };
+        /**
          * Reopening
          * @description Marks that a repair took away, whose check failed.
          */
@@ -8860,6 +9148,23 @@ export interface components {
             radius_mm: number;
             /** Width Mm */
             width_mm: number;
+        };
+        /**
+         * SurfaceAt
+         * @description A lifting surface: area, aerodynamic centre, lift slope per radian, and the share of its own lift that it keeps
+         *     beside the others.
+         */
+        SurfaceAt: {
+            /** Area Dm2 */
+            area_dm2: number;
+            /** Centre Mm */
+            centre_mm: number;
+            /** Keeps */
+            keeps: number;
+            /** Name */
+            name: string;
+            /** Slope */
+            slope: number;
         };
         /**
          * SurfaceVariant
@@ -12570,6 +12875,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TypeOut"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_studies_api_read_balance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BalanceSheet"];
                 };
             };
             400: components["responses"]["Status400"];

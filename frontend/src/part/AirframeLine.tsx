@@ -5,7 +5,7 @@ interface Props {
   document: Airframe;
   airframeId: string;
   /** Where one is: its parts lead to the same place; null is the whole airframe. */
-  place: "bench" | "crash" | null;
+  place: "bench" | "crash" | "balance" | null;
   part?: Part;
 }
 
@@ -14,7 +14,7 @@ const TAB =
 
 /** Inside an airframe: the whole of it, its parts, and for a part its places. */
 export function AirframeLine({ document, airframeId, place, part }: Props) {
-  const to = place ?? "bench";
+  const to = place === "crash" ? "crash" : "bench";
   return (
     <>
       <p data-print-title className="hidden text-title font-bold">
@@ -57,6 +57,15 @@ export function AirframeLine({ document, airframeId, place, part }: Props) {
             +
           </Link>
         </div>
+        {!part && (
+          <Link
+            to={`/balance/${airframeId}`}
+            aria-current={place === "balance" ? "page" : undefined}
+            className={TAB}
+          >
+            Balance
+          </Link>
+        )}
         {part && (
           <div className="flex">
             <Link

@@ -18,6 +18,7 @@ const ChooseWay = lazy(async () => ({ default: (await import("../places/shelf/Ch
 const NewAirframe = lazy(async () => ({
   default: (await import("../places/shelf/NewAirframe")).NewAirframe,
 }));
+const Balance = lazy(async () => ({ default: (await import("../places/balance/Balance")).Balance }));
 const Whole = lazy(async () => ({ default: (await import("../places/whole/Whole")).Whole }));
 
 export function App() {
@@ -51,6 +52,7 @@ export function App() {
           <Route path="/crash" element={<CrashList />} />
           <Route path="/crash/:airframeId/:partId" element={<CrashDesk />} />
           <Route path="/airframe/:airframeId" element={<Whole />} />
+          <Route path="/balance/:airframeId" element={<Balance />} />
           <Route path="/bench/:airframeId/:partId" element={<Bench />} />
           <Route path="*" element={<NotHere says="Page not found" />} />
         </Route>

@@ -14,6 +14,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
+from fletcher.cli.balance import told_balance
 from fletcher.cli.describe import describe
 from fletcher.cli.making import (
     told_corridor,
@@ -31,6 +32,7 @@ from fletcher.cli.mending import told_mending, told_slip, told_toughenings
 from fletcher.core.adhesion.joint_capacity import GlueNeed
 from fletcher.core.adhesion.retention import HoldNeed, hold
 from fletcher.core.adhesion.selection import glue
+from fletcher.core.balance.sheet import balance_sheet
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.airframe_file import AirframeFile
 from fletcher.core.document.cases import DeflectedCase
@@ -252,6 +254,18 @@ def _hold(arguments: argparse.Namespace) -> int:
     return _asked(arguments, HoldNeed, lambda need: hold(need, reference()), told_hold)
 
 
+def _balance(arguments: argparse.Namespace) -> int:
+    airframe = _read(arguments.file)
+    if airframe is None:
+        return 2
+    sheet = balance_sheet(airframe)
+    if sheet is None:
+        print(f"{arguments.file}: nothing in this file flies, so nothing balances", file=sys.stderr)
+        return 2
+    print(json.dumps(sheet.model_dump(), indent=1) if arguments.json else f"{airframe.name}\n{told_balance(sheet)}")
+    return 0
+
+
 def _schema(_: argparse.Namespace) -> int:
     print(json.dumps(AirframeFile.model_json_schema(), indent=2))
     return 0
@@ -331,6 +345,10 @@ def main(argv: list[str] | None = None) -> int:
         asked.add_argument("values", nargs="*", help=f"conditions, e.g. {example}")
         asked.add_argument("--json", action="store_true", help="print the whole result as JSON")
         asked.set_defaults(run=run)
+    balance = commands.add_parser("balance", help="mass, centre of gravity, its range and what would move it")
+    balance.add_argument("file", help="airframe file (JSON)")
+    balance.add_argument("--json", action="store_true", help="print the whole result as JSON")
+    balance.set_defaults(run=_balance)
     two = commands.add_parser("schema", help="print the JSON Schema of the airframe file")
     two.set_defaults(run=_schema)
     given = sys.argv[1:] if argv is None else argv

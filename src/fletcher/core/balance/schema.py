@@ -62,7 +62,8 @@ class MarginAt(Result):
     percent: Band
     least_percent: float
     most_percent: float
-    range_mm: tuple[float, float]
+    front_mm: float
+    rear_mm: float
     target_mm: float
     grade: Grade
     too_far_forward_mm: float
@@ -116,5 +117,3 @@ class BalanceSheet(Result):
     loading_g_dm2: float | None
     stall_m_s: Band | None
     all_up_typed_g: float
-    reaches_mm: tuple[float, float]
-    """Foremost and rearmost place of the airframe."""

@@ -79,7 +79,6 @@ def balance_sheet(airframe: Airframe) -> BalanceSheet | None:
         loading_g_dm2=None if neutral is None else loading(mass.typ, _area(layout)),
         stall_m_s=None if neutral is None else _stall(airframe, layout, mass.typ),
         all_up_typed_g=airframe.all_up_mass_g,
-        reaches_mm=reach,
     )
 
 
@@ -194,8 +193,10 @@ def _margin(aim: Aim, layout: Layout, neutral: Neutral, sd: float, forecast: For
 def _margin_at(m: Margin, target: float) -> MarginAt:
     typ, low, high = (100 * s for s in m.share)
     return MarginAt(
-        percent=Band(typ=typ, low=low, high=high), least_percent=100 * m.least, most_percent=100 * m.most,
-        range_mm=m.range_mm, target_mm=target, grade=m.grade, too_far_forward_mm=m.too_far_forward_mm,
+        percent=Band(typ=typ, low=low, high=high), least_percent=100 * m.least,
+        most_percent=100 * m.most,
+        front_mm=m.range_mm[0], rear_mm=m.range_mm[1], target_mm=target, grade=m.grade,
+        too_far_forward_mm=m.too_far_forward_mm,
     )  # fmt: skip
 
 
@@ -210,7 +211,7 @@ def _remedies(
     built = [e for e in entries if e.item is None]
     mass = sum(e.line.typ for e in entries)
     missing = mass * (m.centre_mm - target)
-    ways = {w.remedy: w for w in ways_of(airframe, entries, missing, target, reach)}
+    ways = {w.remedy: w for w in ways_of(airframe, entries, missing, target, reach[0])}
     order, _ = ranked(list(ways), abs(missing))
     alone = [_told(airframe, built, ways[r], min(r.most, abs(missing)), r.most >= abs(missing)) for r in order]
     steps, now = [], airframe
@@ -305,10 +306,11 @@ def _says(centre: Band, m: Margin | None, missing: list[str], steps: list[Remedy
     front, rear = m.range_mm
     if front <= m.centre_mm <= rear:
         return _first(f"{without}it balances at {where}: inside its range, {in_mm(front, F0)} to {in_mm(rear, F0)}.")
-    off = m.centre_mm - rear if m.centre_mm > rear else front - m.centre_mm
-    heavy = "tail-heavy" if m.centre_mm > rear else "nose-heavy"
-    step = f" {steps[0].says[0].upper()}{steps[0].says[1:]}." if steps else ""
-    return _first(f"{without}it is {heavy} by {in_mm(off, F0)}.{step}")
+    step = f" {_first(steps[0].says)}." if steps else ""
+    if m.centre_mm < front:
+        off = in_mm(front - m.centre_mm, F0)
+        return _first(f"{without}it balances {off} further forward than needed: safe, but it flies sluggishly.{step}")
+    return _first(f"{without}it is tail-heavy by {in_mm(m.centre_mm - rear, F0)}.{step}")
 
 
 def _first(text: str) -> str:

@@ -87,16 +87,17 @@ def _grams(item: Equipment) -> float:
 
 
 def ways_of(
-    airframe: Airframe, entries: list[Entry], missing: float, target: float, reach: tuple[float, float]
+    airframe: Airframe, entries: list[Entry], missing: float, target: float, reach: float
 ) -> list[Way]:  # fmt: skip
-    """Every remedy for so many g·mm that are missing: tail-heavy where more than 0, else nose-heavy."""
+    """Every remedy for so many g·mm that are missing: tail-heavy where more than 0, else nose-heavy. A heavy nose is no
+    fault: nobody puts lead in the tail for it."""
     ahead = missing > 0
     found = [*_moves(airframe, ahead, target), *_swaps(airframe, ahead, target)]
     if ahead:
         found += _nose(airframe, entries, target)
-    at = reach[0] + _INSIDE_MM if ahead else reach[1] - _INSIDE_MM
-    if (target - at) * (1 if ahead else -1) > 0:
-        remedy = Remedy("ballast", Class.BALLAST, math.inf, 1 / abs(target - at), MINUTES["ballast"])
+    at = reach + _INSIDE_MM
+    if ahead and at < target:
+        remedy = Remedy("ballast", Class.BALLAST, math.inf, 1 / (target - at), MINUTES["ballast"])
         found.append(Way(remedy, None, ahead, target, at_mm=at))
     return found
 

@@ -19,6 +19,7 @@ from fletcher.core.document.airframe import (
     StripLayer,
 )
 from fletcher.core.document.cases import ControlRun, DeflectedCase, PullUpCase, ThreePointCase
+from fletcher.core.document.equipment import Equipment
 from fletcher.core.document.joint import AcrossJoint, Brace, Glued, PlateJoint
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 
@@ -55,6 +56,7 @@ def demo_airframes() -> tuple[Airframe, ...]:
                 made("tail_plate", "tail", "Left tail half", (800, 0, 30)),
                 _with_run(made("control_surface", "aileron", "Left aileron", (345, 170, 40))),
             ),
+            equipment=_carried(),
         ),
         Airframe(
             name="Mud Lark",
@@ -167,4 +169,23 @@ def demo_trial() -> tuple[TrialWish, tuple[Coupon, ...]]:
             label=label,
         )
         for label, deep, thin, clean, load in faces
+    )  # fmt: skip
+
+
+def _carried() -> tuple[Equipment, ...]:
+    """What the camera glider carries, as planned: with the camera where it was first wished for it is tail-heavy."""
+    return (
+        Equipment(id="motor", what="motor", stock="motor_28", x_mm=80, z_mm=20),
+        Equipment(id="propeller", what="propeller", stock="propeller_8", x_mm=60, z_mm=20),
+        Equipment(id="controller", what="controller", stock="controller_30", x_mm=140, z_mm=15),
+        Equipment(
+            id="battery", what="battery", stock="battery_3s_2200", x_mm=290, z_mm=5, from_mm=190, to_mm=330
+        ),
+        Equipment(id="receiver", what="receiver", stock="receiver_6", x_mm=330, z_mm=20, from_mm=230, to_mm=380),
+        Equipment(
+            id="aileron-servo", what="servo", name="Aileron servo", stock="servo_9g", x_mm=330, y_mm=255, z_mm=55,
+            pair=True,
+        ),
+        Equipment(id="tail-servo", what="servo", name="Tail servo", stock="servo_9g", x_mm=420, z_mm=20),
+        Equipment(id="camera", what="camera", name="Nest camera with its mount", mass_g=235, x_mm=380, z_mm=-20),
     )  # fmt: skip

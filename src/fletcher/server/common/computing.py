@@ -16,7 +16,17 @@ from fletcher.core.common.abandon import Abandoned, while_wanted
 from fletcher.server.common.faults import problem
 
 _LIVE = {
-    "studies": ("estimate", "aerofoil", "plate-corners", "plate-outline", "case", "starters", "whole", "drape"),
+    "studies": (
+        "estimate",
+        "aerofoil",
+        "plate-corners",
+        "plate-outline",
+        "case",
+        "starters",
+        "whole",
+        "drape",
+        "balance",
+    ),
     "crash": ("offers", "reopen"),
 }
 """What follows every move of a hand: answered in a tenth of a second."""

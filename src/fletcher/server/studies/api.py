@@ -8,6 +8,8 @@ from django.http import StreamingHttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from fletcher.core.balance.schema import BalanceSheet
+from fletcher.core.balance.sheet import balance_sheet
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.estimate.balance import Whole, whole
@@ -275,3 +277,13 @@ def read_whole(request: SignedIn, payload: DocumentIn) -> Whole:
     """The masses of all parts at their places, and where the bare structure balances."""
     services.require_possible(payload.document)
     return whole(payload.document)
+
+
+@router.post("/balance", response=BalanceSheet)
+def read_balance(request: SignedIn, payload: DocumentIn) -> BalanceSheet:
+    """Mass, centre of gravity, neutral point, range and remedies of a whole airframe with what it carries."""
+    services.require_possible(payload.document)
+    sheet = balance_sheet(payload.document)
+    if sheet is None:
+        raise refusal("document.parts", "nothing here flies: add a part or equipment to balance")
+    return sheet

@@ -1,0 +1,207 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState, type ReactNode } from "react";
+import { useParams } from "react-router";
+import { api, must, type Airframe, type AirframeOut, type Schemas } from "../../api/client";
+import { useCatalogue } from "../../api/queries";
+import { Choice, OptionalNumber } from "../../forms/fields";
+import { useSettled } from "../../forms/useSettled";
+import { bare, plain, show, unitOf } from "../../forms/units";
+import { AirframeLine } from "../../part/AirframeLine";
+import { problemAt } from "../../part/edits";
+import { Elsewhere } from "../../part/Elsewhere";
+import { Kept } from "../../part/Kept";
+import { useKept, useStored } from "../../part/useKept";
+import { SIGN } from "../../words/grades";
+import { InHead } from "../../words/InHead";
+import { NotHere } from "../../words/NotHere";
+import { tagOf } from "../../words/tags";
+import { EquipmentTable } from "./EquipmentTable";
+import { LedgerTable } from "./LedgerTable";
+import { Remedies } from "./Remedies";
+import { SideView } from "./SideView";
+
+/** Balance: the whole airframe as a beam with its weights on it. */
+export function Balance() {
+  const { airframeId = "" } = useParams();
+  const airframe = useStored(airframeId);
+  if (airframe.isError) return <NotHere says="This airframe is not on your Shelf" />;
+  if (!airframe.data) return null;
+  return <Sheet key={airframe.data.id} state={airframe.data} />;
+}
+
+function Sheet({ state }: { state: AirframeOut }) {
+  const { keeper, draft } = useKept(state);
+  const catalogue = useCatalogue().data;
+  const { document, problems } = draft;
+  const settled = useSettled(document, 60);
+  const answer = useQuery({
+    queryKey: ["balance", tagOf(settled)],
+    queryFn: ({ signal }) => must(api.POST("/api/studies/balance", { body: { document: settled }, signal })),
+    retry: false,
+    gcTime: 60_000,
+    placeholderData: keepPreviousData,
+  });
+  const edit = (change: (d: Airframe) => Airframe) => keeper.edit(change);
+  // while the draft is impossible the last answer stays
+  const [told, keep] = useState(answer.data);
+  if (answer.data && answer.data !== told) keep(answer.data);
+  const flies =
+    (document.parts ?? []).some((p) => p.kind !== "plank") || (document.equipment ?? []).length > 0;
+  return (
+    <>
+      <InHead>
+        <h1 className="sr-only">{document.name}: balance</h1>
+        <span className="ml-auto flex items-center gap-1.5">
+          <Kept draft={draft} step={(which) => void keeper.step(which)} />
+        </span>
+      </InHead>
+      <AirframeLine document={document} airframeId={state.id} place="balance" />
+      <main className="mx-auto w-full max-w-[88rem] px-6 pb-10 max-sm:px-4">
+        {!flies && <p className="py-4 text-soft">Nothing here flies yet. Add a wing, or equipment.</p>}
+        <div className={answer.isFetching ? "stale" : ""}>
+          {told && catalogue && (
+            <SideView
+              document={document}
+              sheet={told}
+              catalogue={catalogue}
+              move={(id, x_mm) =>
+                edit((d) => ({
+                  ...d,
+                  equipment: (d.equipment ?? []).map((e) => (e.id === id ? { ...e, x_mm } : e)),
+                }))
+              }
+            />
+          )}
+          {told && <Answer sheet={told} />}
+        </div>
+        <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+          <div>
+            {catalogue && <EquipmentTable {...{ document, catalogue, problems, edit }} />}
+            <Aim {...{ document, edit }} at={(key) => problemAt(problems, `aim.${key}`)} />
+          </div>
+          <div>
+            {told && <Remedies sheet={told} edit={edit} />}
+            {told && <LedgerTable sheet={told} />}
+          </div>
+        </div>
+      </main>
+      <Elsewhere keeper={keeper} draft={draft} />
+    </>
+  );
+}
+
+/** The first sentence and four figures. */
+function Answer({ sheet: s }: { sheet: Schemas["BalanceSheet"] }) {
+  const range = (b: Schemas["Band"], quantity: "mass" | "length" | "speed") =>
+    `${bare(b.low, quantity, 4)} – ${bare(b.high, quantity, 4)}`;
+  return (
+    <section aria-label="Verdict" className="border-y border-ink">
+      <p
+        role="status"
+        className={`py-2 text-title leading-snug font-bold ${s.grade === "no" ? "text-fail" : ""}`}
+      >
+        {s.grade && `${SIGN[s.grade]} `}
+        {s.says}
+      </p>
+      <dl className="grid grid-cols-2 border-t border-rule sm:grid-cols-4">
+        <Figure
+          label="Mass, with what is entered"
+          small={`${range(s.mass_g, "mass")}; all up ${show(s.all_up_typed_g, "mass", 4)}`}
+        >
+          {show(s.mass_g.typ, "mass", 4)}
+        </Figure>
+        <Figure
+          label="Centre of gravity"
+          small={`${range(s.centre_mm, "length")}, mainly ${s.causes.join(" and ")}`}
+        >
+          {show(s.centre_mm.typ, "length", 4)}
+        </Figure>
+        <Figure
+          label="Static margin"
+          small={
+            s.margin
+              ? `${plain(s.margin.percent.low, 3)} – ${plain(s.margin.percent.high, 3)}; wanted ${plain(s.margin.least_percent, 2)} – ${plain(s.margin.most_percent, 2)} %`
+              : "no wing"
+          }
+        >
+          {s.margin ? `${plain(s.margin.percent.typ, 3)} %` : "–"}
+        </Figure>
+        <Figure
+          label="Wing loading, stall speed"
+          small={s.stall_m_s ? `${range(s.stall_m_s, "speed")} ${unitOf("speed")}` : ""}
+        >
+          {s.loading_g_dm2 == null || !s.stall_m_s
+            ? "–"
+            : `${plain(s.loading_g_dm2, 3)} g/dm², ${show(s.stall_m_s.typ, "speed", 2)}`}
+        </Figure>
+      </dl>
+    </section>
+  );
+}
+
+function Figure({ label, small, children }: { label: string; small: string; children: ReactNode }) {
+  return (
+    <div className="border-r border-rule px-4 py-2 last:border-r-0">
+      <dt className="label-type text-note text-soft">{label}</dt>
+      <dd className="figure-type text-title leading-tight">
+        {children}
+        <span className="block font-sans text-note font-normal text-soft">{small}</span>
+      </dd>
+    </div>
+  );
+}
+
+const MANNERS = [
+  { value: "trainer", label: "First trainer, 12 – 20 %" },
+  { value: "sport", label: "Sport, camera, survey, 8 – 15 %" },
+  { value: "glider", label: "Thermal glider, 6 – 12 %" },
+  { value: "fast", label: "Fast, 8 – 15 %" },
+  { value: "aerobatic", label: "Aerobatic, 3 – 8 %" },
+  { value: "swept_wing", label: "Swept flying wing, 6 – 10 %" },
+  { value: "plank_wing", label: "Plank flying wing, 4 – 8 %" },
+  { value: "canard", label: "Canard, 10 – 20 %" },
+  { value: "tandem", label: "Tandem, 12 – 20 %" },
+] as const;
+
+interface AimProps {
+  document: Airframe;
+  edit: (change: (d: Airframe) => Airframe) => void;
+  at: (key: string) => Parameters<typeof Choice>[0]["problem"];
+}
+
+/** How it shall fly: the static margin that is wanted. */
+function Aim({ document, edit, at }: AimProps) {
+  const aim = document.aim ?? { manner: "sport" as const };
+  const set = (update: Partial<NonNullable<Airframe["aim"]>>) =>
+    edit((d) => ({ ...d, aim: { ...aim, ...update } }));
+  return (
+    <section aria-label="How it shall fly" className="mt-6">
+      <h2 className="border-b border-ink pb-1 font-semibold">How it shall fly</h2>
+      <div className="mt-3 grid grid-cols-2 items-start gap-x-4 gap-y-3">
+        <div className="col-span-full">
+          <Choice
+            label="Type, with its usual static margin"
+            value={aim.manner ?? "sport"}
+            options={MANNERS}
+            onChange={(manner) => set({ manner })}
+          />
+        </div>
+        <OptionalNumber
+          label="Least static margin"
+          value={aim.least_percent ?? null}
+          quantity="percent"
+          problem={at("least_percent")}
+          hint="empty: usual"
+          onChange={(v) => set({ least_percent: v })}
+        />
+        <OptionalNumber
+          label="Largest static margin"
+          value={aim.most_percent ?? null}
+          quantity="percent"
+          problem={at("most_percent")}
+          onChange={(v) => set({ most_percent: v })}
+        />
+      </div>
+    </section>
+  );
+}
