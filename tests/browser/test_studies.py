@@ -141,6 +141,7 @@ def test_lines_are_switched_off_reordered_by_pointer_and_told_when_they_give_not
     page.get_by_role("button", name="Undo").click()
     page.get_by_role("button", name="Add to lay-up").click()
     page.get_by_role("menuitem", name="Single spar").click()
+    page.get_by_label("Spar", exact=True).select_option("carbon_rod_2")
     fill(page, "Chord position, root", "55")
     fill(page, "Chord position, tip", "55")
     expect(page.get_by_text("Lies near the neutral axis")).to_be_visible(timeout=60_000)

@@ -14,7 +14,7 @@ interface Props {
 }
 
 const SIDE = 30;
-const SCALE_ROW = 64;
+const SCALE_ROW = 36;
 const BEAM_ROW = 92;
 
 /** The airframe from the left with what it carries, its range and centre on a ruler, and as a beam that leans. */
@@ -29,7 +29,8 @@ export function SideView({ document, sheet, catalogue, move }: Props) {
   const x = (mm: number) => offset + (mm - left) * k;
   const y = (mm: number) => 34 + (high - mm) * k;
   const ruler = y(low) + 44;
-  const beam = ruler + SCALE_ROW;
+  const weights = weightsOn(sheet.lines, items);
+  const beam = ruler + SCALE_ROW + 2 * Math.max(0, ...weights.map((w) => radius(w.grams)));
   const centre = centreNow(sheet.lines, items);
   const margin = sheet.margin;
   const target = margin?.target_mm ?? centre;
@@ -54,13 +55,13 @@ export function SideView({ document, sheet, catalogue, move }: Props) {
               stroke="var(--foam-edge)"
             />
           ))}
-          {items.map((e) => (
-            <Box key={e.id} item={e} {...{ catalogue, x, y, k }} marked={held === e.id} />
+          {items.map((e, i) => (
+            <Box key={e.id} item={e} {...{ catalogue, x, y, k }} marked={held === e.id} above={i % 2 === 0} />
           ))}
           <Ruler {...{ sheet, centre, x }} at={ruler} ends={[x(left), x(right)]} />
           <g transform={`rotate(${lean} ${x(target)} ${beam})`}>
             <line x1={x(left)} x2={x(right)} y1={beam} y2={beam} stroke="var(--ink)" strokeWidth={2.5} />
-            {weightsOn(sheet.lines, items).map((w) => (
+            {weights.map((w) => (
               <circle
                 key={w.key}
                 cx={x(w.x)}
@@ -119,10 +120,12 @@ interface BoxProps {
   y: (mm: number) => number;
   k: number;
   marked: boolean;
+  /** Its name stands over it, or under it. */
+  above: boolean;
 }
 
 /** An item as its own box, and the room along which it may be moved. */
-function Box({ item, catalogue, x, y, k, marked }: BoxProps) {
+function Box({ item, catalogue, x, y, k, marked, above }: BoxProps) {
   const stock = catalogue.fittings.find((f) => f.key === item.stock);
   const [long, tall] = [Math.max(4, (stock?.long_mm || 20) * k), Math.max(4, (stock?.high_mm || 12) * k)];
   const [cx, cy] = [x(item.x_mm ?? 0), y(item.z_mm ?? 0)];
@@ -148,6 +151,17 @@ function Box({ item, catalogue, x, y, k, marked }: BoxProps) {
         stroke={marked ? "var(--pick)" : "var(--ink)"}
         strokeWidth={marked ? 2.5 : 1}
       />
+      {!marked && (
+        <text
+          x={cx}
+          y={above ? cy - tall / 2 - 4 : cy + tall / 2 + 12}
+          fontSize={11}
+          textAnchor="middle"
+          style={{ fill: "var(--soft)" }}
+        >
+          {item.name || item.what}
+        </text>
+      )}
     </g>
   );
 }

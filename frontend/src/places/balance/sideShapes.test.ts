@@ -79,9 +79,9 @@ describe("a remedy that is taken", () => {
   const remedy = (of: object) => ({ grams: 0, item_id: "battery", to_mm: null, stock: null, ...of }) as unknown as Schemas["RemedyAt"]; // prettier-ignore
 
   it("moves, exchanges or adds, and leaves a nose to the builder", () => {
-    expect(withRemedy(d, remedy({ kind: "move", to_mm: 250 })).equipment![0]!.x_mm).toBe(250);
-    expect(withRemedy(d, remedy({ kind: "swap", stock: "large" })).equipment![0]).toMatchObject({ stock: "large", mass_g: null }); // prettier-ignore
-    const more = withRemedy(d, remedy({ kind: "ballast", grams: 12, to_mm: 40, item_id: null })).equipment!;
+    expect(withRemedy(d, remedy({ kind: "move", to_mm: 250 })).equipment[0]!.x_mm).toBe(250);
+    expect(withRemedy(d, remedy({ kind: "swap", stock: "large" })).equipment[0]).toMatchObject({ stock: "large", mass_g: null }); // prettier-ignore
+    const more = withRemedy(d, remedy({ kind: "ballast", grams: 12, to_mm: 40, item_id: null })).equipment;
     expect(more[1]).toMatchObject({ what: "ballast", mass_g: 12, x_mm: 40 });
     expect(withRemedy(d, remedy({ kind: "rebuild" }))).toBe(d);
   });

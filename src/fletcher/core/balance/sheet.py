@@ -40,6 +40,10 @@ CAMBERED = (0.9, 1.05, 1.25)
 """[J] Largest lift coefficient by section: low, typical, high."""
 
 
+UNSTABLE = 0.05
+"""From such a chance of a negative margin on it is said first."""
+
+
 def balance_sheet(airframe: Airframe) -> BalanceSheet | None:
     """Mass and balance of a checked airframe; None where nothing of it flies."""
     entries = ledger(airframe)
@@ -310,7 +314,8 @@ def _says(centre: Band, m: Margin | None, missing: list[str], steps: list[Remedy
     if m.centre_mm < front:
         off = in_mm(front - m.centre_mm, F0)
         return _first(f"{without}it balances {off} further forward than needed: safe, but it flies sluggishly.{step}")
-    return _first(f"{without}it is tail-heavy by {in_mm(m.centre_mm - rear, F0)}.{step}")
+    unstable = "perhaps unstable: " if m.chance_below(0) > UNSTABLE else ""
+    return _first(f"{without}it is {unstable}tail-heavy by {in_mm(m.centre_mm - rear, F0)}.{step}")
 
 
 def _first(text: str) -> str:

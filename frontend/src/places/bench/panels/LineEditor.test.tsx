@@ -19,6 +19,7 @@ const catalogue = {
     named("pine_flat", { shape: "flat" }),
   ],
   skins: [named("tape"), named("film")],
+  cloths: [],
   sheets: [
     named("board", { build: "faced", areal_mass_g_m2: { typ: 500 } }),
     named("fluted", { build: "twin_wall", areal_mass_g_m2: { typ: 600 } }),
