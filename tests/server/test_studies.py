@@ -7,6 +7,8 @@ import json
 
 import pytest
 
+from fletcher.core.balance.sheet import balance_sheet
+from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.estimate.balance import whole
 from fletcher.core.making.making import making
@@ -299,3 +301,18 @@ def test_a_spar_that_is_no_bar_is_refused(ann):
     size = CONSTRUCTIONS["bead_wing"].size.model_dump()
     status, reply = ann.send("POST", "stock/construct", {**_WANTED, "size": size, "spar": "glass_80"})
     assert status == 422 and reply["problems"][0]["path"] == "spar"
+
+
+def test_a_whole_airframe_balances_and_what_does_not_fly_is_told(ann):
+    airframe = demo_airframes()[0]
+    status, told = ann.send("POST", "studies/balance", {"document": airframe.model_dump(mode="json")})
+    expected = balance_sheet(airframe)
+    assert status == 200 and told["says"] == expected.says
+    assert told["centre_mm"]["typ"] == pytest.approx(expected.centre_mm.typ)
+    bare = {**airframe.model_dump(mode="json"), "parts": [], "equipment": []}
+    status, told = ann.send("POST", "studies/balance", {"document": bare})
+    assert status == 422 and "nothing here flies" in told["problems"][0]["message"]
+    bare["equipment"] = [{"id": "b", "what": "battery", "mass_g": 0, "x_mm": 10}]
+    status, told = ann.send("POST", "studies/balance", {"document": bare})
+    assert status == 422 and told["problems"][0]["path"].endswith("equipment[0].mass_g")
+    assert told["problems"][0]["message"] == "must be more than 0 g and at most 50000 g"

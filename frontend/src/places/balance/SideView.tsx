@@ -159,7 +159,7 @@ function Box({ item, catalogue, x, y, k, marked, above }: BoxProps) {
           textAnchor="middle"
           style={{ fill: "var(--soft)" }}
         >
-          {item.name || item.what}
+          {item.what === "other" ? item.name || "item" : item.what}
         </text>
       )}
     </g>
