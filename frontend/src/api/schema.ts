@@ -2173,6 +2173,8 @@ export interface components {
             lines: components["schemas"]["LedgerLine"][];
             /** Loading G Dm2 */
             loading_g_dm2: number | null;
+            /** Manners */
+            manners: components["schemas"]["MannerAt"][];
             margin: components["schemas"]["MarginAt"] | null;
             mass_g: components["schemas"]["Band"];
             /** Missing */
@@ -6700,6 +6702,23 @@ export interface components {
             stack: components["schemas"]["StackUp"];
             /** Surfaces */
             surfaces: components["schemas"]["Surface"][];
+        };
+        /**
+         * MannerAt
+         * @description A manner of flying with its usual static margins, per cent.
+         */
+        MannerAt: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "trainer" | "sport" | "glider" | "fast" | "aerobatic" | "swept_wing" | "plank_wing" | "canard" | "tandem";
+            /** Least Percent */
+            least_percent: number;
+            /** Most Percent */
+            most_percent: number;
+            /** Name */
+            name: string;
         };
         /**
          * MarginAt

@@ -149,6 +149,7 @@ def test_the_wanted_margin_makes_the_range():
     chord, at = sport.neutral.mean_chord_mm, sport.neutral.x_mm.typ
     assert (sport.margin.front_mm, sport.margin.rear_mm) == pytest.approx((at - 0.15 * chord, at - 0.08 * chord))
     assert (trainer.margin.front_mm, trainer.margin.rear_mm) == pytest.approx((at - 0.20 * chord, at - 0.12 * chord))
+    assert {m.key: (m.least_percent, m.most_percent) for m in sport.manners}["canard"] == (10, 20)
     own = told(fitted(aim=Aim(least_percent=5, most_percent=6)))
     assert (own.margin.front_mm, own.margin.rear_mm) == pytest.approx((at - 0.06 * chord, at - 0.05 * chord))
 

@@ -77,7 +77,11 @@ function Sheet({ state }: { state: AirframeOut }) {
         <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
           <div>
             {catalogue && <EquipmentTable {...{ document, catalogue, problems, edit }} />}
-            <Aim {...{ document, edit }} at={(key) => problemAt(problems, `aim.${key}`)} />
+            <Aim
+              {...{ document, edit }}
+              manners={told?.manners ?? []}
+              at={(key) => problemAt(problems, `aim.${key}`)}
+            />
           </div>
           <div>
             {told && <Remedies sheet={told} edit={edit} />}
@@ -151,26 +155,15 @@ function Figure({ label, small, children }: { label: string; small: string; chil
   );
 }
 
-const MANNERS = [
-  { value: "trainer", label: "First trainer, 12 – 20 %" },
-  { value: "sport", label: "Sport, camera, survey, 8 – 15 %" },
-  { value: "glider", label: "Thermal glider, 6 – 12 %" },
-  { value: "fast", label: "Fast, 8 – 15 %" },
-  { value: "aerobatic", label: "Aerobatic, 3 – 8 %" },
-  { value: "swept_wing", label: "Swept flying wing, 6 – 10 %" },
-  { value: "plank_wing", label: "Plank flying wing, 4 – 8 %" },
-  { value: "canard", label: "Canard, 10 – 20 %" },
-  { value: "tandem", label: "Tandem, 12 – 20 %" },
-] as const;
-
 interface AimProps {
+  manners: Schemas["MannerAt"][];
   document: Airframe;
   edit: (change: (d: Airframe) => Airframe) => void;
   at: (key: string) => Parameters<typeof Choice>[0]["problem"];
 }
 
 /** How it shall fly: the static margin that is wanted. */
-function Aim({ document, edit, at }: AimProps) {
+function Aim({ document, manners, edit, at }: AimProps) {
   const aim = document.aim ?? { manner: "sport" as const };
   const set = (update: Partial<NonNullable<Airframe["aim"]>>) =>
     edit((d) => ({ ...d, aim: { ...aim, ...update } }));
@@ -182,7 +175,10 @@ function Aim({ document, edit, at }: AimProps) {
           <Choice
             label="Type, with its usual static margin"
             value={aim.manner ?? "sport"}
-            options={MANNERS}
+            options={manners.map((m) => ({
+              value: m.key,
+              label: `${m.name}, ${plain(m.least_percent)} – ${plain(m.most_percent)} %`,
+            }))}
             onChange={(manner) => set({ manner })}
           />
         </div>

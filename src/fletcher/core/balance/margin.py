@@ -11,9 +11,11 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from fletcher.core.document.equipment import Manner
+
 Z95 = 1.6448536269514722
 
-WANTED: dict[str, tuple[str, float, float]] = {
+WANTED: dict[Manner, tuple[str, float, float]] = {
     "trainer": ("First trainer with a tail", 12, 20),
     "sport": ("Sport, camera, survey", 8, 15),
     "glider": ("Thermal glider", 6, 12),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from fletcher.core.common.model import Result
+from fletcher.core.document.equipment import Manner
 from fletcher.core.materials.grades import Grade
 from fletcher.core.materials.uncertainty import Band
 
@@ -93,6 +94,15 @@ class BayAt(Result):
     says: str
 
 
+class MannerAt(Result):
+    """A manner of flying with its usual static margins, per cent."""
+
+    key: Manner
+    name: str
+    least_percent: float
+    most_percent: float
+
+
 class BalanceSheet(Result):
     """Mass and balance of a whole airframe."""
 
@@ -117,3 +127,4 @@ class BalanceSheet(Result):
     loading_g_dm2: float | None
     stall_m_s: Band | None
     all_up_typed_g: float
+    manners: list[MannerAt]

@@ -19,6 +19,7 @@ from fletcher.core.balance.schema import (
     BayAt,
     GroupMass,
     LedgerLine,
+    MannerAt,
     MarginAt,
     NeutralAt,
     RemedyAt,
@@ -40,6 +41,8 @@ CAMBERED = (0.9, 1.05, 1.25)
 """[J] Largest lift coefficient by section: low, typical, high."""
 
 
+TYPED_BATTERY_MM = 70.0
+"""[J] Length of a battery whose mass is typed."""
 UNSTABLE = 0.05
 """From such a chance of a negative margin on it is said first."""
 
@@ -83,6 +86,7 @@ def balance_sheet(airframe: Airframe) -> BalanceSheet | None:
         loading_g_dm2=None if neutral is None else loading(mass.typ, _area(layout)),
         stall_m_s=None if neutral is None else _stall(airframe, layout, mass.typ),
         all_up_typed_g=airframe.all_up_mass_g,
+        manners=[MannerAt(key=k, name=n, least_percent=a, most_percent=b) for k, (n, a, b) in WANTED.items()],
     )
 
 
@@ -274,7 +278,7 @@ def _bay(entries: Sequence[Entry], target: float, target_sd: float) -> BayAt | N
 
 def _length(e: Entry) -> float:
     stock = reference().fittings.get(e.item.stock or "") if e.item else None
-    return stock.long_mm if stock else 70.0
+    return stock.long_mm if stock else TYPED_BATTERY_MM
 
 
 def _causes(forecast: Forecast) -> list[str]:

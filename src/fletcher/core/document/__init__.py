@@ -13,6 +13,7 @@ __all__ = [
     "changes",
     "damage",
     "defaults",
+    "equipment",
     "joint",
     "own_materials",
     "problems",
