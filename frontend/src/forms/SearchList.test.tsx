@@ -59,6 +59,18 @@ describe("the search beside a long list", () => {
     expect(JSON.parse(window.localStorage.getItem("fletcher-recent")!)).toEqual(["rod4"]);
   });
 
+  it("closes in a browser that answers a scroll with a promise", async () => {
+    const scroll = vi.fn(() => Promise.resolve());
+    Object.assign(Element.prototype, { scrollIntoView: scroll });
+    const user = userEvent.setup();
+    render(<Choice<string> label="Spar" value="tube" options={options} onChange={vi.fn()} />);
+    await user.click(screen.getByRole("button", { name: "Search in Spar" }));
+    await user.keyboard("carb{ArrowDown}{Enter}");
+    expect(scroll).toHaveBeenCalled();
+    expect(screen.queryByRole("listbox")).toBeNull();
+    Reflect.deleteProperty(Element.prototype, "scrollIntoView");
+  });
+
   it("marks what is chosen, says when nothing fits, and takes nothing then", async () => {
     const user = userEvent.setup();
     const chosen = vi.fn();

@@ -40,7 +40,10 @@ function Finder({ label, value, options, choose, close }: Props & { close: () =>
   const id = useId();
   const fits = found(options, typed);
   const here = Math.min(at, fits.length - 1);
-  useEffect(() => list.current?.children[here]?.scrollIntoView?.({ block: "nearest" }), [here]);
+  // in braces: some browsers answer a scroll with a promise, which is no clean-up
+  useEffect(() => {
+    void list.current?.children[here]?.scrollIntoView?.({ block: "nearest" });
+  }, [here]);
   const take = (option: { value: string } | undefined) => {
     if (!option) return;
     choose(option.value);
