@@ -121,11 +121,11 @@ def test_a_plan_applied_gives_what_it_promised(battery):
 def test_ballast_is_never_before_a_free_move_and_only_where_moves_do_not_reach():
     far, near = (
         told(fitted(*(e.model_copy(update={"from_mm": end}) if e.id == "battery" else e for e in FITTED)))
-        for end in (150, 540)
+        for end in (150, 400)
     )
     assert [s.kind for s in far.plan] == ["move"]
     assert near.plan[0].kind == "move" and near.plan[-1].kind in ("ballast", "rebuild")
-    assert near.plan[0].to_mm == 540  # to the end of its room
+    assert near.plan[0].to_mm == 400  # to the end of its room
 
 
 def test_a_heavy_nose_is_a_remark_and_nobody_puts_lead_in_the_tail_for_it():
@@ -133,6 +133,41 @@ def test_a_heavy_nose_is_a_remark_and_nobody_puts_lead_in_the_tail_for_it():
     sheet = told(ahead)
     assert "further forward than needed" in sheet.says and sheet.grade == "sure"
     assert {s.kind for s in (*sheet.plan, *sheet.ways)} <= {"move", "swap"} and sheet.plan[0].to_mm <= 200
+
+
+def test_more_lead_than_a_fifth_of_it_all_is_not_advised_but_told_to_be_another_layout():
+    bare = told(
+        fitted(
+            item("battery", "battery_2s_450", 700), item("motor", "motor_28", 600), item("receiver", "receiver_6", 600)
+        )
+    )
+    assert not any(s.kind == "ballast" for s in (*bare.plan, *bare.ways))
+    assert bare.says.endswith("Nothing that is entered brings it into its range: put more weight further forward.")
+    assert "ahead of the nose" in bare.bay.says and "Cut its bay" not in bare.bay.says
+
+
+def test_a_larger_battery_is_taken_whole_one_on_each_side_where_there_are_two():
+    def swap(**more):
+        sheet = told(fitted(*(e for e in FITTED if e.id != "battery"), item("camera", x=700, mass_g=150),
+                            item("battery", "battery_2s_450", 225, **more)))  # fmt: skip
+        return sheet, next(w for w in sheet.ways if w.kind == "swap")
+
+    for pair, grams in ((False, 22), (True, 44)):
+        before, way = swap(pair=pair, y_mm=60)
+        assert way.stock == "battery_2s_850" and way.grams == pytest.approx(grams)
+        moment = before.mass_g.typ * before.centre_mm.typ + grams * 225
+        assert way.centre_mm == pytest.approx(moment / (before.mass_g.typ + grams))
+
+
+def test_causes_are_told_in_words_and_a_battery_within_a_part_has_its_length():
+    for airframe in demo_airframes():
+        assert not any("_" in cause for cause in told(airframe).causes)
+    wing = WARDEN.parts[0]
+    inside = FittingLayer(id="b", stock="battery_4s_3000", start_mm=20, pocket=False)
+    single = wing.model_copy(update={"layers": (*wing.layers, inside), "hand": "single"})
+    own = told(fitted(item("battery", "battery_4s_3000", 300))).bay
+    within = balance_sheet(fitted(item("other", mass_g=1, x=300), parts=(single, *WARDEN.parts[2:]))).bay
+    assert own is not None and within is not None and within.to_mm - within.from_mm > 136
 
 
 def test_what_is_left_out_is_said_and_nothing_is_advised_without_a_battery():
@@ -192,6 +227,9 @@ def test_panels_that_go_on_from_one_another_are_one_wing():
 def test_a_test_piece_alone_has_no_balance_and_a_body_alone_has_no_range():
     plank = next(p for p in WARDEN.parts if p.kind == "plank")
     assert balance_sheet(WARDEN.model_copy(update={"parts": (plank,)})) is None
+    tail = next(p for p in WARDEN.parts if p.kind == "tail")
+    alone = told(WARDEN.model_copy(update={"parts": (tail,), "equipment": (item("battery", mass_g=100, x=800),)}))
+    assert alone.neutral is None and "No wing" in alone.says
     boom = next(p for p in WARDEN.parts if p.kind == "fuselage")
     sheet = told(WARDEN.model_copy(update={"parts": (boom,), "equipment": (item("battery", mass_g=100, x=300),)}))
     assert sheet.neutral is None and sheet.margin is None and "No wing" in sheet.says

@@ -13,7 +13,7 @@ from typing import Literal
 
 import numpy as np
 
-from fletcher.core.balance.forecast import Line
+from fletcher.core.balance.forecast import Z95, Line
 from fletcher.core.document.airframe import (
     Airframe,
     BarLayer,
@@ -60,6 +60,8 @@ class Entry:
     layer_id: str | None
     item: Equipment | None
     what: What | None
+    stock: str | None = None
+    """Key of the stock that an item is."""
 
 
 def ledger(airframe: Airframe) -> list[Entry]:
@@ -104,8 +106,9 @@ def _of_part(airframe: Airframe, part: Part) -> Iterator[Entry]:
         what = _carried(layer)
         group = "equipment" if what else _group(layer)
         for side, word in _sides(part):
-            line = Line(f"{part.name}{word}: {name}", typ, min(low, typ), max(high, typ), x, _causes(part, layer, side))
-            yield Entry(line, group, side * y, z, part.id, layer.id if layer else None, None, what)
+            line = Line(f"{part.name}{word}: {name}", typ, min(low, typ), max(high, typ), x, _causes(part, layer))
+            yield Entry(line, group, side * y, z, part.id, layer.id if layer else None, None, what,
+                        layer.stock if isinstance(layer, FittingLayer) else None)  # fmt: skip
 
 
 def _sides(part: Part) -> list[tuple[int, str]]:
@@ -129,25 +132,28 @@ def _carried(layer: Layer | None) -> What | None:
     return CARRIED.get(reference().fittings[layer.stock].family) if isinstance(layer, FittingLayer) else None
 
 
-def _causes(part: Part, layer: Layer | None, side: int) -> dict[str, float]:
+def _causes(part: Part, layer: Layer | None) -> dict[str, float]:
     """Shares of a line's variance by cause: all of its stock, this block, roll or hand."""
     if layer is None:
-        return {f"foam {part.foam or part.rib_sheet}": 0.50, f"block of {part.id}": 0.35}
+        stock = reference().foams[part.foam] if part.foam else reference().sheets[part.rib_sheet or ""]
+        return {f"density of {stock.name}": 0.50, f"this block of {stock.name}, {part.name}": 0.35}
     if isinstance(layer, WallLayer):
-        return {f"sheet {layer.sheet}": 0.50, f"sheets of {part.id}": 0.35}
+        sheet = reference().sheets[layer.sheet].name
+        return {f"mass of {sheet}": 0.50, f"these pieces of {sheet}, {part.name}": 0.35}
     if isinstance(layer, StripLayer | FilmLayer):
         if not isinstance(layer.skin, str):
-            return {f"hand with resin, {layer.skin.method}": 0.70}
-        return {f"roll of {layer.skin}": 0.50, "hand with skins": 0.30}
+            return {"your use of resin": 0.70}
+        skins = {**reference().skins, **reference().sheets}
+        return {f"this roll of {skins[layer.skin].name}": 0.50, "your overlaps of skins": 0.30}
     if isinstance(layer, BarLayer):
         bar = reference().bars[layer.stock]
         if bar.family in WOODS:
-            return {f"species {bar.family}": 0.20, f"batch of {layer.stock}": 0.10}
-        return {f"bars {layer.stock}": 0.70}
+            return {f"density of {bar.family}": 0.20, f"this batch of {bar.name}": 0.10}
+        return {f"mass of {bar.name}": 0.70}
     if isinstance(layer, JointLayer):
-        return {"hand with glue": 0.40, f"glue {layer.glue.adhesive if layer.glue else 'none'}": 0.30}
+        return {"your use of glue": 0.40, f"your use of {layer.glue.adhesive if layer.glue else 'no glue'}": 0.30}
     if isinstance(layer, FittingLayer):
-        return {f"items {layer.stock}": 0.80}
+        return {f"mass of {reference().fittings[layer.stock].name}": 0.80}
     return {}
 
 
@@ -155,19 +161,19 @@ def _of_item(item: Equipment, airframe: Airframe) -> Iterator[Entry]:
     stock = reference().fittings.get(item.stock or "")
     name = item.name or (stock.name if stock else item.what)
     if item.mass_g is not None:
-        spread = math.exp(1.6448536269514722 * TYPED_SD)
+        spread = math.exp(Z95 * TYPED_SD)
         low, typ, high = item.mass_g / spread, item.mass_g, item.mass_g * spread
     else:
         assert stock is not None
         low, typ, high = stock.mass_g.low, stock.mass_g.typ, stock.mass_g.high
     equal = item.pair or sum(e.stock == item.stock and e.mass_g is None for e in airframe.equipment) > 1
-    causes = {f"items {item.stock or item.id}": 0.80} if equal else {}
+    causes = {f"mass of {name}": 0.80} if equal else {}
     what = CARRIED.get(stock.family, item.what) if stock and item.what == "other" else item.what
     for side in (1, -1) if item.pair else (1,):
         word = "" if not item.pair else ", right" if side > 0 else ", left"
         yield Entry(
             Line(name + word, typ, low, high, item.x_mm, causes), "equipment", side * item.y_mm, item.z_mm, None, None,
-            item, what,
+            item, what, item.stock,
         )  # fmt: skip
 
 

@@ -11,9 +11,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from fletcher.core.balance.forecast import Z95
 from fletcher.core.document.equipment import Manner
-
-Z95 = 1.6448536269514722
 
 WANTED: dict[Manner, tuple[str, float, float]] = {
     "trainer": ("First trainer with a tail", 12, 20),

@@ -12,6 +12,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import IntEnum
 
+from fletcher.core.balance.forecast import Z95
+
 DENSITY = {"lead": 11.34, "brass": 8.5, "steel": 7.85}
 """g/cm³."""
 WORTH = 0.03
@@ -136,6 +138,10 @@ def wing_aft(off_mm: float, share_of_lift: float, share_of_mass: float) -> float
     return off_mm / (share_of_lift - share_of_mass)
 
 
+BALLAST_MOST = 0.2
+"""[J] Nobody carries more of the flying mass as ballast: then the layout is wrong."""
+
+
 def ballast(missing: float, target: float, at: float) -> float:
     """Grams of ballast at a place."""
     return missing / (target - at)
@@ -158,7 +164,7 @@ class Bay:
     @property
     def ends_mm(self) -> tuple[float, float]:
         """From where to where the bay is cut."""
-        half = 0.5 * self.long_mm + 1.6448536269514722 * self.sd_mm
+        half = 0.5 * self.long_mm + Z95 * self.sd_mm
         return self.centre_mm - half, self.centre_mm + half
 
 

@@ -9,7 +9,7 @@ import numpy as np
 
 from fletcher.core.balance import margin as margins
 from fletcher.core.balance.flight import loading, speed_at
-from fletcher.core.balance.forecast import Forecast
+from fletcher.core.balance.forecast import Z95, Forecast
 from fletcher.core.balance.ledger import Entry, carried, lacking, ledger
 from fletcher.core.balance.margin import WANTED, Margin
 from fletcher.core.balance.neutral_point import Neutral, Surface, neutral_point
@@ -64,7 +64,7 @@ def balance_sheet(airframe: Airframe) -> BalanceSheet | None:
     steps, ways = (
         _remedies(airframe, entries, margin, target, reach) if known and margin and target is not None else ([], [])
     )
-    bay = None if margin is None or target is None else _bay(entries, target, sd)
+    bay = None if margin is None or target is None else _bay(entries, target, sd, reach)
     structure = [i for i, e in enumerate(entries) if e.group != "equipment"]
     return BalanceSheet(
         says=_says(centre, margin, missing, steps),
@@ -171,7 +171,7 @@ def _neutral_at(layout: Layout, neutral: Neutral, sd: float, parts: Mapping[str,
         lever = far[-1].planform.centre_mm - main.planform.centre_mm
         volume = far[-1].planform.area_mm2 * lever / (main.planform.area_mm2 * chord)
     causes = sorted(parts, key=lambda c: -abs(parts[c]))[:2]
-    wide = margins.Z95 * sd
+    wide = Z95 * sd
     x = neutral.x_mm
     return NeutralAt(
         x_mm=Band(typ=x, low=x - wide, high=x + wide, causes=tuple(_CAUSES[c] for c in causes)),
@@ -221,9 +221,18 @@ def _remedies(
     missing = mass * (m.centre_mm - target)
     ways = {w.remedy: w for w in ways_of(airframe, entries, missing, target, reach[0])}
     order, _ = ranked(list(ways), abs(missing))
-    alone = [_told(airframe, built, ways[r], min(r.most, abs(missing)), r.most >= abs(missing)) for r in order]
+    alone = [
+        # a swap gives all or nothing
+        _told(airframe, built, ways[r], r.most if r.kind == Class.SWAP else min(r.most, abs(missing)),
+              r.most >= abs(missing))
+        for r in order
+    ]  # fmt: skip
     steps, now = [], airframe
-    for step in plan([r for r in order if r.kind != Class.SWAP], abs(missing)):
+    found = plan([r for r in order if r.kind != Class.SWAP], abs(missing))
+    if sum(s.gives for s in found) < abs(missing) * (1 - 1e-6):  # lead that does not reach is of no use
+        found = [s for s in found if s.remedy.kind != Class.BALLAST]
+        alone = [w for w in alone if w.kind != "ballast"]
+    for step in found:
         told = _told(now, built, ways[step.remedy], step.gives, True)
         now = ways[step.remedy].applied(now, step.gives)
         steps.append(told)
@@ -256,19 +265,27 @@ def _with_longer_nose(entries: Sequence[Entry], way: Way, gives: float) -> float
     return (moment + more * (way.cut_mm - n / 2)) / (sum(e.line.typ for e in entries) + more)
 
 
-def _bay(entries: Sequence[Entry], target: float, target_sd: float) -> BayAt | None:
+def _bay(
+    entries: Sequence[Entry], target: float, target_sd: float, reach: tuple[float, float]
+) -> BayAt | None:  # fmt: skip
     """Where the first battery must lie, all else where it is."""
     batteries = [e for e in entries if e.what == "battery"]
     if len(batteries) != 1:
         return None
     own = batteries[0]
-    rest = [
-        (e.line.typ, e.line.x_mm, np.log(e.line.high / e.line.low) / (2 * margins.Z95)) for e in entries if e is not own
-    ]
+    rest = [(e.line.typ, e.line.x_mm, np.log(e.line.high / e.line.low) / (2 * Z95)) for e in entries if e is not own]
     long = _length(own)
-    sd = float(np.log(own.line.high / own.line.low) / (2 * margins.Z95))
+    sd = float(np.log(own.line.high / own.line.low) / (2 * Z95))
     bay = battery_bay(rest, (own.line.typ, sd, long), (target, target_sd))
     first, last = bay.ends_mm
+    beyond = reach[0] - bay.centre_mm if bay.centre_mm < reach[0] else bay.centre_mm - reach[1]
+    if beyond > 0:
+        where = "ahead of the nose" if bay.centre_mm < reach[0] else "behind the tail"
+        says = (
+            f"With everything else where it is, the battery's centre would belong {in_mm(beyond, F0)} {where}: move "
+            "other things first, or take another battery."
+        )
+        return BayAt(centre_mm=bay.centre_mm, from_mm=first, to_mm=last, says=says)
     return BayAt(
         centre_mm=bay.centre_mm, from_mm=first, to_mm=last,
         says=f"With everything else where it is, the battery's centre belongs at {in_mm(bay.centre_mm, F0)}. Cut its "
@@ -277,7 +294,7 @@ def _bay(entries: Sequence[Entry], target: float, target_sd: float) -> BayAt | N
 
 
 def _length(e: Entry) -> float:
-    stock = reference().fittings.get(e.item.stock or "") if e.item else None
+    stock = reference().fittings.get(e.stock or "")
     return stock.long_mm if stock else TYPED_BATTERY_MM
 
 
@@ -287,7 +304,7 @@ def _causes(forecast: Forecast) -> list[str]:
     x = forecast.centre()[0]
     spread: dict[str, float] = {}
     for i, one in enumerate(forecast.lines):
-        sd = float(np.log(one.high / one.low) / (2 * margins.Z95))
+        sd = float(np.log(one.high / one.low) / (2 * Z95))
         effect = float(grams[i] * (one.x_mm - x) / grams.sum()) * sd
         for cause, share in one.causes.items():
             spread[cause] = spread.get(cause, 0.0) + effect * share**0.5
@@ -315,6 +332,10 @@ def _says(centre: Band, m: Margin | None, missing: list[str], steps: list[Remedy
     if front <= m.centre_mm <= rear:
         return _first(f"{without}it balances at {where}: inside its range, {in_mm(front, F0)} to {in_mm(rear, F0)}.")
     step = f" {_first(steps[0].says)}." if steps else ""
+    if not steps or not front - 0.5 <= steps[-1].centre_mm <= rear + 0.5:
+        step += " Nothing that is entered brings it into its range: put more weight further forward." * (
+            m.centre_mm > rear
+        )
     if m.centre_mm < front:
         off = in_mm(front - m.centre_mm, F0)
         return _first(f"{without}it balances {off} further forward than needed: safe, but it flies sluggishly.{step}")

@@ -50,6 +50,8 @@ def layout_of(airframe: Airframe) -> Layout:
         p for p in flat
         if p.hand == "left" and (p.kind, round(p.place.x_mm), round(abs(p.place.y_mm))) not in paired
     ]  # fmt: skip
+    if not any(p.kind == "wing" for p in flat):  # a tail alone does not fly
+        return Layout((), (), None)
     singles = [p for p in flat if p.hand == "single"]
     chains = _chains(halves + lone)
     chains += [[p] for p in singles]

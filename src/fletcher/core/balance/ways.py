@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
 from fletcher.core.balance.ledger import Entry
-from fletcher.core.balance.remedies import Class, Remedy, ballast_size, longer_nose
+from fletcher.core.balance.remedies import BALLAST_MOST, Class, Remedy, ballast_size, longer_nose
 from fletcher.core.common.quantities import F0, F1, in_g, in_mm
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.document.equipment import Equipment
@@ -97,7 +96,8 @@ def ways_of(
         found += _nose(airframe, entries, target)
     at = reach + _INSIDE_MM
     if ahead and at < target:
-        remedy = Remedy("ballast", Class.BALLAST, math.inf, 1 / (target - at), MINUTES["ballast"])
+        most = BALLAST_MOST * sum(e.line.typ for e in entries) * (target - at)
+        remedy = Remedy("ballast", Class.BALLAST, most, 1 / (target - at), MINUTES["ballast"])
         found.append(Way(remedy, None, ahead, target, at_mm=at))
     return found
 
@@ -119,12 +119,13 @@ def _swaps(airframe: Airframe, ahead: bool, target: float) -> Iterator[Way]:
     for item in airframe.equipment:
         if item.what != "battery" or (item.x_mm < target) != ahead:
             continue
+        now, each = _grams(item), 2 if item.pair else 1
         larger = sorted(
-            (f for f in reference().fittings.values() if f.family == "battery" and f.mass_g.typ > 1.05 * _grams(item)),
+            (f for f in reference().fittings.values() if f.family == "battery" and f.mass_g.typ * each > 1.05 * now),
             key=lambda f: f.mass_g.typ,
         )
         if larger:
-            more = larger[0].mass_g.typ - _grams(item)
+            more = larger[0].mass_g.typ * each - now
             arm = abs(target - item.x_mm)
             name = f"take a larger battery: {larger[0].name}"
             yield Way(
