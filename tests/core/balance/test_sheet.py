@@ -121,11 +121,11 @@ def test_a_plan_applied_gives_what_it_promised(battery):
 def test_ballast_is_never_before_a_free_move_and_only_where_moves_do_not_reach():
     far, near = (
         told(fitted(*(e.model_copy(update={"from_mm": end}) if e.id == "battery" else e for e in FITTED)))
-        for end in (150, 400)
+        for end in (150, 360)
     )
     assert [s.kind for s in far.plan] == ["move"]
     assert near.plan[0].kind == "move" and near.plan[-1].kind in ("ballast", "rebuild")
-    assert near.plan[0].to_mm == 400  # to the end of its room
+    assert near.plan[0].to_mm == 360  # to the end of its room
 
 
 def test_a_heavy_nose_is_a_remark_and_nobody_puts_lead_in_the_tail_for_it():
