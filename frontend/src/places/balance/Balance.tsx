@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useState, type ReactNode } from "react";
+import { useState } from "react";
 import { useParams } from "react-router";
 import { api, must, type Airframe, type AirframeOut, type Schemas } from "../../api/client";
 import { useCatalogue } from "../../api/queries";
@@ -12,8 +12,10 @@ import { Elsewhere } from "../../part/Elsewhere";
 import { Kept } from "../../part/Kept";
 import { useKept, useStored } from "../../part/useKept";
 import { SIGN } from "../../words/grades";
+import { Figure, Small } from "../../words/Figure";
 import { InHead } from "../../words/InHead";
 import { NotHere } from "../../words/NotHere";
+import { Word } from "../../words/Word";
 import { tagOf } from "../../words/tags";
 import { EquipmentTable } from "./EquipmentTable";
 import { LedgerTable } from "./LedgerTable";
@@ -108,50 +110,38 @@ function Answer({ sheet: s }: { sheet: Schemas["BalanceSheet"] }) {
         {s.says}
       </p>
       <dl className="grid grid-cols-2 border-t border-rule sm:grid-cols-4">
-        <Figure
-          label="Mass, with what is entered"
-          small={`${range(s.mass_g, "mass")}; all up ${show(s.all_up_typed_g, "mass", 4)}`}
-        >
+        <Figure label="Mass, with what is entered">
           {show(s.mass_g.typ, "mass", 4)}
+          <Small>
+            {range(s.mass_g, "mass")}; all up {show(s.all_up_typed_g, "mass", 4)}
+          </Small>
         </Figure>
-        <Figure
-          label="Centre of gravity"
-          small={`${range(s.centre_mm, "length")}, mainly ${s.causes.join(" and ")}`}
-        >
+        <Figure label="Centre of gravity">
           {show(s.centre_mm.typ, "length", 4)}
+          <Small>
+            {range(s.centre_mm, "length")}, mainly {s.causes.join(" and ")}
+          </Small>
         </Figure>
-        <Figure
-          label="Static margin"
-          small={
-            s.margin
-              ? `${plain(s.margin.percent.low, 3)} – ${plain(s.margin.percent.high, 3)}; wanted ${plain(s.margin.least_percent, 2)} – ${plain(s.margin.most_percent, 2)} %`
-              : "no wing"
-          }
-        >
+        <Figure label={<Word k="static_margin">Static margin</Word>}>
           {s.margin ? `${plain(s.margin.percent.typ, 3)} %` : "–"}
+          <Small>
+            {s.margin
+              ? `${plain(s.margin.percent.low, 3)} – ${plain(s.margin.percent.high, 3)}; wanted ${plain(s.margin.least_percent, 2)} – ${plain(s.margin.most_percent, 2)} %`
+              : "no wing"}
+          </Small>
         </Figure>
-        <Figure
-          label="Wing loading, stall speed"
-          small={s.stall_m_s ? `${range(s.stall_m_s, "speed")} ${unitOf("speed")}` : ""}
-        >
+        <Figure label="Wing loading, stall speed">
           {s.loading_g_dm2 == null || !s.stall_m_s
             ? "–"
             : `${plain(s.loading_g_dm2, 3)} g/dm², ${show(s.stall_m_s.typ, "speed", 2)}`}
+          {s.stall_m_s && (
+            <Small>
+              {range(s.stall_m_s, "speed")} {unitOf("speed")}
+            </Small>
+          )}
         </Figure>
       </dl>
     </section>
-  );
-}
-
-function Figure({ label, small, children }: { label: string; small: string; children: ReactNode }) {
-  return (
-    <div className="border-r border-rule px-4 py-2 last:border-r-0">
-      <dt className="label-type text-note text-soft">{label}</dt>
-      <dd className="figure-type text-title leading-tight">
-        {children}
-        <span className="block font-sans text-note font-normal text-soft">{small}</span>
-      </dd>
-    </div>
   );
 }
 

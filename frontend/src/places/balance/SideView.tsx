@@ -56,7 +56,14 @@ export function SideView({ document, sheet, catalogue, move }: Props) {
             />
           ))}
           {items.map((e, i) => (
-            <Box key={e.id} item={e} {...{ catalogue, x, y, k }} marked={held === e.id} above={i % 2 === 0} />
+            <Box
+              key={e.id}
+              item={e}
+              {...{ catalogue, x, y, k }}
+              marked={held === e.id}
+              above={i % 2 === 0}
+              named={width > 640}
+            />
           ))}
           <Ruler {...{ sheet, centre, x }} at={ruler} ends={[x(left), x(right)]} />
           <g transform={`rotate(${lean} ${x(target)} ${beam})`}>
@@ -122,10 +129,11 @@ interface BoxProps {
   marked: boolean;
   /** Its name stands over it, or under it. */
   above: boolean;
+  named: boolean;
 }
 
 /** An item as its own box, and the room along which it may be moved. */
-function Box({ item, catalogue, x, y, k, marked, above }: BoxProps) {
+function Box({ item, catalogue, x, y, k, marked, above, named }: BoxProps) {
   const stock = catalogue.fittings.find((f) => f.key === item.stock);
   const [long, tall] = [Math.max(4, (stock?.long_mm || 20) * k), Math.max(4, (stock?.high_mm || 12) * k)];
   const [cx, cy] = [x(item.x_mm ?? 0), y(item.z_mm ?? 0)];
@@ -151,7 +159,7 @@ function Box({ item, catalogue, x, y, k, marked, above }: BoxProps) {
         stroke={marked ? "var(--pick)" : "var(--ink)"}
         strokeWidth={marked ? 2.5 : 1}
       />
-      {!marked && (
+      {named && !marked && (
         <text
           x={cx}
           y={above ? cy - tall / 2 - 4 : cy + tall / 2 + 12}

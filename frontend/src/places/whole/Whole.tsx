@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useState, type ReactNode } from "react";
+import { lazy, Suspense, useState } from "react";
 import { useParams } from "react-router";
 import { api, must, type Airframe, type AirframeOut, type Schemas } from "../../api/client";
 import { AirframeLine } from "../../part/AirframeLine";
@@ -9,6 +9,7 @@ import { Kept } from "../../part/Kept";
 import { tagOf } from "../../words/tags";
 import { useSettled } from "../../forms/useSettled";
 import { useKept, useStored } from "../../part/useKept";
+import { Figure, Small } from "../../words/Figure";
 import { Word } from "../../words/Word";
 import { bare, plain, show, unitOf } from "../../forms/units";
 import { problemAt } from "../../part/edits";
@@ -169,19 +170,6 @@ function Sheet({ state }: { state: AirframeOut }) {
       <Elsewhere keeper={keeper} draft={draft} />
     </>
   );
-}
-
-function Figure({ label, children }: { label: ReactNode; children: ReactNode }) {
-  return (
-    <div className="border-r border-rule px-4 py-2 last:border-r-0">
-      <dt className="label-type text-note text-soft">{label}</dt>
-      <dd className="figure-type text-title leading-tight">{children}</dd>
-    </div>
-  );
-}
-
-function Small({ children }: { children: ReactNode }) {
-  return <span className="block font-sans text-note font-normal text-soft">{children}</span>;
 }
 
 interface ViewsProps {
