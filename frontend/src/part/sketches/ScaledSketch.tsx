@@ -66,7 +66,7 @@ export function ScaledSketch({ drawn, tallest = 220 }: { drawn: Drawn; tallest?:
             <Piece key={i} shape={s} path={s.points.map(at).join(" ")} k={k} />
           ))}
           {drawn.measures.map((m) => (
-            <Measure key={m.label} measured={m} {...{ x, y }} arrow={`url(#${id}a)`} />
+            <Measure key={m.label} measured={m} {...{ x, y }} arrow={`url(#${id}a)`} end={room + 2 * SIDE} />
           ))}
           {drawn.pushes.map((p) => (
             <Force key={p.label} push={p} {...{ x, y }} arrow={`url(#${id}f)`} />
@@ -113,9 +113,15 @@ interface Scales {
   arrow: string;
 }
 
-function Measure({ measured: m, x, y, arrow }: Scales & { measured: Measured }) {
+/** About how wide a letter of a label is, px. */
+const LETTER = 6;
+
+function Measure({ measured: m, x, y, arrow, end }: Scales & { measured: Measured; end: number }) {
   const [x0, y0, x1, y1] = [x(m.from[0]), y(m.from[1]), x(m.to[0]), y(m.to[1])];
   const flat = m.from[1] === m.to[1];
+  // a label stays within the picture
+  const half = (m.label.length * LETTER) / 2;
+  const middle = Math.min(Math.max((x0 + x1) / 2, half), end - half);
   return (
     <g>
       <line
@@ -125,7 +131,7 @@ function Measure({ measured: m, x, y, arrow }: Scales & { measured: Measured }) 
         markerEnd={arrow}
       />
       <text
-        x={flat ? (x0 + x1) / 2 : x1 + 6}
+        x={flat ? middle : x1 + 6}
         y={flat ? y0 + 14 : (y0 + y1) / 2 + 4}
         textAnchor={flat ? "middle" : "start"}
         {...HALO}

@@ -55,7 +55,7 @@ export function Remedies({ sheet, edit }: Props) {
           </ul>
         </details>
       )}
-      {sheet.plan.some((r) => r.kind === "ballast") && (
+      {[...sheet.plan, ...others].some((r) => r.kind === "ballast") && (
         <p className="border-l-[3px] border-fail pl-3 text-small leading-snug">
           Lead is poisonous: wear gloves, do not sand or file it, wash your hands afterwards.
         </p>
