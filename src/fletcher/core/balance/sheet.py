@@ -248,7 +248,7 @@ def _told(airframe: Airframe, built: list[Entry], way: Way, gives: float, reache
     return RemedyAt(
         says=way.says(gives),
         kind=way.remedy.kind.name.lower(),
-        grams=gives * way.remedy.grams_per,
+        grams=way.grams(gives),
         minutes=way.remedy.minutes,
         item_id=way.item.id if way.item else None,
         to_mm=way.moved_to(gives) if way.remedy.kind == Class.MOVE else way.at_mm or None,

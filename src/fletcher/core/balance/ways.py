@@ -45,6 +45,12 @@ class Way:
         """By how much the nose grows."""
         return longer_nose(gives, self.target_mm, self.cut_mm, self.ahead_g, self.g_per_mm)
 
+    def grams(self, gives: float) -> float:
+        """Grams added."""
+        if self.remedy.kind == Class.REBUILD:
+            return self.g_per_mm * self.longer_by(gives)
+        return gives * self.remedy.grams_per
+
     def says(self, gives: float) -> str:
         """The step in words."""
         kind = self.remedy.kind
@@ -56,7 +62,7 @@ class Way:
             return self.remedy.name
         if kind == Class.REBUILD:
             return f"lengthen the nose by {in_mm(self.longer_by(gives), F0)}"
-        grams = gives * self.remedy.grams_per
+        grams = self.grams(gives)
         _, edge, _ = ballast_size(grams, "lead", 10)
         return f"put {in_g(grams, F0)} of ballast at {in_mm(self.at_mm, F0)}: lead, a cube of {in_mm(edge, F1)}"
 
@@ -72,7 +78,7 @@ class Way:
             items = [e.model_copy(update=new) if e.id == self.item.id else e for e in airframe.equipment]
             return airframe.model_copy(update={"equipment": tuple(items)})
         if kind == Class.BALLAST:
-            grams = gives * self.remedy.grams_per
+            grams = self.grams(gives)
             known = {e.id for e in airframe.equipment}
             new_id = next(f"ballast{n or ''}" for n in range(len(known) + 1) if f"ballast{n or ''}" not in known)
             more = Equipment(id=new_id, what="ballast", name="Ballast", mass_g=grams, x_mm=self.at_mm)
