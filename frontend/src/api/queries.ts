@@ -52,8 +52,13 @@ function usePages<Page extends { more: boolean }, Row extends { id: string }>(
   };
 }
 
-export const useCatalogue = () =>
-  useQuery({ queryKey: keys.catalogue, queryFn: () => must(api.GET("/api/stock/catalogue")) });
+/** The materials: the same for the Bench and for who reads ahead for it. */
+export const catalogueQuery = {
+  queryKey: keys.catalogue,
+  queryFn: () => must(api.GET("/api/stock/catalogue")),
+};
+
+export const useCatalogue = () => useQuery(catalogueQuery);
 
 export const useConstructions = () =>
   useQuery({ queryKey: keys.constructions, queryFn: () => must(api.GET("/api/stock/constructions")) });

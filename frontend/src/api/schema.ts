@@ -1974,6 +1974,12 @@ export interface components {
              * @constant
              */
             version: 6;
+            /**
+             * Weighings
+             * @description What was weighed, in order
+             * @default []
+             */
+            weighings: components["schemas"]["Weighing"][];
         };
         /**
          * AirframeFile
@@ -2057,6 +2063,12 @@ export interface components {
              * @constant
              */
             version: 6;
+            /**
+             * Weighings
+             * @description What was weighed, in order
+             * @default []
+             */
+            weighings: components["schemas"]["Weighing"][];
         };
         /**
          * AirframeOut
@@ -2190,6 +2202,7 @@ export interface components {
             structure_g: components["schemas"]["Band"];
             /** Ways */
             ways: components["schemas"]["RemedyAt"][];
+            weighed: components["schemas"]["WeighedSheet"];
         };
         /**
          * Band
@@ -4311,6 +4324,8 @@ export interface components {
             from_mm?: number | null;
             /** Id */
             id: string;
+            /** @description For a lead: its wires, which give its mass and place */
+            lead?: components["schemas"]["Lead"] | null;
             /**
              * Mass G
              * @description Measured mass; null takes the table's
@@ -5453,6 +5468,18 @@ export interface components {
             group: string;
         };
         /**
+         * GroupOver
+         * @description A group among what is weighed: planned and weighed.
+         */
+        GroupOver: {
+            /** Group */
+            group: string;
+            /** Planned G */
+            planned_g: number;
+            /** Weighed G */
+            weighed_g: number;
+        };
+        /**
          * GustCase
          * @description An upright or a down gust met in level flight.
          */
@@ -6402,9 +6429,66 @@ export interface components {
             overlap_mm: number;
         };
         /**
+         * Lead
+         * @description A lead from one item to another: stranded wires, all alike, with plugs. It lies half way between the two.
+         */
+        Lead: {
+            /**
+             * Area Mm2
+             * @description Copper of one wire; null: by its gauge
+             */
+            area_mm2?: number | null;
+            /**
+             * From Id
+             * @description The item where it begins
+             */
+            from_id?: string | null;
+            /**
+             * Gauge
+             * @description Wire gauge number; larger is thinner
+             * @default 26
+             */
+            gauge: number;
+            /**
+             * Insulation Mm
+             * @default 0.45
+             */
+            insulation_mm: number;
+            /**
+             * Length Mm
+             * @default 300
+             */
+            length_mm: number;
+            /**
+             * Plugs
+             * @description Pairs of plugs
+             * @default 1
+             */
+            plugs: number;
+            /**
+             * To Id
+             * @description The item where it ends
+             */
+            to_id?: string | null;
+            /**
+             * Wires
+             * @default 3
+             */
+            wires: number;
+        };
+        /**
+         * LearnedAt
+         * @description What weighings taught of what lines have in common: so many times the table's value.
+         */
+        LearnedAt: {
+            /** Cause */
+            cause: string;
+            factor: components["schemas"]["Band"];
+        };
+        /**
          * LedgerLine
-         * @description A line of the ledger on one side: grams, group, place of its centre, and its price: grams at the foremost place
-         *     that one gram more there costs (None where nothing lies ahead of the target).
+         * @description A line of the ledger on one side: grams, group, place of its centre, whether a weighing covers it, and its price:
+         *     grams at the foremost place that one gram more there costs (None where nothing lies ahead of the target).
          */
         LedgerLine: {
             grams: components["schemas"]["Band"];
@@ -6412,6 +6496,8 @@ export interface components {
             group: string;
             /** Item Id */
             item_id: string | null;
+            /** Key */
+            key: string;
             /** Layer Id */
             layer_id: string | null;
             /** Name */
@@ -6420,6 +6506,8 @@ export interface components {
             part_id: string | null;
             /** Price */
             price: number | null;
+            /** Weighed */
+            weighed: boolean;
             /** X Mm */
             x_mm: number;
             /** Y Mm */
@@ -7218,6 +7306,21 @@ export interface components {
             state: components["schemas"]["AirframeOut"] | null;
         };
         /**
+         * NextAt
+         * @description What to weigh next: it narrows the centre of gravity most.
+         */
+        NextAt: {
+            /** Piece */
+            piece: string;
+            /** Says */
+            says: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "bare" | "glued" | "skinned" | "painted" | "finished";
+        };
+        /**
          * NoseStrikeCase
          * @description The nose hits something and crushes; equipment inside sees the deceleration.
          */
@@ -7284,6 +7387,71 @@ export interface components {
             mark: components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["CreaseMark"] | components["schemas"]["OpenedMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"];
             /** Says */
             says: string;
+        };
+        /**
+         * OnScale
+         * @description One reading, the tare taken off.
+         */
+        OnScale: {
+            /** Grams */
+            grams: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "scale";
+        };
+        /**
+         * OnSupports
+         * @description Two readings under two supports, each with its cradle: mass and centre of gravity in one.
+         */
+        OnSupports: {
+            /**
+             * First Cradle G
+             * @default 0
+             */
+            first_cradle_g: number;
+            /** First G */
+            first_g: number;
+            /**
+             * First Mm
+             * @description Where a support touches, behind the datum
+             */
+            first_mm: number;
+            /**
+             * First Z Mm
+             * @description How high a support touches, above the datum line
+             * @default 0
+             */
+            first_z_mm: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "supports";
+            /**
+             * Nose Up Deg
+             * @default 0
+             */
+            nose_up_deg: number;
+            /**
+             * Second Cradle G
+             * @default 0
+             */
+            second_cradle_g: number;
+            /** Second G */
+            second_g: number;
+            /**
+             * Second Mm
+             * @description Where a support touches, behind the datum
+             */
+            second_mm: number;
+            /**
+             * Second Z Mm
+             * @description How high a support touches, above the datum line
+             * @default 0
+             */
+            second_z_mm: number;
         };
         /**
          * OpenedMark
@@ -7753,6 +7921,18 @@ export interface components {
             ] | null;
             /** Width Mm */
             width_mm: number;
+        };
+        /**
+         * PieceAt
+         * @description What can be laid on a scale: a part on one side, or an item; with the stages at which it weighs more.
+         */
+        PieceAt: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Stages */
+            stages: components["schemas"]["StageAt"][];
         };
         /**
          * PinIn
@@ -8566,6 +8746,24 @@ export interface components {
             /** Width Mm */
             width_mm: number;
         };
+        /**
+         * SidesAt
+         * @description Left against right at one stage: how much heavier the right one is, and whether the scale can tell that.
+         */
+        SidesAt: {
+            more_g: components["schemas"]["Band"];
+            /** Name */
+            name: string;
+            /** Real */
+            real: boolean;
+            /** Says */
+            says: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "bare" | "glued" | "skinned" | "painted" | "finished";
+        };
         /** SignIn */
         SignIn: {
             /** Password */
@@ -8846,6 +9044,20 @@ export interface components {
             rows: components["schemas"]["StackRow"][];
         };
         /**
+         * StageAt
+         * @description Lines of a piece that are there at a stage, and what they should weigh together.
+         */
+        StageAt: {
+            grams: components["schemas"]["Band"];
+            /** Lines */
+            lines: string[];
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "bare" | "glued" | "skinned" | "painted" | "finished";
+        };
+        /**
          * Staged
          * @description A quick fix now and a sound repair later: what the first leaves behind, and what the second then reaches.
          */
@@ -8908,6 +9120,19 @@ export interface components {
             label: string;
             /** Layer */
             layer: components["schemas"]["BarLayer"] | components["schemas"]["StripLayer"] | components["schemas"]["FilmLayer"] | components["schemas"]["WallLayer"] | components["schemas"]["CutLayer"] | components["schemas"]["CordLayer"] | components["schemas"]["FittingLayer"] | components["schemas"]["JointLayer"] | components["schemas"]["HingeLayer"];
+        };
+        /**
+         * StepAt
+         * @description A step that was weighed before and after: what it added, and what was foreseen.
+         */
+        StepAt: {
+            grams: components["schemas"]["Band"];
+            /** Name */
+            name: string;
+            /** Planned G */
+            planned_g: number;
+            /** Says */
+            says: string;
         };
         /**
          * StorageOut
@@ -10214,6 +10439,106 @@ export interface components {
             material: string;
             stiffness: components["schemas"]["Band"];
             strength: components["schemas"]["Band"];
+        };
+        /**
+         * WeighedSheet
+         * @description All that the weighings of an airframe say.
+         */
+        WeighedSheet: {
+            /** Groups */
+            groups: components["schemas"]["GroupOver"][];
+            /** Learned */
+            learned: components["schemas"]["LearnedAt"][];
+            next: components["schemas"]["NextAt"] | null;
+            /** Pieces */
+            pieces: components["schemas"]["PieceAt"][];
+            planned_centre_mm: components["schemas"]["Band"];
+            planned_mass_g: components["schemas"]["Band"];
+            /** Says */
+            says: string;
+            /** Sides */
+            sides: components["schemas"]["SidesAt"][];
+            /** Steps */
+            steps: components["schemas"]["StepAt"][];
+            /** Weighed G */
+            weighed_g: number;
+            /** Weighed Planned G */
+            weighed_planned_g: number;
+            /** Weighings */
+            weighings: components["schemas"]["WeighingAt"][];
+        };
+        /**
+         * Weighing
+         * @description A weighing: the lines of the ledger that lay on the scale, and no others.
+         */
+        Weighing: {
+            /** Id */
+            id: string;
+            /** Lines */
+            lines: string[];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * On
+             * @description Day
+             */
+            on?: string | null;
+            /** Reading */
+            reading: components["schemas"]["OnScale"] | components["schemas"]["OnSupports"];
+            /**
+             * Stage
+             * @default finished
+             * @enum {string}
+             */
+            stage: "bare" | "glued" | "skinned" | "painted" | "finished";
+            /**
+             * Step G
+             * @description Smallest step that the scale shows
+             * @default 1
+             */
+            step_g: number;
+            /**
+             * Taken Off
+             * @description Whether something was taken off since the weighing before: then that one counts no more
+             * @default
+             * @enum {string}
+             */
+            taken_off: "" | "scraped" | "sanded" | "peeled";
+            /**
+             * Trusted
+             * @description The reading was checked: it teaches even where it lies far from what was expected
+             * @default false
+             */
+            trusted: boolean;
+        };
+        /**
+         * WeighingAt
+         * @description A weighing with what it did. `state`: as expected, heavier or lighter than 9 of 10 would be, a surprise that
+         *     teaches nothing yet, replaced by a later one, or of something that is no longer there. `off` in standard
+         *     deviations.
+         */
+        WeighingAt: {
+            centre_mm: components["schemas"]["Band"] | null;
+            expected_g: components["schemas"]["Band"] | null;
+            grams: components["schemas"]["Band"];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Off */
+            off: number;
+            /** Questions */
+            questions: string[];
+            /** Says */
+            says: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "counts" | "heavy" | "light" | "surprise" | "replaced" | "gone";
         };
         /**
          * Whole

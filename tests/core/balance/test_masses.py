@@ -4,7 +4,8 @@ import numpy as np
 import pytest
 
 from fletcher.core.balance.masses import balance, box, plate, point, rod
-from fletcher.core.balance.weighing import Supports, height_of_centre, reading_sd, sideways, with_mass_known
+from fletcher.core.balance.weighing import Supports, height_of_centre, sideways, with_mass_known
+from fletcher.core.validation.weighings import reading_sd
 
 
 def close(value, wanted):

@@ -21,6 +21,7 @@ import { EquipmentTable } from "./EquipmentTable";
 import { LedgerTable } from "./LedgerTable";
 import { Remedies } from "./Remedies";
 import { SideView } from "./SideView";
+import { WeighIn } from "./weigh-in/WeighIn";
 
 /** Balance: the whole airframe as a beam with its weights on it. */
 export function Balance() {
@@ -87,6 +88,7 @@ function Sheet({ state }: { state: AirframeOut }) {
           </div>
           <div>
             {told && <Remedies sheet={told} edit={edit} />}
+            {told && <WeighIn {...{ document, sheet: told, problems, edit }} />}
             {told && <LedgerTable sheet={told} />}
           </div>
         </div>

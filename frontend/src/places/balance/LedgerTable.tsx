@@ -7,7 +7,8 @@ const GROUPS: Record<string, string> = {
   foam: "Foam and ribs",
   spars: "Spars",
   skins: "Skins and sheets",
-  glue: "Glue at joints",
+  glue: "Glue",
+  paint: "Paint and filler",
   hardware: "Hardware",
   equipment: "Equipment",
   "not listed": "Not listed",
@@ -55,8 +56,8 @@ export function LedgerTable({ sheet }: { sheet: Schemas["BalanceSheet"] }) {
         </details>
       ))}
       <p className="pt-2 text-small text-soft">
-        Glue under spars and skins, paint, filler and wiring without an item are not in it yet, apart from 2 %
-        for what is not listed.
+        Glue along spars is reckoned where none is entered. Glue under skins, and leads without an item, are
+        in the 2 % for what is not listed.
       </p>
     </section>
   );

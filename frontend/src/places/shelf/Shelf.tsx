@@ -11,6 +11,7 @@ import { Doors } from "./Doors";
 import { Moving } from "./Moving";
 import { NewPart } from "./NewPart";
 import { OpenFile } from "./OpenFile";
+import { useReadAhead } from "./readAhead";
 
 /** The largest drawing, px. */
 const [WIDEST, LONGEST] = [330, 190];
@@ -30,6 +31,7 @@ export function Shelf() {
   const [adding, setAdding] = useState<AirframeOut | "broken" | null>(null);
   const airframes = shelf.data ?? [];
   const standings = useStandings(airframes.length > 0);
+  useReadAhead(airframes.length > 0);
   const [scale, bar] = oneScale(airframes);
   return (
     <>

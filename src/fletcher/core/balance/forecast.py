@@ -65,7 +65,17 @@ class Centred:
     sd_mm: float
 
 
-Seen = Weighed | Centred
+@dataclass(frozen=True)
+class Known:
+    """What is known of a common cause from elsewhere, in multiples of its own standard deviation, with the standard
+    deviation of that."""
+
+    cause: str
+    value: float
+    sd: float
+
+
+Seen = Weighed | Centred | Known
 
 
 class Forecast:
@@ -74,8 +84,8 @@ class Forecast:
 
     def __init__(self, lines: Sequence[Line], seen: Sequence[Seen] = ()) -> None:
         self.lines = tuple(lines)
-        self.seen = tuple(seen)
         self.causes = sorted({c for one in lines for c in one.causes})
+        self.seen = tuple(s for s in seen if not isinstance(s, Known) or s.cause in self.causes)
         n = len(self.lines)
         self._typ = np.array([one.typ for one in lines])
         self._up = np.array([math.log(one.high / one.typ) / Z95 for one in lines])
@@ -100,8 +110,13 @@ class Forecast:
         grams = self.grams_at(z)
         return grams, (grams * self._sigma(u))[:, None] * self._to_u
 
-    def _predicted(self, one: Seen, grams: Array, by: Array) -> tuple[float, Array, float, float]:
+    def _predicted(self, one: Seen, z: Array, grams: Array, by: Array) -> tuple[float, Array, float, float]:
         """What a weighing should say, its derivative by z, what it said, and the variance of that."""
+        if isinstance(one, Known):
+            unit = np.zeros(by.shape[1])
+            at_cause = self.causes.index(one.cause)
+            unit[at_cause] = 1.0
+            return float(z[at_cause]), unit, one.value, one.sd**2
         at = list(one.lines)
         total, d_total = float(grams[at].sum()), by[at].sum(0)
         if isinstance(one, Weighed):
@@ -126,7 +141,7 @@ class Forecast:
 
     def _gain(self, z: Array) -> tuple[Array, Array, Array, Array, Array]:
         grams, by = self._slopes(z)
-        rows = [self._predicted(one, grams, by) for one in self.seen]
+        rows = [self._predicted(one, z, grams, by) for one in self.seen]
         H = np.array([r[1] for r in rows])
         told, said, R = (np.array([r[i] for r in rows]) for i in (0, 2, 3))
         return H.T @ np.linalg.inv(H @ H.T + np.diag(R)), H, told, said, R
@@ -136,9 +151,10 @@ class Forecast:
         """Masses of all lines at the mode, (n,)."""
         return self.grams_at(self.mode)
 
-    def cause_values(self) -> dict[str, float]:
-        """What was learned of every common cause, in multiples of its own standard deviation."""
-        return {c: float(self.mode[i]) for i, c in enumerate(self.causes)}
+    def cause_values(self) -> dict[str, tuple[float, float]]:
+        """What was learned of every common cause, in multiples of its own standard deviation, and the standard
+        deviation of that."""
+        return {c: (float(self.mode[i]), math.sqrt(self.covariance[i, i])) for i, c in enumerate(self.causes)}
 
     def mass(self, of: Sequence[int] | None = None) -> tuple[float, float]:
         """Mass of a set of lines (None: of all) at the mode, and its first-order standard deviation."""
@@ -182,7 +198,7 @@ class Forecast:
     def surprise(self, one: Weighed) -> float:
         """How many standard deviations a weighing lies from what was forecast for it, heavier positive."""
         grams, by = self._slopes(self.mode)
-        told, slope, said, var = self._predicted(one, grams, by)
+        told, slope, said, var = self._predicted(one, self.mode, grams, by)
         return (said - told) / math.sqrt(float(slope @ self.covariance @ slope) + var)
 
     def narrows(self, lines: Sequence[int], sd_g: float) -> float:

@@ -14,6 +14,7 @@ from typing import Literal
 import numpy as np
 
 from fletcher.core.balance.forecast import Z95, Line
+from fletcher.core.balance.wiring import lead_g
 from fletcher.core.document.airframe import (
     Airframe,
     BarLayer,
@@ -27,19 +28,24 @@ from fletcher.core.document.airframe import (
     StripLayer,
     WallLayer,
 )
-from fletcher.core.document.equipment import Equipment, What
+from fletcher.core.document.equipment import Equipment, Lead, What
+from fletcher.core.document.weighings import Stage
 from fletcher.core.estimate.balance import places_aft
 from fletcher.core.estimate.phrasing import line_label
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.layup.weighing import WOODS
 from fletcher.core.materials.tables import reference
 
-Group = Literal["foam", "spars", "skins", "glue", "hardware", "equipment", "not listed"]
+Group = Literal["foam", "spars", "skins", "glue", "paint", "hardware", "equipment", "not listed"]
 
 TYPED_SD = 0.03
 """[J] 0.01–0.06: standard deviation of the logarithm of a mass that is typed."""
+SLOT_GLUE = (1.0, 2.5, 6.0)
+"""[J] Glue that stays along a bar in its slot where no glue is entered for it, g/m."""
+_GLUE = {"your use of glue": 0.70}
 NOT_LISTED = (0.005, 0.02, 0.05)
 """[J] Share of the structure that no line tells: tape ends, screws, labels."""
+NOT_LISTED_KEY = "not-listed"
 CARRIED: dict[str, What] = {
     "servo": "servo", "battery": "battery", "receiver": "receiver", "controller": "controller", "motor": "motor",
     "payload": "camera", "propeller": "propeller", "wheel": "wheel", "lead": "lead",
@@ -62,6 +68,15 @@ class Entry:
     what: What | None
     stock: str | None = None
     """Key of the stock that an item is."""
+    key: str = ""
+    """Names the line, for weighings: part, side and layer, or item and side."""
+    piece: str = ""
+    """What it is a line of: a part on one side, or an item."""
+    stage: Stage = "finished"
+    """From which on it is there."""
+    plies: int = 1
+    wet: bool = False
+    """Whether it was wet when it was put on."""
 
 
 def ledger(airframe: Airframe) -> list[Entry]:
@@ -76,7 +91,7 @@ def ledger(airframe: Airframe) -> list[Entry]:
         ))  # fmt: skip
         low, mid, high = (share * typ for share in NOT_LISTED)
         rest = Line("not listed: tape ends, screws, labels", mid, low, high, x)
-        found.append(Entry(rest, "not listed", 0.0, z, None, None, None, None))
+        found.append(Entry(rest, "not listed", 0.0, z, None, None, None, None, key=NOT_LISTED_KEY))
     return found + carried(airframe)
 
 
@@ -91,6 +106,7 @@ def _of_part(airframe: Airframe, part: Part) -> Iterator[Entry]:
     aft = p.mesh.integral((p.line_mass * places_aft(p, part)[:, None, :])[:, 0, :])
     out = p.mesh.integral((p.line_mass * p.geometry.y)[:, 0, :])
     rise = math.radians(part.place.dihedral_deg)
+    bonds = {j.joint.of for j in part.layers if isinstance(j, JointLayer) and j.joint.kind == "bond"}
     for n in range(len(grams)):
         typ = float(grams[n, 0])
         if typ <= 1e-6:
@@ -107,8 +123,22 @@ def _of_part(airframe: Airframe, part: Part) -> Iterator[Entry]:
         group = "equipment" if what else _group(layer)
         for side, word in _sides(part):
             line = Line(f"{part.name}{word}: {name}", typ, min(low, typ), max(high, typ), x, _causes(part, layer))
-            yield Entry(line, group, side * y, z, part.id, layer.id if layer else None, None, what,
-                        layer.stock if isinstance(layer, FittingLayer) else None)  # fmt: skip
+            piece = f"{part.id}/{_SIDE[word]}"
+            yield Entry(
+                line, group, side * y, z, part.id, layer.id if layer else None, None, what,
+                layer.stock if isinstance(layer, FittingLayer) else None, f"{piece}/{layer.id if layer else 'core'}",
+                piece, _stage(group, layer), _plies(layer), _wet(group, layer),
+            )  # fmt: skip
+            if isinstance(layer, BarLayer) and part.foam and layer.id not in bonds and not layer.joiner:
+                low_g, typ_g, high_g = (g * _slots_m(part, layer) for g in SLOT_GLUE)
+                glue = Line(f"{part.name}{word}: glue along {name}", typ_g, low_g, high_g, x, _GLUE)
+                yield Entry(
+                    glue, "glue", side * y, z, part.id, layer.id, None, None,
+                    key=f"{piece}/{layer.id}/glue", piece=piece, stage="glued", wet=True,
+                )  # fmt: skip
+
+
+_SIDE = {", right": "right", ", left": "left", "": "one"}
 
 
 def _sides(part: Part) -> list[tuple[int, str]]:
@@ -122,10 +152,40 @@ def _group(layer: Layer | None) -> Group:
     if isinstance(layer, BarLayer | CordLayer) or (isinstance(layer, WallLayer) and layer.face in ("web", "level")):
         return "spars"
     if isinstance(layer, StripLayer | FilmLayer | WallLayer):
-        return "skins"
+        return "paint" if _coat(layer) else "skins"
     if isinstance(layer, JointLayer):
         return "glue"
     return "hardware" if isinstance(layer, HingeLayer | FittingLayer) else "foam"
+
+
+def _coat(layer: Layer | None) -> bool:
+    """Whether it is paint, primer, varnish or filler."""
+    skins = reference().skins
+    key = layer.skin if isinstance(layer, StripLayer | FilmLayer) else None
+    return isinstance(key, str) and key in skins and skins[key].family == "coat"
+
+
+def _stage(group: Group, layer: Layer | None) -> Stage:
+    """The stage of the work at which a line is there for the first time."""
+    if layer is None or isinstance(layer, WallLayer):
+        return "bare"
+    stages: dict[Group, Stage] = {"spars": "glued", "glue": "glued", "skins": "skinned", "paint": "painted"}
+    return stages.get(group, "finished")
+
+
+def _plies(layer: Layer | None) -> int:
+    return layer.plies if isinstance(layer, StripLayer | FilmLayer) else 1
+
+
+def _wet(group: Group, layer: Layer | None) -> bool:
+    laminate = isinstance(layer, StripLayer | FilmLayer) and not isinstance(layer.skin, str)
+    return laminate or group in ("glue", "paint")
+
+
+def _slots_m(part: Part, layer: BarLayer) -> float:
+    """Length of glue along a bar, or along both of a pair."""
+    end = part.span_mm if layer.end_mm is None else layer.end_mm
+    return (end - layer.start_mm) / 1000 * (2 if layer.place == "pair" else 1)
 
 
 def _carried(layer: Layer | None) -> What | None:
@@ -140,6 +200,8 @@ def _causes(part: Part, layer: Layer | None) -> dict[str, float]:
     if isinstance(layer, WallLayer):
         sheet = reference().sheets[layer.sheet].name
         return {f"mass of {sheet}": 0.50, f"these pieces of {sheet}, {part.name}": 0.35}
+    if _coat(layer):
+        return {"your use of paint": 0.60}
     if isinstance(layer, StripLayer | FilmLayer):
         if not isinstance(layer.skin, str):
             return {"your use of resin": 0.70}
@@ -160,7 +222,12 @@ def _causes(part: Part, layer: Layer | None) -> dict[str, float]:
 def _of_item(item: Equipment, airframe: Airframe) -> Iterator[Entry]:
     stock = reference().fittings.get(item.stock or "")
     name = item.name or (stock.name if stock else item.what)
-    if item.mass_g is not None:
+    x, y, z = item.x_mm, item.y_mm, item.z_mm
+    if item.lead is not None:
+        x, y, z = _half_way(item.lead, airframe) or (x, y, z)
+    if item.mass_g is None and item.lead is not None:
+        low, typ, high = lead_g(item.lead)
+    elif item.mass_g is not None:
         spread = math.exp(Z95 * TYPED_SD)
         low, typ, high = item.mass_g / spread, item.mass_g, item.mass_g * spread
     else:
@@ -171,10 +238,20 @@ def _of_item(item: Equipment, airframe: Airframe) -> Iterator[Entry]:
     what = CARRIED.get(stock.family, item.what) if stock and item.what == "other" else item.what
     for side in (1, -1) if item.pair else (1,):
         word = "" if not item.pair else ", right" if side > 0 else ", left"
+        key = f"item/{item.id}/{_SIDE[word]}"
         yield Entry(
-            Line(name + word, typ, low, high, item.x_mm, causes), "equipment", side * item.y_mm, item.z_mm, None, None,
-            item, what, item.stock,
+            Line(name + word, typ, low, high, x, causes), "equipment", side * y, z, None, None,
+            item, what, item.stock, key, key,
         )  # fmt: skip
+
+
+def _half_way(lead: Lead, airframe: Airframe) -> tuple[float, float, float] | None:
+    """The middle between the items that a lead joins; None where it has not both ends."""
+    ends = [e for e in airframe.equipment if e.id in (lead.from_id, lead.to_id)]
+    if len(ends) != 2:
+        return None
+    a, b = ends
+    return (a.x_mm + b.x_mm) / 2, (a.y_mm + b.y_mm) / 2, (a.z_mm + b.z_mm) / 2
 
 
 def lacking(airframe: Airframe, entries: list[Entry]) -> list[str]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from fletcher.core.balance.schema_weighing import WeighedSheet
 from fletcher.core.common.model import Result
 from fletcher.core.document.equipment import Manner
 from fletcher.core.materials.grades import Grade
@@ -11,9 +12,11 @@ from fletcher.core.materials.uncertainty import Band
 
 
 class LedgerLine(Result):
-    """A line of the ledger on one side: grams, group, place of its centre, and its price: grams at the foremost place
-    that one gram more there costs (None where nothing lies ahead of the target)."""
+    """A line of the ledger on one side: grams, group, place of its centre, whether a weighing covers it, and its price:
+    grams at the foremost place that one gram more there costs (None where nothing lies ahead of the target)."""
 
+    key: str
+    weighed: bool
     name: str
     group: str
     part_id: str | None
@@ -128,3 +131,4 @@ class BalanceSheet(Result):
     stall_m_s: Band | None
     all_up_typed_g: float
     manners: list[MannerAt]
+    weighed: WeighedSheet

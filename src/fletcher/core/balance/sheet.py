@@ -9,7 +9,7 @@ import numpy as np
 
 from fletcher.core.balance import margin as margins
 from fletcher.core.balance.flight import loading, speed_at
-from fletcher.core.balance.forecast import Z95, Forecast
+from fletcher.core.balance.forecast import Z95, Forecast, Known
 from fletcher.core.balance.ledger import Entry, carried, lacking, ledger
 from fletcher.core.balance.margin import WANTED, Margin
 from fletcher.core.balance.neutral_point import Neutral, Surface, neutral_point
@@ -27,6 +27,8 @@ from fletcher.core.balance.schema import (
 )
 from fletcher.core.balance.surfaces import Layout, layout_of
 from fletcher.core.balance.ways import Way, ways_of
+from fletcher.core.balance.weighed_sheet import weighed_sheet
+from fletcher.core.balance.weighin import WeighIn, weigh_in
 from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.document.equipment import Aim
@@ -47,12 +49,17 @@ UNSTABLE = 0.05
 """From such a chance of a negative margin on it is said first."""
 
 
-def balance_sheet(airframe: Airframe) -> BalanceSheet | None:
-    """Mass and balance of a checked airframe; None where nothing of it flies."""
-    entries = ledger(airframe)
-    if not entries:
+def balance_sheet(airframe: Airframe, known: Sequence[Known] = ()) -> BalanceSheet | None:
+    """Mass and balance of a checked airframe, with what was weighed of it and what is `known` of the builder's hand
+    from other airframes; None where nothing of it flies."""
+    planned = ledger(airframe)
+    if not planned:
         return None
-    forecast = Forecast([e.line for e in entries])
+    before = Forecast([e.line for e in planned])
+    weighed = weigh_in(planned, airframe.weighings, known)
+    forecast = weighed.forecast
+    entries = _settled(planned, weighed)
+    airframe = _as_weighed(airframe, entries)
     layout = layout_of(airframe)
     neutral, sd, causes_np = _neutral(layout)
     mass, centre = _bands(forecast)
@@ -60,17 +67,17 @@ def balance_sheet(airframe: Airframe) -> BalanceSheet | None:
     margin = None if neutral is None else _margin(airframe.aim, layout, neutral, sd, forecast)
     target = None if margin is None else sum(margin.range_mm) / 2
     missing = lacking(airframe, entries)
-    known = "battery" not in missing
+    knows = "battery" not in missing
     steps, ways = (
-        _remedies(airframe, entries, margin, target, reach) if known and margin and target is not None else ([], [])
+        _remedies(airframe, entries, margin, target, reach) if knows and margin and target is not None else ([], [])
     )
     bay = None if margin is None or target is None else _bay(entries, target, sd, reach)
     structure = [i for i, e in enumerate(entries) if e.group != "equipment"]
     return BalanceSheet(
         says=_says(centre, margin, missing, steps),
-        grade=None if margin is None or not known else margin.grade,
+        grade=None if margin is None or not knows else margin.grade,
         missing=missing,
-        lines=[_line(e, target, reach) for e in entries],
+        lines=[_line(e, i in weighed.covered, target, reach) for i, e in enumerate(entries)],
         groups=_groups(entries, forecast),
         mass_g=mass,
         structure_g=_band_of(forecast, structure),
@@ -86,8 +93,33 @@ def balance_sheet(airframe: Airframe) -> BalanceSheet | None:
         loading_g_dm2=None if neutral is None else loading(mass.typ, _area(layout)),
         stall_m_s=None if neutral is None else _stall(airframe, layout, mass.typ),
         all_up_typed_g=airframe.all_up_mass_g,
+        weighed=weighed_sheet(airframe, planned, before, weighed),
         manners=[MannerAt(key=k, name=n, least_percent=a, most_percent=b) for k, (n, a, b) in WANTED.items()],
     )
+
+
+def _settled(entries: Sequence[Entry], weighed: WeighIn) -> list[Entry]:
+    """The lines with the masses that the weighings leave them."""
+    if not weighed.weighings:
+        return list(entries)
+    low, high = np.percentile(weighed.forecast.draws, [5, 95], axis=0)
+    typ = weighed.forecast.grams
+    return [
+        replace(e, line=replace(e.line, typ=float(t), low=min(float(a), float(t)), high=max(float(b), float(t))))
+        for e, t, a, b in zip(entries, typ, low, high, strict=True)
+    ]
+
+
+def _as_weighed(airframe: Airframe, entries: Sequence[Entry]) -> Airframe:
+    """Items with the mass that they are now thought to have: remedies move that."""
+    if not airframe.weighings:
+        return airframe
+    grams: dict[str, list[float]] = {}
+    for e in entries:
+        if e.item is not None:
+            grams.setdefault(e.item.id, []).append(e.line.typ)
+    items = [i.model_copy(update={"mass_g": sum(grams[i.id]) / len(grams[i.id])}) for i in airframe.equipment]
+    return airframe.model_copy(update={"equipment": tuple(items)})
 
 
 def _mean(entries: Sequence[Entry], of: Sequence[float]) -> float:
@@ -111,9 +143,10 @@ def _groups(entries: Sequence[Entry], forecast: Forecast) -> list[GroupMass]:
     ]
 
 
-def _line(e: Entry, target: float | None, reach: tuple[float, float]) -> LedgerLine:
+def _line(e: Entry, weighed: bool, target: float | None, reach: tuple[float, float]) -> LedgerLine:
     cost = None if target is None or reach[0] >= target else price(e.line.x_mm, target, reach[0])
     return LedgerLine(
+        key=e.key, weighed=weighed,
         name=e.line.name, group=e.group, part_id=e.part_id, layer_id=e.layer_id, item_id=e.item.id if e.item else None,
         grams=Band(typ=e.line.typ, low=e.line.low, high=e.line.high), x_mm=e.line.x_mm, y_mm=e.y_mm, z_mm=e.z_mm,
         price=cost,

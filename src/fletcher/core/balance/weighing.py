@@ -9,17 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-REPEAT = 0.5
-"""[J] 0.3–1: how far repeated readings differ, in steps of the scale."""
-SHARE = 0.002
-"""[J] 0.001–0.005: error of a kitchen scale in proportion."""
-LEAST_APART_MM = 20.0
-"""Two supports are at least so far apart."""
-
-
-def reading_sd(grams: float, step: float = 1.0, repeat: float | None = None, share: float = SHARE) -> float:
-    """Standard deviation of one reading: √(step²/12 + (share·m)² + repeat²)."""
-    return math.sqrt(step**2 / 12 + (share * grams) ** 2 + (REPEAT * step if repeat is None else repeat) ** 2)
+from fletcher.core.validation.weighings import LEAST_APART_MM
 
 
 @dataclass(frozen=True)

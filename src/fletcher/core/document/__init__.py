@@ -19,5 +19,6 @@ __all__ = [
     "problems",
     "shapes",
     "stock_steps",
+    "weighings",
 ]
 """Modules that other rooms may import."""

@@ -17,6 +17,7 @@ from fletcher.core.document.equipment import Aim, Equipment
 from fletcher.core.document.joint import Glued, Joint
 from fletcher.core.document.own_materials import OwnMaterial, inside, remember
 from fletcher.core.document.shapes import Section
+from fletcher.core.document.weighings import Weighing
 
 FORMAT: Final = "fletcher-airframe"
 VERSION: Final = 6
@@ -438,6 +439,7 @@ class Airframe(Document):
     parts: Annotated[tuple[Part, ...], Field(max_length=24)] = ()
     equipment: Annotated[tuple[Equipment, ...], Field(max_length=60, description="What it carries")] = ()
     aim: Aim = Aim()
+    weighings: Annotated[tuple[Weighing, ...], Field(max_length=120, description="What was weighed, in order")] = ()
 
     @model_validator(mode="before")
     @classmethod

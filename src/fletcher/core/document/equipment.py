@@ -17,6 +17,19 @@ Far = Annotated[float, Field(ge=-6000, le=11_000)]
 Percent = Annotated[float, Field(ge=-20, le=50)]
 
 
+class Lead(Document):
+    """A lead from one item to another: stranded wires, all alike, with plugs. It lies half way between the two."""
+
+    wires: Annotated[int, Field(ge=1, le=12)] = 3
+    gauge: Annotated[float, Field(ge=0, le=40, description="Wire gauge number; larger is thinner")] = 26.0
+    area_mm2: Annotated[float | None, Field(gt=0, le=25, description="Copper of one wire; null: by its gauge")] = None
+    length_mm: Annotated[float, Field(gt=0, le=10_000)] = 300.0
+    insulation_mm: Annotated[float, Field(ge=0, le=3)] = 0.45
+    plugs: Annotated[int, Field(ge=0, le=6, description="Pairs of plugs")] = 1
+    from_id: Annotated[Id | None, Field(description="The item where it begins")] = None
+    to_id: Annotated[Id | None, Field(description="The item where it ends")] = None
+
+
 class Equipment(Document):
     """Something that is carried: from the table by its key, or with a mass of its own. Its place is that of its centre,
     behind the datum, to the right, up. Where it may be moved along the airframe its room says; null: it stays."""
@@ -26,6 +39,7 @@ class Equipment(Document):
     name: Annotated[str, Field(max_length=80, pattern=PRINTABLE)] = ""
     stock: Annotated[Key | None, Field(description="Key of a stock item; null: the mass is typed")] = None
     mass_g: Annotated[float | None, Field(gt=0, le=50_000, description="Measured mass; null takes the table's")] = None
+    lead: Annotated[Lead | None, Field(description="For a lead: its wires, which give its mass and place")] = None
     x_mm: Far = 0.0
     y_mm: Far = 0.0
     z_mm: Far = 0.0

@@ -4,5 +4,5 @@ A typed document enters. Problems leave, each with the path of its field, the va
 only: no strength.
 """
 
-__all__ = ["airframe", "equipment", "joints", "layup"]
+__all__ = ["airframe", "equipment", "joints", "layup", "weighings"]
 """Modules that other rooms may import."""

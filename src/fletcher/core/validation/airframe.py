@@ -46,6 +46,7 @@ from fletcher.core.validation.damage import damage_fits
 from fletcher.core.validation.equipment import equipment_fits
 from fletcher.core.validation.joints import hinge_fits, joint_fits
 from fletcher.core.validation.layup import bars_fit, bolts_fit, cuts_fit, hangs_together, line_fits
+from fletcher.core.validation.weighings import weighings_fit
 
 MAX_DOCUMENT_BYTES = 512_000
 
@@ -125,6 +126,8 @@ def check(airframe: Airframe, catalogue: Catalogue) -> Iterator[Problem]:
         if item.stock is not None:
             yield from _known(item.stock, catalogue.fittings, f"equipment[{i}].stock", "stock item")
     yield from equipment_fits(airframe)
+    yield from _unique((w.id for w in airframe.weighings), "weighings")
+    yield from weighings_fit(airframe)
 
 
 def check_part(part: Part, catalogue: Catalogue, path: str = "part") -> list[Problem]:

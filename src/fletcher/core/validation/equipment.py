@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from fletcher.core.common.quantities import G, in_mm
 from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.equipment import Equipment
 from fletcher.core.document.problems import Problem
 
 BEYOND_MM = 300.0
@@ -33,12 +34,21 @@ def box_of(part: Part) -> tuple[tuple[float, float], tuple[float, float], tuple[
     return x, y, z
 
 
+def _lead_ends(airframe: Airframe, item: Equipment, path: str) -> Iterator[Problem]:
+    """A lead begins and ends at other items."""
+    for end in ("from_id", "to_id") if item.lead else ():
+        other = getattr(item.lead, end)
+        if other is not None and (other == item.id or other not in {e.id for e in airframe.equipment}):
+            yield Problem(path=f"{path}.{end}", message="must be another item that it carries", value=repr(other))
+
+
 def equipment_fits(airframe: Airframe) -> Iterator[Problem]:
     """Problems of the equipment and of where the airframe shall balance."""
     boxes = [box_of(p) for p in airframe.parts if p.kind != "plank"]
     for i, item in enumerate(airframe.equipment):
         path = f"equipment[{i}]"
-        if item.stock is None and item.mass_g is None:
+        yield from _lead_ends(airframe, item, f"{path}.lead")
+        if item.stock is None and item.mass_g is None and item.lead is None:
             yield Problem(path=f"{path}.mass_g", message="is missing: enter a mass, or choose a stock item")
         low, high = item.from_mm, item.to_mm
         if low is not None and high is not None and low > high:
