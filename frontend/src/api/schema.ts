@@ -1887,16 +1887,41 @@ export interface components {
              */
             least_percent?: number | null;
             /**
+             * Loading G Dm2
+             * @description Wing loading at most
+             */
+            loading_g_dm2?: number | null;
+            /**
              * Manner
              * @default sport
              * @enum {string}
              */
             manner: "trainer" | "sport" | "glider" | "fast" | "aerobatic" | "swept_wing" | "plank_wing" | "canard" | "tandem";
             /**
+             * Mass G
+             * @description Flying mass at most
+             */
+            mass_g?: number | null;
+            /**
              * Most Percent
              * @description Largest static margin; null: usual
              */
             most_percent?: number | null;
+            /**
+             * Stall M S
+             * @description Stall speed at most
+             */
+            stall_m_s?: number | null;
+            /**
+             * Watts
+             * @description Power into the motors
+             */
+            watts?: number | null;
+            /**
+             * Watts Per Kg
+             * @description Power per mass at least
+             */
+            watts_per_kg?: number | null;
         };
         /**
          * Airframe
@@ -1906,8 +1931,13 @@ export interface components {
             /**
              * @default {
              *       "least_percent": null,
+             *       "loading_g_dm2": null,
              *       "manner": "sport",
-             *       "most_percent": null
+             *       "mass_g": null,
+             *       "most_percent": null,
+             *       "stall_m_s": null,
+             *       "watts": null,
+             *       "watts_per_kg": null
              *     }
              */
             aim: components["schemas"]["Aim"];
@@ -1989,8 +2019,13 @@ export interface components {
             /**
              * @default {
              *       "least_percent": null,
+             *       "loading_g_dm2": null,
              *       "manner": "sport",
-             *       "most_percent": null
+             *       "mass_g": null,
+             *       "most_percent": null,
+             *       "stall_m_s": null,
+             *       "watts": null,
+             *       "watts_per_kg": null
              *     }
              */
             aim: components["schemas"]["Aim"];
@@ -2181,6 +2216,7 @@ export interface components {
             groups: components["schemas"]["GroupMass"][];
             /** Height Mm */
             height_mm: number;
+            inertia: components["schemas"]["InertiaAt"];
             /** Lines */
             lines: components["schemas"]["LedgerLine"][];
             /** Loading G Dm2 */
@@ -2196,13 +2232,24 @@ export interface components {
             plan: components["schemas"]["RemedyAt"][];
             /** Says */
             says: string;
-            /** Sideways Mm */
-            sideways_mm: number;
+            sideways: components["schemas"]["SidewaysAt"];
             stall_m_s: components["schemas"]["Band"] | null;
             structure_g: components["schemas"]["Band"];
+            /** Targets */
+            targets: components["schemas"]["TargetAt"][];
+            thrust: components["schemas"]["ThrustAt"] | null;
             /** Ways */
             ways: components["schemas"]["RemedyAt"][];
             weighed: components["schemas"]["WeighedSheet"];
+        };
+        /**
+         * BalanceStudy
+         * @description The document, and which airframe on the shelf it is of: the others teach what the builder's hand uses.
+         */
+        BalanceStudy: {
+            /** Airframe Id */
+            airframe_id?: string | null;
+            document: components["schemas"]["Airframe"];
         };
         /**
          * Band
@@ -4318,6 +4365,12 @@ export interface components {
          */
         Equipment: {
             /**
+             * Down Deg
+             * @description For a motor: its shaft points down ahead
+             * @default 0
+             */
+            down_deg: number;
+            /**
              * From Mm
              * @description Foremost place that it may have
              */
@@ -4343,10 +4396,21 @@ export interface components {
              */
             pair: boolean;
             /**
+             * Right Deg
+             * @description For a motor: its shaft points right ahead
+             * @default 0
+             */
+            right_deg: number;
+            /**
              * Stock
              * @description Key of a stock item; null: the mass is typed
              */
             stock?: string | null;
+            /**
+             * Thrust N
+             * @description For a motor: its full thrust
+             */
+            thrust_N?: number | null;
             /**
              * To Mm
              * @description Rearmost place that it may have
@@ -6118,6 +6182,23 @@ export interface components {
             load_N: components["schemas"]["Band"];
             /** Minutes */
             minutes: number;
+        };
+        /**
+         * InertiaAt
+         * @description Moments of inertia about the centre of gravity; how long one swing in yaw lasts on two strings; and what makes
+         *     most of it.
+         */
+        InertiaAt: {
+            /** Pitch Kg M2 */
+            pitch_kg_m2: number;
+            /** Roll Kg M2 */
+            roll_kg_m2: number;
+            /** Says */
+            says: string;
+            /** Swing S */
+            swing_s: number;
+            /** Yaw Kg M2 */
+            yaw_kg_m2: number;
         };
         /**
          * Inspection
@@ -8764,6 +8845,18 @@ export interface components {
              */
             stage: "bare" | "glued" | "skinned" | "painted" | "finished";
         };
+        /**
+         * SidewaysAt
+         * @description How far right of the middle it balances, and grams at the other tip that cure it (0: not worth it).
+         */
+        SidewaysAt: {
+            /** Cure G */
+            cure_g: number;
+            /** Off Mm */
+            off_mm: number;
+            /** Says */
+            says: string;
+        };
         /** SignIn */
         SignIn: {
             /** Password */
@@ -9644,6 +9737,26 @@ export interface components {
             way: "down" | "up" | "side";
         };
         /**
+         * TargetAt
+         * @description A wish for the whole airframe against what is foreseen.
+         */
+        TargetAt: {
+            band: components["schemas"]["Band"];
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "sure" | "likely" | "doubtful" | "no";
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+            /** Unit */
+            unit: string;
+            /** Wanted */
+            wanted: number;
+        };
+        /**
          * TargetResult
          * @description A wanted range against the figure: "bend", "twist", "margin", "added" or "balance"; whether it is met at both
          *     ends of the band, typically, or not, and on which side it lies if not.
@@ -9767,6 +9880,29 @@ export interface components {
             says: string;
             /** Up Deg */
             up_deg: number | null;
+        };
+        /**
+         * ThrustAt
+         * @description Full thrust, over the weight; its pitching moment about the centre, nose up, alone and with a drag of the same
+         *     size, its yawing moment; height of the drag; mean down thrust now.
+         */
+        ThrustAt: {
+            /** Down Deg */
+            down_deg: number;
+            /** Drag Z Mm */
+            drag_z_mm: number;
+            /** Level N Mm */
+            level_N_mm: number;
+            /** Per Weight */
+            per_weight: number;
+            /** Pitch N Mm */
+            pitch_N_mm: number;
+            /** Says */
+            says: string;
+            /** Thrust N */
+            thrust_N: number;
+            /** Yaw N Mm */
+            yaw_N_mm: number;
         };
         /**
          * Tick
@@ -13241,7 +13377,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DocumentIn"];
+                "application/json": components["schemas"]["BalanceStudy"];
             };
         };
         responses: {

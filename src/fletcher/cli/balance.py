@@ -16,7 +16,7 @@ def told_balance(s: BalanceSheet) -> str:
     )
     out += [f"    {g.group:<12} {g.grams.typ:8.1f} g ({g.grams.low:.1f}–{g.grams.high:.1f})" for g in s.groups]
     out.append(f"  Centre         {s.centre_mm.typ:.1f} mm aft ({s.centre_mm.low:.1f}–{s.centre_mm.high:.1f}), "
-               f"{s.sideways_mm:+.1f} mm sideways, {s.height_mm:+.1f} mm up")  # fmt: skip
+               f"{s.sideways.off_mm:+.1f} mm sideways, {s.height_mm:+.1f} mm up")  # fmt: skip
     if s.neutral is not None:
         n = s.neutral
         out.append(f"  Neutral point  {n.x_mm.typ:.1f} mm ({n.x_mm.low:.1f}–{n.x_mm.high:.1f}), mean chord "

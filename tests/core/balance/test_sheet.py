@@ -56,7 +56,9 @@ def test_a_pair_lies_on_both_sides_and_the_middle_stays():
     servos = [line for line in sheet.lines if line.item_id == "servo"]
     assert [line.y_mm for line in servos] == [20, -20] and servos[0].grams == servos[1].grams
     off = told(fitted(*FITTED, item("other", x=300, y_mm=100, mass_g=50)))
-    assert off.sideways_mm * off.mass_g.typ == pytest.approx(sheet.sideways_mm * sheet.mass_g.typ + 5000, rel=1e-6)
+    assert off.sideways.off_mm * off.mass_g.typ == pytest.approx(
+        sheet.sideways.off_mm * sheet.mass_g.typ + 5000, rel=1e-6
+    )
 
 
 def test_a_servo_in_a_wing_is_equipment_on_both_sides():

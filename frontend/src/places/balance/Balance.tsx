@@ -18,6 +18,7 @@ import { NotHere } from "../../words/NotHere";
 import { Word } from "../../words/Word";
 import { tagOf } from "../../words/tags";
 import { EquipmentTable } from "./EquipmentTable";
+import { Handling } from "./Handling";
 import { LedgerTable } from "./LedgerTable";
 import { Remedies } from "./Remedies";
 import { SideView } from "./SideView";
@@ -39,7 +40,8 @@ function Sheet({ state }: { state: AirframeOut }) {
   const settled = useSettled(document, 60);
   const answer = useQuery({
     queryKey: ["balance", tagOf(settled)],
-    queryFn: ({ signal }) => must(api.POST("/api/studies/balance", { body: { document: settled }, signal })),
+    queryFn: ({ signal }) =>
+      must(api.POST("/api/studies/balance", { body: { document: settled, airframe_id: state.id }, signal })),
     retry: false,
     gcTime: 60_000,
     placeholderData: keepPreviousData,
@@ -79,7 +81,9 @@ function Sheet({ state }: { state: AirframeOut }) {
         </div>
         <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
           <div>
-            {catalogue && <EquipmentTable {...{ document, catalogue, problems, edit }} />}
+            {catalogue && (
+              <EquipmentTable {...{ document, catalogue, problems, edit, weighs: weighsOf(told) }} />
+            )}
             <Aim
               {...{ document, edit }}
               manners={told?.manners ?? []}
@@ -88,7 +92,8 @@ function Sheet({ state }: { state: AirframeOut }) {
           </div>
           <div>
             {told && <Remedies sheet={told} edit={edit} />}
-            {told && <WeighIn {...{ document, sheet: told, problems, edit }} />}
+            {told && <WeighIn {...{ airframeId: state.id, document, sheet: told, problems, edit }} />}
+            {told && <Handling sheet={told} />}
             {told && <LedgerTable sheet={told} />}
           </div>
         </div>
@@ -97,6 +102,10 @@ function Sheet({ state }: { state: AirframeOut }) {
     </>
   );
 }
+
+/** Grams of one of each item, by its id. */
+const weighsOf = (sheet: Schemas["BalanceSheet"] | undefined) =>
+  new Map((sheet?.lines ?? []).flatMap((l) => (l.item_id ? [[l.item_id, l.grams.typ] as const] : [])));
 
 /** The first sentence and four figures. */
 function Answer({ sheet: s }: { sheet: Schemas["BalanceSheet"] }) {
@@ -156,9 +165,22 @@ interface AimProps {
 
 /** How it shall fly: the static margin that is wanted. */
 function Aim({ document, manners, edit, at }: AimProps) {
-  const aim = document.aim ?? { manner: "sport" as const };
+  const aim: Partial<NonNullable<Airframe["aim"]>> = document.aim ?? { manner: "sport" as const };
   const set = (update: Partial<NonNullable<Airframe["aim"]>>) =>
-    edit((d) => ({ ...d, aim: { ...aim, ...update } }));
+    edit((d) => ({ ...d, aim: { ...aim, ...update } as NonNullable<Airframe["aim"]> }));
+  const target = (
+    key: "mass_g" | "loading_g_dm2" | "stall_m_s" | "watts" | "watts_per_kg",
+    label: string,
+    quantity: "mass" | "speed" | "plain",
+  ) => (
+    <OptionalNumber
+      label={label}
+      value={aim[key] ?? null}
+      quantity={quantity}
+      problem={at(key)}
+      onChange={(v) => set({ [key]: v })}
+    />
+  );
   return (
     <section aria-label="How it shall fly" className="mt-6">
       <h2 className="border-b border-ink pb-1 font-semibold">How it shall fly</h2>
@@ -189,6 +211,11 @@ function Aim({ document, manners, edit, at }: AimProps) {
           problem={at("most_percent")}
           onChange={(v) => set({ most_percent: v })}
         />
+        {target("mass_g", "Flying mass at most", "mass")}
+        {target("loading_g_dm2", "Wing loading at most, g/dm²", "plain")}
+        {target("stall_m_s", "Stall speed at most", "speed")}
+        {target("watts", "Power into the motors, W", "plain")}
+        {target("watts_per_kg", "Power at least, W/kg", "plain")}
       </div>
     </section>
   );

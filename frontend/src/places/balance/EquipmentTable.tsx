@@ -4,12 +4,15 @@ import { freshId } from "../../forms/ids";
 import { show } from "../../forms/units";
 import { problemAt } from "../../part/edits";
 import { nameOf } from "./SideView";
+import { LeadFields, Thrust, type Lead } from "./ItemFields";
 import { firstPlace, type Item } from "./sideShapes";
 
 interface Props {
   document: Airframe;
   catalogue: Catalogue;
   problems: Problem[];
+  /** What each item weighs in the ledger, by its id: one of a pair. */
+  weighs: Map<string, number>;
   edit: (change: (d: Airframe) => Airframe) => void;
 }
 
@@ -27,9 +30,19 @@ const WHAT: { value: NonNullable<Item["what"]>; label: string; family?: string }
   { value: "other", label: "Something else" },
 ];
 const OWN = "own";
+const LEAD: Lead = {
+  wires: 3,
+  gauge: 26,
+  area_mm2: null,
+  length_mm: 300,
+  insulation_mm: 0.45,
+  plugs: 1,
+  from_id: null,
+  to_id: null,
+};
 
 /** What it carries: each thing with its mass and place, to change, add and remove. */
-export function EquipmentTable({ document, catalogue, problems, edit }: Props) {
+export function EquipmentTable({ document, catalogue, problems, weighs, edit }: Props) {
   const items = document.equipment ?? [];
   const change = (id: string, update: Partial<Item>) =>
     edit((d) => ({
@@ -44,7 +57,9 @@ export function EquipmentTable({ document, catalogue, problems, edit }: Props) {
         known.map((e) => e.id),
       );
       const stock = stockFor(what, catalogue)[0]?.key ?? null;
-      const item = { id, what, stock, mass_g: stock ? null : 10, ...firstPlace(what, d.parts ?? []) };
+      const lead = what === "lead" ? LEAD : null;
+      const mass_g = stock || lead ? null : 10;
+      const item = { id, what, stock, mass_g, lead, ...firstPlace(what, d.parts ?? []) };
       return { ...d, equipment: [...known, item as Item] };
     });
   return (
@@ -62,6 +77,10 @@ export function EquipmentTable({ document, catalogue, problems, edit }: Props) {
             item={e}
             name={nameOf(e, catalogue)}
             catalogue={catalogue}
+            grams={weighs.get(e.id)}
+            others={items
+              .filter((o) => o.id !== e.id)
+              .map((o) => ({ value: o.id, label: nameOf(o, catalogue) }))}
             at={(key) => problemAt(problems, `equipment[${i}].${key}`)}
             change={(update) => change(e.id, update)}
             remove={() =>
@@ -90,12 +109,15 @@ interface RowProps {
   item: Item;
   name: string;
   catalogue: Catalogue;
+  grams: number | undefined;
+  /** What a lead can begin and end at. */
+  others: { value: string; label: string }[];
   at: (key: string) => Problem | undefined;
   change: (update: Partial<Item>) => void;
   remove: () => void;
 }
 
-function Row({ item: e, name, catalogue, at, change, remove }: RowProps) {
+function Row({ item: e, name, catalogue, grams: weighed, others, at, change, remove }: RowProps) {
   const known = stockFor(e.what, catalogue);
   const options = [
     ...known.map((f) => ({ value: f.key, label: `${f.name}, ${show(f.mass_g.typ, "mass")}` })),
@@ -121,7 +143,7 @@ function Row({ item: e, name, catalogue, at, change, remove }: RowProps) {
             {e.pair && " × 2"}
             {Object.keys(PLACES).some((key) => at(key)) && <span className="text-fail"> ✕</span>}
           </span>
-          <span className="figure-type text-right">{show(e.mass_g ?? grams ?? 0, "mass")}</span>
+          <span className="figure-type text-right">{show(weighed ?? e.mass_g ?? grams ?? 0, "mass", 3)}</span>
           <span className="figure-type text-right">{show(e.x_mm ?? 0, "length", 4)}</span>
         </summary>
         <div className="grid grid-cols-3 items-start gap-x-4 gap-y-3 pt-1 pb-4 max-sm:grid-cols-2">
@@ -175,6 +197,8 @@ function Row({ item: e, name, catalogue, at, change, remove }: RowProps) {
             problem={at("to_mm")}
             onChange={(v) => change({ to_mm: v })}
           />
+          {e.what === "motor" && <Thrust {...{ item: e, at, change }} />}
+          {e.lead && <LeadFields {...{ lead: e.lead, others, at, change }} />}
           <Tick label="One on each side" checked={e.pair ?? false} onChange={(pair) => change({ pair })} />
           <button type="button" className="key-button justify-self-start text-fail" onClick={remove}>
             Remove<span className="sr-only"> {name}</span>

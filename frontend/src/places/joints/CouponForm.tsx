@@ -3,6 +3,7 @@ import type { Catalogue, Schemas } from "../../api/client";
 import { useKeepCoupon } from "../../api/changes";
 import { Choice, NumberField, OptionalNumber, TextField, Tick } from "../../forms/fields";
 import { formOf, type Form } from "../../forms/form";
+import { useTyped } from "../../forms/useTyped";
 import { BrokenFace } from "./BrokenFace";
 import { LETTERS, HOW, PREPARED, type Coupon, type Face } from "./couponWords";
 import type { Side } from "./sides";
@@ -50,15 +51,6 @@ const FIRST: Coupon = {
 
 const DRAFT = "fletcher.coupon";
 
-/** The coupon as it was typed last, so that a reload loses nothing. */
-function drafted(): Coupon {
-  try {
-    return { ...FIRST, ...(JSON.parse(window.localStorage.getItem(DRAFT) ?? "{}") as Partial<Coupon>) };
-  } catch {
-    return FIRST;
-  }
-}
-
 /** The coupon as it is kept: of a trial what the trial says of it. */
 function asOf(trial: Trial | null, typed: Coupon): Coupon {
   if (!trial) return typed;
@@ -72,18 +64,14 @@ function asOf(trial: Trial | null, typed: Coupon): Coupon {
 
 /** A broken coupon: what was glued how, how it was broken, and what its face shows. */
 export function CouponForm({ catalogue, sides, trial }: Props) {
-  const [typed, setTyped] = useState<Coupon>(drafted);
+  const [typed, keepTyped] = useTyped<Coupon>(DRAFT, FIRST);
   const [photo, setPhoto] = useState<File | null>(null);
   const keep = useKeepCoupon();
   const problems = keep.error?.problems ?? [];
   const at = (key: string) =>
     problems.find((p) => p.path === `coupon.${key}` || p.path.startsWith(`coupon.${key}.`));
   const write = (edit: (now: Coupon) => Coupon) => {
-    setTyped((now) => {
-      const next = edit(now);
-      window.localStorage.setItem(DRAFT, JSON.stringify(next));
-      return next;
-    });
+    keepTyped(edit);
     if (keep.isSuccess) keep.reset();
   };
   const form = formOf(typed, write, at);

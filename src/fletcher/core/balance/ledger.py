@@ -8,13 +8,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 import numpy as np
 
 from fletcher.core.balance.forecast import Z95, Line
 from fletcher.core.balance.wiring import lead_g
+from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import (
     Airframe,
     BarLayer,
@@ -77,6 +78,8 @@ class Entry:
     plies: int = 1
     wet: bool = False
     """Whether it was wet when it was put on."""
+    spread: Array = field(default_factory=lambda: np.zeros((3, 3)), compare=False)
+    """How it is spread about its own centre, in the airframe's axes: mean of dᵢdⱼ over its mass, (3, 3), mm²."""
 
 
 def ledger(airframe: Airframe) -> list[Entry]:
@@ -103,8 +106,13 @@ def carried(airframe: Airframe) -> list[Entry]:
 def _of_part(airframe: Airframe, part: Part) -> Iterator[Entry]:
     p = prepared_for(part, airframe.setting)
     grams = p.grams
-    aft = p.mesh.integral((p.line_mass * places_aft(p, part)[:, None, :])[:, 0, :])
-    out = p.mesh.integral((p.line_mass * p.geometry.y)[:, 0, :])
+    at_aft, at_out = places_aft(p, part), p.geometry.y
+    aft = p.mesh.integral((p.line_mass * at_aft[:, None, :])[:, 0, :])
+    out = p.mesh.integral((p.line_mass * at_out)[:, 0, :])
+    second = [
+        p.mesh.integral((p.line_mass * one)[:, 0, :])
+        for one in ((at_aft**2)[:, None, :], at_aft[:, None, :] * at_out, at_out**2, p.geometry.chord**2 / 12)
+    ]
     rise = math.radians(part.place.dihedral_deg)
     bonds = {j.joint.of for j in part.layers if isinstance(j, JointLayer) and j.joint.kind == "bond"}
     for n in range(len(grams)):
@@ -119,6 +127,7 @@ def _of_part(airframe: Airframe, part: Part) -> Iterator[Entry]:
         else:
             y, z = part.place.y_mm + s * math.cos(rise), part.place.z_mm + s * math.sin(rise)
         name = "foam" if layer is None and part.foam else "ribs" if layer is None else line_label(p.elements, n)
+        spread = _spread(part, layer, [float(m[n]) / typ for m in second], float(aft[n]) / typ, s)
         what = _carried(layer)
         group = "equipment" if what else _group(layer)
         for side, word in _sides(part):
@@ -127,15 +136,33 @@ def _of_part(airframe: Airframe, part: Part) -> Iterator[Entry]:
             yield Entry(
                 line, group, side * y, z, part.id, layer.id if layer else None, None, what,
                 layer.stock if isinstance(layer, FittingLayer) else None, f"{piece}/{layer.id if layer else 'core'}",
-                piece, _stage(group, layer), _plies(layer), _wet(group, layer),
+                piece, _stage(group, layer), _plies(layer), _wet(group, layer), side_of(spread, side),
             )  # fmt: skip
             if isinstance(layer, BarLayer) and part.foam and layer.id not in bonds and not layer.joiner:
                 low_g, typ_g, high_g = (g * _slots_m(part, layer) for g in SLOT_GLUE)
                 glue = Line(f"{part.name}{word}: glue along {name}", typ_g, low_g, high_g, x, _GLUE)
                 yield Entry(
                     glue, "glue", side * y, z, part.id, layer.id, None, None,
-                    key=f"{piece}/{layer.id}/glue", piece=piece, stage="glued", wet=True,
+                    key=f"{piece}/{layer.id}/glue", piece=piece, stage="glued", wet=True, spread=side_of(spread, side),
                 )  # fmt: skip
+
+
+def _spread(part: Part, layer: Layer | None, means: list[float], aft: float, out: float) -> Array:
+    """Spread of a line about its centre on the right side, mm². What covers the chord is spread evenly over it."""
+    xx, xy, yy, chord = means
+    broad = chord if layer is None or isinstance(layer, FilmLayer | WallLayer) else 0.0
+    if part.kind == "fuselage":  # runs along x
+        return np.diag([xx - aft**2, broad, broad])
+    own = np.array([[xx - aft**2 + broad, xy - aft * out, 0.0], [xy - aft * out, yy - out**2, 0.0], [0.0, 0.0, 0.0]])
+    rise = math.radians(part.place.dihedral_deg)
+    turn = np.array([[1, 0, 0], [0, math.cos(rise), -math.sin(rise)], [0, math.sin(rise), math.cos(rise)]])
+    return np.asarray(turn @ own @ turn.T)
+
+
+def side_of(spread: Array, side: int) -> Array:
+    """A spread on the right (1) or mirrored to the left (-1)."""
+    mirror = np.array([1.0, side, 1.0])
+    return np.asarray(spread * mirror[:, None] * mirror)
 
 
 _SIDE = {", right": "right", ", left": "left", "": "one"}
@@ -225,23 +252,27 @@ def _of_item(item: Equipment, airframe: Airframe) -> Iterator[Entry]:
     x, y, z = item.x_mm, item.y_mm, item.z_mm
     if item.lead is not None:
         x, y, z = _half_way(item.lead, airframe) or (x, y, z)
-    if item.mass_g is None and item.lead is not None:
-        low, typ, high = lead_g(item.lead)
-    elif item.mass_g is not None:
+    if item.mass_g is not None:
         spread = math.exp(Z95 * TYPED_SD)
         low, typ, high = item.mass_g / spread, item.mass_g, item.mass_g * spread
+    elif item.lead is not None and stock is not None:
+        metres = item.lead.length_mm / 1000
+        low, typ, high = (g * metres for g in (stock.mass_g.low, stock.mass_g.typ, stock.mass_g.high))
+    elif item.lead is not None:
+        low, typ, high = lead_g(item.lead)
     else:
         assert stock is not None
         low, typ, high = stock.mass_g.low, stock.mass_g.typ, stock.mass_g.high
     equal = item.pair or sum(e.stock == item.stock and e.mass_g is None for e in airframe.equipment) > 1
     causes = {f"mass of {name}": 0.80} if equal else {}
     what = CARRIED.get(stock.family, item.what) if stock and item.what == "other" else item.what
+    size = np.array([stock.long_mm, stock.wide_mm, stock.high_mm]) if stock else np.zeros(3)
     for side in (1, -1) if item.pair else (1,):
         word = "" if not item.pair else ", right" if side > 0 else ", left"
         key = f"item/{item.id}/{_SIDE[word]}"
         yield Entry(
             Line(name + word, typ, low, high, x, causes), "equipment", side * y, z, None, None,
-            item, what, item.stock, key, key,
+            item, what, item.stock, key, key, spread=np.diag(size**2) / 12,
         )  # fmt: skip
 
 

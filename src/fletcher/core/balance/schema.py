@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from fletcher.core.balance.schema_dynamics import InertiaAt, SidewaysAt, TargetAt, ThrustAt
 from fletcher.core.balance.schema_weighing import WeighedSheet
 from fletcher.core.common.model import Result
 from fletcher.core.document.equipment import Manner
@@ -117,7 +118,6 @@ class BalanceSheet(Result):
     mass_g: Band
     structure_g: Band
     centre_mm: Band
-    sideways_mm: float
     height_mm: float
     neutral: NeutralAt | None
     margin: MarginAt | None
@@ -132,3 +132,7 @@ class BalanceSheet(Result):
     all_up_typed_g: float
     manners: list[MannerAt]
     weighed: WeighedSheet
+    inertia: InertiaAt
+    sideways: SidewaysAt
+    thrust: ThrustAt | None
+    targets: list[TargetAt]

@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from fletcher.core.balance import margin as margins
+from fletcher.core.balance.dynamics import inertia, sideways, targets, thrust
 from fletcher.core.balance.flight import loading, speed_at
 from fletcher.core.balance.forecast import Z95, Forecast, Known
 from fletcher.core.balance.ledger import Entry, carried, lacking, ledger
@@ -43,6 +44,8 @@ CAMBERED = (0.9, 1.05, 1.25)
 """[J] Largest lift coefficient by section: low, typical, high."""
 
 
+FLYING_WING = 0.85
+"""[J] A flying wing reaches so much of that."""
 TYPED_BATTERY_MM = 70.0
 """[J] Length of a battery whose mass is typed."""
 UNSTABLE = 0.05
@@ -72,6 +75,9 @@ def balance_sheet(airframe: Airframe, known: Sequence[Known] = ()) -> BalanceShe
         _remedies(airframe, entries, margin, target, reach) if knows and margin and target is not None else ([], [])
     )
     bay = None if margin is None or target is None else _bay(entries, target, sd, reach)
+    whole, turning = inertia(airframe, entries)
+    lift = None if neutral is None else _lift(airframe, layout)[1]
+    stall = None if neutral is None else _stall(airframe, layout, mass.typ)
     structure = [i for i, e in enumerate(entries) if e.group != "equipment"]
     return BalanceSheet(
         says=_says(centre, margin, missing, steps),
@@ -82,8 +88,7 @@ def balance_sheet(airframe: Airframe, known: Sequence[Known] = ()) -> BalanceShe
         mass_g=mass,
         structure_g=_band_of(forecast, structure),
         centre_mm=centre,
-        sideways_mm=_mean(entries, [e.y_mm for e in entries]),
-        height_mm=_mean(entries, [e.z_mm for e in entries]),
+        height_mm=float(whole.at[2]),
         neutral=None if neutral is None else _neutral_at(layout, neutral, sd, causes_np),
         margin=None if margin is None or target is None else _margin_at(margin, target),
         causes=_causes(forecast),
@@ -91,8 +96,12 @@ def balance_sheet(airframe: Airframe, known: Sequence[Known] = ()) -> BalanceShe
         plan=steps,
         ways=ways,
         loading_g_dm2=None if neutral is None else loading(mass.typ, _area(layout)),
-        stall_m_s=None if neutral is None else _stall(airframe, layout, mass.typ),
+        stall_m_s=stall,
         all_up_typed_g=airframe.all_up_mass_g,
+        inertia=turning,
+        sideways=sideways(airframe, whole),
+        thrust=thrust(airframe, layout, whole),
+        targets=targets(airframe, mass, None if neutral is None else _area(layout), stall, lift),
         weighed=weighed_sheet(airframe, planned, before, weighed),
         manners=[MannerAt(key=k, name=n, least_percent=a, most_percent=b) for k, (n, a, b) in WANTED.items()],
     )
@@ -345,11 +354,17 @@ def _causes(forecast: Forecast) -> list[str]:
     return sorted(spread, key=lambda c: -abs(spread[c]))[:2]
 
 
-def _stall(airframe: Airframe, layout: Layout, grams: float) -> Band:
+def _lift(airframe: Airframe, layout: Layout) -> tuple[float, float, float]:
+    """Largest lift coefficient of the airframe: low, typical, high."""
     wing = next((p for p in airframe.parts if p.name == layout.names[layout.main]), airframe.parts[0])
     low, typ, high = LIFT_MOST.get(wing.section.shape, CAMBERED)
-    flying_wing = 0.85 if len(layout.surfaces) == 1 else 1.0
-    at = [speed_at(grams, _area(layout), c * flying_wing) for c in (high, typ, low)]
+    keeps = FLYING_WING if len(layout.surfaces) == 1 else 1.0
+    return low * keeps, typ * keeps, high * keeps
+
+
+def _stall(airframe: Airframe, layout: Layout, grams: float) -> Band:
+    low, typ, high = _lift(airframe, layout)
+    at = [speed_at(grams, _area(layout), c) for c in (high, typ, low)]
     return Band(low=at[0], typ=at[1], high=at[2])
 
 

@@ -38,7 +38,7 @@ def _candidates(
     pieces = {entries[i].piece for i in on}
     others: dict[str, float] = {}
     for i, e in enumerate(entries):
-        if i not in on and (e.piece in pieces or e.group != "equipment"):
+        if i not in on and e.piece and (e.piece in pieces or e.group != "equipment"):
             name = e.line.name if e.piece in pieces else piece_name(airframe, e)
             others[name] = others.get(name, 0.0) + grams[i]
     yield from _shared(_STILL_ON, [(f"Was this still on it: {n}?", y + g) for n, g in others.items()], y, spread)

@@ -40,6 +40,9 @@ class Equipment(Document):
     stock: Annotated[Key | None, Field(description="Key of a stock item; null: the mass is typed")] = None
     mass_g: Annotated[float | None, Field(gt=0, le=50_000, description="Measured mass; null takes the table's")] = None
     lead: Annotated[Lead | None, Field(description="For a lead: its wires, which give its mass and place")] = None
+    thrust_N: Annotated[float | None, Field(ge=0, le=1000, description="For a motor: its full thrust")] = None
+    down_deg: Annotated[float, Field(ge=-15, le=15, description="For a motor: its shaft points down ahead")] = 0.0
+    right_deg: Annotated[float, Field(ge=-15, le=15, description="For a motor: its shaft points right ahead")] = 0.0
     x_mm: Far = 0.0
     y_mm: Far = 0.0
     z_mm: Far = 0.0
@@ -56,3 +59,8 @@ class Aim(Document):
         None
     )
     most_percent: Annotated[Percent | None, Field(description="Largest static margin; null: usual")] = None
+    mass_g: Annotated[float | None, Field(gt=0, le=50_000, description="Flying mass at most")] = None
+    loading_g_dm2: Annotated[float | None, Field(gt=0, le=1000, description="Wing loading at most")] = None
+    stall_m_s: Annotated[float | None, Field(gt=0, le=100, description="Stall speed at most")] = None
+    watts: Annotated[float | None, Field(gt=0, le=50_000, description="Power into the motors")] = None
+    watts_per_kg: Annotated[float | None, Field(gt=0, le=5000, description="Power per mass at least")] = None

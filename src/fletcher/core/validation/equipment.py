@@ -9,6 +9,7 @@ from fletcher.core.common.quantities import G, in_mm
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.equipment import Equipment
 from fletcher.core.document.problems import Problem
+from fletcher.core.materials.tables import reference
 
 BEYOND_MM = 300.0
 """So far beyond the airframe something may still lie: a nose lengthened later, a wheel below it."""
@@ -48,6 +49,10 @@ def equipment_fits(airframe: Airframe) -> Iterator[Problem]:
     for i, item in enumerate(airframe.equipment):
         path = f"equipment[{i}]"
         yield from _lead_ends(airframe, item, f"{path}.lead")
+        by_metre = item.stock in reference().fittings and reference().fittings[item.stock].running
+        if by_metre and item.mass_g is None and item.lead is None:
+            message = "is sold by the metre: enter the length of the lead"
+            yield Problem(path=f"{path}.lead", message=message, value=repr(item.stock))
         if item.stock is None and item.mass_g is None and item.lead is None:
             yield Problem(path=f"{path}.mass_g", message="is missing: enter a mass, or choose a stock item")
         low, high = item.from_mm, item.to_mm

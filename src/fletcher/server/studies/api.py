@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Annotated
+from uuid import UUID
 
 from django.http import StreamingHttpResponse
 from ninja import Router, Schema
@@ -39,6 +40,7 @@ from fletcher.server.airframes import services
 from fletcher.server.common.refusals import refusal
 from fletcher.server.common.requests import SignedIn
 from fletcher.server.common.streams import streamed
+from fletcher.server.studies.lessons import known_of
 from fletcher.server.studies.schemas import Study
 
 router = Router(tags=["studies"])
@@ -279,11 +281,17 @@ def read_whole(request: SignedIn, payload: DocumentIn) -> Whole:
     return whole(payload.document)
 
 
+class BalanceStudy(DocumentIn):
+    """The document, and which airframe on the shelf it is of: the others teach what the builder's hand uses."""
+
+    airframe_id: UUID | None = None
+
+
 @router.post("/balance", response=BalanceSheet)
-def read_balance(request: SignedIn, payload: DocumentIn) -> BalanceSheet:
+def read_balance(request: SignedIn, payload: BalanceStudy) -> BalanceSheet:
     """Mass, centre of gravity, neutral point, range and remedies of a whole airframe with what it carries."""
     services.require_possible(payload.document)
-    sheet = balance_sheet(payload.document)
+    sheet = balance_sheet(payload.document, known_of(request.user, payload.airframe_id))
     if sheet is None:
         raise refusal("document.parts", "nothing here flies: add a part or equipment to balance")
     return sheet

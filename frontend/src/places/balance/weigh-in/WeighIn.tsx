@@ -2,12 +2,14 @@ import { useState } from "react";
 import type { Airframe, Problem, Schemas } from "../../../api/client";
 import { freshId } from "../../../forms/ids";
 import { plain, show } from "../../../forms/units";
+import { useTyped } from "../../../forms/useTyped";
 import { problemAt } from "../../../part/edits";
-import { expected, linesOn, type Weighing } from "./onScale";
+import { linesOn, netOf, type Weighing } from "./onScale";
 import { PlanBar } from "./PlanBar";
 import { WeighingFields } from "./WeighingFields";
 
 interface Props {
+  airframeId: string;
   document: Airframe;
   sheet: Schemas["BalanceSheet"];
   problems: Problem[];
@@ -24,19 +26,20 @@ const SIGNS: Record<Schemas["WeighingAt"]["state"], string> = {
 };
 
 /** Weighing in: what was weighed, what it says of the plan and of the rest, and what to weigh next. */
-export function WeighIn({ document, sheet, problems, edit }: Props) {
+export function WeighIn({ airframeId, document, sheet, problems, edit }: Props) {
   const weighings = document.weighings ?? [];
   const told = new Map(sheet.weighed.weighings.map((w) => [w.id, w]));
   const [open, setOpen] = useState<string | null>(null);
   const change = (id: string, next: Weighing) =>
     edit((d) => ({ ...d, weighings: (d.weighings ?? []).map((w) => (w.id === id ? next : w)) }));
-  const add = () => {
+  const [{ draft }, write] = useTyped<{ draft: Weighing | null }>(`fletcher.weighing.${airframeId}`, NONE);
+  const keep = (w: Weighing) => {
     const id = freshId(
       "weighing",
-      weighings.map((w) => w.id),
+      weighings.map((o) => o.id),
     );
-    edit((d) => ({ ...d, weighings: [...(d.weighings ?? []), fresh(id, sheet, weighings.at(-1))] }));
-    setOpen(id);
+    edit((d) => ({ ...d, weighings: [...(d.weighings ?? []), { ...w, id }] }));
+    write(() => NONE);
   };
   const s = sheet.weighed;
   return (
@@ -62,27 +65,62 @@ export function WeighIn({ document, sheet, problems, edit }: Props) {
           />
         ))}
       </ul>
-      <button type="button" className="key-button mt-3" onClick={add} disabled={s.pieces.length === 0}>
-        + Weighing
-      </button>
+      {draft ? (
+        <form
+          aria-label="New weighing"
+          className="pt-3"
+          onSubmit={(e) => {
+            e.preventDefault();
+            keep(draft);
+          }}
+        >
+          <WeighingFields
+            weighing={draft}
+            sheet={sheet}
+            at={() => undefined}
+            change={(next) => write(() => ({ draft: next }))}
+          />
+          <p className="flex gap-2 pt-3">
+            <button
+              type="submit"
+              className="key-main"
+              disabled={netOf(draft) <= 0 || draft.lines.length === 0}
+            >
+              Keep weighing
+            </button>
+            <button type="button" className="key-button" onClick={() => write(() => NONE)}>
+              Cancel
+            </button>
+          </p>
+        </form>
+      ) : (
+        <button
+          type="button"
+          className="key-button mt-3"
+          onClick={() => write(() => ({ draft: fresh(sheet, weighings.at(-1)) }))}
+          disabled={s.pieces.length === 0}
+        >
+          + Weighing
+        </button>
+      )}
       <Lessons sheet={s} />
     </section>
   );
 }
 
-/** A new weighing of what is to be weighed next, at what it should weigh. */
-function fresh(id: string, sheet: Schemas["BalanceSheet"], last: Weighing | undefined): Weighing {
+const NONE = { draft: null };
+
+/** A new weighing of what is to be weighed next; nothing is read yet. */
+function fresh(sheet: Schemas["BalanceSheet"], last: Weighing | undefined): Weighing {
   const { next, pieces } = sheet.weighed;
   const piece = pieces.find((p) => p.key === next?.piece) ?? pieces[0]!;
   const stage = piece.stages.at(-1)!.stage;
-  const lines = linesOn([piece], pieces, stage);
-  const grams = Math.max(0.1, Math.round(10 * expected(sheet, lines)) / 10);
   return {
-    id,
+    id: "draft",
     on: new Date().toISOString().slice(0, 10),
     stage,
-    lines: lines,
-    reading: { kind: "scale", grams },
+    lines: linesOn([piece], pieces, stage),
+    reading: { kind: "scale", grams: 0 },
     step_g: last?.step_g ?? 1,
     taken_off: "",
     trusted: false,
@@ -191,8 +229,8 @@ function Lessons({ sheet: s }: { sheet: Schemas["WeighedSheet"] }) {
         ))}
         {s.learned.map((x) => (
           <li key={x.cause}>
-            {x.cause[0]!.toUpperCase() + x.cause.slice(1)}: {plain(x.factor.typ, 3)} times the table (
-            {plain(x.factor.low, 3)} – {plain(x.factor.high, 3)}).
+            {x.cause[0]!.toUpperCase() + x.cause.slice(1)}: {plain(x.factor.typ, 2)} times the table (
+            {plain(x.factor.low, 2)} – {plain(x.factor.high, 2)}).
           </li>
         ))}
       </ul>

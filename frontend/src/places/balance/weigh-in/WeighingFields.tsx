@@ -1,7 +1,7 @@
 import type { Problem, Schemas } from "../../../api/client";
-import { Choice, NumberField, Tick } from "../../../forms/fields";
+import { Choice, NumberField, OptionalNumber, Tick } from "../../../forms/fields";
 import { show } from "../../../forms/units";
-import { linesOn, piecesOf, readAs, STAGES, stagesOf, type Stage, type Weighing } from "./onScale";
+import { expected, linesOn, piecesOf, readAs, STAGES, stagesOf, type Stage, type Weighing } from "./onScale";
 
 interface Props {
   weighing: Weighing;
@@ -48,6 +48,11 @@ export function WeighingFields({ weighing: w, sheet, at, change }: Props) {
             />
           ))}
         </div>
+        <p className="pt-1 text-small text-soft">
+          {w.lines.length > 0
+            ? `Should weigh about ${show(expected(sheet, w.lines), "mass", 3)}.`
+            : "Nothing lies on the scale yet."}
+        </p>
         {at("lines") && <p className="text-small text-fail">{at("lines")?.message}</p>}
       </fieldset>
       <Choice
@@ -96,12 +101,12 @@ function Reading({ weighing: w, at, change }: Omit<Props, "sheet">) {
     return (
       <>
         {kind}
-        <NumberField
+        <OptionalNumber
           label="The scale reads"
-          value={r.grams}
+          value={r.grams || null}
           quantity="mass"
           problem={at("reading.grams")}
-          onChange={(grams) => set({ grams })}
+          onChange={(grams) => set({ grams: grams ?? 0 })}
         />
       </>
     );

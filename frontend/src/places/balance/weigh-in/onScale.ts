@@ -41,7 +41,7 @@ export const piecesOf = (all: Piece[], lines: readonly string[]) =>
 export function readAs(kind: "scale" | "supports", w: Weighing): Weighing {
   const r = w.reading;
   if (r.kind === kind) return w;
-  if (r.kind === "supports") return { ...w, reading: { kind: "scale", grams: Math.max(1, netOf(w)) } };
+  if (r.kind === "supports") return { ...w, reading: { kind: "scale", grams: netOf(w) } };
   const half = r.grams / 2;
   return {
     ...w,
