@@ -419,4 +419,4 @@ def test_what_belongs_to_something_that_is_missing_or_is_too_much_is_refused(fle
     monkeypatch.setattr(services, "MOST_AIRFRAMES", 3)
     assert "airframes" in sent(ben, "take", archive)[1]["problems"][0]["message"]
     assert not any(kept(owner_of(ben)).values())
-    assert [s.most for s in intake._SORTS] == [2000, 1000, 2000, 400]
+    assert [s.most for s in intake._SORTS] == [10_000, 1000, 2000, 400]

@@ -350,12 +350,6 @@ def test_nobody_sees_or_changes_what_is_anothers(ann, ben, post):
         models.Entry.objects.all()
 
 
-def test_too_much_is_refused(ann, post, monkeypatch):
-    monkeypatch.setattr(services, "MOST", 2)
-    note = {"event": {"kind": "note", "says": "x"}}
-    assert [ann.send("POST", f"crash/airframes/{post['id']}/log", note)[0] for _ in range(3)] == [201, 201, 422]
-
-
 def test_a_repair_lies_where_its_new_lines_do():
     """A line without an end runs to the tip, a seam lies at its place, and what was there before is no repair."""
     part = POST.parts[0]

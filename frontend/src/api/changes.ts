@@ -151,6 +151,26 @@ export const useWriteLog = (airframe: string) =>
     refreshes: [keys.log(airframe)],
   });
 
+/** Another wording of an entry of the Log. */
+export const useCorrectLog = (airframe: string) =>
+  useChange<{ id: string; body: Schemas["LogIn"] }>({
+    send: ({ id, body }) =>
+      accepted(api.PUT("/api/crash/log/{entry_id}", { params: { path: { entry_id: id } }, body })),
+    refreshes: [keys.log(airframe)],
+  });
+
+/** Take an entry off the Log, or put it back. */
+export const useRemoveLog = (airframe: string) =>
+  useChange<{ id: string; back: boolean }>({
+    send: ({ id, back }) => {
+      const at = { params: { path: { entry_id: id } } };
+      return accepted(
+        back ? api.POST("/api/crash/log/{entry_id}/back", at) : api.DELETE("/api/crash/log/{entry_id}", at),
+      );
+    },
+    refreshes: [keys.log(airframe)],
+  });
+
 /** Send a file with what belongs to it, and read the answer; the typed client speaks JSON. */
 const sendFile = async <T>(address: string, fields: Record<string, File | string | string[]>) => {
   const body = new FormData();

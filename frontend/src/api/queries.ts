@@ -131,17 +131,19 @@ export const useJobs = (airframe: string) =>
   });
 
 /** The time line, a page at a time, and what all of it shows together. */
-export const useLog = (airframe: string) =>
+export const useLog = (airframe: string, words = "", kinds: Schemas["Event"]["kind"][] = []) =>
   usePages(
-    keys.log(airframe),
+    [...keys.log(airframe), words, kinds.join(" ")],
     (before) =>
       must(
         api.GET("/api/crash/airframes/{airframe_id}/log", {
-          params: { path: { airframe_id: airframe }, query: { before } },
+          params: { path: { airframe_id: airframe }, query: { before, words, kinds } },
         }),
       ),
     (page) => page.entries,
   );
+
+export type LogLine = NonNullable<ReturnType<typeof useLog>["rows"]>[number];
 
 export const usePictures = (airframe: string) =>
   useQuery({

@@ -419,13 +419,13 @@ export interface paths {
          * Read Log
          * @description What happened to an airframe, fifty entries at a time.
          */
-        get: operations["fletcher_server_crash_api_read_log"];
+        get: operations["fletcher_server_crash_log_api_read_log"];
         put?: never;
         /**
          * Write Log
          * @description Put something on the time line.
          */
-        post: operations["fletcher_server_crash_api_write_log"];
+        post: operations["fletcher_server_crash_log_api_write_log"];
         delete?: never;
         options?: never;
         head?: never;
@@ -590,6 +590,50 @@ export interface paths {
          * @description What the marks of damage leave of the part, case by case, and what that means for flying.
          */
         post: operations["fletcher_server_crash_api_read_left"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/log/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Correct Entry
+         * @description Another wording, time or place of an entry; how it read before is kept.
+         */
+        put: operations["fletcher_server_crash_log_api_correct_entry"];
+        post?: never;
+        /**
+         * Remove Entry
+         * @description Take an entry off the time line; it can be put back.
+         */
+        delete: operations["fletcher_server_crash_log_api_remove_entry"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/log/{entry_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Entry Back
+         * @description Put back an entry that was taken off.
+         */
+        post: operations["fletcher_server_crash_log_api_put_entry_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3534,6 +3578,20 @@ export interface components {
             stretch: number;
         };
         /**
+         * Count
+         * @description Flights and minutes since something, and when that was.
+         */
+        Count: {
+            /** Flights */
+            flights: number;
+            /** Minutes */
+            minutes: number;
+            /** Since */
+            since: string;
+            /** When */
+            when: string | null;
+        };
+        /**
          * Coupon
          * @description A scrap that was glued and broken. `one` and `other` as the glue chooser takes them.
          */
@@ -4297,6 +4355,24 @@ export interface components {
             skin: string;
         };
         /**
+         * Earlier
+         * @description How an entry read before it was corrected.
+         */
+        Earlier: {
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+            /**
+             * Happened
+             * Format: date-time
+             */
+            happened: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * EffortResult
          * @description What one piece asks of purse and bench: credits, hours of hands, hours until it can be handled, tools.
          */
@@ -4527,12 +4603,18 @@ export interface components {
          *     out.
          */
         Event: {
+            /**
+             * At Mm
+             * @description Where on the part
+             */
+            at_mm?: number | null;
             crash?: components["schemas"]["Crash"] | null;
+            flight?: components["schemas"]["Flight"] | null;
             /**
              * Kind
              * @enum {string}
              */
-            kind: "crash" | "damage" | "repair" | "check" | "note";
+            kind: "crash" | "damage" | "repair" | "check" | "note" | "build" | "weighing" | "test" | "flight" | "wear";
             /**
              * Marks
              * @default []
@@ -4977,6 +5059,29 @@ export interface components {
             says: string;
             /** Steps */
             steps: string[];
+        };
+        /**
+         * Flight
+         * @description Flights that are logged together: how many, how long in all, in what wind, on which battery.
+         */
+        Flight: {
+            /**
+             * Battery
+             * @default
+             */
+            battery: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Minutes
+             * @description Of all of them together
+             */
+            minutes?: number | null;
+            /** Wind M S */
+            wind_m_s?: number | null;
         };
         /**
          * FlutedEdge
@@ -6736,10 +6841,14 @@ export interface components {
         };
         /**
          * LogEntry
-         * @description Something on the time line.
+         * @description Something on the time line, what came after it where it is a repair, and how it read before.
          */
         LogEntry: {
+            /** Earlier */
+            earlier?: components["schemas"]["Earlier"][];
             event: components["schemas"]["Event"];
+            /** Followed */
+            followed?: string | null;
             /**
              * Happened
              * Format: date-time
@@ -6767,12 +6876,29 @@ export interface components {
          * @description A page of the time line, the newest first, whether there is `more`, and what all of it shows together.
          */
         LogOut: {
+            /** Counts */
+            counts: components["schemas"]["Count"][];
             /** Entries */
             entries: components["schemas"]["LogEntry"][];
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /** More */
             more: boolean;
+        };
+        /**
+         * LogWish
+         * @description Which entries: those before one, with all of some words in them, of some kinds (all where none is given).
+         */
+        LogWish: {
+            /** Before */
+            before?: string | null;
+            /** Kinds */
+            kinds?: ("crash" | "damage" | "repair" | "check" | "note" | "build" | "weighing" | "test" | "flight" | "wear")[];
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * Look
@@ -11732,10 +11858,12 @@ export interface operations {
             507: components["responses"]["Status507"];
         };
     };
-    fletcher_server_crash_api_read_log: {
+    fletcher_server_crash_log_api_read_log: {
         parameters: {
             query?: {
                 before?: string | null;
+                words?: string;
+                kinds?: ("crash" | "damage" | "repair" | "check" | "note" | "build" | "weighing" | "test" | "flight" | "wear")[];
             };
             header?: never;
             path: {
@@ -11766,7 +11894,7 @@ export interface operations {
             507: components["responses"]["Status507"];
         };
     };
-    fletcher_server_crash_api_write_log: {
+    fletcher_server_crash_log_api_write_log: {
         parameters: {
             query?: never;
             header?: never;
@@ -12101,6 +12229,102 @@ export interface operations {
             400: components["responses"]["Status400"];
             401: components["responses"]["Status401"];
             403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_crash_log_api_correct_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogEntry"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_crash_log_api_remove_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_crash_log_api_put_entry_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
             413: components["responses"]["Status413"];
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];

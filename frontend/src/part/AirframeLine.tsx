@@ -5,7 +5,7 @@ interface Props {
   document: Airframe;
   airframeId: string;
   /** Where one is: its parts lead to the same place; null is the whole airframe. */
-  place: "bench" | "crash" | "balance" | null;
+  place: "bench" | "crash" | "balance" | "log" | null;
   part?: Part;
 }
 
@@ -64,6 +64,11 @@ export function AirframeLine({ document, airframeId, place, part }: Props) {
             className={TAB}
           >
             Balance
+          </Link>
+        )}
+        {!part && (
+          <Link to={`/log/${airframeId}`} aria-current={place === "log" ? "page" : undefined} className={TAB}>
+            Log
           </Link>
         )}
         {part && (

@@ -15,7 +15,7 @@ from fletcher.core.document.equipment import Aim, Equipment, Lead
 from fletcher.core.materials.tables import reference
 from fletcher.core.validation.airframe import check
 
-WARDEN = demo_airframes()[0]
+WARDEN = demo_airframes()[0].model_copy(update={"weighings": ()})
 WING = next(p for p in WARDEN.parts if p.id == "wing")
 
 

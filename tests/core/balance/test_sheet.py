@@ -14,7 +14,7 @@ from fletcher.core.estimate.balance import whole
 from fletcher.core.materials.tables import reference
 from fletcher.core.validation.airframe import check
 
-WARDEN = demo_airframes()[0].model_copy(update={"equipment": ()})
+WARDEN = demo_airframes()[0].model_copy(update={"equipment": (), "weighings": ()})
 
 
 def item(what, stock=None, x=0.0, **more):

@@ -1,21 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, must, type Part, type Schemas } from "../../api/client";
 import { useWriteLog } from "../../api/changes";
 import { useLog } from "../../api/queries";
 import { WHAT } from "../../part/DamageView";
+import { LogRow } from "../../part/LogRow";
 import type { Subject } from "../../part/useStudy";
 import { ShowOlder } from "../../words/ShowOlder";
 import { Choice, OptionalNumber, TextField } from "../../forms/fields";
 import { plain, show } from "../../forms/units";
-
-const KIND: Record<Schemas["Event"]["kind"], string> = {
-  crash: "Damage",
-  damage: "Damage",
-  repair: "Repair",
-  check: "Check",
-  note: "Note",
-};
 
 interface Props {
   airframeId: string;
@@ -50,22 +44,15 @@ export function Record({ airframeId, subject, part, change }: Props) {
           {...{ subject, part, change }}
           at={findings[0] ? Math.round(findings[0].at_mm) : null}
         />
-        <h2 className="mt-6 border-b border-ink text-lead font-semibold">Entries</h2>
+        <h2 className="mt-6 flex justify-between border-b border-ink text-lead font-semibold">
+          Entries
+          <Link to={`/log/${airframeId}`} className="text-body font-normal underline">
+            Whole Log
+          </Link>
+        </h2>
         <ol aria-label="Entries">
           {log.rows?.map((e) => (
-            <li
-              key={e.id}
-              className="grid grid-cols-[9.5rem_5rem_minmax(0,1fr)] gap-3 border-b border-rule py-1.5 max-sm:grid-cols-1"
-            >
-              <time dateTime={e.happened} className="figure-type text-body text-soft">
-                {new Date(e.happened).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}
-              </time>
-              <strong>{KIND[e.event.kind]}</strong>
-              <span className="leading-snug">
-                {e.event.says}
-                {e.event.part_id && <span className="text-soft"> · {nameOf(e.event.part_id)}</span>}
-              </span>
-            </li>
+            <LogRow key={e.id} entry={e} partName={nameOf(e.event.part_id)} />
           ))}
         </ol>
         {log.rows?.length === 0 && (

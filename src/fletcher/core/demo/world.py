@@ -21,6 +21,7 @@ from fletcher.core.document.airframe import (
 from fletcher.core.document.cases import ControlRun, DeflectedCase, PullUpCase, ThreePointCase
 from fletcher.core.document.equipment import Equipment
 from fletcher.core.document.joint import AcrossJoint, Brace, Glued, PlateJoint
+from fletcher.core.document.weighings import OnScale, Weighing
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 
 
@@ -57,6 +58,7 @@ def demo_airframes() -> tuple[Airframe, ...]:
                 _with_run(made("control_surface", "aileron", "Left aileron", (345, 170, 40))),
             ),
             equipment=_carried(),
+            weighings=_weighed(),
         ),
         Airframe(
             name="Mud Lark",
@@ -169,6 +171,21 @@ def demo_trial() -> tuple[TrialWish, tuple[Coupon, ...]]:
             label=label,
         )
         for label, deep, thin, clean, load in faces
+    )  # fmt: skip
+
+
+def _weighed() -> tuple[Weighing, ...]:
+    """What the group laid on its kitchen scale so far: both halves with their rods, and the battery."""
+    halves = (("right", 51.8), ("left", 52.6))
+    return (
+        *(
+            Weighing(
+                id=f"half-{side}", on="2026-11-06", stage="glued", reading=OnScale(grams=grams), step_g=0.1,
+                lines=(f"wing/{side}/core", f"wing/{side}/spar", f"wing/{side}/spar/glue"),
+            )
+            for side, grams in halves
+        ),
+        Weighing(id="battery", on="2026-11-09", reading=OnScale(grams=186), lines=("item/battery/one",)),
     )  # fmt: skip
 
 

@@ -23,12 +23,26 @@ SAME_MM = 60.0
 """[J] Damage within this distance is damage at one place."""
 
 
+class Flight(Document):
+    """Flights that are logged together: how many, how long in all, in what wind, on which battery."""
+
+    count: Annotated[int, Field(ge=1, le=500)] = 1
+    minutes: Annotated[float | None, Field(ge=0, le=6000, description="Of all of them together")] = None
+    wind_m_s: Annotated[float | None, Field(ge=0, le=40)] = None
+    battery: Annotated[str, Field(max_length=80, pattern=PRINTABLE)] = ""
+
+
+Kind = Literal["crash", "damage", "repair", "check", "note", "build", "weighing", "test", "flight", "wear"]
+
+
 class Event(Document):
     """Something that happened to an airframe. Kinds are added as places need them; what a kind does not use is left
     out."""
 
-    kind: Literal["crash", "damage", "repair", "check", "note"]
+    kind: Kind
     part_id: Id | None = None
+    at_mm: Annotated[Along | None, Field(description="Where on the part")] = None
+    flight: Flight | None = None
     says: Annotated[str, Field(min_length=1, max_length=600, pattern=PRINTABLE)]
     crash: Crash | None = None
     marks: Annotated[tuple[Mark, ...], Field(max_length=24)] = ()

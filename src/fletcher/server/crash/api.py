@@ -16,7 +16,6 @@ from fletcher.core.document.damage import Mark
 from fletcher.core.document.problems import Problem
 from fletcher.core.repair.build_mistakes import SlipAnswer, SlipWish, slip, slips
 from fletcher.core.repair.evaluate import computed
-from fletcher.core.repair.events import Event, Finding, findings
 from fletcher.core.repair.inspection import Crash, Inspection, Left, inspect, what_is_left
 from fletcher.core.repair.mark_menu import Offer, offers_at
 from fletcher.core.repair.pareto_search import search
@@ -26,7 +25,7 @@ from fletcher.core.repair.reopening import reopened
 from fletcher.core.repair.schema import CheckAfter, Mending, MendOption, MendWish, Operation, Progress
 from fletcher.core.repair.toughen import Toughening, toughenings
 from fletcher.server.airframes.api import AirframeOut
-from fletcher.server.common.requests import Moment, Number, SignedIn
+from fletcher.server.common.requests import Number, SignedIn
 from fletcher.server.common.streams import streamed
 from fletcher.server.crash import models, services
 from fletcher.server.crash.standings import StandingOut, standings
@@ -275,45 +274,6 @@ def remove_job(request: SignedIn, job_id: UUID) -> Status[None]:
     """Take a job out; document and log stay."""
     get_object_or_404(models.Job.objects.owned_by(request.user), id=job_id).delete()
     return Status(204, None)
-
-
-class LogEntry(Schema):
-    """Something on the time line."""
-
-    id: UUID
-    happened: datetime
-    revision: int | None
-    event: Event
-
-
-class LogOut(Schema):
-    """A page of the time line, the newest first, whether there is `more`, and what all of it shows together."""
-
-    entries: list[LogEntry]
-    more: bool
-    findings: list[Finding]
-
-
-class LogIn(Schema):
-    """Something to put on the time line; `happened` null is now."""
-
-    event: Event
-    happened: Moment | None = None
-
-
-@router.get("/airframes/{airframe_id}/log", response=LogOut)
-def read_log(request: SignedIn, airframe_id: UUID, before: UUID | None = None) -> LogOut:
-    """What happened to an airframe, fifty entries at a time."""
-    rows, more = services.time_line(request.user, airframe_id, before)
-    entries = [LogEntry(id=r.id, happened=r.happened, revision=r.revision, event=e) for r, e in rows]
-    return LogOut(entries=entries, more=more, findings=findings(services.record_of_damage(request.user, airframe_id)))
-
-
-@router.post("/airframes/{airframe_id}/log", response={201: LogEntry})
-def write_log(request: SignedIn, airframe_id: UUID, payload: LogIn) -> Status[LogEntry]:
-    """Put something on the time line."""
-    row = services.write(request.user, airframe_id, payload.event, payload.happened)
-    return Status(201, LogEntry(id=row.id, happened=row.happened, revision=row.revision, event=payload.event))
 
 
 class PictureOut(Schema):

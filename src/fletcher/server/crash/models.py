@@ -29,11 +29,14 @@ class _OfAirframe(models.Model):
 
 
 class Entry(_OfAirframe):
-    """Something on an airframe's time line, as `repair.events.Event`; `revision` is the document it led to."""
+    """Something on an airframe's time line, as `repair.events.Event`; `revision` is the document it led to. `earlier`
+    are wordings that were corrected; a `removed` one can be put back."""
 
     happened = models.DateTimeField()
     revision = models.PositiveIntegerField(null=True)
     event: models.JSONField[Any, Any] = models.JSONField()
+    earlier: models.JSONField[Any, Any] = models.JSONField(default=list)
+    removed = models.DateTimeField(null=True)
 
     everyone = models.Manager["Entry"]()
     objects = OwnedManager["Entry"]()

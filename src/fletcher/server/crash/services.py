@@ -3,8 +3,6 @@ document, writes the log and lists the work in one transaction: all of it or not
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from datetime import datetime
 from typing import Any, Literal, cast
 from uuid import UUID
 
@@ -24,24 +22,16 @@ from fletcher.core.repair.phrasing import mark_words
 from fletcher.core.repair.recipe import Recipe
 from fletcher.core.repair.schema import CheckAfter, MendOption, MendWish, Operation
 from fletcher.server.airframes import services as airframes
-from fletcher.server.airframes.models import Airframe
-from fletcher.server.common.paging import page_of
 from fletcher.server.common.photographs import kept_photo
 from fletcher.server.common.readable import readable
 from fletcher.server.common.refusals import part_of, refusal, require_room
 from fletcher.server.common.storage import require_storage
-from fletcher.server.crash import models
+from fletcher.server.crash import log, models
 
 MOST = 2000
-"""So many entries, and a fifth as many pictures, may one airframe have; a fiftieth as many candidates a part."""
+"""A fifth as many pictures may one airframe have, a fiftieth as many candidates a part."""
 
 JobState = Literal["open", "failed", "passed"]
-
-
-def _airframe(owner: User, airframe_id: UUID, hold: bool = False) -> Airframe:
-    """An airframe of an owner; to `hold` it until the transaction ends keeps what is counted of it from growing."""
-    rows = Airframe.objects.owned_by(owner)
-    return get_object_or_404(rows.select_for_update() if hold else rows, id=airframe_id)
 
 
 def scrap(owner: User, but: str) -> list[tuple[str, Part]]:
@@ -53,47 +43,6 @@ def scrap(owner: User, but: str) -> list[tuple[str, Part]]:
         if document.name != but and document.state == "broken":
             out += [(f"{p.name} of {document.name}", p) for p in document.parts if p.damage]
     return out
-
-
-def _valid(rows: Iterable[models.Entry]) -> list[tuple[models.Entry, Event]]:
-    """Entries with their events; one that is no longer valid is left out."""
-    return list(readable(rows, lambda row: Event.model_validate(row.event)))
-
-
-def time_line(
-    owner: User, airframe_id: UUID, before: UUID | None
-) -> tuple[list[tuple[models.Entry, Event]], bool]:  # fmt: skip
-    """The time line of an airframe, the newest first, a page before an entry; and whether there is more."""
-    rows = models.Entry.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
-    found, more = page_of(rows, ("happened", "created"), before)
-    return _valid(found), more
-
-
-def record_of_damage(owner: User, airframe_id: UUID) -> list[tuple[datetime, Event]]:
-    """All damage and repairs of an airframe: what findings are drawn from."""
-    rows = models.Entry.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
-    return [(row.happened, e) for row, e in _valid(rows.filter(event__kind__in=("damage", "repair")))]
-
-
-def _write(
-    owner: User, airframe: Airframe, event: Event, happened: datetime | None, revision: int | None = None
-) -> models.Entry:  # fmt: skip
-    row = models.Entry(owner=owner, airframe=airframe, event=event.model_dump(mode="json"), revision=revision,
-                       happened=happened or timezone.now())  # fmt: skip
-    row.save()
-    return row
-
-
-@transaction.atomic
-def write(owner: User, airframe_id: UUID, event: Event, happened: datetime | None) -> models.Entry:
-    """Put something on the time line; `happened` None is now."""
-    airframe = _airframe(owner, airframe_id, hold=True)
-    if event.part_id is not None:
-        part_of(airframe.document, event.part_id)
-    if happened is not None and happened > timezone.now():
-        raise refusal("happened", "is in the future: log only what has happened", happened.isoformat())
-    require_room(models.Entry.objects.owned_by(owner).filter(airframe=airframe).count(), MOST, "entries")
-    return _write(owner, airframe, event, happened)
 
 
 def stretches_of(before: Part, after: Part) -> tuple[tuple[float, float], ...]:
@@ -140,17 +89,17 @@ def _adopted(
     """Store what was computed: document, log and work, and take the candidates off the table."""
     part_id = part.id
     saved = airframes.save(owner, airframe_id, revision, mended)
-    airframe = _airframe(owner, airframe_id)
+    airframe = log.airframe_of(owner, airframe_id)
     now = timezone.now()
-    told = [e for _, e in record_of_damage(owner, airframe_id) if e.kind == "damage" and e.part_id == part_id]
+    told = [e for *_, e in log.record_of_damage(owner, airframe_id) if e.kind == "damage" and e.part_id == part_id]
     known = [m for e in told for m in e.marks]
     fresh = tuple(m for m in part.damage if m not in known)
     if fresh:
         says = "; ".join(mark_words(m) for m in fresh)[:600]
-        _write(owner, airframe, Event(kind="damage", part_id=part_id, says=says, marks=fresh), now, revision)
+        log.put(owner, airframe, Event(kind="damage", part_id=part_id, says=says, marks=fresh), now, revision)
     repair = Event(kind="repair", part_id=part_id, says=option.says[:600], recipe=recipe,
                    stretches_mm=stretches_of(part, option.part))  # fmt: skip
-    _write(owner, airframe, repair, now, saved.revision)
+    log.put(owner, airframe, repair, now, saved.revision)
     job = models.Job(owner=owner, airframe=airframe, part_id=part_id, title=f"{part.name}: {option.says}"[:300],
                      checks=[c.model_dump(mode="json") for c in option.checks],
                      marks=_mended(part, option.part))  # fmt: skip
@@ -199,7 +148,7 @@ def measure(owner: User, job_id: UUID, number: int, value: float | None) -> mode
 def _told_when_done(owner: User, job: models.Job, was: str) -> None:
     if was != "passed" and state_of(job) == "passed":
         says = f"All done and every check passed: {job.title}"[:600]
-        _write(owner, job.airframe, Event(kind="check", part_id=job.part_id, says=says), None)
+        log.put(owner, job.airframe, Event(kind="check", part_id=job.part_id, says=says), None)
 
 
 def read_job(job: models.Job) -> None:
@@ -216,7 +165,7 @@ _MARK: TypeAdapter[Mark] = TypeAdapter(Mark)
 
 def jobs(owner: User, airframe_id: UUID) -> list[models.Job]:
     """Jobs of an airframe, the newest first; one that is damaged is left out."""
-    rows = models.Job.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
+    rows = models.Job.objects.owned_by(owner).filter(airframe=log.airframe_of(owner, airframe_id))
     return [row for row, _ in readable(rows.order_by("-created").prefetch_related("tasks"), read_job)]
 
 
@@ -239,7 +188,7 @@ def add_picture(
     """Put a picture to a mark of the airframe as it is stored."""
     photo = kept_photo(upload)
     with transaction.atomic():
-        airframe = _airframe(owner, airframe_id, hold=True)
+        airframe = log.airframe_of(owner, airframe_id, hold=True)
         if mark_id not in {m.id for m in part_of(airframe.document, part_id).damage}:
             raise refusal("mark_id", "does not name a saved damage mark: wait until the mark is saved", mark_id)
         require_room(models.Picture.objects.owned_by(owner).filter(airframe=airframe).count(), MOST // 5, "pictures")
@@ -251,13 +200,13 @@ def add_picture(
 
 def pictures(owner: User, airframe_id: UUID) -> list[models.Picture]:
     """Pictures of an airframe without their bytes, in the order they were put."""
-    rows: Any = models.Picture.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
+    rows: Any = models.Picture.objects.owned_by(owner).filter(airframe=log.airframe_of(owner, airframe_id))
     return cast("list[models.Picture]", list(rows.defer("photo").order_by("created")))
 
 
 def candidates(owner: User, airframe_id: UUID) -> list[models.Candidate]:
     """Kept repairs of an airframe, in the order they were kept."""
-    rows = models.Candidate.objects.owned_by(owner).filter(airframe=_airframe(owner, airframe_id))
+    rows = models.Candidate.objects.owned_by(owner).filter(airframe=log.airframe_of(owner, airframe_id))
     return [row for row, _ in readable(rows.order_by("created"), lambda row: Recipe.model_validate(row.recipe))]
 
 
@@ -265,10 +214,10 @@ def keep_candidate(
     owner: User, airframe_id: UUID, part_id: str, name: str, recipe: Recipe
 ) -> models.Candidate:  # fmt: skip
     """Keep a repair for comparison, if it can be made on the part as it is stored."""
-    makeable(part_of(_airframe(owner, airframe_id).document, part_id), recipe)
+    makeable(part_of(log.airframe_of(owner, airframe_id).document, part_id), recipe)
     data = recipe.model_dump(mode="json")
     with transaction.atomic():
-        airframe = _airframe(owner, airframe_id, hold=True)
+        airframe = log.airframe_of(owner, airframe_id, hold=True)
         rows = models.Candidate.objects.owned_by(owner).filter(airframe=airframe, part_id=part_id)
         require_room(rows.count(), MOST // 50, "candidates")
         row = models.Candidate(owner=owner, airframe=airframe, part_id=part_id, name=name, recipe=data)

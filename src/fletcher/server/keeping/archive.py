@@ -95,12 +95,21 @@ class _Own(Line):
     created: Moment
 
 
+class EarlierLine(Line):
+    """How an entry read before it was corrected."""
+
+    says: Annotated[str, Field(max_length=600)]
+    happened: Moment
+    changed: Moment
+
+
 class LogLine(_Own):
     """An entry of a time line."""
 
     happened: Moment
     revision: Number | None
     event: Event
+    earlier: Annotated[tuple[EarlierLine, ...], Field(max_length=20)] = ()
 
 
 class TaskLine(Line):
@@ -220,7 +229,7 @@ def _write_airframe(out: _Writer, owner: User, airframe: Airframe) -> None:
     out.lines(f"{at}/history.jsonl", _told(airframe.revisions.order_by("number"), _revision))
     out.lines(f"{at}/variants.jsonl", _told(airframe.pins.select_related("revision"), _variant))
     of: dict[str, Any] = {"airframe": airframe}
-    entries = crash.Entry.objects.owned_by(owner).filter(**of).order_by("happened", "created")
+    entries = crash.Entry.objects.owned_by(owner).filter(**of, removed__isnull=True).order_by("happened", "created")
     out.lines(f"{at}/log.jsonl", _told(entries, _entry))
     jobs = crash.Job.objects.owned_by(owner).filter(**of).order_by("created").prefetch_related("tasks")
     out.lines(f"{at}/work.jsonl", _told(jobs, _work))
@@ -247,7 +256,7 @@ def _variant(row: Pin) -> VariantLine:
 
 def _entry(row: crash.Entry) -> LogLine:
     return LogLine(id=row.id, created=row.created, happened=row.happened, revision=row.revision,
-                   event=Event.model_validate(row.event))  # fmt: skip
+                   event=Event.model_validate(row.event), earlier=row.earlier)  # fmt: skip
 
 
 def _work(row: crash.Job) -> WorkLine:

@@ -6,9 +6,11 @@ from django.contrib.auth.models import User
 from django.db import transaction
 
 from fletcher.core.demo.crash import crash_candidates, crash_record
+from fletcher.core.demo.log import post_flights, warden_build
 from fletcher.core.demo.world import demo_airframes, demo_trial, demo_variants
 from fletcher.server.airframes import history, services
-from fletcher.server.crash.services import keep_candidate, write
+from fletcher.server.crash.log import write
+from fletcher.server.crash.services import keep_candidate
 from fletcher.server.joints.services import add_coupon, add_trial
 
 
@@ -24,6 +26,8 @@ def put_fleet(owner: User) -> None:
         state = services.save(owner, state.id, state.revision, tried)
         history.pin(owner, state.id, part.id, state.revision, name)
     services.save(owner, state.id, state.revision, document)
+    for happened, event in warden_build():
+        write(owner, state.id, event, happened)
     wish, coupons = demo_trial()
     trial = add_trial(owner, wish)
     for coupon in coupons:
@@ -31,7 +35,7 @@ def put_fleet(owner: User) -> None:
 
 
 def _put_crash(owner: User, state: services.State) -> None:
-    for happened, event in crash_record():
+    for happened, event in (*post_flights(), *crash_record()):
         write(owner, state.id, event, happened)
     for name, recipe in crash_candidates():
         keep_candidate(owner, state.id, crash_record()[-1][1].part_id or "", name, recipe)

@@ -28,6 +28,7 @@ from fletcher.server.common.ownership import held
 from fletcher.server.common.refusals import refusal, require_room
 from fletcher.server.common.storage import require_storage
 from fletcher.server.crash import models as crash
+from fletcher.server.crash.log import MOST as MOST_LOG
 from fletcher.server.crash.services import MOST as MOST_ENTRIES
 from fletcher.server.joints import models as joints
 from fletcher.server.joints.services import MOST as MOST_COUPONS
@@ -292,7 +293,8 @@ class _Taker:
 
 
 def _entry(row: Any, line: LogLine, *_: object) -> None:
-    row.happened, row.revision, row.event = line.happened, line.revision, line.event.model_dump(mode="json")
+    data = line.model_dump(mode="json")
+    row.happened, row.revision, row.event, row.earlier = line.happened, line.revision, data["event"], data["earlier"]
 
 
 def _candidate(row: Any, line: RepairLine, *_: object) -> None:
@@ -330,7 +332,7 @@ class _Sort:
 
 
 _SORTS = (
-    _Sort("log.jsonl", LogLine, crash.Entry, _entry, MOST_ENTRIES),
+    _Sort("log.jsonl", LogLine, crash.Entry, _entry, MOST_LOG),
     _Sort("repairs.jsonl", RepairLine, crash.Candidate, _candidate, MOST_ENTRIES // 2),
     _Sort("work.jsonl", WorkLine, crash.Job, _job, MOST_ENTRIES),
     _Sort("pictures.jsonl", PictureLine, crash.Picture, _picture, MOST_ENTRIES // 5),

@@ -1,0 +1,156 @@
+"""The time line of an airframe: reading by page, word and kind, writing, correcting with what stood before, counts."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Iterator, Sequence
+from datetime import datetime
+from uuid import UUID
+
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.db.models import Max, Q, QuerySet
+from django.db.models.fields.json import KT
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from fletcher.core.repair.events import Event, Finding, Kind, findings
+from fletcher.core.repair.log_counts import Count, counts, followed
+from fletcher.server.airframes.models import Airframe
+from fletcher.server.common.paging import page_of
+from fletcher.server.common.readable import readable
+from fletcher.server.common.refusals import part_of, refusal, require_room
+from fletcher.server.crash.models import Entry
+
+MOST = 10_000
+"""So many entries may one airframe have."""
+EARLIER = 20
+"""So many earlier wordings of an entry are kept."""
+COUNTED = {"crash": "the last crash", "repair": "the last repair", "check": "the last check"}
+"""Kinds since which flights are counted, in words."""
+
+
+def airframe_of(owner: User, airframe_id: UUID, hold: bool = False) -> Airframe:
+    """An airframe of an owner; to `hold` it until the transaction ends keeps what is counted of it from growing."""
+    rows = Airframe.objects.owned_by(owner)
+    return get_object_or_404(rows.select_for_update() if hold else rows, id=airframe_id)
+
+
+def valid(rows: Iterable[Entry]) -> list[tuple[Entry, Event]]:
+    """Entries with their events; one that is no longer valid is left out."""
+    return list(readable(rows, lambda row: Event.model_validate(row.event)))
+
+
+def _rows(owner: User, airframe_id: UUID) -> QuerySet[Entry]:
+    airframe = airframe_of(owner, airframe_id)
+    return Entry.objects.owned_by(owner).filter(airframe=airframe, removed__isnull=True)
+
+
+def time_line(
+    owner: User, airframe_id: UUID, before: UUID | None, words: str = "", kinds: Sequence[Kind] = ()
+) -> tuple[list[tuple[Entry, Event]], bool]:  # fmt: skip
+    """The time line of an airframe, the newest first, a page before an entry; of some kinds, with all of some words in
+    it; and whether there is more."""
+    rows = _rows(owner, airframe_id)
+    if kinds:
+        rows = rows.filter(event__kind__in=list(kinds))
+    for word in words.split():
+        rows = rows.filter(Q(event__says__icontains=word) | Q(event__flight__battery__icontains=word))
+    found, more = page_of(rows, ("happened", "created"), before)
+    return valid(found), more
+
+
+def record_of_damage(owner: User, airframe_id: UUID) -> list[tuple[UUID, datetime, Event]]:
+    """All damage and repairs of an airframe: what findings are drawn from."""
+    rows = _rows(owner, airframe_id).filter(event__kind__in=("damage", "repair"))
+    return [(row.id, row.happened, e) for row, e in valid(rows)]
+
+
+def summary(owner: User, airframe_id: UUID) -> tuple[list[Finding], list[Count], dict[UUID, str]]:
+    """What all of the time line shows together: patterns of damage, flights counted, what came after each repair."""
+    rows = _rows(owner, airframe_id)
+    record = record_of_damage(owner, airframe_id)
+    flights = rows.filter(event__kind="flight").values_list(
+        "happened", KT("event__flight__count"), KT("event__flight__minutes")
+    )  # fmt: skip
+    flown = [(when, int(n or 1), float(m or 0)) for when, n, m in flights]
+    ends = rows.filter(event__kind__in=list(COUNTED)).values_list("event__kind").annotate(Max("happened"))
+    last = {COUNTED[kind]: when for kind, when in ends}
+    return findings([(at, e) for _, at, e in record]), counts(flown, last) if flown else [], followed(record, flown)
+
+
+def put(
+    owner: User, airframe: Airframe, event: Event, happened: datetime | None, revision: int | None = None
+) -> Entry:  # fmt: skip
+    """A new row on the time line; `happened` None is now."""
+    row = Entry(owner=owner, airframe=airframe, event=event.model_dump(mode="json"), revision=revision,
+                happened=happened or timezone.now())  # fmt: skip
+    row.save()
+    return row
+
+
+def _require_possible(airframe: Airframe, event: Event, happened: datetime | None) -> None:
+    if event.part_id is not None:
+        part = part_of(airframe.document, event.part_id)
+        if event.at_mm is not None and event.at_mm > part.span_mm:
+            raise refusal("event.at_mm", f"must be between 0 mm and {part.span_mm:g} mm", f"{event.at_mm:g}")
+    if happened is not None and happened > timezone.now():
+        raise refusal("happened", "is in the future: log only what has happened", happened.isoformat())
+
+
+@transaction.atomic
+def write(owner: User, airframe_id: UUID, event: Event, happened: datetime | None) -> Entry:
+    """Put something on the time line; `happened` None is now."""
+    airframe = airframe_of(owner, airframe_id, hold=True)
+    _require_possible(airframe, event, happened)
+    require_room(Entry.objects.owned_by(owner).filter(airframe=airframe).count(), MOST, "entries")
+    return put(owner, airframe, event, happened)
+
+
+@transaction.atomic
+def correct(owner: User, entry_id: UUID, event: Event, happened: datetime | None) -> Entry:
+    """Another wording of an entry; what stood before stays readable. What places computed of it is not rewritten."""
+    row = get_object_or_404(Entry.objects.owned_by(owner).select_for_update(), id=entry_id, removed__isnull=True)
+    old = Event.model_validate(row.event)
+    if event.kind != old.kind:
+        raise refusal("event.kind", f"stays {old.kind}: add another entry instead", event.kind)
+    _require_possible(row.airframe, event, happened)
+    kept = event.model_copy(update={"marks": old.marks, "recipe": old.recipe, "stretches_mm": old.stretches_mm})
+    before = {"says": old.says, "happened": row.happened.isoformat(), "changed": timezone.now().isoformat()}
+    row.earlier = [*row.earlier, before][-EARLIER:]
+    row.event = kept.model_dump(mode="json")
+    row.happened = happened or row.happened
+    row.save()
+    return row
+
+
+def remove(owner: User, entry_id: UUID, back: bool = False) -> None:
+    """Take an entry off the time line, or put it back."""
+    row = get_object_or_404(Entry.objects.owned_by(owner), id=entry_id)
+    row.removed = None if back else timezone.now()
+    row.save(update_fields=["removed"])
+
+
+HEADS = ("happened", "kind", "part", "place mm", "flights", "minutes", "wind m/s", "battery", "entry")
+
+
+def as_csv(owner: User, airframe_id: UUID) -> Iterator[str]:
+    """All of the time line as a table, the oldest first, line by line."""
+    names = {p.id: p.name for p in airframe_of(owner, airframe_id).document.parts}
+    yield _csv(HEADS)
+    for row, e in readable(_rows(owner, airframe_id).order_by("happened", "created").iterator(500),
+                           lambda r: Event.model_validate(r.event)):  # fmt: skip
+        f = e.flight
+        yield _csv((
+            row.happened.isoformat(timespec="minutes"), e.kind, names.get(e.part_id or "", e.part_id or ""), e.at_mm,
+            f and f.count, f and f.minutes, f and f.wind_m_s, f and f.battery, e.says,
+        ))  # fmt: skip
+
+
+def _csv(cells: Sequence[object]) -> str:
+    """One line; a text that a table program would take for a formula is quoted as text."""
+    out = io.StringIO()
+    plain = ["" if c is None else f"'{c}" if isinstance(c, str) and c[:1] in "=+-@" else c for c in cells]
+    csv.writer(out).writerow(plain)
+    return out.getvalue()

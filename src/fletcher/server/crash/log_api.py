@@ -1,0 +1,116 @@
+"""The Log: what happened to an airframe, read by page, word and kind, written, corrected, taken away as a table."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated
+from uuid import UUID
+
+from django.http import StreamingHttpResponse
+from ninja import Query, Router, Schema
+from ninja.responses import Status
+from pydantic import Field
+
+from fletcher.core.document.cases import PRINTABLE
+from fletcher.core.repair.events import Event, Finding, Kind
+from fletcher.core.repair.log_counts import Count
+from fletcher.server.common.requests import Moment, SignedIn
+from fletcher.server.crash import log
+from fletcher.server.crash.models import Entry
+
+router = Router(tags=["log"])
+
+
+class Earlier(Schema):
+    """How an entry read before it was corrected."""
+
+    says: str
+    happened: datetime
+    changed: datetime
+
+
+class LogEntry(Schema):
+    """Something on the time line, what came after it where it is a repair, and how it read before."""
+
+    id: UUID
+    happened: datetime
+    revision: int | None
+    event: Event
+    followed: str | None = None
+    earlier: Annotated[list[Earlier], Field(default_factory=list)]
+
+
+class LogOut(Schema):
+    """A page of the time line, the newest first, whether there is `more`, and what all of it shows together."""
+
+    entries: list[LogEntry]
+    more: bool
+    findings: list[Finding]
+    counts: list[Count]
+
+
+class LogIn(Schema):
+    """Something to put on the time line; `happened` null is now."""
+
+    event: Event
+    happened: Moment | None = None
+
+
+class LogWish(Schema):
+    """Which entries: those before one, with all of some words in them, of some kinds (all where none is given)."""
+
+    before: UUID | None = None
+    words: Annotated[str, Field(max_length=120, pattern=PRINTABLE)] = ""
+    kinds: Annotated[list[Kind], Field(default_factory=list, max_length=10)]
+
+
+def _told(row: Entry, event: Event, followed: str | None = None) -> LogEntry:
+    return LogEntry(
+        id=row.id, happened=row.happened, revision=row.revision, event=event, followed=followed, earlier=row.earlier
+    )  # fmt: skip
+
+
+@router.get("/crash/airframes/{airframe_id}/log", response=LogOut)
+def read_log(request: SignedIn, airframe_id: UUID, wanted: Query[LogWish]) -> LogOut:
+    """What happened to an airframe, fifty entries at a time."""
+    rows, more = log.time_line(request.user, airframe_id, wanted.before, wanted.words, wanted.kinds)
+    findings, counts, followed = log.summary(request.user, airframe_id)
+    entries = [_told(row, event, followed.get(row.id)) for row, event in rows]
+    return LogOut(entries=entries, more=more, findings=findings, counts=counts)
+
+
+@router.post("/crash/airframes/{airframe_id}/log", response={201: LogEntry})
+def write_log(request: SignedIn, airframe_id: UUID, payload: LogIn) -> Status[LogEntry]:
+    """Put something on the time line."""
+    row = log.write(request.user, airframe_id, payload.event, payload.happened)
+    return Status(201, _told(row, payload.event))
+
+
+@router.get("/crash/airframes/{airframe_id}/log.csv", include_in_schema=False)
+def read_log_table(request: SignedIn, airframe_id: UUID) -> StreamingHttpResponse:
+    """All of the time line as a table to take away."""
+    log.airframe_of(request.user, airframe_id)
+    answer = StreamingHttpResponse(log.as_csv(request.user, airframe_id), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="log.csv"'
+    return answer
+
+
+@router.put("/crash/log/{entry_id}", response=LogEntry)
+def correct_entry(request: SignedIn, entry_id: UUID, payload: LogIn) -> LogEntry:
+    """Another wording, time or place of an entry; how it read before is kept."""
+    row = log.correct(request.user, entry_id, payload.event, payload.happened)
+    return _told(row, Event.model_validate(row.event))
+
+
+@router.delete("/crash/log/{entry_id}", response={204: None})
+def remove_entry(request: SignedIn, entry_id: UUID) -> Status[None]:
+    """Take an entry off the time line; it can be put back."""
+    log.remove(request.user, entry_id)
+    return Status(204, None)
+
+
+@router.post("/crash/log/{entry_id}/back", response={204: None})
+def put_entry_back(request: SignedIn, entry_id: UUID) -> Status[None]:
+    """Put back an entry that was taken off."""
+    log.remove(request.user, entry_id, back=True)
+    return Status(204, None)
