@@ -47,6 +47,7 @@ _TITLES = {
     "test_making": "Forming, drape, folded noses",
     "test_gluing": "Glue: cured and green joints, drying between faces, grams",
     "test_hinges": "Hinges: throw, pull, share of the servo",
+    "test_coverage": "Forecast of mass and centre: share of 500 simulated builds within the 5–95 % band",
     "test_details": "Control runs, slots, edges, joints, brackets",
 }
 

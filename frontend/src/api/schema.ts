@@ -1466,6 +1466,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/equipment-from-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Equipment
+         * @description The equipment of a table, all of it or none: what is wrong is told by line and column.
+         */
+        post: operations["fletcher_server_studies_api_read_equipment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/equipment-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Equipment Table
+         * @description The equipment as a table to take away.
+         */
+        post: operations["fletcher_server_studies_api_read_equipment_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/estimate": {
         parameters: {
             query?: never;
@@ -1540,6 +1580,26 @@ export interface paths {
          * @description Every joint and hinge of the part against its worst case, what it holds when, and which change helps most.
          */
         post: operations["fletcher_server_studies_api_read_joints"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/ledger-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Ledger Table
+         * @description The mass ledger as a table to take away.
+         */
+        post: operations["fletcher_server_studies_api_read_ledger_table"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4513,6 +4573,14 @@ export interface components {
              * @default 0
              */
             z_mm: number;
+        };
+        /**
+         * EquipmentTable
+         * @description A table of equipment as CSV, with headings.
+         */
+        EquipmentTable: {
+            /** Text */
+            text: string;
         };
         /**
          * Estimate
@@ -9696,6 +9764,14 @@ export interface components {
             technique: string;
         };
         /**
+         * TableOut
+         * @description A table as CSV.
+         */
+        TableOut: {
+            /** Text */
+            text: string;
+        };
+        /**
          * TableRow
          * @description One glue and its cells, in the order of the pairs.
          */
@@ -13823,6 +13899,72 @@ export interface operations {
             507: components["responses"]["Status507"];
         };
     };
+    fletcher_server_studies_api_read_equipment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EquipmentTable"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Equipment"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_studies_api_read_equipment_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
     fletcher_server_studies_estimates_read_estimate: {
         parameters: {
             query?: never;
@@ -13942,6 +14084,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JointSheet"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_studies_api_read_ledger_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BalanceStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
                 };
             };
             400: components["responses"]["Status400"];

@@ -29,13 +29,16 @@ from fletcher.cli.making import (
     told_openings,
 )
 from fletcher.cli.mending import told_mending, told_slip, told_toughenings
+from fletcher.cli.weigh import add_weigh
 from fletcher.core.adhesion.joint_capacity import GlueNeed
 from fletcher.core.adhesion.retention import HoldNeed, hold
 from fletcher.core.adhesion.selection import glue
+from fletcher.core.balance.ledger_table import ledger_csv
 from fletcher.core.balance.sheet import balance_sheet
 from fletcher.core.document.airframe import Airframe, Part
 from fletcher.core.document.airframe_file import AirframeFile
 from fletcher.core.document.cases import DeflectedCase
+from fletcher.core.document.equipment_table import equipment_csv
 from fletcher.core.document.problems import InvalidDocument, from_validation
 from fletcher.core.estimate.report import estimate
 from fletcher.core.joints.hinges import HingeNeed, hinge
@@ -262,6 +265,9 @@ def _balance(arguments: argparse.Namespace) -> int:
     if sheet is None:
         print(f"{arguments.file}: nothing in this file flies, so nothing balances", file=sys.stderr)
         return 2
+    if arguments.csv:
+        print(ledger_csv(sheet) if arguments.csv == "ledger" else equipment_csv(airframe.equipment), end="")
+        return 0
     print(json.dumps(sheet.model_dump(), indent=1) if arguments.json else f"{airframe.name}\n{told_balance(sheet)}")
     return 0
 
@@ -348,7 +354,9 @@ def main(argv: list[str] | None = None) -> int:
     balance = commands.add_parser("balance", help="mass, centre of gravity, its range and what would move it")
     balance.add_argument("file", help="airframe file (JSON)")
     balance.add_argument("--json", action="store_true", help="print the whole result as JSON")
+    balance.add_argument("--csv", choices=("ledger", "equipment"), help="print that table as CSV")
     balance.set_defaults(run=_balance)
+    add_weigh(commands)
     two = commands.add_parser("schema", help="print the JSON Schema of the airframe file")
     two.set_defaults(run=_schema)
     given = sys.argv[1:] if argv is None else argv

@@ -29,6 +29,15 @@ def told_balance(s: BalanceSheet) -> str:
         stall = s.stall_m_s
         out.append(f"  Wing loading   {s.loading_g_dm2:.1f} g/dm², stalls at {stall.typ:.1f} m/s "
                    f"({stall.low:.1f}–{stall.high:.1f})")  # fmt: skip
+    out.append(f"  Sideways       {s.sideways.says}")
+    roll, pitch, yaw = (1000 * v for v in (s.inertia.roll_kg_m2, s.inertia.pitch_kg_m2, s.inertia.yaw_kg_m2))
+    out.append(f"  Inertia        roll {roll:.2f}, pitch {pitch:.2f}, yaw {yaw:.2f} g·m²")
+    if s.thrust is not None:
+        out.append(f"  Thrust line    {s.thrust.says}")
+    out += [f"  {SIGNS[t.grade]} {t.name}: {t.band.typ:.3g} {t.unit} ({t.band.low:.3g}–{t.band.high:.3g}), {t.says}"
+            for t in s.targets]  # fmt: skip
+    if s.weighed.weighings:
+        out.append(f"  Weighed        {s.weighed.says}")
     out += [f"  {n}. {step.says}: then at {step.centre_mm:.1f} mm" for n, step in enumerate(s.plan, 1)]
     if s.bay is not None:
         out.append(f"  {s.bay.says}")

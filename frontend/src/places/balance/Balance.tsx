@@ -22,6 +22,7 @@ import { Handling } from "./Handling";
 import { LedgerTable } from "./LedgerTable";
 import { Remedies } from "./Remedies";
 import { SideView } from "./SideView";
+import { Tables } from "./Tables";
 import { WeighIn } from "./weigh-in/WeighIn";
 
 /** Balance: the whole airframe as a beam with its weights on it. */
@@ -95,6 +96,7 @@ function Sheet({ state }: { state: AirframeOut }) {
             {told && <WeighIn {...{ airframeId: state.id, document, sheet: told, problems, edit }} />}
             {told && <Handling sheet={told} />}
             {told && <LedgerTable sheet={told} />}
+            <Tables airframeId={state.id} {...{ document, edit }} />
           </div>
         </div>
       </main>

@@ -26,7 +26,7 @@ export function EntryFields({ typed: t, parts, fixed = false, at, change }: Prop
         problem={at("event.kind")}
         onChange={(kind) => change({ kind })}
       />
-      <div>
+      <div className="grid content-start gap-1">
         <label htmlFor={when} className="label-type text-small">
           When (empty: now)
         </label>

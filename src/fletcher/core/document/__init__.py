@@ -14,6 +14,7 @@ __all__ = [
     "damage",
     "defaults",
     "equipment",
+    "equipment_table",
     "joint",
     "own_materials",
     "problems",

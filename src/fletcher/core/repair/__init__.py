@@ -9,6 +9,7 @@ __all__ = [
     "evaluate",
     "events",
     "inspection",
+    "log_counts",
     "mark_menu",
     "pareto_search",
     "phrasing",

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from collections.abc import Iterable, Iterator, Sequence
 from datetime import datetime
 from uuid import UUID
@@ -15,6 +13,7 @@ from django.db.models.fields.json import KT
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
+from fletcher.core.document.equipment_table import csv_text, safe_cell
 from fletcher.core.repair.events import Event, Finding, Kind, findings
 from fletcher.core.repair.log_counts import Count, counts, followed
 from fletcher.server.airframes.models import Airframe
@@ -138,19 +137,12 @@ HEADS = ("happened", "kind", "part", "place mm", "flights", "minutes", "wind m/s
 def as_csv(owner: User, airframe_id: UUID) -> Iterator[str]:
     """All of the time line as a table, the oldest first, line by line."""
     names = {p.id: p.name for p in airframe_of(owner, airframe_id).document.parts}
-    yield _csv(HEADS)
+    yield csv_text(HEADS, ())
     for row, e in readable(_rows(owner, airframe_id).order_by("happened", "created").iterator(500),
                            lambda r: Event.model_validate(r.event)):  # fmt: skip
         f = e.flight
-        yield _csv((
+        cells = (
             row.happened.isoformat(timespec="minutes"), e.kind, names.get(e.part_id or "", e.part_id or ""), e.at_mm,
             f and f.count, f and f.minutes, f and f.wind_m_s, f and f.battery, e.says,
-        ))  # fmt: skip
-
-
-def _csv(cells: Sequence[object]) -> str:
-    """One line; a text that a table program would take for a formula is quoted as text."""
-    out = io.StringIO()
-    plain = ["" if c is None else f"'{c}" if isinstance(c, str) and c[:1] in "=+-@" else c for c in cells]
-    csv.writer(out).writerow(plain)
-    return out.getvalue()
+        )  # fmt: skip
+        yield csv_text([str(safe_cell(c)) for c in cells], ())

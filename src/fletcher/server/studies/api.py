@@ -9,9 +9,12 @@ from django.http import StreamingHttpResponse
 from ninja import Router, Schema
 from pydantic import Field
 
+from fletcher.core.balance.ledger_table import ledger_csv
 from fletcher.core.balance.schema import BalanceSheet
 from fletcher.core.balance.sheet import balance_sheet
 from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.equipment import Equipment
+from fletcher.core.document.equipment_table import MOST_CHARACTERS, equipment_csv, read_equipment_csv
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.estimate.balance import Whole, whole
 from fletcher.core.making.drape import Drape, patch
@@ -295,3 +298,33 @@ def read_balance(request: SignedIn, payload: BalanceStudy) -> BalanceSheet:
     if sheet is None:
         raise refusal("document.parts", "nothing here flies: add a part or equipment to balance")
     return sheet
+
+
+class TableOut(Schema):
+    """A table as CSV."""
+
+    text: str
+
+
+class EquipmentTable(Schema):
+    """A table of equipment as CSV, with headings."""
+
+    text: Annotated[str, Field(max_length=MOST_CHARACTERS)]
+
+
+@router.post("/ledger-table", response=TableOut)
+def read_ledger_table(request: SignedIn, payload: BalanceStudy) -> TableOut:
+    """The mass ledger as a table to take away."""
+    return TableOut(text=ledger_csv(read_balance(request, payload)))
+
+
+@router.post("/equipment-table", response=TableOut)
+def read_equipment_table(request: SignedIn, payload: DocumentIn) -> TableOut:
+    """The equipment as a table to take away."""
+    return TableOut(text=equipment_csv(payload.document.equipment))
+
+
+@router.post("/equipment-from-table", response=list[Equipment])
+def read_equipment(request: SignedIn, payload: EquipmentTable) -> list[Equipment]:
+    """The equipment of a table, all of it or none: what is wrong is told by line and column."""
+    return read_equipment_csv(payload.text)

@@ -1,10 +1,11 @@
 import { useState } from "react";
 import type { Airframe, Problem, Schemas } from "../../../api/client";
+import { useWriteLog } from "../../../api/changes";
 import { freshId } from "../../../forms/ids";
 import { plain, show } from "../../../forms/units";
 import { useTyped } from "../../../forms/useTyped";
 import { problemAt } from "../../../part/edits";
-import { linesOn, netOf, type Weighing } from "./onScale";
+import { linesOn, netOf, piecesOf, type Weighing } from "./onScale";
 import { PlanBar } from "./PlanBar";
 import { WeighingFields } from "./WeighingFields";
 
@@ -33,12 +34,14 @@ export function WeighIn({ airframeId, document, sheet, problems, edit }: Props) 
   const change = (id: string, next: Weighing) =>
     edit((d) => ({ ...d, weighings: (d.weighings ?? []).map((w) => (w.id === id ? next : w)) }));
   const [{ draft }, write] = useTyped<{ draft: Weighing | null }>(`fletcher.weighing.${airframeId}`, NONE);
+  const logged = useWriteLog(airframeId);
   const keep = (w: Weighing) => {
     const id = freshId(
       "weighing",
       weighings.map((o) => o.id),
     );
     edit((d) => ({ ...d, weighings: [...(d.weighings ?? []), { ...w, id }] }));
+    logged.mutate({ event: eventOf(w, sheet.weighed.pieces) });
     write(() => NONE);
   };
   const s = sheet.weighed;
@@ -109,6 +112,22 @@ export function WeighIn({ airframeId, document, sheet, problems, edit }: Props) 
 }
 
 const NONE = { draft: null };
+
+/** A weighing as the Log tells it; it stays there when a later one replaces it. */
+function eventOf(w: Weighing, all: Schemas["PieceAt"][]): Schemas["Event"] {
+  const pieces = piecesOf(all, w.lines);
+  const names = pieces.length === all.length ? ["the whole airframe"] : pieces.map((p) => p.name);
+  const part =
+    pieces.length === 1 && !pieces[0]!.key.startsWith("item/") ? pieces[0]!.key.split("/")[0] : null;
+  const says = `${names.join(" + ")}, ${w.stage}: ${show(netOf(w), "mass", 4)}`;
+  return {
+    kind: "weighing",
+    part_id: part,
+    says: says.slice(0, 600),
+    marks: [],
+    stretches_mm: [],
+  };
+}
 
 /** A new weighing of what is to be weighed next; nothing is read yet. */
 function fresh(sheet: Schemas["BalanceSheet"], last: Weighing | undefined): Weighing {

@@ -1,0 +1,70 @@
+"""Balance on the server: lessons of the builder's other airframes, tables out and in."""
+
+import csv
+import io
+
+import pytest
+
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.weighings import OnScale, Weighing
+from fletcher.server.studies import lessons
+
+pytestmark = pytest.mark.django_db
+WARDEN = demo_airframes()[0].model_copy(update={"weighings": ()})
+SPAR = tuple(f"wing/right/{k}" for k in ("core", "spar", "spar/glue"))
+
+
+def weighed(grams):
+    one = Weighing(id="a", lines=SPAR, reading=OnScale(grams=50))
+    skin = Weighing(id="b", lines=(*SPAR, "wing/right/film", "wing/right/tape"), reading=OnScale(grams=grams))
+    return WARDEN.model_copy(update={"weighings": (one, skin)})
+
+
+def sheet(client, document, airframe_id=None):
+    body = {"document": document.model_dump(mode="json"), "airframe_id": airframe_id}
+    status, told = client.send("POST", "studies/balance", body)
+    assert status == 200, told
+    return told
+
+
+def skins(told):
+    return next(g["grams"]["typ"] for g in told["groups"] if g["group"] == "skins")
+
+
+def test_what_one_airframe_taught_is_foreseen_for_the_next_and_only_for_its_builder(ann, ben):
+    before = sheet(ann, WARDEN)
+    own = ann.send("POST", "airframes", weighed(71.5).model_dump(mode="json"))[1]
+    after = sheet(ann, WARDEN)
+    assert skins(after) > skins(before) + 0.2
+    assert sheet(ben, WARDEN) == before
+    # its own weighings are not counted twice
+    assert sheet(ann, WARDEN, own["id"]) == before
+    ann.send("DELETE", f"airframes/{own['id']}")
+    assert sheet(ann, WARDEN) == before
+
+
+def test_only_some_airframes_are_learned_from(ann, monkeypatch):
+    before = sheet(ann, WARDEN)
+    ann.send("POST", "airframes", weighed(71.5).model_dump(mode="json"))
+    ann.send("POST", "airframes", WARDEN.model_dump(mode="json"))
+    monkeypatch.setattr(lessons, "AT_MOST", 0)
+    assert sheet(ann, WARDEN) == before
+
+
+def test_tables_go_out_and_come_in(ann):
+    body = {"document": WARDEN.model_dump(mode="json")}
+    ledger = ann.send("POST", "studies/ledger-table", body)[1]["text"]
+    rows = list(csv.DictReader(io.StringIO(ledger)))
+    assert {r["item"] for r in rows} == {x["name"] for x in sheet(ann, WARDEN)["lines"]}
+    equipment = ann.send("POST", "studies/equipment-table", body)[1]["text"]
+    status, items = ann.send("POST", "studies/equipment-from-table", {"text": equipment})
+    assert status == 200 and [i["x_mm"] for i in items] == [e.x_mm for e in WARDEN.equipment]
+    status, told = ann.send("POST", "studies/equipment-from-table", {"text": "name,mass g,x mm\nRod,heavy,3\n"})
+    assert status == 422 and told["problems"][0]["path"] == "line 2.mass_g"
+
+
+def test_a_weighing_that_cannot_be_is_refused_by_field(ann):
+    odd = weighed(40).model_dump(mode="json")
+    status, told = ann.send("POST", "studies/balance", {"document": odd})
+    assert status == 422 and told["problems"][0]["path"].endswith("weighings[1].reading.grams")
+    assert ann.send("POST", "airframes", odd)[0] == 422 and ann.send("GET", "airframes")[1] == []
