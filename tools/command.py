@@ -106,8 +106,8 @@ def _pytest(arguments: list[str], env: dict[str, str]) -> list[str]:
     say("pytest: the page, the core beside it")
     with tempfile.TemporaryFile() as told, ThreadPoolExecutor(1) as pool:
         core = pool.submit(
-            subprocess.run, [*run, "tests/core", "tests/cli", "tests/sense", "-p", "no:django"], cwd=ROOT,
-            env={**env, **NUMERIC}, stdout=told, stderr=subprocess.STDOUT,
+            subprocess.run, [*run, *(f"tests/{t}" for t in ("core", "cli", "sense", "devices")), "-p", "no:django"],
+            cwd=ROOT, env={**env, **NUMERIC}, stdout=told, stderr=subprocess.STDOUT,
         )  # fmt: skip
         page = subprocess.run([*run, "tests/browser"], cwd=ROOT, env=env).returncode
         say("pytest: server")
@@ -144,6 +144,12 @@ def _core(arguments: list[str]) -> int:
     return subprocess.run([str(PYTHON), "-m", "fletcher.cli", *arguments], env=env).returncode
 
 
+def _devices(arguments: list[str]) -> int:
+    """Simulated bench instruments; they need no package."""
+    env = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+    return subprocess.run([sys.executable, "-m", "fletcher.devices", *arguments], env=env).returncode
+
+
 def _api() -> int:
     setup.system_packages(tests=False)
     setup.python_packages(tests=False)
@@ -170,6 +176,8 @@ def main(arguments: list[str]) -> int:
             return test(rest)
         if verb in _OF_THE_CORE:
             return _core(arguments)
+        if verb == "devices":
+            return _devices(rest)
         if verb == "api" and not rest:
             return _api()
         if verb == "proof" and not rest:

@@ -10,6 +10,7 @@ from playwright.sync_api import expect
 from tests.browser.test_access import faults
 from tests.browser.test_balance import opened  # noqa: F401 - a fixture
 from tests.browser.test_bench import saved
+from tests.devices.test_simulated import bench  # noqa: F401 - a fixture
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -136,3 +137,24 @@ def test_the_log_is_written_found_corrected_and_taken_away(loud_page, fleet):
     assert faults(page) == []
     page.set_viewport_size({"width": 390, "height": 844})
     page.wait_for_function("document.documentElement.scrollWidth <= 390")
+
+
+def test_a_steady_reading_is_taken_from_the_scale(opened, bench, settings, stored):  # noqa: F811
+    page, scale = opened, bench.served["kitchen-scale"]
+    settings.INSTRUMENTS = {"kitchen-scale": (f"socket://127.0.0.1:{scale.port}", "g", 0.1)}
+    scale.scripted = False
+    scale.instrument.load = 55.3
+    page.get_by_role("button", name="+ Weighing").click()
+    form = page.get_by_role("form", name="New weighing")
+    form.get_by_label("Instrument").select_option("kitchen-scale")
+    take = form.get_by_role("button", name="Take")
+    expect(take).to_be_enabled(timeout=30_000)
+    expect(form.get_by_label("Live reading")).to_contain_text("steady")
+    take.click()
+    expect(form.get_by_label("The scale reads")).to_have_value(re.compile(r"^5[45]\.\d g$"))
+    scale.instrument.load = scale.instrument.before = 4000
+    expect(form.get_by_label("Live reading")).to_contain_text("take something off", timeout=30_000)
+    expect(take).to_be_disabled()
+    form.get_by_role("button", name="Keep weighing").click()
+    saved(page)
+    assert 54 < stored()["document"]["weighings"][-1]["reading"]["grams"] < 56

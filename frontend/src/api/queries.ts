@@ -21,6 +21,7 @@ export const keys = {
   storage: ["storage"],
   coupons: ["coupons"],
   trials: ["trials"],
+  instruments: ["instruments"],
   glue: ["glue"],
   jobs: (airframe: string) => ["jobs", airframe],
   log: (airframe: string) => ["log", airframe],
@@ -142,6 +143,10 @@ export const useLog = (airframe: string, words = "", kinds: Schemas["Event"]["ki
       ),
     (page) => page.entries,
   );
+
+/** Instruments that stand on the bench. */
+export const useInstruments = () =>
+  useQuery({ queryKey: keys.instruments, queryFn: () => must(api.GET("/api/instruments")) });
 
 export type LogLine = NonNullable<ReturnType<typeof useLog>["rows"]>[number];
 

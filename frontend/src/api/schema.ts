@@ -861,6 +861,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Instruments
+         * @description All instruments that this server is told of.
+         */
+        get: operations["fletcher_server_instruments_api_read_instruments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/{name}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Readings
+         * @description What an instrument says, a line of JSON each time it says something new. Closing the connection ends it.
+         */
+        get: operations["fletcher_server_instruments_api_read_readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/invitations/{token}": {
         parameters: {
             query?: never;
@@ -6388,6 +6428,18 @@ export interface components {
             stands_for: string;
         };
         /**
+         * Instrument
+         * @description An instrument on the bench: what it measures, and the smallest step that it shows.
+         */
+        Instrument: {
+            /** Name */
+            name: string;
+            /** Step */
+            step: number;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * InvitationOut
          * @description Whether an invitation can be used.
          */
@@ -6873,6 +6925,26 @@ export interface components {
             /** Remark */
             remark: string | null;
             without: components["schemas"]["LineChange"] | null;
+        };
+        /**
+         * LiveReading
+         * @description What an instrument says now; without a value where it says nothing that counts.
+         */
+        LiveReading: {
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "steady" | "moving" | "overload" | "silent" | "garbled" | "away";
+            /** Unit */
+            unit: string;
+            /** Value */
+            value?: number | null;
         };
         /**
          * LockJoint
@@ -8589,6 +8661,13 @@ export interface components {
             limits: components["schemas"]["Limit"][];
             /** Needs */
             needs: components["schemas"]["Need"][];
+        };
+        /**
+         * ReadingLine
+         * @description A line of the stream.
+         */
+        ReadingLine: {
+            reading?: components["schemas"]["LiveReading"] | null;
         };
         /**
          * Reason
@@ -12742,6 +12821,67 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_instruments_api_read_instruments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_instruments_api_read_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingLine"];
+                };
             };
             400: components["responses"]["Status400"];
             401: components["responses"]["Status401"];

@@ -24,6 +24,7 @@ from fletcher.server.common.bodies import LookedThrough
 from fletcher.server.common.faults import fault, problem, store_fault
 from fletcher.server.crash.api import router as crash_router
 from fletcher.server.crash.log_api import router as log_router
+from fletcher.server.instruments.api import router as instruments_router
 from fletcher.server.joints.api import router as coupons_router
 from fletcher.server.joints.choosing import router as choosing_router
 from fletcher.server.keeping.api import router as keeping_router
@@ -93,6 +94,7 @@ api.add_router("/joints", choosing_router)
 api.add_router("/joints", coupons_router)
 api.add_router("/crash", crash_router)
 api.add_router("", log_router)
+api.add_router("", instruments_router)
 
 
 def _refuse(request: HttpRequest, status: int, problems: list[Problem]) -> HttpResponse:

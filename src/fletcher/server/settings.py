@@ -12,6 +12,9 @@ from pathlib import Path
 
 from django.core.exceptions import ImproperlyConfigured
 
+from fletcher.devices.serving import FIRST_PORT
+from fletcher.devices.simulated import KINDS
+
 
 def _required(name: str) -> str:
     value = os.environ.get(name, "")
@@ -20,11 +23,21 @@ def _required(name: str) -> str:
     return value
 
 
+SIMULATED = ";".join(
+    f"{k.name},socket://127.0.0.1:{FIRST_PORT + n},{k.unit},{k.step:g}" for n, k in enumerate(KINDS.values())
+)
 ROOT = Path(__file__).resolve().parents[3]
 DEMO = os.environ.get("FLETCHER_DEMO") == "1"
 DEBUG = False
 SECRET_KEY = _required("FLETCHER_SECRET_KEY")
 ALLOWED_HOSTS = os.environ.get("FLETCHER_HOSTS", "127.0.0.1,localhost").split(",")
+INSTRUMENTS = {
+    name: (url, unit, float(step))
+    for name, url, unit, step in (
+        one.split(",") for one in os.environ.get("FLETCHER_INSTRUMENTS", SIMULATED if DEMO else "").split(";") if one
+    )
+}
+"""Instruments on the bench: name, address, unit, step; several parted by semicolons. In the demo the simulated ones."""
 CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("FLETCHER_ORIGINS", "").split(",") if o]
 
 INSTALLED_APPS = [

@@ -26,6 +26,7 @@ _LIVE = {
         "whole",
         "drape",
         "balance",
+        "ledger-table",
     ),
     "crash": ("offers", "reopen"),
 }

@@ -1,6 +1,7 @@
 import type { Problem, Schemas } from "../../../api/client";
 import { Choice, NumberField, OptionalNumber, Tick } from "../../../forms/fields";
 import { show } from "../../../forms/units";
+import { LiveReading } from "../../../part/LiveReading";
 import { expected, linesOn, piecesOf, readAs, STAGES, stagesOf, type Stage, type Weighing } from "./onScale";
 
 interface Props {
@@ -101,6 +102,9 @@ function Reading({ weighing: w, at, change }: Omit<Props, "sheet">) {
     return (
       <>
         {kind}
+        <div className="col-span-full">
+          <LiveReading unit="g" quantity="mass" onTake={(grams) => set({ grams })} />
+        </div>
         <OptionalNumber
           label="The scale reads"
           value={r.grams || null}
