@@ -2,9 +2,9 @@
 
 Groups D (time) and E (ranking) are about glue, "repairs" about mending; the rest of them comes with the plan."""
 
-from tests.sense import mending, putting_on, ranking, size_and_load, taking_away, waiting, words
+from tests.sense import balancing, mending, putting_on, ranking, size_and_load, taking_away, waiting, words
 
 GROUPS = {
     "A": putting_on, "B": taking_away, "C": size_and_load, "D": waiting, "E": ranking, "F": words,
-    "repairs": mending,
+    "repairs": mending, "balance": balancing,
 }  # fmt: skip
