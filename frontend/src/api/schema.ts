@@ -2374,6 +2374,8 @@ export interface components {
             neutral: components["schemas"]["NeutralAt"] | null;
             /** Plan */
             plan: components["schemas"]["RemedyAt"][];
+            /** Remarks */
+            remarks: string[];
             /** Says */
             says: string;
             sideways: components["schemas"]["SidewaysAt"];

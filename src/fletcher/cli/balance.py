@@ -9,7 +9,7 @@ from fletcher.core.materials.grades import SIGNS
 def told_balance(s: BalanceSheet) -> str:
     """Verdict, ledger by group, neutral point, range, plan."""
     sign = f"{SIGNS[s.grade]} {s.grade}: " if s.grade else ""
-    out = [f"{sign}{s.says}"]
+    out = [f"{sign}{s.says}", *(f"  {r}" for r in s.remarks)]
     out.append(
         f"  Mass           {s.mass_g.typ:.0f} g ({s.mass_g.low:.0f}–{s.mass_g.high:.0f}); all-up mass entered: "
         f"{s.all_up_typed_g:.0f} g"

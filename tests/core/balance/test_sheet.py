@@ -269,3 +269,24 @@ def test_margins_the_wrong_way_round_and_two_of_one_name_are_refused():
 def test_sentences_are_in_the_readers_units():
     with read_in("inch"):
         assert " in" in balance_sheet(fitted()).says and " mm" not in balance_sheet(fitted()).says
+
+
+def test_a_flying_wing_is_told_its_washout_and_a_foreplane_whether_it_stalls_first():
+    wing = next(p for p in WARDEN.parts if p.id == "wing")
+    assert told(fitted()).remarks == []
+    alone = told(fitted(airframe=WARDEN.model_copy(update={"parts": (wing,)})))
+    (need,) = alone.remarks
+    assert "reflexed section, for washout alone" in need
+    swept = wing.model_copy(update={"tip_setback_mm": 400.0})
+    aim = Aim(manner="swept_wing")
+    (need,) = told(fitted(airframe=WARDEN.model_copy(update={"parts": (swept,), "aim": aim}))).remarks
+    assert "° of washout at the tips" in need
+    tail = next(p for p in WARDEN.parts if p.id == "tail")
+    fore = tail.model_copy(update={"place": tail.place.model_copy(update={"x_mm": -250.0})})
+    duck = WARDEN.model_copy(update={"parts": (wing, fore)})
+    aft = (item("battery", "battery_3s_2200", 330), item("motor", "motor_28", 340))
+    (first,) = told(fitted(*aft, airframe=duck)).remarks
+    assert "that cannot be flown" in first
+    ahead = (item("battery", "battery_3s_2200", -200), item("motor", "motor_28", -150))
+    (first,) = told(fitted(*ahead, airframe=duck)).remarks
+    assert "stalls before the wing, as it must" in first

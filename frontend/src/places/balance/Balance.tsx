@@ -122,6 +122,11 @@ function Answer({ sheet: s }: { sheet: Schemas["BalanceSheet"] }) {
         {s.grade && `${SIGN[s.grade]} `}
         {s.says}
       </p>
+      {s.remarks.map((r) => (
+        <p key={r} className="pb-2 text-body leading-snug">
+          {r}
+        </p>
+      ))}
       <dl className="grid grid-cols-2 border-t border-rule sm:grid-cols-4">
         <Figure label="Mass, with what is entered">
           {show(s.mass_g.typ, "mass", 4)}

@@ -113,6 +113,8 @@ class BalanceSheet(Result):
     says: str
     grade: Grade | None
     missing: list[str]
+    remarks: list[str]
+    """What a flying wing or a foreplane asks besides."""
     lines: list[LedgerLine]
     groups: list[GroupMass]
     mass_g: Band

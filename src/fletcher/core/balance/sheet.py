@@ -14,6 +14,7 @@ from fletcher.core.balance.forecast import Z95, Forecast, Known
 from fletcher.core.balance.ledger import Entry, carried, lacking, ledger
 from fletcher.core.balance.margin import WANTED, Margin
 from fletcher.core.balance.neutral_point import Neutral, Surface, neutral_point
+from fletcher.core.balance.remarks import lift_most, remarks_of
 from fletcher.core.balance.remedies import Class, battery_bay, plan, price, ranked
 from fletcher.core.balance.schema import (
     BalanceSheet,
@@ -39,13 +40,6 @@ from fletcher.core.validation.equipment import box_of
 
 SD_KAPPA_MAIN, SD_KAPPA, SD_WASH, SD_ETA, SD_BODY, SD_CENTRE = 0.03, 0.06, 0.15, 0.06, 0.35, 0.009
 """[J] Standard deviations of the logarithms behind the neutral point; the last in mean chords."""
-LIFT_MOST = {"rectangle": (0.65, 0.75, 0.85), "folded": (0.8, 0.95, 1.1)}
-CAMBERED = (0.9, 1.05, 1.25)
-"""[J] Largest lift coefficient by section: low, typical, high."""
-
-
-FLYING_WING = 0.85
-"""[J] A flying wing reaches so much of that."""
 TYPED_BATTERY_MM = 70.0
 """[J] Length of a battery whose mass is typed."""
 UNSTABLE = 0.05
@@ -76,13 +70,14 @@ def balance_sheet(airframe: Airframe, known: Sequence[Known] = ()) -> BalanceShe
     )
     bay = None if margin is None or target is None else _bay(entries, target, sd, reach)
     whole, turning = inertia(airframe, entries)
-    lift = None if neutral is None else _lift(airframe, layout)[1]
+    lift = None if neutral is None else lift_most(airframe, layout)[1]
     stall = None if neutral is None else _stall(airframe, layout, mass.typ)
     structure = [i for i, e in enumerate(entries) if e.group != "equipment"]
     return BalanceSheet(
         says=_says(centre, margin, missing, steps),
         grade=None if margin is None or not knows else margin.grade,
         missing=missing,
+        remarks=remarks_of(airframe, layout, margin, mass.typ, centre.typ),
         lines=[_line(e, i in weighed.covered, target, reach) for i, e in enumerate(entries)],
         groups=_groups(entries, forecast),
         mass_g=mass,
@@ -354,16 +349,8 @@ def _causes(forecast: Forecast) -> list[str]:
     return sorted(spread, key=lambda c: -abs(spread[c]))[:2]
 
 
-def _lift(airframe: Airframe, layout: Layout) -> tuple[float, float, float]:
-    """Largest lift coefficient of the airframe: low, typical, high."""
-    wing = next((p for p in airframe.parts if p.name == layout.names[layout.main]), airframe.parts[0])
-    low, typ, high = LIFT_MOST.get(wing.section.shape, CAMBERED)
-    keeps = FLYING_WING if len(layout.surfaces) == 1 else 1.0
-    return low * keeps, typ * keeps, high * keeps
-
-
 def _stall(airframe: Airframe, layout: Layout, grams: float) -> Band:
-    low, typ, high = _lift(airframe, layout)
+    low, typ, high = lift_most(airframe, layout)
     at = [speed_at(grams, _area(layout), c) for c in (high, typ, low)]
     return Band(low=at[0], typ=at[1], high=at[2])
 

@@ -28,7 +28,8 @@ export function usePartActions(
   };
   const newFrom = async (from: Airframe) => {
     const name = `${from.name}, copy`.slice(0, 80);
-    const trouble = await troubleOf(another.mutateAsync({ ...from, name }));
+    // what was weighed was the other one
+    const trouble = await troubleOf(another.mutateAsync({ ...from, name, weighings: [] }));
     if (trouble === null) void navigate("/");
     return trouble;
   };
