@@ -2057,6 +2057,11 @@ export interface components {
              */
             stall_m_s?: number | null;
             /**
+             * Version
+             * @description Version that is looked at; null: the first
+             */
+            version?: string | null;
+            /**
              * Watts
              * @description Power into the motors
              */
@@ -2080,6 +2085,7 @@ export interface components {
              *       "mass_g": null,
              *       "most_percent": null,
              *       "stall_m_s": null,
+             *       "version": null,
              *       "watts": null,
              *       "watts_per_kg": null
              *     }
@@ -2168,6 +2174,7 @@ export interface components {
              *       "mass_g": null,
              *       "most_percent": null,
              *       "stall_m_s": null,
+             *       "version": null,
              *       "watts": null,
              *       "watts_per_kg": null
              *     }
@@ -2351,6 +2358,8 @@ export interface components {
             /** All Up Typed G */
             all_up_typed_g: number;
             bay: components["schemas"]["BayAt"] | null;
+            /** Bay Of All */
+            bay_of_all: string;
             /** Causes */
             causes: string[];
             centre_mm: components["schemas"]["Band"];
@@ -2384,6 +2393,10 @@ export interface components {
             /** Targets */
             targets: components["schemas"]["TargetAt"][];
             thrust: components["schemas"]["ThrustAt"] | null;
+            /** Version */
+            version: string | null;
+            /** Versions */
+            versions: components["schemas"]["VersionAt"][];
             /** Ways */
             ways: components["schemas"]["RemedyAt"][];
             weighed: components["schemas"]["WeighedSheet"];
@@ -4594,6 +4607,12 @@ export interface components {
              * @description Rearmost place that it may have
              */
             to_mm?: number | null;
+            /**
+             * Versions
+             * @description Versions of the airframe that have it; none: all
+             * @default []
+             */
+            versions: string[];
             /**
              * What
              * @default other
@@ -10670,6 +10689,26 @@ export interface components {
             name: string;
             /** Part Id */
             part_id: string;
+        };
+        /**
+         * VersionAt
+         * @description A version of the airframe: mass, centre, where its battery belongs, loading, stall speed, thrust over weight.
+         */
+        VersionAt: {
+            /** Battery Mm */
+            battery_mm: number | null;
+            /** Centre Mm */
+            centre_mm: number;
+            /** Loading G Dm2 */
+            loading_g_dm2: number | null;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /** Stall M S */
+            stall_m_s: number | null;
+            /** Thrust Per Weight */
+            thrust_per_weight: number | null;
         };
         /**
          * WallJoint

@@ -88,6 +88,8 @@ function Sheet({ state }: { state: AirframeOut }) {
             <Aim
               {...{ document, edit }}
               manners={told?.manners ?? []}
+              versions={told?.versions.map((v) => v.name) ?? []}
+              version={told?.version ?? null}
               at={(key) => problemAt(problems, `aim.${key}`)}
             />
           </div>
@@ -165,13 +167,16 @@ function Answer({ sheet: s }: { sheet: Schemas["BalanceSheet"] }) {
 
 interface AimProps {
   manners: Schemas["MannerAt"][];
+  versions: string[];
+  /** The version that is looked at. */
+  version: string | null;
   document: Airframe;
   edit: (change: (d: Airframe) => Airframe) => void;
   at: (key: string) => Parameters<typeof Choice>[0]["problem"];
 }
 
 /** How it shall fly: the static margin that is wanted. */
-function Aim({ document, manners, edit, at }: AimProps) {
+function Aim({ document, manners, versions, version, edit, at }: AimProps) {
   const aim: Partial<NonNullable<Airframe["aim"]>> = document.aim ?? { manner: "sport" as const };
   const set = (update: Partial<NonNullable<Airframe["aim"]>>) =>
     edit((d) => ({ ...d, aim: { ...aim, ...update } as NonNullable<Airframe["aim"]> }));
@@ -192,6 +197,16 @@ function Aim({ document, manners, edit, at }: AimProps) {
     <section aria-label="How it shall fly" className="mt-6">
       <h2 className="border-b border-ink pb-1 font-semibold">How it shall fly</h2>
       <div className="mt-3 grid grid-cols-2 items-start gap-x-4 gap-y-3">
+        {version !== null && (
+          <div className="col-span-full">
+            <Choice
+              label="Version that is looked at"
+              value={version}
+              options={versions.map((v) => ({ value: v, label: v }))}
+              onChange={(v) => set({ version: v })}
+            />
+          </div>
+        )}
         <div className="col-span-full">
           <Choice
             label="Type, with its usual static margin"

@@ -4,7 +4,7 @@ import { freshId } from "../../forms/ids";
 import { show } from "../../forms/units";
 import { problemAt } from "../../part/edits";
 import { nameOf } from "./SideView";
-import { LeadFields, Thrust, type Lead } from "./ItemFields";
+import { LeadFields, Thrust, Versions, type Lead } from "./ItemFields";
 import { firstPlace, type Item } from "./sideShapes";
 
 interface Props {
@@ -30,6 +30,7 @@ const WHAT: { value: NonNullable<Item["what"]>; label: string; family?: string }
   { value: "other", label: "Something else" },
 ];
 const OWN = "own";
+
 const LEAD: Lead = {
   wires: 3,
   gauge: 26,
@@ -199,6 +200,13 @@ function Row({ item: e, name, catalogue, grams: weighed, others, at, change, rem
           />
           {e.what === "motor" && <Thrust {...{ item: e, at, change }} />}
           {e.lead && <LeadFields {...{ lead: e.lead, others, at, change }} />}
+          <div className="col-span-2">
+            <Versions
+              names={e.versions ?? []}
+              problem={at("versions")}
+              change={(versions) => change({ versions })}
+            />
+          </div>
           <Tick label="One on each side" checked={e.pair ?? false} onChange={(pair) => change({ pair })} />
           <button type="button" className="key-button justify-self-start text-fail" onClick={remove}>
             Remove<span className="sr-only"> {name}</span>

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../api/client";
 import { plain, show } from "../../forms/units";
 import { SIGN } from "../../words/grades";
+import { Scrolling } from "../../words/Scrolling";
 import { Table } from "../../words/Table";
 import { Word } from "../../words/Word";
 
@@ -10,6 +11,7 @@ export function Handling({ sheet: s }: { sheet: Schemas["BalanceSheet"] }) {
     <section aria-label="How it handles" className="mt-6">
       <h2 className="border-b border-ink pb-1 font-semibold">How it handles</h2>
       {s.targets.length > 0 && <Targets targets={s.targets} />}
+      {s.versions.length > 0 && <Versions sheet={s} />}
       <dl className="text-body leading-snug">
         <Item name="Sideways">{s.sideways.says}</Item>
         {s.thrust && (
@@ -43,6 +45,47 @@ function Item({ name, children }: { name: React.ReactNode; children: React.React
       <dt className="label-type text-small text-soft">{name}</dt>
       <dd>{children}</dd>
     </div>
+  );
+}
+
+/** Versions side by side; the one that all else is about is marked. */
+function Versions({ sheet: s }: { sheet: Schemas["BalanceSheet"] }) {
+  return (
+    <>
+      <Scrolling label="Versions">
+        <Table
+          caption="Versions"
+          heads={["Version", "mass", "balances at", "battery at", "wing loading", "stall", "thrust / weight"]}
+          className="mb-1"
+        >
+          {s.versions.map((v) => (
+            <tr
+              key={v.name}
+              aria-current={v.name === s.version ? "true" : undefined}
+              className="border-b border-rule aria-[current]:font-bold"
+            >
+              <th scope="row" className="py-1 text-left font-[inherit]">
+                {v.name === s.version ? "▸ " : ""}
+                {v.name}
+              </th>
+              {[
+                show(v.mass_g, "mass", 3),
+                show(v.centre_mm, "length", 3),
+                v.battery_mm == null ? "–" : show(v.battery_mm, "length", 3),
+                v.loading_g_dm2 == null ? "–" : `${plain(v.loading_g_dm2, 3)} g/dm²`,
+                v.stall_m_s == null ? "–" : show(v.stall_m_s, "speed", 2),
+                v.thrust_per_weight == null ? "–" : plain(v.thrust_per_weight, 2),
+              ].map((text, n) => (
+                <td key={n} className="figure-type py-1 pl-3 text-right whitespace-nowrap">
+                  {text}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </Table>
+      </Scrolling>
+      {s.bay_of_all && <p className="pb-2 text-body leading-snug">{s.bay_of_all}</p>}
+    </>
   );
 }
 

@@ -1,5 +1,6 @@
+import { useState } from "react";
 import type { Problem } from "../../api/client";
-import { Choice, NumberField, OptionalNumber } from "../../forms/fields";
+import { Choice, NumberField, OptionalNumber, TextField } from "../../forms/fields";
 import type { Item } from "./sideShapes";
 
 export type Lead = NonNullable<Item["lead"]>;
@@ -102,5 +103,39 @@ export function LeadFields({ lead, others, at, change }: LeadProps) {
       {end("from_id", "From")}
       {end("to_id", "To")}
     </>
+  );
+}
+
+/** Names that are typed with commas between them, each once. */
+export const namesOf = (typed: string) => [
+  ...new Set(
+    typed
+      .split(",")
+      .map((n) => n.trim().slice(0, 40))
+      .filter((n) => n !== ""),
+  ),
+];
+
+interface VersionsProps {
+  names: string[];
+  problem: Problem | undefined;
+  change: (names: string[]) => void;
+}
+
+/** The versions of the airframe that have an item; what is typed stays as it is typed while it means the same. */
+export function Versions({ names, problem, change }: VersionsProps) {
+  const [typed, setTyped] = useState(names.join(", "));
+  const same = namesOf(typed).join() === names.join();
+  return (
+    <TextField
+      label="Only in versions"
+      value={same ? typed : names.join(", ")}
+      placeholder="all, or names with commas"
+      problem={problem}
+      onChange={(v) => {
+        setTyped(v);
+        change(namesOf(v));
+      }}
+    />
   );
 }

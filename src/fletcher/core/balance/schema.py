@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from fletcher.core.balance.schema_dynamics import InertiaAt, SidewaysAt, TargetAt, ThrustAt
+from fletcher.core.balance.schema_dynamics import InertiaAt, SidewaysAt, TargetAt, ThrustAt, VersionAt
 from fletcher.core.balance.schema_weighing import WeighedSheet
 from fletcher.core.common.model import Result
 from fletcher.core.document.equipment import Manner
@@ -138,3 +138,7 @@ class BalanceSheet(Result):
     sideways: SidewaysAt
     thrust: ThrustAt | None
     targets: list[TargetAt]
+    version: str | None
+    """Which version all of this is of; None where there is only one."""
+    versions: list[VersionAt]
+    bay_of_all: str

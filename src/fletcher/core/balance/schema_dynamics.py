@@ -40,6 +40,18 @@ class ThrustAt(Result):
     says: str
 
 
+class VersionAt(Result):
+    """A version of the airframe: mass, centre, where its battery belongs, loading, stall speed, thrust over weight."""
+
+    name: str
+    mass_g: float
+    centre_mm: float
+    battery_mm: float | None
+    loading_g_dm2: float | None
+    stall_m_s: float | None
+    thrust_per_weight: float | None
+
+
 class TargetAt(Result):
     """A wish for the whole airframe against what is foreseen."""
 

@@ -28,6 +28,7 @@ from fletcher.core.balance.schema import (
     SurfaceAt,
 )
 from fletcher.core.balance.surfaces import Layout, layout_of
+from fletcher.core.balance.versions import bay_of_all, compared, in_version
 from fletcher.core.balance.ways import Way, ways_of
 from fletcher.core.balance.weighed_sheet import weighed_sheet
 from fletcher.core.balance.weighin import WeighIn, weigh_in
@@ -49,6 +50,7 @@ UNSTABLE = 0.05
 def balance_sheet(airframe: Airframe, known: Sequence[Known] = ()) -> BalanceSheet | None:
     """Mass and balance of a checked airframe, with what was weighed of it and what is `known` of the builder's hand
     from other airframes; None where nothing of it flies."""
+    all_versions, airframe = airframe, in_version(airframe)
     planned = ledger(airframe)
     if not planned:
         return None
@@ -72,6 +74,9 @@ def balance_sheet(airframe: Airframe, known: Sequence[Known] = ()) -> BalanceShe
     whole, turning = inertia(airframe, entries)
     lift = None if neutral is None else lift_most(airframe, layout)[1]
     stall = None if neutral is None else _stall(airframe, layout, mass.typ)
+    built = [e for e in entries if e.item is None]
+    area = None if neutral is None else _area(layout)
+    versions = compared(all_versions, built, target, area, lift)
     structure = [i for i, e in enumerate(entries) if e.group != "equipment"]
     return BalanceSheet(
         says=_says(centre, margin, missing, steps),
@@ -96,7 +101,10 @@ def balance_sheet(airframe: Airframe, known: Sequence[Known] = ()) -> BalanceShe
         inertia=turning,
         sideways=sideways(airframe, whole),
         thrust=thrust(airframe, layout, whole),
-        targets=targets(airframe, mass, None if neutral is None else _area(layout), stall, lift),
+        targets=targets(airframe, mass, area, stall, lift),
+        version=airframe.aim.version if versions else None,
+        versions=versions,
+        bay_of_all=bay_of_all(versions),
         weighed=weighed_sheet(airframe, planned, before, weighed),
         manners=[MannerAt(key=k, name=n, least_percent=a, most_percent=b) for k, (n, a, b) in WANTED.items()],
     )

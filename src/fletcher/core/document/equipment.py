@@ -14,6 +14,7 @@ What = Literal[
 Manner = Literal["trainer", "sport", "glider", "fast", "aerobatic", "swept_wing", "plank_wing", "canard", "tandem"]
 """How it shall fly; each has its usual static margins."""
 Far = Annotated[float, Field(ge=-6000, le=11_000)]
+Version = Annotated[str, Field(min_length=1, max_length=40, pattern=PRINTABLE)]
 Percent = Annotated[float, Field(ge=-20, le=50)]
 
 
@@ -46,6 +47,9 @@ class Equipment(Document):
     x_mm: Far = 0.0
     y_mm: Far = 0.0
     z_mm: Far = 0.0
+    versions: Annotated[
+        tuple[Version, ...], Field(max_length=6, description="Versions of the airframe that have it; none: all")
+    ] = ()
     pair: Annotated[bool, Field(description="A second one lies on the other side")] = False
     from_mm: Annotated[Far | None, Field(description="Foremost place that it may have")] = None
     to_mm: Annotated[Far | None, Field(description="Rearmost place that it may have")] = None
@@ -59,6 +63,7 @@ class Aim(Document):
         None
     )
     most_percent: Annotated[Percent | None, Field(description="Largest static margin; null: usual")] = None
+    version: Annotated[Version | None, Field(description="Version that is looked at; null: the first")] = None
     mass_g: Annotated[float | None, Field(gt=0, le=50_000, description="Flying mass at most")] = None
     loading_g_dm2: Annotated[float | None, Field(gt=0, le=1000, description="Wing loading at most")] = None
     stall_m_s: Annotated[float | None, Field(gt=0, le=100, description="Stall speed at most")] = None

@@ -1,0 +1,70 @@
+"""Versions of one airframe: the same structure with other equipment, against worked figures."""
+
+import pytest
+
+from fletcher.core.balance.flight import loading, speed_at
+from fletcher.core.balance.sheet import balance_sheet
+from fletcher.core.balance.versions import battery_place, in_version, versions_of
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.document.equipment import Aim, Equipment
+from fletcher.core.materials.tables import reference
+from fletcher.core.validation.airframe import check
+
+WARDEN = demo_airframes()[0].model_copy(update={"weighings": ()})
+
+
+@pytest.mark.parametrize(
+    ("more", "thrust", "mass", "battery", "wing", "stall", "pull"),
+    [
+        ([(95, 38)], 7.0, 797, 269.92, 36.9, 7.501, 0.8956),
+        ([(130, 215), (24, 240)], 9.6, 856, 197.9, 39.63, 7.774, 1.144),
+        ([(95, 38), (130, 215), (30, 180)], 14.5, 957, 339.87, 44.31, 8.219, 1.545),
+    ],
+)
+def test_one_two_and_three_motors(more, thrust, mass, battery, wing, stall, pull):
+    rest = [(520, 340), *more]
+    grams = sum(m for m, _ in rest) + 182
+    assert grams == mass and battery_place(rest, 182, 288) == pytest.approx(battery, abs=0.01)
+    assert loading(grams, 21.6e4) == pytest.approx(wing, abs=0.01)
+    assert speed_at(grams, 21.6e4, 1.05) == pytest.approx(stall, abs=1e-3)
+    assert thrust / (grams / 1e3 * 9.80665) == pytest.approx(pull, abs=1e-3)
+
+
+def versioned(aim=None):
+    items = tuple(
+        e.model_copy(update={"versions": ("one",), "thrust_N": 7.0}) if e.what == "motor" else e
+        for e in WARDEN.equipment
+    )
+    two = Equipment(id="two", what="motor", stock="motor_22", x_mm=300, y_mm=210, pair=True, versions=("two", "three"),
+                    thrust_N=4.8)  # fmt: skip
+    nose = Equipment(id="nose", what="motor", stock="motor_28", x_mm=80, versions=("three",), thrust_N=7.0)
+    return WARDEN.model_copy(update={"equipment": (*items, two, nose), "aim": aim or Aim()})
+
+
+def told(airframe):
+    assert list(check(airframe, reference())) == []
+    return balance_sheet(airframe)
+
+
+def test_each_version_is_what_it_would_be_alone():
+    airframe = versioned()
+    assert versions_of(airframe) == ["one", "two", "three"]
+    sheet = told(airframe)
+    assert sheet.version == "one" and [v.name for v in sheet.versions] == ["one", "two", "three"]
+    for row in sheet.versions:
+        alone = told(versioned(Aim(version=row.name)))
+        assert alone.version == row.name
+        assert (row.mass_g, row.centre_mm) == (pytest.approx(alone.mass_g.typ), pytest.approx(alone.centre_mm.typ))
+        assert row.stall_m_s == pytest.approx(alone.stall_m_s.typ)
+        assert row.thrust_per_weight == pytest.approx(alone.thrust.per_weight)
+        assert row.battery_mm == pytest.approx(alone.bay.centre_mm, abs=0.5)
+    assert sheet.versions[1].mass_g < sheet.versions[2].mass_g
+    places = [v.battery_mm for v in sheet.versions]
+    assert f"from {min(places):.0f} mm" in sheet.bay_of_all and f"to {max(places):.0f} mm" in sheet.bay_of_all
+
+
+def test_an_airframe_without_versions_has_one():
+    sheet = told(WARDEN)
+    assert (sheet.version, sheet.versions, sheet.bay_of_all) == (None, [], "")
+    assert in_version(WARDEN, "two") is WARDEN
+    assert told(versioned(Aim(version="four"))).version == "one"
