@@ -88,7 +88,7 @@ def test_the_page_is_for_everybody_and_fits_a_phone(opened):
     page = opened
     assert faults(page) == []
     page.set_viewport_size({"width": 390, "height": 844})
-    page.wait_for_function("document.documentElement.scrollWidth <= 390")
+    assert page.evaluate("document.documentElement.scrollWidth") <= 390
     page.get_by_text("Foam and ribs", exact=True).click()
     expect(page.get_by_role("rowheader", name="Left wing half, left: foam").first).to_be_visible()
     assert faults(page) == []

@@ -44,6 +44,7 @@ def hers(ann) -> dict[str, Any]:
     ann.send("POST", f"airframes/{state['id']}/undo", {"revision": 2})  # the damage is back, the work stays
     candidate = ann.send("POST", f"{here}/candidates", {"part_id": PART, "name": "B", "recipe": RECIPE})[1]
     pin = ann.send("POST", f"airframes/{state['id']}/pins", {"part_id": PART, "revision": 1, "name": "before"})[1]
+    entry = ann.send("POST", f"{here}/log", {"event": {"kind": "note", "says": "x"}})[1]
     trial = ann.send("POST", "joints/trials", WISH)[1]
     coupon = kept_coupon(ann)
     ann.post(f"/api/joints/coupons/{coupon['id']}/photo", {"photo": photo()})
@@ -51,6 +52,7 @@ def hers(ann) -> dict[str, Any]:
         "airframe_id": state["id"], "pin_id": pin["id"], "number": 1, "candidate_id": candidate["id"],
         "job_id": adopted["job"]["id"], "picture_id": picture["id"], "coupon_id": coupon["id"],
         "trial_id": trial["id"], "mark_id": mark, "document": document, "kind": "trial", "row_id": trial["id"],
+        "entry_id": entry["id"],
     }  # fmt: skip
 
 
@@ -61,7 +63,8 @@ def routes() -> list[tuple[str, str]]:
     for prefix, router in api._routers:
         for path, view in router.path_operations.items():
             for operation in view.operations:
-                anybodys = path.startswith("/invitations/")  # the link itself is the right to it
+                # the link itself is the right to it; instruments belong to the bench
+                anybodys = path.startswith(("/invitations/", "/instruments/"))
                 found += [(m, f"{prefix}{path}") for m in operation.methods if "{" in path and not anybodys]
     return sorted(found, key=lambda r: (r[0] == "DELETE", r == ("DELETE", "/airframes/{airframe_id}"), r))
 
@@ -75,7 +78,8 @@ def body(path: str, hers: dict[str, Any]) -> Any:
         "pins": {"part_id": PART, "revision": 1, "name": "again"}, "{pin_id}": {"name": "other"},
         "adopt": {"revision": 3, "part_id": PART, "recipe": RECIPE},
         "candidates": {"part_id": PART, "name": "C", "recipe": RECIPE},
-        "log": {"event": {"kind": "note", "says": "x"}}, "{number}": {"done": True},
+        "log": {"event": {"kind": "note", "says": "x"}}, "{entry_id}": {"event": {"kind": "note", "says": "y"}},
+        "{number}": {"done": True},
         "checks": {"value": 1.0},
     }.get("checks" if "/checks/" in path else last)  # fmt: skip
 

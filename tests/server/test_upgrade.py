@@ -32,7 +32,7 @@ for user in User.objects.all():
         "revisions": Revision.objects.filter(airframe__owner=user).count(),
         "says": [says for s in shelf for e in history.history(user, s.id, None) for says in e.says],
         "pins": sum(len(history.pins(user, s.id)) for s in shelf),
-        "entries": sum(len(log.time_line(user, s.id, None)[0]) for s in shelf),
+        "entries": sum(len(log.time_line(log.airframe_of(user, s.id), None)[0]) for s in shelf),
         "jobs": sum(len(crash.jobs(user, s.id)) for s in shelf),
         "begin": [t.operation["starts_min"] for s in shelf for j in crash.jobs(user, s.id) for t in j.tasks.all()],
         "coupons": len(coupons_of(user)),

@@ -27,6 +27,8 @@ _LIVE = {
         "drape",
         "balance",
         "ledger-table",
+        "equipment-table",
+        "equipment-from-table",
     ),
     "crash": ("offers", "reopen"),
 }

@@ -8,8 +8,7 @@ from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.db import transaction
-from django.db.models import Max, Q, QuerySet
-from django.db.models.fields.json import KT
+from django.db.models import Q, QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
@@ -41,17 +40,16 @@ def valid(rows: Iterable[Entry]) -> list[tuple[Entry, Event]]:
     return list(readable(rows, lambda row: Event.model_validate(row.event)))
 
 
-def _rows(owner: User, airframe_id: UUID) -> QuerySet[Entry]:
-    airframe = airframe_of(owner, airframe_id)
-    return Entry.objects.owned_by(owner).filter(airframe=airframe, removed__isnull=True)
+def _rows(airframe: Airframe) -> QuerySet[Entry]:
+    return Entry.objects.owned_by(airframe.owner).filter(airframe=airframe, removed__isnull=True)
 
 
 def time_line(
-    owner: User, airframe_id: UUID, before: UUID | None, words: str = "", kinds: Sequence[Kind] = ()
+    airframe: Airframe, before: UUID | None, words: str = "", kinds: Sequence[Kind] = ()
 ) -> tuple[list[tuple[Entry, Event]], bool]:  # fmt: skip
     """The time line of an airframe, the newest first, a page before an entry; of some kinds, with all of some words in
     it; and whether there is more."""
-    rows = _rows(owner, airframe_id)
+    rows = _rows(airframe)
     if kinds:
         rows = rows.filter(event__kind__in=list(kinds))
     for word in words.split():
@@ -60,23 +58,29 @@ def time_line(
     return valid(found), more
 
 
-def record_of_damage(owner: User, airframe_id: UUID) -> list[tuple[UUID, datetime, Event]]:
+def record_of_damage(airframe: Airframe) -> list[tuple[UUID, datetime, Event]]:
     """All damage and repairs of an airframe: what findings are drawn from."""
-    rows = _rows(owner, airframe_id).filter(event__kind__in=("damage", "repair"))
+    rows = _rows(airframe).filter(event__kind__in=("damage", "repair"))
     return [(row.id, row.happened, e) for row, e in valid(rows)]
 
 
-def summary(owner: User, airframe_id: UUID) -> tuple[list[Finding], list[Count], dict[UUID, str]]:
+def summary(airframe: Airframe) -> tuple[list[Finding], list[Count], dict[UUID, str]]:
     """What all of the time line shows together: patterns of damage, flights counted, what came after each repair."""
-    rows = _rows(owner, airframe_id)
-    record = record_of_damage(owner, airframe_id)
-    flights = rows.filter(event__kind="flight").values_list(
-        "happened", KT("event__flight__count"), KT("event__flight__minutes")
-    )  # fmt: skip
-    flown = [(when, int(n or 1), float(m or 0)) for when, n, m in flights]
-    ends = rows.filter(event__kind__in=list(COUNTED)).values_list("event__kind").annotate(Max("happened"))
-    last = {COUNTED[kind]: when for kind, when in ends}
-    return findings([(at, e) for _, at, e in record]), counts(flown, last) if flown else [], followed(record, flown)
+    rows = _rows(airframe).filter(event__kind__in=["flight", "damage", *COUNTED]).defer("earlier")
+    flown: list[tuple[datetime, int, float]] = []
+    last: dict[str, datetime] = {}
+    record = []
+    for row in rows.iterator(1000):
+        kind = row.event.get("kind")
+        if kind == "flight":
+            flight = row.event.get("flight") or {}
+            flown.append((row.happened, int(flight.get("count") or 1), float(flight.get("minutes") or 0)))
+        if kind in COUNTED:
+            last[COUNTED[kind]] = max(row.happened, last.get(COUNTED[kind], row.happened))
+        if kind in ("damage", "repair"):
+            record.append(row)
+    told = [(row.id, row.happened, e) for row, e in valid(record)]
+    return findings([(at, e) for _, at, e in told]), counts(flown, last) if flown else [], followed(told, flown)
 
 
 def put(
@@ -134,11 +138,11 @@ def remove(owner: User, entry_id: UUID, back: bool = False) -> None:
 HEADS = ("happened", "kind", "part", "place mm", "flights", "minutes", "wind m/s", "battery", "entry")
 
 
-def as_csv(owner: User, airframe_id: UUID) -> Iterator[str]:
+def as_csv(airframe: Airframe) -> Iterator[str]:
     """All of the time line as a table, the oldest first, line by line."""
-    names = {p.id: p.name for p in airframe_of(owner, airframe_id).document.parts}
+    names = {p.id: p.name for p in airframe.document.parts}
     yield csv_text(HEADS, ())
-    for row, e in readable(_rows(owner, airframe_id).order_by("happened", "created").iterator(500),
+    for row, e in readable(_rows(airframe).order_by("happened", "created").iterator(500),
                            lambda r: Event.model_validate(r.event)):  # fmt: skip
         f = e.flight
         cells = (

@@ -73,8 +73,9 @@ def _told(row: Entry, event: Event, followed: str | None = None) -> LogEntry:
 @router.get("/crash/airframes/{airframe_id}/log", response=LogOut)
 def read_log(request: SignedIn, airframe_id: UUID, wanted: Query[LogWish]) -> LogOut:
     """What happened to an airframe, fifty entries at a time."""
-    rows, more = log.time_line(request.user, airframe_id, wanted.before, wanted.words, wanted.kinds)
-    findings, counts, followed = log.summary(request.user, airframe_id)
+    airframe = log.airframe_of(request.user, airframe_id)
+    rows, more = log.time_line(airframe, wanted.before, wanted.words, wanted.kinds)
+    findings, counts, followed = log.summary(airframe)
     entries = [_told(row, event, followed.get(row.id)) for row, event in rows]
     return LogOut(entries=entries, more=more, findings=findings, counts=counts)
 
@@ -89,8 +90,8 @@ def write_log(request: SignedIn, airframe_id: UUID, payload: LogIn) -> Status[Lo
 @router.get("/crash/airframes/{airframe_id}/log.csv", include_in_schema=False)
 def read_log_table(request: SignedIn, airframe_id: UUID) -> StreamingHttpResponse:
     """All of the time line as a table to take away."""
-    log.airframe_of(request.user, airframe_id)
-    answer = StreamingHttpResponse(log.as_csv(request.user, airframe_id), content_type="text/csv; charset=utf-8")
+    airframe = log.airframe_of(request.user, airframe_id)
+    answer = StreamingHttpResponse(log.as_csv(airframe), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="log.csv"'
     return answer
 

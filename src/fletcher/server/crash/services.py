@@ -91,7 +91,7 @@ def _adopted(
     saved = airframes.save(owner, airframe_id, revision, mended)
     airframe = log.airframe_of(owner, airframe_id)
     now = timezone.now()
-    told = [e for *_, e in log.record_of_damage(owner, airframe_id) if e.kind == "damage" and e.part_id == part_id]
+    told = [e for *_, e in log.record_of_damage(airframe) if e.kind == "damage" and e.part_id == part_id]
     known = [m for e in told for m in e.marks]
     fresh = tuple(m for m in part.damage if m not in known)
     if fresh:
