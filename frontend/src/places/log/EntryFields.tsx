@@ -26,14 +26,14 @@ export function EntryFields({ typed: t, parts, fixed = false, at, change }: Prop
         problem={at("event.kind")}
         onChange={(kind) => change({ kind })}
       />
-      <div className="grid content-start gap-1">
+      <div className="grid min-w-0 grid-cols-[minmax(0,1fr)] content-start gap-1">
         <label htmlFor={when} className="label-type text-small">
           When (empty: now)
         </label>
         <input
           id={when}
           type="datetime-local"
-          className="field-box"
+          className="field-box min-w-0"
           value={t.when}
           aria-invalid={at("happened") ? true : undefined}
           onChange={(e) => change({ when: e.target.value })}
