@@ -172,6 +172,8 @@ def main(arguments: list[str]) -> int:
             return restore(Path(rest[0]), replace="--replace" in rest)
         if verb == "users":
             return _with_database([PYTHON, MANAGE, "users", *(rest or ["--help"])], demo=False)
+        if verb == "log":
+            return _with_database([PYTHON, MANAGE, "log", *(rest or ["--help"])], demo=False)
         if verb == "test":
             return test(rest)
         if verb in _OF_THE_CORE:
@@ -218,6 +220,8 @@ def _bench(arguments: list[str]) -> int:
         return subprocess.run([str(PYTHON), ROOT / "benchmarks" / "kills.py", *arguments[1:]], cwd=ROOT).returncode
     if arguments[:1] and arguments[0] in ("load", "steady", "fair", "dear", "several"):
         return _with_test_database([PYTHON, "-m", "benchmarks.load", *arguments], env)
+    if arguments == ["log"]:
+        return _with_test_database([PYTHON, "-m", "benchmarks.long_log"], env)
     core = [a for a in arguments if a != "browser"]
     code = 0
     if core or not arguments:

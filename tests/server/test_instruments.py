@@ -4,10 +4,13 @@ import itertools
 import json
 
 import pytest
+from django.core.exceptions import ImproperlyConfigured
 
+from fletcher.devices.simulated import KINDS
 from fletcher.server.instruments import api, reader
 from fletcher.server.instruments.protocol import GarbledError, reading_of
 from fletcher.server.instruments.reader import readings
+from fletcher.server.settings import SIMULATED, _instruments
 from tests.devices.test_simulated import bench  # noqa: F401 - a fixture
 
 
@@ -194,3 +197,12 @@ def test_the_reader_opens_tcp_addresses(kitchen):
     opened = reader.opened(f"socket://127.0.0.1:{port}")
     assert opened.read(1) == b"#"
     opened.close()
+
+
+def test_instruments_are_told_by_name_address_unit_and_step():
+    told = _instruments("scale, socket://127.0.0.1:4710, g, 0.1;old one,/dev/ttyUSB0,g,1;")
+    assert told == {"scale": ("socket://127.0.0.1:4710", "g", 0.1), "old one": ("/dev/ttyUSB0", "g", 1.0)}
+    for wrong in ("scale", "scale,x,g,much", "a,b,c,1,2"):
+        with pytest.raises(ImproperlyConfigured, match="is not “name, address, unit, step”"):
+            _instruments(wrong)
+    assert set(_instruments(SIMULATED)) == set(KINDS)

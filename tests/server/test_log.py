@@ -5,6 +5,7 @@ import io
 from datetime import UTC, datetime, timedelta
 
 import pytest
+from django.core.management import CommandError, call_command
 
 from fletcher.core.demo.crash import crash_record
 from fletcher.core.demo.world import demo_airframes
@@ -145,3 +146,26 @@ def test_ten_thousand_entries_and_no_more(ann, post, monkeypatch):
     monkeypatch.setattr(time_line, "MOST", 2)
     assert [put(ann, post, kind="note")[0] for _ in range(3)] == [201, 201, 422]
     assert Entry.everyone.count() == 2
+
+
+def told(*arguments):
+    out = io.StringIO()
+    call_command("log", *arguments, stdout=out)
+    return out.getvalue()
+
+
+def test_the_log_is_read_at_the_terminal(ann, ben, post):
+    flown(ann, post, 0, 3, 30)
+    put(ann, post, 1, kind="build", says="Film ironed on")
+    text = told("Ann", "dunlin")
+    assert text.startswith("Dunlin Post\n  flights in all: 3, 30 min\n")
+    assert text.index("2026-05-02 09:00  build     Film ironed on") < text.index("2026-05-01 09:00  flight")
+    assert "flight " not in told("ann", "Dunlin Post", "--kinds", "build", "--words", "film").split("min\n")[1]
+    assert len(told("ann", "dunlin", "--csv").splitlines()) == 3
+    for arguments, says in ((("eve", "dunlin"), "eve"), (("ben", "dunlin"), "On this shelf: none"),
+                            (("ann", "x"), "On this shelf: Dunlin Post")):  # fmt: skip
+        with pytest.raises(CommandError, match=says):
+            told(*arguments)
+    ann.send("POST", "airframes", POST.model_dump(mode="json"))
+    with pytest.raises(CommandError, match="2 begin with"):
+        told("ann", "dunlin")

@@ -23,6 +23,21 @@ def _required(name: str) -> str:
     return value
 
 
+def _instruments(told: str) -> dict[str, tuple[str, str, float]]:
+    """Address, unit and step of every instrument by its name."""
+    found = {}
+    for one in filter(None, told.split(";")):
+        try:
+            name, url, unit, step = (part.strip() for part in one.split(","))
+            found[name] = url, unit, float(step)
+        except ValueError:
+            raise ImproperlyConfigured(
+                f"FLETCHER_INSTRUMENTS: {one!r} is not “name, address, unit, step”, such as "
+                "“scale, socket://127.0.0.1:4710, g, 0.1”"
+            ) from None
+    return found
+
+
 SIMULATED = ";".join(
     f"{k.name},socket://127.0.0.1:{FIRST_PORT + n},{k.unit},{k.step:g}" for n, k in enumerate(KINDS.values())
 )
@@ -31,12 +46,7 @@ DEMO = os.environ.get("FLETCHER_DEMO") == "1"
 DEBUG = False
 SECRET_KEY = _required("FLETCHER_SECRET_KEY")
 ALLOWED_HOSTS = os.environ.get("FLETCHER_HOSTS", "127.0.0.1,localhost").split(",")
-INSTRUMENTS = {
-    name: (url, unit, float(step))
-    for name, url, unit, step in (
-        one.split(",") for one in os.environ.get("FLETCHER_INSTRUMENTS", SIMULATED if DEMO else "").split(";") if one
-    )
-}
+INSTRUMENTS = _instruments(os.environ.get("FLETCHER_INSTRUMENTS", SIMULATED if DEMO else ""))
 """Instruments on the bench: name, address, unit, step; several parted by semicolons. In the demo the simulated ones."""
 CSRF_TRUSTED_ORIGINS = [o for o in os.environ.get("FLETCHER_ORIGINS", "").split(",") if o]
 

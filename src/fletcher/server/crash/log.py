@@ -9,6 +9,7 @@ from uuid import UUID
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import Q, QuerySet
+from django.db.models.fields.json import KT
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
@@ -32,7 +33,7 @@ COUNTED = {"crash": "the last crash", "repair": "the last repair", "check": "the
 def airframe_of(owner: User, airframe_id: UUID, hold: bool = False) -> Airframe:
     """An airframe of an owner; to `hold` it until the transaction ends keeps what is counted of it from growing."""
     rows = Airframe.objects.owned_by(owner)
-    return get_object_or_404(rows.select_for_update() if hold else rows, id=airframe_id)
+    return get_object_or_404(rows.select_for_update() if hold else rows.select_related("owner"), id=airframe_id)
 
 
 def valid(rows: Iterable[Entry]) -> list[tuple[Entry, Event]]:
@@ -66,15 +67,15 @@ def record_of_damage(airframe: Airframe) -> list[tuple[UUID, datetime, Event]]:
 
 def summary(airframe: Airframe) -> tuple[list[Finding], list[Count], dict[UUID, str]]:
     """What all of the time line shows together: patterns of damage, flights counted, what came after each repair."""
-    rows = _rows(airframe).filter(event__kind__in=["flight", "damage", *COUNTED]).defer("earlier")
-    flown: list[tuple[datetime, int, float]] = []
+    rows = _rows(airframe)
+    flights = rows.filter(event__kind="flight").values_list(
+        "happened", KT("event__flight__count"), KT("event__flight__minutes")
+    )  # fmt: skip
+    flown = [(when, int(count or 1), float(minutes or 0)) for when, count, minutes in flights]
     last: dict[str, datetime] = {}
     record = []
-    for row in rows.iterator(1000):
-        kind = row.event.get("kind")
-        if kind == "flight":
-            flight = row.event.get("flight") or {}
-            flown.append((row.happened, int(flight.get("count") or 1), float(flight.get("minutes") or 0)))
+    for row in rows.filter(event__kind__in=["damage", *COUNTED]):
+        kind = row.event["kind"]
         if kind in COUNTED:
             last[COUNTED[kind]] = max(row.happened, last.get(COUNTED[kind], row.happened))
         if kind in ("damage", "repair"):
