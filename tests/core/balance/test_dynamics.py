@@ -61,6 +61,17 @@ def test_a_lead_by_the_metre_weighs_by_its_length_and_needs_one():
     assert ends == ["from_id", "to_id"]
 
 
+def test_only_a_lead_has_wires_and_nothing_moves_it():
+    wired = tuple(
+        e.model_copy(update={"lead": Lead()}) if e.what == "battery" else e for e in WARDEN.equipment
+    )  # fmt: skip
+    at = next(i for i, e in enumerate(WARDEN.equipment) if e.what == "battery")
+    wrong = list(check(WARDEN.model_copy(update={"equipment": wired}), reference()))
+    assert [p.path for p in wrong] == [f"equipment[{at}].lead"]
+    roomy = Equipment(id="power", what="lead", x_mm=300, from_mm=0, to_mm=600, lead=Lead(wires=2, gauge=12))
+    assert all(w.item_id != "power" for w in told(carrying(roomy)).ways)
+
+
 def test_glue_lies_along_bars_in_foam_that_have_none_entered():
     lines = {e.key: e for e in ledger(WARDEN)}
     glue = lines["wing/right/spar/glue"]

@@ -111,7 +111,7 @@ def ways_of(
 def _moves(airframe: Airframe, ahead: bool, target: float) -> Iterator[Way]:
     for item in airframe.equipment:
         end = item.from_mm if ahead else item.to_mm
-        if end is None:
+        if end is None or item.lead is not None:  # a lead lies between its ends
             continue
         room = (item.x_mm - end) if ahead else (end - item.x_mm)
         if room > 0:

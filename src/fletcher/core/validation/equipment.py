@@ -49,6 +49,8 @@ def equipment_fits(airframe: Airframe) -> Iterator[Problem]:
     for i, item in enumerate(airframe.equipment):
         path = f"equipment[{i}]"
         yield from _lead_ends(airframe, item, f"{path}.lead")
+        if item.lead is not None and item.what != "lead":
+            yield Problem(path=f"{path}.lead", message="belongs to a lead only", value=item.what)
         by_metre = item.stock in reference().fittings and reference().fittings[item.stock].running
         if by_metre and item.mass_g is None and item.lead is None:
             message = "is sold by the metre: enter the length of the lead"
