@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.browser.test_access import faults
-from tests.browser.test_balance import opened  # noqa: F401 - a fixture
+from tests.browser.test_balance import opened, width_at_most  # noqa: F401 - a fixture
 from tests.browser.test_bench import saved
 from tests.devices.test_simulated import bench  # noqa: F401 - a fixture
 
@@ -76,7 +76,7 @@ def test_two_supports_tell_the_centre_and_what_is_typed_outlives_a_reload(opened
     saved(page)
     assert len(stored()["document"]["weighings"][-1]["lines"]) > 30
     page.set_viewport_size({"width": 390, "height": 844})
-    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    assert width_at_most(page, 390)
     assert faults(page) == []
 
 
@@ -136,7 +136,7 @@ def test_the_log_is_written_found_corrected_and_taken_away(loud_page, fleet):
     expect(page.get_by_text("No entry fits.")).to_be_visible()
     assert faults(page) == []
     page.set_viewport_size({"width": 390, "height": 844})
-    assert page.evaluate("document.documentElement.scrollWidth") <= 390
+    assert width_at_most(page, 390)
 
 
 def test_a_steady_reading_is_taken_from_the_scale(opened, bench, settings, stored):  # noqa: F811
