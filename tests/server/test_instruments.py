@@ -195,7 +195,7 @@ def test_nobody_reads_without_an_account(client, kitchen):
 def test_the_reader_opens_tcp_addresses(kitchen):
     port = kitchen.served["kitchen-scale"].port
     opened = reader.opened(f"socket://127.0.0.1:{port}")
-    assert opened.read(1) == b"#"
+    assert opened.read(1) in (b"#", b"R")  # what came before it was open is thrown away
     opened.close()
 
 
