@@ -258,3 +258,26 @@ def test_the_hand_is_known_from_other_airframes_and_the_block_is_not():
     skins = [next(g.grams.typ for g in s.groups if g.group == "skins") for s in (before, after)]
     assert skins[1] > skins[0] + 0.2
     assert balance_sheet(WARDEN, [Known("your use of feathers", 3.0, 0.1)]).mass_g == before.mass_g
+
+
+def test_ounces_and_cradles_taken_off_twice_are_asked_for():
+    whole = sum(e.line.typ for e in LINES)
+    asked = told(scale("a", ALL, whole / 28.349523125)).weighed.weighings[0].questions
+    assert asked == ["Does the scale show ounces?"]
+    on = OnSupports(
+        first_g=420, second_g=whole - 420, first_cradle_g=70, second_cradle_g=70, first_mm=200, second_mm=430
+    )  # fmt: skip
+    asked = told(Weighing(id="a", lines=ALL, reading=on)).weighed.weighings[0].questions
+    assert "Were the cradles taken off twice?" in asked
+
+
+def test_a_single_thing_cannot_be_missing_from_itself():
+    asked = told(scale("a", lines_of("item/battery/one"), 90)).weighed.weighings[0].questions
+    assert not any("missing" in q for q in asked)
+
+
+def test_a_replaced_weighing_is_one_of_the_same_lines_only():
+    inner, outer = scale("a", RIGHT, HALF), scale("b", SKINNED, HALF + 19.5)
+    assert [w.state for w in told(inner, outer).weighed.weighings] == ["counts", "counts"]
+    same = told(outer, outer.model_copy(update={"id": "c", "taken_off": "peeled"})).weighed.weighings
+    assert [w.state for w in same] == ["replaced", "counts"]
