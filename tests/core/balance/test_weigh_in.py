@@ -135,7 +135,7 @@ def test_what_is_known_of_a_piece_stays_when_a_larger_one_surprises():
     [
         ((*RIGHT, *LEFT), HALF + 0.5, "Did only one half lie on the scale?"),
         (ALL, 726 - 182, "Was this missing: Battery 3 cells, 2200 mAh?"),
-        (lines_of("wing/right", "bare"), 25.0, "Is it another foam: Bead foam PP, 25 kg/m³?"),
+        (lines_of("wing/right", "bare"), 31.0, "Is it another foam: Bead foam PP, 25 kg/m³?"),
         (RIGHT, HALF + sum(e.line.typ for e in LINES if e.key in SKINNED and e.stage == "skinned"),
          "Was this still on it: Left wing half, right: Hot laminating film, 75 µm?"),
     ],
@@ -281,3 +281,12 @@ def test_a_replaced_weighing_is_one_of_the_same_lines_only():
     assert [w.state for w in told(inner, outer).weighed.weighings] == ["counts", "counts"]
     same = told(outer, outer.model_copy(update={"id": "c", "taken_off": "peeled"})).weighed.weighings
     assert [w.state for w in same] == ["replaced", "counts"]
+
+
+@pytest.mark.parametrize("times", [0.002, 0.2, 3.7, 400])
+def test_an_absurd_reading_is_a_surprise_and_asks_nothing_that_does_not_explain_it(times):
+    for lines in (lines_of("boom/one"), lines_of("wing/right"), lines_of("item/battery/one")):
+        grams = times * sum(e.line.typ for e in LINES if e.key in lines)
+        seen = told(scale("a", lines, min(max(grams, 0.01), 50_000))).weighed.weighings[0]
+        assert seen.state == "surprise"
+        assert not any("another foam" in q or "not yet dry" in q for q in seen.questions)

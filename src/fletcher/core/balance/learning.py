@@ -25,13 +25,27 @@ class Cause:
 def likely(causes: Sequence[Cause], grams: float, sd_g: float) -> list[tuple[Cause, float]]:
     """The causes with their chance after the reading, the likeliest first."""
 
-    def density(c: Cause) -> float:
-        var = c.sd**2 + (sd_g / grams) ** 2
-        return c.chance * math.exp(-(math.log(grams / c.grams) ** 2) / (2 * var)) / math.sqrt(var)
+    def log_density(c: Cause) -> float:
+        return math.log(c.chance) - 0.5 * _off(c, grams, sd_g) ** 2 - 0.5 * math.log(_variance(c, grams, sd_g))
 
-    found = [(c, density(c)) for c in causes]
-    total = sum(p for _, p in found)
-    return sorted(((c, p / total) for c, p in found), key=lambda pair: -pair[1])
+    logs = [log_density(c) for c in causes]
+    most = max(logs)  # far from all of them every density alone is as good as nothing
+    weights = [math.exp(v - most) for v in logs]
+    total = sum(weights)
+    return sorted(((c, w / total) for c, w in zip(causes, weights, strict=True)), key=lambda pair: -pair[1])
+
+
+def explains(cause: Cause, grams: float, sd_g: float, within: float) -> bool:
+    """Whether a reading lies within so many standard deviations of what a cause would give."""
+    return abs(_off(cause, grams, sd_g)) <= within
+
+
+def _variance(c: Cause, grams: float, sd_g: float) -> float:
+    return c.sd**2 + (sd_g / grams) ** 2
+
+
+def _off(c: Cause, grams: float, sd_g: float) -> float:
+    return math.log(grams / c.grams) / math.sqrt(_variance(c, grams, sd_g))
 
 
 def two_sided(z: float) -> float:

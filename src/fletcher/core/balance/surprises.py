@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from fletcher.core.balance.learning import Cause, likely
+from fletcher.core.balance.learning import Cause, explains, likely
 from fletcher.core.balance.ledger import Entry
-from fletcher.core.balance.weighin import WeighedIn
+from fletcher.core.balance.weighin import SURPRISE, WeighedIn
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.materials.tables import reference
 
 SHOWN, AT_MOST = 0.10, 3
-"""Causes that are likelier than that are asked for, so many of them."""
+"""Causes that explain the reading and are likelier than that are asked for, so many of them."""
 _OUNCE = 28.349523125
 _STILL_ON, _MISSING, _CRADLE, _WET, _PLY, _FOAM, _HALF, _OUNCES = 0.08, 0.07, 0.05, 0.05, 0.05, 0.06, 0.03, 0.01
 """[J] Chances beforehand; the rest is nothing special."""
@@ -27,7 +27,8 @@ def questions(airframe: Airframe, entries: Sequence[Entry], grams: Sequence[floa
     found = list(_candidates(airframe, entries, grams, w, spread))
     plain = Cause("", 1 - sum(c.chance for c in found), w.expected_g, spread)
     ranked = likely([plain, *found], w.grams, w.sd_g)
-    return [c.says for c, p in ranked if c.says and p > SHOWN][:AT_MOST]
+    told = [c for c, p in ranked if c.says and p > SHOWN and explains(c, w.grams, w.sd_g, SURPRISE)]
+    return [c.says for c in told][:AT_MOST]
 
 
 def _candidates(
@@ -53,7 +54,7 @@ def _candidates(
         yield Cause("Was glue, resin or paint not yet dry?", _WET, y + _SOLVENT[0] * wet, _SOLVENT[1])
     plies = []
     for i in on:
-        if entries[i].group in ("skins", "paint"):
+        if entries[i].stage in ("skinned", "painted"):
             one = grams[i] / entries[i].plies
             plies += [(f"One ply or coat more of {entries[i].line.name}?", y + one),
                       (f"One ply or coat less of {entries[i].line.name}?", y - one)]  # fmt: skip

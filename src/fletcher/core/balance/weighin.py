@@ -7,6 +7,7 @@ mass and teaches nothing, until the builder has checked it.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
@@ -22,6 +23,8 @@ from fletcher.core.validation.weighings import grams_of, reading_sd, sd_of
 State = Literal["counts", "heavy", "light", "surprise", "replaced", "gone"]
 SILENT, SURPRISE = Z95, 2.576
 """Up to so many standard deviations a reading is as expected (9 of 10 are), from so many on a surprise (1 in 100)."""
+WIDEST = 0.5
+"""Standard deviation of the logarithm of a line that got its mass from a surprise, at most."""
 PLACE_SD_MM, LEVEL_SD_DEG = 0.5, 0.5
 """[J] How well the place of a support and the level of a chord are known."""
 
@@ -95,6 +98,8 @@ def _take(run: _Running, entries: Sequence[Entry], at: tuple[int, ...], w: Weigh
     seen = Weighed(at, grams_of(w), sd_of(w))
     expected, sd = before.mass(at)
     off = before.surprise(seen)
+    if seen.grams < expected:  # a logarithm makes much of the scale's error where the reading is next to nothing
+        off = min(off, (seen.grams - expected) / math.hypot(sd, seen.sd_g))
     centre = _centre(entries, at, w) if w.reading.kind == "supports" else None
     state: State = "counts"
     if abs(off) > SURPRISE and not w.trusted:
@@ -126,7 +131,7 @@ def _set_mass(run: _Running, before: Forecast, at: tuple[int, ...], seen: Weighe
                 del run.live[n]
                 run.told[n] = replace(run.told[n], state="replaced")
     scale = (seen.grams - rest) / float(grams[fresh].sum())
-    wide = float(np.exp(Z95 * seen.sd_g / seen.grams))
+    wide = math.exp(Z95 * min(seen.sd_g / seen.grams, WIDEST))
     for i in fresh:
         m = float(grams[i]) * scale
         run.lines[i] = Line(run.lines[i].name, m, m / wide, m * wide, run.lines[i].x_mm)
