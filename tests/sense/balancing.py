@@ -192,7 +192,33 @@ def a_larger_tail(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
         yield _broken(law, 2.0, f"mass {one.mass_g.typ:.5g} and {other.mass_g.typ:.5g}", larger)
 
 
+def weighed_absurdly(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
+    """Any reading has an answer; one far off is a surprise, is the mass of what lay on the scale, and moves no other
+    line."""
+    airframe = carrying(rng, key, kind)
+    before = told(airframe)
+    if before is None:
+        return
+    dice = rng or np.random.default_rng(4)
+    piece = before.weighed.pieces[int(dice.integers(len(before.weighed.pieces)))].stages[-1]
+    grams = max(round(piece.grams.typ * float(dice.choice([0.01, 0.3, 4.0, 60.0])), 2), 0.01)
+    one = Weighing(id="w", lines=tuple(piece.lines), reading=OnScale(grams=grams), step_g=0.1)
+    weighed = airframe.model_copy(update={"weighings": (one,)})
+    after = told(weighed)
+    if after is None:
+        return
+    law, seen = f"weighed absurdly {key}", after.weighed.weighings[0]
+    if seen.state != "surprise":
+        yield _broken(law, 2.0, f"{grams} g where {piece.grams.typ:.3g} g belong is told as “{seen.state}”", weighed)
+    was = {x.key: x.grams.typ for x in before.lines}
+    for line in after.lines:
+        if line.key not in piece.lines:
+            yield from _apart(law, line.grams.typ, was[line.key], 1e-6 * was[line.key], line.name, weighed)
+    on = sum(x.grams.typ for x in after.lines if x.key in piece.lines)
+    yield from _apart(law, on, grams, 1e-3 * grams, "what lay on the scale", weighed)
+
+
 LAWS = (
     a_weight_moved, a_remedy_keeps_its_word, measured_from_elsewhere, weighed_as_expected, what_is_left_out_is_said,
-    a_larger_tail,
+    a_larger_tail, weighed_absurdly,
 )  # fmt: skip

@@ -13,6 +13,8 @@ CAMBERED = (0.9, 1.05, 1.25)
 """[J] Largest lift coefficient by section: low, typical, high."""
 FORE_LIFT = 1.0
 """[J] Largest lift coefficient of a foreplane."""
+FLYING_WINGS = ("swept_wing", "plank_wing")
+"""Manners of flying without a tail."""
 FLYING_WING = 0.85
 """[J] A flying wing reaches so much of that."""
 
@@ -34,7 +36,8 @@ def remarks_of(airframe: Airframe, layout: Layout, m: Margin | None, grams: floa
     if len(layout.surfaces) == 1:
         moment = (m.least + m.most) / 2 * lift / CRUISE**2
         tip = washout_for(wing.planform, wing.planform.slope(wing.kappa), moment)
-        need = f"A flying wing: to fly at {CRUISE:g} times its stall speed it needs C_m0 = {moment:.3f}: "
+        what = "A flying wing" if airframe.aim.manner in FLYING_WINGS else "No tail is entered, so as a flying wing"
+        need = f"{what}: to fly at {CRUISE:g} times its stall speed it needs C_m0 = {moment:.3f}: "
         if tip is None or -tip > WASHOUT_MOST_DEG:
             return [need + "a reflexed section, for washout alone does not give it."]
         return [need + f"{-tip:.1f}° of washout at the tips, or a reflexed section."]

@@ -18,7 +18,7 @@ from fletcher.core.balance.forecast import Z95, Centred, Forecast, Known, Line, 
 from fletcher.core.balance.ledger import Entry
 from fletcher.core.balance.weighing import Supports
 from fletcher.core.document.weighings import OnSupports, Weighing
-from fletcher.core.validation.weighings import grams_of, reading_sd, sd_of
+from fletcher.core.validation.weighings import grams_of, net_of, reading_sd, sd_of
 
 State = Literal["counts", "heavy", "light", "surprise", "replaced", "gone"]
 SILENT, SURPRISE = Z95, 2.576
@@ -142,8 +142,9 @@ def _centre(entries: Sequence[Entry], at: tuple[int, ...], w: Weighing) -> Centr
     assert isinstance(r, OnSupports)
     grams = np.array([entries[i].line.typ for i in at])
     z = float(grams @ np.array([entries[i].z_mm for i in at]) / grams.sum())
+    first, second = net_of(r)
     on = Supports(
-        r.first_g - r.first_cradle_g, r.second_g - r.second_cradle_g, r.first_mm, r.second_mm, r.nose_up_deg,
+        first, second, r.first_mm, r.second_mm, r.nose_up_deg,
         r.first_z_mm, r.second_z_mm, z,
     )  # fmt: skip
     each = reading_sd(max(on.first_g, on.second_g), w.step_g)

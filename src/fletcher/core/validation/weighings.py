@@ -26,7 +26,7 @@ def reading_sd(grams: float, step: float = 1.0, repeat: float | None = None, sha
 def grams_of(w: Weighing) -> float:
     """What lay on the scale, g; cradles taken off."""
     r = w.reading
-    return r.grams if r.kind == "scale" else _net(r)[0] + _net(r)[1]
+    return r.grams if r.kind == "scale" else net_of(r)[0] + net_of(r)[1]
 
 
 def sd_of(w: Weighing) -> float:
@@ -34,10 +34,11 @@ def sd_of(w: Weighing) -> float:
     r = w.reading
     if r.kind == "scale":
         return reading_sd(r.grams, w.step_g)
-    return math.hypot(*(reading_sd(g, w.step_g) for g in _net(r)))
+    return math.hypot(*(reading_sd(g, w.step_g) for g in net_of(r)))
 
 
-def _net(r: OnSupports) -> tuple[float, float]:
+def net_of(r: OnSupports) -> tuple[float, float]:
+    """Both readings with their cradles taken off, g."""
     return r.first_g - r.first_cradle_g, r.second_g - r.second_cradle_g
 
 
@@ -55,11 +56,13 @@ def _supports(w: Weighing, path: str) -> Iterator[Problem]:
     r = w.reading
     if r.kind == "scale":
         return
-    for name, net, cradle in zip(("first_g", "second_g"), _net(r), (r.first_cradle_g, r.second_cradle_g), strict=True):
+    for name, net, cradle in zip(
+        ("first_g", "second_g"), net_of(r), (r.first_cradle_g, r.second_cradle_g), strict=True
+    ):
         if net < 0:
             yield Problem(path=f"{path}.{name}", message=f"must be at least its cradle, {in_g(cradle, G)}",
                           value=f"{net + cradle:g}")  # fmt: skip
-    if sum(_net(r)) <= 0:
+    if sum(net_of(r)) <= 0:
         yield Problem(path=f"{path}.first_g", message="must be more than its cradle: nothing lies on either support")
     if abs(r.second_mm - r.first_mm) < LEAST_APART_MM:
         message = f"must lie at least {in_mm(LEAST_APART_MM, G)} from the first support, {in_mm(r.first_mm, G)}"
