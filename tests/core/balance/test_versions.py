@@ -7,6 +7,7 @@ from fletcher.core.balance.sheet import balance_sheet
 from fletcher.core.balance.versions import battery_place, in_version, versions_of
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.equipment import Aim, Equipment
+from fletcher.core.document.weighings import OnScale, Weighing
 from fletcher.core.materials.tables import reference
 from fletcher.core.validation.airframe import check
 
@@ -68,3 +69,11 @@ def test_an_airframe_without_versions_has_one():
     assert (sheet.version, sheet.versions, sheet.bay_of_all) == (None, [], "")
     assert in_version(WARDEN, "two") is WARDEN
     assert told(versioned(Aim(version="four"))).version == "one"
+
+
+def test_what_was_weighed_weighs_so_in_every_version():
+    one = Weighing(id="w", lines=("item/battery/one",), reading=OnScale(grams=195), trusted=True)
+    before, after = told(versioned()), told(versioned().model_copy(update={"weighings": (one,)}))
+    assert after.versions[0].mass_g == pytest.approx(after.mass_g.typ)
+    for row, was in zip(after.versions, before.versions, strict=True):
+        assert row.mass_g - was.mass_g == pytest.approx(13, abs=0.6)

@@ -76,7 +76,9 @@ def balance_sheet(airframe: Airframe, known: Sequence[Known] = ()) -> BalanceShe
     stall = None if neutral is None else _stall(airframe, layout, mass.typ)
     built = [e for e in entries if e.item is None]
     area = None if neutral is None else _area(layout)
-    versions = compared(all_versions, built, target, area, lift)
+    weighed_items = {e.id: e for e in airframe.equipment}
+    others = tuple(weighed_items.get(e.id, e) for e in all_versions.equipment)
+    versions = compared(all_versions.model_copy(update={"equipment": others}), built, target, area, lift)
     structure = [i for i, e in enumerate(entries) if e.group != "equipment"]
     return BalanceSheet(
         says=_says(centre, margin, missing, steps),
