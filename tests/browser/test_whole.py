@@ -16,6 +16,31 @@ from tests.browser.test_bench import fill, open_wing, saved, verdict
 pytestmark = pytest.mark.django_db(transaction=True)
 
 
+TYPED_AT_ONCE = """async (texts) => {
+  const fields = Object.entries(texts).map(([label, text]) => {
+    const caption = [...document.querySelectorAll("label")].find((l) => l.textContent === label);
+    return [document.getElementById(caption.htmlFor), text];
+  });
+  const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set;
+  for (const [field, text] of fields) {
+    set.call(field, text);
+    field.dispatchEvent(new Event("input", { bubbles: true }));
+    await null;
+  }
+}"""
+
+
+def test_fields_typed_faster_than_the_page_draws_all_stand_in_the_address(loud_page, fleet):
+    page = loud_page
+    page.goto(f"{fleet}/choose")
+    expect(page.get_by_label("Span of one half", exact=True)).to_have_value(re.compile("^[1-9]"))
+    page.evaluate(TYPED_AT_ONCE, {"Span of one half": "250 mm", "All-up mass": "500 g", "Top speed": "14"})
+    page.reload()
+    expect(page.get_by_label("Top speed", exact=True)).to_have_value("14 m/s")
+    expect(page.get_by_label("Span of one half", exact=True)).to_have_value("250 mm")
+    expect(page.get_by_label("All-up mass", exact=True)).to_have_value("500 g")
+
+
 def test_a_construction_is_chosen_sized_with_its_reasons_and_opens_ready(loud_page, fleet, stored):
     page = loud_page
     page.goto(fleet)
