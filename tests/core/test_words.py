@@ -104,7 +104,7 @@ def _texts() -> Iterator[tuple[str, int, str]]:
 @pytest.mark.parametrize("word", NEVER)
 def test_no_text_says(word):
     found = re.compile(r"(?<![\w-])" + re.escape(word), re.IGNORECASE)
-    assert [t for t in texts() if found.search(t[2])] == []
+    assert [t for t in texts() if word.lower() in t[2].lower() and found.search(t[2])] == []
 
 
 def test_data_quality_is_not_called_a_grade():
