@@ -17,6 +17,7 @@ from fletcher.core.estimate.report import estimate
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.studies.control_surface_ways import compare_surface
 from fletcher.core.studies.joint_sheet import joint_sheets
+from fletcher.core.studies.lighter_parts import lighter_parts
 from fletcher.core.validation.airframe import read
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -292,6 +293,12 @@ def test_balance_tells_mass_centre_range_and_what_to_move(example, capsys, tmp_p
     assert "  1. move the battery" in out and "Cut its bay from" in out
     assert main(["balance", str(example), "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["says"] == expected.says
+    ways = lighter_parts(read(fitted))
+    assert ways and main(["balance", str(example), "--lighter"]) == 0
+    out = capsys.readouterr().out
+    assert all(f"{w.says}: {w.grams:.1f} g" in out and w.loses in out for w in ways)
+    assert main(["balance", str(example), "--lighter", "--json"]) == 0
+    assert [w["says"] for w in json.loads(capsys.readouterr().out)] == [w.says for w in ways]
     fitted["parts"], fitted["equipment"] = [p for p in fitted["parts"] if p["kind"] == "plank"], []
     example.write_text(json.dumps(fitted))
     assert main(["balance", str(example)]) == 2 and "nothing in this file flies" in capsys.readouterr().err

@@ -1646,6 +1646,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/lighter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Lighter
+         * @description What of the structure could be lighter on the heavy side, what that gives the balance, and what it loses.
+         */
+        post: operations["fletcher_server_studies_api_read_lighter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/making": {
         parameters: {
             query?: never;
@@ -6869,6 +6889,38 @@ export interface components {
             says: string;
             strength_percent: components["schemas"]["Band"];
             twist_percent: components["schemas"]["Band"] | null;
+        };
+        /**
+         * LighterWay
+         * @description A way to take grams off the heavy side: the part as it then is, grams (negative), where the airframe then
+         *     balances, the share of what is missing that it gives; and what it loses: the least margin of the part over its load
+         *     cases and its torsional stiffness at the weakest place, before and after. Refused where it is not `enough`.
+         */
+        LighterWay: {
+            /** Centre Mm */
+            centre_mm: number;
+            /** Enough */
+            enough: boolean;
+            /** Gives Percent */
+            gives_percent: number;
+            /** Grams */
+            grams: number;
+            /** Loses */
+            loses: string;
+            /**
+             * Loss
+             * @enum {string}
+             */
+            loss: "lighter" | "thinner" | "left_out" | "peeled" | "opened";
+            margin: components["schemas"]["Band"];
+            margin_before: components["schemas"]["Band"];
+            /** Minutes */
+            minutes: number;
+            part: components["schemas"]["Part"];
+            /** Says */
+            says: string;
+            /** Torsion Percent */
+            torsion_percent: number;
         };
         /**
          * Limit
@@ -14298,6 +14350,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TableOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_studies_api_read_lighter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BalanceStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LighterWay"][];
                 };
             };
             400: components["responses"]["Status400"];

@@ -14,7 +14,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
-from fletcher.cli.balance import told_balance
+from fletcher.cli.balance import told_balance, told_lighter
 from fletcher.cli.describe import describe
 from fletcher.cli.making import (
     told_corridor,
@@ -54,6 +54,7 @@ from fletcher.core.studies.control_surface_ways import compare_surface
 from fletcher.core.studies.detail_wishes import DetailWish
 from fletcher.core.studies.details import detail
 from fletcher.core.studies.joint_sheet import joint_sheets
+from fletcher.core.studies.lighter_parts import lighter_parts
 from fletcher.core.studies.openings import openings
 from fletcher.core.validation.airframe import parse_json, read
 
@@ -268,6 +269,11 @@ def _balance(arguments: argparse.Namespace) -> int:
     if arguments.csv:
         print(ledger_csv(sheet) if arguments.csv == "ledger" else equipment_csv(airframe.equipment), end="")
         return 0
+    if arguments.lighter:
+        ways = lighter_parts(airframe)
+        told = json.dumps([w.model_dump(mode="json") for w in ways], indent=1) if arguments.json else told_lighter(ways)
+        print(told if arguments.json else f"{airframe.name}: {sheet.says}\n{told}")
+        return 0
     print(json.dumps(sheet.model_dump(), indent=1) if arguments.json else f"{airframe.name}\n{told_balance(sheet)}")
     return 0
 
@@ -354,6 +360,7 @@ def main(argv: list[str] | None = None) -> int:
     balance = commands.add_parser("balance", help="mass, centre of gravity, its range and what would move it")
     balance.add_argument("file", help="airframe file (JSON)")
     balance.add_argument("--json", action="store_true", help="print the whole result as JSON")
+    balance.add_argument("--lighter", action="store_true", help="what of the structure could be lighter, and its loss")
     balance.add_argument("--csv", choices=("ledger", "equipment"), help="print that table as CSV")
     balance.set_defaults(run=_balance)
     add_weigh(commands)

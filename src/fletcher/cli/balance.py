@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fletcher.core.balance.schema import BalanceSheet
 from fletcher.core.materials.grades import SIGNS
+from fletcher.core.studies.lighter_parts import LighterWay
 
 
 def told_balance(s: BalanceSheet) -> str:
@@ -42,3 +43,12 @@ def told_balance(s: BalanceSheet) -> str:
     if s.bay is not None:
         out.append(f"  {s.bay.says}")
     return "\n".join(out)
+
+
+def told_lighter(ways: list[LighterWay]) -> str:
+    """What could be lighter, a line each with what it loses."""
+    rows = [(SIGNS["sure" if w.enough else "no"], w) for w in ways]
+    return (
+        "\n".join(f"  {sign} {w.says}: {w.grams:.1f} g, then at {w.centre_mm:.1f} mm; {w.loses}" for sign, w in rows)
+        or "  Nothing of the structure could be lighter and help."
+    )

@@ -9,7 +9,7 @@ from fletcher.core.materials import reader, tables, uncertainty
 from fletcher.core.materials.materials import Bar, Cord, Range
 from fletcher.core.materials.reader import MaterialDataError, record, rows
 from fletcher.core.materials.tables import reference
-from fletcher.core.materials.uncertainty import SAMPLES, Inputs, band, draw_bar, draw_foam, draw_skin
+from fletcher.core.materials.uncertainty import SAMPLES, Inputs, band, draw_bar, draw_foam, draw_skin, limits
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 from tests.core.factories import run
 
@@ -119,3 +119,11 @@ def test_exact_inputs_give_no_band():
     assert spread > 0
     with pytest.raises(ValueError, match="low <= typical"):
         Range(2, 1, 3)
+
+
+def test_between_two_points_that_are_infinite_lies_infinity():
+    values = np.full((101, 2), np.inf)
+    values[:50, 1] = np.arange(50)
+    with np.errstate(invalid="raise"):
+        low, high = limits(values)
+    assert np.isinf([low[0], high[0], high[1]]).all() and low[1] == pytest.approx(5.0)

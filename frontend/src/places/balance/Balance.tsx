@@ -20,6 +20,7 @@ import { tagOf } from "../../words/tags";
 import { EquipmentTable } from "./EquipmentTable";
 import { Handling } from "./Handling";
 import { LedgerTable } from "./LedgerTable";
+import { LighterParts } from "./LighterParts";
 import { Remedies } from "./Remedies";
 import { SideView } from "./SideView";
 import { Tables } from "./Tables";
@@ -95,6 +96,9 @@ function Sheet({ state }: { state: AirframeOut }) {
           </div>
           <div>
             {told && <Remedies sheet={told} edit={edit} />}
+            {told && outOfRange(told) && (
+              <LighterParts airframeId={state.id} document={document} edit={edit} />
+            )}
             {told && <WeighIn {...{ airframeId: state.id, document, sheet: told, problems, edit }} />}
             {told && <Handling sheet={told} />}
             {told && <LedgerTable sheet={told} />}
@@ -110,6 +114,9 @@ function Sheet({ state }: { state: AirframeOut }) {
 /** Grams of one of each item, by its id. */
 const weighsOf = (sheet: Schemas["BalanceSheet"] | undefined) =>
   new Map((sheet?.lines ?? []).flatMap((l) => (l.item_id ? [[l.item_id, l.grams.typ] as const] : [])));
+
+const outOfRange = ({ margin: m, centre_mm: c, missing }: Schemas["BalanceSheet"]) =>
+  m !== null && !missing.includes("battery") && (c.typ < m.front_mm || c.typ > m.rear_mm);
 
 /** The first sentence and four figures. */
 function Answer({ sheet: s }: { sheet: Schemas["BalanceSheet"] }) {

@@ -137,7 +137,7 @@ def _numbers(values: Array, digits: int = 6) -> list[float]:
     """Values rounded to significant digits, for compact JSON."""
     with np.errstate(divide="ignore"):
         scale = 10.0 ** (digits - 1 - np.floor(np.log10(np.abs(values))))
-    scale = np.where(np.isfinite(scale), scale, 1.0)
+    scale = np.where(np.isfinite(scale) & (scale > 0), scale, 1.0)  # 0 and what is infinite stay as they are
     rounded: list[float] = (np.round(values * scale) / scale).tolist()
     return rounded
 

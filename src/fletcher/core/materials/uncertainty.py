@@ -349,11 +349,16 @@ class Inputs:
 
 def _tails(ordered: Array) -> tuple[Array, Array]:
     """5 and 95 % points along the first axis of sorted samples (linear between order statistics, as
-    `numpy.percentile`, but quick)."""
+    `numpy.percentile`, but quick; between two that are infinite lies infinity)."""
     last = len(ordered) - 1
     places = ((int(at), at - int(at)) for at in (share * last for share in (0.05, 0.95)))
-    low, high = (ordered[k] + part * (ordered[min(k + 1, last)] - ordered[k]) for k, part in places)
+    low, high = (_between(ordered[k], ordered[min(k + 1, last)], part) for k, part in places)
     return low, high
+
+
+def _between(a: Array, b: Array, part: float) -> Array:
+    with np.errstate(invalid="ignore"):
+        return np.where(a == b, a, a + part * (b - a))
 
 
 def band(values: Array, inputs: Inputs) -> Band:

@@ -14,6 +14,7 @@ __all__ = [
     "detail_wishes",
     "details",
     "joint_sheet",
+    "lighter_parts",
     "line_worth",
     "load_limits",
     "matching",

@@ -27,6 +27,7 @@ from fletcher.core.studies.constructions import Kind
 from fletcher.core.studies.detail_wishes import DetailResult, DetailWish
 from fletcher.core.studies.details import detail
 from fletcher.core.studies.joint_sheet import JointSheet, joint_sheets
+from fletcher.core.studies.lighter_parts import LighterWay, lighter_parts
 from fletcher.core.studies.line_worth import worth
 from fletcher.core.studies.load_limits import reach
 from fletcher.core.studies.matching import Figure, match
@@ -298,6 +299,13 @@ def read_balance(request: SignedIn, payload: BalanceStudy) -> BalanceSheet:
     if sheet is None:
         raise refusal("document.parts", "nothing here flies: add a part or equipment to balance")
     return sheet
+
+
+@router.post("/lighter", response=list[LighterWay])
+def read_lighter(request: SignedIn, payload: BalanceStudy) -> list[LighterWay]:
+    """What of the structure could be lighter on the heavy side, what that gives the balance, and what it loses."""
+    services.require_possible(payload.document)
+    return lighter_parts(payload.document, known_of(request.user, payload.airframe_id))
 
 
 class TableOut(Schema):
