@@ -23,7 +23,7 @@ from fletcher.server.airframes.management.commands.prepare import load_demo
 from fletcher.server.airframes.models import Airframe, Pin, Revision
 from fletcher.server.common import storage
 from fletcher.server.crash import models as crash
-from fletcher.server.crash.services import add_picture
+from fletcher.server.crash.services import add_picture, add_picture_to_entry
 from fletcher.server.joints import models as joints
 from fletcher.server.keeping import intake
 from fletcher.server.keeping.archive import folder_of, write_archive
@@ -74,7 +74,7 @@ def kept(owner: User) -> dict[str, Any]:
                      "marks"),
         "tasks": rows(crash.Task.objects.filter(job__owner=owner), "job_id", "number", "operation", "done", "note"),
         "candidates": rows(crash.Candidate.everyone.filter(owner=owner), "id", "created", "part_id", "name", "recipe"),
-        "pictures": rows(crash.Picture.everyone.filter(owner=owner), "id", "created", "part_id", "mark_id"),
+        "pictures": rows(crash.Picture.everyone.filter(owner=owner), "id", "created", "part_id", "mark_id", "entry_id"),
         "trials": rows(joints.Trial.everyone.filter(owner=owner), "id", "created", "wish"),
         "coupons": rows(joints.Coupon.everyone.filter(owner=owner), "id", "created", "trial_id", "coupon"),
     }  # fmt: skip
@@ -100,6 +100,7 @@ def fleet(db) -> JsonClient:
     broken = next(s for s in services.shelf(owner) if s.document["state"] == "broken")
     part = next(p for p in broken.document["parts"] if p["damage"])
     add_picture(owner, broken.id, part["id"], part["damage"][0]["id"], photo())
+    add_picture_to_entry(owner, crash.Entry.objects.owned_by(owner).first().id, photo())
     coupon = joints.Coupon.objects.owned_by(owner).first()
     assert client.post(f"/api/joints/coupons/{coupon.id}/photo", {"photo": photo()}).status_code == 200
     candidate = crash.Candidate.objects.owned_by(owner).first()
@@ -140,7 +141,8 @@ def test_an_account_comes_back_whole_and_once_only(fleet):
     assert not any(kept(owner).values()), "a look stores nothing"
     status, told = sent(fleet, "take", archive)
     assert status == 200 and kept(owner) == before
-    assert crash.Picture.everyone.get().photo[:2] == b"\xff\xd8"
+    assert {p.photo[:2] for p in crash.Picture.everyone.all()} == {b"\xff\xd8"}
+    assert crash.Picture.everyone.exclude(entry=None).get().entry.owner == owner
     status, told = sent(fleet, "take", archive)
     assert {a["fate"] for a in told["airframes"]} == {"here"} and told["coupons"] == told["trials"] == 0
     assert kept(owner) == before
@@ -225,6 +227,7 @@ def spoiled(line: bytes, **fields: Any) -> bytes:
 
 
 _PICTURE = json.dumps({"id": "0" * 32, "created": "2026-01-01T00:00:00Z", "part_id": "w", "mark_id": "m"})
+_AT_ENTRY = json.dumps({**json.loads(_PICTURE), "entry": "1" * 32})
 WRONG = (
     ("history.jsonl", lambda b: b + b"{", "history.jsonl line 2", "is not valid JSON"),
     ("history.jsonl", lambda b: b + b, "history.jsonl", "in order"),
@@ -237,6 +240,7 @@ WRONG = (
     ("log.jsonl", lambda b: spoiled(b, id="not an id"), "log.jsonl line 1: id", ""),
     ("log.jsonl", lambda b: b.replace(b"Trimmed", b"Tr\\u202eimmed"), "log.jsonl line 1", "characters"),
     ("pictures.jsonl", lambda b: _PICTURE, ".jpg", "is missing"),
+    ("pictures.jsonl", lambda b: _AT_ENTRY, "pictures.jsonl", "names an entry that the log does not hold"),
     ("variants.jsonl", lambda b: spoiled(b, revision=77), "variants.jsonl", "does not hold"),
     ("variants.jsonl", lambda b: spoiled(b, part_id="rudder"), "variants.jsonl", "does not hold"),
     ("variants.jsonl", lambda b: spoiled(b, revision=None), "variants.jsonl", "one of them"),

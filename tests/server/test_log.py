@@ -5,12 +5,14 @@ import io
 from datetime import UTC, datetime, timedelta
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
 
 from fletcher.core.demo.crash import crash_record
 from fletcher.core.demo.world import demo_airframes
 from fletcher.server.crash import log as time_line
 from fletcher.server.crash.models import Entry
+from tests.server.test_logbook import photo
 
 pytestmark = pytest.mark.django_db
 POST = next(a for a in demo_airframes() if a.state == "broken")
@@ -140,6 +142,60 @@ def test_the_log_is_taken_away_as_a_table(ann, ben, post):
     assert rows[0]["part"] == next(p.name for p in POST.parts if p.id == "right-wing")
     assert (rows[1]["flights"], rows[1]["minutes"], rows[1]["battery"]) == ("3", "30.0", "Blue, 3 cells")
     assert ben.get(f"/api/crash/airframes/{post['id']}/log.csv").status_code == 404
+
+
+def table(ann, post) -> str:
+    return b"".join(ann.get(f"/api/crash/airframes/{post['id']}/log.csv").streaming_content).decode()
+
+
+def take(ann, post, text, keep=True):
+    return ann.send("POST", f"crash/airframes/{post['id']}/log-from-table", {"text": text, "keep": keep})
+
+
+def test_a_table_is_shown_before_it_is_taken_and_what_is_there_is_left_out(ann, ben, post):
+    flown(ann, post, 1, 3, 30)
+    text = table(ann, post) + "2026-05-03T10:00+00:00,note,,,,,,,Trimmed\n2026-05-03T10:00+00:00,note,,,,,,,Trimmed\n"
+    status, told = take(ann, post, text, keep=False)
+    assert status == 200 and [e["event"]["says"] for e in told["entries"]] == ["Trimmed"] and told["known"] == 2
+    assert Entry.everyone.count() == 1
+    assert take(ben, post, text)[0] == 404 and Entry.everyone.count() == 1
+    assert len(take(ann, post, text)[1]["entries"]) == 1
+    assert take(ann, post, text)[1] == {"entries": [], "known": 3}
+    assert [e["event"]["says"] for e in read(ann, post)["entries"]] == ["Trimmed", "x"]
+    assert read(ann, post)["counts"][0]["flights"] == 3
+
+
+def test_a_table_is_taken_whole_or_not_at_all(ann, post, monkeypatch):
+    status, told = take(ann, post, "kind,entry\nnote,good\nparty,bad\n")
+    assert status == 422 and told["problems"][0]["path"] == "line 3.kind" and not Entry.everyone.exists()
+    monkeypatch.setattr(time_line, "MOST", 2)
+    assert take(ann, post, "kind,entry\nnote,a\nnote,b\nnote,c\n")[0] == 422 and not Entry.everyone.exists()
+    assert take(ann, post, "kind,entry\nnote,a\nnote,b\n")[0] == 200 and Entry.everyone.count() == 2
+    assert take(ann, post, "kind,entry\nnote," + "a" * 1_100_000)[0] in (413, 422)
+
+
+def test_an_entry_has_pictures_of_its_own_and_those_at_the_marks_that_it_brought(ann, ben, post):
+    damage = next(e for _, e in crash_record() if e.kind == "damage" and e.marks)
+    mark = next(m.id for p in POST.parts if p.id == "right-wing" for m in p.damage)
+    brought = damage.model_copy(update={
+        "part_id": "right-wing", "marks": (damage.marks[0].model_copy(update={"id": mark}),)
+    })  # fmt: skip
+    body = {"event": brought.model_dump(mode="json")}
+    entries = [ann.send("POST", f"crash/airframes/{post['id']}/log", body)[1], put(ann, post, kind="note")[1]]
+    here = f"/api/crash/log/{entries[1]['id']}/pictures"
+    assert ben.post(here, {"photo": photo()}).status_code == 404
+    kept = ann.post(here, {"photo": photo()}).json()
+    assert (kept["entry_id"], kept["mark_id"]) == (entries[1]["id"], "")
+    at_mark = ann.post(f"/api/crash/airframes/{post['id']}/pictures",
+                       {"photo": photo(), "part_id": "right-wing", "mark_id": mark}).json()  # fmt: skip
+    shown = {e["id"]: e["pictures"] for e in read(ann, post)["entries"]}
+    assert shown == {entries[0]["id"]: [at_mark["id"]], entries[1]["id"]: [kept["id"]]}
+    corrected = ann.send("PUT", f"crash/log/{entries[1]['id']}", {"event": {"kind": "note", "says": "y"}})[1]
+    assert corrected["pictures"] == [kept["id"]]
+    assert ann.post(here, {"photo": SimpleUploadedFile("a.png", b"none")}).status_code == 422
+    ann.send("DELETE", f"crash/log/{entries[1]['id']}")
+    assert ann.post(here, {"photo": photo()}).status_code == 404
+    assert ann.send("DELETE", f"crash/pictures/{kept['id']}")[0] == 204
 
 
 def test_ten_thousand_entries_and_no_more(ann, post, monkeypatch):

@@ -151,6 +151,19 @@ export const useWriteLog = (airframe: string) =>
     refreshes: [keys.log(airframe)],
   });
 
+/** Put the new entries of a table into the Log. */
+export const useTakeLogTable = (airframe: string) =>
+  useChange<string>({
+    send: (text) =>
+      accepted(
+        api.POST("/api/crash/airframes/{airframe_id}/log-from-table", {
+          ...of(airframe),
+          body: { text, keep: true },
+        }),
+      ),
+    refreshes: [keys.log(airframe)],
+  });
+
 /** Another wording of an entry of the Log. */
 export const useCorrectLog = (airframe: string) =>
   useChange<{ id: string; body: Schemas["LogIn"] }>({
@@ -202,7 +215,14 @@ export const useAddPicture = (airframe: string) =>
   useChange<NewPicture>({
     send: ({ file, part, mark }) =>
       sendFile(`/api/crash/airframes/${airframe}/pictures`, { photo: file, part_id: part, mark_id: mark }),
-    refreshes: [keys.pictures(airframe)],
+    refreshes: [keys.pictures(airframe), keys.log(airframe)],
+  });
+
+/** Put a picture to an entry of the Log. */
+export const useAddEntryPicture = (airframe: string) =>
+  useChange<{ entry: string; file: File }>({
+    send: ({ entry, file }) => sendFile(`/api/crash/log/${entry}/pictures`, { photo: file }),
+    refreshes: [keys.pictures(airframe), keys.log(airframe)],
   });
 
 interface NewCoupon {

@@ -432,6 +432,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crash/airframes/{airframe_id}/log-from-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Log From Table
+         * @description Entries of a table, all of them or none: what is wrong is told by line and column.
+         */
+        post: operations["fletcher_server_crash_log_api_read_log_from_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crash/airframes/{airframe_id}/pictures": {
         parameters: {
             query?: never;
@@ -441,7 +461,7 @@ export interface paths {
         };
         /**
          * Read Pictures
-         * @description Pictures at the marks of an airframe.
+         * @description Pictures at the marks and log entries of an airframe.
          */
         get: operations["fletcher_server_crash_api_read_pictures"];
         put?: never;
@@ -634,6 +654,26 @@ export interface paths {
          * @description Put back an entry that was taken off.
          */
         post: operations["fletcher_server_crash_log_api_put_entry_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crash/log/{entry_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Picture To Entry
+         * @description Put a picture to an entry of the Log.
+         */
+        post: operations["fletcher_server_crash_api_add_picture_to_entry"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7072,6 +7112,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * Pictures
+             * @description At it, or at the marks that it brought
+             */
+            pictures?: string[];
             /** Revision */
             revision: number | null;
         };
@@ -7083,6 +7128,15 @@ export interface components {
             event: components["schemas"]["Event"];
             /** Happened */
             happened?: string | null;
+        };
+        /**
+         * LogLine
+         * @description An entry of a table: when it happened (None: now), and what.
+         */
+        LogLine: {
+            event: components["schemas"]["Event"];
+            /** Happened */
+            happened: string | null;
         };
         /**
          * LogOut
@@ -7097,6 +7151,29 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** More */
             more: boolean;
+        };
+        /**
+         * LogTable
+         * @description A table of entries as CSV, with headings; to `keep` puts what is new into the Log, else it is only shown.
+         */
+        LogTable: {
+            /**
+             * Keep
+             * @default false
+             */
+            keep: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * LogTableOut
+         * @description Entries of a table that are new here, and how many the Log has already.
+         */
+        LogTableOut: {
+            /** Entries */
+            entries: components["schemas"]["LogLine"][];
+            /** Known */
+            known: number;
         };
         /**
          * LogWish
@@ -8291,7 +8368,7 @@ export interface components {
         };
         /**
          * PictureOut
-         * @description A picture at a mark.
+         * @description A picture at a mark, or at an entry of the Log.
          */
         PictureOut: {
             /**
@@ -8299,6 +8376,8 @@ export interface components {
              * Format: date-time
              */
             created: string;
+            /** Entry Id */
+            entry_id: string | null;
             /**
              * Id
              * Format: uuid
@@ -12178,6 +12257,42 @@ export interface operations {
             507: components["responses"]["Status507"];
         };
     };
+    fletcher_server_crash_log_api_read_log_from_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogTable"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogTableOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
     fletcher_server_crash_api_read_pictures: {
         parameters: {
             query?: never;
@@ -12568,6 +12683,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_crash_api_add_picture_to_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Photo
+                     * Format: binary
+                     */
+                    photo: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
             };
             400: components["responses"]["Status400"];
             401: components["responses"]["Status401"];

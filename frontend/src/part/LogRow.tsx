@@ -10,6 +10,8 @@ interface Props {
   partName: string;
   /** What can be done with it. */
   children?: ReactNode;
+  /** What stands below its words. */
+  below?: ReactNode;
 }
 
 /** What a flight entry adds to its words. */
@@ -22,7 +24,7 @@ export function flightWords(f: Schemas["Flight"]): string {
 }
 
 /** An entry of the Log: when, what, about which part, what came after it, and how it read before. */
-export function LogRow({ entry: e, partName, children }: Props) {
+export function LogRow({ entry: e, partName, children, below }: Props) {
   const { event } = e;
   const where = [partName, event.at_mm == null ? "" : `${show(event.at_mm, "length")} from root`];
   const words = event.flight ? flightWords(event.flight) : "";
@@ -44,6 +46,7 @@ export function LogRow({ entry: e, partName, children }: Props) {
             <del>{old.says}</del>
           </span>
         ))}
+        {below}
       </span>
       <span className="flex items-start gap-1">{children}</span>
     </li>

@@ -3,7 +3,8 @@
 import pytest
 
 from fletcher.core.demo.world import demo_airframes
-from fletcher.core.document.equipment_table import csv_text, equipment_csv, read_equipment_csv
+from fletcher.core.document.csv_table import csv_text
+from fletcher.core.document.equipment_table import equipment_csv, read_equipment_csv
 from fletcher.core.document.problems import InvalidDocument
 
 ITEMS = demo_airframes()[0].equipment

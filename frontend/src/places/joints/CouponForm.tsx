@@ -4,6 +4,7 @@ import { useKeepCoupon } from "../../api/changes";
 import { Choice, NumberField, OptionalNumber, TextField, Tick } from "../../forms/fields";
 import { formOf, type Form } from "../../forms/form";
 import { useTyped } from "../../forms/useTyped";
+import { COUPON_DRAFT } from "../../part/couponDraft";
 import { BrokenFace } from "./BrokenFace";
 import { LETTERS, HOW, PREPARED, type Coupon, type Face } from "./couponWords";
 import type { Side } from "./sides";
@@ -49,8 +50,6 @@ const FIRST: Coupon = {
   note: "",
 };
 
-const DRAFT = "fletcher.coupon";
-
 /** The coupon as it is kept: of a trial what the trial says of it. */
 function asOf(trial: Trial | null, typed: Coupon): Coupon {
   if (!trial) return typed;
@@ -64,7 +63,7 @@ function asOf(trial: Trial | null, typed: Coupon): Coupon {
 
 /** A broken coupon: what was glued how, how it was broken, and what its face shows. */
 export function CouponForm({ catalogue, sides, trial }: Props) {
-  const [typed, keepTyped] = useTyped<Coupon>(DRAFT, FIRST);
+  const [typed, keepTyped] = useTyped<Coupon>(COUPON_DRAFT, FIRST);
   const [photo, setPhoto] = useState<File | null>(null);
   const keep = useKeepCoupon();
   const problems = keep.error?.problems ?? [];

@@ -1,21 +1,21 @@
-import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import type { AirframeOut, Part, Schemas } from "../../api/client";
-import { useCorrectLog, useRemoveLog, useWriteLog } from "../../api/changes";
-import { useLog, type LogLine } from "../../api/queries";
+import { useWriteLog } from "../../api/changes";
+import { useLog } from "../../api/queries";
 import { TextField, Tick } from "../../forms/fields";
 import { useSettled } from "../../forms/useSettled";
 import { useTyped } from "../../forms/useTyped";
 import { plain } from "../../forms/units";
 import { AirframeLine } from "../../part/AirframeLine";
-import { LogRow } from "../../part/LogRow";
 import { KIND, type Kind } from "../../part/logKinds";
 import { useStored } from "../../part/useKept";
 import { InHead } from "../../words/InHead";
 import { NotHere } from "../../words/NotHere";
 import { ShowOlder } from "../../words/ShowOlder";
-import { canKeep, EMPTY, eventOf, momentOf, typedOf, type Typed } from "./entry";
+import { canKeep, EMPTY, eventOf, momentOf, type Typed } from "./entry";
+import { LogEntry } from "./LogEntry";
 import { EntryFields } from "./EntryFields";
+import { LogFile } from "./LogFile";
 
 /** The Log: everything that happened to an airframe, the newest first. */
 export function Log() {
@@ -62,15 +62,9 @@ function TimeLine({ airframeId, parts }: { airframeId: string; parts: Part[] }) 
     set("kinds", (on ? [...kinds, kind] : kinds.filter((k) => k !== kind)).join(" "));
   return (
     <section aria-label="Entries" className="mt-6">
-      <div className="flex items-end justify-between border-b border-ink pb-1">
+      <div className="flex flex-wrap items-end justify-between border-b border-ink pb-1">
         <h2 className="text-title font-bold">Log</h2>
-        <a
-          className="key-button print:hidden"
-          href={`/api/crash/airframes/${airframeId}/log.csv`}
-          download="log.csv"
-        >
-          Save as CSV
-        </a>
+        <LogFile airframeId={airframeId} parts={parts} />
       </div>
       <Counts counts={log.first?.counts ?? []} />
       <Findings findings={log.first?.findings ?? []} nameOf={nameOf} />
@@ -89,7 +83,7 @@ function TimeLine({ airframeId, parts }: { airframeId: string; parts: Part[] }) 
       </div>
       <ol aria-label="Log entries" aria-busy={log.rows === undefined} className="border-t border-rule">
         {log.rows?.map((e) => (
-          <Entry
+          <LogEntry
             key={e.id}
             airframeId={airframeId}
             entry={e}
@@ -138,84 +132,6 @@ function Findings({ findings, nameOf }: { findings: Schemas["Finding"][]; nameOf
       <strong className="text-fail">⚠</strong> {nameOf(f.part_id)}: {f.says}
     </p>
   ));
-}
-
-interface EntryProps {
-  airframeId: string;
-  entry: LogLine;
-  parts: Part[];
-  partName: string;
-}
-
-/** One entry, to be corrected or removed; a removed one can be put back at once. */
-function Entry({ airframeId, entry, parts, partName }: EntryProps) {
-  const [typed, setTyped] = useState<Typed | null>(null);
-  const [gone, setGone] = useState(false);
-  const correct = useCorrectLog(airframeId);
-  const remove = useRemoveLog(airframeId);
-  const at = (path: string) => correct.error?.problems.find((p) => p.path === path);
-  if (gone)
-    return (
-      <li className="flex items-center gap-3 border-b border-rule py-1.5 text-soft">
-        Removed.
-        <button
-          type="button"
-          className="key-button"
-          onClick={() => remove.mutate({ id: entry.id, back: true }, { onSuccess: () => setGone(false) })}
-        >
-          Put it back
-        </button>
-      </li>
-    );
-  if (typed)
-    return (
-      <li className="border-b border-rule py-3">
-        <form
-          aria-label="Correct entry"
-          onSubmit={(e) => {
-            e.preventDefault();
-            const body = { event: eventOf(typed), happened: momentOf(typed.when) };
-            correct.mutate({ id: entry.id, body }, { onSuccess: () => setTyped(null) });
-          }}
-        >
-          <EntryFields
-            typed={typed}
-            parts={parts}
-            fixed
-            at={at}
-            change={(update) => setTyped({ ...typed, ...update })}
-          />
-          <p className="flex gap-2 pt-3">
-            <button type="submit" className="key-main" disabled={!canKeep(typed)}>
-              Keep correction
-            </button>
-            <button type="button" className="key-button" onClick={() => setTyped(null)}>
-              Cancel
-            </button>
-          </p>
-        </form>
-      </li>
-    );
-  return (
-    <LogRow entry={entry} partName={partName}>
-      <button
-        type="button"
-        className="key-button"
-        aria-label={`Correct: ${entry.event.says}`}
-        onClick={() => setTyped(typedOf(entry))}
-      >
-        Correct
-      </button>
-      <button
-        type="button"
-        className="key-button border-transparent text-fail"
-        aria-label={`Remove: ${entry.event.says}`}
-        onClick={() => remove.mutate({ id: entry.id, back: false }, { onSuccess: () => setGone(true) })}
-      >
-        Remove
-      </button>
-    </LogRow>
-  );
 }
 
 /** Put something on the time line; what is typed stays until it is kept. */

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fletcher.core.balance.schema import BalanceSheet
-from fletcher.core.document.equipment_table import csv_text
+from fletcher.core.document.csv_table import csv_text
 
 HEADS = ("group", "item", "low g", "typical g", "high g", "weighed", "x mm", "y mm", "z mm", "nose grams per gram")
 

@@ -11,6 +11,7 @@ __all__ = [
     "airframe_file",
     "cases",
     "changes",
+    "csv_table",
     "damage",
     "defaults",
     "equipment",

@@ -3,21 +3,19 @@ found out, headings in any order, lengths in mm, cm or in, masses in g, kg or oz
 
 from __future__ import annotations
 
-import csv
-import io
 import re
 from collections.abc import Iterable, Mapping, Sequence
 from typing import get_args
 
 from pydantic import ValidationError
 
+from fletcher.core.document.csv_table import csv_text, number_in, read_table
 from fletcher.core.document.equipment import Equipment, What
 from fletcher.core.document.problems import InvalidDocument, Problem, from_validation
 from fletcher.core.materials.tables import reference
 
 HEADS = ("name", "what", "stock", "mass g", "x mm", "y mm", "z mm", "pair", "from mm", "to mm")
 MOST_LINES = 60
-MOST_CHARACTERS = 100_000
 _FIELDS = {
     "name": "name", "what": "what", "type": "what", "stock": "stock", "mass": "mass_g", "x": "x_mm", "y": "y_mm",
     "z": "z_mm", "pair": "pair", "from": "from_mm", "to": "to_mm",
@@ -25,22 +23,6 @@ _FIELDS = {
 _UNITS = {"": 1.0, "mm": 1.0, "cm": 10.0, "in": 25.4, "g": 1.0, "kg": 1000.0, "oz": 28.349523125}
 _YES, _NO = {"yes", "y", "true", "1", "x"}, {"", "no", "n", "false", "0"}
 _NUMBERS = ("mass_g", "x_mm", "y_mm", "z_mm", "from_mm", "to_mm")
-
-
-def safe_cell(value: object) -> object:
-    """A cell; a text that a table program would take for a formula is marked as text."""
-    if value is None:
-        return ""
-    return f"'{value}" if isinstance(value, str) and value[:1] in ("=", "+", "-", "@") else value
-
-
-def csv_text(heads: Sequence[str], rows: Iterable[Sequence[object]]) -> str:
-    """A table with its headings."""
-    out = io.StringIO()
-    writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(heads)
-    writer.writerows([safe_cell(c) for c in row] for row in rows)
-    return out.getvalue()
 
 
 def equipment_csv(items: Iterable[Equipment]) -> str:
@@ -59,21 +41,12 @@ def read_equipment_csv(text: str) -> list[Equipment]:
     InvalidDocument
         With a problem for every line and column that cannot be read.
     """
-    if len(text) > MOST_CHARACTERS:
-        raise InvalidDocument([Problem(path="file", message=f"must have at most {MOST_CHARACTERS} characters")])
-    lines = text.lstrip("\ufeff").splitlines()
-    head = next((line for line in lines if line.strip()), "")
-    mark = max(";\t,", key=head.count)
-    rows = [r for r in enumerate(csv.reader(lines, delimiter=mark), 1) if any(c.strip() for c in r[1])]
-    if not rows:
-        raise InvalidDocument([Problem(path="file", message="is empty: the first line holds the headings")])
-    columns, problems = _columns(rows[0][1], rows[0][0])
-    if len(rows) - 1 > MOST_LINES:
-        problems.append(Problem(path="file", message=f"must have at most {MOST_LINES} lines", value=f"{len(rows) - 1}"))
+    table = read_table(text, MOST_LINES)
+    columns, problems = _columns(table.heads[1], table.heads[0])
     found: list[Equipment] = []
     if not problems:
-        for n, cells in rows[1:]:
-            item, wrong = _item(columns, cells, n, mark != ",", len(found))
+        for n, cells in table.rows[1:]:
+            item, wrong = _item(columns, cells, n, table.comma, len(found))
             problems += wrong
             if item is not None:
                 found.append(item)
@@ -109,7 +82,7 @@ def _item(
         cell = cells[n].strip() if n < len(cells) else ""
         where = f"line {line}.{field}"
         if field in _NUMBERS:
-            value = _number(cell, comma)
+            value = number_in(cell, comma)
             if cell and value is None:
                 problems.append(Problem(path=where, message="must be a number", value=repr(cell[:40])))
             elif value is not None:
@@ -135,11 +108,3 @@ def _item(
     except ValidationError as error:
         told = from_validation(error)
         return None, [p.model_copy(update={"path": f"line {line}.{p.path}"}) for p in told]
-
-
-def _number(cell: str, comma: bool) -> float | None:
-    """A number; a comma marks the decimals where it does not separate the columns."""
-    text = cell.replace("\u2212", "-").replace("\u00a0", "").replace(" ", "")
-    if comma and "," in text:
-        text = text.replace(".", "").replace(",", ".") if "." in text else text.replace(",", ".")
-    return float(text) if re.fullmatch(r"[-+]?(\d+\.?\d*|\.\d+)", text) else None

@@ -10,6 +10,7 @@ __all__ = [
     "events",
     "inspection",
     "log_counts",
+    "log_table",
     "mark_menu",
     "pareto_search",
     "phrasing",

@@ -277,17 +277,18 @@ def remove_job(request: SignedIn, job_id: UUID) -> Status[None]:
 
 
 class PictureOut(Schema):
-    """A picture at a mark."""
+    """A picture at a mark, or at an entry of the Log."""
 
     id: UUID
     part_id: str
     mark_id: str
+    entry_id: UUID | None
     created: datetime
 
 
 @router.get("/airframes/{airframe_id}/pictures", response=list[PictureOut])
 def read_pictures(request: SignedIn, airframe_id: UUID) -> list[models.Picture]:
-    """Pictures at the marks of an airframe."""
+    """Pictures at the marks and log entries of an airframe."""
     return services.pictures(request.user, airframe_id)
 
 
@@ -297,6 +298,12 @@ def add_picture(
 ) -> Status[models.Picture]:
     """Put a picture to a mark."""
     return Status(201, services.add_picture(request.user, airframe_id, part_id, mark_id, photo))
+
+
+@router.post("/log/{entry_id}/pictures", response={201: PictureOut})
+def add_picture_to_entry(request: SignedIn, entry_id: UUID, photo: File[UploadedFile]) -> Status[models.Picture]:
+    """Put a picture to an entry of the Log."""
+    return Status(201, services.add_picture_to_entry(request.user, entry_id, photo))
 
 
 @router.get("/pictures/{picture_id}", include_in_schema=False)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
-from datetime import datetime
+from datetime import UTC, datetime
 from uuid import UUID
 
 from django.contrib.auth.models import User
@@ -13,14 +13,14 @@ from django.db.models.fields.json import KT
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from fletcher.core.document.equipment_table import csv_text, safe_cell
 from fletcher.core.repair.events import Event, Finding, Kind, findings
 from fletcher.core.repair.log_counts import Count, counts, followed
+from fletcher.core.repair.log_table import LogLine, heading, log_line, read_log_csv
 from fletcher.server.airframes.models import Airframe
 from fletcher.server.common.paging import page_of
 from fletcher.server.common.readable import readable
 from fletcher.server.common.refusals import part_of, refusal, require_room
-from fletcher.server.crash.models import Entry
+from fletcher.server.crash.models import Entry, Picture
 
 MOST = 10_000
 """So many entries may one airframe have."""
@@ -84,6 +84,22 @@ def summary(airframe: Airframe) -> tuple[list[Finding], list[Count], dict[UUID, 
     return findings([(at, e) for _, at, e in told]), counts(flown, last) if flown else [], followed(told, flown)
 
 
+def pictured(airframe: Airframe, entries: Sequence[tuple[Entry, Event]]) -> dict[UUID, list[UUID]]:
+    """Pictures of entries: their own, and those at the marks that an entry brought."""
+    by_entry: dict[UUID, list[UUID]] = {}
+    by_mark: dict[tuple[str, str], list[UUID]] = {}
+    known = Picture.objects.owned_by(airframe.owner).filter(airframe=airframe).order_by("created")
+    for key, entry_id, part_id, mark_id in known.values_list("id", "entry_id", "part_id", "mark_id"):
+        if entry_id is not None:
+            by_entry.setdefault(entry_id, []).append(key)
+        else:
+            by_mark.setdefault((part_id, mark_id), []).append(key)
+    return {
+        row.id: by_entry.get(row.id, []) + [p for m in e.marks for p in by_mark.get((e.part_id or "", m.id), [])]
+        for row, e in entries
+    }
+
+
 def put(
     owner: User, airframe: Airframe, event: Event, happened: datetime | None, revision: int | None = None
 ) -> Entry:  # fmt: skip
@@ -136,18 +152,33 @@ def remove(owner: User, entry_id: UUID, back: bool = False) -> None:
     row.save(update_fields=["removed"])
 
 
-HEADS = ("happened", "kind", "part", "place mm", "flights", "minutes", "wind m/s", "battery", "entry")
-
-
 def as_csv(airframe: Airframe) -> Iterator[str]:
     """All of the time line as a table, the oldest first, line by line."""
     names = {p.id: p.name for p in airframe.document.parts}
-    yield csv_text(HEADS, ())
-    for row, e in readable(_rows(airframe).order_by("happened", "created").iterator(500),
-                           lambda r: Event.model_validate(r.event)):  # fmt: skip
-        f = e.flight
-        cells = (
-            row.happened.isoformat(timespec="minutes"), e.kind, names.get(e.part_id or "", e.part_id or ""), e.at_mm,
-            f and f.count, f and f.minutes, f and f.wind_m_s, f and f.battery, e.says,
-        )  # fmt: skip
-        yield csv_text([str(safe_cell(c)) for c in cells], ())
+    yield heading()
+    rows = _rows(airframe).order_by("happened", "created").iterator(500)
+    for row, e in readable(rows, lambda r: Event.model_validate(r.event)):
+        yield log_line(row.happened, e, names)
+
+
+def from_table(owner: User, airframe_id: UUID, text: str, keep: bool) -> tuple[list[LogLine], int]:
+    """Entries of a table that the time line does not have yet, and how many it has; to `keep` them puts them there, all
+    of them or none."""
+    with transaction.atomic():
+        airframe = airframe_of(owner, airframe_id, hold=True)
+        found = read_log_csv(text, airframe.document.parts, timezone.now())
+        there = {_same(row.happened, e) for row, e in valid(_rows(airframe))}
+        new = {_same(line.happened, line.event): line for line in found}
+        lines = [line for key, line in new.items() if key not in there]
+        if keep:
+            count = Entry.objects.owned_by(owner).filter(airframe=airframe).count() + len(lines)
+            require_room(count - 1, MOST, "entries")
+            for line in lines:
+                put(owner, airframe, line.event, line.happened)
+    return lines, len(found) - len(lines)
+
+
+def _same(happened: datetime | None, e: Event) -> tuple[object, ...]:
+    """What makes two entries one: the minute, what, where and in which words."""
+    minute = happened and happened.astimezone(UTC).replace(second=0, microsecond=0)
+    return minute, e.kind, e.part_id, e.at_mm, e.flight, e.says

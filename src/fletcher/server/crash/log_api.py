@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import datetime
 from typing import Annotated
 from uuid import UUID
@@ -14,6 +15,7 @@ from pydantic import Field
 from fletcher.core.document.cases import PRINTABLE
 from fletcher.core.repair.events import Event, Finding, Kind
 from fletcher.core.repair.log_counts import Count
+from fletcher.core.repair.log_table import MOST_CHARACTERS, LogLine
 from fletcher.server.common.requests import Moment, SignedIn
 from fletcher.server.crash import log
 from fletcher.server.crash.models import Entry
@@ -38,6 +40,7 @@ class LogEntry(Schema):
     event: Event
     followed: str | None = None
     earlier: Annotated[list[Earlier], Field(default_factory=list)]
+    pictures: Annotated[list[UUID], Field(default_factory=list, description="At it, or at the marks that it brought")]
 
 
 class LogOut(Schema):
@@ -64,9 +67,10 @@ class LogWish(Schema):
     kinds: Annotated[list[Kind], Field(default_factory=list, max_length=10)]
 
 
-def _told(row: Entry, event: Event, followed: str | None = None) -> LogEntry:
+def _told(row: Entry, event: Event, followed: str | None = None, pictures: Sequence[UUID] = ()) -> LogEntry:
     return LogEntry(
-        id=row.id, happened=row.happened, revision=row.revision, event=event, followed=followed, earlier=row.earlier
+        id=row.id, happened=row.happened, revision=row.revision, event=event, followed=followed, earlier=row.earlier,
+        pictures=list(pictures),
     )  # fmt: skip
 
 
@@ -76,7 +80,8 @@ def read_log(request: SignedIn, airframe_id: UUID, wanted: Query[LogWish]) -> Lo
     airframe = log.airframe_of(request.user, airframe_id)
     rows, more = log.time_line(airframe, wanted.before, wanted.words, wanted.kinds)
     findings, counts, followed = log.summary(airframe)
-    entries = [_told(row, event, followed.get(row.id)) for row, event in rows]
+    pictures = log.pictured(airframe, rows)
+    entries = [_told(row, event, followed.get(row.id), pictures[row.id]) for row, event in rows]
     return LogOut(entries=entries, more=more, findings=findings, counts=counts)
 
 
@@ -96,11 +101,33 @@ def read_log_table(request: SignedIn, airframe_id: UUID) -> StreamingHttpRespons
     return answer
 
 
+class LogTable(Schema):
+    """A table of entries as CSV, with headings; to `keep` puts what is new into the Log, else it is only shown."""
+
+    text: Annotated[str, Field(max_length=MOST_CHARACTERS)]
+    keep: bool = False
+
+
+class LogTableOut(Schema):
+    """Entries of a table that are new here, and how many the Log has already."""
+
+    entries: list[LogLine]
+    known: int
+
+
+@router.post("/crash/airframes/{airframe_id}/log-from-table", response=LogTableOut)
+def read_log_from_table(request: SignedIn, airframe_id: UUID, payload: LogTable) -> LogTableOut:
+    """Entries of a table, all of them or none: what is wrong is told by line and column."""
+    entries, known = log.from_table(request.user, airframe_id, payload.text, payload.keep)
+    return LogTableOut(entries=entries, known=known)
+
+
 @router.put("/crash/log/{entry_id}", response=LogEntry)
 def correct_entry(request: SignedIn, entry_id: UUID, payload: LogIn) -> LogEntry:
     """Another wording, time or place of an entry; how it read before is kept."""
     row = log.correct(request.user, entry_id, payload.event, payload.happened)
-    return _told(row, Event.model_validate(row.event))
+    event = Event.model_validate(row.event)
+    return _told(row, event, pictures=log.pictured(row.airframe, [(row, event)])[row.id])
 
 
 @router.delete("/crash/log/{entry_id}", response={204: None})

@@ -87,10 +87,11 @@ class Task(models.Model):
 
 
 class Picture(_OfAirframe):
-    """A photograph at a mark of damage."""
+    """A photograph at a mark of damage, or at an entry of the time line, whose place on the part is then its own."""
 
-    part_id = models.CharField(max_length=40)
-    mark_id = models.CharField(max_length=40)
+    part_id = models.CharField(max_length=40, blank=True)
+    mark_id = models.CharField(max_length=40, blank=True)
+    entry = models.ForeignKey(Entry, on_delete=models.CASCADE, related_name="pictures", null=True)
     photo = models.BinaryField()
 
     everyone = models.Manager["Picture"]()

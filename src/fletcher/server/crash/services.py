@@ -191,10 +191,25 @@ def add_picture(
         airframe = log.airframe_of(owner, airframe_id, hold=True)
         if mark_id not in {m.id for m in part_of(airframe.document, part_id).damage}:
             raise refusal("mark_id", "does not name a saved damage mark: wait until the mark is saved", mark_id)
-        require_room(models.Picture.objects.owned_by(owner).filter(airframe=airframe).count(), MOST // 5, "pictures")
-        require_storage(owner)
-        row = models.Picture(owner=owner, airframe=airframe, part_id=part_id, mark_id=mark_id, photo=photo)
-        row.save()
+        return _kept(models.Picture(owner=owner, airframe=airframe, part_id=part_id, mark_id=mark_id, photo=photo))
+
+
+def add_picture_to_entry(owner: User, entry_id: UUID, upload: UploadedFile[bytes]) -> models.Picture:
+    """Put a picture to an entry of the Log."""
+    photo = kept_photo(upload)
+    with transaction.atomic():
+        entry = get_object_or_404(models.Entry.objects.owned_by(owner), id=entry_id, removed__isnull=True)
+        airframe = log.airframe_of(owner, entry.airframe_id, hold=True)
+        part = Event.model_validate(entry.event).part_id or ""
+        return _kept(models.Picture(owner=owner, airframe=airframe, part_id=part, entry=entry, photo=photo))
+
+
+def _kept(row: models.Picture) -> models.Picture:
+    """A picture, kept where there is room for it."""
+    known = models.Picture.objects.owned_by(row.owner).filter(airframe=row.airframe)
+    require_room(known.count(), MOST // 5, "pictures")
+    require_storage(row.owner)
+    row.save()
     return row
 
 

@@ -8,7 +8,7 @@ airframes/NAME/variants.jsonl      what is pinned up
 airframes/NAME/log.jsonl           its time line
 airframes/NAME/work.jsonl          work lists
 airframes/NAME/repairs.jsonl       kept repairs
-airframes/NAME/pictures.jsonl      photographs at marks, each in pictures/ID.jpg
+airframes/NAME/pictures.jsonl      photographs at marks and entries, each in pictures/ID.jpg
 trials.jsonl, coupons.jsonl        glue coupons, each with its photograph in coupons/ID.jpg
 damaged/                           rows that cannot be read, as they are; they are not taken in again
 """
@@ -141,10 +141,11 @@ class RepairLine(_Own):
 
 
 class PictureLine(_Own):
-    """A photograph at a mark; the picture itself lies beside."""
+    """A photograph at a mark or at an entry of the time line; the picture itself lies beside."""
 
-    part_id: Id
-    mark_id: Id
+    part_id: Id | Literal[""]
+    mark_id: Id | Literal[""]
+    entry: UUID | None = None
 
 
 class TrialLine(_Own):
@@ -234,8 +235,9 @@ def _write_airframe(out: _Writer, owner: User, airframe: Airframe) -> None:
     jobs = crash.Job.objects.owned_by(owner).filter(**of).order_by("created").prefetch_related("tasks")
     out.lines(f"{at}/work.jsonl", _told(jobs, _work))
     out.lines(f"{at}/repairs.jsonl", _told(_of(crash.Candidate, owner, of), _repair))
-    out.lines(f"{at}/pictures.jsonl", _told(_of(crash.Picture, owner, of).defer("photo"), _picture))
-    for row in _of(crash.Picture, owner, of).iterator(chunk_size=20):
+    pictures = _of(crash.Picture, owner, of).filter(entry__removed__isnull=True)
+    out.lines(f"{at}/pictures.jsonl", _told(pictures.defer("photo"), _picture))
+    for row in pictures.iterator(chunk_size=20):
         out.bytes(f"{at}/pictures/{row.id}.jpg", bytes(row.photo))
 
 
@@ -274,7 +276,7 @@ def _repair(row: crash.Candidate) -> RepairLine:
 
 
 def _picture(row: crash.Picture) -> PictureLine:
-    return PictureLine(id=row.id, created=row.created, part_id=row.part_id, mark_id=row.mark_id)
+    return PictureLine(id=row.id, created=row.created, part_id=row.part_id, mark_id=row.mark_id, entry=row.entry_id)
 
 
 def _trial(row: joints.Trial) -> TrialLine:

@@ -204,6 +204,8 @@ class _Taker:
 
     def __init__(self, owner: User, unpacked: Unpacked, arriving: Arriving) -> None:
         self.owner, self.unpacked, self.arriving = owner, unpacked, arriving
+        self.entries: dict[UUID, UUID] = {}
+        """Entries of the time line by the ids that they have in the archive."""
 
     def take(self) -> None:
         """The airframe with all that belongs to it."""
@@ -283,13 +285,22 @@ class _Taker:
             if key not in here:
                 here.add(key)
                 row = sort.model(id=key, owner=self.owner, airframe=self.airframe, created=line.created)
+                if isinstance(line, PictureLine) and line.entry is not None:
+                    row.entry_id = self._entry_of(path, line.entry)
                 sort.fill(row, line, self.unpacked, self.arriving.folder)
                 row.save(force_insert=True)
                 if isinstance(line, WorkLine):
                     _tasks(row, line)
+        if sort.line is LogLine:
+            self.entries = ids
         count = sort.model.objects.owned_by(self.owner).filter(airframe=self.airframe).count()
         if count > sort.most:
             raise refusal(path, f"has more lines than can be kept: at most {sort.most}", str(count))
+
+    def _entry_of(self, path: str, was: UUID) -> UUID:
+        if was not in self.entries:
+            raise refusal(path, "names an entry that the log does not hold", str(was))
+        return self.entries[was]
 
 
 def _entry(row: Any, line: LogLine, *_: object) -> None:

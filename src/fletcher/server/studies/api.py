@@ -13,8 +13,9 @@ from fletcher.core.balance.ledger_table import ledger_csv
 from fletcher.core.balance.schema import BalanceSheet
 from fletcher.core.balance.sheet import balance_sheet
 from fletcher.core.document.airframe import Airframe, Part
+from fletcher.core.document.csv_table import MOST_CHARACTERS
 from fletcher.core.document.equipment import Equipment
-from fletcher.core.document.equipment_table import MOST_CHARACTERS, equipment_csv, read_equipment_csv
+from fletcher.core.document.equipment_table import equipment_csv, read_equipment_csv
 from fletcher.core.document.problems import InvalidDocument, Problem
 from fletcher.core.estimate.balance import Whole, whole
 from fletcher.core.making.drape import Drape, patch
