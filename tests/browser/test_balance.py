@@ -10,6 +10,7 @@ from playwright.sync_api import expect
 from fletcher.core.balance.sheet import balance_sheet
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.airframe import Airframe
+from fletcher.core.studies.lighter_parts import lighter_parts
 from tests.browser.test_access import faults
 from tests.browser.test_bench import saved
 
@@ -61,6 +62,29 @@ def test_a_remedy_gives_what_it_promised_and_is_taken_back(opened, stored):
     assert balance_sheet(moved).centre_mm.typ == pytest.approx(sheet.margin.target_mm, abs=0.1)
     page.get_by_role("button", name="Undo").click()
     expect(verdict(page)).to_contain_text(sheet.says)
+
+
+def test_what_could_be_lighter_is_told_with_its_loss_and_taken_back(opened, stored):
+    page, planned = opened, demo_airframes()[0]
+    ways = lighter_parts(planned)
+    lighter = page.get_by_role("region", name="Lighter structure")
+    lighter.get_by_role("button", name="Find what could be lighter").click()
+    rows = lighter.get_by_role("listitem")
+    expect(rows).to_have_count(len(ways), timeout=60_000)
+    for n, w in enumerate(ways):
+        expect(rows.nth(n)).to_contain_text(w.says)
+        expect(rows.nth(n)).to_contain_text(w.loses)
+        expect(rows.nth(n).get_by_role("button")).to_have_count(1 if w.enough else 0)
+    good = next(w for w in ways if w.enough)
+    lighter.get_by_role("button", name=f"Apply: {good.says}").click()
+    saved(page)
+    made = Airframe.model_validate(stored()["document"])
+    assert made.part(good.part.id) == good.part
+    assert balance_sheet(made).centre_mm.typ == pytest.approx(good.centre_mm)
+    expect(lighter.get_by_role("button", name=re.compile("^Apply"))).to_have_count(0)  # they are of before
+    page.get_by_role("button", name="Undo").click()
+    saved(page)
+    assert Airframe.model_validate(stored()["document"]).part(good.part.id) != good.part
 
 
 def test_a_battery_is_moved_by_keys_and_by_pointer_within_its_room(opened, stored):

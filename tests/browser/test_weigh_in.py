@@ -7,10 +7,12 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from fletcher.core.demo.world import demo_airframes
 from tests.browser.test_access import faults
 from tests.browser.test_balance import opened, width_at_most  # noqa: F401 - a fixture
 from tests.browser.test_bench import saved
 from tests.devices.test_simulated import bench  # noqa: F401 - a fixture
+from tests.server.test_logbook import photo
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -137,6 +139,39 @@ def test_the_log_is_written_found_corrected_and_taken_away(loud_page, fleet):
     assert faults(page) == []
     page.set_viewport_size({"width": 390, "height": 844})
     assert width_at_most(page, 390)
+
+
+def test_a_table_and_a_picture_come_into_the_log_and_an_entry_becomes_a_glue_test(loud_page, fleet):
+    page = loud_page
+    page.goto(fleet)
+    page.get_by_role("link", name="Reed Warden", exact=True).first.click()
+    page.get_by_role("navigation", name="Airframe").get_by_role("link", name="Log").click()
+    entries = page.get_by_role("list", name="Log entries").get_by_role("listitem")
+    expect(entries.first).to_contain_text("Soft spot")
+    before = entries.count()
+    says = "Foam-safe clear contact adhesive peeled"
+    table = f"Date;Type;Part;Place cm;Note\n2026-05-02;test;Left wing half;12,5;{says}\n"
+    choose = page.get_by_label("Table of log entries", exact=True)
+    choose.set_input_files({"name": "a.csv", "mimeType": "text/csv", "buffer": (table + "bad;x;;;\n").encode()})
+    expect(page.get_by_role("alert")).to_contain_text("line 3.kind")
+    choose.set_input_files({"name": "a.csv", "mimeType": "text/csv", "buffer": table.encode()})
+    page.get_by_role("button", name="Add 1 entry").click()
+    expect(entries).to_have_count(before + 1)
+    expect(page.get_by_role("alert")).to_have_count(0)
+    mine = entries.filter(has_text=says)
+    expect(mine).to_contain_text("125 mm from root")
+    mine.get_by_label(re.compile("^Add photo to")).set_input_files(
+        {"name": "p.png", "mimeType": "image/png", "buffer": photo().read()}
+    )
+    expect(mine.get_by_role("img")).to_be_visible()
+    assert faults(page) == []
+    mine.get_by_role("button", name="remove photo 1").click()
+    expect(mine.get_by_role("img")).to_have_count(0)
+    mine.get_by_role("link", name=re.compile("^Enter as glue test")).click()
+    form = page.get_by_role("form", name="Test result")
+    expect(form.get_by_label("Note", exact=True)).to_have_value(says)
+    expect(form.get_by_label("Adhesive", exact=True)).to_have_value("contact_foamsafe_clear")
+    expect(form.get_by_label("Material", exact=True)).to_have_value(demo_airframes()[0].part("wing").foam)
 
 
 def test_a_steady_reading_is_taken_from_the_scale(opened, bench, settings, stored):  # noqa: F811

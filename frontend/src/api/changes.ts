@@ -256,7 +256,7 @@ export const useRemovePicture = (airframe: string) =>
   useChange<string>({
     send: (id) =>
       accepted(api.DELETE("/api/crash/pictures/{picture_id}", { params: { path: { picture_id: id } } })),
-    refreshes: [keys.pictures(airframe)],
+    refreshes: [keys.pictures(airframe), keys.log(airframe)],
     guess: without,
   });
 

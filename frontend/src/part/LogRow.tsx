@@ -48,7 +48,9 @@ export function LogRow({ entry: e, partName, children, below }: Props) {
         ))}
         {below}
       </span>
-      <span className="flex items-start gap-1">{children}</span>
+      <span className="flex max-w-44 flex-wrap content-start items-start justify-end gap-1 max-sm:max-w-none max-sm:justify-start print:hidden">
+        {children}
+      </span>
     </li>
   );
 }

@@ -66,7 +66,7 @@ def test_what_is_advised_still_holds_and_what_is_refused_says_why(ways):
         if w.enough:
             assert w.margin.low >= min(1.0, w.margin_before.low)
         else:
-            assert "Too weak in" in w.loses or "divergence" in w.loses or "reverse" in w.loses
+            assert "Too weak under" in w.loses or "divergence" in w.loses or "reverse" in w.loses
     enough = [w.enough for w in ways]
     assert enough == sorted(enough, reverse=True)
 

@@ -4,6 +4,7 @@ import { api, Refused, type Part, type Problem } from "../../api/client";
 import { FileButton } from "../../forms/FileButton";
 import { Modal } from "../../forms/Modal";
 import { ProblemList } from "../../words/ProblemList";
+import { flightWords } from "../../part/LogRow";
 import { KIND } from "../../part/logKinds";
 
 /** The entries that a table would bring. */
@@ -106,6 +107,9 @@ function Preview({ found, parts }: { found: Found; parts: Part[] }) {
             </span>
             <strong>{KIND[e.event.kind]}</strong>
             <span>
+              {e.event.flight &&
+                e.event.says !== flightWords(e.event.flight) &&
+                `${flightWords(e.event.flight)}: `}
               {e.event.says}
               {nameOf(e.event.part_id) && <span className="text-soft"> · {nameOf(e.event.part_id)}</span>}
             </span>

@@ -243,5 +243,5 @@ def _lowest_speed(found: Estimate) -> float:
 def _loses(before: Band, v: CaseVerdict, weak: bool, slow: str | None, torsion: float) -> str:
     margins = f"margin {before.low:.2g} to {before.high:.2g}, then {v.margin.low:.2g} to {v.margin.high:.2g}"
     stiff = "" if torsion > 0.99 else f"; {100 * torsion:.0f} % of its torsional stiffness left at the weakest place"
-    why = f". Too weak in {inline(v.name)}: {inline(v.sentence)}" if weak else f". {slow}" if slow else ""
+    why = f". Too weak under “{v.name}”: {inline(v.sentence)}" if weak else f". {slow}" if slow else ""
     return margins + stiff + why
