@@ -1,5 +1,8 @@
 """Versions of one airframe: the same structure with other equipment, against worked figures."""
 
+import math
+import re
+
 import pytest
 
 from fletcher.core.balance.flight import loading, speed_at
@@ -77,3 +80,31 @@ def test_what_was_weighed_weighs_so_in_every_version():
     assert after.versions[0].mass_g == pytest.approx(after.mass_g.typ)
     for row, was in zip(after.versions, before.versions, strict=True):
         assert row.mass_g - was.mass_g == pytest.approx(13, abs=0.6)
+
+
+def one_out(*, fin_span=None, out_mm=210.0, **more):
+    motor = Equipment(id="two", what="motor", stock="motor_22", x_mm=300, y_mm=out_mm, pair=True, thrust_N=4.8)
+    tail = next(p for p in WARDEN.parts if p.kind == "tail")
+    parts = tuple(p for p in WARDEN.parts)
+    if fin_span:
+        place = tail.place.model_copy(update={"dihedral_deg": 90.0})
+        fin = tail.model_copy(update={"id": "fin", "name": "Fin", "hand": "single", "place": place, "span_mm": fin_span,
+                                      "root_chord_mm": 120.0, "tip_chord_mm": 120.0, "tip_setback_mm": 0.0,
+                                      "control": None, "layers": ()})  # fmt: skip
+        parts += (fin,)
+    items = tuple(e for e in WARDEN.equipment if e.what != "motor")
+    sheet = balance_sheet(WARDEN.model_copy(update={"equipment": (*items, motor), "parts": parts, **more}))
+    return sheet, [r for r in sheet.remarks if "stopped" in r]
+
+
+def test_a_stopped_wing_motor_is_held_by_the_fin_above_a_speed():
+    sheet, (said,) = one_out(fin_span=160.0)
+    tail = next(p for p in WARDEN.parts if p.kind == "tail")
+    arm = tail.place.x_mm + 30 - sheet.centre_mm.typ
+    speeds = [math.sqrt(2 * 4.8 * 0.210 / (1.225 * 0.160 * 0.120 * c * arm / 1000)) for c in (0.8, 1.0, 0.6)]
+    assert "210 mm out" in said and "close the other throttle" in said
+    told = [float(w) for w in re.findall(r"([\d.]+) m/s", said)][:3]
+    assert told == [pytest.approx(v, rel=6e-3) for v in speeds]
+    assert "nothing holds it straight" in one_out()[1][0]
+    assert "down to its stall" in one_out(fin_span=160.0, out_mm=15.0)[1][0]
+    assert one_out(fin_span=160.0, out_mm=5.0)[1] == []  # in the middle
