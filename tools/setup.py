@@ -11,6 +11,7 @@ import shutil
 import subprocess
 import sys
 from collections.abc import Iterable, Sequence
+from ctypes.util import find_library
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -20,6 +21,14 @@ FRONTEND = ROOT / "frontend"
 MANAGE = ROOT / "src" / "fletcher" / "server" / "manage.py"
 PYTHON = VENV / "bin" / "python"
 BUILD_MARK = FRONTEND / "dist" / ".fletcher-build"
+
+
+_PRINTING = {
+    "pango-1.0": "libpango-1.0-0",
+    "pangoft2-1.0": "libpangoft2-1.0-0",
+    "harfbuzz-subset": "libharfbuzz-subset0",
+}
+"""Libraries that set pages to print, and the packages that hold them."""
 
 
 class Trouble(Exception):  # noqa: N818 - shown to people as it is
@@ -83,6 +92,12 @@ def system_packages(tests: bool) -> None:
         wanted.append("python3-venv")
     if tests and chromium() is None:
         wanted += ["chromium", "chromium-sandbox", "fonts-dejavu-core"]
+    may_install = shutil.which("apt-get") is not None and (os.geteuid() == 0 or shutil.which("sudo") is not None)
+    printing = [package for library, package in _PRINTING.items() if find_library(library) is None]
+    if printing and not may_install:
+        say(f"pages cannot be printed as PDF before these packages are installed: {' '.join(printing)}")
+    elif printing:
+        wanted += printing
     if not wanted:
         return
     names = " ".join(wanted)

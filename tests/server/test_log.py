@@ -7,9 +7,12 @@ from datetime import UTC, datetime, timedelta
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.core.management import CommandError, call_command
+from django.utils.safestring import SafeString
+from pypdf import PdfReader
 
 from fletcher.core.demo.crash import crash_record
 from fletcher.core.demo.world import demo_airframes
+from fletcher.server.common.pdf import as_pdf
 from fletcher.server.crash import log as time_line
 from fletcher.server.crash.models import Entry
 from tests.server.test_logbook import photo
@@ -142,6 +145,47 @@ def test_the_log_is_taken_away_as_a_table(ann, ben, post):
     assert rows[0]["part"] == next(p.name for p in POST.parts if p.id == "right-wing")
     assert (rows[1]["flights"], rows[1]["minutes"], rows[1]["battery"]) == ("3", "30.0", "Blue, 3 cells")
     assert ben.get(f"/api/crash/airframes/{post['id']}/log.csv").status_code == 404
+
+
+def words_of(pdf: bytes) -> str:
+    return " ".join(" ".join(page.extract_text() for page in PdfReader(io.BytesIO(pdf)).pages).split())
+
+
+def test_the_log_is_printed_with_what_it_counts_and_its_pictures(ann, ben, post):
+    entry = flown(ann, post, 1, 3, 30, battery="<b>Blue</b>")[1]
+    put(ann, post, 2, kind="note", part_id="right-wing", at_mm=200, says="tape <script>")
+    address = f"/api/crash/log.pdf?airframe={post['id']}"
+    first = ann.get(address)
+    assert first["Content-Type"] == "application/pdf" and "Dunlin Post: log" in words_of(first.content)
+    assert "3 flights, 30 min, <b>Blue</b>: x" in words_of(first.content)
+    assert "tape <script> Wing, right, 200 mm from the root" in words_of(first.content)
+    ann.post(f"/api/crash/log/{entry['id']}/pictures", {"photo": photo()})
+    assert b"/DCTDecode" in ann.get(address).content and b"/DCTDecode" not in first.content
+    assert ben.get(address).status_code == 404
+    assert ann.get("/api/crash/log.pdf?airframe=x").status_code == 422
+
+
+def test_what_is_printed_says_what_it_leaves_out(ann, post, monkeypatch):
+    monkeypatch.setattr("fletcher.server.crash.log_print.MOST_ENTRIES", 2)
+    seen = []
+    monkeypatch.setattr("fletcher.server.crash.log_print.as_pdf", lambda title, body: seen.append(body) or b"%PDF-")
+    flown(ann, post, 0, 3, 30, wind_m_s=4, battery="<b>Blue</b>")
+    entry = put(ann, post, 1, kind="note", part_id="right-wing", at_mm=200, says="x")[1]
+    ann.get(f"/api/crash/log.pdf?airframe={post['id']}")
+    assert "All entries." in seen[-1] and "3 flights, 30 min, wind 4 m/s, &lt;b&gt;Blue&lt;/b&gt;: x" in seen[-1]
+    assert "200 mm from" in seen[-1] and "Flights in all: <b>3</b>, 30 min" in seen[-1]
+    body = {"event": {"kind": "note", "says": "tape <script>"}}
+    assert ann.send("PUT", f"crash/log/{entry['id']}", body)[0] == 200
+    put(ann, post, 2, kind="build", says="Film ironed on")
+    ann.get(f"/api/crash/log.pdf?airframe={post['id']}")
+    assert "The newest 2 entries." in seen[-1] and "flights" not in seen[-1].split("<h2>")[1]
+    assert "tape &lt;script&gt;" in seen[-1] and "<del>x</del>" in seen[-1]
+
+
+def test_a_page_loads_nothing_from_elsewhere(caplog):
+    inside = as_pdf("x", SafeString('<img src="http://127.0.0.1:9/x.png"><img src="file:///etc/hostname">'))
+    assert b"/Image" not in inside
+    assert len([r for r in caplog.records if "disallowed protocol" in r.getMessage()]) == 2
 
 
 def table(ann, post) -> str:

@@ -46,6 +46,14 @@ export function LogFile({ airframeId, parts }: { airframeId: string; parts: Part
         >
           Save as CSV
         </a>
+        <a
+          className="key-button inline-flex min-h-11 items-center"
+          href={`/api/crash/log.pdf?airframe=${airframeId}`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Print as PDF
+        </a>
         <FileButton
           label="Open CSV"
           name="Table of log entries"

@@ -36,7 +36,7 @@ _LIVE = {
 _DEAR = {
     "studies": ("worth", "exactness", "reach", "match", "scale", "compare", "choose", "new-airframe", "sized",
                 "in-construction", "making", "openings", "lighter", "corridor", "detail", "joints", "surface-ways"),
-    "crash": ("inspect", "left", "standings", "mend", "mend-option", "slip", "toughen"),
+    "crash": ("inspect", "left", "standings", "mend", "mend-option", "slip", "toughen", "log.pdf"),
     "joints": ("glue", "glue-table", "hold", "hinge", "trial-plan"),
     "account": ("archive", "archive/look", "archive/take"),
 }  # fmt: skip

@@ -59,6 +59,12 @@ def time_line(
     return valid(found), more
 
 
+def newest(airframe: Airframe, most: int) -> tuple[list[tuple[Entry, Event]], bool]:
+    """The newest entries of an airframe, and whether there are more."""
+    rows = list(_rows(airframe).order_by("-happened", "-created")[: most + 1])
+    return valid(rows[:most]), len(rows) > most
+
+
 def record_of_damage(airframe: Airframe) -> list[tuple[UUID, datetime, Event]]:
     """All damage and repairs of an airframe: what findings are drawn from."""
     rows = _rows(airframe).filter(event__kind__in=("damage", "repair"))

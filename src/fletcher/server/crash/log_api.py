@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Annotated
 from uuid import UUID
 
-from django.http import StreamingHttpResponse
+from django.http import HttpResponse, StreamingHttpResponse
 from ninja import Query, Router, Schema
 from ninja.responses import Status
 from pydantic import Field
@@ -18,6 +18,7 @@ from fletcher.core.repair.log_counts import Count
 from fletcher.core.repair.log_table import MOST_CHARACTERS, LogLine
 from fletcher.server.common.requests import Moment, SignedIn
 from fletcher.server.crash import log
+from fletcher.server.crash.log_print import log_pdf
 from fletcher.server.crash.models import Entry
 
 router = Router(tags=["log"])
@@ -98,6 +99,14 @@ def read_log_table(request: SignedIn, airframe_id: UUID) -> StreamingHttpRespons
     airframe = log.airframe_of(request.user, airframe_id)
     answer = StreamingHttpResponse(log.as_csv(airframe), content_type="text/csv; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="log.csv"'
+    return answer
+
+
+@router.get("/crash/log.pdf", include_in_schema=False)
+def read_log_print(request: SignedIn, airframe: UUID) -> HttpResponse:
+    """The time line to print."""
+    answer = HttpResponse(log_pdf(log.airframe_of(request.user, airframe)), content_type="application/pdf")
+    answer["Content-Disposition"] = 'inline; filename="log.pdf"'
     return answer
 
 
