@@ -26,7 +26,8 @@ ROOT = Path(__file__).resolve().parents[1]
 WATCH = """() => {
   window.measured = [];
   const verdict = document.querySelector('footer[aria-label=Verdict]')
-    ?? document.querySelector('section[aria-label="Adhesives, best first"]');
+    ?? document.querySelector('section[aria-label="Adhesives, best first"]')
+    ?? document.querySelector('section[aria-label=Verdict]');
   let since = null;
   const first = !window.started;
   window.started = () => { since ??= performance.now(); };
@@ -65,7 +66,9 @@ def spread(name: str, ms: list[float]) -> None:
 
 def first_answer(r: Response) -> bool:
     """Whether this is what the page redraws its verdict, or its ranking, from."""
-    return r.url.endswith("/glue") or (r.url.endswith("/estimate") and '"quick":true' in (r.request.post_data or ""))
+    return r.url.endswith(("/glue", "/balance")) or (
+        r.url.endswith("/estimate") and '"quick":true' in (r.request.post_data or "")
+    )
 
 
 def measure(page: Page, act: list[Callable[[], object]]) -> list[float]:
@@ -128,11 +131,16 @@ def dragged(page: Page) -> None:
     spread("spar dragged, three variants pinned, to verdict redrawn", measure(page, [
         partial(page.mouse.move, x + 8 + 4 * (n % 40), y) for n in range(60)
     ]))  # fmt: skip
+    without_pause(page, x + 8, y)
+
+
+def without_pause(page: Page, x: float, y: float) -> None:
+    """What is held moved to and fro at the pace of frames, and let go."""
     page.evaluate(FRAMES)
     moves = 150
     started = time.monotonic()
     for n in range(moves):
-        page.mouse.move(x + 8 + 3 * abs(n % 60 - 30), y)
+        page.mouse.move(x + 3 * abs(n % 60 - 30), y)
     page.mouse.up()
     page.wait_for_load_state("networkidle")
     slow = page.evaluate("window.frames_seen")
@@ -141,6 +149,25 @@ def dragged(page: Page) -> None:
         f"{'dragged on without a pause':<58} {moves} moves in {seconds:.1f} s; frames with over 50 ms of script: "
         f"{sum(s > 50 for s in slow)}, most script in one frame {most:.0f} ms   wanted < 50"
     )
+
+
+def balanced(page: Page, address: str) -> None:
+    """The battery dragged in the Balance of the first airframe, step by step, then without a pause."""
+    page.goto(address)
+    page.get_by_role("link", name="Reed Warden", exact=True).first.click()
+    page.get_by_role("navigation", name="Airframe").get_by_role("link", name="Balance").click()
+    battery = page.get_by_role("slider", name=re.compile("^Battery"))
+    battery.wait_for()
+    page.wait_for_load_state("networkidle")
+    box = battery.bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    spread("battery dragged to balance redrawn", measure(page, [
+        partial(page.mouse.move, x - 20 - 2 * (n % 20), y) for n in range(40)
+    ]))  # fmt: skip
+    without_pause(page, x - 60, y)
 
 
 def main() -> None:
@@ -185,6 +212,7 @@ def main() -> None:
                 partial(grip.press, f"Shift+Arrow{way}") for way in ["Left"] * 15 + ["Right"] * 15
             ]))  # fmt: skip
             dragged(page)
+            balanced(page, address)
             page.goto(address + "joints")
             page.get_by_role("list", name="Suitable adhesives").wait_for()
             held = page.get_by_label("Must hold", exact=True)
