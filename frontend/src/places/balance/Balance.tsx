@@ -39,7 +39,7 @@ function Sheet({ state }: { state: AirframeOut }) {
   const { keeper, draft } = useKept(state);
   const catalogue = useCatalogue().data;
   const { document, problems } = draft;
-  const settled = useSettled(document, 60);
+  const settled = useSettled(document, 30);
   const answer = useQuery({
     queryKey: ["balance", tagOf(settled)],
     queryFn: ({ signal }) =>

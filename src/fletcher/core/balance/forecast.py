@@ -146,10 +146,14 @@ class Forecast:
         told, said, R = (np.array([r[i] for r in rows]) for i in (0, 2, 3))
         return H.T @ np.linalg.inv(H @ H.T + np.diag(R)), H, told, said, R
 
+    @cached_property
+    def _at_mode(self) -> tuple[Array, Array]:
+        return self._slopes(self.mode)
+
     @property
     def grams(self) -> Array:
         """Masses of all lines at the mode, (n,)."""
-        return self.grams_at(self.mode)
+        return self._at_mode[0]
 
     def cause_values(self) -> dict[str, tuple[float, float]]:
         """What was learned of every common cause, in multiples of its own standard deviation, and the standard
@@ -159,20 +163,20 @@ class Forecast:
     def mass(self, of: Sequence[int] | None = None) -> tuple[float, float]:
         """Mass of a set of lines (None: of all) at the mode, and its first-order standard deviation."""
         at = list(range(len(self.lines)) if of is None else of)
-        grams, by = self._slopes(self.mode)
+        grams, by = self._at_mode
         slope = by[at].sum(0)
         return float(grams[at].sum()), math.sqrt(float(slope @ self.covariance @ slope))
 
     def centre(self) -> tuple[float, float]:
         """Centre of all lines along the airframe at the mode, and its first-order standard deviation."""
-        grams, by = self._slopes(self.mode)
+        grams, by = self._at_mode
         x = float(grams @ self._x / grams.sum())
         slope = (self._x - x) @ by / grams.sum()
         return x, math.sqrt(float(slope @ self.covariance @ slope))
 
     def correlation(self) -> float:
         """Of mass and centre, first order."""
-        grams, by = self._slopes(self.mode)
+        grams, by = self._at_mode
         x = float(grams @ self._x / grams.sum())
         a, b = by.sum(0), (self._x - x) @ by / grams.sum()
         both = float(a @ self.covariance @ b)
@@ -197,13 +201,13 @@ class Forecast:
 
     def surprise(self, one: Weighed) -> float:
         """How many standard deviations a weighing lies from what was forecast for it, heavier positive."""
-        grams, by = self._slopes(self.mode)
+        grams, by = self._at_mode
         told, slope, said, var = self._predicted(one, self.mode, grams, by)
         return (said - told) / math.sqrt(float(slope @ self.covariance @ slope) + var)
 
     def narrows(self, lines: Sequence[int], sd_g: float) -> float:
         """By how much weighing a set would lessen the variance of the centre, mm²."""
-        grams, by = self._slopes(self.mode)
+        grams, by = self._at_mode
         x = float(grams @ self._x / grams.sum())
         centre = (self._x - x) @ by / grams.sum()
         total = float(grams[list(lines)].sum())

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -26,6 +27,7 @@ from fletcher.core.document.airframe import (
     JointLayer,
     Layer,
     Part,
+    Setting,
     StripLayer,
     WallLayer,
 )
@@ -36,6 +38,7 @@ from fletcher.core.estimate.phrasing import line_label
 from fletcher.core.estimate.prepare import prepared_for
 from fletcher.core.layup.weighing import WOODS
 from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import drawn
 
 Group = Literal["foam", "spars", "skins", "glue", "paint", "hardware", "equipment", "not listed"]
 
@@ -85,7 +88,7 @@ class Entry:
 def ledger(airframe: Airframe) -> list[Entry]:
     """All that weighs in a checked airframe: the lines of its parts on each side, what it carries, and what no line
     tells. A test piece does not fly."""
-    found = [e for part in airframe.parts if part.kind != "plank" for e in _of_part(airframe, part)]
+    found = [e for part in airframe.parts if part.kind != "plank" for e in _of_part(part, airframe.setting, drawn())]
     if found:
         typ = sum(e.line.typ for e in found if e.group != "equipment")
         whole = sum(e.line.typ for e in found)
@@ -103,8 +106,14 @@ def carried(airframe: Airframe) -> list[Entry]:
     return [e for item in airframe.equipment for e in _of_item(item, airframe)]
 
 
-def _of_part(airframe: Airframe, part: Part) -> Iterator[Entry]:
-    p = prepared_for(part, airframe.setting)
+@lru_cache(maxsize=64)
+def _of_part(part: Part, setting: Setting, _: int) -> tuple[Entry, ...]:
+    """Lines of a part, kept while equipment is moved about it; by the number of samples behind them."""
+    return tuple(_lines_of(part, setting))
+
+
+def _lines_of(part: Part, setting: Setting) -> Iterator[Entry]:
+    p = prepared_for(part, setting)
     grams = p.grams
     at_aft, at_out = places_aft(p, part), p.geometry.y
     aft = p.mesh.integral((p.line_mass * at_aft[:, None, :])[:, 0, :])

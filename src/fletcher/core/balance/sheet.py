@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -177,6 +178,7 @@ def _area(layout: Layout) -> float:
     return layout.surfaces[layout.main].planform.area_mm2
 
 
+@lru_cache(maxsize=32)
 def _neutral(layout: Layout) -> tuple[Neutral | None, float, dict[str, float]]:
     """Neutral point, its standard deviation, and what each cause adds to that."""
     if not layout.surfaces:
