@@ -7,7 +7,7 @@ those of one kind run side by side and count once, those of two kinds follow one
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import cache, partial
 
@@ -20,6 +20,7 @@ from fletcher.core.document.airframe import (
     HingeLayer,
     JointLayer,
     Laminate,
+    Layer,
     Part,
     StripLayer,
 )
@@ -160,48 +161,51 @@ def _skin_task(skin: str | Laminate, catalogue: Catalogue, strip: bool) -> str:
 
 def _lines(part: Part, catalogue: Catalogue) -> Iterator[Use | Step]:
     for layer in part.layers:
-        if not layer.enabled:
-            continue
-        start, end = line_span(layer, part)
-        length = end - start
-        if isinstance(layer, BarLayer):
-            count = 2 if layer.place == "pair" else 1
-            yield Use(layer.stock, count * length)
-            if layer.faced_with is not None:
-                yield Use(layer.faced_with, 2 * count * length)
-            if layer.sleeve is not None:
-                yield Use(layer.sleeve.stock, count * (layer.sleeve.end_mm - layer.sleeve.start_mm))
-            yield Step("bar", count * length / 1e3)
-        elif isinstance(layer, StripLayer):
-            faces = 2 if layer.face == "both" else 1
-            wide = 0.5 * (layer.width_mm + (layer.end_width_mm or layer.width_mm))
-            full = sum(max(length - n * layer.drop_mm, 0.0) for n in range(layer.plies))
-            yield from _skin(layer.skin, faces * wide * full, catalogue)
-            task = _skin_task(layer.skin, catalogue, strip=True)
-            yield Step(task, faces * full / 1e3 if task == "strip" else faces * wide * full / 1e4)
-        elif isinstance(layer, FilmLayer):
-            faces = 1 if layer.face in ("upper", "lower") else 2
-            lap = layer.tape_width_mm / (layer.tape_width_mm - layer.overlap_mm) if layer.tape_width_mm else 1.0
-            area = 1.05 * faces * layer.plies * lap * _stretch(part, start, end)
-            yield from _skin(layer.skin, area, catalogue)
-            yield Step(_skin_task(layer.skin, catalogue, strip=False), area / 1e4)
-        elif isinstance(layer, Wall):
-            yield from _wall(layer, part, start, end)
-        elif isinstance(layer, CordLayer):
-            count = 2 if layer.face == "both" else 1
-            yield Use(layer.cord, count * length)
-            yield Step("cord", count * length / 1e3)
-        elif isinstance(layer, FittingLayer):
-            running = catalogue.fittings[layer.stock].running
-            yield Use(layer.stock, length if running else 1)
-            yield Step("fitting", 1)
-            if layer.pocket:
-                yield Step("cut", 1)
-        elif isinstance(layer, CutLayer):
-            if not layer.shapes:  # the core is cut to its outline anyway
-                yield Step("cut", 1)
-        elif isinstance(layer, JointLayer | HingeLayer):
-            yield from _joints(layer, part, catalogue)
+        if layer.enabled:
+            yield from _line(layer, part, catalogue)
+
+
+def _line(layer: Layer, part: Part, catalogue: Catalogue) -> Iterator[Use | Step]:
+    start, end = line_span(layer, part)
+    length = end - start
+    if isinstance(layer, BarLayer):
+        count = 2 if layer.place == "pair" else 1
+        yield Use(layer.stock, count * length)
+        if layer.faced_with is not None:
+            yield Use(layer.faced_with, 2 * count * length)
+        if layer.sleeve is not None:
+            yield Use(layer.sleeve.stock, count * (layer.sleeve.end_mm - layer.sleeve.start_mm))
+        yield Step("bar", count * length / 1e3)
+    elif isinstance(layer, StripLayer):
+        faces = 2 if layer.face == "both" else 1
+        wide = 0.5 * (layer.width_mm + (layer.end_width_mm or layer.width_mm))
+        full = sum(max(length - n * layer.drop_mm, 0.0) for n in range(layer.plies))
+        yield from _skin(layer.skin, faces * wide * full, catalogue)
+        task = _skin_task(layer.skin, catalogue, strip=True)
+        yield Step(task, faces * full / 1e3 if task == "strip" else faces * wide * full / 1e4)
+    elif isinstance(layer, FilmLayer):
+        faces = 1 if layer.face in ("upper", "lower") else 2
+        lap = layer.tape_width_mm / (layer.tape_width_mm - layer.overlap_mm) if layer.tape_width_mm else 1.0
+        area = 1.05 * faces * layer.plies * lap * _stretch(part, start, end)
+        yield from _skin(layer.skin, area, catalogue)
+        yield Step(_skin_task(layer.skin, catalogue, strip=False), area / 1e4)
+    elif isinstance(layer, Wall):
+        yield from _wall(layer, part, start, end)
+    elif isinstance(layer, CordLayer):
+        count = 2 if layer.face == "both" else 1
+        yield Use(layer.cord, count * length)
+        yield Step("cord", count * length / 1e3)
+    elif isinstance(layer, FittingLayer):
+        running = catalogue.fittings[layer.stock].running
+        yield Use(layer.stock, length if running else 1)
+        yield Step("fitting", 1)
+        if layer.pocket:
+            yield Step("cut", 1)
+    elif isinstance(layer, CutLayer):
+        if not layer.shapes:  # the core is cut to its outline anyway
+            yield Step("cut", 1)
+    elif isinstance(layer, JointLayer | HingeLayer):
+        yield from _joints(layer, part, catalogue)
 
 
 def _joints(layer: JointLayer | HingeLayer, part: Part, catalogue: Catalogue) -> Iterator[Use | Step]:
@@ -253,6 +257,28 @@ def _times(value: Range, by: float) -> Range:
     return Range(value.low * by, value.typ * by, value.high * by)
 
 
+def minutes_of(steps: Iterable[Step]) -> Band:
+    """Minutes of hands of so much work."""
+    return sum_of([m for step in steps for m in _minutes(step)])
+
+
+def _minutes(step: Step) -> Iterator[Range]:
+    task = tasks()[step.task]
+    yield _times(task.minutes, step.size if task.per == "each" else 1.0)
+    if task.per != "each":
+        yield _times(task.per_minutes, step.size)
+
+
+def work_by_line(part: Part, catalogue: Catalogue | None = None) -> dict[str | None, tuple[Step, ...]]:
+    """Work of one piece of a checked part by the ids of its lines that are on; of its core or ribs under None."""
+    catalogue = catalogue or reference()
+    found: dict[str | None, tuple[Step, ...]] = {None: tuple(s for s in _core(part) if isinstance(s, Step))}
+    for layer in part.layers:
+        if layer.enabled:
+            found[layer.id] = tuple(s for s in _line(layer, part, catalogue) if isinstance(s, Step))
+    return found
+
+
 def effort_of(part: Part, catalogue: Catalogue | None = None) -> Effort:
     """Cost, hours and tools of one piece of a checked part."""
     catalogue = catalogue or reference()
@@ -260,13 +286,7 @@ def effort_of(part: Part, catalogue: Catalogue | None = None) -> Effort:
     uses = [f for f in found if isinstance(f, Use)]
     steps = [f for f in found if isinstance(f, Step)]
     known = tasks()
-    minutes = []
-    for step in steps:
-        task = known[step.task]
-        repeats = step.size if task.per == "each" else 1.0
-        minutes.append(_times(task.minutes, repeats))
-        if task.per != "each":
-            minutes.append(_times(task.per_minutes, step.size))
+    minutes = [m for step in steps for m in _minutes(step)]
     hours = sum_of([_times(m, 1 / 60) for m in minutes])
     waits = sum_of([known[t].wait_h for t in dict.fromkeys(s.task for s in steps)])
     return Effort(

@@ -6,6 +6,7 @@ from typing import Annotated
 from uuid import UUID
 
 from django.http import StreamingHttpResponse
+from django.utils import timezone
 from ninja import Router, Schema
 from pydantic import Field
 
@@ -21,6 +22,10 @@ from fletcher.core.estimate.balance import Whole, whole
 from fletcher.core.making.drape import Drape, patch
 from fletcher.core.making.making import Making, making
 from fletcher.core.materials.tables import reference
+from fletcher.core.plan.ical import calendar_of
+from fletcher.core.plan.planning import plan
+from fletcher.core.plan.schedule import Impossible
+from fletcher.core.plan.schema import Plan, ShopWish
 from fletcher.core.studies.airframe_types import TYPES, Type, TypeKey
 from fletcher.core.studies.break_first import Corridor, CorridorWish, corridor
 from fletcher.core.studies.construction_choice import Tool, Wish, choose, in_construction
@@ -310,9 +315,36 @@ def read_lighter(request: SignedIn, payload: BalanceStudy) -> list[LighterWay]:
 
 
 class TableOut(Schema):
-    """A table as CSV."""
+    """A table as CSV, or a calendar."""
 
     text: str
+
+
+class PlanStudy(DocumentIn):
+    """The document and the shop that it is built in."""
+
+    shop: ShopWish = ShopWish()
+
+
+def _planned(payload: PlanStudy) -> Plan:
+    services.require_possible(payload.document)
+    try:
+        return plan(payload.document, payload.shop, timezone.now())
+    except Impossible as error:
+        raise refusal("shop", str(error)) from None
+
+
+@router.post("/plan", response=Plan)
+def read_plan(request: SignedIn, payload: PlanStudy) -> Plan:
+    """All operations of an airframe in the shop's hours: when each begins, what sets, and the first flight."""
+    return _planned(payload)
+
+
+@router.post("/plan-calendar", response=TableOut)
+def read_plan_calendar(request: SignedIn, payload: PlanStudy) -> TableOut:
+    """The plan as calendar entries (iCalendar)."""
+    made = calendar_of(_planned(payload), payload.document.name, timezone.now())
+    return TableOut(text=made.decode())
 
 
 class EquipmentTable(Schema):

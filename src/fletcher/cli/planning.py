@@ -1,0 +1,108 @@
+"""The plan of an airframe file: operations in the shop's hours, as text, JSON or calendar."""
+
+from __future__ import annotations
+
+import argparse
+import re
+import sys
+from datetime import UTC, datetime
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from fletcher.core.document.problems import InvalidDocument, from_validation
+from fletcher.core.plan.ical import calendar_of
+from fletcher.core.plan.planning import plan
+from fletcher.core.plan.schedule import Impossible
+from fletcher.core.plan.schema import DAYS, Plan, ShopWish
+from fletcher.core.validation.airframe import parse_json, read
+
+_HOURS = re.compile(r"([a-z]{3}(?:[,-][a-z]{3})*)@(\d{1,2}(?:\.\d+)?)-(\d{1,2}(?:\.\d+)?)$")
+
+
+def add_plan(commands: Any) -> None:
+    """The command with its arguments."""
+    made = commands.add_parser("plan", help="every operation in order, with waits and gates, and the first flight")
+    made.add_argument("file", help="airframe file (JSON)")
+    made.add_argument("--people", type=int, default=1, help="how many work on it")
+    made.add_argument("--warmth", type=float, default=20.0, help="temperature of the shop, °C")
+    made.add_argument("--boards", type=int, default=1, help="flat boards with weights")
+    made.add_argument("--clamps", type=int, default=8, help="clamps")
+    made.add_argument("--hours", nargs="*", default=[], help="such as mon-fri@18-22 sat,sun@9-17; none: any time")
+    made.add_argument("--zone", default="UTC", help="time zone, such as Europe/Berlin")
+    made.add_argument("--begins", help="when the work begins, such as 2026-05-02T18:00")
+    made.add_argument("--json", action="store_true", help="print the whole result as JSON")
+    made.add_argument("--calendar", action="store_true", help="print it as iCalendar")
+    made.set_defaults(run=run)
+
+
+def run(arguments: argparse.Namespace) -> int:
+    """Tell the plan, or what is wrong."""
+    path = Path(arguments.file)
+    try:
+        airframe = read(parse_json(path.read_bytes()))
+        shop = ShopWish.model_validate({
+            "people": arguments.people, "warmth_C": arguments.warmth, "boards": arguments.boards,
+            "clamps": arguments.clamps, "hours": [_hours(text) for text in arguments.hours], "zone": arguments.zone,
+            "begins": arguments.begins,
+        })  # fmt: skip
+        made = plan(airframe, shop, datetime.now(UTC))
+    except OSError as error:
+        return _refused(f"{path}: cannot read: {error.strerror}")
+    except InvalidDocument as invalid:
+        return _refused(*(p.line() for p in invalid.problems))
+    except ValidationError as error:
+        return _refused(*(p.line() for p in from_validation(error)))
+    except Impossible as error:
+        return _refused(f"{path}: {error}")
+    except ValueError as error:
+        return _refused(str(error))
+    if arguments.calendar:
+        sys.stdout.write(calendar_of(made, airframe.name, datetime.now(UTC)).decode())
+    else:
+        print(made.model_dump_json(indent=1) if arguments.json else f"{airframe.name}\n{told_plan(made)}")
+    return 0
+
+
+def _refused(*lines: str) -> int:
+    for line in lines:
+        print(line, file=sys.stderr)
+    return 2
+
+
+def _hours(text: str) -> dict[str, Any]:
+    """Working hours as they are typed, such as mon-fri@18-22."""
+    found = _HOURS.match(text.lower())
+    days: list[str] = []
+    for part in found[1].split(",") if found else ():
+        first, _, last = part.partition("-")
+        if first not in DAYS or (last and last not in DAYS):
+            raise ValueError(f"--hours {text}: days are {', '.join(DAYS)}")
+        a, b = DAYS.index(first), DAYS.index(last or first)
+        days += [DAYS[n % 7] for n in range(a, b + 1 if b >= a else b + 8)]
+    if found is None:
+        raise ValueError(f"--hours {text}: write days@from-to, such as mon-fri@18-22")
+    return {"days": days, "from_hour": float(found[2]), "to_hour": float(found[3])}
+
+
+def told_plan(plan: Plan) -> str:
+    """When it flies, then every operation with its hours, what sets and the gates before it."""
+    out = [plan.says]
+    out.append(f"  Range          {_at(plan.flies_from)} to {_at(plan.flies_to)} (5–95 %)")
+    hands = plan.hands_min
+    out.append(f"  Hands          {hands.typ / 60:.1f} h ({hands.low / 60:.1f}–{hands.high / 60:.1f}); longest chain "
+               f"{plan.chain_min / 60:.1f} h" + (f"; {plan.sessions} sessions" if plan.sessions else ""))  # fmt: skip
+    out += [f"  ! {r}" for r in plan.remarks]
+    by_key = {o.key: o for o in plan.operations}
+    for p in plan.planned:
+        o = by_key[p.key]
+        what = f"{o.piece}: {o.title}" if o.piece else o.title
+        sets = f"  ({o.glue} holds itself {_at(p.sets)})" if p.sets else ""
+        out.append(f"  {_at(p.begins)}  {round((p.ends - p.begins).total_seconds() / 60):4d} min  {what}{sets}")
+        out += [f"{'':30}□ {g.says}" for g in o.gates]
+    return "\n".join(out)
+
+
+def _at(when: datetime) -> str:
+    return f"{when:%a %d %b %H:%M}"
