@@ -306,3 +306,32 @@ def test_balance_tells_mass_centre_range_and_what_to_move(example, capsys, tmp_p
     example.write_text(json.dumps(fitted))
     assert main(["balance", str(example)]) == 2
     assert "equipment[0].mass_g: is missing" in capsys.readouterr().err
+
+
+def test_a_plan_is_told_and_saved_as_a_calendar(example, capsys):
+    hours = ["--hours", "mon-fri@18-22", "sat,sun@9-17", "--begins", "2026-06-01T18:00", "--zone", "Europe/Berlin"]
+    assert main(["plan", str(example), *hours, "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert main(["plan", str(example), *hours]) == 0
+    out = capsys.readouterr().out
+    assert told["says"] in out and all(f"□ {g['says']}" in out for o in told["operations"] for g in o["gates"])
+    assert out.count(" min  ") == len(told["planned"]) > 30
+    assert main(["plan", str(example), *hours, "--calendar"]) == 0
+    calendar = capsys.readouterr().out
+    assert calendar.startswith("BEGIN:VCALENDAR") and calendar.count("BEGIN:VEVENT") == len(told["planned"])
+
+
+@pytest.mark.parametrize(
+    ("arguments", "says"),
+    [
+        (["--hours", "monday"], "write days@from-to"),
+        (["--hours", "mon-fry@9-12"], "days are mon, tue"),
+        (["--hours", "mon@20-18"], "each must end later than it begins"),
+        (["--people", "9"], "people: must be between 1 and 4"),
+        (["--zone", "Nowhere"], "is no time zone"),
+        (["--hours", "mon@18-18.2"], "without a break"),
+    ],
+)
+def test_a_shop_that_cannot_be_is_refused(example, capsys, arguments, says):
+    assert main(["plan", str(example), *arguments]) == 2 and says in capsys.readouterr().err
+    assert main(["plan", "nowhere.json"]) == 2 and "cannot read" in capsys.readouterr().err

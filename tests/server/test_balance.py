@@ -68,3 +68,27 @@ def test_a_weighing_that_cannot_be_is_refused_by_field(ann):
     status, told = ann.send("POST", "studies/balance", {"document": odd})
     assert status == 422 and told["problems"][0]["path"].endswith("weighings[1].reading.grams")
     assert ann.send("POST", "airframes", odd)[0] == 422 and ann.send("GET", "airframes")[1] == []
+
+
+def test_a_plan_is_made_in_the_hours_of_the_shop(ann, client):
+    body = {"document": demo_airframes()[0].model_dump(mode="json"),
+            "shop": {"hours": [{"from_hour": 18, "to_hour": 22}], "begins": "2026-06-01T18:00:00Z"}}  # fmt: skip
+    status, told = ann.send("POST", "studies/plan", body)
+    assert status == 200 and told["says"].startswith("First flight") and len(told["planned"]) == len(told["operations"])
+    assert all("T18:" <= p["begins"][10:] < "T22:" for p in told["planned"] if p["key"] != "flight")
+    assert "BEGIN:VEVENT" in ann.send("POST", "studies/plan-calendar", body)[1]["text"]
+    body["shop"]["hours"][0]["to_hour"] = 18.1
+    status, told = ann.send("POST", "studies/plan", body)
+    assert status == 422 and "without a break" in told["problems"][0]["message"]
+    assert ann.send("POST", "studies/plan-calendar", body)[0] == 422
+    body["shop"] = {"people": 0, "zone": "../etc/passwd"}
+    status, told = ann.send("POST", "studies/plan", body)
+    assert {p["path"] for p in told["problems"]} == {"shop.people", "shop.zone"} and status == 422
+    body["shop"] = {"zone": "x/../../y"}
+    assert ann.send("POST", "studies/plan", body)[0] == 422
+
+
+def test_lighter_parts_are_computed_for_a_document(ann):
+    body = {"document": demo_airframes()[0].model_dump(mode="json")}
+    status, told = ann.send("POST", "studies/lighter", body)
+    assert status == 200 and told[0]["enough"] and told[0]["grams"] < 0

@@ -1787,6 +1787,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Plan
+         * @description All operations of an airframe in the shop's hours: when each begins, what sets, and the first flight.
+         */
+        post: operations["fletcher_server_studies_api_read_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/plan-calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Plan Calendar
+         * @description The plan as calendar entries (iCalendar).
+         */
+        post: operations["fletcher_server_studies_api_read_plan_calendar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/plate-corners": {
         parameters: {
             query?: never;
@@ -2079,6 +2119,21 @@ export interface components {
             section: components["schemas"]["PointsSection"];
             /** Thickness Ratio */
             thickness_ratio: number;
+        };
+        /**
+         * AfterAt
+         * @description What an operation waits for: another one, minutes after its end, and why; `within_min`: no later than so many
+         *     minutes after it, where what was coated stays open no longer.
+         */
+        AfterAt: {
+            /** Key */
+            key: string;
+            /** Wait Min */
+            wait_min: number;
+            /** Why */
+            why: string;
+            /** Within Min */
+            within_min?: number | null;
         };
         /**
          * Aim
@@ -3061,6 +3116,46 @@ export interface components {
             line_id: string | null;
             /** Sentence */
             sentence: string;
+        };
+        /**
+         * BuildStep
+         * @description A step of work on one piece: minutes of hands, what sets afterwards and how long, what it waits for, what it
+         *     holds while it sets, tools, gates before it, cautions at it. `undoes` tells whether it can be undone.
+         */
+        BuildStep: {
+            /** After */
+            after: components["schemas"]["AfterAt"][];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
+            /** Fixed Min */
+            fixed_min: number;
+            /** Gates */
+            gates: components["schemas"]["Gate"][];
+            /** Glue */
+            glue: string;
+            /** Hold */
+            hold: {
+                [key: string]: number;
+            };
+            /** Key */
+            key: string;
+            /** Layer Id */
+            layer_id: string | null;
+            /** Loaded Min */
+            loaded_min: number;
+            minutes: components["schemas"]["Band"];
+            /** Part Id */
+            part_id: string | null;
+            /** People */
+            people: number;
+            /** Piece */
+            piece: string;
+            /** Title */
+            title: string;
+            /** Tools */
+            tools: string[];
+            /** Undoes */
+            undoes: boolean;
         };
         /**
          * BuiltOut
@@ -5527,6 +5622,16 @@ export interface components {
             strength_percent: number;
         };
         /**
+         * Gate
+         * @description A check that must be passed before the operation: what is measured, and its limit.
+         */
+        Gate: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+        };
+        /**
          * Gauge
          * @description What to take from the other half at a place: chord, thickness and setback of the whole part there, mm.
          */
@@ -6476,6 +6581,35 @@ export interface components {
             load_N: components["schemas"]["Band"];
             /** Minutes */
             minutes: number;
+        };
+        /**
+         * Hours
+         * @description When hands may work: on these days from one hour to another, local time.
+         */
+        Hours: {
+            /**
+             * Days
+             * @default [
+             *       "mon",
+             *       "tue",
+             *       "wed",
+             *       "thu",
+             *       "fri",
+             *       "sat",
+             *       "sun"
+             *     ]
+             */
+            days: ("mon" | "tue" | "wed" | "thu" | "fri" | "sat" | "sun")[];
+            /**
+             * From Hour
+             * @default 18
+             */
+            from_hour: number;
+            /**
+             * To Hour
+             * @default 22
+             */
+            to_hour: number;
         };
         /**
          * InertiaAt
@@ -8497,6 +8631,88 @@ export interface components {
             z_mm: number;
         };
         /**
+         * Plan
+         * @description Operations in the order in which they begin, and when it may fly: typical, and from to (5–95 %). `proved` tells
+         *     that nothing earlier exists; else it cannot be earlier than `not_before`. The longest chain takes `chain_min` with
+         *     any number of hands; all hands one after another take `hands_min`.
+         */
+        Plan: {
+            /** Chain Min */
+            chain_min: number;
+            /**
+             * Flies
+             * Format: date-time
+             */
+            flies: string;
+            /**
+             * Flies From
+             * Format: date-time
+             */
+            flies_from: string;
+            /**
+             * Flies To
+             * Format: date-time
+             */
+            flies_to: string;
+            hands_min: components["schemas"]["Band"];
+            /**
+             * Not Before
+             * Format: date-time
+             */
+            not_before: string;
+            /** Operations */
+            operations: components["schemas"]["BuildStep"][];
+            /** Planned */
+            planned: components["schemas"]["Planned"][];
+            /** Proved */
+            proved: boolean;
+            /** Remarks */
+            remarks: string[];
+            /** Says */
+            says: string;
+            /** Sessions */
+            sessions: number | null;
+        };
+        /**
+         * PlanStudy
+         * @description The document and the shop that it is built in.
+         */
+        PlanStudy: {
+            document: components["schemas"]["Airframe"];
+            /**
+             * @default {
+             *       "begins": null,
+             *       "boards": 1,
+             *       "clamps": 8,
+             *       "hours": [],
+             *       "people": 1,
+             *       "warmth_C": 20,
+             *       "zone": "UTC"
+             *     }
+             */
+            shop: components["schemas"]["ShopWish"];
+        };
+        /**
+         * Planned
+         * @description When an operation begins and its hands end, and until when what was glued sets.
+         */
+        Planned: {
+            /**
+             * Begins
+             * Format: date-time
+             */
+            begins: string;
+            /**
+             * Ends
+             * Format: date-time
+             */
+            ends: string;
+            /** Key */
+            key: string;
+            /** Sets */
+            sets: string | null;
+        };
+        /**
          * PlateIn
          * @description A plate.
          */
@@ -9253,6 +9469,49 @@ export interface components {
             width_mm: number;
         };
         /**
+         * ShopWish
+         * @description Who and what there is, how warm it is, and when the work begins (null: now).
+         */
+        ShopWish: {
+            /**
+             * Begins
+             * @description With its time zone
+             */
+            begins?: string | null;
+            /**
+             * Boards
+             * @description Flat boards with weights
+             * @default 1
+             */
+            boards: number;
+            /**
+             * Clamps
+             * @default 8
+             */
+            clamps: number;
+            /**
+             * Hours
+             * @description None: at any time
+             * @default []
+             */
+            hours: components["schemas"]["Hours"][];
+            /**
+             * People
+             * @default 1
+             */
+            people: number;
+            /**
+             * Warmth C
+             * @default 20
+             */
+            warmth_C: number;
+            /**
+             * Zone
+             * @default UTC
+             */
+            zone: string;
+        };
+        /**
          * SidesAt
          * @description Left against right at one stage: how much heavier the right one is, and whether the scale can tell that.
          */
@@ -9996,7 +10255,7 @@ export interface components {
         };
         /**
          * TableOut
-         * @description A table as CSV.
+         * @description A table as CSV, or a calendar.
          */
         TableOut: {
             /** Text */
@@ -14672,6 +14931,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Opening"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_studies_api_read_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_studies_api_read_plan_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableOut"];
                 };
             };
             400: components["responses"]["Status400"];

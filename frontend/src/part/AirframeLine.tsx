@@ -5,7 +5,7 @@ interface Props {
   document: Airframe;
   airframeId: string;
   /** Where one is: its parts lead to the same place; null is the whole airframe. */
-  place: "bench" | "crash" | "balance" | "log" | null;
+  place: "bench" | "crash" | "balance" | "build" | "log" | null;
   part?: Part;
 }
 
@@ -64,6 +64,15 @@ export function AirframeLine({ document, airframeId, place, part }: Props) {
             className={TAB}
           >
             Balance
+          </Link>
+        )}
+        {!part && (
+          <Link
+            to={`/build/${airframeId}`}
+            aria-current={place === "build" ? "page" : undefined}
+            className={TAB}
+          >
+            Build sheet
           </Link>
         )}
         {!part && (

@@ -19,6 +19,7 @@ const NewAirframe = lazy(async () => ({
   default: (await import("../places/shelf/NewAirframe")).NewAirframe,
 }));
 const Balance = lazy(async () => ({ default: (await import("../places/balance/Balance")).Balance }));
+const Build = lazy(async () => ({ default: (await import("../places/build/Build")).Build }));
 const Log = lazy(async () => ({ default: (await import("../places/log/Log")).Log }));
 const Whole = lazy(async () => ({ default: (await import("../places/whole/Whole")).Whole }));
 
@@ -54,6 +55,7 @@ export function App() {
           <Route path="/crash/:airframeId/:partId" element={<CrashDesk />} />
           <Route path="/airframe/:airframeId" element={<Whole />} />
           <Route path="/balance/:airframeId" element={<Balance />} />
+          <Route path="/build/:airframeId" element={<Build />} />
           <Route path="/log/:airframeId" element={<Log />} />
           <Route path="/bench/:airframeId/:partId" element={<Bench />} />
           <Route path="*" element={<NotHere says="Page not found" />} />

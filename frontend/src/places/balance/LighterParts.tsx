@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, must, type Airframe, type Schemas } from "../../api/client";
+import { accepted } from "../../api/changes";
+import { api, Refused, type Airframe, type Schemas } from "../../api/client";
 import { plain, show } from "../../forms/units";
 import { SIGN } from "../../words/grades";
 import { tagOf } from "../../words/tags";
@@ -23,8 +24,10 @@ export function LighterParts({ airframeId, document, edit }: Props) {
   const [asked, ask] = useState<Airframe | null>(null);
   const found = useQuery({
     queryKey: ["lighter", asked && tagOf(asked)],
-    queryFn: ({ signal }) =>
-      must(api.POST("/api/studies/lighter", { body: { document: asked!, airframe_id: airframeId }, signal })),
+    queryFn: async ({ signal }) =>
+      (await accepted(
+        api.POST("/api/studies/lighter", { body: { document: asked!, airframe_id: airframeId }, signal }),
+      ))!,
     enabled: asked !== null,
     retry: false,
     gcTime: 60_000,
@@ -54,7 +57,7 @@ export function LighterParts({ airframeId, document, edit }: Props) {
         )}
         {found.isError && (
           <p role="alert" className="py-2 text-fail">
-            {found.error.message}
+            {found.error instanceof Refused ? found.error.problems[0]!.message : "Not computed. Try again."}
           </p>
         )}
         {found.data?.length === 0 && (

@@ -40,7 +40,7 @@ from fletcher.core.materials.uncertainty import Band, samples
 from fletcher.core.plan.cover import bonds, edges, inside, shuts
 from fletcher.core.plan.gates import gates
 from fletcher.core.plan.schedule import Impossible
-from fletcher.core.plan.schema import AfterAt, Operation, ShopWish
+from fletcher.core.plan.schema import AfterAt, BuildStep, ShopWish
 
 MARK = Range(2, 4, 8)
 """[J] Minutes to draw datum lines and label a piece."""
@@ -50,6 +50,8 @@ JOIN, SQUARE, FIT, LINK, BALANCE, BENCH, FIRST = (
     Range(8, 15, 30),
 )  # fmt: skip
 """[J] Minutes to join halves, set square, fit an item, link a control, balance, test on the bench, check for flight."""
+UNKNOWN = "glue, none entered,"
+"""Stands for the glue of a joint that names none."""
 CLOSES_MIN = 2.0
 """[J] Minutes to close what was coated and aired."""
 LONG_MM = 700.0
@@ -67,7 +69,7 @@ class _Piece:
 
     part: Part
     side: str
-    made: list[Operation] = field(default_factory=list)
+    made: list[BuildStep] = field(default_factory=list)
 
     @property
     def key(self) -> str:
@@ -98,7 +100,7 @@ def side_of(piece: _Piece) -> str:
     return piece.side or (piece.part.hand if piece.part.hand in ("left", "right") else "")
 
 
-def operations(airframe: Airframe, shop: ShopWish) -> list[Operation]:
+def operations(airframe: Airframe, shop: ShopWish) -> list[BuildStep]:
     """All operations of a checked airframe, in an order that is possible.
 
     Raises
@@ -106,8 +108,8 @@ def operations(airframe: Airframe, shop: ShopWish) -> list[Operation]:
     Impossible
         Where a glue does not cure at the shop's temperature.
     """
-    out: list[Operation] = []
-    finished: dict[str, list[Operation]] = {}
+    out: list[BuildStep] = []
+    finished: dict[str, list[BuildStep]] = {}
     marked: dict[str, str] = {}
     for part in airframe.parts:
         if part.kind == "plank":
@@ -125,9 +127,9 @@ def _op(
     key: str, title: str, minutes: Range | Band, after: Iterable[AfterAt] = (), *, piece: _Piece | None = None,
     layer: Layer | None = None, glue: _Glue = _NONE, people: int = 1, hold: dict[str, int] | None = None,
     tools: Iterable[str] = (), checks: Iterable[str] = (), tags: Iterable[str] = (), undoes: bool = True,
-) -> Operation:  # fmt: skip
+) -> BuildStep:  # fmt: skip
     band = minutes if isinstance(minutes, Band) else Band(low=minutes.low, typ=minutes.typ, high=minutes.high)
-    return Operation(
+    return BuildStep(
         key=key, part_id=piece.part.id if piece else None, layer_id=layer.id if layer else None,
         piece=piece.name if piece else "", title=title, minutes=band, people=people, glue=glue.name,
         fixed_min=glue.fixed, loaded_min=glue.loaded, after=list(after), hold=hold or {},
@@ -156,7 +158,7 @@ def _of_piece(piece: _Piece, airframe: Airframe, shop: ShopWish, first_half: str
         _op(f"{piece.key}/datum", "draw datum lines, label", MARK, start, piece=piece, checks=handed)
     )  # fmt: skip
     glued = {la.joint.of: la for la in part.layers if isinstance(la, JointLayer) and la.joint.kind in ("bond", "lap")}
-    lines: dict[str, Operation] = {}
+    lines: dict[str, BuildStep] = {}
     shells = [la for la in part.layers if la.enabled and isinstance(la, WallLayer) and shuts(la, part)]
     waits = _waits(part, {la.id for la in shells})
     gelled: dict[str, _Glue] = {}
@@ -191,7 +193,7 @@ def _of_piece(piece: _Piece, airframe: Airframe, shop: ShopWish, first_half: str
     piece.made.append(_op(f"{piece.key}/weigh", "weigh the finished piece", WEIGH, done, piece=piece))
 
 
-def _aired(o: Operation, glue: _Glue) -> tuple[Operation, Operation]:
+def _aired(o: BuildStep, glue: _Glue) -> tuple[BuildStep, BuildStep]:
     """An operation with contact glue as two: fitted and coated on both faces; once it has aired, closed in one go."""
     assert glue.airs is not None
     flash, open_min = glue.airs
@@ -232,7 +234,7 @@ def _rank(layer: Layer, part: Part, shells: list[WallLayer]) -> int:
     return 0 if inside(layer, part) else 1 if shuts(layer, part) else 2
 
 
-def _opened(piece: _Piece, layer: WallLayer, steps: Iterable[Step], label: str) -> Operation:
+def _opened(piece: _Piece, layer: WallLayer, steps: Iterable[Step], label: str) -> BuildStep:
     """Walls cut, scored and folded dry, still open."""
     after = [AfterAt(key=f"{piece.key}/datum", wait_min=0, why="datum lines")]
     return _op(
@@ -263,7 +265,7 @@ def _name(layer: Layer) -> str:
     return layer.name or (reference().fittings[layer.stock].name if isinstance(layer, FittingLayer) else layer.type)
 
 
-def _after(earlier: Operation, glue: _Glue, layer: Layer) -> AfterAt:
+def _after(earlier: BuildStep, glue: _Glue, layer: Layer) -> AfterAt:
     """What a line waits for beneath it: cut and trimmed only once it has gelled, else once it holds itself."""
     cuts = isinstance(layer, CutLayer | HingeLayer)
     wait = glue.gelled if cuts else glue.fixed
@@ -271,7 +273,7 @@ def _after(earlier: Operation, glue: _Glue, layer: Layer) -> AfterAt:
     return AfterAt(key=earlier.key, wait_min=wait, why=f"{glue.name} {state}" if wait else f"{earlier.title} first")
 
 
-def _fixed(o: Operation) -> AfterAt:
+def _fixed(o: BuildStep) -> AfterAt:
     return AfterAt(key=o.key, wait_min=o.fixed_min, why=f"{o.glue} holds itself" if o.glue else f"{o.title} first")
 
 
@@ -296,7 +298,7 @@ def _glue(
     if not hours:
         return _NONE
     typ, high = max(math.ceil(60 * h.typ) for h in hours), max(math.ceil(60 * h.high) for h in hours)
-    return _Glue("glue (none is entered)", typ, typ, high)
+    return _Glue(UNKNOWN, typ, typ, high)
 
 
 def _is_body(layer: Layer, part: Part | None) -> bool:
@@ -408,12 +410,12 @@ def _tools(steps: Iterable[Step]) -> list[str]:
 
 
 def _of_airframe(
-    airframe: Airframe, shop: ShopWish, finished: dict[str, list[Operation]]
-) -> Iterator[Operation]:  # fmt: skip
+    airframe: Airframe, shop: ShopWish, finished: dict[str, list[BuildStep]]
+) -> Iterator[BuildStep]:  # fmt: skip
     """Joining, setting square, equipment, controls, balance, bench test, first flight."""
     parts = {p.id: p for p in airframe.parts}
     ends = [_fixed(made[-1]) for made in _pieces(finished)]
-    joined: list[Operation] = []
+    joined: list[BuildStep] = []
     for part_id, made in finished.items():
         part = parts[part_id]
         if part.hand == "both" and part.kind in ("wing", "tail") and part.root.kind == "glued":
@@ -470,10 +472,10 @@ def _times(value: Range, by: float) -> Range:
     return Range(value.low * by, value.typ * by, value.high * by)
 
 
-def _pieces(finished: dict[str, list[Operation]]) -> Iterator[list[Operation]]:
+def _pieces(finished: dict[str, list[BuildStep]]) -> Iterator[list[BuildStep]]:
     """The operations of each piece, in order."""
     for made in finished.values():
-        by: dict[str, list[Operation]] = {}
+        by: dict[str, list[BuildStep]] = {}
         for o in made:
             by.setdefault(o.piece, []).append(o)
         yield from by.values()

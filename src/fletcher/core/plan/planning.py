@@ -14,7 +14,7 @@ from fletcher.core.materials.materials import Range
 from fletcher.core.materials.uncertainty import lognormal
 from fletcher.core.plan.gates import two_of_one_hand
 from fletcher.core.plan.local_time import moment, windows, zone_of
-from fletcher.core.plan.operations import heat_too_late, operations
+from fletcher.core.plan.operations import UNKNOWN, heat_too_late, operations
 from fletcher.core.plan.schedule import (
     FAR_MIN,
     After,
@@ -26,7 +26,7 @@ from fletcher.core.plan.schedule import (
     longest_chain,
     schedule,
 )
-from fletcher.core.plan.schema import Hours, Operation, Plan, Planned, ShopWish
+from fletcher.core.plan.schema import BuildStep, Hours, Plan, Planned, ShopWish
 
 DAYLIGHT = Hours(from_hour=9, to_hour=16)
 """[J] When a first flight has light, the year round; local time."""
@@ -90,7 +90,7 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime) -> Plan:
     )
 
 
-def step_of(o: Operation, light: tuple[tuple[int, int], ...]) -> Step:
+def step_of(o: BuildStep, light: tuple[tuple[int, int], ...]) -> Step:
     """An operation as the schedule takes it: typical minutes, held until it is fixed, the flight by daylight."""
     after = tuple(After(a.key, a.wait_min, a.within_min) for a in o.after)
     return Step(
@@ -99,7 +99,7 @@ def step_of(o: Operation, light: tuple[tuple[int, int], ...]) -> Step:
     )  # fmt: skip
 
 
-def _planned(o: Operation, start: int, hands: int, at: Callable[[float], datetime]) -> Planned:
+def _planned(o: BuildStep, start: int, hands: int, at: Callable[[float], datetime]) -> Planned:
     end = start + hands
     return Planned(
         key=o.key, begins=at(start), ends=at(end), sets=at(end + o.fixed_min) if o.fixed_min else None
@@ -107,7 +107,7 @@ def _planned(o: Operation, start: int, hands: int, at: Callable[[float], datetim
 
 
 def _spread(
-    found: Sequence[Operation], steps: Sequence[Step], made: Schedule, shop: Shop
+    found: Sequence[BuildStep], steps: Sequence[Step], made: Schedule, shop: Shop
 ) -> tuple[float, float]:  # fmt: skip
     """5 and 95 % of the finish: the order is kept, one pace is drawn for each glue and one for hands, and everything
     begins as early as it can."""
@@ -129,14 +129,14 @@ def _draws(band: Range, normals: Array) -> Array:
     return np.asarray(lognormal(band, normals))
 
 
-def _drawn(s: Step, found: Mapping[str, Operation], hand: float, paces: Mapping[str, float]) -> Step:
+def _drawn(s: Step, found: Mapping[str, BuildStep], hand: float, paces: Mapping[str, float]) -> Step:
     own = paces.get(found[s.key].glue, 1.0)
     after = tuple(After(a.key, round(a.wait * paces.get(found[a.key].glue, 1.0)), a.within) for a in s.after)
     return Step(s.key, max(round(s.hands * hand), 1), after, s.people, s.use, s.hold, round(s.held * own), s.windows)
 
 
-def _unknown(found: Sequence[Operation]) -> list[str]:
-    open_ones = [o for o in found if o.glue.startswith("glue (")]
+def _unknown(found: Sequence[BuildStep]) -> list[str]:
+    open_ones = [o for o in found if o.glue == UNKNOWN]
     if not open_ones:
         return []
     many = "1 step has" if len(open_ones) == 1 else f"{len(open_ones)} steps have"

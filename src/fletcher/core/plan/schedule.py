@@ -19,6 +19,8 @@ GAP_MIN = 10
 """[J] Hands that rest no longer than this are still at one session."""
 SECONDS = (1.8, 0.8)
 """For the earliest finish, and for the fewest sessions."""
+LAST_SECONDS = 8.0
+"""For any schedule at all, where none was found in that time and the one by longest tail breaks a latest start."""
 FAR_MIN = 60 * 1440
 """Nothing is planned later than so many minutes from now."""
 
@@ -107,14 +109,22 @@ def schedule(
     order = in_order(steps)
     _require_possible(steps, shop, begun, now)
     model = _Model(order, shop, begun, now)
-    model.hint(by_tail(order, shop, begun, now))
+    by_hand = by_tail(order, shop, begun, now)
+    model.hint(by_hand)
     solver, found = _solve(model.model, seconds[0])
-    if found not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+    known = kept(order, by_hand)
+    if found == cp_model.UNKNOWN and not known:
+        solver, found = _solve(model.model, LAST_SECONDS)
+    if found in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        finish, bound = round(solver.objective_value), math.ceil(solver.best_objective_bound - 1e-6)
+        starts = {s.key: solver.value(model.starts[s.key]) for s in order}
+    elif found == cp_model.UNKNOWN and known:
+        starts = by_hand
+        finish, bound = max(starts[s.key] + s.hands for s in order), longest_chain(steps)
+    else:
         raise Impossible(
             f"nothing fits within {FAR_MIN // 1440} days: allow more hours, more people or more tools"
         )  # fmt: skip
-    finish, bound = round(solver.objective_value), math.ceil(solver.best_objective_bound - 1e-6)
-    starts = {s.key: solver.value(model.starts[s.key]) for s in order}
     sessions = None
     if shop.people == 1:
         starts = _fewer_sessions(model, starts, finish, shop, seconds[1])
@@ -317,6 +327,16 @@ def in_sequence(steps: Sequence[Step], order: Mapping[str, int], shop: Shop) -> 
         least = max((starts[a.key] + known[a.key].hands + a.wait for a in s.after if a.key in starts), default=0)
         starts[s.key] = _earliest(s, least, starts, known, shop)
     return starts
+
+
+def kept(steps: Sequence[Step], starts: Mapping[str, int]) -> bool:
+    """Whether a schedule made by longest tail keeps the latest starts, which it does not look at, and ends in time."""
+    hands = {s.key: s.hands for s in steps}
+    return all(starts[s.key] <= FAR_MIN for s in steps) and all(
+        a.within is None or a.key not in hands or starts[s.key] <= starts[a.key] + hands[a.key] + a.within
+        for s in steps
+        for a in s.after
+    )
 
 
 def _earliest(s: Step, at: int, starts: Mapping[str, int], known: Mapping[str, Step], shop: Shop) -> int:

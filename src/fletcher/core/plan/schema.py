@@ -54,7 +54,7 @@ class Gate(Result):
     says: str
 
 
-class Operation(Result):
+class BuildStep(Result):
     """A step of work on one piece: minutes of hands, what sets afterwards and how long, what it waits for, what it
     holds while it sets, tools, gates before it, cautions at it. `undoes` tells whether it can be undone."""
 
@@ -95,7 +95,7 @@ class Plan(Result):
     any number of hands; all hands one after another take `hands_min`."""
 
     says: str
-    operations: list[Operation]
+    operations: list[BuildStep]
     planned: list[Planned]
     flies: datetime
     flies_from: datetime
