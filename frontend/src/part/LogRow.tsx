@@ -48,7 +48,7 @@ export function LogRow({ entry: e, partName, children, below }: Props) {
         ))}
         {below}
       </span>
-      <span className="flex max-w-44 flex-wrap content-start items-start justify-end gap-1 max-sm:max-w-none max-sm:justify-start print:hidden">
+      <span className="flex max-w-60 flex-wrap content-start items-start justify-end gap-1 max-sm:max-w-none max-sm:justify-start print:hidden">
         {children}
       </span>
     </li>

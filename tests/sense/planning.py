@@ -1,0 +1,117 @@
+"""Group of the plan: no step before what it needs, no sooner than its longest chain nor later than all in a row, more
+hands or boards never make it later, more to build never makes it sooner."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from itertools import pairwise
+
+from fletcher.core.document.airframe import Airframe, FilmLayer
+from fletcher.core.materials.tables import reference
+from fletcher.core.plan.operations import operations
+from fletcher.core.plan.planning import step_of
+from fletcher.core.plan.schedule import Schedule, Shop, Step, longest_chain, schedule
+from fletcher.core.plan.schema import ShopWish
+from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.validation.airframe import check
+from tests.sense.world import Rng, Violation, sized
+
+WAYS = tuple(k for k, way in CONSTRUCTIONS.items() if way.part().kind != "plank")
+KINDS = ("one half", "both halves")
+EVENINGS = tuple((1440 * day, 1440 * day + 240) for day in range(60))
+
+
+def built(rng: Rng | None, key: str, kind: str) -> Airframe | None:
+    """An airframe of one part, as one piece or as two halves; None where it cannot be."""
+    airframe, part = sized(rng, key)
+    hand = "both" if kind == "both halves" and part.kind != "fuselage" else "single"
+    airframe = airframe.model_copy(update={"parts": (part.model_copy(update={"hand": hand}),)})
+    return None if any(check(airframe, reference())) else airframe
+
+
+def steps_of(airframe: Airframe) -> list[Step]:
+    """Its steps, the flight at any time of the day."""
+    return [step_of(o, ()) for o in operations(airframe, ShopWish())]
+
+
+def planned(steps: list[Step], people: int = 1, boards: int = 1, windows: tuple[tuple[int, int], ...] = ()) -> Schedule:
+    return schedule(steps, Shop(people, {"boards": boards, "clamps": 8}, windows))
+
+
+def _broken(law: str, badly: float, says: str, airframe: Airframe) -> Violation:
+    return Violation(law, badly, says, json.dumps(airframe.model_dump(mode="json")))
+
+
+def nothing_before_what_it_needs(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
+    """In any hours every step begins once what it waits for has set, and hands never do two things."""
+    airframe = built(rng, key, kind)
+    if airframe is None:
+        return
+    steps = steps_of(airframe)
+    hands = {s.key: s.hands for s in steps}
+    for windows in ((), EVENINGS):
+        made = planned(steps, windows=windows)
+        for s in steps:
+            for a in s.after:
+                early = made.starts[a.key] + hands[a.key] + a.wait - made.starts[s.key]
+                if early > 0:
+                    yield _broken("nothing before what it needs", 2.0, f"{s.key} {early} min before {a.key}", airframe)
+        order = sorted(steps, key=lambda s: made.starts[s.key])
+        for one, other in pairwise(order):
+            if made.starts[one.key] + one.hands > made.starts[other.key]:
+                yield _broken("hands do one thing", 2.0, f"{one.key} and {other.key} at once", airframe)
+
+
+def between_its_chain_and_all_in_a_row(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
+    """No sooner than the longest chain, no later than every step and every wait one after another."""
+    airframe = built(rng, key, kind)
+    if airframe is None:
+        return
+    steps = steps_of(airframe)
+    made, chain = planned(steps), longest_chain(steps)
+    waits = {s.key: s.held for s in steps}
+    for s in steps:
+        for a in s.after:
+            waits[a.key] = max(waits[a.key], a.wait)
+    row = sum(s.hands + waits[s.key] for s in steps)
+    if not max(chain, sum(s.hands for s in steps)) <= made.finish <= row:
+        yield _broken("between chain and row", 2.0, f"{made.finish} min; chain {chain}, in a row {row}", airframe)
+
+
+def more_hands_never_make_it_later(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
+    """Another person or board makes it no later, where both plans are proved; evenings make it no sooner."""
+    airframe = built(rng, key, kind)
+    if airframe is None:
+        return
+    steps = steps_of(airframe)
+    one = planned(steps)
+    for name, other in (("a second person", planned(steps, people=2)), ("a second board", planned(steps, boards=2))):
+        if one.proved and other.proved and other.finish > one.finish:
+            yield _broken(name, other.finish / one.finish, f"{other.finish} min instead of {one.finish}", airframe)
+    late = planned(steps, windows=EVENINGS)
+    if one.proved and late.finish < one.finish:
+        yield _broken("evenings only", 2.0, f"{late.finish} min instead of {one.finish}", airframe)
+
+
+def more_to_build_is_no_sooner(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
+    """A film more is steps more, and no earlier flight."""
+    airframe = built(rng, key, kind)
+    if airframe is None:
+        return
+    part = airframe.parts[0]
+    film = FilmLayer(id="one-more", skin="bopp_tape_std", face="both")
+    more = airframe.model_copy(update={"parts": (part.model_copy(update={"layers": (*part.layers, film)}),)})
+    if any(check(more, reference())):
+        return
+    before, after = planned(steps_of(airframe)), planned(steps_of(more))
+    if len(after.starts) <= len(before.starts):
+        yield _broken("a film more", 2.0, f"{len(after.starts)} steps instead of {len(before.starts)}", more)
+    if before.proved and after.finish < before.finish:
+        yield _broken("a film more", 2.0, f"{after.finish} min instead of {before.finish}", more)
+
+
+LAWS = (
+    nothing_before_what_it_needs, between_its_chain_and_all_in_a_row, more_hands_never_make_it_later,
+    more_to_build_is_no_sooner,
+)  # fmt: skip
