@@ -8,6 +8,7 @@ import pytest
 from playwright.sync_api import expect
 
 from fletcher.core.demo.world import demo_airframes
+from fletcher.core.plan.cut_list import CutWish, cut_list
 from fletcher.core.plan.operations import operations
 from fletcher.core.plan.schema import ShopWish
 from tests.browser.test_access import faults
@@ -32,6 +33,12 @@ def test_an_airframe_is_planned_in_the_hours_of_the_shop(loud_page, fleet):
             o.gates[0].says
         )
     expect(page.get_by_text("Fumes from hot-wire and melted foam.")).to_have_count(1)  # at its step, once
+    cuts = page.get_by_role("region", name="Cut list")
+    for b in cut_list(demo_airframes()[0], CutWish()).bars:
+        mine = cuts.get_by_role("region", name=b.name, exact=True)
+        expect(mine).to_contain_text(f"buy {b.buy} × {b.unit}")
+        expect(mine.get_by_role("listitem")).to_have_count(len(b.cuts))
+        expect(mine).to_contain_text(b.cuts[0].pieces[0].name)
     before = verdict.inner_text()
     page.get_by_role("button", name="Remove working hours 1").click()
     page.get_by_role("button", name="Remove working hours 1").click()

@@ -335,3 +335,16 @@ def test_a_plan_is_told_and_saved_as_a_calendar(example, capsys):
 def test_a_shop_that_cannot_be_is_refused(example, capsys, arguments, says):
     assert main(["plan", str(example), *arguments]) == 2 and says in capsys.readouterr().err
     assert main(["plan", "nowhere.json"]) == 2 and "cannot read" in capsys.readouterr().err
+
+
+def test_the_cut_list_is_told_with_what_is_on_the_shelf(example, capsys):
+    assert main(["cut", str(example), "--own", "carbon_rod_3=480,980", "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert main(["cut", str(example), "--own", "carbon_rod_3=480,980"]) == 0
+    out = capsys.readouterr().out
+    assert "own 980 mm: 470 " in out
+    for b in told["bars"]:
+        assert f"{b['name']}: buy {b['buy']} × {b['unit']}" in out
+        assert all(f"{p['mm']:g} {p['name']}" in out for c in b["cuts"] for p in c["pieces"])
+    for own, says in (("rod=480", "is no bar"), ("carbon_rod_3=x", "write KEY=mm,mm"), ("carbon_rod_3=-4", "own[0]")):
+        assert main(["cut", str(example), "--own", own]) == 2 and says in capsys.readouterr().err

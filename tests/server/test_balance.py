@@ -88,6 +88,16 @@ def test_a_plan_is_made_in_the_hours_of_the_shop(ann, client):
     assert ann.send("POST", "studies/plan", body)[0] == 422
 
 
+def test_a_cut_list_is_made_of_a_document(ann):
+    body = {"document": demo_airframes()[0].model_dump(mode="json"),
+            "wish": {"own": [{"stock": "carbon_rod_3", "mm": [980, 980]}]}}  # fmt: skip
+    status, told = ann.send("POST", "studies/cut-list", body)
+    rods = next(b for b in told["bars"] if b["key"] == "carbon_rod_3")
+    assert status == 200 and rods["buy"] == 0 and all(c["own"] for c in rods["cuts"])
+    body["wish"]["own"][0]["mm"] = []
+    assert ann.send("POST", "studies/cut-list", body)[0] == 422
+
+
 def test_lighter_parts_are_computed_for_a_document(ann):
     body = {"document": demo_airframes()[0].model_dump(mode="json")}
     status, told = ann.send("POST", "studies/lighter", body)

@@ -1506,6 +1506,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/cut-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Cut List
+         * @description Which piece of every bar comes out of which length, what to buy, what is left.
+         */
+        post: operations["fletcher_server_studies_api_read_cut_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/detail": {
         parameters: {
             query?: never;
@@ -2651,6 +2671,28 @@ export interface components {
             wide_mm: number | null;
         };
         /**
+         * BarCuts
+         * @description All cuts of one kind of bar: how many units are bought and what they cost, how many lengths any cutting needs at
+         *     least, and how many somebody opens who cuts in the order of the list.
+         */
+        BarCuts: {
+            /** Buy */
+            buy: number;
+            /** Careless */
+            careless: number;
+            cost: components["schemas"]["Band"];
+            /** Cuts */
+            cuts: components["schemas"]["CutAt"][];
+            /** Key */
+            key: string;
+            /** Least */
+            least: number;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * BarLayer
          * @description A spar from stock, or a pair one above the other, let into a slot in the foam.
          */
@@ -2792,6 +2834,16 @@ export interface components {
              * @enum {string}
              */
             side: "both" | "upper" | "lower";
+        };
+        /**
+         * BarPiece
+         * @description A piece: its length and what it is for.
+         */
+        BarPiece: {
+            /** Mm */
+            mm: number;
+            /** Name */
+            name: string;
         };
         /**
          * BayAt
@@ -4265,6 +4317,22 @@ export interface components {
             y_mm: number;
         };
         /**
+         * CutAt
+         * @description A length of stock and what is cut from it, in order; what is left, and whether that goes back to stock.
+         */
+        CutAt: {
+            /** Goes Back */
+            goes_back: boolean;
+            /** Left Mm */
+            left_mm: number;
+            /** Own */
+            own: boolean;
+            /** Pieces */
+            pieces: components["schemas"]["BarPiece"][];
+            /** Stock Mm */
+            stock_mm: number;
+        };
+        /**
          * CutBar
          * @description A bar in a cut.
          */
@@ -4397,6 +4465,17 @@ export interface components {
             width_mm: number | null;
         };
         /**
+         * CutList
+         * @description Cuts by kind of bar, what all of them cost, and what cannot be cut as it is drawn.
+         */
+        CutList: {
+            /** Bars */
+            bars: components["schemas"]["BarCuts"][];
+            cost: components["schemas"]["Band"];
+            /** Remarks */
+            remarks: string[];
+        };
+        /**
          * CutSkin
          * @description A skin in a cut: its line on the outline and its true thickness.
          */
@@ -4416,6 +4495,20 @@ export interface components {
             wall: boolean;
         };
         /**
+         * CutStudy
+         * @description The document, what a cut takes, and what is on the shelf.
+         */
+        CutStudy: {
+            document: components["schemas"]["Airframe"];
+            /**
+             * @default {
+             *       "kerf_mm": 1,
+             *       "own": []
+             *     }
+             */
+            wish: components["schemas"]["CutWish"];
+        };
+        /**
          * CutThing
          * @description Something from stock, drawn as its box.
          */
@@ -4430,6 +4523,22 @@ export interface components {
             x_mm: number;
             /** Z Mm */
             z_mm: number;
+        };
+        /**
+         * CutWish
+         * @description How much a cut takes, and what is on the shelf.
+         */
+        CutWish: {
+            /**
+             * Kerf Mm
+             * @default 1
+             */
+            kerf_mm: number;
+            /**
+             * Own
+             * @default []
+             */
+            own: components["schemas"]["OwnBars"][];
         };
         /**
          * DamagedOut
@@ -8179,6 +8288,16 @@ export interface components {
             part_id: string;
             recipe: components["schemas"]["Recipe"];
             wish: components["schemas"]["MendWish"];
+        };
+        /**
+         * OwnBars
+         * @description Lengths of a bar that are on the shelf, mm.
+         */
+        OwnBars: {
+            /** Mm */
+            mm: number[];
+            /** Stock */
+            stock: string;
         };
         /**
          * OwnEvidence
@@ -14469,6 +14588,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Corridor"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_studies_api_read_cut_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutList"];
                 };
             };
             400: components["responses"]["Status400"];

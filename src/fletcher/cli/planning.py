@@ -12,6 +12,8 @@ from typing import Any
 from pydantic import ValidationError
 
 from fletcher.core.document.problems import InvalidDocument, from_validation
+from fletcher.core.materials.tables import reference
+from fletcher.core.plan.cut_list import CutList, CutWish, cut_list
 from fletcher.core.plan.ical import calendar_of
 from fletcher.core.plan.planning import plan
 from fletcher.core.plan.schedule import Impossible
@@ -35,6 +37,59 @@ def add_plan(commands: Any) -> None:
     made.add_argument("--json", action="store_true", help="print the whole result as JSON")
     made.add_argument("--calendar", action="store_true", help="print it as iCalendar")
     made.set_defaults(run=run)
+
+
+def add_cut(commands: Any) -> None:
+    """The command with its arguments."""
+    cut = commands.add_parser("cut", help="which piece comes out of which bar, what to buy, what is left")
+    cut.add_argument("file", help="airframe file (JSON)")
+    cut.add_argument("--kerf", type=float, default=1.0, help="what a cut takes, mm")
+    cut.add_argument("--own", nargs="*", default=[], help="lengths on the shelf, such as carbon_rod_3=620,440")
+    cut.add_argument("--json", action="store_true", help="print the whole result as JSON")
+    cut.set_defaults(run=run_cut)
+
+
+def run_cut(arguments: argparse.Namespace) -> int:
+    """Tell the cut list, or what is wrong."""
+    path = Path(arguments.file)
+    try:
+        airframe = read(parse_json(path.read_bytes()))
+        wish = CutWish.model_validate({"kerf_mm": arguments.kerf, "own": [_own(text) for text in arguments.own]})
+    except OSError as error:
+        return _refused(f"{path}: cannot read: {error.strerror}")
+    except InvalidDocument as invalid:
+        return _refused(*(p.line() for p in invalid.problems))
+    except ValidationError as error:
+        return _refused(*(p.line() for p in from_validation(error)))
+    except ValueError as error:
+        return _refused(str(error))
+    made = cut_list(airframe, wish)
+    print(made.model_dump_json(indent=1) if arguments.json else f"{airframe.name}\n{told_cuts(made)}")
+    return 0
+
+
+def _own(text: str) -> dict[str, Any]:
+    """Own lengths as they are typed, such as carbon_rod_3=620,440."""
+    key, _, lengths = text.partition("=")
+    if key not in reference().bars:
+        raise ValueError(f"--own {text}: {key!r} is no bar of the stockroom")
+    try:
+        return {"stock": key, "mm": [float(mm) for mm in lengths.split(",")]}
+    except ValueError:
+        raise ValueError(f"--own {text}: write KEY=mm,mm such as carbon_rod_3=620,440") from None
+
+
+def told_cuts(made: CutList) -> str:
+    """Every length of stock with its pieces, what to buy, what is left."""
+    out = [f"  ! {r}" for r in made.remarks]
+    for b in made.bars:
+        out.append(f"{b.name}: buy {b.buy} × {b.unit} ({b.cost.low:.0f}–{b.cost.high:.0f}); "
+                   f"at least {b.least} lengths, {b.careless} in the order of the list")  # fmt: skip
+        for c in b.cuts:
+            pieces = " | ".join(f"{p.mm:g} {p.name}" for p in c.pieces)
+            left = f"{c.left_mm:.0f} left" + (", keep" if c.goes_back else "")
+            out.append(f"  {'own ' if c.own else ''}{c.stock_mm:g} mm: {pieces}  ({left})")
+    return "\n".join(out) or "  No bars in this airframe."
 
 
 def run(arguments: argparse.Namespace) -> int:

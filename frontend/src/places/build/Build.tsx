@@ -14,6 +14,7 @@ import { InHead } from "../../words/InHead";
 import { NotHere } from "../../words/NotHere";
 import { ProblemList } from "../../words/ProblemList";
 import { tagOf } from "../../words/tags";
+import { CutList } from "./CutList";
 import { ShopForm } from "./ShopForm";
 import { dayAndClock, USUAL, type Plan, type Shop } from "./shop";
 import { Steps } from "./Steps";
@@ -70,7 +71,10 @@ function Sheet({ state }: { state: AirframeOut }) {
           {told && <Timeline plan={told} />}
         </div>
         <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_23rem]">
-          <div className="max-lg:order-last">{told && <Steps plan={told} />}</div>
+          <div className="max-lg:order-last">
+            {told && <Steps plan={told} />}
+            <CutList document={asked.document} />
+          </div>
           <div>
             <ShopForm
               shop={shop}

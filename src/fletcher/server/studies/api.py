@@ -22,6 +22,7 @@ from fletcher.core.estimate.balance import Whole, whole
 from fletcher.core.making.drape import Drape, patch
 from fletcher.core.making.making import Making, making
 from fletcher.core.materials.tables import reference
+from fletcher.core.plan.cut_list import CutList, CutWish, cut_list
 from fletcher.core.plan.ical import calendar_of
 from fletcher.core.plan.planning import plan
 from fletcher.core.plan.schedule import Impossible
@@ -338,6 +339,19 @@ def _planned(payload: PlanStudy) -> Plan:
 def read_plan(request: SignedIn, payload: PlanStudy) -> Plan:
     """All operations of an airframe in the shop's hours: when each begins, what sets, and the first flight."""
     return _planned(payload)
+
+
+class CutStudy(DocumentIn):
+    """The document, what a cut takes, and what is on the shelf."""
+
+    wish: CutWish = CutWish()
+
+
+@router.post("/cut-list", response=CutList)
+def read_cut_list(request: SignedIn, payload: CutStudy) -> CutList:
+    """Which piece of every bar comes out of which length, what to buy, what is left."""
+    services.require_possible(payload.document)
+    return cut_list(payload.document, payload.wish)
 
 
 @router.post("/plan-calendar", response=TableOut)

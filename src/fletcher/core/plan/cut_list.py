@@ -1,0 +1,202 @@
+"""The cut list of an airframe's bars: every piece, out of which length it is cut, what is bought and what is left.
+
+A bar that runs through the root of a pair of halves is one piece, centred on the root, where stock is long enough; else
+a piece a half, and the list says that they have to be joined. Splices that are entered cut a bar where they lie, half
+of the overlap to each side; a sleeve butts.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Mapping, Sequence
+from typing import Annotated
+
+from pydantic import Field
+
+from fletcher.core.common.model import Result
+from fletcher.core.common.quantities import F0, in_mm
+from fletcher.core.document.airframe import Airframe, BarLayer, JointLayer, Part
+from fletcher.core.document.cases import Document, Key
+from fletcher.core.document.joint import AcrossJoint
+from fletcher.core.estimate.effort import prices
+from fletcher.core.materials.materials import Range
+from fletcher.core.materials.tables import reference
+from fletcher.core.materials.uncertainty import Band
+from fletcher.core.plan.bars import Cut, Length, TooLong, cut_bars, goes_back, naive
+from fletcher.core.section.assembly import line_span
+
+UNSOLD_MM = 1000.0
+"""[J] Length in which a bar is taken to be sold where the price table names none."""
+
+
+class OwnBars(Document):
+    """Lengths of a bar that are on the shelf, mm."""
+
+    stock: Key
+    mm: Annotated[tuple[Annotated[float, Field(gt=0, le=5000)], ...], Field(min_length=1, max_length=40)]
+
+
+class CutWish(Document):
+    """How much a cut takes, and what is on the shelf."""
+
+    kerf_mm: Annotated[float, Field(ge=0, le=5)] = 1.0
+    own: Annotated[tuple[OwnBars, ...], Field(max_length=40)] = ()
+
+
+class BarPiece(Result):
+    """A piece: its length and what it is for."""
+
+    mm: float
+    name: str
+
+
+class CutAt(Result):
+    """A length of stock and what is cut from it, in order; what is left, and whether that goes back to stock."""
+
+    stock_mm: float
+    own: bool
+    pieces: list[BarPiece]
+    left_mm: float
+    goes_back: bool
+
+
+class BarCuts(Result):
+    """All cuts of one kind of bar: how many units are bought and what they cost, how many lengths any cutting needs at
+    least, and how many somebody opens who cuts in the order of the list."""
+
+    key: str
+    name: str
+    cuts: list[CutAt]
+    unit: str
+    buy: int
+    cost: Band
+    least: int
+    careless: int
+
+
+class CutList(Result):
+    """Cuts by kind of bar, what all of them cost, and what cannot be cut as it is drawn."""
+
+    bars: list[BarCuts]
+    cost: Band
+    remarks: list[str]
+
+
+def cut_list(airframe: Airframe, wish: CutWish) -> CutList:
+    """The cut list of a checked airframe's bars."""
+    wanted: dict[str, list[BarPiece]] = defaultdict(list)
+    remarks: list[str] = []
+    for part in airframe.parts:
+        if part.kind != "plank":
+            for key, piece in _pieces(part, wish, remarks):
+                wanted[key].append(piece)
+    own = {o.stock: o.mm for o in wish.own}
+    bars = [b for key, pieces in wanted.items() if (b := _cut(key, pieces, own.get(key, ()), wish, remarks))]
+    total = Band(**{end: sum(getattr(b.cost, end) for b in bars) for end in ("low", "typ", "high")})
+    return CutList(bars=bars, cost=total, remarks=list(dict.fromkeys(remarks)))
+
+
+def _longest(key: str, wish: CutWish) -> float:
+    own = [mm for o in wish.own if o.stock == key for mm in o.mm]
+    return max([_sold_mm(key), *own])
+
+
+def _sold_mm(key: str) -> float:
+    row = prices().get(key)
+    return (row.length_mm if row is not None else None) or UNSOLD_MM
+
+
+def _pieces(part: Part, wish: CutWish, remarks: list[str]) -> Iterator[tuple[str, BarPiece]]:
+    sides = ("right", "left") if part.hand == "both" else ("",)
+    for layer in part.layers:
+        if not layer.enabled:
+            continue
+        if isinstance(layer, BarLayer):
+            yield from _of_bar(layer, part, sides, wish, remarks)
+        elif isinstance(layer, JointLayer) and isinstance(layer.joint, AcrossJoint):
+            for brace in layer.joint.braces:
+                if brace.stock in reference().bars:
+                    long = brace.each_side_mm * (1 if layer.start_mm < 1e-6 else 2)
+                    for side in sides:
+                        for _ in range(brace.count):
+                            yield brace.stock, BarPiece(mm=long, name=_name(part, side, "brace"))
+
+
+def _name(part: Part, side: str, what: str) -> str:
+    return ", ".join(w for w in (part.name, side, what) if w)
+
+
+def _of_bar(
+    layer: BarLayer, part: Part, sides: Sequence[str], wish: CutWish, remarks: list[str]
+) -> Iterator[tuple[str, BarPiece]]:  # fmt: skip
+    start, end = line_span(layer, part)
+    faces = ("upper", "lower") if layer.place == "pair" else ("",)
+    label = layer.name or reference().bars[layer.stock].name
+    through = len(sides) == 2 and layer.joined_at_root and start < 1e-6 and not layer.joiner and not layer.splices
+    if through and 2 * end > _longest(layer.stock, wish) + 1e-9:
+        remarks.append(
+            f"{part.name}, {label}: runs through the root, and {in_mm(2 * end, F0)} is longer than stock. It is cut as "
+            "two: join them with a joiner or braces, or splice the bar away from the root."
+        )
+        through = False
+    for face in faces:
+        what = f"{face} {label[0].lower()}{label[1:]}" if face else label
+        if through:
+            yield layer.stock, BarPiece(mm=2 * end, name=_name(part, "both halves", what))
+            continue
+        for side in sides:
+            for mm in _spliced(layer, start, end):
+                yield layer.stock, BarPiece(mm=mm, name=_name(part, side, what))
+                if layer.faced_with is not None:
+                    for _ in range(2):
+                        yield layer.faced_with, BarPiece(mm=mm, name=_name(part, side, f"facing of {what}"))
+            if layer.sleeve is not None:
+                s = layer.sleeve
+                yield s.stock, BarPiece(mm=s.end_mm - s.start_mm, name=_name(part, side, f"sleeve of {what}"))
+
+
+def _spliced(layer: BarLayer, start: float, end: float) -> list[float]:
+    """Lengths of the pieces of a bar, from the root on."""
+    ends = [start]
+    pieces = []
+    for s in sorted(layer.splices, key=lambda s: s.at_mm):
+        half = 0.0 if s.how == "sleeved" else s.overlap_mm / 2
+        pieces.append(s.at_mm + half - ends[-1])
+        ends.append(s.at_mm - half)
+    return [*pieces, end - ends[-1]]
+
+
+def _cut(
+    key: str, pieces: list[BarPiece], own: Sequence[float], wish: CutWish, remarks: list[str]
+) -> BarCuts | None:  # fmt: skip
+    name, sold, row = reference().bars[key].name, _sold_mm(key), prices().get(key)
+    credits = row.credits if row is not None else Range(0.0, 0.0, 0.0)
+    each = max(int(row.amount // sold), 1) if row is not None and row.length_mm else 1
+    fits = [p for p in pieces if p.mm <= max([sold, *own]) + 1e-9]
+    for p in pieces:
+        if p not in fits:
+            remarks.append(f"{p.name}: {TooLong(p.mm, max([sold, *own]))}, away from the root, on the Bench.")
+    if not fits:
+        return None
+    stock = [*(Length(mm, 0.0, n) for mm, n in Counter(own).items()), Length(sold, credits.typ / each or 1.0)]
+    found = cut_bars(Counter(round(p.mm, 1) for p in fits), stock, wish.kerf_mm)
+    names: dict[float, list[str]] = defaultdict(list)
+    for p in fits:
+        names[round(p.mm, 1)].append(p.name)
+    buy = math.ceil(found.bought[sold] / each)
+    return BarCuts(
+        key=key, name=name, cuts=[_told(c, names, wish.kerf_mm) for c in found.cuts],
+        unit=row.unit if row is not None else f"bar {in_mm(sold, F0)}", buy=buy,
+        cost=Band(low=buy * credits.low, typ=buy * credits.typ, high=buy * credits.high), least=found.least,
+        careless=naive([p.mm for p in fits], sold, wish.kerf_mm),
+    )  # fmt: skip
+
+
+def _told(cut: Cut, names: Mapping[float, list[str]], kerf_mm: float) -> CutAt:
+    left = cut.left_mm(kerf_mm)
+    return CutAt(
+        stock_mm=cut.stock.mm, own=cut.stock.there is not None,
+        pieces=[BarPiece(mm=mm, name=names[mm].pop(0)) for mm in cut.pieces],
+        left_mm=left, goes_back=goes_back(left, cut.stock.mm),
+    )  # fmt: skip
