@@ -66,6 +66,13 @@ def test_a_bar_through_the_root_is_one_piece_where_stock_is_long_enough():
     assert pieces(cut_list(wing(bar(joined_at_root=True), hand="both"), CutWish())) == {940: 2}
     long = cut_list(wing(bar(joined_at_root=True), span=600, hand="both"), CutWish())
     assert pieces(long) == {600: 4} and "1200 mm is longer than stock" in long.remarks[0]
+    risen = wing(bar(joined_at_root=True), hand="both")
+    risen = risen.model_copy(update={"parts": (risen.parts[0].model_copy(update={"place": Place(dihedral_deg=4)}),)})
+    bent = cut_list(risen, CutWish())
+    assert pieces(bent) == {470: 4} and "dihedral or sweep bends its line" in bent.remarks[0]
+    swept = wing(bar(joined_at_root=True), hand="both")
+    swept = swept.model_copy(update={"parts": (swept.parts[0].model_copy(update={"tip_setback_mm": 80.0}),)})
+    assert pieces(cut_list(swept, CutWish())) == {470: 4}
     own = CutWish(own=(OwnBars(stock=ROD, mm=(1250, 1250)),))
     assert pieces(cut_list(wing(bar(joined_at_root=True), span=600, hand="both"), own)) == {1200: 2}
 

@@ -26,6 +26,8 @@ from fletcher.core.materials.uncertainty import Band
 from fletcher.core.plan.bars import Cut, Length, TooLong, cut_bars, goes_back, naive
 from fletcher.core.section.assembly import line_span
 
+STRAIGHT_DEG = 1.0
+"""[J] A bar gives so much without being bent, degrees on each side of the root."""
 UNSOLD_MM = 1000.0
 """[J] Length in which a bar is taken to be sold where the price table names none."""
 
@@ -134,10 +136,15 @@ def _of_bar(
     faces = ("upper", "lower") if layer.place == "pair" else ("",)
     label = layer.name or reference().bars[layer.stock].name
     through = len(sides) == 2 and layer.joined_at_root and start < 1e-6 and not layer.joiner and not layer.splices
-    if through and 2 * end > _longest(layer.stock, wish) + 1e-9:
+    hindered = ""
+    if through and not _straight(layer, part):
+        hindered = "but dihedral or sweep bends its line there"
+    elif through and 2 * end > _longest(layer.stock, wish) + 1e-9:
+        hindered = f"but {in_mm(2 * end, F0)} is longer than stock"
+    if hindered:
         remarks.append(
-            f"{part.name}, {label}: runs through the root, and {in_mm(2 * end, F0)} is longer than stock. It is cut as "
-            "two: join them with a joiner or braces, or splice the bar away from the root."
+            f"{part.name}, {label}: runs through the root in the estimate, {hindered}. It is cut as two: join them "
+            "with a joiner or braces."
         )
         through = False
     for face in faces:
@@ -154,6 +161,15 @@ def _of_bar(
             if layer.sleeve is not None:
                 s = layer.sleeve
                 yield s.stock, BarPiece(mm=s.end_mm - s.start_mm, name=_name(part, side, f"sleeve of {what}"))
+
+
+def _straight(layer: BarLayer, part: Part) -> bool:
+    """Whether a bar goes on straight from one half into the other: without dihedral, square to the root."""
+    root, tip = layer.root_percent / 100 * part.root_chord_mm, layer.tip_percent / 100 * part.tip_chord_mm
+    aft = part.tip_setback_mm + tip - root
+    return abs(part.place.dihedral_deg) <= STRAIGHT_DEG and abs(math.degrees(math.atan2(aft, part.span_mm))) <= (
+        STRAIGHT_DEG
+    )
 
 
 def _spliced(layer: BarLayer, start: float, end: float) -> list[float]:
