@@ -67,6 +67,17 @@ def test_a_piece_longer_than_all_stock_is_named():
     assert cut_bars({}, [Length(1000, 1)]).cuts == ()
 
 
+def test_a_pattern_that_just_fits_is_generated(monkeypatch):
+    monkeypatch.setattr(bars, "MOST_PATTERNS", 0)
+    found = cut_bars({599.5: 2, 399.5: 2}, [Length(1000, 1)], 1)
+    assert len(found.cuts) == 2 and {len(c.pieces) for c in found.cuts} == {2}
+    assert len(cut_bars({599.6: 2, 399.5: 2}, [Length(1000, 1)], 1).cuts) == 3
+
+
+def test_a_careless_hand_loses_its_kerfs_too():
+    assert naive([500, 500], 1000, 1) == 2 and naive([500, 500], 1000, 0) == 1 and naive([499, 500], 1000, 1) == 1
+
+
 def test_offcuts_go_back_where_they_are_worth_it():
     assert goes_back(120, 1000) and not goes_back(119, 1000)
     assert goes_back(200, 2000) and not goes_back(199, 2000)

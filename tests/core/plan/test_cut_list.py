@@ -49,6 +49,9 @@ def test_every_millimetre_is_in_the_document_and_the_reverse(airframe):
         assert b.buy == sum(not c.own for c in b.cuts) and b.cost.typ == pytest.approx(
             b.buy * prices()[b.key].credits.typ
         )
+        assert (b.cost.low, b.cost.high) == pytest.approx(
+            (b.buy * prices()[b.key].credits.low, b.buy * prices()[b.key].credits.high)
+        )
     assert found.cost.typ == pytest.approx(sum(b.cost.typ for b in found.bars))
 
 
@@ -70,6 +73,9 @@ def test_a_bar_through_the_root_is_one_piece_where_stock_is_long_enough():
     risen = risen.model_copy(update={"parts": (risen.parts[0].model_copy(update={"place": Place(dihedral_deg=4)}),)})
     bent = cut_list(risen, CutWish())
     assert pieces(bent) == {470: 4} and "dihedral or sweep bends its line" in bent.remarks[0]
+    for deg, through in ((0.8, True), (1.5, False)):
+        at = risen.model_copy(update={"parts": (risen.parts[0].model_copy(update={"place": Place(dihedral_deg=deg)}),)})
+        assert (pieces(cut_list(at, CutWish())) == {940: 2}) == through
     swept = wing(bar(joined_at_root=True), hand="both")
     swept = swept.model_copy(update={"parts": (swept.parts[0].model_copy(update={"tip_setback_mm": 80.0}),)})
     assert pieces(cut_list(swept, CutWish())) == {470: 4}
@@ -80,6 +86,8 @@ def test_a_bar_through_the_root_is_one_piece_where_stock_is_long_enough():
 def test_splices_cut_a_bar_with_half_of_the_overlap_to_each_side():
     lap = Splice(at_mm=970, overlap_mm=60)
     assert pieces(cut_list(wing(bar(place="upper", splices=(lap,)), span=1320), CutWish())) == {1000: 1, 380: 1}
+    inner = cut_list(wing(bar(place="upper", start_mm=100, splices=(lap,)), span=1320), CutWish())
+    assert pieces(inner) == {900: 1, 380: 1}
     butt = Splice(at_mm=700, how="sleeved", overlap_mm=60)
     sleeve = Sleeve(stock="carbon_tube_5_3", start_mm=650, end_mm=750)
     found = cut_list(wing(bar(place="upper", splices=(butt,), sleeve=sleeve), span=1320), CutWish())
@@ -93,6 +101,8 @@ def test_a_bar_longer_than_all_stock_is_named_and_the_rest_is_cut():
     (said,) = found.remarks
     assert said.startswith("Wing, Carbon rod 3 mm: 1320 mm is longer than any stock, at most 1000 mm: splice it")
     assert cut_list(wing(), CutWish()).bars == []
+    own = CutWish(own=(OwnBars(stock=ROD, mm=(1250,)),))
+    assert "at most 1250 mm" in cut_list(wing(bar(place="lower"), short, span=1320), own).remarks[0]
 
 
 def test_own_lengths_are_used_first_and_cost_nothing():
