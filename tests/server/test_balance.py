@@ -99,6 +99,6 @@ def test_a_cut_list_is_made_of_a_document(ann):
 
 
 def test_lighter_parts_are_computed_for_a_document(ann):
-    body = {"document": demo_airframes()[0].model_dump(mode="json")}
+    body = {"document": demo_airframes()[0].model_dump(mode="json") | {"top_speed_m_s": 6.0}}
     status, told = ann.send("POST", "studies/lighter", body)
     assert status == 200 and told[0]["enough"] and told[0]["grams"] < 0

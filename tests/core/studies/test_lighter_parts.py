@@ -5,12 +5,14 @@ from __future__ import annotations
 import pytest
 
 from fletcher.core.balance.sheet import balance_sheet
+from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.airframe import Airframe, Place
 from fletcher.core.document.equipment import Equipment
 from fletcher.core.estimate.report import estimate
 from fletcher.core.materials.tables import reference
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 from fletcher.core.studies.lighter_parts import _longest_free, lighter_parts
+from fletcher.core.studies.what_if import without
 from fletcher.core.validation.airframe import check
 
 
@@ -55,6 +57,23 @@ def test_what_is_promised_is_what_the_balance_then_says(ways):
             s.mass_g.typ * (s.centre_mm.typ - before.margin.target_mm) for s in (after, before)
         )  # fmt: skip
         assert w.gives_percent == pytest.approx(100 * (1 - then / now))
+
+
+def test_nothing_is_advised_that_moves_the_centre_the_wrong_way():
+    """What lies between target and centre weighs on the tail, and yet without it the centre lies further aft."""
+    for battery in (150.0, 210.0, 270.0, 330.0):
+        made = airframe(battery, top_speed_m_s=6.0)
+        sheet = balance_sheet(made)
+        off = abs(sheet.centre_mm.typ - sheet.margin.target_mm)
+        assert all(abs(w.centre_mm - sheet.margin.target_mm) < off for w in lighter_parts(made))
+    demo = demo_airframes()[0].model_copy(update={"top_speed_m_s": 6.0})
+    sheet = balance_sheet(demo)
+    wing = next(p for p in demo.parts if p.kind == "wing")
+    bare = demo.model_copy(update={"parts": tuple(
+        without(p, "film") if p is wing else p for p in demo.parts
+    )})  # fmt: skip
+    assert balance_sheet(bare).centre_mm.typ > sheet.centre_mm.typ > sheet.margin.rear_mm  # lighter, and further aft
+    assert not any(w.part.id == wing.id for w in lighter_parts(demo))
 
 
 def test_what_is_advised_still_holds_and_what_is_refused_says_why(ways):

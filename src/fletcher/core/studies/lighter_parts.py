@@ -44,6 +44,8 @@ MINUTES: dict[Loss, float] = {"lighter": 15, "thinner": 30, "left_out": 15, "pee
 """[J] Hands-on, for the parts of both sides."""
 WORTH = 0.01
 """[J] What gives less than this share of what is missing is not shown."""
+NEARER_MM = 0.05
+"""The centre must come nearer to the target by more than this."""
 MOST = 8
 """So many are computed in full: those that give most."""
 _RIM_MM, _APART_MM = 8.0, 25.0
@@ -94,7 +96,9 @@ def lighter_parts(airframe: Airframe, known: Sequence[Known] = ()) -> list[Light
         if after is None or after.mass_g.typ > sheet.mass_g.typ - 0.05:
             continue
         gives = 1 - after.mass_g.typ * (after.centre_mm.typ - m.target_mm) / missing
-        if gives >= WORTH:
+        # what lies between target and centre lessens the missing g·mm and yet moves the centre the wrong way
+        nearer = abs(sheet.centre_mm.typ - m.target_mm) - abs(after.centre_mm.typ - m.target_mm)
+        if gives >= WORTH and nearer > NEARER_MM:
             found.append((gives, change, after))
     found.sort(key=lambda f: -f[0])
     ways = [_way(airframe, change, sheet, after, gives) for gives, change, after in found[:MOST]]
