@@ -124,6 +124,23 @@ def test_a_hollow_part_is_cut_first_and_closed_last_wherever_its_lay_up_names_th
     assert halves[0] == halves[1]
 
 
+def test_a_control_surface_is_weighed_then_hung_on_a_finished_wing():
+    _, at, by_key = made(FLEET[0])
+    surface = next(p for p in FLEET[0].parts if p.kind == "surface")
+    hinge = next(la.id for la in surface.layers if la.type == "hinge")
+    others = [la.id for la in surface.layers if la.type != "hinge" and f"{surface.id}/right/{la.id}" in by_key]
+    assert others
+    for side in ("right", "left"):
+        hung = f"{surface.id}/{side}/{hinge}"
+        for first in (
+            f"wing/{side}/weigh",
+            f"{surface.id}/{side}/weigh",
+            *(f"{surface.id}/{side}/{n}" for n in others),
+        ):
+            assert gap(at, first, hung) >= 0
+        assert gap(at, hung, "square") >= by_key[hung].fixed_min
+
+
 def test_a_tube_that_is_the_part_is_cut_to_length_and_not_glued():
     _, _, by_key = made(with_part("tube_boom", kind="fuselage"))
     (tube,) = (o for o in by_key.values() if o.layer_id)

@@ -120,7 +120,23 @@ def operations(airframe: Airframe, shop: ShopWish) -> list[BuildStep]:
             marked.setdefault(part.id, f"{piece.key}/datum")
             out += piece.made
             finished.setdefault(part.id, []).extend(piece.made)
+    _hang(airframe, finished)
     return [*out, *_of_airframe(airframe, shop, finished)]
+
+
+def _hang(airframe: Airframe, finished: dict[str, list[BuildStep]]) -> None:
+    """A control surface is hung once what may carry it is skinned and weighed: wings and tails with a control in their
+    rear edge, or where none says so all of them, on its own side where they have sides."""
+    carry = [p for p in airframe.parts if p.id in finished and p.kind in ("wing", "tail")]
+    carry = [p for p in carry if p.controls] or carry
+    for part in airframe.parts:
+        hinges = {la.id for la in part.layers if isinstance(la, HingeLayer)}
+        for o in finished.get(part.id, []):
+            if part.kind == "surface" and o.layer_id in hinges and not o.after[0].key.endswith("/coat"):
+                side = o.key.removeprefix(f"{part.id}/").partition("/")[0]
+                hosts = [w for p in carry for w in finished[p.id] if w.key.endswith("/weigh")]
+                alike = [w for w in hosts if w.key.split("/")[-2] == side] or hosts
+                o.after.extend(AfterAt(key=w.key, wait_min=0, why=f"{w.piece} is finished") for w in alike)
 
 
 def _op(
@@ -189,8 +205,12 @@ def _of_piece(piece: _Piece, airframe: Airframe, shop: ShopWish, first_half: str
             coat, lines[layer.id] = _aired(lines[layer.id], glue)
             piece.made.append(coat)
         piece.made.append(lines[layer.id])
-    done = [_fixed(o) for o in piece.made]
-    piece.made.append(_op(f"{piece.key}/weigh", "weigh the finished piece", WEIGH, done, piece=piece))
+    hung = [lines[la.id] for la in part.layers if isinstance(la, HingeLayer) and la.id in lines]
+    made = [o for o in piece.made if o not in hung]
+    weigh = _op(f"{piece.key}/weigh", "weigh the finished piece", WEIGH, [_fixed(o) for o in made], piece=piece)
+    for hinge in hung:
+        hinge.after.append(AfterAt(key=weigh.key, wait_min=0, why="weighed before it hangs on another piece"))
+    piece.made[:] = [*made, weigh, *hung]
 
 
 def _aired(o: BuildStep, glue: _Glue) -> tuple[BuildStep, BuildStep]:
@@ -224,11 +244,15 @@ def _waits(part: Part, shells: set[str]) -> list[tuple[str, str]]:
     ]  # fmt: skip
     closed = [(a.id, b.id) for a in on if a.id in within for b in on if b.id in shut]
     outside = [(a, b.id) for a in shells for b in on if b.id not in within | shut]
-    return list(dict.fromkeys([*over, *closed, *outside]))
+    hinges = {la.id for la in on if isinstance(la, HingeLayer)}  # hung last, wherever the lay-up names it
+    found = dict.fromkeys([*over, *closed, *outside])
+    return [(b, a) if a in hinges and b not in hinges else (a, b) for a, b in found]
 
 
 def _rank(layer: Layer, part: Part, shells: list[WallLayer]) -> int:
-    """Inside first, then what closes the part, then what lies on it; within these as the lay-up has it."""
+    """Inside first, then what closes the part, then what lies on it; hinges last; within these as the lay-up has it."""
+    if isinstance(layer, HingeLayer):
+        return 3
     if not shells and not any(shuts(la, part) for la in part.layers if la.enabled):
         return 1
     return 0 if inside(layer, part) else 1 if shuts(layer, part) else 2
@@ -414,7 +438,7 @@ def _of_airframe(
 ) -> Iterator[BuildStep]:  # fmt: skip
     """Joining, setting square, equipment, controls, balance, bench test, first flight."""
     parts = {p.id: p for p in airframe.parts}
-    ends = [_fixed(made[-1]) for made in _pieces(finished)]
+    ends = [_fixed(o) for made in _pieces(finished) for o in made]
     joined: list[BuildStep] = []
     for part_id, made in finished.items():
         part = parts[part_id]
