@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from fletcher.core.document.problems import InvalidDocument, Problem
@@ -68,6 +68,25 @@ def read_table(text: str, most_lines: int, most_characters: int = MOST_CHARACTER
         message = f"must have at most {most_lines} lines"
         raise InvalidDocument([Problem(path="file", message=message, value=f"{len(rows) - 1}")])
     return Table(rows, mark != ",")
+
+
+def columns_of(
+    heads: tuple[int, Sequence[str]], fields: Mapping[str, str], units: Mapping[str, float], known: Sequence[str]
+) -> tuple[dict[int, tuple[str, float]], list[Problem]]:  # fmt: skip
+    """Which field each column holds, and times how much by the unit after its heading; a problem for every heading that
+    is not known. `fields` by the first word of a heading; `known` are the headings as they are told."""
+    line, cells = heads
+    columns: dict[int, tuple[str, float]] = {}
+    problems = []
+    for n, head in enumerate(cells):
+        word = re.match(r"\s*([a-z]+)\W*([a-z/]*)\W*$", head.strip().lower())
+        field = fields.get(word[1]) if word else None
+        if word and field is not None and word[2] in units:
+            columns[n] = field, units[word[2]]
+        elif head.strip():
+            message = f"is no known heading: {', '.join(known)}"
+            problems.append(Problem(path=f"line {line}", message=message, value=repr(head.strip()[:40])))
+    return columns, problems
 
 
 def number_in(cell: str, comma: bool) -> float | None:

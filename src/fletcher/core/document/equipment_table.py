@@ -3,13 +3,12 @@ found out, headings in any order, lengths in mm, cm or in, masses in g, kg or oz
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Mapping, Sequence
 from typing import get_args
 
 from pydantic import ValidationError
 
-from fletcher.core.document.csv_table import csv_text, number_in, read_table
+from fletcher.core.document.csv_table import columns_of, csv_text, number_in, read_table
 from fletcher.core.document.equipment import Equipment, What
 from fletcher.core.document.problems import InvalidDocument, Problem, from_validation
 from fletcher.core.materials.tables import reference
@@ -42,7 +41,9 @@ def read_equipment_csv(text: str) -> list[Equipment]:
         With a problem for every line and column that cannot be read.
     """
     table = read_table(text, MOST_LINES)
-    columns, problems = _columns(table.heads[1], table.heads[0])
+    columns, problems = columns_of(table.heads, _FIELDS, _UNITS, HEADS)
+    if not problems and "x_mm" not in {f for f, _ in columns.values()}:
+        problems.append(Problem(path=f"line {table.heads[0]}", message="lacks the heading “x mm”"))
     found: list[Equipment] = []
     if not problems:
         for n, cells in table.rows[1:]:
@@ -53,24 +54,6 @@ def read_equipment_csv(text: str) -> list[Equipment]:
     if problems:
         raise InvalidDocument(problems[:50])
     return found
-
-
-def _columns(heads: Sequence[str], line: int) -> tuple[dict[int, tuple[str, float]], list[Problem]]:
-    """Which field each column holds, and times how much."""
-    columns: dict[int, tuple[str, float]] = {}
-    problems = []
-    for n, head in enumerate(heads):
-        word = re.match(r"\s*([a-z]+)\W*([a-z]*)\W*$", head.strip().lower())
-        field = _FIELDS.get(word[1]) if word else None
-        if not word or field is None or word[2] not in _UNITS:
-            if head.strip():
-                message = f"is no known heading: {', '.join(HEADS)}"
-                problems.append(Problem(path=f"line {line}", message=message, value=repr(head.strip()[:40])))
-            continue
-        columns[n] = field, _UNITS[word[2]]
-    if not problems and not {"x_mm"} <= {f for f, _ in columns.values()}:
-        problems.append(Problem(path=f"line {line}", message="lacks the heading “x mm”"))
-    return columns, problems
 
 
 def _item(

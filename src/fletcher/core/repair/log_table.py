@@ -14,7 +14,7 @@ from pydantic import ValidationError
 
 from fletcher.core.common.model import Result
 from fletcher.core.document.airframe import Part
-from fletcher.core.document.csv_table import csv_text, number_in, read_table
+from fletcher.core.document.csv_table import columns_of, csv_text, number_in, read_table
 from fletcher.core.document.problems import InvalidDocument, Problem, from_validation
 from fletcher.core.repair.events import Event, Kind
 
@@ -63,7 +63,11 @@ def read_log_csv(text: str, parts: Sequence[Part], now: datetime) -> list[LogLin
         With a problem for every line and column that cannot be read.
     """
     table = read_table(text, MOST_LINES, MOST_CHARACTERS)
-    columns, problems = _columns(*table.heads)
+    columns, problems = columns_of(table.heads, _FIELDS, _UNITS, HEADS)
+    lacking = {"kind", "says"} - {f for f, _ in columns.values()}
+    if not problems and lacking:
+        names = " and ".join(f"“{h}”" for h in ("kind", "entry") if _FIELDS[h] in lacking)
+        problems.append(Problem(path=f"line {table.heads[0]}", message=f"lacks the heading {names}"))
     found: list[LogLine] = []
     if not problems:
         known = {key.lower(): p for p in parts for key in (p.name, p.id)}
@@ -75,25 +79,6 @@ def read_log_csv(text: str, parts: Sequence[Part], now: datetime) -> list[LogLin
     if problems:
         raise InvalidDocument(problems[:50])
     return found
-
-
-def _columns(line: int, heads: Sequence[str]) -> tuple[dict[int, tuple[str, float]], list[Problem]]:
-    columns: dict[int, tuple[str, float]] = {}
-    problems = []
-    for n, head in enumerate(heads):
-        word = re.match(r"\s*([a-z]+)\W*([a-z/]*)\W*$", head.strip().lower())
-        field = _FIELDS.get(word[1]) if word else None
-        if not word or field is None or word[2] not in _UNITS:
-            if head.strip():
-                message = f"is no known heading: {', '.join(HEADS)}"
-                problems.append(Problem(path=f"line {line}", message=message, value=repr(head.strip()[:40])))
-            continue
-        columns[n] = field, _UNITS[word[2]]
-    lacking = {"kind", "says"} - {f for f, _ in columns.values()}
-    if not problems and lacking:
-        names = " and ".join(f"“{h}”" for h in ("kind", "entry") if _FIELDS[h] in lacking)
-        problems.append(Problem(path=f"line {line}", message=f"lacks the heading {names}"))
-    return columns, problems
 
 
 def _line(
