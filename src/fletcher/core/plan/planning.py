@@ -147,5 +147,5 @@ def _says(made: Schedule, flies: datetime, bound: datetime) -> str:
     """The first sentence."""
     when = f"{flies:%A} {flies.day} {flies:%b}, {flies:%H:%M}"
     if made.proved:
-        return f"First flight {when} at the earliest: nothing sooner is possible."
+        return f"First flight {when} at the earliest, by typical times."
     return f"First flight {when} by the best plan so far; not before {bound:%A} {bound.day} {bound:%b}, {bound:%H:%M}."

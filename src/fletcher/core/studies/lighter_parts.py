@@ -80,7 +80,7 @@ class _Change:
 
 def lighter_parts(airframe: Airframe, known: Sequence[Known] = ()) -> list[LighterWay]:
     """Ways to lighten what lies on the heavy side of the target, best first, the refused last; none where the centre
-    is inside its range, is not known, or lies too far forward for nothing but the nose."""
+    is inside its range or not known."""
     sheet = balance_sheet(airframe, known)
     if sheet is None or sheet.margin is None or "battery" in sheet.missing:
         return []
