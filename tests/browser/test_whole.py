@@ -41,6 +41,19 @@ def test_fields_typed_faster_than_the_page_draws_all_stand_in_the_address(loud_p
     expect(page.get_by_label("All-up mass", exact=True)).to_have_value("500 g")
 
 
+def test_no_size_stands_in_a_field_before_the_usual_sizes_are_known(loud_page, fleet):
+    page, held = loud_page, []
+    page.route("**/api/stock/constructions", lambda route: held.append(route))
+    page.goto(f"{fleet}/choose")
+    expect(page.get_by_text("Reading the usual sizes…")).to_be_visible()
+    expect(page.get_by_label("Span of one half", exact=True)).to_have_count(0)
+    for route in held:
+        route.continue_()
+    fill(page, "Span of one half", "250 mm")
+    fill(page, "All-up mass", "500 g")
+    expect(page.get_by_label("Span of one half", exact=True)).to_have_value("250 mm")
+
+
 def test_a_construction_is_chosen_sized_with_its_reasons_and_opens_ready(loud_page, fleet, stored):
     page = loud_page
     page.goto(fleet)

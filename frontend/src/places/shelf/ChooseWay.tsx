@@ -56,7 +56,9 @@ export function ChooseWay() {
       },
       { replace: true },
     );
-  const set = <K extends keyof WayWish>(key: K, value: WayWish[K]) => ask({ ...own, [key]: value });
+  /** Into what the address says at that moment, which may be ahead of what is drawn. */
+  const set = <K extends keyof WayWish>(key: K, value: WayWish[K]) =>
+    ask({ ...readWish(new URLSearchParams(window.location.search).get("wish")), [key]: value });
   const at = (key: string) => problems.find((p) => p.path.endsWith(key));
   const open = async (way: Way) => {
     const put = await putPart(way.part, into ?? { name: "", ...wish }, queries);
@@ -80,7 +82,7 @@ export function ChooseWay() {
             options={KINDS}
             onChange={(kind) => ask({ hours: wish.hours, tools: wish.tools, at_hand: wish.at_hand, kind })}
           />
-          <Sizes {...{ wish, set, at, into }} />
+          {ready ? <Sizes {...{ wish, set, at, into }} /> : <p role="status">Reading the usual sizes…</p>}
           <AtHand {...{ wish, set, sheets }} />
         </section>
         <section aria-label="Constructions" aria-busy={busy} className="min-w-0">
