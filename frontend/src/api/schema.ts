@@ -3172,11 +3172,14 @@ export interface components {
         /**
          * BuildStep
          * @description A step of work on one piece: minutes of hands, what sets afterwards and how long, what it waits for, what it
-         *     holds while it sets, tools, gates before it, cautions at it. `undoes` tells whether it can be undone.
+         *     holds while it sets, tools, gates before it, setting cards, cautions at it. `undoes` tells whether it can be
+         *     undone.
          */
         BuildStep: {
             /** After */
             after: components["schemas"]["AfterAt"][];
+            /** Cards */
+            cards: components["schemas"]["SettingCard"][];
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
             /** Fixed Min */
@@ -3242,6 +3245,16 @@ export interface components {
             /** Part Id */
             part_id: string;
             recipe: components["schemas"]["Recipe"];
+        };
+        /**
+         * CardLine
+         * @description A figure on a card: what it is, and its value as it is read.
+         */
+        CardLine: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
         };
         /**
          * CaseKind
@@ -6774,8 +6787,9 @@ export interface components {
         /**
          * Iron
          * @description The iron for a film on what lies beneath it, °C at the sole: from where it tacks, between which it bonds and
-         *     shrinks (None: no shrinking pass), what the foam stands, on its edges and where it is thin, and in words what to do;
-         *     `avoid` where no temperature bonds the film and spares the foam.
+         *     shrinks (None: no shrinking pass), what the foam stands, on its edges and where it is thin, what to set it to for
+         *     the bond and for the shrinking pass, and in words what to do. `avoid` where no temperature tacks the film and
+         *     spares the foam: nothing is set then.
          */
         Iron: {
             /** Beneath */
@@ -6793,6 +6807,10 @@ export interface components {
             line_id: string;
             /** Says */
             says: string;
+            /** Set C */
+            set_C: number | null;
+            /** Set Shrink C */
+            set_shrink_C: number | null;
             /** Shrink C */
             shrink_C: [
                 number,
@@ -8803,9 +8821,12 @@ export interface components {
              *       "begins": null,
              *       "boards": 1,
              *       "clamps": 8,
+             *       "hardener_parts": null,
              *       "hours": [],
              *       "people": 1,
+             *       "probe": true,
              *       "warmth_C": 20,
+             *       "wire_mm": 0.4,
              *       "zone": "UTC"
              *     }
              */
@@ -9484,6 +9505,23 @@ export interface components {
             sun_months: number;
         };
         /**
+         * SettingCard
+         * @description What to set, mix or press, and how to go about it.
+         */
+        SettingCard: {
+            /** Do */
+            do: string[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "iron" | "glue_gun" | "wire" | "resin" | "coats" | "glue";
+            /** Lines */
+            lines: components["schemas"]["CardLine"][];
+            /** Title */
+            title: string;
+        };
+        /**
          * Shakes
          * @description First frequencies with the root held, and the speed at which it would twist away; cautions, no clearances.
          */
@@ -9609,6 +9647,11 @@ export interface components {
              */
             clamps: number;
             /**
+             * Hardener Parts
+             * @description Hardener to 100 parts of resin by weight, from the tin
+             */
+            hardener_parts?: number | null;
+            /**
              * Hours
              * @description None: at any time
              * @default []
@@ -9620,10 +9663,22 @@ export interface components {
              */
             people: number;
             /**
+             * Probe
+             * @description The iron's sole is measured; else its dial is all there is
+             * @default true
+             */
+            probe: boolean;
+            /**
              * Warmth C
              * @default 20
              */
             warmth_C: number;
+            /**
+             * Wire Mm
+             * @description Diameter of the hot wire
+             * @default 0.4
+             */
+            wire_mm: number;
             /**
              * Zone
              * @default UTC

@@ -33,6 +33,9 @@ def add_plan(commands: Any) -> None:
     made.add_argument("--clamps", type=int, default=8, help="clamps")
     made.add_argument("--hours", nargs="*", default=[], help="such as mon-fri@18-22 sat,sun@9-17; none: any time")
     made.add_argument("--zone", default="UTC", help="time zone, such as Europe/Berlin")
+    made.add_argument("--dial", action="store_true", help="the iron's sole is not measured")
+    made.add_argument("--hardener", type=float, help="hardener to 100 parts of resin by weight, from the tin")
+    made.add_argument("--wire", type=float, default=0.4, help="diameter of the hot wire, mm")
     made.add_argument("--begins", help="when the work begins, such as 2026-05-02T18:00")
     made.add_argument("--json", action="store_true", help="print the whole result as JSON")
     made.add_argument("--calendar", action="store_true", help="print it as iCalendar")
@@ -100,7 +103,8 @@ def run(arguments: argparse.Namespace) -> int:
         shop = ShopWish.model_validate({
             "people": arguments.people, "warmth_C": arguments.warmth, "boards": arguments.boards,
             "clamps": arguments.clamps, "hours": [_hours(text) for text in arguments.hours], "zone": arguments.zone,
-            "begins": arguments.begins,
+            "begins": arguments.begins, "probe": not arguments.dial, "hardener_parts": arguments.hardener,
+            "wire_mm": arguments.wire,
         })  # fmt: skip
         made = plan(airframe, shop, datetime.now(UTC))
     except OSError as error:
@@ -156,6 +160,7 @@ def told_plan(plan: Plan) -> str:
         sets = f"  ({o.glue} holds itself {_at(p.sets)})" if p.sets else ""
         out.append(f"  {_at(p.begins)}  {round((p.ends - p.begins).total_seconds() / 60):4d} min  {what}{sets}")
         out += [f"{'':30}□ {g.says}" for g in o.gates]
+        out += [f"{'':30}{c.title}: " + "; ".join(f"{li.name} {li.value}" for li in c.lines) for c in o.cards]
     return "\n".join(out)
 
 

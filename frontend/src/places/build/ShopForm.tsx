@@ -1,5 +1,5 @@
 import type { Problem } from "../../api/client";
-import { NumberField, Tick } from "../../forms/fields";
+import { NumberField, OptionalNumber, Tick } from "../../forms/fields";
 import { DAY, DAYS, type Hours, type Shop } from "./shop";
 
 interface Props {
@@ -53,7 +53,27 @@ export function ShopForm({ shop, problems, change }: Props) {
             problem={at("clamps")}
             onChange={(clamps) => change({ clamps })}
           />
+          <OptionalNumber
+            label="Hardener to 100 of resin"
+            hint="by weight, from the tin"
+            value={shop.hardener_parts ?? null}
+            quantity="plain"
+            problem={at("hardener_parts")}
+            onChange={(hardener_parts) => change({ hardener_parts })}
+          />
+          <NumberField
+            label="Hot wire, diameter"
+            value={shop.wire_mm ?? 0.4}
+            quantity="length"
+            problem={at("wire_mm")}
+            onChange={(wire_mm) => change({ wire_mm })}
+          />
         </div>
+        <Tick
+          label="Iron measured with a thermometer"
+          checked={shop.probe ?? true}
+          onChange={(probe) => change({ probe })}
+        />
         <h3 className="label-type mt-4 text-small">Working hours</h3>
         {hours.length === 0 && <p className="py-1 text-small text-soft">At any time, nights too.</p>}
         <ul>

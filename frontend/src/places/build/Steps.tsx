@@ -1,4 +1,5 @@
 import { CautionLines } from "../../words/Cautions";
+import { SettingCards } from "./SettingCards";
 import { byDay, cautionsOnce, clock, dayAndClock, minutesBetween, type Plan } from "./shop";
 
 /** Every step in the order of work, day by day: when, what, on which piece, what is checked before, what sets after. */
@@ -37,6 +38,7 @@ export function Steps({ plan }: { plan: Plan }) {
                       ))}
                     </ul>
                   )}
+                  <SettingCards cards={o.cards} />
                   {p.sets && (
                     <span className="block text-small text-soft">
                       {o.glue[0]!.toUpperCase() + o.glue.slice(1)} holds itself {dayAndClock(p.sets)}; leave

@@ -23,6 +23,8 @@ export const USUAL: Shop = {
   warmth_C: 20,
   boards: 1,
   clamps: 8,
+  probe: true,
+  wire_mm: 0.4,
   hours: [
     { days: ["mon", "tue", "wed", "thu", "fri"], from_hour: 18, to_hour: 22 },
     { days: ["sat", "sun"], from_hour: 9, to_hour: 17 },

@@ -178,15 +178,13 @@ def _line(layer: Layer, part: Part, catalogue: Catalogue) -> Iterator[Use | Step
         yield Step("bar", count * length / 1e3)
     elif isinstance(layer, StripLayer):
         faces = 2 if layer.face == "both" else 1
-        wide = 0.5 * (layer.width_mm + (layer.end_width_mm or layer.width_mm))
-        full = sum(max(length - n * layer.drop_mm, 0.0) for n in range(layer.plies))
-        yield from _skin(layer.skin, faces * wide * full, catalogue)
+        area = skin_area(layer, part)
+        yield from _skin(layer.skin, area, catalogue)
         task = _skin_task(layer.skin, catalogue, strip=True)
-        yield Step(task, faces * full / 1e3 if task == "strip" else faces * wide * full / 1e4)
+        full = sum(max(length - n * layer.drop_mm, 0.0) for n in range(layer.plies))
+        yield Step(task, faces * full / 1e3 if task == "strip" else area / 1e4)
     elif isinstance(layer, FilmLayer):
-        faces = 1 if layer.face in ("upper", "lower") else 2
-        lap = layer.tape_width_mm / (layer.tape_width_mm - layer.overlap_mm) if layer.tape_width_mm else 1.0
-        area = 1.05 * faces * layer.plies * lap * _stretch(part, start, end)
+        area = 1.05 * skin_area(layer, part)
         yield from _skin(layer.skin, area, catalogue)
         yield Step(_skin_task(layer.skin, catalogue, strip=False), area / 1e4)
     elif isinstance(layer, Wall):
@@ -206,6 +204,18 @@ def _line(layer: Layer, part: Part, catalogue: Catalogue) -> Iterator[Use | Step
             yield Step("cut", 1)
     elif isinstance(layer, JointLayer | HingeLayer):
         yield from _joints(layer, part, catalogue)
+
+
+def skin_area(layer: StripLayer | FilmLayer, part: Part) -> float:
+    """All plies of a skin on one piece, with the laps of its strips and without waste, mm²."""
+    start, end = line_span(layer, part)
+    if isinstance(layer, StripLayer):
+        wide = 0.5 * (layer.width_mm + (layer.end_width_mm or layer.width_mm))
+        full = sum(max(end - start - n * layer.drop_mm, 0.0) for n in range(layer.plies))
+        return (2 if layer.face == "both" else 1) * wide * full
+    faces = 1 if layer.face in ("upper", "lower") else 2
+    lap = layer.tape_width_mm / (layer.tape_width_mm - layer.overlap_mm) if layer.tape_width_mm else 1.0
+    return faces * layer.plies * lap * _stretch(part, start, end)
 
 
 def _joints(layer: JointLayer | HingeLayer, part: Part, catalogue: Catalogue) -> Iterator[Use | Step]:
@@ -237,13 +247,18 @@ def _joints(layer: JointLayer | HingeLayer, part: Part, catalogue: Catalogue) ->
 
 
 def _wall(layer: Wall, part: Part, start: float, end: float) -> Iterator[Use | Step]:
-    length = end - start
+    area = wall_area(layer, part)
+    yield Use(layer.sheet, area)
+    yield Step("web", (end - start) / 1e3) if layer.face in ("web", "level") else Step("wall", area / 1e4)
+
+
+def wall_area(layer: Wall, part: Part) -> float:
+    """All plies of a wall on one piece, mm²."""
+    start, end = line_span(layer, part)
     high = 0.5 * (part.root_thickness_mm + part.tip_thickness_mm)
     faces = {"both": 2, "wrapped": 2, "upper": 1, "lower": 1, "level": 1}.get(layer.face, 0)
     sides = {"front": 1, "rear": 1, "sides": 2, "wrapped": 2, "web": 1}.get(layer.face, 0)
-    area = layer.plies * (faces * _stretch(part, start, end) + sides * high * length)
-    yield Use(layer.sheet, area)
-    yield Step("web", length / 1e3) if layer.face in ("web", "level") else Step("wall", area / 1e4)
+    return layer.plies * (faces * _stretch(part, start, end) + sides * high * (end - start))
 
 
 def sum_of(ranges: list[Range]) -> Band:

@@ -34,6 +34,7 @@ from fletcher.core.document.airframe import (
 from fletcher.core.estimate.effort import Step, minutes_of, tasks, work_by_line
 from fletcher.core.estimate.phrasing import line_label
 from fletcher.core.estimate.prepare import prepared_for
+from fletcher.core.making.setting_cards import Means, SettingCard, cards_of, wire_card
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band, samples
@@ -82,14 +83,16 @@ class _Piece:
 
 @dataclass(frozen=True)
 class _Glue:
-    """What sets after an operation: its name, typical minutes until it holds itself and until it has gelled, and until
-    it carries its load at the slow end; of what is coated on both faces and aired: from when to when it is closed."""
+    """What sets after an operation: its name and key (empty: not entered), typical minutes until it holds itself and
+    until it has gelled, and until it carries its load at the slow end; of what is coated on both faces and aired: from
+    when to when it is closed."""
 
     name: str = ""
     fixed: int = 0
     gelled: int = 0
     loaded: int = 0
     airs: tuple[int, int] | None = None
+    key: str = ""
 
 
 _NONE = _Glue()
@@ -143,19 +146,22 @@ def _op(
     key: str, title: str, minutes: Range | Band, after: Iterable[AfterAt] = (), *, piece: _Piece | None = None,
     layer: Layer | None = None, glue: _Glue = _NONE, people: int = 1, hold: dict[str, int] | None = None,
     tools: Iterable[str] = (), checks: Iterable[str] = (), tags: Iterable[str] = (), undoes: bool = True,
+    cards: Iterable[SettingCard] = (),
 ) -> BuildStep:  # fmt: skip
     band = minutes if isinstance(minutes, Band) else Band(low=minutes.low, typ=minutes.typ, high=minutes.high)
     return BuildStep(
         key=key, part_id=piece.part.id if piece else None, layer_id=layer.id if layer else None,
         piece=piece.name if piece else "", title=title, minutes=band, people=people, glue=glue.name,
         fixed_min=glue.fixed, loaded_min=glue.loaded, after=list(after), hold=hold or {},
-        tools=list(dict.fromkeys(tools)), gates=gates(checks), cautions=cautions_for(tags), undoes=undoes,
+        tools=list(dict.fromkeys(tools)), gates=gates(checks), cards=list(cards),
+        cautions=cautions_for(tags), undoes=undoes,
     )  # fmt: skip
 
 
 def _of_piece(piece: _Piece, airframe: Airframe, shop: ShopWish, first_half: str | None) -> None:
     """Core, datum lines, every line of the lay-up, weighing."""
     part, work = piece.part, work_by_line(piece.part)
+    means = Means(shop.warmth_C, shop.probe, shop.hardener_parts, shop.wire_mm)
     with samples(0):
         elements = prepared_for(part, airframe.setting).elements
     start: list[AfterAt] = []
@@ -163,8 +169,10 @@ def _of_piece(piece: _Piece, airframe: Airframe, shop: ShopWish, first_half: str
         after = [AfterAt(key=first_half, wait_min=0, why="the first half's hand is checked")] if first_half else []
         wire = any(s.task == "core_wire" for s in work[None])
         title = "make ribs and formers" if work[None][0].task == "rib" else "cut the core"
+        card = wire_card(part, means) if wire else None
         piece.made.append(_op(
             f"{piece.key}/core", title, minutes_of(work[None]), after, piece=piece, tools=_tools(work[None]),
+            cards=[card] if card else [],
             checks=["template", *(["wire"] if wire else [])],
             tags=["process:cutting", *(["process:hot_wire"] if wire else [])], undoes=False,
         ))  # fmt: skip
@@ -199,6 +207,7 @@ def _of_piece(piece: _Piece, airframe: Airframe, shop: ShopWish, first_half: str
             piece=piece, layer=layer, glue=glue, hold=_hold(layer, glue), tools=_tools(steps),
             checks=[c for c in _checks(layer, part) if c != "hand" or handed], tags=_tags(layer, bond),
             undoes=not isinstance(layer, CutLayer) and not glue.name,
+            cards=cards_of(layer, part, glue.key or None, means),
         )  # fmt: skip
         gelled[layer.id] = glue
         if glue.airs is not None:
@@ -227,7 +236,7 @@ def _aired(o: BuildStep, glue: _Glue) -> tuple[BuildStep, BuildStep]:
     after = AfterAt(key=key, wait_min=flash, why=f"{o.glue} has aired", within_min=open_min)
     close = o.model_copy(update={
         "title": f"{o.title}: close, press hard", "minutes": Band(low=1, typ=CLOSES_MIN, high=2 * CLOSES_MIN),
-        "after": [after], "gates": [], "tools": [], "cautions": [],
+        "after": [after], "gates": [], "tools": [], "cards": [], "cautions": [],
     })  # fmt: skip
     return coat, close
 
@@ -339,7 +348,7 @@ def _setting(key: str, warmth_C: float) -> _Glue:
     if math.isinf(fixed) or math.isinf(loaded):
         least = quantity(curings()[key].least_C, "°C", ".0f")
         raise Impossible(f"{name} does not cure at {warmth_C:g} °C: warm the shop to {least} or more, or take another")
-    return _Glue(name, int(fixed), int(max(fixed, gelled)), int(loaded), _airing(key, warmth_C))
+    return _Glue(name, int(fixed), int(max(fixed, gelled)), int(loaded), _airing(key, warmth_C), key)
 
 
 def _airing(key: str, warmth_C: float) -> tuple[int, int] | None:

@@ -10,6 +10,7 @@ from pydantic import Field
 from fletcher.core.adhesion.cautions import Caution
 from fletcher.core.common.model import Result
 from fletcher.core.document.cases import Document
+from fletcher.core.making.setting_cards import SettingCard
 from fletcher.core.materials.uncertainty import Band
 
 Day = Literal["mon", "tue", "wed", "thu", "fri", "sat", "sun"]
@@ -34,6 +35,11 @@ class ShopWish(Document):
     clamps: Annotated[int, Field(ge=1, le=60)] = 8
     hours: Annotated[tuple[Hours, ...], Field(max_length=7, description="None: at any time")] = ()
     zone: Annotated[str, Field(max_length=60, pattern=r"^[A-Za-z0-9_+\-/]+$")] = "UTC"
+    probe: Annotated[bool, Field(description="The iron's sole is measured; else its dial is all there is")] = True
+    hardener_parts: Annotated[
+        float | None, Field(ge=1, le=200, description="Hardener to 100 parts of resin by weight, from the tin")
+    ] = None
+    wire_mm: Annotated[float, Field(ge=0.1, le=2, description="Diameter of the hot wire")] = 0.4
     begins: Annotated[datetime | None, Field(description="With its time zone")] = None
 
 
@@ -56,7 +62,8 @@ class Gate(Result):
 
 class BuildStep(Result):
     """A step of work on one piece: minutes of hands, what sets afterwards and how long, what it waits for, what it
-    holds while it sets, tools, gates before it, cautions at it. `undoes` tells whether it can be undone."""
+    holds while it sets, tools, gates before it, setting cards, cautions at it. `undoes` tells whether it can be
+    undone."""
 
     key: str
     part_id: str | None
@@ -76,6 +83,7 @@ class BuildStep(Result):
     hold: dict[str, int]
     tools: list[str]
     gates: list[Gate]
+    cards: list[SettingCard]
     cautions: list[Caution]
     undoes: bool
 

@@ -99,6 +99,7 @@ function IronTable({ irons }: { irons: Schemas["Making"]["irons"] }) {
           caption="Temperature at the sole of the iron"
           heads={[
             <>At the sole, {unitOf("warmth")}</>,
+            "set it to",
             "tacks",
             "bonds",
             "shrinks",
@@ -112,6 +113,14 @@ function IronTable({ irons }: { irons: Schemas["Making"]["irons"] }) {
                 {i.skin}
                 <span className="block text-note font-normal text-soft">on {i.beneath}</span>
               </th>
+              <td className="figure-type pl-3 py-1 text-right font-semibold">
+                {i.set_C === null ? "–" : bare(i.set_C, "warmth")}
+                {i.set_shrink_C !== null && (
+                  <span className="block text-note font-normal text-soft">
+                    shrink {bare(i.set_shrink_C, "warmth")}
+                  </span>
+                )}
+              </td>
               <td className="figure-type pl-3 py-1 text-right">
                 {i.tack_C === null ? "–" : bare(i.tack_C, "warmth")}
               </td>
