@@ -14,6 +14,7 @@ steps the typical wait counts; before a check or a flight the slow end does: `PA
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from typing import Literal
 
 import numpy as np
@@ -43,6 +44,34 @@ def slowed(curing: Curing, warmth_C: float) -> float:
     if warmth_C < curing.least_C:
         return math.inf
     return float(curing.rate_per_10C.typ ** ((20 - warmth_C) / 10))
+
+
+def set_after(at_20_min: float, rate: float, warmth: Sequence[tuple[float, float]], least_C: float = -50.0) -> float:
+    """Minutes until a glue is where it is after `at_20_min` at 20 °C, while the warmth changes: ∫ r^{(T−20)/10} dτ.
+
+    Parameters
+    ----------
+    rate
+        How much faster it goes for every ten degrees.
+    warmth
+        From how many minutes on it is how warm, °C; the first from 0, the last to the end.
+    least_C
+        Below it nothing goes on.
+
+    Returns
+    -------
+    float
+        Infinite where it ends too cold.
+    """
+    left = at_20_min
+    for n, (start, warm) in enumerate(warmth):
+        speed = 0.0 if warm < least_C else rate ** ((warm - 20) / 10)
+        end = warmth[n + 1][0] if n + 1 < len(warmth) else math.inf
+        if speed > 0 and left <= speed * (end - start):
+            return start + left / speed
+        if speed > 0:
+            left -= speed * (end - start)
+    return math.inf
 
 
 def ready_after(

@@ -9,6 +9,7 @@ from the work table; those of the airframe as a whole are judgement [J].
 from __future__ import annotations
 
 import math
+import zlib
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
@@ -151,11 +152,19 @@ def _op(
     band = minutes if isinstance(minutes, Band) else Band(low=minutes.low, typ=minutes.typ, high=minutes.high)
     return BuildStep(
         key=key, part_id=piece.part.id if piece else None, layer_id=layer.id if layer else None,
-        piece=piece.name if piece else "", title=title, minutes=band, people=people, glue=glue.name,
+        piece=piece.name if piece else "", title=title, minutes=band, people=people, glue=glue.name, glue_key=glue.key,
         fixed_min=glue.fixed, loaded_min=glue.loaded, after=list(after), hold=hold or {},
         tools=list(dict.fromkeys(tools)), gates=gates(checks), cards=list(cards),
-        cautions=cautions_for(tags), undoes=undoes,
+        cautions=cautions_for(tags), undoes=undoes, made_of=_sum_of(piece, layer),
     )  # fmt: skip
+
+
+def _sum_of(piece: _Piece | None, layer: Layer | None) -> str:
+    """A short sum of what a step is made of: its line, or of a piece its outline and foam."""
+    if piece is None:
+        return ""
+    made = layer.model_dump_json() if layer else piece.part.model_dump_json(exclude={"layers", "cases", "damage"})
+    return f"{zlib.crc32(made.encode()):08x}"
 
 
 def _of_piece(piece: _Piece, airframe: Airframe, shop: ShopWish, first_half: str | None) -> None:
@@ -230,8 +239,8 @@ def _aired(o: BuildStep, glue: _Glue) -> tuple[BuildStep, BuildStep]:
     coats = Band(**{k: max(getattr(whole, k) - CLOSES_MIN, 1.0) for k in ("low", "typ", "high")})
     key = f"{o.key}/coat"
     coat = o.model_copy(update={
-        "key": key, "title": f"{o.title}: fit, coat both faces", "minutes": coats, "glue": "", "fixed_min": 0,
-        "loaded_min": 0, "hold": {},
+        "key": key, "title": f"{o.title}: fit, coat both faces", "minutes": coats, "glue": "", "glue_key": "",
+        "fixed_min": 0, "loaded_min": 0, "hold": {},
     })  # fmt: skip
     after = AfterAt(key=key, wait_min=flash, why=f"{o.glue} has aired", within_min=open_min)
     close = o.model_copy(update={

@@ -2,19 +2,27 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping, Sequence
-from datetime import UTC, datetime
+from dataclasses import dataclass, replace
+from datetime import UTC, datetime, timedelta
+from typing import Literal
+from zoneinfo import ZoneInfo
 
 import numpy as np
 
+from fletcher.core.adhesion.readiness import State
 from fletcher.core.common.arrays import Array
 from fletcher.core.document.airframe import Airframe
 from fletcher.core.estimate.effort import sum_of
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.uncertainty import lognormal
+from fletcher.core.plan.at_the_bench import clocks, next_steps
+from fletcher.core.plan.changes import changed, put_off, told
 from fletcher.core.plan.gates import two_of_one_hand
 from fletcher.core.plan.local_time import moment, windows, zone_of
 from fletcher.core.plan.operations import UNKNOWN, heat_too_late, operations
+from fletcher.core.plan.progress import Fact, facts, pace, sets_in, warmths, with_rework
 from fletcher.core.plan.schedule import (
     FAR_MIN,
     After,
@@ -26,7 +34,8 @@ from fletcher.core.plan.schedule import (
     longest_chain,
     schedule,
 )
-from fletcher.core.plan.schema import BuildStep, Hours, Plan, Planned, ShopWish
+from fletcher.core.plan.schema import BuildStep, GateAt, Hours, Plan, Planned, ShopWish
+from fletcher.core.plan.work import Work
 
 DAYLIGHT = Hours(from_hour=9, to_hour=16)
 """[J] When a first flight has light, the year round; local time."""
@@ -36,81 +45,164 @@ PACE = Range(0.6, 1.0, 1.7)
 """[J] How fast a glue sets against its typical time."""
 
 
-def plan(airframe: Airframe, shop: ShopWish, now: datetime) -> Plan:
+@dataclass(frozen=True)
+class _Time:
+    """Minutes from the start of the work: when it began, where its clocks hang, and what is now."""
+
+    begins: datetime
+    zone: ZoneInfo
+    now: int
+
+    def at(self, minutes: float) -> datetime:
+        """A moment so many minutes after the start."""
+        return moment(self.begins, minutes, self.zone)
+
+    def minute(self, when: datetime) -> int:
+        """Minutes from the start to a moment."""
+        return round((when - self.begins).total_seconds() / 60)
+
+
+def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work()) -> Plan:  # noqa: B008 - frozen
     """The plan of a checked airframe.
 
     Parameters
     ----------
     now
-        When nothing else is said: the work begins then.
+        When nothing else is said: the work begins then. Once something was pressed, nothing new begins before it.
+    work
+        What the builder changed, and what was done.
 
     Raises
     ------
     Impossible
-        With what does not fit: hours, people, warmth, time zone.
+        With what does not fit: hours, people, warmth, time zone, a change.
     """
     try:
         zone = zone_of(shop.zone)
     except ValueError as error:
         raise Impossible(str(error)) from None
-    begins = shop.begins or now
-    begins = (begins if begins.tzinfo else begins.replace(tzinfo=UTC)).replace(second=0, microsecond=0)
-    found = operations(airframe, shop)
+    known = facts(work.presses)
+    aware = now if now.tzinfo else now.replace(tzinfo=UTC)
+    time = _time(shop, known, zone, aware)
+    found, remarks = changed(operations(airframe, shop), work.changes)
     if not any(o.part_id for o in found):
         raise Impossible("nothing here is built: add a part that flies")
-    has = {"boards": shop.boards, "clamps": shop.clamps}
-    hours = windows(begins, zone, shop.hours, FAR_MIN // 1440)
+    found, said = with_rework(found, known, now)
+    log = warmths(work.presses, shop.warmth_C)
+    found = [_as_it_set(o, known.get(o.key), found, known, log, shop) for o in found]
+    hours = windows(time.begins, zone, shop.hours, FAR_MIN // 1440)
     if shop.hours and not hours:
         raise Impossible("no working hours: each must end later than it begins")
-    there = Shop(shop.people, has, hours)
-    light = windows(begins, zone, [DAYLIGHT], FAR_MIN // 1440)
-    steps = [step_of(o, light) for o in found]
-    made = schedule(steps, there)
-    low, high = _spread(found, steps, made, there)
+    there = Shop(shop.people, {"boards": shop.boards, "clamps": shop.clamps}, hours)
+    light = windows(time.begins, zone, [DAYLIGHT], FAR_MIN // 1440)
+    own = pace(found, known)
+    off = {k: max(time.minute(at), 0) for k, at in put_off(work.changes).items()}
+    begun = {o.key: _begun(o, known[o.key], time) for o in found if _has_begun(known.get(o.key))}
+    steps = [_fact(step_of(o, light, own, off.get(o.key, 0)), o, known.get(o.key), begun, time) for o in found]
+    made = schedule(steps, there, begun, time.now)
+    low, high = _spread(found, steps, made, there, begun, time.now)
     by_start = sorted(found, key=lambda o: (made.starts[o.key], o.key))
-
-    def at(minutes: float) -> datetime:
-        return moment(begins, minutes, zone)
-
     hands = {s.key: s.hands for s in steps}
-    planned = [_planned(o, made.starts[o.key], hands[o.key], at) for o in by_start]
+    planned = [_planned(o, made.starts[o.key], hands[o.key], time.at, known.get(o.key)) for o in by_start]
     return Plan(
-        says=_says(made, at(made.finish), at(made.bound)),
+        says=_says(made, time.at(made.finish), time.at(made.bound)),
         operations=by_start,
         planned=planned,
-        flies=at(made.finish),
-        flies_from=at(min(low, made.finish)),
-        flies_to=at(max(high, made.finish)),
+        next=next_steps(planned, by_start, aware),
+        clocks=clocks(planned, by_start, aware),
+        done=sum(p.state == "done" for p in planned),
+        flies=time.at(made.finish),
+        flies_from=time.at(min(low, made.finish)),
+        flies_to=time.at(max(high, made.finish)),
         proved=made.proved,
-        not_before=at(made.bound),
+        not_before=time.at(made.bound),
         sessions=made.sessions,
         chain_min=longest_chain(steps),
         hands_min=sum_of([Range(o.minutes.low, o.minutes.typ, o.minutes.high) for o in found]),
-        remarks=[*two_of_one_hand(airframe), *heat_too_late(airframe), *_unknown(found)],
+        remarks=[*remarks, *said, *two_of_one_hand(airframe), *heat_too_late(airframe), *_unknown(found)],
     )
 
 
-def step_of(o: BuildStep, light: tuple[tuple[int, int], ...]) -> Step:
+def _time(shop: ShopWish, known: Mapping[str, Fact], zone: ZoneInfo, now: datetime) -> _Time:
+    """The work begins when the first thing was pressed, when the shop says, or now; what is now counts once something
+    was pressed."""
+    begins = shop.begins or now
+    begins = begins if begins.tzinfo else begins.replace(tzinfo=UTC)
+    first = [m - timedelta(days=1) for f in known.values() for m in (f.begun, f.done) if m is not None]
+    begins = min([begins, *first]).replace(second=0, microsecond=0)
+    late = max(math.ceil((now - begins).total_seconds() / 60), 0)
+    return _Time(begins, zone, late if known else 0)
+
+
+def _has_begun(f: Fact | None) -> bool:
+    return f is not None and (f.begun is not None or f.done is not None)
+
+
+def _begun(o: BuildStep, f: Fact, time: _Time) -> int:
+    """The minute a step began: what was only ticked took as long as the table says."""
+    if f.begun is not None:
+        return max(time.minute(f.begun), 0)
+    assert f.done is not None
+    return max(time.minute(f.done) - max(round(o.minutes.typ), 1), 0)
+
+
+def _fact(step: Step, o: BuildStep, f: Fact | None, begun: Mapping[str, int], time: _Time) -> Step:
+    """A step as long as it took; one that runs at least until now."""
+    if f is None or o.key not in begun:
+        return step
+    if f.done is not None:
+        return replace(step, hands=max(time.minute(f.done) - begun[o.key], 1), windows=())
+    return replace(step, hands=max(step.hands + round(f.more), time.now - begun[o.key]), windows=())
+
+
+def _as_it_set(
+    o: BuildStep, f: Fact | None, steps: Sequence[BuildStep], known: Mapping[str, Fact],
+    log: Sequence[tuple[datetime, float]], shop: ShopWish,
+) -> BuildStep:  # fmt: skip
+    """A step whose waits are those of the warmth that there was."""
+    by_key = {s.key: s for s in steps}
+    after = []
+    for a in o.after:
+        glued, done = by_key.get(a.key), known[a.key].done if a.key in known else None
+        if glued is not None and done is not None and log and a.wait_min in (glued.fixed_min, glued.loaded_min):
+            state: State = "fixed" if a.wait_min == glued.fixed_min else "loaded"
+            a = a.model_copy(update={"wait_min": sets_in(glued, state, done, log, shop.warmth_C)})
+        after.append(a)
+    waits = {"after": after}
+    if f is not None and f.done is not None and o.glue and log:
+        fixed = sets_in(o, "fixed", f.done, log, shop.warmth_C)
+        waits |= {"fixed_min": fixed, "loaded_min": sets_in(o, "loaded", f.done, log, shop.warmth_C)}  # type: ignore[dict-item]
+    return o.model_copy(update=waits)
+
+
+def step_of(o: BuildStep, light: tuple[tuple[int, int], ...], own_pace: float = 1.0, not_before: int = 0) -> Step:
     """An operation as the schedule takes it: typical minutes, held until it is fixed, the flight by daylight."""
     after = tuple(After(a.key, a.wait_min, a.within_min) for a in o.after)
     return Step(
-        o.key, max(round(o.minutes.typ), 1), after, o.people, hold=o.hold, held=o.fixed_min if o.hold else 0,
-        windows=light if o.key == "flight" else (),
+        o.key, max(round(own_pace * o.minutes.typ), 1), after, o.people, hold=o.hold, held=o.fixed_min if o.hold else 0,
+        windows=light if o.key == "flight" else (), not_before=not_before, title=told(o),
     )  # fmt: skip
 
 
-def _planned(o: BuildStep, start: int, hands: int, at: Callable[[float], datetime]) -> Planned:
+def _planned(o: BuildStep, start: int, hands: int, at: Callable[[float], datetime], f: Fact | None) -> Planned:
     end = start + hands
+    state: Literal["open", "running", "done"] = "open"
+    if _has_begun(f):
+        state = "done" if f is not None and f.done is not None else "running"
+    gates = dict(f.gates) if f is not None else {}
     return Planned(
-        key=o.key, begins=at(start), ends=at(end), sets=at(end + o.fixed_min) if o.fixed_min else None
+        key=o.key, begins=at(start), ends=at(end), sets=at(end + o.fixed_min) if o.fixed_min else None,
+        loaded=at(end + o.loaded_min) if o.loaded_min else None, state=state,
+        gates=tuple(gates.get(g.key) or GateAt(key=g.key, stands="open") for g in o.gates),
+        notes=f.notes if f is not None else (),
     )  # fmt: skip
 
 
 def _spread(
-    found: Sequence[BuildStep], steps: Sequence[Step], made: Schedule, shop: Shop
+    found: Sequence[BuildStep], steps: Sequence[Step], made: Schedule, shop: Shop, begun: Mapping[str, int], now: int
 ) -> tuple[float, float]:  # fmt: skip
     """5 and 95 % of the finish: the order is kept, one pace is drawn for each glue and one for hands, and everything
-    begins as early as it can."""
+    begins as early as it can; what is done stays."""
     rng = np.random.default_rng(1)
     glues = sorted({o.glue for o in found if o.glue})
     hand = _draws(Range(0.75, 1.0, 1.5), rng.standard_normal(DRAWS))
@@ -118,8 +210,11 @@ def _spread(
     by_key = {o.key: o for o in found}
     ends = []
     for n in range(DRAWS):
-        drawn = [_drawn(s, by_key, float(hand[n]), {g: float(p[n]) for g, p in paces.items()}) for s in steps]
-        starts = in_sequence(drawn, made.starts, shop)
+        drawn = [
+            s if s.key in begun else _drawn(s, by_key, float(hand[n]), {g: float(p[n]) for g, p in paces.items()})
+            for s in steps
+        ]
+        starts = in_sequence(drawn, made.starts, shop, begun, now)
         ends.append(max(starts[s.key] + s.hands for s in drawn))
     low, high = np.percentile(ends, [5, 95])
     return float(low), float(high)
@@ -132,7 +227,7 @@ def _draws(band: Range, normals: Array) -> Array:
 def _drawn(s: Step, found: Mapping[str, BuildStep], hand: float, paces: Mapping[str, float]) -> Step:
     own = paces.get(found[s.key].glue, 1.0)
     after = tuple(After(a.key, round(a.wait * paces.get(found[a.key].glue, 1.0)), a.within) for a in s.after)
-    return Step(s.key, max(round(s.hands * hand), 1), after, s.people, s.use, s.hold, round(s.held * own), s.windows)
+    return replace(s, hands=max(round(s.hands * hand), 1), after=after, held=round(s.held * own))
 
 
 def _unknown(found: Sequence[BuildStep]) -> list[str]:

@@ -2,9 +2,10 @@
 
 Integer minutes from now. Starts s_i lie where hands stay inside one window; hands of p people are one cumulative
 resource; what an operation holds is held from its start until it is free. Precedences carry waits, and may carry a
-latest start (open time). Two levels: earliest finish; then, at that finish, fewest sessions, an operation following
-another of the same run within `GAP_MIN` [J]. Solved by CP-SAT (OR-Tools; Perron & Didier), from the schedule by longest
-tail first as a hint. Bounds: the longest chain, and all hands over all people, are never beaten.
+latest start (open time). Levels: earliest finish; then, at that finish, fewest sessions, an operation following
+another of the same run within `GAP_MIN` [J]; last, everything as early as that order allows. Solved by CP-SAT
+(OR-Tools; Perron & Didier), from the schedule by longest tail first as a hint. Bounds: the longest chain, and all hands
+over all people, are never beaten.
 """
 
 from __future__ import annotations
@@ -52,6 +53,14 @@ class Step:
     held: int = 0
     windows: tuple[tuple[int, int], ...] = ()
     """Its own, instead of the shop's: a flight needs daylight, not a bench."""
+    not_before: int = 0
+    title: str = ""
+    """As a reader knows it; empty: its key."""
+
+    @property
+    def name(self) -> str:
+        """As a message calls it."""
+        return self.title or self.key
 
 
 @dataclass(frozen=True)
@@ -129,7 +138,19 @@ def schedule(
     if shop.people == 1:
         starts = _fewer_sessions(model, starts, finish, shop, seconds[1])
         sessions = sessions_of(steps, starts)
+    starts = _sooner(order, starts, shop, begun, now)
     return Schedule(starts, finish, bound, sessions)
+
+
+def _sooner(
+    order: Sequence[Step], starts: dict[str, int], shop: Shop, begun: Mapping[str, int], now: int
+) -> dict[str, int]:  # fmt: skip
+    """The same order with everything as early as it can be, where that breaks no latest start and adds no session:
+    what is done is done."""
+    early = in_sequence(order, starts, shop, begun, now)
+    ends = [max(at[s.key] + s.hands for s in order) for at in (early, starts)]
+    more = shop.people == 1 and sessions_of(order, early) > sessions_of(order, starts)
+    return early if kept(order, early) and ends[0] <= ends[1] and not more else starts
 
 
 def sessions_of(steps: Sequence[Step], starts: Mapping[str, int]) -> int:
@@ -156,7 +177,8 @@ def in_order(steps: Sequence[Step]) -> list[Step]:
     while left:
         ready = [s for s in left if all(a.key in done or a.key not in known for a in s.after)]
         if not ready:
-            loop = " → ".join(_ring(left))
+            names = {s.key: s.name for s in left}
+            loop = " → ".join(names[key] for key in _ring(left))
             raise Impossible(f"steps wait for one another: {loop}")
         out.append(ready[0])
         done.add(ready[0].key)
@@ -192,15 +214,17 @@ def longest_chain(steps: Sequence[Step]) -> int:
 def _require_possible(steps: Sequence[Step], shop: Shop, begun: Mapping[str, int], now: int) -> None:
     for s in steps:
         if s.people > shop.people:
-            raise Impossible(f"{s.key} needs {s.people} people, there are {shop.people}")
+            raise Impossible(f"{s.name} needs {s.people} people, there are {shop.people}")
         for what, many in [*s.use.items(), *s.hold.items()]:
             if many > shop.has.get(what, math.inf):
-                raise Impossible(f"{s.key} needs {many} × {what}, there are {shop.has[what]}")
+                raise Impossible(f"{s.name} needs {many} × {what}, there are {shop.has[what]}")
         windows = s.windows or shop.windows
         if s.key not in begun and windows:
             long = max((b - max(a, now) for a, b in windows), default=0)
             if s.hands > long:
-                raise Impossible(f"{s.key} takes {s.hands} min without a break; the longest working time is {long} min")
+                raise Impossible(
+                    f"{s.name} takes {s.hands} min without a break; the longest working time is {long} min"
+                )
 
 
 class _Model:
@@ -210,26 +234,26 @@ class _Model:
         self.order, self.shop = order, shop
         self.model = m = cp_model.CpModel()
         self.starts: dict[str, cp_model.IntVar] = {}
-        hands, people = [], []
-        held: dict[str, list[tuple[cp_model.IntervalVar, int]]] = {}
+        taken: dict[str, list[tuple[cp_model.IntervalVar, int, bool]]] = {}
         for s in order:
             at = m.new_int_var_from_domain(self._domain(s, begun, now), s.key)
             self.starts[s.key] = at
-            if s.hands:
-                hands.append(m.new_fixed_size_interval_var(at, s.hands, f"{s.key} hands"))
-                people.append(s.people)
-            for what, many in s.use.items():
-                held.setdefault(what, []).append((m.new_fixed_size_interval_var(at, s.hands, f"{s.key} {what}"), many))
-            for what, many in s.hold.items():
-                long = s.hands + s.held
-                held.setdefault(what, []).append((m.new_fixed_size_interval_var(at, long, f"{s.key} {what}"), many))
+            fact = s.key in begun
+            hands = {"": (s.hands, s.people), **{w: (s.hands, n) for w, n in s.use.items()}}
+            for what, (long, many) in [*hands.items(), *((w, (s.hands + s.held, n)) for w, n in s.hold.items())]:
+                first = max(begun[s.key], now) if fact else at
+                rest = begun[s.key] + long - max(begun[s.key], now) if fact else long
+                if rest > 0:
+                    interval = m.new_fixed_size_interval_var(first, rest, f"{s.key} {what}")
+                    taken.setdefault(what, []).append((interval, many, fact))
         for what, first, last in shop.busy:
             away = m.new_fixed_size_interval_var(first, last - first, f"{what} away")
-            held.setdefault(what, []).append((away, shop.has.get(what, 1)))
-        m.add_cumulative(hands, people, shop.people)
-        for what, uses in held.items():
-            if what in shop.has:
-                m.add_cumulative([i for i, _ in uses], [n for _, n in uses], shop.has[what])
+            taken.setdefault(what, []).append((away, shop.has.get(what, 1), False))
+        for what, uses in taken.items():
+            there = shop.people if not what else shop.has.get(what)
+            if there is not None:  # what goes on already may be more than there is: it is not moved for that
+                goes_on = sum(n for _, n, fact in uses if fact)
+                m.add_cumulative([i for i, _, _ in uses], [n for _, n, _ in uses], max(there, goes_on))
         self.end = m.new_int_var(0, FAR_MIN, "end")
         for s in order:
             m.add(self.end >= self.starts[s.key] + s.hands)
@@ -245,6 +269,7 @@ class _Model:
         if s.key in begun:
             return cp_model.Domain(begun[s.key], begun[s.key])
         windows = s.windows or self.shop.windows or ((0, FAR_MIN),)
+        now = max(now, s.not_before)
         fits = [[max(a, now), b - s.hands] for a, b in windows if b - s.hands >= max(a, now)]
         return cp_model.Domain.from_intervals(fits)
 
@@ -319,13 +344,15 @@ def by_tail(order: Sequence[Step], shop: Shop, begun: Mapping[str, int], now: in
     return starts
 
 
-def in_sequence(steps: Sequence[Step], order: Mapping[str, int], shop: Shop) -> dict[str, int]:
-    """Starts where everything is done in the order of a plan, each as early as it can."""
+def in_sequence(
+    steps: Sequence[Step], order: Mapping[str, int], shop: Shop, begun: Mapping[str, int] | None = None, now: int = 0
+) -> dict[str, int]:  # fmt: skip
+    """Starts where everything is done in the order of a plan, each as early as it can; what has begun stays."""
     known = {s.key: s for s in steps}
-    starts: dict[str, int] = {}
-    for s in sorted(in_order(steps), key=lambda s: order[s.key]):
-        least = max((starts[a.key] + known[a.key].hands + a.wait for a in s.after if a.key in starts), default=0)
-        starts[s.key] = _earliest(s, least, starts, known, shop)
+    starts: dict[str, int] = dict(begun or {})
+    for s in sorted((s for s in in_order(steps) if s.key not in starts), key=lambda s: order[s.key]):
+        least = max((starts[a.key] + known[a.key].hands + a.wait for a in s.after if a.key in starts), default=now)
+        starts[s.key] = _earliest(s, max(least, now), starts, known, shop)
     return starts
 
 
@@ -340,6 +367,7 @@ def kept(steps: Sequence[Step], starts: Mapping[str, int]) -> bool:
 
 
 def _earliest(s: Step, at: int, starts: Mapping[str, int], known: Mapping[str, Step], shop: Shop) -> int:
+    at = max(at, s.not_before)
     while True:
         later = _hindered(s, at, starts, known, shop)
         if later is None or later > FAR_MIN:

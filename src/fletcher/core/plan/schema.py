@@ -75,6 +75,8 @@ class BuildStep(Result):
     people: int
     glue: str
     """Name of the glue or resin that sets after it; empty where nothing does."""
+    glue_key: str
+    """Its key; empty where none was entered."""
     fixed_min: int
     """Typical minutes until what was glued holds itself."""
     loaded_min: int
@@ -86,15 +88,43 @@ class BuildStep(Result):
     cards: list[SettingCard]
     cautions: list[Caution]
     undoes: bool
+    made_of: str
+    """What its line is made of, as a short sum; it changes with the document."""
+
+
+class GateAt(Result):
+    """A gate of a step as it stands: not looked at, passed, failed or waived; its value and what was noted."""
+
+    key: str
+    stands: Literal["open", "passed", "failed", "waived"]
+    value: float | None = None
+    note: str = ""
+    knows: tuple[str, ...] = ()
+    """Presses that led to this; a press that answers them names them."""
 
 
 class Planned(Result):
-    """When an operation begins and its hands end, and until when what was glued sets."""
+    """When an operation begins and its hands end, until when what was glued sets, and until when it carries its load
+    at the slow end; whether it waits, runs or is done, and how its gates stand."""
 
     key: str
     begins: datetime
     ends: datetime
     sets: datetime | None
+    loaded: datetime | None = None
+    state: Literal["open", "running", "done"] = "open"
+    gates: tuple[GateAt, ...] = ()
+    notes: tuple[str, ...] = ()
+
+
+class Clock(Result):
+    """Something that sets: of which step, what it is, from when to when; `ready` once it has."""
+
+    key: str
+    says: str
+    begins: datetime
+    ends: datetime
+    ready: bool
 
 
 class Plan(Result):
@@ -105,6 +135,11 @@ class Plan(Result):
     says: str
     operations: list[BuildStep]
     planned: list[Planned]
+    next: list[str]
+    """Steps to do now, by their keys: the next of the plan first, then what may be done as well; none while all waits
+    for something that sets."""
+    clocks: list[Clock]
+    done: int
     flies: datetime
     flies_from: datetime
     flies_to: datetime
