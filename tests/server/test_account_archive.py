@@ -21,6 +21,7 @@ from fletcher.server.accounts.demo import DEMO_USERNAME
 from fletcher.server.airframes import services
 from fletcher.server.airframes.management.commands.prepare import load_demo
 from fletcher.server.airframes.models import Airframe, Pin, Revision
+from fletcher.server.build import models as build
 from fletcher.server.common import storage
 from fletcher.server.crash import models as crash
 from fletcher.server.crash.services import add_picture, add_picture_to_entry
@@ -75,6 +76,8 @@ def kept(owner: User) -> dict[str, Any]:
         "tasks": rows(crash.Task.objects.filter(job__owner=owner), "job_id", "number", "operation", "done", "note"),
         "candidates": rows(crash.Candidate.everyone.filter(owner=owner), "id", "created", "part_id", "name", "recipe"),
         "pictures": rows(crash.Picture.everyone.filter(owner=owner), "id", "created", "part_id", "mark_id", "entry_id"),
+        "sheets": rows(build.Sheet.everyone.filter(owner=owner), "id", "created", "airframe_id", "changes"),
+        "presses": rows(build.Pressed.everyone.filter(owner=owner), "id", "created", "airframe_id", "press"),
         "trials": rows(joints.Trial.everyone.filter(owner=owner), "id", "created", "wish"),
         "coupons": rows(joints.Coupon.everyone.filter(owner=owner), "id", "created", "trial_id", "coupon"),
     }  # fmt: skip
@@ -414,7 +417,7 @@ def test_what_belongs_to_something_that_is_missing_or_is_too_much_is_refused(fle
     orphaned = changed(archive, lambda n, b: None if n == "trials.jsonl" else b)
     status, told = sent(ben, "take", orphaned)
     assert status == 422 and "trials.jsonl" in told["problems"][0]["message"]
-    for path in ("pictures.jsonl", "work.jsonl", "log.jsonl", "repairs.jsonl"):
+    for path in ("pictures.jsonl", "work.jsonl", "log.jsonl", "repairs.jsonl", "build.jsonl", "presses.jsonl"):
         few = tuple(replace(s, most=0) if s.path == path else s for s in intake._SORTS)
         monkeypatch.setattr(intake, "_SORTS", few)
         status, told = sent(ben, "take", archive)
@@ -423,4 +426,4 @@ def test_what_belongs_to_something_that_is_missing_or_is_too_much_is_refused(fle
     monkeypatch.setattr(services, "MOST_AIRFRAMES", 3)
     assert "airframes" in sent(ben, "take", archive)[1]["problems"][0]["message"]
     assert not any(kept(owner_of(ben)).values())
-    assert [s.most for s in intake._SORTS] == [10_000, 1000, 2000, 400]
+    assert [s.most for s in intake._SORTS] == [10_000, 1000, 2000, 1, 4000, 400]

@@ -80,7 +80,8 @@ def body(path: str, hers: dict[str, Any]) -> Any:
         "candidates": {"part_id": PART, "name": "C", "recipe": RECIPE},
         "log": {"event": {"kind": "note", "says": "x"}}, "{entry_id}": {"event": {"kind": "note", "says": "y"}},
         "{number}": {"done": True},
-        "checks": {"value": 1.0}, "log-from-table": {"text": "kind,entry\nnote,x\n"},
+        "checks": {"value": 1.0}, "changes": {"revision": 0, "changes": []}, "presses": {"presses": []},
+        "log-from-table": {"text": "kind,entry\nnote,x\n"},
     }.get("checks" if "/checks/" in path else last)  # fmt: skip
 
 

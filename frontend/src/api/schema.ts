@@ -344,6 +344,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/build/{airframe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Work
+         * @description What the builder changed of the plan of an airframe, and what was pressed.
+         */
+        get: operations["fletcher_server_build_api_read_work"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/build/{airframe_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Changes
+         * @description Change the plan. 409 with what is there now if somebody else was first.
+         */
+        put: operations["fletcher_server_build_api_put_changes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/build/{airframe_id}/presses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send Presses
+         * @description Keep what was pressed; the same press twice counts once.
+         */
+        post: operations["fletcher_server_build_api_send_presses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/crash/airframes/{airframe_id}/adopt": {
         parameters: {
             query?: never;
@@ -3188,6 +3248,8 @@ export interface components {
             gates: components["schemas"]["Gate"][];
             /** Glue */
             glue: string;
+            /** Glue Key */
+            glue_key: string;
             /** Hold */
             hold: {
                 [key: string]: number;
@@ -3198,6 +3260,8 @@ export interface components {
             layer_id: string | null;
             /** Loaded Min */
             loaded_min: number;
+            /** Made Of */
+            made_of: string;
             minutes: components["schemas"]["Band"];
             /** Part Id */
             part_id: string | null;
@@ -3458,6 +3522,16 @@ export interface components {
             sentence: string;
             /** Stays */
             stays: boolean;
+        };
+        /**
+         * ChangesIn
+         * @description Changes in place of those that stood at a revision (0: none yet).
+         */
+        ChangesIn: {
+            /** Changes */
+            changes: (components["schemas"]["OwnStep"] | components["schemas"]["OwnTime"] | components["schemas"]["OwnOrder"] | components["schemas"]["NotBefore"] | components["schemas"]["OwnSplit"] | components["schemas"]["LeftOut"])[];
+            /** Revision */
+            revision: number;
         };
         /**
          * CheckAfter
@@ -5754,6 +5828,31 @@ export interface components {
             says: string;
         };
         /**
+         * GateAt
+         * @description A gate of a step as it stands: not looked at, passed, failed or waived; its value and what was noted.
+         */
+        GateAt: {
+            /** Key */
+            key: string;
+            /**
+             * Knows
+             * @default []
+             */
+            knows: string[];
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Stands
+             * @enum {string}
+             */
+            stands: "open" | "passed" | "failed" | "waived";
+            /** Value */
+            value?: number | null;
+        };
+        /**
          * Gauge
          * @description What to take from the other half at a place: chord, thickness and setback of the whole part there, mm.
          */
@@ -7192,6 +7291,21 @@ export interface components {
             twist_percent: components["schemas"]["Band"] | null;
         };
         /**
+         * LeftOut
+         * @description A step is left out, and why.
+         */
+        LeftOut: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            what: "out";
+            /** Why */
+            why: string;
+        };
+        /**
          * LighterWay
          * @description A way to take grams off the heavy side: the part as it then is, grams (negative), where the airframe then
          *     balances, the share of what is missing that it gives; and what it loses: the least margin of the part over its load
@@ -8125,6 +8239,24 @@ export interface components {
             type: "nose_strike";
         };
         /**
+         * NotBefore
+         * @description A step is put off: it does not begin before a moment.
+         */
+        NotBefore: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            what: "later";
+        };
+        /**
          * Odds
          * @description Odds that the foam breaks first, 0 to 1: by the tables, and with own coupons; how many of them speak.
          */
@@ -8356,6 +8488,83 @@ export interface components {
              * @default []
              */
             values: components["schemas"]["OwnValue"][];
+        };
+        /**
+         * OwnOrder
+         * @description A step is done after another one.
+         */
+        OwnOrder: {
+            /** After */
+            after: string;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            what: "order";
+        };
+        /**
+         * OwnSplit
+         * @description A step is done in parts, with breaks between them.
+         */
+        OwnSplit: {
+            /** Key */
+            key: string;
+            /** Parts */
+            parts: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            what: "split";
+        };
+        /**
+         * OwnStep
+         * @description A step of the builder's own: minutes of hands, what it waits for, what waits for it, and how long that waits.
+         */
+        OwnStep: {
+            /**
+             * After
+             * @default []
+             */
+            after: string[];
+            /**
+             * Before
+             * @default []
+             */
+            before: string[];
+            /** Key */
+            key: string;
+            /** Minutes */
+            minutes: number;
+            /** Title */
+            title: string;
+            /**
+             * Wait Min
+             * @default 0
+             */
+            wait_min: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            what: "own";
+        };
+        /**
+         * OwnTime
+         * @description How long a step takes this builder.
+         */
+        OwnTime: {
+            /** Key */
+            key: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            what: "time";
         };
         /**
          * OwnValue
@@ -8776,6 +8985,8 @@ export interface components {
         Plan: {
             /** Chain Min */
             chain_min: number;
+            /** Done */
+            done: number;
             /**
              * Flies
              * Format: date-time
@@ -8812,7 +9023,7 @@ export interface components {
         };
         /**
          * PlanStudy
-         * @description The document and the shop that it is built in.
+         * @description The document, the shop that it is built in, and what was changed and done.
          */
         PlanStudy: {
             document: components["schemas"]["Airframe"];
@@ -8831,10 +9042,18 @@ export interface components {
              *     }
              */
             shop: components["schemas"]["ShopWish"];
+            /**
+             * @default {
+             *       "changes": [],
+             *       "presses": []
+             *     }
+             */
+            work: components["schemas"]["Work"];
         };
         /**
          * Planned
-         * @description When an operation begins and its hands end, and until when what was glued sets.
+         * @description When an operation begins and its hands end, until when what was glued sets, and until when it carries its load
+         *     at the slow end; whether it waits, runs or is done, and how its gates stand.
          */
         Planned: {
             /**
@@ -8847,10 +9066,28 @@ export interface components {
              * Format: date-time
              */
             ends: string;
+            /**
+             * Gates
+             * @default []
+             */
+            gates: components["schemas"]["GateAt"][];
             /** Key */
             key: string;
+            /** Loaded */
+            loaded?: string | null;
+            /**
+             * Notes
+             * @default []
+             */
+            notes: string[];
             /** Sets */
             sets: string | null;
+            /**
+             * State
+             * @default open
+             * @enum {string}
+             */
+            state: "open" | "running" | "done";
         };
         /**
          * PlateIn
@@ -9039,6 +9276,61 @@ export interface components {
             units: "metric" | "inch";
         };
         /**
+         * Press
+         * @description Something pressed at the bench, by a device that may have been alone: the same press twice counts once.
+         *
+         *     `begun` and `done` are facts of a step; `more` gives it so many minutes more; `not_right` has it done again;
+         *     `undone` takes back what was pressed of it. A `gate` is passed with its value, failed, or waived with a reason.
+         *     `warmth` is the shop's temperature from then on. `knows` are the presses of a gate that the device had seen.
+         */
+        Press: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Gate
+             * @default
+             */
+            gate: string;
+            /** Id */
+            id: string;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Knows
+             * @default []
+             */
+            knows: string[];
+            /**
+             * Made Of
+             * @default
+             */
+            made_of: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Result
+             * @default
+             * @enum {string}
+             */
+            result: "" | "passed" | "failed" | "waived";
+            /** Value */
+            value?: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "begun" | "done" | "more" | "not_right" | "undone" | "gate" | "warmth";
+        };
+        /**
          * Pressed
          * @description A place of a part: mm from the root, per cent of the chord behind the nose (null: none in particular).
          */
@@ -9052,6 +9344,14 @@ export interface components {
             part_id: string;
             /** Percent */
             percent?: number | null;
+        };
+        /**
+         * PressesIn
+         * @description What was pressed since the device was last heard.
+         */
+        PressesIn: {
+            /** Presses */
+            presses: components["schemas"]["Press"][];
         };
         /**
          * Problem
@@ -11627,6 +11927,31 @@ export interface components {
             term: string;
         };
         /**
+         * Work
+         * @description Changes of a plan, in the order in which they were made, and presses.
+         */
+        Work: {
+            /**
+             * Changes
+             * @default []
+             */
+            changes: (components["schemas"]["OwnStep"] | components["schemas"]["OwnTime"] | components["schemas"]["OwnOrder"] | components["schemas"]["NotBefore"] | components["schemas"]["OwnSplit"] | components["schemas"]["LeftOut"])[];
+            /**
+             * Presses
+             * @default []
+             */
+            presses: components["schemas"]["Press"][];
+        };
+        /**
+         * WorkOut
+         * @description The work of an airframe, and how often its changes were changed.
+         */
+        WorkOut: {
+            /** Revision */
+            revision: number;
+            work: components["schemas"]["Work"];
+        };
+        /**
          * Working
          * @description The working behind one figure: "mass", "added", "bend", "twist", "shares", "section", "snap", "control",
          *     "toughness", "warp", "dents", "run", "balance", "cost", "hours", "breaks_at" for the break load and
@@ -12459,6 +12784,119 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AirframeOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_build_api_read_work: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_build_api_put_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
+                };
+            };
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_build_api_send_presses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PressesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"];
                 };
             };
             400: components["responses"]["Status400"];

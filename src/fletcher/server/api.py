@@ -20,6 +20,7 @@ from fletcher.server.accounts.api import router as session_router
 from fletcher.server.airframes.api import AirframeOut
 from fletcher.server.airframes.api import router as airframes_router
 from fletcher.server.airframes.services import Stale
+from fletcher.server.build.api import router as build_router
 from fletcher.server.common.bodies import LookedThrough
 from fletcher.server.common.faults import fault, problem, store_fault
 from fletcher.server.crash.api import router as crash_router
@@ -93,6 +94,7 @@ api.add_router("/studies", studies_router)
 api.add_router("/joints", choosing_router)
 api.add_router("/joints", coupons_router)
 api.add_router("/crash", crash_router)
+api.add_router("", build_router)
 api.add_router("", log_router)
 api.add_router("", instruments_router)
 

@@ -60,6 +60,7 @@ INSTALLED_APPS = [
     "fletcher.server.airframes",
     "fletcher.server.joints",
     "fletcher.server.crash",
+    "fletcher.server.build",
 ]
 
 MIDDLEWARE = [

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 from typing import Literal
 from zoneinfo import ZoneInfo
 
@@ -17,7 +16,6 @@ from fletcher.core.document.airframe import Airframe
 from fletcher.core.estimate.effort import sum_of
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.uncertainty import lognormal
-from fletcher.core.plan.at_the_bench import clocks, next_steps
 from fletcher.core.plan.changes import changed, put_off, told
 from fletcher.core.plan.gates import two_of_one_hand
 from fletcher.core.plan.local_time import moment, windows, zone_of
@@ -47,11 +45,10 @@ PACE = Range(0.6, 1.0, 1.7)
 
 @dataclass(frozen=True)
 class _Time:
-    """Minutes from the start of the work: when it began, where its clocks hang, and what is now."""
+    """Minutes from a moment, in the zone in which its clocks hang; what was done lies before it."""
 
     begins: datetime
     zone: ZoneInfo
-    now: int
 
     def at(self, minutes: float) -> datetime:
         """A moment so many minutes after the start."""
@@ -99,8 +96,8 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work())
     off = {k: max(time.minute(at), 0) for k, at in put_off(work.changes).items()}
     begun = {o.key: _begun(o, known[o.key], time) for o in found if _has_begun(known.get(o.key))}
     steps = [_fact(step_of(o, light, own, off.get(o.key, 0)), o, known.get(o.key), begun, time) for o in found]
-    made = schedule(steps, there, begun, time.now)
-    low, high = _spread(found, steps, made, there, begun, time.now)
+    made = schedule(steps, there, begun)
+    low, high = _spread(found, steps, made, there, begun)
     by_start = sorted(found, key=lambda o: (made.starts[o.key], o.key))
     hands = {s.key: s.hands for s in steps}
     planned = [_planned(o, made.starts[o.key], hands[o.key], time.at, known.get(o.key)) for o in by_start]
@@ -108,8 +105,6 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work())
         says=_says(made, time.at(made.finish), time.at(made.bound)),
         operations=by_start,
         planned=planned,
-        next=next_steps(planned, by_start, aware),
-        clocks=clocks(planned, by_start, aware),
         done=sum(p.state == "done" for p in planned),
         flies=time.at(made.finish),
         flies_from=time.at(min(low, made.finish)),
@@ -124,14 +119,10 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work())
 
 
 def _time(shop: ShopWish, known: Mapping[str, Fact], zone: ZoneInfo, now: datetime) -> _Time:
-    """The work begins when the first thing was pressed, when the shop says, or now; what is now counts once something
-    was pressed."""
+    """The work begins when the shop says, or now; what goes on already goes on from now."""
     begins = shop.begins or now
     begins = begins if begins.tzinfo else begins.replace(tzinfo=UTC)
-    first = [m - timedelta(days=1) for f in known.values() for m in (f.begun, f.done) if m is not None]
-    begins = min([begins, *first]).replace(second=0, microsecond=0)
-    late = max(math.ceil((now - begins).total_seconds() / 60), 0)
-    return _Time(begins, zone, late if known else 0)
+    return _Time((max(begins, now) if known else begins).replace(second=0, microsecond=0), zone)
 
 
 def _has_begun(f: Fact | None) -> bool:
@@ -141,9 +132,9 @@ def _has_begun(f: Fact | None) -> bool:
 def _begun(o: BuildStep, f: Fact, time: _Time) -> int:
     """The minute a step began: what was only ticked took as long as the table says."""
     if f.begun is not None:
-        return max(time.minute(f.begun), 0)
+        return time.minute(f.begun)
     assert f.done is not None
-    return max(time.minute(f.done) - max(round(o.minutes.typ), 1), 0)
+    return time.minute(f.done) - max(round(o.minutes.typ), 1)
 
 
 def _fact(step: Step, o: BuildStep, f: Fact | None, begun: Mapping[str, int], time: _Time) -> Step:
@@ -152,7 +143,7 @@ def _fact(step: Step, o: BuildStep, f: Fact | None, begun: Mapping[str, int], ti
         return step
     if f.done is not None:
         return replace(step, hands=max(time.minute(f.done) - begun[o.key], 1), windows=())
-    return replace(step, hands=max(step.hands + round(f.more), time.now - begun[o.key]), windows=())
+    return replace(step, hands=max(step.hands + round(f.more), -begun[o.key]), windows=())
 
 
 def _as_it_set(
@@ -199,7 +190,7 @@ def _planned(o: BuildStep, start: int, hands: int, at: Callable[[float], datetim
 
 
 def _spread(
-    found: Sequence[BuildStep], steps: Sequence[Step], made: Schedule, shop: Shop, begun: Mapping[str, int], now: int
+    found: Sequence[BuildStep], steps: Sequence[Step], made: Schedule, shop: Shop, begun: Mapping[str, int]
 ) -> tuple[float, float]:  # fmt: skip
     """5 and 95 % of the finish: the order is kept, one pace is drawn for each glue and one for hands, and everything
     begins as early as it can; what is done stays."""
@@ -214,7 +205,7 @@ def _spread(
             s if s.key in begun else _drawn(s, by_key, float(hand[n]), {g: float(p[n]) for g, p in paces.items()})
             for s in steps
         ]
-        starts = in_sequence(drawn, made.starts, shop, begun, now)
+        starts = in_sequence(drawn, made.starts, shop, begun)
         ends.append(max(starts[s.key] + s.hands for s in drawn))
     low, high = np.percentile(ends, [5, 95])
     return float(low), float(high)

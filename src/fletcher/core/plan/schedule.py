@@ -137,7 +137,7 @@ def schedule(
     sessions = None
     if shop.people == 1:
         starts = _fewer_sessions(model, starts, finish, shop, seconds[1])
-        sessions = sessions_of(steps, starts)
+        sessions = sessions_of([s for s in steps if s.key not in begun], starts)
     starts = _sooner(order, starts, shop, begun, now)
     return Schedule(starts, finish, bound, sessions)
 
@@ -231,7 +231,7 @@ class _Model:
     """The constraint model; see the head of the module for its terms."""
 
     def __init__(self, order: Sequence[Step], shop: Shop, begun: Mapping[str, int], now: int) -> None:
-        self.order, self.shop = order, shop
+        self.order, self.shop, self.begun = order, shop, begun
         self.model = m = cp_model.CpModel()
         self.starts: dict[str, cp_model.IntVar] = {}
         taken: dict[str, list[tuple[cp_model.IntervalVar, int, bool]]] = {}
@@ -293,7 +293,7 @@ def _fewer_sessions(
 ) -> dict[str, int]:  # fmt: skip
     """The schedule with the same finish that has the fewest sessions: every operation stays in its window, and follows
     at most one other within the gap."""
-    m, busy = model.model, [s for s in model.order if s.hands]
+    m, busy = model.model, [s for s in model.order if s.hands and s.key not in model.begun]
     m.add(model.end <= finish)
     window: dict[str, tuple[int, int]] = {}
     for s in busy:

@@ -117,16 +117,6 @@ class Planned(Result):
     notes: tuple[str, ...] = ()
 
 
-class Clock(Result):
-    """Something that sets: of which step, what it is, from when to when; `ready` once it has."""
-
-    key: str
-    says: str
-    begins: datetime
-    ends: datetime
-    ready: bool
-
-
 class Plan(Result):
     """Operations in the order in which they begin, and when it may fly: typical, and from to (5–95 %). `proved` tells
     that nothing earlier exists; else it cannot be earlier than `not_before`. The longest chain takes `chain_min` with
@@ -135,10 +125,6 @@ class Plan(Result):
     says: str
     operations: list[BuildStep]
     planned: list[Planned]
-    next: list[str]
-    """Steps to do now, by their keys: the next of the plan first, then what may be done as well; none while all waits
-    for something that sets."""
-    clocks: list[Clock]
     done: int
     flies: datetime
     flies_from: datetime

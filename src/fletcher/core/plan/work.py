@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import AfterValidator, AwareDatetime, Field
 
 from fletcher.core.document.cases import PRINTABLE, Document
 
@@ -13,6 +13,16 @@ StepKey = Annotated[str, Field(min_length=1, max_length=200, pattern=r"^[A-Za-z0
 """Key of a step: part, side, line; what belongs to one goes behind a further stroke."""
 Minutes = Annotated[int, Field(ge=1, le=1440)]
 Says = Annotated[str, Field(max_length=200, pattern=PRINTABLE)]
+
+
+def _plausible(moment: datetime) -> datetime:
+    if not 1970 <= moment.year <= 2100:
+        raise ValueError("lies outside the years 1970 to 2100")
+    return moment
+
+
+When = Annotated[AwareDatetime, AfterValidator(_plausible)]
+"""A moment with its time zone."""
 
 
 class OwnStep(Document):
@@ -48,7 +58,7 @@ class NotBefore(Document):
 
     what: Literal["later"] = "later"
     key: StepKey
-    at: datetime
+    at: When
 
 
 class OwnSplit(Document):
@@ -79,7 +89,7 @@ class Press(Document):
     """
 
     id: Annotated[str, Field(pattern=r"^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$")]
-    at: datetime
+    at: When
     what: Literal["begun", "done", "more", "not_right", "undone", "gate", "warmth"]
     key: Annotated[str, Field(max_length=200, pattern=r"^[A-Za-z0-9_/\-]*$")] = ""
     gate: Annotated[str, Field(max_length=40, pattern=r"^[a-z0-9_]*$")] = ""

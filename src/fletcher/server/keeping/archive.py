@@ -7,6 +7,8 @@ airframes/NAME/history.jsonl       its revisions, one a line, the oldest first
 airframes/NAME/variants.jsonl      what is pinned up
 airframes/NAME/log.jsonl           its time line
 airframes/NAME/work.jsonl          work lists
+airframes/NAME/build.jsonl         what was changed of its plan
+airframes/NAME/presses.jsonl       what was pressed at the bench
 airframes/NAME/repairs.jsonl       kept repairs
 airframes/NAME/pictures.jsonl      photographs at marks and entries, each in pictures/ID.jpg
 trials.jsonl, coupons.jsonl        glue coupons, each with its photograph in coupons/ID.jpg
@@ -33,10 +35,12 @@ from fletcher.core.adhesion.fair_trial import TrialWish
 from fletcher.core.document.airframe import Airframe as Document
 from fletcher.core.document.cases import PRINTABLE, Id
 from fletcher.core.document.damage import Mark
+from fletcher.core.plan.work import Change, Press
 from fletcher.core.repair.events import Event
 from fletcher.core.repair.recipe import Recipe
 from fletcher.core.repair.schema import CheckAfter, Operation
 from fletcher.server.airframes.models import Airframe, Pin, Revision
+from fletcher.server.build import models as build
 from fletcher.server.common.readable import readable
 from fletcher.server.common.requests import Moment
 from fletcher.server.crash import models as crash
@@ -130,6 +134,18 @@ class WorkLine(_Own):
     values: dict[Annotated[str, Field(pattern=r"^\d{1,3}$")], float]
     marks: Annotated[tuple[Mark, ...], Field(max_length=24)]
     tasks: Annotated[tuple[TaskLine, ...], Field(max_length=400)]
+
+
+class SheetLine(_Own):
+    """What was changed of a plan."""
+
+    changes: Annotated[tuple[Change, ...], Field(max_length=200)]
+
+
+class PressLine(_Own):
+    """Something pressed at the bench."""
+
+    press: Press
 
 
 class RepairLine(_Own):
@@ -234,6 +250,8 @@ def _write_airframe(out: _Writer, owner: User, airframe: Airframe) -> None:
     out.lines(f"{at}/log.jsonl", _told(entries, _entry))
     jobs = crash.Job.objects.owned_by(owner).filter(**of).order_by("created").prefetch_related("tasks")
     out.lines(f"{at}/work.jsonl", _told(jobs, _work))
+    out.lines(f"{at}/build.jsonl", _told(_of(build.Sheet, owner, of), _sheet))
+    out.lines(f"{at}/presses.jsonl", _told(_of(build.Pressed, owner, of), _pressed))
     out.lines(f"{at}/repairs.jsonl", _told(_of(crash.Candidate, owner, of), _repair))
     pictures = _of(crash.Picture, owner, of).filter(entry__removed__isnull=True)
     out.lines(f"{at}/pictures.jsonl", _told(pictures.defer("photo"), _picture))
@@ -268,6 +286,14 @@ def _work(row: crash.Job) -> WorkLine:
     )
     return WorkLine(id=row.id, created=row.created, part_id=row.part_id, title=row.title, checks=row.checks,
                     values=row.values, marks=row.marks, tasks=tasks)  # fmt: skip
+
+
+def _sheet(row: build.Sheet) -> SheetLine:
+    return SheetLine(id=row.id, created=row.created, changes=row.changes)
+
+
+def _pressed(row: build.Pressed) -> PressLine:
+    return PressLine(id=row.id, created=row.created, press=Press.model_validate({**row.press, "id": str(row.id)}))
 
 
 def _repair(row: crash.Candidate) -> RepairLine:

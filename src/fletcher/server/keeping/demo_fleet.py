@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from uuid import uuid4
+
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from fletcher.core.demo.build import warden_changes, warden_presses
 from fletcher.core.demo.crash import crash_candidates, crash_record
 from fletcher.core.demo.log import post_flights, warden_build
 from fletcher.core.demo.world import demo_airframes, demo_trial, demo_variants
 from fletcher.server.airframes import history, services
+from fletcher.server.build.services import change, press
 from fletcher.server.crash.log import write
 from fletcher.server.crash.services import keep_candidate
 from fletcher.server.joints.services import add_coupon, add_trial
@@ -28,6 +32,8 @@ def put_fleet(owner: User) -> None:
     services.save(owner, state.id, state.revision, document)
     for happened, event in warden_build():
         write(owner, state.id, event, happened)
+    change(owner, state.id, 0, warden_changes(document))
+    press(owner, state.id, [p.model_copy(update={"id": str(uuid4())}) for p in warden_presses(document)])
     wish, coupons = demo_trial()
     trial = add_trial(owner, wish)
     for coupon in coupons:

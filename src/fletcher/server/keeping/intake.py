@@ -24,6 +24,8 @@ from fletcher.core.document.problems import InvalidDocument
 from fletcher.server.airframes import services
 from fletcher.server.airframes.history import MOST_PINS
 from fletcher.server.airframes.models import Airframe, Pin, Revision
+from fletcher.server.build import models as build
+from fletcher.server.build.services import MOST as MOST_PRESSES
 from fletcher.server.common.ownership import held
 from fletcher.server.common.refusals import refusal, require_room
 from fletcher.server.common.storage import require_storage
@@ -37,8 +39,10 @@ from fletcher.server.keeping.archive import (
     CouponLine,
     LogLine,
     PictureLine,
+    PressLine,
     RepairLine,
     RevisionLine,
+    SheetLine,
     TrialLine,
     VariantLine,
     WorkLine,
@@ -325,6 +329,14 @@ def _tasks(job: crash.Job, line: WorkLine) -> None:
     )
 
 
+def _sheet(row: Any, line: SheetLine, *_: object) -> None:
+    row.changes = line.model_dump(mode="json")["changes"]
+
+
+def _pressed(row: Any, line: PressLine, *_: object) -> None:
+    row.press = line.press.model_dump(mode="json")
+
+
 def _picture(row: Any, line: PictureLine, unpacked: Unpacked, folder: str) -> None:
     row.part_id, row.mark_id = line.part_id, line.mark_id
     row.photo = unpacked.photo(f"{folder}/pictures/{line.id}.jpg")
@@ -346,6 +358,8 @@ _SORTS = (
     _Sort("log.jsonl", LogLine, crash.Entry, _entry, MOST_LOG),
     _Sort("repairs.jsonl", RepairLine, crash.Candidate, _candidate, MOST_ENTRIES // 2),
     _Sort("work.jsonl", WorkLine, crash.Job, _job, MOST_ENTRIES),
+    _Sort("build.jsonl", SheetLine, build.Sheet, _sheet, 1),
+    _Sort("presses.jsonl", PressLine, build.Pressed, _pressed, MOST_PRESSES),
     _Sort("pictures.jsonl", PictureLine, crash.Picture, _picture, MOST_ENTRIES // 5),
 )
 

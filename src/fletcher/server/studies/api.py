@@ -27,6 +27,7 @@ from fletcher.core.plan.ical import calendar_of
 from fletcher.core.plan.planning import plan
 from fletcher.core.plan.schedule import Impossible
 from fletcher.core.plan.schema import Plan, ShopWish
+from fletcher.core.plan.work import Work
 from fletcher.core.studies.airframe_types import TYPES, Type, TypeKey
 from fletcher.core.studies.break_first import Corridor, CorridorWish, corridor
 from fletcher.core.studies.construction_choice import Tool, Wish, choose, in_construction
@@ -322,15 +323,16 @@ class TableOut(Schema):
 
 
 class PlanStudy(DocumentIn):
-    """The document and the shop that it is built in."""
+    """The document, the shop that it is built in, and what was changed and done."""
 
     shop: ShopWish = ShopWish()
+    work: Work = Work()
 
 
 def _planned(payload: PlanStudy) -> Plan:
     services.require_possible(payload.document)
     try:
-        return plan(payload.document, payload.shop, timezone.now())
+        return plan(payload.document, payload.shop, timezone.now(), payload.work)
     except Impossible as error:
         raise refusal("shop", str(error)) from None
 

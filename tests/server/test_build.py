@@ -1,0 +1,131 @@
+"""The work of a build as it is kept: changed on what was seen, pressed once however often sent, its owner's alone."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from django.contrib.auth.models import User
+
+from fletcher.core.demo.world import demo_airframes
+from fletcher.core.plan.operations import operations
+from fletcher.core.plan.schema import ShopWish
+from fletcher.server.build import services
+from fletcher.server.build.models import Pressed, Sheet
+from fletcher.server.keeping.archive import write_archive
+from fletcher.server.keeping.intake import take_in
+from fletcher.server.keeping.unpack import Unpacked
+from tests.server.conftest import builder
+
+pytestmark = pytest.mark.django_db
+AIRFRAME = demo_airframes()[0]
+STEPS = operations(AIRFRAME, ShopWish())
+CORE, DATUM = STEPS[0].key, STEPS[1].key
+
+
+@pytest.fixture
+def here(ann) -> str:
+    return "build/" + ann.send("POST", "airframes", AIRFRAME.model_dump(mode="json"))[1]["id"]
+
+
+def pressed(what: str = "done", key: str = CORE, at: str = "2026-11-30T18:00:00Z", **more: Any) -> dict[str, Any]:
+    return {"id": str(uuid4()), "at": at, "what": what, "key": key, **more}
+
+
+LONGER = {"what": "time", "key": CORE, "minutes": 70}
+
+
+def test_changes_are_kept_on_top_of_what_was_seen(ann, here):
+    assert ann.send("GET", here) == (200, {"revision": 0, "work": {"changes": [], "presses": []}})
+    status, kept = ann.send("PUT", f"{here}/changes", {"revision": 0, "changes": [LONGER]})
+    assert (status, kept["revision"], kept["work"]["changes"]) == (200, 1, [LONGER])
+    status, stale = ann.send("PUT", f"{here}/changes", {"revision": 0, "changes": []})
+    assert status == 409 and stale == kept
+    status, cleared = ann.send("PUT", f"{here}/changes", {"revision": 1, "changes": []})
+    assert (status, cleared["revision"], cleared["work"]["changes"]) == (200, 2, [])
+
+
+def test_a_change_that_makes_a_ring_is_refused_by_name_and_nothing_is_stored(ann, here):
+    ring = {"what": "order", "key": CORE, "after": STEPS[1].key}
+    status, said = ann.send("PUT", f"{here}/changes", {"revision": 0, "changes": [LONGER, ring]})
+    assert status == 422 and said["problems"][0]["path"] == "changes"
+    assert "wait for one another" in said["problems"][0]["message"] and "→" in said["problems"][0]["message"]
+    assert ann.send("GET", here)[1]["revision"] == 0
+    bad = {"what": "time", "key": CORE, "minutes": 0}
+    status, said = ann.send("PUT", f"{here}/changes", {"revision": 0, "changes": [bad]})
+    assert status == 422 and "changes[0]" in said["problems"][0]["path"]
+
+
+def test_a_press_counts_once_however_often_it_is_sent(ann, here):
+    one, two = pressed("begun"), pressed("done", at="2026-11-30T18:40:00Z", made_of=STEPS[0].made_of)
+    for body in ([one], [one, two], [two, two, one]):
+        status, kept = ann.send("POST", f"{here}/presses", {"presses": body})
+        assert status == 200
+    assert [p["id"] for p in kept["work"]["presses"]] == [one["id"], two["id"]]
+    document = AIRFRAME.model_dump(mode="json")
+    status, plan = ann.send("POST", "studies/plan", {"document": document, "work": kept["work"]})
+    at = next(p for p in plan["planned"] if p["key"] == CORE)
+    assert status == 200 and at["state"] == "done" and plan["done"] == 1
+
+
+def test_what_was_measured_or_noted_goes_to_the_log(ann, here):
+    said = [
+        pressed("done", value=61.5, note="a little heavy"), pressed("begun", DATUM), pressed("done", DATUM),
+        pressed("gate", DATUM, gate="hand", result="failed", note="two left ones"),
+    ]  # fmt: skip
+    ann.send("POST", f"{here}/presses", {"presses": said})
+    ann.send("POST", f"{here}/presses", {"presses": said})
+    airframe = here.removeprefix("build/")
+    entries = ann.send("GET", f"crash/airframes/{airframe}/log")[1]["entries"]
+    told = {e["event"]["says"] for e in entries}
+    assert len(entries) == 2 and {e["event"]["kind"] for e in entries} == {"build"}
+    assert any("61.5 a little heavy" in t and "cut the core" in t for t in told)
+    assert any("failed" in t and "two left ones" in t for t in told)
+
+
+@pytest.mark.parametrize(
+    ("field", "value"),
+    [("at", "1801-01-01T00:00:00Z"), ("at", "2026-11-30T18:00:00"), ("id", "x"), ("what", "jump"), ("key", "a b"),
+     ("value", 1e9), ("note", "\u202e"), ("result", "sure")],
+)  # fmt: skip
+def test_a_press_that_cannot_be_is_refused_by_its_field(ann, here, field, value):
+    status, said = ann.send("POST", f"{here}/presses", {"presses": [pressed(), pressed(**{field: value})]})
+    assert status == 422 and said["problems"][0]["path"].endswith(f"presses[1].{field}")
+    assert not Pressed.everyone.exists()
+
+
+def test_no_more_presses_than_can_be_kept(ann, here, monkeypatch):
+    monkeypatch.setattr(services, "MOST", 2)
+    assert ann.send("POST", f"{here}/presses", {"presses": [pressed(), pressed()]})[0] == 200
+    status, said = ann.send("POST", f"{here}/presses", {"presses": [pressed()]})
+    assert status == 422 and "at most 2" in said["problems"][0]["message"]
+
+
+def test_a_press_of_another_account_is_neither_seen_nor_changed(ann, ben, here):
+    mine = pressed()
+    ann.send("POST", f"{here}/presses", {"presses": [mine]})
+    his = "build/" + ben.send("POST", "airframes", AIRFRAME.model_dump(mode="json"))[1]["id"]
+    status, kept = ben.send("POST", f"{his}/presses", {"presses": [{**mine, "key": DATUM}]})
+    assert status == 200 and kept["work"]["presses"] == []
+    assert ann.send("GET", here)[1]["work"]["presses"][0]["key"] == CORE
+    for method, path, body in (("GET", here, None), ("POST", f"{here}/presses", {"presses": []})):
+        assert ben.send(method, path, body)[0] == 404
+
+
+def test_a_build_goes_with_its_account_into_an_archive_and_out_of_it(ann, here):
+    ann.send("PUT", f"{here}/changes", {"revision": 0, "changes": [LONGER]})
+    ann.send("POST", f"{here}/presses", {"presses": [pressed("begun"), pressed()]})
+    kept = ann.send("GET", here)[1]["work"]
+    out = io.BytesIO()
+    write_archive(User.objects.get(username="ann"), out)
+    carol = builder("carol")
+    owner = User.objects.get(username="carol")
+    take_in(owner, Unpacked(io.BytesIO(out.getvalue())))
+    there = carol.send("GET", "airframes")[1][0]["id"]
+    found = carol.send("GET", f"build/{there}")[1]["work"]
+    assert found["changes"] == kept["changes"]
+    assert sorted(p["what"] for p in found["presses"]) == ["begun", "done"]
+    take_in(owner, Unpacked(io.BytesIO(out.getvalue())))
+    assert Pressed.everyone.filter(owner=owner).count() == 2 and Sheet.everyone.filter(owner=owner).count() == 1
