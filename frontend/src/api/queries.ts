@@ -23,6 +23,7 @@ export const keys = {
   trials: ["trials"],
   instruments: ["instruments"],
   glue: ["glue"],
+  work: (airframe: string) => ["work", airframe],
   jobs: (airframe: string) => ["jobs", airframe],
   log: (airframe: string) => ["log", airframe],
   pictures: (airframe: string) => ["pictures", airframe],

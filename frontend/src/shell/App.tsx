@@ -19,6 +19,7 @@ const NewAirframe = lazy(async () => ({
   default: (await import("../places/shelf/NewAirframe")).NewAirframe,
 }));
 const Balance = lazy(async () => ({ default: (await import("../places/balance/Balance")).Balance }));
+const Run = lazy(async () => ({ default: (await import("../places/build/Run")).Run }));
 const Build = lazy(async () => ({ default: (await import("../places/build/Build")).Build }));
 const Log = lazy(async () => ({ default: (await import("../places/log/Log")).Log }));
 const Whole = lazy(async () => ({ default: (await import("../places/whole/Whole")).Whole }));
@@ -56,6 +57,7 @@ export function App() {
           <Route path="/airframe/:airframeId" element={<Whole />} />
           <Route path="/balance/:airframeId" element={<Balance />} />
           <Route path="/build/:airframeId" element={<Build />} />
+          <Route path="/build/:airframeId/run" element={<Run />} />
           <Route path="/log/:airframeId" element={<Log />} />
           <Route path="/bench/:airframeId/:partId" element={<Bench />} />
           <Route path="*" element={<NotHere says="Page not found" />} />

@@ -1,11 +1,9 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
-import { useParams } from "react-router";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
 import { accepted } from "../../api/changes";
-import { api, Refused, type AirframeOut } from "../../api/client";
+import { api, type AirframeOut } from "../../api/client";
 import { saveBlob } from "../../charts/save";
 import { plain } from "../../forms/units";
-import { useSettled } from "../../forms/useSettled";
 import { useTyped } from "../../forms/useTyped";
 import { AirframeLine } from "../../part/AirframeLine";
 import { useKept, useStored } from "../../part/useKept";
@@ -13,12 +11,14 @@ import { Figure, Small } from "../../words/Figure";
 import { InHead } from "../../words/InHead";
 import { NotHere } from "../../words/NotHere";
 import { ProblemList } from "../../words/ProblemList";
-import { tagOf } from "../../words/tags";
 import { CutList } from "./CutList";
+import { OwnChanges } from "./OwnChanges";
 import { ShopForm } from "./ShopForm";
-import { dayAndClock, USUAL, type Plan, type Shop } from "./shop";
+import { dayAndClock, minutesBetween, USUAL, type Plan, type Shop } from "./shop";
 import { Steps } from "./Steps";
 import { Timeline } from "./Timeline";
+import { usePlan } from "./usePlan";
+import { useWork, type Change } from "./useWork";
 
 /** Build sheet: what to do on every piece of an airframe, in which order, and when it may fly. */
 export function Build() {
@@ -32,31 +32,29 @@ export function Build() {
 function Sheet({ state }: { state: AirframeOut }) {
   const { document } = useKept(state).draft;
   const [shop, write] = useTyped<Shop>("fletcher.shop", USUAL);
-  const body = useMemo(() => ({ document, shop: { ...shop, zone: USUAL.zone ?? "UTC" } }), [document, shop]);
-  const asked = useSettled(body, 600);
-  const answer = useQuery({
-    queryKey: ["plan", tagOf(asked)],
-    queryFn: async ({ signal }) => (await accepted(api.POST("/api/studies/plan", { body: asked, signal })))!,
-    retry: false,
-    gcTime: 300_000,
-    placeholderData: keepPreviousData,
-  });
-  // while something is impossible the last plan stays
-  const [told, keep] = useState(answer.data);
-  if (answer.data && answer.data !== told) keep(answer.data);
-  const problems = answer.error instanceof Refused ? answer.error.problems : [];
+  const bench = useWork(state.id);
+  const { asked, made, fetching, problems } = usePlan(state.id, document, shop, bench.work, bench.ready);
+  const told = made?.plan;
+  const [before, setBefore] = useState<Plan | null>(null);
   const toCalendar = async () => {
     const table = await accepted(api.POST("/api/studies/plan-calendar", { body: asked }));
     if (table) saveBlob(new Blob([table.text], { type: "text/calendar" }), `${document.name}.ics`);
   };
+  const change = async (changes: Change[]) => {
+    const was = told ?? null;
+    const refused = await bench.change(changes);
+    if (!refused) setBefore(was);
+    return refused;
+  };
+  const changes = bench.work.changes ?? [];
   return (
     <>
       <InHead>
         <h1 className="sr-only">{document.name}: build sheet</h1>
       </InHead>
       <AirframeLine document={document} airframeId={state.id} place="build" />
-      <main className="mx-auto w-full max-w-[88rem] px-6 pb-10 max-sm:px-4" aria-busy={answer.isFetching}>
-        {answer.isFetching && !told && (
+      <main className="mx-auto w-full max-w-[88rem] px-6 pb-10 max-sm:px-4" aria-busy={fetching}>
+        {fetching && !told && (
           <p role="status" className="py-4 text-soft">
             Planning…
           </p>
@@ -66,16 +64,22 @@ function Sheet({ state }: { state: AirframeOut }) {
             <ProblemList problems={problems} />
           </div>
         )}
-        <div className={answer.isFetching || problems.length > 0 ? "stale" : ""}>
-          {told && <Answer plan={told} />}
+        <div className={fetching || problems.length > 0 ? "stale" : ""}>
+          {told && <Answer plan={told} before={before === told ? null : before} />}
           {told && <Timeline plan={told} />}
         </div>
         <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_23rem]">
           <div className="max-lg:order-last">
-            {told && <Steps plan={told} />}
+            {told && <Steps plan={told} change={(one) => change([...changes, one])} press={bench.press} />}
             <CutList document={asked.document} />
           </div>
           <div>
+            <p className="pt-6 print:hidden">
+              <Link to={`/build/${state.id}/run`} className="key-main">
+                Work at the bench
+              </Link>
+            </p>
+            {told && <OwnChanges plan={told} changes={changes} change={change} trouble={bench.trouble} />}
             <ShopForm
               shop={shop}
               problems={problems}
@@ -96,14 +100,28 @@ function Sheet({ state }: { state: AirframeOut }) {
   );
 }
 
+/** What the last change costs, in a sentence; nothing where it moves nothing. */
+function costOf(before: Plan, plan: Plan): string {
+  const later = minutesBetween(before.flies, plan.flies);
+  const hands = Math.round(plan.hands_min.typ - before.hands_min.typ);
+  const span = (m: number) => (m >= 120 ? `${plain(m / 60, 2)} h` : `${m} min`);
+  const when = later > 0 ? `${span(later)} later` : later < 0 ? `${span(-later)} sooner` : "at the same time";
+  const work = hands > 0 ? `, ${span(hands)} more work` : hands < 0 ? `, ${span(-hands)} less work` : "";
+  const sessions = (plan.sessions ?? 0) - (before.sessions ?? 0);
+  const more =
+    sessions > 0 ? `, ${sessions} more sessions` : sessions < 0 ? `, ${-sessions} fewer sessions` : "";
+  return `With your last change it flies ${when}${work}${more}.`;
+}
+
 /** The first sentence and four figures. */
-function Answer({ plan: p }: { plan: Plan }) {
+function Answer({ plan: p, before }: { plan: Plan; before: Plan | null }) {
   const hours = (minutes: number) => `${plain(minutes / 60, 2)} h`;
   return (
     <section aria-label="Verdict" className="mb-4 border-b border-ink">
       <p role="status" className="py-3 text-title leading-snug font-bold">
         {p.says}
       </p>
+      {before && <p className="pb-2 text-body leading-snug">{costOf(before, p)}</p>}
       {p.remarks.map((r) => (
         <p key={r} className="pb-2 text-body leading-snug">
           {r}
@@ -124,9 +142,9 @@ function Answer({ plan: p }: { plan: Plan }) {
           {hours(p.chain_min)}
           <Small>with any number of people</Small>
         </Figure>
-        <Figure label="Sessions">
-          {p.sessions ?? "–"}
-          <Small>{p.planned.length} steps</Small>
+        <Figure label="Steps done">
+          {p.done} of {p.planned.length}
+          <Small>{p.sessions === null ? "" : `${p.sessions} sessions to go`}</Small>
         </Figure>
       </dl>
     </section>

@@ -1,9 +1,9 @@
 import type { Schemas } from "../../api/client";
 
 /** What a tool is set to, how much is mixed, how hard it is pressed: figures first, then what to mind. */
-export function SettingCards({ cards }: { cards: Schemas["SettingCard"][] }) {
+export function SettingCards({ cards, open }: { cards: Schemas["SettingCard"][]; open?: boolean }) {
   return cards.map((card) => (
-    <details key={card.kind + card.title} className="mt-1 border-l-2 border-ink pl-3">
+    <details open={open} key={card.kind + card.title} className="mt-1 border-l-2 border-ink pl-3">
       <summary className="cursor-pointer text-small">
         <span className="font-semibold">{card.title}</span>
         {card.lines[0] && (

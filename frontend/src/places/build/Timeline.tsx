@@ -9,8 +9,10 @@ const TOP = 22;
 /** Every piece as a row, hands as blocks, what sets as hatching behind them; days from left to right. */
 export function Timeline({ plan }: { plan: Plan }) {
   const hatch = useId();
-  const rows = byPiece(plan);
-  const start = plan.planned[0]!.begins;
+  const rows = byPiece(plan)
+    .map(({ piece, steps }) => ({ piece, steps: steps.filter((s) => s.p.state !== "done") }))
+    .filter(({ steps }) => steps.length > 0);
+  const start = plan.planned.find((p) => p.state !== "done")?.begins ?? plan.flies;
   const total = Math.max(minutesBetween(start, plan.flies), 1);
   const x = (moment: string) => LEFT + ((WIDE - LEFT) * minutesBetween(start, moment)) / total;
   const high = TOP + rows.length * ROW + 4;

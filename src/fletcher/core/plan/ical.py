@@ -18,6 +18,8 @@ def calendar_of(plan: Plan, name: str, made: datetime) -> bytes:
     out.add("x-wr-calname", f"{name}: build")
     by_key = {o.key: o for o in plan.operations}
     for p in plan.planned:
+        if p.state == "done":
+            continue
         o = by_key[p.key]
         title = f"{o.title[:1].upper()}{o.title[1:]}"
         event = Event()

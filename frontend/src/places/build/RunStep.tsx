@@ -1,0 +1,110 @@
+import { useState } from "react";
+import type { Airframe } from "../../api/client";
+import { parseQuantity } from "../../forms/units";
+import { CautionLines } from "../../words/Cautions";
+import type { Press, StepNow } from "./bench";
+import { GateChecks } from "./GateChecks";
+import { SettingCards } from "./SettingCards";
+import { clock } from "./shop";
+import { StepDrawing } from "./StepDrawing";
+import type { Bench } from "./useWork";
+
+interface Props {
+  step: StepNow;
+  document: Airframe;
+  press: Bench["press"];
+}
+
+/** One step, large: where it is, what is set and checked, and four buttons for gloves. */
+export function RunStep({ step, document, press }: Props) {
+  const { o } = step;
+  const [note, setNote] = useState("");
+  const value = parseQuantity(note, "plain");
+  const open = step.gates.filter((g) => g.stands === "open" || g.stands === "failed");
+  // what cannot be undone waits for its checks; anything waits where one was not passed
+  const blocked = open.some((g) => g.stands === "failed") || (!o.undoes && open.length > 0);
+  const tell = (what: Press["what"], more: Partial<Press> = {}) => {
+    press({
+      what,
+      key: o.key,
+      gate: "",
+      result: "",
+      value: null,
+      note: "",
+      knows: [],
+      made_of: what === "done" ? o.made_of : "",
+      ...more,
+    });
+    if (what !== "more") setNote("");
+  };
+  const said = { value, note: value === null ? note.trim() : "" };
+  return (
+    <section aria-label="Now" className="pt-4">
+      <h2 className="text-title leading-tight font-bold">{o.title[0]!.toUpperCase() + o.title.slice(1)}</h2>
+      <p className="mt-1 text-body">
+        {o.piece || "Whole airframe"} · about {Math.round(o.minutes.typ)} min
+        {o.people > 1 && ` · ${o.people} people`}
+        {step.state === "running" && ` · begun ${clock(step.begins)}, until about ${clock(step.ends)}`}
+      </p>
+      {o.tools.length > 0 && (
+        <p className="text-small text-soft">Tools: {o.tools.join(", ").replaceAll("_", " ")}</p>
+      )}
+      <div className="my-3">
+        <StepDrawing document={document} o={o} />
+      </div>
+      <CautionLines cautions={o.cautions} />
+      <SettingCards cards={o.cards} open />
+      <GateChecks step={step} press={press} />
+      {open.length > 0 && (
+        <p className="mt-3 font-semibold">
+          {o.undoes ? "Not looked at yet:" : "This cannot be undone. First pass"}{" "}
+          {open.length === 1 ? "1 check" : `${open.length} checks`}.
+        </p>
+      )}
+      <div className="mt-4 grid grid-cols-2 gap-3 sm:grid-cols-4">
+        <input
+          aria-label="Measured or noted"
+          placeholder="measured, noted"
+          className="field-box col-span-full min-h-16"
+          value={note}
+          maxLength={200}
+          onChange={(e) => setNote(e.target.value)}
+        />
+        {step.state === "open" && (
+          <button
+            type="button"
+            className="key-main min-h-16 text-lead"
+            disabled={blocked}
+            onClick={() => tell("begun")}
+          >
+            Begin
+          </button>
+        )}
+        {step.state === "running" && (
+          <button
+            type="button"
+            className="key-button min-h-16 text-lead"
+            onClick={() => tell("more", { value: 10 })}
+          >
+            +10 min
+          </button>
+        )}
+        <button
+          type="button"
+          className="key-button min-h-16 text-lead text-fail"
+          onClick={() => tell("not_right", said)}
+        >
+          Not right
+        </button>
+        <button
+          type="button"
+          className={`${step.state === "running" ? "key-main" : "key-button"} min-h-16 text-lead sm:col-span-2`}
+          disabled={blocked}
+          onClick={() => tell("done", said)}
+        >
+          Done
+        </button>
+      </div>
+    </section>
+  );
+}
