@@ -28,6 +28,7 @@ from fletcher.server.crash.services import add_picture, add_picture_to_entry
 from fletcher.server.joints import models as joints
 from fletcher.server.keeping import intake
 from fletcher.server.keeping.archive import folder_of, write_archive
+from fletcher.server.stock import models as stock
 from tests.server.conftest import JsonClient, builder
 
 pytestmark = pytest.mark.django_db
@@ -78,6 +79,7 @@ def kept(owner: User) -> dict[str, Any]:
         "pictures": rows(crash.Picture.everyone.filter(owner=owner), "id", "created", "part_id", "mark_id", "entry_id"),
         "sheets": rows(build.Sheet.everyone.filter(owner=owner), "id", "created", "airframe_id", "changes"),
         "presses": rows(build.Pressed.everyone.filter(owner=owner), "id", "created", "airframe_id", "press"),
+        "things": rows(stock.Thing.everyone.filter(owner=owner), "id", "created", "item", "reserved_for"),
         "trials": rows(joints.Trial.everyone.filter(owner=owner), "id", "created", "wish"),
         "coupons": rows(joints.Coupon.everyone.filter(owner=owner), "id", "created", "trial_id", "coupon"),
     }  # fmt: skip
@@ -134,6 +136,7 @@ def test_an_account_comes_back_whole_and_once_only(fleet):
         airframe.delete()
     joints.Trial.everyone.filter(owner=owner).delete()
     joints.Coupon.everyone.filter(owner=owner).delete()
+    stock.Thing.everyone.filter(owner=owner).delete()
     assert not any(kept(owner).values())
     status, told = sent(fleet, "look", archive)
     assert status == 200 and {a["fate"] for a in told["airframes"]} == {"new"} and told["coupons"] > 0

@@ -49,6 +49,8 @@ def test_every_address_that_computes_takes_turns():
         "/api/joints/coupons",
         "/api/joints/trials",
         "/api/stock/construct",
+        "/api/stock/own",
+        "/api/stock/own-from-table",
         "/api/account/demo-fleet",
     }
     assert posted() - stores == (DEAR_PATHS | LIVE_PATHS) - READ

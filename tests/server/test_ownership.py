@@ -23,6 +23,7 @@ from tests.server.test_coupons import WISH
 from tests.server.test_coupons import kept as kept_coupon
 
 PART = "right-wing"
+ROD = {"kind": "bar", "key": "carbon_rod_3", "length_mm": 1000}
 RECIPE = next(r for n, r in crash_candidates() if n == "Rod and contact glue").model_dump(mode="json")
 
 
@@ -45,6 +46,9 @@ def hers(ann) -> dict[str, Any]:
     candidate = ann.send("POST", f"{here}/candidates", {"part_id": PART, "name": "B", "recipe": RECIPE})[1]
     pin = ann.send("POST", f"airframes/{state['id']}/pins", {"part_id": PART, "revision": 1, "name": "before"})[1]
     entry = ann.send("POST", f"{here}/log", {"event": {"kind": "note", "says": "x"}})[1]
+    thing = ann.send("POST", "stock/own", {"item": {**ROD, "count": 3}})[1]
+    pieces = {"airframe_id": state["id"], "pieces_mm": [100]}
+    cut = ann.send("POST", f"stock/own/{thing['id']}/cut", pieces)[1]
     trial = ann.send("POST", "joints/trials", WISH)[1]
     coupon = kept_coupon(ann)
     ann.post(f"/api/joints/coupons/{coupon['id']}/photo", {"photo": photo()})
@@ -52,7 +56,7 @@ def hers(ann) -> dict[str, Any]:
         "airframe_id": state["id"], "pin_id": pin["id"], "number": 1, "candidate_id": candidate["id"],
         "job_id": adopted["job"]["id"], "picture_id": picture["id"], "coupon_id": coupon["id"],
         "trial_id": trial["id"], "mark_id": mark, "document": document, "kind": "trial", "row_id": trial["id"],
-        "entry_id": entry["id"],
+        "entry_id": entry["id"], "thing_id": thing["id"], "cut_id": cut["id"],
     }  # fmt: skip
 
 
@@ -80,9 +84,11 @@ def body(path: str, hers: dict[str, Any]) -> Any:
         "candidates": {"part_id": PART, "name": "C", "recipe": RECIPE},
         "log": {"event": {"kind": "note", "says": "x"}}, "{entry_id}": {"event": {"kind": "note", "says": "y"}},
         "{number}": {"done": True},
-        "checks": {"value": 1.0}, "changes": {"revision": 0, "changes": []}, "presses": {"presses": []},
-        "log-from-table": {"text": "kind,entry\nnote,x\n"},
-    }.get("checks" if "/checks/" in path else last)  # fmt: skip
+        "checks": {"value": 1.0}, "{thing_id}": {"revision": 1, "item": ROD},
+        "cut": {"airframe_id": hers["airframe_id"], "pieces_mm": [100]},
+        "changes": {"revision": 0, "changes": []}, "presses": {"presses": []},
+        "scrap": {"part_id": PART}, "log-from-table": {"text": "kind,entry\nnote,x\n"},
+    }.get("checks" if "/checks/" in path else "scrap" if "/scrap/" in path else last)  # fmt: skip
 
 
 def called(client: Any, method: str, path: str, hers: dict[str, Any]) -> int:

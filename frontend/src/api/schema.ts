@@ -1406,6 +1406,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/cuts/{airframe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Cuts
+         * @description What was cut for an airframe, the last first.
+         */
+        get: operations["fletcher_server_stock_own_api_read_cuts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/foam-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Foam Tests
+         * @description What can be tried on a scrap of unknown foam.
+         */
+        get: operations["fletcher_server_stock_own_api_read_foam_tests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/glossary": {
         parameters: {
             query?: never;
@@ -1420,6 +1460,194 @@ export interface paths {
         get: operations["fletcher_server_stock_api_read_glossary"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Own
+         * @description All that is on the shelf.
+         */
+        get: operations["fletcher_server_stock_own_api_read_own"];
+        put?: never;
+        /**
+         * Put On
+         * @description Put a thing on the shelf.
+         */
+        post: operations["fletcher_server_stock_own_api_put_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/own-cuts/{cut_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Cut Back
+         * @description Undo a cut.
+         */
+        delete: operations["fletcher_server_stock_own_api_take_cut_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/own-from-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Table
+         * @description Things of a table: looked at, or put on the shelf, all or none.
+         */
+        post: operations["fletcher_server_stock_own_api_take_table"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/own-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Table
+         * @description The shelf as a table to take away.
+         */
+        get: operations["fletcher_server_stock_own_api_read_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/own/{thing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Thing
+         * @description Change a thing, or reserve it. 409 with what is there now if somebody else was first.
+         */
+        put: operations["fletcher_server_stock_own_api_change_thing"];
+        post?: never;
+        /**
+         * Remove Thing
+         * @description Take a thing off the shelf.
+         */
+        delete: operations["fletcher_server_stock_own_api_remove_thing"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/own/{thing_id}/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cut Thing
+         * @description Cut pieces from a thing; its rest goes back to the shelf.
+         */
+        post: operations["fletcher_server_stock_own_api_cut_thing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/scrap/{airframe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scrap Part
+         * @description The largest box of foam in a scrapped part, onto the shelf.
+         */
+        post: operations["fletcher_server_stock_own_api_scrap_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Uses
+         * @description Which airframes are made with each material.
+         */
+        get: operations["fletcher_server_stock_own_api_read_uses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/which-foam": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Guess Foam
+         * @description Which foam a scrap is, with odds, and what would settle it.
+         */
+        post: operations["fletcher_server_stock_own_api_guess_foam"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4469,6 +4697,24 @@ export interface components {
             ][];
         };
         /**
+         * CutIn
+         * @description Pieces to cut from a thing for an airframe, mm, and what each cut takes.
+         */
+        CutIn: {
+            /**
+             * Airframe Id
+             * Format: uuid
+             */
+            airframe_id: string;
+            /**
+             * Kerf Mm
+             * @default 1
+             */
+            kerf_mm: number;
+            /** Pieces Mm */
+            pieces_mm: number[];
+        };
+        /**
          * CutLayer
          * @description A pocket, hole, slit or opening: it goes through all that was laid before it and into the foam.
          *
@@ -4561,6 +4807,26 @@ export interface components {
             cost: components["schemas"]["Band"];
             /** Remarks */
             remarks: string[];
+        };
+        /**
+         * CutOut
+         * @description What was cut: from what, which pieces, and when.
+         */
+        CutOut: {
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Pieces Mm */
+            pieces_mm: number[];
         };
         /**
          * CutSkin
@@ -5623,6 +5889,68 @@ export interface components {
             tensile_strength_MPa: components["schemas"]["Range"];
             /** Through Thickness Ratio */
             through_thickness_ratio: number;
+        };
+        /**
+         * FoamGuess
+         * @description Families, the likeliest first; the density that was measured; what to try next, and in words what is known.
+         */
+        FoamGuess: {
+            /** Density Kg M3 */
+            density_kg_m3: number | null;
+            /** Next Test */
+            next_test: string | null;
+            /** Odds */
+            odds: components["schemas"]["FoamOdds"][];
+            /** Says */
+            says: string;
+        };
+        /**
+         * FoamOdds
+         * @description A family, its odds, and the foam of the table that lies nearest in density.
+         */
+        FoamOdds: {
+            /** Family */
+            family: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Odds */
+            odds: number;
+        };
+        /**
+         * FoamSeen
+         * @description What was seen of an unknown foam: answers by test, and a block's size and weight.
+         */
+        FoamSeen: {
+            /** Answers */
+            answers?: {
+                [key: string]: string;
+            };
+            /** Grams */
+            grams?: number | null;
+            /** Length Mm */
+            length_mm?: number | null;
+            /** Thick Mm */
+            thick_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * FoamTest
+         * @description A test on a scrap: what is done, what to mind, and its answers in words by their keys.
+         */
+        FoamTest: {
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+            /** Asks */
+            asks: string;
+            /** Caution */
+            caution: string;
+            /** Test */
+            test: string;
         };
         /**
          * Fold
@@ -9755,6 +10083,14 @@ export interface components {
             topic: string;
         };
         /**
+         * ScrapIn
+         * @description A part of a broken airframe.
+         */
+        ScrapIn: {
+            /** Part Id */
+            part_id: string;
+        };
+        /**
          * SessionOut
          * @description Who is signed in. `csrf` goes back in the X-CSRFToken header of every change.
          */
@@ -10386,6 +10722,93 @@ export interface components {
             says: string;
         };
         /**
+         * StockItem
+         * @description A thing on the shelf, or several that are alike. `origin` tells an offcut and what was cut from a scrapped part:
+         *     that never flies as structure.
+         */
+        StockItem: {
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Grams
+             * @description What is left in the tube or tin
+             */
+            grams?: number | null;
+            /** Keeps Until */
+            keeps_until?: string | null;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bar" | "sheet" | "roll" | "cloth" | "block" | "glue" | "thing";
+            /**
+             * Length Mm
+             * @description Length left; of a sheet along its grain
+             */
+            length_mm?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Opened
+             * @description Day on which it was opened or cut
+             */
+            opened?: string | null;
+            /**
+             * Origin
+             * @default bought
+             * @enum {string}
+             */
+            origin: "bought" | "offcut" | "scrap";
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Price
+             * @description Of one
+             */
+            price?: number | null;
+            /** Thick Mm */
+            thick_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
+        };
+        /**
+         * StockTable
+         * @description The shelf as CSV, with headings.
+         */
+        StockTable: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * StockTableIn
+         * @description A table to read; `put_on` puts all of it on the shelf, else it is only looked at.
+         */
+        StockTableIn: {
+            /**
+             * Put On
+             * @default false
+             */
+            put_on: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
          * StorageOut
          * @description Bytes that an account has in the store, and may have.
          */
@@ -10728,6 +11151,16 @@ export interface components {
             technique: string;
         };
         /**
+         * TableLook
+         * @description What a table holds, in words.
+         */
+        TableLook: {
+            /** Put On */
+            put_on: boolean;
+            /** Things */
+            things: string[];
+        };
+        /**
          * TableOut
          * @description A table as CSV, or a calendar.
          */
@@ -10981,6 +11414,46 @@ export interface components {
             key: string;
             /** Name */
             name: string;
+        };
+        /**
+         * ThingChange
+         * @description A thing as it is to be, on top of the revision that was seen.
+         */
+        ThingChange: {
+            item: components["schemas"]["StockItem"];
+            /** Reserved For */
+            reserved_for?: string | null;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * ThingIn
+         * @description A thing to put on the shelf.
+         */
+        ThingIn: {
+            item: components["schemas"]["StockItem"];
+        };
+        /**
+         * ThingOut
+         * @description A thing on the shelf: what it is, in words, what to mind of it, and for which airframe it is reserved.
+         */
+        ThingOut: {
+            /** Cautions */
+            cautions: string[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            item: components["schemas"]["StockItem"];
+            /** Name */
+            name: string;
+            /** Reserved For */
+            reserved_for: string | null;
+            /** Revision */
+            revision: number;
+            /** Says */
+            says: string;
         };
         /**
          * ThreePointCase
@@ -14838,6 +15311,67 @@ export interface operations {
             507: components["responses"]["Status507"];
         };
     };
+    fletcher_server_stock_own_api_read_cuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutOut"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_read_foam_tests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoamTest"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
     fletcher_server_stock_api_read_glossary: {
         parameters: {
             query?: never;
@@ -14854,6 +15388,373 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WordOut"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_read_own: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingOut"][];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_put_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThingIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_take_cut_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                cut_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_take_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockTableIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TableLook"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_read_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockTable"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_change_thing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThingChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingOut"];
+                };
+            };
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_remove_thing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_cut_thing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_scrap_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                airframe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScrapIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThingOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_read_uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: string[];
+                    };
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_stock_own_api_guess_foam: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoamSeen"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoamGuess"];
                 };
             };
             400: components["responses"]["Status400"];

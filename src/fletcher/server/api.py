@@ -30,6 +30,7 @@ from fletcher.server.joints.api import router as coupons_router
 from fletcher.server.joints.choosing import router as choosing_router
 from fletcher.server.keeping.api import router as keeping_router
 from fletcher.server.stock.api import router as stock_router
+from fletcher.server.stock.own_api import router as own_stock_router
 from fletcher.server.studies.api import router as studies_router
 from fletcher.server.studies.estimates import router as estimates_router
 
@@ -89,6 +90,7 @@ api.add_router("", session_router)
 api.add_router("", airframes_router)
 api.add_router("", keeping_router)
 api.add_router("/stock", stock_router)
+api.add_router("/stock", own_stock_router)
 api.add_router("/studies", estimates_router)
 api.add_router("/studies", studies_router)
 api.add_router("/joints", choosing_router)

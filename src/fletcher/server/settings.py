@@ -61,6 +61,7 @@ INSTALLED_APPS = [
     "fletcher.server.joints",
     "fletcher.server.crash",
     "fletcher.server.build",
+    "fletcher.server.stock",
 ]
 
 MIDDLEWARE = [

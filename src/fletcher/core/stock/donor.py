@@ -15,7 +15,7 @@ from fletcher.core.stock.items import StockItem
 
 LEAST_MM = (60.0, 40.0, 15.0)
 """[J] Smallest block that is worth keeping: long, wide, thick."""
-SKIN_MM = 2.0
+SKIN_MM = 1.0
 """[J] What is cut off under each face with its skin and glue."""
 _ALONG, _ACROSS = 12, 24
 

@@ -31,6 +31,7 @@ _LIVE = {
         "equipment-from-table",
     ),
     "crash": ("offers", "reopen"),
+    "stock": ("which-foam",),
 }
 """What follows every move of a hand: answered in a tenth of a second."""
 _DEAR = {

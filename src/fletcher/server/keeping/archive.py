@@ -11,6 +11,7 @@ airframes/NAME/build.jsonl         what was changed of its plan
 airframes/NAME/presses.jsonl       what was pressed at the bench
 airframes/NAME/repairs.jsonl       kept repairs
 airframes/NAME/pictures.jsonl      photographs at marks and entries, each in pictures/ID.jpg
+stock.jsonl                        what is on the shelf of materials
 trials.jsonl, coupons.jsonl        glue coupons, each with its photograph in coupons/ID.jpg
 damaged/                           rows that cannot be read, as they are; they are not taken in again
 """
@@ -39,6 +40,7 @@ from fletcher.core.plan.work import Change, Press
 from fletcher.core.repair.events import Event
 from fletcher.core.repair.recipe import Recipe
 from fletcher.core.repair.schema import CheckAfter, Operation
+from fletcher.core.stock.items import StockItem
 from fletcher.server.airframes.models import Airframe, Pin, Revision
 from fletcher.server.build import models as build
 from fletcher.server.common.readable import readable
@@ -46,6 +48,7 @@ from fletcher.server.common.requests import Moment
 from fletcher.server.crash import models as crash
 from fletcher.server.joints import models as joints
 from fletcher.server.keeping import damaged
+from fletcher.server.stock import models as stock
 
 Number = Annotated[int, Field(ge=1, le=2_147_483_647)]
 
@@ -170,6 +173,13 @@ class TrialLine(_Own):
     wish: TrialWish
 
 
+class ThingLine(_Own):
+    """A thing on the shelf of materials, and for which airframe it is reserved."""
+
+    item: StockItem
+    reserved_for: UUID | None
+
+
 class CouponLine(_Own):
     """A broken coupon; `photo` says whether a photograph lies beside."""
 
@@ -218,6 +228,8 @@ def write_archive(owner: User, target: IO[bytes]) -> None:
         out.text("read-me.txt", __doc__ or "")
         for airframe in Airframe.objects.owned_by(owner).order_by("created"):
             _write_airframe(out, owner, airframe)
+        things = stock.Thing.objects.owned_by(owner).order_by("created")
+        out.lines("stock.jsonl", _told(things, _thing))
         trials = joints.Trial.objects.owned_by(owner).order_by("created")
         out.lines("trials.jsonl", _told(trials, _trial))
         coupons: Any = joints.Coupon.objects.owned_by(owner).order_by("created")
@@ -307,6 +319,11 @@ def _picture(row: crash.Picture) -> PictureLine:
 
 def _trial(row: joints.Trial) -> TrialLine:
     return TrialLine(id=row.id, created=row.created, wish=TrialWish.model_validate(row.wish))
+
+
+def _thing(row: stock.Thing) -> ThingLine:
+    return ThingLine(id=row.id, created=row.created, item=StockItem.model_validate(row.item),
+                     reserved_for=row.reserved_for_id)  # fmt: skip
 
 
 def _coupon(row: joints.Coupon) -> CouponLine:

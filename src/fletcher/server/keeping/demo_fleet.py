@@ -10,12 +10,14 @@ from django.db import transaction
 from fletcher.core.demo.build import warden_changes, warden_presses
 from fletcher.core.demo.crash import crash_candidates, crash_record
 from fletcher.core.demo.log import post_flights, warden_build
+from fletcher.core.demo.stock import demo_stock
 from fletcher.core.demo.world import demo_airframes, demo_trial, demo_variants
 from fletcher.server.airframes import history, services
 from fletcher.server.build.services import change, press
 from fletcher.server.crash.log import write
 from fletcher.server.crash.services import keep_candidate
 from fletcher.server.joints.services import add_coupon, add_trial
+from fletcher.server.stock.services import put_on
 
 
 @transaction.atomic
@@ -34,6 +36,7 @@ def put_fleet(owner: User) -> None:
         write(owner, state.id, event, happened)
     change(owner, state.id, 0, warden_changes(document))
     press(owner, state.id, [p.model_copy(update={"id": str(uuid4())}) for p in warden_presses(document)])
+    put_on(owner, demo_stock())
     wish, coupons = demo_trial()
     trial = add_trial(owner, wish)
     for coupon in coupons:

@@ -43,11 +43,14 @@ from fletcher.server.keeping.archive import (
     RepairLine,
     RevisionLine,
     SheetLine,
+    ThingLine,
     TrialLine,
     VariantLine,
     WorkLine,
 )
 from fletcher.server.keeping.unpack import Unpacked
+from fletcher.server.stock import models as stock
+from fletcher.server.stock.services import MOST as MOST_THINGS
 
 Fate = Literal["new", "newer", "here", "beside", "same"]
 
@@ -167,6 +170,8 @@ def look(owner: User, unpacked: Unpacked) -> Arrivals:
             pass
     trials = [t.id for t in unpacked.lines("trials.jsonl", TrialLine)]
     coupons = [c.id for c in unpacked.lines("coupons.jsonl", CouponLine)]
+    for _ in unpacked.lines("stock.jsonl", ThingLine):
+        pass
     if len({a.id for a in found}) < len(found):
         raise refusal("airframes", "holds one airframe twice")
     return Arrivals(
@@ -199,6 +204,7 @@ def take_in(owner: User, unpacked: Unpacked, leave: Iterable[str] = ()) -> Arriv
     shelf = Airframe.objects.owned_by(owner).count()
     require_room(shelf - 1, services.MOST_AIRFRAMES, "airframes")
     _take_coupons(owner, unpacked)
+    _take_stock(owner, unpacked)
     require_storage(owner)
     return found
 
@@ -373,6 +379,21 @@ def _batches(lines: Iterable[RevisionLine], size: int) -> Iterable[list[Revision
             batch = []
     if batch:
         yield batch
+
+
+def _take_stock(owner: User, unpacked: Unpacked) -> None:
+    lines = list(unpacked.lines("stock.jsonl", ThingLine))
+    ids = _ids(owner, stock.Thing, (t.id for t in lines))
+    missing = _missing(owner, stock.Thing, list(ids))
+    mine = set(Airframe.objects.owned_by(owner).values_list("pk", flat=True))
+    for line in lines:
+        if ids[line.id] in missing:
+            wanted = line.reserved_for if line.reserved_for in mine else None
+            stock.Thing(
+                id=ids[line.id], owner=owner, item=line.item.model_dump(mode="json"), created=line.created,
+                reserved_for_id=wanted,
+            ).save(force_insert=True)  # fmt: skip
+    require_room(stock.Thing.objects.owned_by(owner).count() - 1, MOST_THINGS, "things")
 
 
 def _take_coupons(owner: User, unpacked: Unpacked) -> None:
