@@ -349,3 +349,86 @@ export const useNewAirframe = () =>
     send: (document) => accepted(api.POST("/api/airframes", { body: { variants: [], ...document } })),
     refreshes: [keys.shelf],
   });
+
+type Thing = Schemas["ThingOut"];
+type Item = Schemas["StockItem"];
+
+/** Puts a thing on the shelf. */
+export const usePutOn = () =>
+  useChange<Item>({
+    send: (item) => accepted(api.POST("/api/stock/own", { body: { item } })),
+    refreshes: [keys.own],
+  });
+
+interface ThingAsItIsToBe {
+  thing: Thing;
+  item: Item;
+  reserved_for: string | null;
+}
+
+/** Changes a thing, or for whom it is reserved. */
+export const useChangeThing = () =>
+  useChange<ThingAsItIsToBe>({
+    send: ({ thing, item, reserved_for }) =>
+      accepted(
+        api.PUT("/api/stock/own/{thing_id}", {
+          params: { path: { thing_id: thing.id } },
+          body: { revision: thing.revision, item, reserved_for },
+        }),
+      ),
+    refreshes: [keys.own],
+  });
+
+/** Takes a thing off the shelf. */
+export const useTakeOff = () =>
+  useChange<string>({
+    send: (id) => accepted(api.DELETE("/api/stock/own/{thing_id}", { params: { path: { thing_id: id } } })),
+    refreshes: [keys.own],
+    guess: (now, id) => without(now, id),
+  });
+
+interface Pieces {
+  thing: string;
+  airframe: string;
+  pieces_mm: number[];
+}
+
+/** Cuts pieces from a thing for an airframe. */
+export const useCutPieces = (airframe: string) =>
+  useChange<Pieces>({
+    send: ({ thing, airframe: airframe_id, pieces_mm }) =>
+      accepted(
+        api.POST("/api/stock/own/{thing_id}/cut", {
+          params: { path: { thing_id: thing } },
+          body: { airframe_id, pieces_mm, kerf_mm: 1 },
+        }),
+      ),
+    refreshes: [keys.own, keys.cuts(airframe)],
+  });
+
+/** Takes a cut back. */
+export const useUndoCut = (airframe: string) =>
+  useChange<string>({
+    send: (id) => accepted(api.DELETE("/api/stock/own-cuts/{cut_id}", { params: { path: { cut_id: id } } })),
+    refreshes: [keys.own, keys.cuts(airframe)],
+  });
+
+/** Puts all of a table on the shelf. */
+export const useTakeStockTable = () =>
+  useChange<string>({
+    send: (text) => accepted(api.POST("/api/stock/own-from-table", { body: { text, put_on: true } })),
+    refreshes: [keys.own],
+  });
+
+/** Foam from a part of a broken airframe onto the shelf. */
+export const useScrapPart = () =>
+  useChange<{ airframe: string; part: string }>({
+    send: ({ airframe, part }) =>
+      accepted(
+        api.POST("/api/stock/scrap/{airframe_id}", {
+          params: { path: { airframe_id: airframe } },
+          body: { part_id: part },
+        }),
+      ),
+    refreshes: [keys.own],
+  });

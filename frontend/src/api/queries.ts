@@ -23,6 +23,10 @@ export const keys = {
   trials: ["trials"],
   instruments: ["instruments"],
   glue: ["glue"],
+  own: ["own"],
+  uses: ["uses"],
+  foamTests: ["foam-tests"],
+  cuts: (airframe: string) => ["cuts", airframe],
   work: (airframe: string) => ["work", airframe],
   jobs: (airframe: string) => ["jobs", airframe],
   log: (airframe: string) => ["log", airframe],
@@ -167,4 +171,24 @@ export const usePinned = (airframe: string) =>
   useQuery({
     queryKey: keys.pins(airframe),
     queryFn: () => must(api.GET("/api/airframes/{airframe_id}/pins", of(airframe))),
+  });
+
+/** What is on the builder's own shelf. */
+export const useOwn = () =>
+  useQuery({ queryKey: keys.own, queryFn: () => must(api.GET("/api/stock/own")), staleTime: 0 });
+
+/** Which airframes are made with each material. */
+export const useUses = () =>
+  useQuery({ queryKey: keys.uses, queryFn: () => must(api.GET("/api/stock/uses")), staleTime: 0 });
+
+export const useFoamTests = () =>
+  useQuery({ queryKey: keys.foamTests, queryFn: () => must(api.GET("/api/stock/foam-tests")) });
+
+/** What was cut for an airframe. */
+export const useCuts = (airframe: string) =>
+  useQuery({
+    queryKey: keys.cuts(airframe),
+    queryFn: () =>
+      must(api.GET("/api/stock/cuts/{airframe_id}", { params: { path: { airframe_id: airframe } } })),
+    staleTime: 0,
   });

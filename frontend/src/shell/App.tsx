@@ -19,6 +19,7 @@ const NewAirframe = lazy(async () => ({
   default: (await import("../places/shelf/NewAirframe")).NewAirframe,
 }));
 const Balance = lazy(async () => ({ default: (await import("../places/balance/Balance")).Balance }));
+const Stockroom = lazy(async () => ({ default: (await import("../places/stock/Stockroom")).Stockroom }));
 const Run = lazy(async () => ({ default: (await import("../places/build/Run")).Run }));
 const Build = lazy(async () => ({ default: (await import("../places/build/Build")).Build }));
 const Log = lazy(async () => ({ default: (await import("../places/log/Log")).Log }));
@@ -52,6 +53,7 @@ export function App() {
           <Route path="/choose" element={<ChooseWay />} />
           <Route path="/new" element={<NewAirframe />} />
           <Route path="/joints" element={<Joints />} />
+          <Route path="/stockroom" element={<Stockroom />} />
           <Route path="/crash" element={<CrashList />} />
           <Route path="/crash/:airframeId/:partId" element={<CrashDesk />} />
           <Route path="/airframe/:airframeId" element={<Whole />} />

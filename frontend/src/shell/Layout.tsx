@@ -16,6 +16,7 @@ const PLACES = [
   ["/", "Shelf"],
   ["/joints", "Joints"],
   ["/crash", "Crash desk"],
+  ["/stockroom", "Stockroom"],
 ] as const;
 
 /** The frame around every place: the way to the others, what the place itself says in the head, who is signed in. */

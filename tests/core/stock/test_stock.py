@@ -39,7 +39,7 @@ def test_a_thing_is_of_a_material_of_its_kind_and_has_the_sizes_of_its_kind():
 
 
 def test_a_thing_is_told_by_its_sizes_and_what_to_mind():
-    assert told(ROD) == "2 × 1000 mm"
+    assert told(ROD) == "2 of 1000 mm"
     glue = StockItem(kind="glue", key="epoxy_30min", grams=120, keeps_until=date(2026, 5, 1))
     assert told(glue) == "120 g" and told(StockItem(kind="thing", key="m3_nylon", count=7)) == "7"
     assert cautions_of(glue, date(2026, 5, 1)) == [] and "past its date" in cautions_of(glue, date(2026, 5, 2))[0]

@@ -71,7 +71,7 @@ function Sheet({ state }: { state: AirframeOut }) {
         <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_23rem]">
           <div className="max-lg:order-last">
             {told && <Steps plan={told} change={(one) => change([...changes, one])} press={bench.press} />}
-            <CutList document={asked.document} />
+            <CutList document={asked.document} airframe={state.id} />
           </div>
           <div>
             <p className="pt-6 print:hidden">

@@ -1,21 +1,28 @@
-import { useQuery } from "@tanstack/react-query";
-import { accepted } from "../../api/changes";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useMemo } from "react";
+import { accepted, useCutPieces, useUndoCut } from "../../api/changes";
 import { api, type Airframe, type Schemas } from "../../api/client";
+import { useCuts, useOwn } from "../../api/queries";
 import { plain, show } from "../../forms/units";
 import { tagOf } from "../../words/tags";
+import { ownLengths, thingOf } from "./ownLengths";
 
 type Bars = Schemas["BarCuts"];
 type Cut = Bars["cuts"][number];
+type Thing = Schemas["ThingOut"];
 
 /** Which piece of every spar comes out of which length, drawn to scale; what to buy and what is left. */
-export function CutList({ document }: { document: Airframe }) {
+export function CutList({ document, airframe }: { document: Airframe; airframe: string }) {
+  const things = useOwn().data;
+  const own = useMemo(() => ownLengths(things ?? [], airframe), [things, airframe]);
+  const wish = useMemo(() => ({ kerf_mm: 1, own }), [own]);
   const found = useQuery({
-    queryKey: ["cut-list", tagOf(document)],
+    queryKey: ["cut-list", tagOf(document), tagOf(wish)],
     queryFn: async ({ signal }) =>
-      (await accepted(
-        api.POST("/api/studies/cut-list", { body: { document, wish: { kerf_mm: 1, own: [] } }, signal }),
-      ))!,
+      (await accepted(api.POST("/api/studies/cut-list", { body: { document, wish }, signal })))!,
+    enabled: things !== undefined,
     retry: false,
+    placeholderData: keepPreviousData,
     gcTime: 60_000,
   });
   if (!found.data || (found.data.bars.length === 0 && found.data.remarks.length === 0)) return null;
@@ -29,8 +36,9 @@ export function CutList({ document }: { document: Airframe }) {
         </p>
       ))}
       {bars.map((b) => (
-        <Bar key={b.key} bar={b} />
+        <Bar key={b.key} bar={b} things={things ?? []} airframe={airframe} />
       ))}
+      <Made airframe={airframe} />
       {bars.length > 0 && (
         <p className="py-2 text-body">
           To buy: about {plain(cost.typ, 2)} ({plain(cost.low, 2)} – {plain(cost.high, 2)}), in units of about
@@ -41,7 +49,14 @@ export function CutList({ document }: { document: Airframe }) {
   );
 }
 
-function Bar({ bar: b }: { bar: Bars }) {
+interface BarProps {
+  bar: Bars;
+  things: Thing[];
+  airframe: string;
+}
+
+function Bar({ bar: b, things, airframe }: BarProps) {
+  const cut = useCutPieces(airframe);
   const longest = Math.max(...b.cuts.map((c) => c.stock_mm));
   const saved = b.careless - b.cuts.length;
   return (
@@ -56,15 +71,40 @@ function Bar({ bar: b }: { bar: Bars }) {
       </h3>
       <ol className="grid gap-2 pt-2">
         {b.cuts.map((c, n) => (
-          <Length key={n} cut={c} longest={longest} />
+          <Length
+            key={n}
+            cut={c}
+            longest={longest}
+            make={
+              c.own
+                ? () => {
+                    const thing = thingOf(things, b.key, c.stock_mm, airframe);
+                    if (thing)
+                      cut.mutate({ thing: thing.id, airframe, pieces_mm: c.pieces.map((p) => p.mm) });
+                  }
+                : null
+            }
+          />
         ))}
       </ol>
+      {cut.error && (
+        <p role="alert" className="text-fail">
+          {cut.error.problems[0]!.message}
+        </p>
+      )}
     </section>
   );
 }
 
 /** A length of stock as a bar to scale, its pieces named. */
-function Length({ cut: c, longest }: { cut: Cut; longest: number }) {
+interface LengthProps {
+  cut: Cut;
+  longest: number;
+  /** Takes it from the shelf; null where it has to be bought. */
+  make: (() => void) | null;
+}
+
+function Length({ cut: c, longest, make }: LengthProps) {
   const share = (mm: number) => `${(100 * mm) / longest}%`;
   return (
     <li>
@@ -93,6 +133,50 @@ function Length({ cut: c, longest }: { cut: Cut; longest: number }) {
           · {show(c.left_mm, "length", 3)} left{c.goes_back && ", back to the shelf"}
         </span>
       </p>
+      {make && (
+        <button
+          type="button"
+          className="key-button print:hidden"
+          aria-label={`Cut from the shelf: ${c.pieces.map((p) => p.name).join(", ")}`}
+          onClick={make}
+        >
+          Cut: take it from the shelf
+        </button>
+      )}
     </li>
+  );
+}
+
+/** What was cut from the shelf, each to be taken back. */
+function Made({ airframe }: { airframe: string }) {
+  const cuts = useCuts(airframe).data ?? [];
+  const undo = useUndoCut(airframe);
+  if (cuts.length === 0) return null;
+  return (
+    <section aria-label="Cut already" className="border-b border-rule py-3">
+      <h3 className="font-semibold">Cut already</h3>
+      <ul>
+        {cuts.map((c) => (
+          <li key={c.id} className="flex items-center justify-between gap-3 text-body">
+            <span>
+              {c.name}: {c.pieces_mm.map((mm) => show(mm, "length", 4)).join(" · ")}
+            </span>
+            <button
+              type="button"
+              className="key-button print:hidden"
+              aria-label={`Put back: ${c.name}`}
+              onClick={() => undo.mutate(c.id)}
+            >
+              Put back
+            </button>
+          </li>
+        ))}
+      </ul>
+      {undo.error && (
+        <p role="alert" className="text-fail">
+          {undo.error.problems[0]!.message}
+        </p>
+      )}
+    </section>
   );
 }

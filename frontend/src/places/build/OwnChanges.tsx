@@ -120,7 +120,7 @@ function OwnStepForm({ plan, taken, add, close }: FormProps) {
       }}
     >
       <label className="grid gap-1">
-        <span className="label-type">What is done</span>
+        <span className="label-type text-small">What is done</span>
         <input
           className="field-box"
           required

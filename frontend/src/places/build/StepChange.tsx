@@ -60,7 +60,7 @@ export function StepChange({ o, plan, change, close }: Props) {
           Keep order
         </button>
         <label className="grid gap-1">
-          <span className="label-type">Not before</span>
+          <span className="label-type text-small">Not before</span>
           <input
             type="datetime-local"
             className="field-box"
@@ -77,7 +77,7 @@ export function StepChange({ o, plan, change, close }: Props) {
           Put off
         </button>
         <label className="grid gap-1">
-          <span className="label-type">Reason to leave it out</span>
+          <span className="label-type text-small">Reason to leave it out</span>
           <input className="field-box" maxLength={200} value={why} onChange={(e) => setWhy(e.target.value)} />
         </label>
         <button

@@ -23,6 +23,9 @@ const CATALOGUE = {
   cords: [],
 };
 
+const thing = (key: string, origin: string) => ({ id: key + origin, item: { key, origin } });
+const OWN = [thing("tape", "bought"), thing("tape", "offcut"), thing("foam", "scrap")];
+
 function Box() {
   const [box, setBox] = useFieldBox();
   return <FieldBox {...{ box, setBox }} options={[]} />;
@@ -30,7 +33,8 @@ function Box() {
 
 function shown() {
   vi.stubGlobal("fetch", async (request: Request) => {
-    const answer = request.url.endsWith("/catalogue") ? CATALOGUE : USUAL;
+    const { pathname } = new URL(request.url);
+    const answer = pathname.endsWith("/catalogue") ? CATALOGUE : pathname.endsWith("/own") ? OWN : USUAL;
     return new Response(JSON.stringify(answer), { headers: { "Content-Type": "application/json" } });
   });
   render(
@@ -67,4 +71,11 @@ test("what is usual is ticked, and anything else of the stockroom is put in; bot
   await screen.findByText("Field box: 2 items");
   fireEvent.click(await screen.findByRole("checkbox", { name: "Carbon tube 4 / 3 mm" }));
   await screen.findByText("Field box: 1 item");
+});
+
+test("what is in the stockroom goes in by one press, but for what came from a scrapped part", async () => {
+  shown();
+  fireEvent.click(await screen.findByRole("button", { name: "Add what is in the Stockroom (1)" }));
+  expect(await screen.findByRole("checkbox", { name: "Clear packing tape" })).toHaveProperty("checked", true);
+  expect(screen.queryByRole("button", { name: /Stockroom/ })).toBeNull();
 });

@@ -1,5 +1,5 @@
 import type { Schemas } from "../../api/client";
-import { useCatalogue, useUsualBox } from "../../api/queries";
+import { useCatalogue, useOwn, useUsualBox } from "../../api/queries";
 import { Choice } from "../../forms/fields";
 import { BOX } from "../../forms/recent";
 import { optionsOf } from "../../part/materialOptions";
@@ -55,6 +55,7 @@ export function FieldBox({ box, setBox, options }: Props) {
             ))}
           </div>
         </fieldset>
+        <FromStock box={box} setBox={setBox} />
         {rest.length > 0 && (
           <Choice<string>
             label="Another item"
@@ -65,5 +66,18 @@ export function FieldBox({ box, setBox, options }: Props) {
         )}
       </div>
     </details>
+  );
+}
+
+/** Puts all that is on the own shelf into the box. */
+function FromStock({ box, setBox }: Pick<Props, "box" | "setBox">) {
+  const own = useOwn().data ?? [];
+  const keys = [...new Set(own.filter((t) => t.item.origin !== "scrap").map((t) => t.item.key))];
+  const more = keys.filter((k) => !box.includes(k));
+  if (more.length === 0) return null;
+  return (
+    <button type="button" className="key-button my-2" onClick={() => setBox([...box, ...more])}>
+      Add what is in the Stockroom ({more.length})
+    </button>
   );
 }

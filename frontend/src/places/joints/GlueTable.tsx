@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, problemsOf, type Schemas } from "../../api/client";
-import { useCatalogue } from "../../api/queries";
+import { useCatalogue, useOwn } from "../../api/queries";
 import { formOf } from "../../forms/form";
 import { Choice, NumberField, TextField } from "../../forms/fields";
 import { bare, unitOf } from "../../forms/units";
@@ -93,6 +93,8 @@ function Wanted({ wish, setWish, problems, catalogue }: WantedProps) {
   const at = (path: string) => problems.find((p) => p.path.endsWith(path));
   const form = formOf(wish, (edit) => setWish(edit(wish)), at);
   const sides = sidesOf(catalogue);
+  const own = (useOwn().data ?? []).filter((t) => t.item.kind === "glue").map((t) => t.item.key);
+  const there = [...new Set(own)].filter((k) => !wish.glues.includes(k));
   const pair = (n: number, update: Partial<Wish["pairs"][number]> | null) =>
     form.set(
       "pairs",
@@ -104,6 +106,15 @@ function Wanted({ wish, setWish, problems, catalogue }: WantedProps) {
     <section aria-label="What the table tells" className="grid content-start gap-4 print:hidden">
       <fieldset>
         <legend className="label-type border-b border-ink">My glues</legend>
+        {there.length > 0 && (
+          <button
+            type="button"
+            className="key-button my-1"
+            onClick={() => form.set("glues", [...wish.glues, ...there].slice(0, MOST_GLUES))}
+          >
+            What is in the Stockroom ({there.length})
+          </button>
+        )}
         <div className="max-h-72 overflow-y-auto">
           {(catalogue?.adhesives ?? []).map((a) => (
             <label key={a.key} className="flex min-h-10 items-center gap-2 leading-tight">

@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { AirframeOut, Problem } from "../../api/client";
-import { useCatalogue, useConstructions, useShelf } from "../../api/queries";
+import { useCatalogue, useConstructions, useOwn, useShelf } from "../../api/queries";
 import { Choice, NumberField, OptionalNumber, Tick } from "../../forms/fields";
 import { bare, show, unitOf } from "../../forms/units";
 import { putPart } from "./putPart";
@@ -214,6 +214,8 @@ function Sizes({
 
 /** Tools, foams and sheets that are there. */
 function AtHand({ wish, set, sheets }: WishProps & { sheets: { key: string; name: string }[] }) {
+  const own = new Set((useOwn().data ?? []).filter((t) => t.item.origin !== "scrap").map((t) => t.item.key));
+  const there = sheets.map((m) => m.key).filter((k) => own.has(k) && !wish.at_hand.includes(k));
   return (
     <>
       <fieldset>
@@ -230,6 +232,15 @@ function AtHand({ wish, set, sheets }: WishProps & { sheets: { key: string; name
       <fieldset>
         <legend className="label-type w-full border-b border-ink">Your foams and sheets</legend>
         <p className="text-small text-soft">None ticked: assume you can buy anything.</p>
+        {there.length > 0 && (
+          <button
+            type="button"
+            className="key-button my-1"
+            onClick={() => set("at_hand", [...new Set([...wish.at_hand, ...there])])}
+          >
+            What is in the Stockroom ({there.length})
+          </button>
+        )}
         <div className="max-h-64 overflow-y-auto border-b border-rule">
           {sheets.map((m) => (
             <Tick

@@ -87,7 +87,7 @@ def told(item: StockItem) -> str:
     if item.kind == "bar" and item.length_mm is not None:
         sizes = [in_mm(item.length_mm, F0)]
     size = " × ".join(sizes) + (f"{', ' if sizes else ''}{in_g(item.grams, G)}" if item.grams is not None else "")
-    return f"{item.count} × {size}" if item.count > 1 and size else size or str(item.count)
+    return f"{item.count} of {size}" if item.count > 1 and size else size or str(item.count)
 
 
 def cautions_of(item: StockItem, today: date) -> list[str]:

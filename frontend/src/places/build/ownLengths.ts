@@ -1,0 +1,27 @@
+import type { Schemas } from "../../api/client";
+
+type Thing = Schemas["ThingOut"];
+
+/** Whether a thing may be cut for an airframe. */
+const free = (t: Thing, airframe: string) =>
+  t.item.kind === "bar" &&
+  t.item.origin !== "scrap" &&
+  (t.reserved_for == null || t.reserved_for === airframe);
+
+/** Lengths on the shelf that may be cut for an airframe, by bar. */
+export function ownLengths(things: Thing[], airframe: string): { stock: string; mm: number[] }[] {
+  const by = new Map<string, number[]>();
+  for (const t of things)
+    if (free(t, airframe) && t.item.length_mm)
+      by.set(t.item.key, [
+        ...(by.get(t.item.key) ?? []),
+        ...Array.from({ length: t.item.count ?? 1 }, () => t.item.length_mm!),
+      ]);
+  return [...by].map(([stock, mm]) => ({ stock, mm: mm.slice(0, 40) })).slice(0, 40);
+}
+
+/** The thing that a length of the cut list stands for. */
+export const thingOf = (things: Thing[], key: string, mm: number, airframe: string) =>
+  things.find(
+    (t) => free(t, airframe) && t.item.key === key && Math.abs((t.item.length_mm ?? 0) - mm) < 0.06,
+  );
