@@ -4799,7 +4799,7 @@ export interface components {
         };
         /**
          * CutList
-         * @description Cuts by kind of bar, what all of them cost, and what cannot be cut as it is drawn.
+         * @description Cuts by kind of bar, sheet and tape, what all of them cost, and what cannot be cut as it is drawn.
          */
         CutList: {
             /** Bars */
@@ -4807,6 +4807,10 @@ export interface components {
             cost: components["schemas"]["Band"];
             /** Remarks */
             remarks: string[];
+            /** Sheets */
+            sheets: components["schemas"]["SheetCuts"][];
+            /** Tapes */
+            tapes: components["schemas"]["TapeCuts"][];
         };
         /**
          * CutOut
@@ -4856,7 +4860,8 @@ export interface components {
             /**
              * @default {
              *       "kerf_mm": 1,
-             *       "own": []
+             *       "own": [],
+             *       "own_sheets": []
              *     }
              */
             wish: components["schemas"]["CutWish"];
@@ -4892,6 +4897,11 @@ export interface components {
              * @default []
              */
             own: components["schemas"]["OwnBars"][];
+            /**
+             * Own Sheets
+             * @default []
+             */
+            own_sheets: components["schemas"]["OwnSheets"][];
         };
         /**
          * DamagedOut
@@ -8833,6 +8843,19 @@ export interface components {
             what: "order";
         };
         /**
+         * OwnSheets
+         * @description Sheets, boards and lengths of roll that are on the shelf: along the grain and across, mm.
+         */
+        OwnSheets: {
+            /** Mm */
+            mm: [
+                number,
+                number
+            ][];
+            /** Stock */
+            stock: string;
+        };
+        /**
          * OwnSplit
          * @description A step is done in parts, with breaks between them.
          */
@@ -10228,6 +10251,28 @@ export interface components {
             wall_thickness_mm: number | null;
         };
         /**
+         * SheetCuts
+         * @description All cuts of one material: how many units are bought and what they cost, how many any cutting needs at least, and
+         *     how many somebody opens who cuts in the order of the list.
+         */
+        SheetCuts: {
+            /** Buy */
+            buy: number;
+            /** Careless */
+            careless: number;
+            cost: components["schemas"]["Band"];
+            /** Key */
+            key: string;
+            /** Least */
+            least: number;
+            /** Name */
+            name: string;
+            /** Sheets */
+            sheets: components["schemas"]["SheetLaid"][];
+            /** Unit */
+            unit: string;
+        };
+        /**
          * SheetForming
          * @description Every state in which a sheet can be bent, and the radius to which it curls once one paper is peeled off and the
          *     air turns dry (None for a sheet without paper).
@@ -10240,6 +10285,26 @@ export interface components {
             name: string;
             /** States */
             states: components["schemas"]["FormState"][];
+        };
+        /**
+         * SheetLaid
+         * @description A sheet with what is cut from it, and the largest rest, mm; whether that goes back to the shelf.
+         */
+        SheetLaid: {
+            /** Goes Back */
+            goes_back: boolean;
+            /** Left Long Mm */
+            left_long_mm: number;
+            /** Left Wide Mm */
+            left_wide_mm: number;
+            /** Long Mm */
+            long_mm: number;
+            /** Own */
+            own: boolean;
+            /** Pieces */
+            pieces: components["schemas"]["SheetPiece"][];
+            /** Wide Mm */
+            wide_mm: number;
         };
         /**
          * SheetLine
@@ -10260,6 +10325,24 @@ export interface components {
             says: string;
             /** Width Mm */
             width_mm: number;
+        };
+        /**
+         * SheetPiece
+         * @description A piece on a sheet: its corner along and across, its size there, mm; what it is for, and what to mind.
+         */
+        SheetPiece: {
+            /** Long Mm */
+            long_mm: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Wide Mm */
+            wide_mm: number;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
         };
         /**
          * ShopWish
@@ -11334,6 +11417,27 @@ export interface components {
              * @enum {string}
              */
             way: "down" | "up" | "side";
+        };
+        /**
+         * TapeCuts
+         * @description Tape by the metre: strips by name and length, mm; metres in all, and rolls to buy.
+         */
+        TapeCuts: {
+            /** Buy */
+            buy: number;
+            cost: components["schemas"]["Band"];
+            /** Key */
+            key: string;
+            /** Metres */
+            metres: number;
+            /** Name */
+            name: string;
+            /** Own Metres */
+            own_metres: number;
+            /** Strips */
+            strips: components["schemas"]["SheetPiece"][];
+            /** Unit */
+            unit: string;
         };
         /**
          * TargetAt

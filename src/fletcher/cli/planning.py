@@ -48,6 +48,7 @@ def add_cut(commands: Any) -> None:
     cut.add_argument("file", help="airframe file (JSON)")
     cut.add_argument("--kerf", type=float, default=1.0, help="what a cut takes, mm")
     cut.add_argument("--own", nargs="*", default=[], help="lengths on the shelf, such as carbon_rod_3=620,440")
+    cut.add_argument("--sheets", nargs="*", default=[], help="sheets on the shelf, such as epp_30=900x600,310x140")
     cut.add_argument("--json", action="store_true", help="print the whole result as JSON")
     cut.set_defaults(run=run_cut)
 
@@ -57,7 +58,13 @@ def run_cut(arguments: argparse.Namespace) -> int:
     path = Path(arguments.file)
     try:
         airframe = read(parse_json(path.read_bytes()))
-        wish = CutWish.model_validate({"kerf_mm": arguments.kerf, "own": [_own(text) for text in arguments.own]})
+        wish = CutWish.model_validate(
+            {
+                "kerf_mm": arguments.kerf,
+                "own": [_own(text) for text in arguments.own],
+                "own_sheets": [_own_sheets(text) for text in arguments.sheets],
+            }
+        )
     except OSError as error:
         return _refused(f"{path}: cannot read: {error.strerror}")
     except InvalidDocument as invalid:
@@ -82,6 +89,18 @@ def _own(text: str) -> dict[str, Any]:
         raise ValueError(f"--own {text}: write KEY=mm,mm such as carbon_rod_3=620,440") from None
 
 
+def _own_sheets(text: str) -> dict[str, Any]:
+    """Own sheets as they are typed, such as epp_30=900x600,310x140."""
+    key, _, sizes = text.partition("=")
+    c = reference()
+    if not any(key in table for table in (c.sheets, c.foams, c.skins, c.cloths)):
+        raise ValueError(f"--sheets {text}: {key!r} is no sheet, foam, film or cloth of the stockroom")
+    try:
+        return {"stock": key, "mm": [tuple(float(v) for v in size.split("x")) for size in sizes.split(",")]}
+    except ValueError:
+        raise ValueError(f"--sheets {text}: write KEY=LONGxWIDE,LONGxWIDE in mm such as epp_30=900x600") from None
+
+
 def told_cuts(made: CutList) -> str:
     """Every length of stock with its pieces, what to buy, what is left."""
     out = [f"  ! {r}" for r in made.remarks]
@@ -92,7 +111,18 @@ def told_cuts(made: CutList) -> str:
             pieces = " | ".join(f"{p.mm:g} {p.name}" for p in c.pieces)
             left = f"{c.left_mm:.0f} left" + (", keep" if c.goes_back else "")
             out.append(f"  {'own ' if c.own else ''}{c.stock_mm:g} mm: {pieces}  ({left})")
-    return "\n".join(out) or "  No bars in this airframe."
+    for s in made.sheets:
+        out.append(f"{s.name}: buy {s.buy} × {s.unit} ({s.cost.low:.0f}–{s.cost.high:.0f}); "
+                   f"at least {s.least}, {s.careless} in the order of the list")  # fmt: skip
+        for n, sheet in enumerate(s.sheets, 1):
+            left = f"{sheet.left_long_mm:.0f} × {sheet.left_wide_mm:.0f} left" + (", keep" if sheet.goes_back else "")
+            out.append(f"  {'own ' if sheet.own else ''}{n}: {sheet.long_mm:g} × {sheet.wide_mm:g} mm  ({left})")
+            out += [f"    at {p.x_mm:.0f}, {p.y_mm:.0f}: {p.long_mm:g} × {p.wide_mm:g} {p.name}"
+                    + (f" ({p.note})" if p.note else "") for p in sheet.pieces]  # fmt: skip
+    for t in made.tapes:
+        out.append(f"{t.name}: {t.metres:g} m, buy {t.buy} × {t.unit}")
+        out += [f"  {p.long_mm:g} × {p.wide_mm:g} {p.name}" for p in t.strips]
+    return "\n".join(out) or "  Nothing is cut for this airframe."
 
 
 def run(arguments: argparse.Namespace) -> int:

@@ -52,7 +52,8 @@ def test_every_millimetre_is_in_the_document_and_the_reverse(airframe):
         assert (b.cost.low, b.cost.high) == pytest.approx(
             (b.buy * prices()[b.key].credits.low, b.buy * prices()[b.key].credits.high)
         )
-    assert found.cost.typ == pytest.approx(sum(b.cost.typ for b in found.bars))
+    every = (*found.bars, *found.sheets, *found.tapes)
+    assert found.cost.typ == pytest.approx(sum(b.cost.typ for b in every))
 
 
 def test_a_pair_on_both_halves_is_four_pieces_each_with_its_name():
@@ -98,7 +99,7 @@ def test_a_bar_longer_than_all_stock_is_named_and_the_rest_is_cut():
     short = bar(id="short", place="upper", end_mm=300)
     found = cut_list(wing(bar(place="lower"), short, span=1320), CutWish())
     assert pieces(found) == {300: 1}
-    (said,) = found.remarks
+    said = next(r for r in found.remarks if "Carbon rod" in r)
     assert said.startswith("Wing, Carbon rod 3 mm: 1320 mm is longer than any stock, at most 1000 mm: splice it")
     assert cut_list(wing(), CutWish()).bars == []
     own = CutWish(own=(OwnBars(stock=ROD, mm=(1250,)),))

@@ -5,7 +5,8 @@ import { api, type Airframe, type Schemas } from "../../api/client";
 import { useCuts, useOwn } from "../../api/queries";
 import { plain, show } from "../../forms/units";
 import { tagOf } from "../../words/tags";
-import { ownLengths, thingOf } from "./ownLengths";
+import { ownLengths, ownSheets, thingOf } from "./ownLengths";
+import { SheetLayouts } from "./SheetLayouts";
 
 type Bars = Schemas["BarCuts"];
 type Cut = Bars["cuts"][number];
@@ -15,7 +16,8 @@ type Thing = Schemas["ThingOut"];
 export function CutList({ document, airframe }: { document: Airframe; airframe: string }) {
   const things = useOwn().data;
   const own = useMemo(() => ownLengths(things ?? [], airframe), [things, airframe]);
-  const wish = useMemo(() => ({ kerf_mm: 1, own }), [own]);
+  const flat = useMemo(() => ownSheets(things ?? [], airframe), [things, airframe]);
+  const wish = useMemo(() => ({ kerf_mm: 1, own, own_sheets: flat }), [own, flat]);
   const found = useQuery({
     queryKey: ["cut-list", tagOf(document), tagOf(wish)],
     queryFn: async ({ signal }) =>
@@ -25,11 +27,11 @@ export function CutList({ document, airframe }: { document: Airframe; airframe: 
     placeholderData: keepPreviousData,
     gcTime: 60_000,
   });
-  if (!found.data || (found.data.bars.length === 0 && found.data.remarks.length === 0)) return null;
-  const { bars, remarks, cost } = found.data;
+  if (!found.data) return null;
+  const { bars, sheets, tapes, remarks, cost } = found.data;
   return (
     <section aria-label="Cut list" className="mt-10">
-      <h2 className="border-b border-ink pb-1 text-title font-bold">Cut list: spars and dowels</h2>
+      <h2 className="border-b border-ink pb-1 text-title font-bold">Cut list</h2>
       {remarks.map((r) => (
         <p key={r} className="border-b border-rule py-2 leading-snug">
           <strong className="text-fail">⚠</strong> {r}
@@ -38,8 +40,9 @@ export function CutList({ document, airframe }: { document: Airframe; airframe: 
       {bars.map((b) => (
         <Bar key={b.key} bar={b} things={things ?? []} airframe={airframe} />
       ))}
+      <SheetLayouts sheets={sheets} tapes={tapes} />
       <Made airframe={airframe} />
-      {bars.length > 0 && (
+      {bars.length + sheets.length + tapes.length > 0 && (
         <p className="py-2 text-body">
           To buy: about {plain(cost.typ, 2)} ({plain(cost.low, 2)} – {plain(cost.high, 2)}), in units of about
           a euro.

@@ -1,4 +1,4 @@
-"""The cut list of an airframe's bars: every piece, out of which length it is cut, what is bought and what is left.
+"""The cut list of an airframe: every piece, out of which length it is cut, what is bought and what is left.
 
 A bar that runs through the root of a pair of halves is one piece, centred on the root, where stock is long enough; else
 a piece a half, and the list says that they have to be joined. Splices that are entered cut a bar where they lie, half
@@ -24,6 +24,7 @@ from fletcher.core.materials.materials import Range
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.plan.bars import Cut, Length, TooLong, cut_bars, goes_back, naive
+from fletcher.core.plan.sheet_cuts import OwnSheets, SheetCuts, TapeCuts, sheet_cuts
 from fletcher.core.section.assembly import line_span
 
 STRAIGHT_DEG = 1.0
@@ -44,6 +45,7 @@ class CutWish(Document):
 
     kerf_mm: Annotated[float, Field(ge=0, le=5)] = 1.0
     own: Annotated[tuple[OwnBars, ...], Field(max_length=40)] = ()
+    own_sheets: Annotated[tuple[OwnSheets, ...], Field(max_length=40)] = ()
 
 
 class BarPiece(Result):
@@ -78,15 +80,17 @@ class BarCuts(Result):
 
 
 class CutList(Result):
-    """Cuts by kind of bar, what all of them cost, and what cannot be cut as it is drawn."""
+    """Cuts by kind of bar, sheet and tape, what all of them cost, and what cannot be cut as it is drawn."""
 
     bars: list[BarCuts]
+    sheets: list[SheetCuts]
+    tapes: list[TapeCuts]
     cost: Band
     remarks: list[str]
 
 
 def cut_list(airframe: Airframe, wish: CutWish) -> CutList:
-    """The cut list of a checked airframe's bars."""
+    """The cut list of a checked airframe."""
     wanted: dict[str, list[BarPiece]] = defaultdict(list)
     remarks: list[str] = []
     for part in airframe.parts:
@@ -95,8 +99,10 @@ def cut_list(airframe: Airframe, wish: CutWish) -> CutList:
                 wanted[key].append(piece)
     own = {o.stock: o.mm for o in wish.own}
     bars = [b for key, pieces in wanted.items() if (b := _cut(key, pieces, own.get(key, ()), wish, remarks))]
-    total = Band(**{end: sum(getattr(b.cost, end) for b in bars) for end in ("low", "typ", "high")})
-    return CutList(bars=bars, cost=total, remarks=list(dict.fromkeys(remarks)))
+    sheets, tapes = sheet_cuts(airframe, wish.own_sheets, wish.kerf_mm, remarks)
+    costs = [*(b.cost for b in bars), *(s.cost for s in sheets), *(t.cost for t in tapes)]
+    total = Band(**{end: sum(getattr(c, end) for c in costs) for end in ("low", "typ", "high")})
+    return CutList(bars=bars, sheets=sheets, tapes=tapes, cost=total, remarks=list(dict.fromkeys(remarks)))
 
 
 def _longest(key: str, wish: CutWish) -> float:

@@ -1,0 +1,234 @@
+"""Pieces of sheet, film, tape and cloth that an airframe takes: size, grain, hand, and the line that they are of."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from fletcher.core.common.quantities import F0, in_mm
+from fletcher.core.document.airframe import Airframe, FilmLayer, Laminate, Layer, Part, StripLayer, WallLayer
+from fletcher.core.document.shapes import FoldedSection, RectangleSection
+from fletcher.core.estimate.effort import prices
+from fletcher.core.making.folding import pattern_of
+from fletcher.core.making.formers import formers_of
+from fletcher.core.materials.tables import reference
+from fletcher.core.plan.wrapping import LAP_MM, arc, around, strips
+from fletcher.core.section.assembly import line_span, outline_of
+from fletcher.core.section.outline import faces
+
+SAND_MM = 1.0
+"""[J] What a spar web is left higher, to sand."""
+_COATS = frozenset({"coat"})
+_STUCK = frozenset({"tape"})
+_SIDE = {"upper": ("upper",), "lower": ("lower",), "both": ("upper", "lower"), "front": ("front",),
+         "rear": ("rear",), "sides": ("front", "rear"), "wrapped": ("upper", "lower", "front", "rear")}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Flat:
+    """A piece: of what, along its grain and across, mm; whether it may be turned; what it is for; its own area without
+    laps and sanding, mm²; what to mind while cutting it."""
+
+    key: str
+    long_mm: float
+    wide_mm: float
+    turns: bool
+    name: str
+    net_mm2: float
+    note: str = ""
+
+
+def flat_pieces(airframe: Airframe) -> Iterator[Flat]:
+    """All pieces of a checked airframe but bars."""
+    for part in airframe.parts:
+        if part.kind == "plank":
+            continue
+        for side in ("right", "left") if part.hand == "both" else ("",):
+            yield from _of_part(part, side)
+
+
+def _of_part(part: Part, side: str) -> Iterator[Flat]:
+    if part.foam is not None:
+        yield from _core(part, part.foam, side)
+    pattern = pattern_of(part, reference())
+    halves = 2 if part.hand == "both" else 1  # a pattern counts both halves
+    folded_pieces = [(p, p.count // halves) for p in (pattern.pieces if pattern else ())]
+    for piece, count in (*folded_pieces, *((p, p.count) for p in formers_of(part, reference()))):
+        for _ in range(count):
+            name = _named(part, side, piece.name[0].lower() + piece.name[1:])
+            area = piece.length_mm * piece.width_mm
+            yield Flat(piece.sheet, piece.length_mm, piece.width_mm, False, name, area, "by its template")
+    folded = pattern is not None
+    for layer in part.layers:
+        if layer.enabled:
+            yield from _of_layer(layer, part, side, folded)
+
+
+def _core(part: Part, key: str, side: str) -> Iterator[Flat]:
+    """The core out of boards as they are sold, as many as its thickness takes."""
+    first = min(0.0, part.tip_setback_mm)
+    wide = max(part.root_chord_mm, part.tip_setback_mm + part.tip_chord_mm) - first
+    thick = max(part.root_thickness_mm, part.tip_thickness_mm)
+    board = board_mm(key)
+    layers = max(math.ceil(thick / board - 0.02), 1) if board else 1
+    note = f"{in_mm(thick, F0)} thick" + (f": glue {layers} boards of {in_mm(board, F0)}" if layers > 1 else "")
+    what = "core plate" if isinstance(part.section, RectangleSection) else "core"
+    for _ in range(layers):
+        yield Flat(key, part.span_mm, wide, True, _named(part, side, what), part.area_mm2, note)
+
+
+def board_mm(key: str) -> float:
+    """Thickness of a foam board as it is sold, mm; 0 where the price table does not tell."""
+    row = prices().get(key)
+    if row is None or not row.length_mm or not row.width_mm or row.per != "mm3":
+        return 0.0
+    return row.amount / (row.length_mm * row.width_mm)
+
+
+def _named(part: Part, side: str, what: str) -> str:
+    return ", ".join(w for w in (part.name, side, what) if w)
+
+
+def _of_layer(layer: Layer, part: Part, side: str, folded: bool) -> Iterator[Flat]:
+    if isinstance(layer, WallLayer):
+        if not (folded and (isinstance(part.section, FoldedSection) or layer.face in ("wrapped", "sides", "both"))):
+            yield from _walls(layer, part, side)
+    elif isinstance(layer, FilmLayer):
+        yield from _films(layer, part, side)
+    elif isinstance(layer, StripLayer):
+        yield from _strips(layer, part, side)
+
+
+def _ends(part: Part, layer: Layer) -> list[tuple[float, float]]:
+    """Chord and thickness at both ends of a line."""
+    out = []
+    for y in line_span(layer, part):
+        share = y / part.span_mm
+        out.append((
+            part.root_chord_mm + share * (part.tip_chord_mm - part.root_chord_mm),
+            part.root_thickness_mm + share * (part.tip_thickness_mm - part.root_thickness_mm),
+        ))  # fmt: skip
+    return out
+
+
+def _face_arcs(part: Part, layer: Layer, face: str) -> tuple[float, float]:
+    """Developed width of a face at both ends of a line, mm."""
+    outline = outline_of(part, reference())
+    root, tip = (arc(outline, c, t, face) for c, t in _ends(part, layer))
+    return root, tip
+
+
+def _walls(layer: WallLayer, part: Part, side: str) -> Iterator[Flat]:
+    start, end = line_span(layer, part)
+    long, label = end - start, layer.name or reference().sheets[layer.sheet].name
+    along = layer.grain == "along"
+
+    def flat(ends: tuple[float, float], what: str, more: float, note: str) -> Flat:
+        size = (long, max(ends) + more)
+        area = long * 0.5 * sum(ends)
+        a, b = size if along else size[::-1]
+        return Flat(layer.sheet, a, b, False, _named(part, side, f"{what} {label}".strip()), area, note)
+
+    for _ in range(layer.plies):
+        if layer.face in ("web", "level"):
+            high = (_height(part, layer, 0), _height(part, layer, 1))
+            note = f"{in_mm(high[0], F0)} high at the inner end, {in_mm(high[1], F0)} at the outer; sand to fit"
+            yield flat(high, "", SAND_MM, note)
+            continue
+        for face in _SIDE[layer.face]:
+            if face in ("upper", "lower"):
+                yield flat(_face_arcs(part, layer, face), face, 0.0, "tapered: by its template")
+            else:
+                ends = _ends(part, layer)
+                yield flat((ends[0][1], ends[1][1]), face, 0.0, "height of the side")
+
+
+def _height(part: Part, layer: WallLayer, end: int) -> float:
+    """Height between the faces at a web's own place of the chord, mm."""
+    chord, thick = _ends(part, layer)[end]
+    at = (layer.root_percent, layer.tip_percent)[end] / 100
+    if layer.face == "level":
+        return chord
+    low, high = faces(outline_of(part, reference()), np.array([at]), np.array([chord]), np.array([thick]))
+    return float(np.ravel(high - low)[0])
+
+
+def _films(layer: FilmLayer, part: Part, side: str) -> Iterator[Flat]:
+    start, end = line_span(layer, part)
+    long = end - start
+    for key, angle, name in _stuff(layer):
+        label = layer.name or name
+        for _ in range(layer.plies):
+            if layer.face == "wrapped":
+                outline = outline_of(part, reference())
+                ends = [around(outline, c, t) for c, t in _ends(part, layer)]
+                yield from _cut(layer, key, angle, long, ends, _named(part, side, label), side_lap=LAP_MM)
+                continue
+            for face in ("upper", "lower") if layer.face == "both" else (layer.face,):
+                arcs = _face_arcs(part, layer, face)
+                what = f"{face} {label[0].lower()}{label[1:]}"
+                yield from _cut(layer, key, angle, long, arcs, _named(part, side, what), side_lap=2 * LAP_MM)
+
+
+def _cut(
+    layer: FilmLayer, key: str, angle: float, long: float, ends: tuple[float, float] | list[float], name: str,
+    side_lap: float,
+) -> Iterator[Flat]:  # fmt: skip
+    """A face in one piece, or in the strips that its line names."""
+    area = long * 0.5 * sum(ends)
+    if layer.tape_width_mm:
+        count = strips(max(ends), layer.tape_width_mm, layer.overlap_mm)
+        for n in range(count):
+            note = "from the tail forwards, laps face aft" if n == 0 else ""
+            yield Flat(key, long, layer.tape_width_mm, False, f"{name}, strip {n + 1}", area / count, note)
+        return
+    yield _turned(Flat(key, long + 2 * LAP_MM, max(ends) + side_lap, False, name, area), angle)
+
+
+def _turned(flat: Flat, angle: float) -> Flat:
+    """A piece whose warp lies at an angle to the span; on the bias its square box is cut from the roll."""
+    if abs(angle) < 1:
+        return flat
+    if abs(abs(angle) - 90) < 1:
+        return Flat(flat.key, flat.wide_mm, flat.long_mm, False, flat.name, flat.net_mm2, "warp across the span")
+    a = math.radians(abs(angle))
+    long = flat.long_mm * math.cos(a) + flat.wide_mm * math.sin(a)
+    wide = flat.long_mm * math.sin(a) + flat.wide_mm * math.cos(a)
+    return Flat(flat.key, long, wide, False, flat.name, flat.net_mm2, f"warp at {angle:g}° to the span")
+
+
+def _strips(layer: StripLayer, part: Part, side: str) -> Iterator[Flat]:
+    start, end = line_span(layer, part)
+    wide = max(layer.width_mm, layer.end_width_mm or 0.0)
+    mean = 0.5 * (layer.width_mm + (layer.end_width_mm or layer.width_mm))
+    for key, angle, name in _stuff(layer):
+        label = layer.name or name
+        for n in range(layer.plies):
+            long = end - start - n * layer.drop_mm
+            if long <= 0:
+                continue
+            for face in ("upper", "lower") if layer.face == "both" else (layer.face,):
+                what = f"{face} {label[0].lower()}{label[1:]}"
+                flat = Flat(key, long, wide, False, _named(part, side, what), long * mean)
+                yield _turned(flat, angle)
+
+
+def _stuff(layer: FilmLayer | StripLayer) -> Iterator[tuple[str, float, str]]:
+    """What a skin is cut from: its key, the angle of its warp, its name; coats are cut from nothing."""
+    c = reference()
+    if isinstance(layer.skin, Laminate):
+        for ply in layer.skin.plies:
+            yield ply.cloth, ply.angle_deg, c.cloths[ply.cloth].name
+    elif layer.skin in c.sheets:
+        yield layer.skin, 0.0, c.sheets[layer.skin].name
+    elif c.skins[layer.skin].family not in _COATS:
+        yield layer.skin, 0.0, c.skins[layer.skin].name
+
+
+def is_tape(key: str) -> bool:
+    """Whether something comes off a roll of its own width."""
+    skin = reference().skins.get(key)
+    return skin is not None and skin.family in _STUCK
