@@ -348,3 +348,23 @@ def test_the_cut_list_is_told_with_what_is_on_the_shelf(example, capsys):
         assert all(f"{p['mm']:g} {p['name']}" in out for c in b["cuts"] for p in c["pieces"])
     for own, says in (("rod=480", "is no bar"), ("carbon_rod_3=x", "write KEY=mm,mm"), ("carbon_rod_3=-4", "own[0]")):
         assert main(["cut", str(example), "--own", own]) == 2 and says in capsys.readouterr().err
+
+
+def test_templates_are_written_and_what_is_wrong_is_told(example, tmp_path, capsys):
+    folder = tmp_path / "out"
+    assert main(["templates", str(example), "-o", str(folder), "--no-pdf", "--json"]) == 0
+    names = json.loads(capsys.readouterr().out)
+    assert names and sorted(names) == sorted(p.name for p in folder.iterdir())
+    assert {n.rsplit(".", 1)[1] for n in names} == {"dxf", "svg"}
+    for arguments, says in (
+        (["nowhere.json", "-o", str(folder)], "cannot read"), ([str(example), "-o", str(example)], "cannot write"),
+        ([str(example), "-o", str(folder), "--kerf", "9"], "between 0 and 5"),
+    ):  # fmt: skip
+        assert main(["templates", *arguments]) == 2 and says in capsys.readouterr().err
+
+
+def test_sheets_are_cut_from_what_is_on_the_shelf(example, capsys):
+    assert main(["cut", str(example), "--sheets", "epp_30=900x600,310x140"]) == 0
+    assert "own 1: 900 × 600 mm" in capsys.readouterr().out
+    for wrong, says in (("rope=900x600", "is no sheet"), ("epp_30=900", "LONGxWIDE"), ("epp_30=axb", "LONGxWIDE")):
+        assert main(["cut", str(example), "--sheets", wrong]) == 2 and says in capsys.readouterr().err

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import io
+import zipfile
 from typing import Any
 from uuid import uuid4
 
 import pytest
 from django.contrib.auth.models import User
+from pypdf import PdfReader
 
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.plan.operations import operations
@@ -129,3 +131,33 @@ def test_a_build_goes_with_its_account_into_an_archive_and_out_of_it(ann, here):
     assert sorted(p["what"] for p in found["presses"]) == ["begun", "done"]
     take_in(owner, Unpacked(io.BytesIO(out.getvalue())))
     assert Pressed.everyone.filter(owner=owner).count() == 2 and Sheet.everyone.filter(owner=owner).count() == 1
+
+
+def test_the_build_sheet_is_printed_with_steps_cards_and_cuts(ann, ben, here):
+    airframe = here.removeprefix("build/")
+    reply = ann.get(f"/api/build/sheet.pdf?airframe={airframe}&zone=Europe/Berlin")
+    assert reply.status_code == 200 and reply["Content-Type"] == "application/pdf"
+    text = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(reply.content)).pages)
+    for word in (
+        "build sheet",
+        "First flight",
+        "Cut the core",
+        "Hot wire",
+        "Set the sole to",
+        "Cut list",
+        "Carbon rod 3",
+    ):
+        assert word in text, word
+    assert ben.get(f"/api/build/sheet.pdf?airframe={airframe}").status_code == 404
+    assert ann.get(f"/api/build/sheet.pdf?airframe={airframe}&zone=Nowhere/Land").status_code == 422
+
+
+def test_templates_are_taken_away_in_one_file(ann, ben, here):
+    airframe = here.removeprefix("build/")
+    reply = ann.get(f"/api/build/templates.zip?airframe={airframe}&paper=Letter")
+    assert reply.status_code == 200
+    names = zipfile.ZipFile(io.BytesIO(reply.content)).namelist()
+    assert {n.rsplit(".", 1)[1] for n in names} == {"dxf", "svg", "pdf"} and any("wire-root" in n for n in names)
+    assert ben.get(f"/api/build/templates.zip?airframe={airframe}").status_code == 404
+    for wrong in ("paper=A9", "kerf_mm=-1"):
+        assert ann.get(f"/api/build/templates.zip?airframe={airframe}&{wrong}").status_code == 422

@@ -38,7 +38,8 @@ def posted() -> set[str]:
     }
 
 
-READ = {"/api/account/archive", "/api/crash/standings", "/api/crash/log.pdf"}
+READ = {"/api/account/archive", "/api/crash/standings", "/api/crash/log.pdf", "/api/build/sheet.pdf",
+        "/api/build/templates.zip"}  # fmt: skip
 """What computes and is asked with GET."""
 
 

@@ -344,6 +344,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/build/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Sheet
+         * @description The build sheet to print: steps, checks, setting cards, cut list.
+         */
+        get: operations["fletcher_server_build_api_print_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/build/templates.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Templates
+         * @description All templates of an airframe as large as the pieces are: DXF, SVG and PDF, in one ZIP.
+         */
+        get: operations["fletcher_server_build_api_read_templates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/build/{airframe_id}": {
         parameters: {
             query?: never;
@@ -9705,6 +9745,22 @@ export interface components {
             presses: components["schemas"]["Press"][];
         };
         /**
+         * PrintWish
+         * @description Which airframe, and in which time zone its steps are told.
+         */
+        PrintWish: {
+            /**
+             * Airframe
+             * Format: uuid
+             */
+            airframe: string;
+            /**
+             * Zone
+             * @default UTC
+             */
+            zone: string;
+        };
+        /**
          * Problem
          * @description One thing wrong with a document. `path` is like "parts[0].layers[2].end_mm".
          */
@@ -11508,6 +11564,28 @@ export interface components {
             /** Number */
             number: number;
             operation: components["schemas"]["Operation"];
+        };
+        /**
+         * TemplateWish
+         * @description Which airframe, on which paper, and what the wire takes.
+         */
+        TemplateWish: {
+            /**
+             * Airframe
+             * Format: uuid
+             */
+            airframe: string;
+            /**
+             * Kerf Mm
+             * @default 1.2
+             */
+            kerf_mm: number;
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A4" | "Letter";
         };
         /**
          * Thing
@@ -13362,6 +13440,69 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AirframeOut"];
                 };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_build_api_print_sheet: {
+        parameters: {
+            query: {
+                airframe: string;
+                zone?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_build_api_read_templates: {
+        parameters: {
+            query: {
+                airframe: string;
+                paper?: "A4" | "Letter";
+                kerf_mm?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             400: components["responses"]["Status400"];
             401: components["responses"]["Status401"];

@@ -30,6 +30,7 @@ from fletcher.cli.making import (
 )
 from fletcher.cli.mending import told_mending, told_slip, told_toughenings
 from fletcher.cli.planning import add_cut, add_plan
+from fletcher.cli.templates import add_templates
 from fletcher.cli.weigh import add_weigh
 from fletcher.core.adhesion.joint_capacity import GlueNeed
 from fletcher.core.adhesion.retention import HoldNeed, hold
@@ -367,6 +368,7 @@ def main(argv: list[str] | None = None) -> int:
     add_weigh(commands)
     add_plan(commands)
     add_cut(commands)
+    add_templates(commands)
     two = commands.add_parser("schema", help="print the JSON Schema of the airframe file")
     two.set_defaults(run=_schema)
     given = sys.argv[1:] if argv is None else argv

@@ -96,7 +96,8 @@ def _own_sheets(text: str) -> dict[str, Any]:
     if not any(key in table for table in (c.sheets, c.foams, c.skins, c.cloths)):
         raise ValueError(f"--sheets {text}: {key!r} is no sheet, foam, film or cloth of the stockroom")
     try:
-        return {"stock": key, "mm": [tuple(float(v) for v in size.split("x")) for size in sizes.split(",")]}
+        pairs = [size.split("x") for size in sizes.split(",")]
+        return {"stock": key, "mm": [(float(long), float(wide)) for long, wide in pairs]}
     except ValueError:
         raise ValueError(f"--sheets {text}: write KEY=LONGxWIDE,LONGxWIDE in mm such as epp_30=900x600") from None
 

@@ -89,9 +89,17 @@ function Sheet({ state }: { state: AirframeOut }) {
               <button type="button" className="key-button" disabled={!told} onClick={() => void toCalendar()}>
                 Save as calendar
               </button>
-              <button type="button" className="key-button" onClick={() => window.print()}>
-                Print
-              </button>
+              <a
+                className="key-button"
+                href={`/api/build/sheet.pdf?airframe=${state.id}&zone=${encodeURIComponent(USUAL.zone ?? "UTC")}`}
+                target="_blank"
+                rel="noreferrer"
+              >
+                Print as PDF
+              </a>
+              <a className="key-button" href={`/api/build/templates.zip?airframe=${state.id}`} download>
+                Templates 1:1
+              </a>
             </p>
           </div>
         </div>

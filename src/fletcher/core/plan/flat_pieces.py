@@ -56,7 +56,7 @@ def _of_part(part: Part, side: str) -> Iterator[Flat]:
     pattern = pattern_of(part, reference())
     halves = 2 if part.hand == "both" else 1  # a pattern counts both halves
     folded_pieces = [(p, p.count // halves) for p in (pattern.pieces if pattern else ())]
-    for piece, count in (*folded_pieces, *((p, p.count) for p in formers_of(part, reference()))):
+    for piece, count in (*folded_pieces, *((p, p.count // halves) for p in formers_of(part, reference()))):
         for _ in range(count):
             name = _named(part, side, piece.name[0].lower() + piece.name[1:])
             area = piece.length_mm * piece.width_mm

@@ -5,11 +5,17 @@ from __future__ import annotations
 from typing import Annotated
 from uuid import UUID
 
-from ninja import Router, Schema, Status
+from django.http import HttpResponse
+from django.utils import timezone
+from ninja import Query, Router, Schema, Status
 from pydantic import Field
 
 from fletcher.core.plan.work import Change, Press, Work
+from fletcher.core.templates.files import zipped
+from fletcher.core.templates.write_pdf import Paper
 from fletcher.server.build import services
+from fletcher.server.build.print import build_pdf
+from fletcher.server.common.refusals import refusal
 from fletcher.server.common.requests import Number, SignedIn
 from fletcher.server.crash import log
 
@@ -38,6 +44,41 @@ class PressesIn(Schema):
 
 def _out(kept: services.Kept) -> WorkOut:
     return WorkOut(revision=kept.revision, work=kept.work)
+
+
+class PrintWish(Schema):
+    """Which airframe, and in which time zone its steps are told."""
+
+    airframe: UUID
+    zone: Annotated[str, Field(max_length=60, pattern=r"^[A-Za-z0-9_+\-/]+$")] = "UTC"
+
+
+@router.get("/build/sheet.pdf")
+def print_sheet(request: SignedIn, wanted: Query[PrintWish]) -> HttpResponse:
+    """The build sheet to print: steps, checks, setting cards, cut list."""
+    made = build_pdf(log.airframe_of(request.user, wanted.airframe), wanted.zone)
+    return HttpResponse(made, content_type="application/pdf")
+
+
+class TemplateWish(Schema):
+    """Which airframe, on which paper, and what the wire takes."""
+
+    airframe: UUID
+    paper: Paper = "A4"
+    kerf_mm: Annotated[float, Field(ge=0, le=5)] = 1.2
+
+
+@router.get("/build/templates.zip")
+def read_templates(request: SignedIn, wanted: Query[TemplateWish]) -> HttpResponse:
+    """All templates of an airframe as large as the pieces are: DXF, SVG and PDF, in one ZIP."""
+    document = log.airframe_of(request.user, wanted.airframe).document
+    try:
+        made = zipped(document, wanted.kerf_mm, wanted.paper, timezone.now().date())
+    except OSError:
+        raise refusal("", "cannot be printed here: the server lacks Debian's libpango-1.0-0") from None
+    reply = HttpResponse(made, content_type="application/zip")
+    reply["Content-Disposition"] = 'attachment; filename="templates.zip"'
+    return reply
 
 
 @router.get("/build/{airframe_id}", response=WorkOut)
