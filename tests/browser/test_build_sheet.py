@@ -12,8 +12,9 @@ from django.utils import timezone
 from playwright.sync_api import expect
 
 from fletcher.core.demo.build import warden_presses
+from fletcher.core.demo.stock import demo_stock
 from fletcher.core.demo.world import demo_airframes
-from fletcher.core.plan.cut_list import CutWish, cut_list
+from fletcher.core.plan.cut_list import CutWish, OwnBars, cut_list
 from fletcher.core.plan.operations import operations
 from fletcher.core.plan.schema import ShopWish
 from tests.browser.test_access import faults
@@ -43,7 +44,12 @@ def test_an_airframe_is_planned_in_the_hours_of_the_shop(loud_page, fleet):
         )
     expect(page.get_by_text("Fumes from hot-wire and melted foam.")).to_have_count(1)  # at its step, once
     cuts = page.get_by_role("region", name="Cut list")
-    for b in cut_list(demo_airframes()[0], CutWish()).bars:
+    own: dict[str, list[float]] = {}
+    for i in demo_stock():  # what is on the shelf is cut first
+        if i.kind == "bar":
+            own.setdefault(i.key, []).extend([i.length_mm] * i.count)
+    wish = CutWish(own=tuple(OwnBars(stock=k, mm=tuple(v)) for k, v in own.items()))
+    for b in cut_list(demo_airframes()[0], wish).bars:
         mine = cuts.get_by_role("region", name=b.name, exact=True)
         expect(mine).to_contain_text(f"buy {b.buy} × {b.unit}")
         expect(mine.get_by_role("listitem")).to_have_count(len(b.cuts))

@@ -4,5 +4,5 @@ Lay-ups, shapes and places of formers enter. Stack-up, forming radii, drape and 
 layered sheets, Gaussian curvature and developable folds live here.
 """
 
-__all__ = ["drape", "folding", "forming", "ironing", "making", "setting_cards"]
+__all__ = ["drape", "folding", "formers", "forming", "ironing", "making", "setting_cards"]
 """Modules that other rooms may import."""

@@ -82,7 +82,10 @@ def _plate(part: Part) -> Template:
         line = (at(start, share[0]), at(end, share[1]))
         hinge = isinstance(layer, HingeLayer)
         strokes.append(Stroke("SCORE" if hinge else "MARK", line))
-        strokes.append(Stroke("TEXT", (line[0],), text=layer.name or layer.type, size_mm=3.0))
+        along = 0.1 + 0.2 * (len(strokes) % 4)  # labels of lines that lie together stand apart
+        at_label = tuple(a + along * (b - a) for a, b in zip(*line, strict=True))
+        label = layer.name or {"bar": "spar", "cut": "cut-out"}.get(layer.type, layer.type)
+        strokes.append(Stroke("TEXT", ((at_label[0], at_label[1] + 0.8),), text=label, size_mm=3.0))
     hand = {"both": "right; turn over for the left", "single": ""}.get(part.hand, part.hand)
     notes = ("Marked across: a quarter of the chord.",)
     return Template(_key(part.name, "plate"), "plate", part.name, hand, tuple(strokes), _ARROWS, notes)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
@@ -10,8 +9,8 @@ Sort = Literal["CUT", "SCORE", "MARK", "TEXT"]
 Point = tuple[float, float]
 BAR_MM = 100.0
 """Length of the bars that check a print."""
-_FOOT_MM = 34.0
-"""Height of the foot with bars, arrows and words."""
+_FOOT_MM = 108.0
+"""Height of the foot with its bars, arrows and words; the drawing stands above it."""
 
 
 @dataclass(frozen=True)
@@ -55,28 +54,15 @@ def framed(t: Template, made: str) -> Template:
     moved = [replace(s, points=tuple((x - x0, y - y0 + _FOOT_MM) for x, y in s.points)) for s in t.strokes]
     title = ", ".join(w for w in (t.part, t.hand, t.name) if w)
     words = [title, f"1:1 - both bars measure {BAR_MM:.0f} mm. {made}", *t.notes[:3]]
-    foot = [Stroke("TEXT", ((0.0, 28.0 - 4.4 * n),), text=w, size_mm=3.2 if n else 4.0) for n, w in enumerate(words)]
-    foot += [
-        Stroke("MARK", ((0.0, 2.0), (BAR_MM, 2.0))), Stroke("MARK", ((0.0, 0.5), (0.0, 3.5))),
-        Stroke("MARK", ((BAR_MM, 0.5), (BAR_MM, 3.5))), Stroke("TEXT", ((38.0, 3.2),), text="100 mm", size_mm=3.0),
-    ]  # fmt: skip
-    upright = 112.0
-    foot.append(Stroke("MARK", ((upright, 0.0), (upright, BAR_MM))))
-    foot += [Stroke("MARK", ((upright - 1.5, y), (upright + 1.5, y))) for y in (0.0, BAR_MM)]
-    at = upright + 14.0
-    for name, way in t.arrows:
-        foot += _arrow(at, 12.0, name, way)
-        at += 26.0
-    beside = _clear(moved, upright)
-    return replace(t, strokes=(*beside, *foot))
-
-
-def _clear(strokes: Sequence[Stroke], upright: float) -> list[Stroke]:
-    """The drawing, moved to the right of the upright bar where that would stand in it."""
-    if max(p[0] for s in strokes for p in s.points) < upright - 4:
-        return list(strokes)
-    by = upright + 6.0
-    return [replace(s, points=tuple((x + by, y) for x, y in s.points)) for s in strokes]
+    foot = [Stroke("TEXT", ((12.0, 96.0 - 6.0 * n),), text=w, size_mm=3.2 if n else 4.2) for n, w in enumerate(words)]
+    foot += [Stroke("MARK", ((2.0, 2.0), (2.0 + BAR_MM, 2.0))), Stroke("MARK", ((2.0, 2.0), (2.0, 2.0 + BAR_MM)))]
+    foot += [Stroke("MARK", ((x, 0.5), (x, 3.5))) for x in (2.0, 2.0 + BAR_MM)]
+    foot += [Stroke("MARK", ((0.5, y), (3.5, y))) for y in (2.0, 2.0 + BAR_MM)]
+    foot += [Stroke("TEXT", ((44.0, 3.6),), text="100 mm", size_mm=3.0)]
+    foot += [Stroke("TEXT", ((4.0, 46.0),), text="100 mm", size_mm=3.0)]
+    for n, (name, way) in enumerate(t.arrows):
+        foot += _arrow(34.0 + 28.0 * n, 28.0, name, way)
+    return replace(t, strokes=(*moved, *foot))
 
 
 def _arrow(x: float, y: float, name: str, way: str) -> list[Stroke]:

@@ -65,6 +65,10 @@ def _step(o: BuildStep, p: Planned, told: set[str]) -> SafeString:
     fresh = [c for c in o.cautions if c.key not in told]
     sets = f"{p.sets:%a %d %b %H:%M}" if p.sets else ""
     told.update(c.key for c in fresh)
+    glue = f"{o.glue[:1].upper()}{o.glue[1:]}"
+    glued = format_html('<br><span class="soft">{} holds itself {}.</span>', glue, sets) if sets else _NO
+    caution = '<p class="warn"><b>{}.</b> {} Protection: {}.</p>'
+    warned = format_html_join("", caution, ((c.hazard, c.caution, c.protect) for c in fresh))
     minutes = round((p.ends - p.begins).total_seconds() / 60)
     return format_html(
         '<table><tr><td style="width:16mm"><b>{}</b><br><span class="soft">{} min</span></td><td>□ <b>{}</b> '
@@ -72,8 +76,8 @@ def _step(o: BuildStep, p: Planned, told: set[str]) -> SafeString:
         f"{p.begins:%H:%M}", minutes, f"{o.title[:1].upper()}{o.title[1:]}", o.piece,
         format_html_join("", "<br>□ {}", ((g.says,) for g in o.gates)),
         format_html_join("", "{}", ((_card(c.title, [(li.name, li.value) for li in c.lines], c.do),) for c in o.cards)),
-        format_html('<br><span class="soft">{} holds itself {}.</span>', o.glue, sets) if sets else _NO,
-        format_html_join("", '<p class="warn"><b>{}.</b> {} {}</p>', ((c.hazard, c.caution, c.protect) for c in fresh)),
+        glued,
+        warned,
     )  # fmt: skip
 
 
