@@ -59,7 +59,7 @@ def covers(layer: Layer, part: Part) -> Covers:
     """What a line of a checked part takes up."""
     along = fitting_span(layer, part, reference()) if isinstance(layer, FittingLayer) else line_span(layer, part)
     chord = 0.5 * (part.root_chord_mm + part.tip_chord_mm)
-    wide = _width(layer)
+    wide = width_of(layer)
     if wide is None:
         return Covers(_faces(layer), along, (0.0, 1.0))
     at = 0.005 * (getattr(layer, "root_percent", 50.0) + getattr(layer, "tip_percent", 50.0))
@@ -75,7 +75,7 @@ def _faces(layer: Layer) -> frozenset[str]:
     return frozenset(_FACES.get(where, {where}))
 
 
-def _width(layer: Layer) -> float | None:
+def width_of(layer: Layer) -> float | None:
     """How much of the chord a line takes up, mm; None: all of it."""
     if isinstance(layer, BarLayer):
         return reference().bars[layer.stock].size(layer.on_edge)[0]

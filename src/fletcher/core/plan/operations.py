@@ -39,6 +39,7 @@ from fletcher.core.making.setting_cards import Means, SettingCard, cards_of, wir
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band, samples
+from fletcher.core.plan.clearance import computed
 from fletcher.core.plan.cover import bonds, edges, inside, shuts
 from fletcher.core.plan.gates import gates
 from fletcher.core.plan.schedule import Impossible
@@ -218,6 +219,8 @@ def _of_piece(piece: _Piece, airframe: Airframe, shop: ShopWish, first_half: str
             undoes=not isinstance(layer, CutLayer) and not glue.name,
             cards=cards_of(layer, part, glue.key or None, means),
         )  # fmt: skip
+        if isinstance(layer, BarLayer):
+            lines[layer.id] = _measured(lines[layer.id], layer, part)
         gelled[layer.id] = glue
         if glue.airs is not None:
             coat, lines[layer.id] = _aired(lines[layer.id], glue)
@@ -229,6 +232,13 @@ def _of_piece(piece: _Piece, airframe: Airframe, shop: ShopWish, first_half: str
     for hinge in hung:
         hinge.after.append(AfterAt(key=weigh.key, wait_min=0, why="weighed before it hangs on another piece"))
     piece.made[:] = [*made, weigh, *hung]
+
+
+def _measured(o: BuildStep, bar: BarLayer, part: Part) -> BuildStep:
+    """A step whose gate of clearance says what the drawing says."""
+    told = {"bar_clear": computed(bar, part)}
+    at = [g.model_copy(update={"says": f"{g.says} {told[g.key]}"}) if g.key in told else g for g in o.gates]
+    return o.model_copy(update={"gates": at})
 
 
 def _aired(o: BuildStep, glue: _Glue) -> tuple[BuildStep, BuildStep]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, datetime
 from typing import Literal
@@ -17,6 +17,7 @@ from fletcher.core.estimate.effort import sum_of
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.uncertainty import lognormal
 from fletcher.core.plan.changes import changed, put_off, told
+from fletcher.core.plan.clearance import too_near
 from fletcher.core.plan.gates import two_of_one_hand
 from fletcher.core.plan.local_time import moment, windows, zone_of
 from fletcher.core.plan.operations import UNKNOWN, heat_too_late, operations
@@ -114,8 +115,22 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work())
         sessions=made.sessions,
         chain_min=longest_chain(steps),
         hands_min=sum_of([Range(o.minutes.low, o.minutes.typ, o.minutes.high) for o in found]),
-        remarks=[*remarks, *said, *two_of_one_hand(airframe), *heat_too_late(airframe), *_unknown(found)],
+        remarks=[
+            *remarks,
+            *said,
+            *two_of_one_hand(airframe),
+            *heat_too_late(airframe),
+            *too_near(airframe),
+            *_unknown(found),
+        ],
     )
+
+
+def _of_the_drawing(airframe: Airframe) -> Iterator[str]:
+    """What the document itself has wrong for whoever builds from it."""
+    yield from two_of_one_hand(airframe)
+    yield from heat_too_late(airframe)
+    yield from too_near(airframe)
 
 
 def _time(shop: ShopWish, known: Mapping[str, Fact], zone: ZoneInfo, now: datetime) -> _Time:
