@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 import re
 from datetime import timedelta
 from uuid import uuid4
@@ -9,6 +10,7 @@ from uuid import uuid4
 import pytest
 from django.test import Client
 from django.utils import timezone
+from PIL import Image
 from playwright.sync_api import expect
 
 from fletcher.core.demo.build import warden_presses
@@ -143,6 +145,13 @@ def test_work_at_the_bench_goes_on_without_the_server_and_catches_up(loud_page, 
     page.reload()  # what was begun is still under way
     expect(now.get_by_text(re.compile("begun"))).to_be_visible(timeout=60_000)
     title = head.inner_text()
+    out = io.BytesIO()
+    Image.new("RGB", (40, 30), "tan").save(out, "JPEG")
+    picture = {"name": "core.jpg", "mimeType": "image/jpeg", "buffer": out.getvalue()}
+    now.get_by_label(re.compile("^Photo of: ")).set_input_files(picture)
+    expect(now.get_by_text("In the Log.")).to_be_visible()
+    (entry,) = [e for e in Client().get(f"/api/crash/airframes/{warden}/log").json()["entries"] if e["pictures"]]
+    assert entry["event"]["says"].startswith(f"Build: {title}")
     page.context.set_offline(True)
     done.click()
     expect(page.get_by_text(re.compile("1 kept here, not yet on the server"))).to_be_visible()

@@ -4,15 +4,21 @@ hands or boards never make it later, more to build never makes it sooner."""
 from __future__ import annotations
 
 import json
+from collections import Counter
 from collections.abc import Iterator
+from datetime import UTC, datetime, timedelta
 from itertools import pairwise
+from uuid import UUID
 
 from fletcher.core.document.airframe import Airframe, FilmLayer
 from fletcher.core.materials.tables import reference
+from fletcher.core.plan.cut_list import CutWish, cut_list
+from fletcher.core.plan.flat_pieces import flat_pieces
 from fletcher.core.plan.operations import operations
-from fletcher.core.plan.planning import step_of
+from fletcher.core.plan.planning import plan, step_of
 from fletcher.core.plan.schedule import Schedule, Shop, Step, longest_chain, schedule
 from fletcher.core.plan.schema import ShopWish
+from fletcher.core.plan.work import Press, Work
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 from fletcher.core.validation.airframe import check
 from tests.sense.world import Rng, Violation, sized
@@ -111,7 +117,62 @@ def more_to_build_is_no_sooner(rng: Rng | None, key: str, kind: str) -> Iterator
         yield _broken("a film more", 2.0, f"{after.finish} min instead of {before.finish}", more)
 
 
+def all_that_is_cut_is_in_the_document(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
+    """Every line of sheet, film and cloth is cut and nothing else; two halves take as many left as right, twice what
+    one takes; a layout never takes more sheets than cutting as it comes, nor fewer than its area."""
+    airframe = built(rng, key, kind)
+    if airframe is None:
+        return
+    part = airframe.parts[0]
+    pieces = list(flat_pieces(airframe))
+    if part.hand == "both":
+        sides = Counter(f.name.replace(", right", "").replace(", left", "") for f in pieces)
+        hands = Counter("right" if ", right" in f.name else "left" for f in pieces)
+        if hands["right"] != hands["left"] or any(n % 2 for n in sides.values()):
+            yield _broken("as many left as right", 2.0, f"{hands}", airframe)
+    stock = {f.key for f in pieces}
+    wanted = {part.foam, part.rib_sheet, getattr(part.section, "board", None)}
+    for la in part.layers:
+        skin = getattr(la, "skin", None)
+        cloths = [skin] if isinstance(skin, str) else [p.cloth for p in skin.plies] if skin else []
+        wanted |= {getattr(la, "sheet", None), *cloths}
+    if not stock <= wanted:
+        yield _broken("nothing else is cut", 2.0, f"{stock - wanted}", airframe)
+    made = cut_list(airframe, CutWish())
+    for s in made.sheets:
+        area = sum(p.long_mm * p.wide_mm for x in s.sheets for p in x.pieces)
+        there = sum(x.long_mm * x.wide_mm for x in s.sheets)
+        if not (s.least <= s.buy <= s.careless and area <= there * (1 + 1e-9)):
+            yield _broken("no more sheets than as it comes", s.buy - s.careless + 1.0, f"{s.key} {s.buy}", airframe)
+
+
+def what_is_pressed_and_taken_back_leaves_no_trace(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
+    """A step that was done and undone leaves the plan as it was; one that is done is not moved, and takes the first
+    flight no further off than the time that it took."""
+    airframe = built(rng, key, kind)
+    if airframe is None:
+        return
+    shop, now = ShopWish(boards=2), datetime(2026, 6, 1, 9, tzinfo=UTC)
+    first = operations(airframe, shop)[0]
+    pressed = [
+        Press(id=str(UUID(int=n)), at=now + timedelta(minutes=m), what=what, key=first.key)
+        for n, (what, m) in enumerate((("begun", 0), ("done", 45), ("undone", 46)))
+    ]
+    bare = plan(airframe, shop, now)
+    undone = plan(airframe, shop, now, Work(presses=tuple(pressed)))
+    if undone.planned != bare.planned:
+        yield _broken("done and undone is as it was", 2.0, first.key, airframe)
+    done = plan(airframe, shop, now + timedelta(minutes=46), Work(presses=tuple(pressed[:2])))
+    at = next(p for p in done.planned if p.key == first.key)
+    if at.state != "done" or at.begins != now or at.ends != now + timedelta(minutes=45):
+        yield _broken("what is done is not moved", 2.0, f"{at}", airframe)
+    later = (done.flies - bare.flies).total_seconds() / 60
+    if later > 1440 + 46:
+        yield _broken("no further off than it took", later / 1440, f"{later} min", airframe)
+
+
 LAWS = (
+    all_that_is_cut_is_in_the_document, what_is_pressed_and_taken_back_leaves_no_trace,
     nothing_before_what_it_needs, between_its_chain_and_all_in_a_row, more_hands_never_make_it_later,
     more_to_build_is_no_sooner,
 )  # fmt: skip

@@ -225,6 +225,21 @@ export const useAddEntryPicture = (airframe: string) =>
     refreshes: [keys.pictures(airframe), keys.log(airframe)],
   });
 
+/** A photograph of a step of work: an entry in the Log that says what was done, and the picture at it. */
+export const useStepPhoto = (airframe: string) =>
+  useChange<{ says: string; part: string | null; file: File }>({
+    send: async ({ says, part, file }) => {
+      const entry = await accepted(
+        api.POST("/api/crash/airframes/{airframe_id}/log", {
+          ...of(airframe),
+          body: { event: { kind: "build", says, part_id: part, marks: [], stretches_mm: [] } },
+        }),
+      );
+      if (entry) await sendFile(`/api/crash/log/${entry.id}/pictures`, { photo: file });
+    },
+    refreshes: [keys.log(airframe)],
+  });
+
 interface NewCoupon {
   coupon: Schemas["Coupon"];
   trial: string | null;

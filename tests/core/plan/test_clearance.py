@@ -16,8 +16,8 @@ BAR = BarLayer(id="b", stock="carbon_rod_3", place="lower", root_percent=30, tip
 
 def beside(**changes):
     airframe = with_part("bead_wing", root_chord_mm=200.0, tip_chord_mm=200.0)
-    cut = CutLayer(**{"id": "c", "name": "servo pocket", "face": "lower", "width_mm": 20, "root_percent": 40, "depth_mm": 12,
-                      "tip_percent": 40, "start_mm": 100, "end_mm": 140, **changes})  # fmt: skip
+    usual = {"id": "c", "name": "servo pocket", "face": "lower", "width_mm": 20, "depth_mm": 12, "root_percent": 40}
+    cut = CutLayer(**{**usual, "tip_percent": 40, "start_mm": 100, "end_mm": 140, **changes})
     part = airframe.parts[0].model_copy(update={"layers": (BAR, cut)})
     return airframe.model_copy(update={"parts": (part,)}), part
 
@@ -33,7 +33,8 @@ def test_foam_between_a_bar_and_a_pocket_is_measured_edge_to_edge():
 @pytest.mark.parametrize(
     ("changes", "says"),
     [({}, None), ({"root_percent": 37, "tip_percent": 37}, "leaves only 2.5 mm"), ({"width_mm": 60}, "runs into"),
-     ({"face": "upper", "width_mm": 60}, None), ({"depth_mm": 0, "width_mm": 60}, None), ({"start_mm": 100, "end_mm": 100.5, "width_mm": 60}, "runs into")],
+     ({"face": "upper", "width_mm": 60}, None), ({"depth_mm": 0, "width_mm": 60}, None),
+     ({"start_mm": 100, "end_mm": 100.5, "width_mm": 60}, "runs into")],
 )  # fmt: skip
 def test_what_is_too_near_is_said_with_both_names(changes, says):
     airframe, _ = beside(**changes)

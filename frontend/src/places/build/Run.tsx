@@ -102,7 +102,9 @@ function Standing({ state }: { state: AirframeOut }) {
           </p>
         ))}
         <Clocks clocks={clocks} now={now} />
-        {step && <RunStep key={step.o.key} step={step} document={document} press={bench.press} />}
+        {step && (
+          <RunStep key={step.o.key} step={step} document={document} airframe={state.id} press={bench.press} />
+        )}
         {made && !step && <Waiting steps={steps} />}
         <Others steps={next.filter((s) => s !== step)} choose={choose} />
         <Done steps={steps.filter((s) => s.state === "done")} press={bench.press} />

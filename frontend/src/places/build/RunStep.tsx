@@ -1,8 +1,10 @@
 import { useState } from "react";
+import { useStepPhoto } from "../../api/changes";
 import type { Airframe } from "../../api/client";
+import { FileButton } from "../../forms/FileButton";
 import { parseQuantity } from "../../forms/units";
 import { CautionLines } from "../../words/Cautions";
-import type { Press, StepNow } from "./bench";
+import { titleOf, type Press, type StepNow } from "./bench";
 import { GateChecks } from "./GateChecks";
 import { SettingCards } from "./SettingCards";
 import { clock } from "./shop";
@@ -12,12 +14,14 @@ import type { Bench } from "./useWork";
 interface Props {
   step: StepNow;
   document: Airframe;
+  airframe: string;
   press: Bench["press"];
 }
 
 /** One step, large: where it is, what is set and checked, and four buttons for gloves. */
-export function RunStep({ step, document, press }: Props) {
+export function RunStep({ step, document, airframe, press }: Props) {
   const { o } = step;
+  const photo = useStepPhoto(airframe);
   const [note, setNote] = useState("");
   const value = parseQuantity(note, "plain");
   const open = step.gates.filter((g) => g.stands === "open" || g.stands === "failed");
@@ -53,6 +57,20 @@ export function RunStep({ step, document, press }: Props) {
         <StepDrawing document={document} o={o} />
       </div>
       <CautionLines cautions={o.cautions} />
+      <p className="mt-2 flex flex-wrap items-center gap-3">
+        <FileButton
+          label={photo.isPending ? "Sending…" : "Photo into the Log"}
+          name={`Photo of: ${titleOf(o)}`}
+          accept="image/jpeg,image/png,image/webp"
+          onFile={(file) => photo.mutate({ says: `Build: ${titleOf(o)}`, part: o.part_id, file })}
+        />
+        {photo.isSuccess && <span role="status">In the Log.</span>}
+        {photo.error && (
+          <span role="alert" className="text-fail">
+            {photo.error.problems[0]!.message}
+          </span>
+        )}
+      </p>
       <SettingCards cards={o.cards} open />
       <GateChecks step={step} press={press} />
       {open.length > 0 && (
