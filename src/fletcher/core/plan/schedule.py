@@ -22,6 +22,9 @@ SECONDS = (1.8, 0.8)
 """For the earliest finish, and for the fewest sessions."""
 LAST_SECONDS = 8.0
 """For any schedule at all, where none was found in that time and the one by longest tail breaks a latest start."""
+WORK, PATIENCE = 0.1, 3.0
+"""Work of the solver by its own count for each of these seconds, so that the same question has the same answer; and how
+many of them a slow machine may take."""
 FAR_MIN = 60 * 1440
 """Nothing is planned later than so many minutes from now."""
 
@@ -282,8 +285,9 @@ class _Model:
 
 def _solve(model: cp_model.CpModel, seconds: float) -> tuple[cp_model.CpSolver, cp_model.CpSolverStatus]:
     solver = cp_model.CpSolver()
-    solver.parameters.max_time_in_seconds = seconds
-    solver.parameters.num_workers = 2
+    solver.parameters.max_deterministic_time = WORK * seconds
+    solver.parameters.max_time_in_seconds = PATIENCE * seconds
+    solver.parameters.num_workers = 1
     solver.parameters.random_seed = 1
     return solver, solver.solve(model)
 
