@@ -90,7 +90,9 @@ function Row({ thing: t, catalogue }: { thing: Thing; catalogue: Catalogue }) {
     <li className="border-b border-rule py-2">
       <div className="grid grid-cols-[minmax(0,1fr)_auto] items-start gap-x-4 gap-y-1 sm:grid-cols-[minmax(0,1fr)_12rem_auto]">
         <div className="leading-snug">
-          <span className="font-semibold">{t.name}</span> <span className="figure-type">{t.says}</span>
+          <span className="font-semibold">{t.name}</span>
+          <span className="text-soft"> · </span>
+          <span className="figure-type">{t.says}</span>
           {t.item.origin === "offcut" && <span className="text-soft"> · offcut</span>}
           {said.length > 0 && <span className="block text-small text-soft">{said.join(" · ")}</span>}
           {t.cautions.map((c) => (

@@ -212,7 +212,7 @@ def _of_piece(piece: _Piece, airframe: Airframe, shop: ShopWish, first_half: str
             if later == layer.id and earlier in lines:
                 after.append(_after(lines[earlier], gelled[earlier], layer))
         lines[layer.id] = _op(
-            f"{piece.key}/{layer.id}", _title(layer, part, line_label(elements, n)),
+            f"{piece.key}/{layer.id}", _title(layer, part, _with_face(layer, line_label(elements, n))),
             _half(minutes_of(steps)) if layer in shells else minutes_of(steps), after,
             piece=piece, layer=layer, glue=glue, hold=_hold(layer, glue), tools=_tools(steps),
             checks=[c for c in _checks(layer, part) if c != "hand" or handed], tags=_tags(layer, bond),
@@ -410,6 +410,16 @@ def _title(layer: Layer, part: Part, label: str) -> str:
     if isinstance(skin, Laminate) or _is_cloth(layer):
         return f"wet out and lay: {label}"
     return f"iron on: {label}" if _is_ironed(layer) else f"lay: {label}"
+
+
+_ON_FACE = {"upper": "upper face", "lower": "lower face", "both": "both faces", "pair": "one under each face"}
+
+
+def _with_face(layer: Layer, label: str) -> str:
+    """A line with the face that it goes on, where its name does not say so."""
+    where = layer.place if isinstance(layer, BarLayer) else getattr(layer, "face", "")
+    says = _ON_FACE.get(where, "")
+    return f"{label}, {says}" if says and says.split()[0] not in label.lower() else label
 
 
 def _hold(layer: Layer, glue: _Glue) -> dict[str, int]:
