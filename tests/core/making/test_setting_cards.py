@@ -6,7 +6,9 @@ import math
 
 import pytest
 
+from fletcher.core.adhesion.adhesives import adhesives
 from fletcher.core.document.airframe import Airframe, FilmLayer, JointLayer, Laminate, Ply, StripLayer, WallLayer
+from fletcher.core.estimate.effort import skin_area
 from fletcher.core.estimate.report import estimate
 from fletcher.core.making.hot_wire import hot_wire
 from fletcher.core.making.pressing import devices, pressure_kPa, vacuum_kPa
@@ -14,6 +16,7 @@ from fletcher.core.making.resin_mix import largest_cup, mix, resin_share, while_
 from fletcher.core.making.setting_cards import Means, cards_of, coat_card, resin_card, wire_card
 from fletcher.core.making.settings import setting
 from fletcher.core.materials.tables import reference
+from fletcher.core.section.assembly import line_span
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 
 
@@ -163,3 +166,30 @@ def test_a_stick_is_as_hot_as_the_foam_takes_and_contact_glue_is_pressed_by_hand
         next(iter(cards_of(JointLayer(id="j", joint={"kind": "bond", "of": "x"}), part, "epoxy_5min", Means()))).kind
         == "glue"
     )
+
+
+def test_a_pass_of_the_iron_takes_what_sole_and_speed_make_of_the_area():
+    part = CONSTRUCTIONS["bead_wing"].part()
+    film = next(la for la in part.layers if isinstance(la, FilmLayer))
+    (card,) = cards_of(film, part, None, Means())
+    minutes = skin_area(film, part) / (60 * 20 * 0.7 * 60)
+    assert minutes > 1.5 and lines(card)["One pass"].startswith(f"{minutes:.0f} min")
+    dial = cards_of(film, part, None, Means(probe=False))[0]
+    assert "measure it to go hotter" in dial.do[-1]
+
+
+def test_a_cup_that_thickens_too_soon_is_foretold_and_glue_is_weighed():
+    film = FilmLayer(id="f", skin="glass_49", face="both")
+    part = skinned(film)
+    slow, hot = (resin_card(film, part, Means(warmth_C=t)) for t in (20, 34))
+    assert not any("thickens" in d for d in slow.do) and any("thickens" in d for d in hot.do)
+    minutes = 0.9 * skin_area(film, part) / 1e4
+    assert lines(slow)["Wetting out"] == f"about {minutes:.0f} min of work"
+    assert 0.7 * float(lines(hot)["Pot life"].split()[0]) < minutes < 0.7 * float(lines(slow)["Pot life"].split()[0])
+    bar = next(la for la in part.layers if la.type == "bar")
+    (card,) = cards_of(bar, part, "epoxy_30min", Means())
+    wide, high = reference().bars[bar.stock].size(bar.on_edge)
+    start, end = line_span(bar, part)
+    area = (wide + 2 * high) * (end - start) * (2 if bar.place == "pair" else 1)
+    grams = adhesives()["epoxy_30min"].spread_g_m2.typ * area * 1e-6
+    assert float(lines(card)["Glue"].split()[1]) == pytest.approx(grams, rel=0.01)
