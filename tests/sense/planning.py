@@ -10,10 +10,10 @@ from datetime import UTC, datetime, timedelta
 from itertools import pairwise
 from uuid import UUID
 
-from fletcher.core.document.airframe import Airframe, FilmLayer
+from fletcher.core.document.airframe import Airframe, FilmLayer, HingeLayer
 from fletcher.core.materials.tables import reference
 from fletcher.core.plan.cut_list import CutWish, cut_list
-from fletcher.core.plan.flat_pieces import flat_pieces
+from fletcher.core.plan.flat_pieces import HINGE_TAPE, flat_pieces
 from fletcher.core.plan.operations import operations
 from fletcher.core.plan.planning import plan, step_of
 from fletcher.core.plan.schedule import Schedule, Shop, Step, longest_chain, schedule
@@ -131,7 +131,8 @@ def all_that_is_cut_is_in_the_document(rng: Rng | None, key: str, kind: str) -> 
         if hands["right"] != hands["left"] or any(n % 2 for n in sides.values()):
             yield _broken("as many left as right", 2.0, f"{hands}", airframe)
     stock = {f.key for f in pieces}
-    wanted = {part.foam, part.rib_sheet, getattr(part.section, "board", None)}
+    hinged = {HINGE_TAPE for la in part.layers if isinstance(la, HingeLayer)}
+    wanted = {*hinged, part.foam, part.rib_sheet, getattr(part.section, "board", None)}
     for la in part.layers:
         skin = getattr(la, "skin", None)
         cloths = [skin] if isinstance(skin, str) else [p.cloth for p in skin.plies] if skin else []

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter, defaultdict
 
 import pytest
 
 from fletcher.core.demo.world import demo_airframes
-from fletcher.core.document.airframe import FilmLayer, Laminate, Ply, StripLayer, WallLayer
+from fletcher.core.document.airframe import FilmLayer, HingeLayer, Laminate, Ply, StripLayer, WallLayer
 from fletcher.core.estimate.effort import skin_area, wall_area
+from fletcher.core.materials.tables import reference
 from fletcher.core.plan.cut_list import CutWish, cut_list
 from fletcher.core.plan.flat_pieces import board_mm, flat_pieces
 from fletcher.core.plan.sheet_cuts import OwnSheets
@@ -134,3 +136,31 @@ def test_a_piece_that_no_sheet_yields_is_named_and_the_rest_is_cut():
     made = cut_list(airframe, CutWish())
     assert any("core: 1500 mm" in r and "larger than any sheet" in r for r in made.remarks)
     assert any(s.key != airframe.parts[0].foam for s in made.sheets)
+
+
+def test_all_turns_of_a_wrap_are_one_piece_and_a_taped_hinge_has_its_tapes():
+    airframe = with_part("bead_wing")
+    part = airframe.parts[0]
+
+    def made(*layers):
+        bare = part.model_copy(update={"layers": layers})
+        return [f for f in flat_pieces(airframe.model_copy(update={"parts": (bare,)})) if f.key != part.foam]
+
+    one, three = (made(FilmLayer(id="f", skin="lamfilm_38", face="wrapped", plies=n))[0] for n in (1, 3))
+    thick = reference().skins["lamfilm_38"].total_thickness_mm
+    assert three.wide_mm - LAP_MM == pytest.approx(3 * (one.wide_mm - LAP_MM) + math.pi * thick * 9)
+    assert three.name.endswith("3 turns")
+    both = made(HingeLayer(id="h", method="tape_both_sides_gap", gap_mm=0.5, bevel_deg=45, start_mm=100, end_mm=300))
+    deep = min(part.root_thickness_mm, part.tip_thickness_mm)
+    assert [round(f.wide_mm, 3) for f in both] == [24.5, round(24 + 2 * deep / math.cos(math.radians(22.5)), 3)]
+    assert {f.long_mm for f in both} == {200} and {f.key for f in both} == {"bopp_tape_std"}
+    assert len(made(HingeLayer(id="h", method="tape_one_side_bevel"))) == 1
+    assert made(HingeLayer(id="h", method="point_nylon_pinned")) == []
+
+
+def test_a_long_strip_on_the_bias_is_joined_from_lengths():
+    airframe = with_part("bead_wing", span_mm=1450.0)
+    part = airframe.parts[0]
+    strip = StripLayer(id="s", skin=Laminate(plies=(Ply(cloth="glass_49", angle_deg=45),)), face="upper", width_mm=60)
+    found = list(flat_pieces(airframe.model_copy(update={"parts": (part.model_copy(update={"layers": (strip,)}),)})))
+    assert "2 lengths joined" in next(f for f in found if f.key == "glass_49").note

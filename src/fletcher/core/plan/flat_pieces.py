@@ -9,18 +9,41 @@ from dataclasses import dataclass
 import numpy as np
 
 from fletcher.core.common.quantities import F0, in_mm
-from fletcher.core.document.airframe import Airframe, FilmLayer, Laminate, Layer, Part, StripLayer, WallLayer
+from fletcher.core.document.airframe import (
+    Airframe,
+    FilmLayer,
+    HingeLayer,
+    Laminate,
+    Layer,
+    Part,
+    StripLayer,
+    WallLayer,
+)
 from fletcher.core.document.shapes import FoldedSection, RectangleSection
 from fletcher.core.estimate.effort import prices
 from fletcher.core.making.folding import pattern_of
 from fletcher.core.making.formers import formers_of
 from fletcher.core.materials.tables import reference
-from fletcher.core.plan.wrapping import LAP_MM, arc, around, strips
+from fletcher.core.plan.wrapping import (
+    LAP_MM,
+    arc,
+    around,
+    bias_length,
+    bias_lengths,
+    groove_tape,
+    hinge_tape,
+    strips,
+    turns,
+)
 from fletcher.core.section.assembly import line_span, outline_of
 from fletcher.core.section.outline import faces
 
 SAND_MM = 1.0
 """[J] What a spar web is left higher, to sand."""
+HINGE_TAPE, HINGE_SIDE_MM = "bopp_tape_std", 12.0
+"""[J] Tape of a hinge where nothing else is said, and how far it sticks on each side of the line."""
+_BOTH = frozenset({"tape_both_sides_gap", "film_tape_uv"})
+_TAPED = _BOTH | {"tape_one_side_bevel"}
 _COATS = frozenset({"coat"})
 _STUCK = frozenset({"tape"})
 _SIDE = {"upper": ("upper",), "lower": ("lower",), "both": ("upper", "lower"), "front": ("front",),
@@ -100,6 +123,8 @@ def _of_layer(layer: Layer, part: Part, side: str, folded: bool) -> Iterator[Fla
         yield from _films(layer, part, side)
     elif isinstance(layer, StripLayer):
         yield from _strips(layer, part, side)
+    elif isinstance(layer, HingeLayer) and layer.method in _TAPED:
+        yield from _hinge(layer, part, side)
 
 
 def _ends(part: Part, layer: Layer) -> list[tuple[float, float]]:
@@ -161,16 +186,24 @@ def _films(layer: FilmLayer, part: Part, side: str) -> Iterator[Flat]:
     long = end - start
     for key, angle, name in _stuff(layer):
         label = layer.name or name
+        if layer.face == "wrapped":  # all turns in one piece
+            outline = outline_of(part, reference())
+            once = [around(outline, c, t) for c, t in _ends(part, layer)]
+            thick = _thick(key)
+            ends = [turns(p, layer.plies, 0.0, thick if layer.plies > 1 else 0.0) for p in once]
+            name_ = _named(part, side, label + (f", {layer.plies} turns" if layer.plies > 1 else ""))
+            yield from _cut(layer, key, angle, long, ends, name_, side_lap=LAP_MM)
+            continue
         for _ in range(layer.plies):
-            if layer.face == "wrapped":
-                outline = outline_of(part, reference())
-                ends = [around(outline, c, t) for c, t in _ends(part, layer)]
-                yield from _cut(layer, key, angle, long, ends, _named(part, side, label), side_lap=LAP_MM)
-                continue
             for face in ("upper", "lower") if layer.face == "both" else (layer.face,):
                 arcs = _face_arcs(part, layer, face)
                 what = f"{face} {label[0].lower()}{label[1:]}"
                 yield from _cut(layer, key, angle, long, arcs, _named(part, side, what), side_lap=2 * LAP_MM)
+
+
+def _thick(key: str) -> float:
+    c = reference()
+    return c.skins[key].total_thickness_mm if key in c.skins else 0.0
 
 
 def _cut(
@@ -195,9 +228,18 @@ def _turned(flat: Flat, angle: float) -> Flat:
     if abs(abs(angle) - 90) < 1:
         return Flat(flat.key, flat.wide_mm, flat.long_mm, False, flat.name, flat.net_mm2, "warp across the span")
     a = math.radians(abs(angle))
+    longest = bias_length(_roll_mm(flat.key), flat.wide_mm, abs(angle))
+    count = bias_lengths(flat.long_mm, 2 * LAP_MM, longest) if longest > 2 * LAP_MM else 1
+    joined = f"; {count} lengths joined" if count > 1 else ""
     long = flat.long_mm * math.cos(a) + flat.wide_mm * math.sin(a)
     wide = flat.long_mm * math.sin(a) + flat.wide_mm * math.cos(a)
-    return Flat(flat.key, long, wide, False, flat.name, flat.net_mm2, f"warp at {angle:g}° to the span")
+    return Flat(flat.key, long, wide, False, flat.name, flat.net_mm2, f"warp at {angle:g}° to the span{joined}")
+
+
+def _roll_mm(key: str) -> float:
+    """Width of a roll as it is sold, mm."""
+    row = prices().get(key)
+    return (row.width_mm if row else None) or 1000.0
 
 
 def _strips(layer: StripLayer, part: Part, side: str) -> Iterator[Flat]:
@@ -214,6 +256,18 @@ def _strips(layer: StripLayer, part: Part, side: str) -> Iterator[Flat]:
                 what = f"{face} {label[0].lower()}{label[1:]}"
                 flat = Flat(key, long, wide, False, _named(part, side, what), long * mean)
                 yield _turned(flat, angle)
+
+
+def _hinge(layer: HingeLayer, part: Part, side: str) -> Iterator[Flat]:
+    """Tapes of a hinge: over its line, and into the open groove where both faces are taped."""
+    start, end = line_span(layer, part)
+    deep = min(part.root_thickness_mm, part.tip_thickness_mm)
+    widths = {"over the hinge line": hinge_tape(HINGE_SIDE_MM, layer.gap_mm)}
+    if layer.method in _BOTH:
+        widths["into the open groove"] = groove_tape(HINGE_SIDE_MM, deep, layer.bevel_deg)
+    for where, wide in widths.items():
+        name = _named(part, side, f"hinge tape {where}")
+        yield Flat(HINGE_TAPE, end - start, wide, False, name, (end - start) * wide, "corners round; stop at the horn")
 
 
 def _stuff(layer: FilmLayer | StripLayer) -> Iterator[tuple[str, float, str]]:

@@ -1,11 +1,10 @@
-"""How long and wide pieces of film, tape, cloth and thread are: round edges, in turns, in strips, on the bias."""
+"""How long and wide pieces of film, tape and cloth are: round edges, in turns, in strips, on the bias."""
 
 from __future__ import annotations
 
 import math
 
 import numpy as np
-from scipy.special import ellipe
 
 from fletcher.core.section.outline import Outline, faces
 
@@ -24,37 +23,14 @@ def arc(outline: Outline, chord: float, thickness: float, face: str, start: floa
 
 
 def around(outline: Outline, chord: float, thickness: float) -> float:
-    """Perimeter of a section with its open tail, mm."""
-    low, high = (
-        np.ravel(v)[-1] for v in faces(outline, np.array([0.0, 1.0]), np.array([chord]), np.array([thickness]))
-    )
-    return sum(arc(outline, chord, thickness, f) for f in ("upper", "lower")) + float(high - low)
-
-
-def round_ended(wide: float, high: float) -> float:
-    """Perimeter of a strip with round ends, mm."""
-    return 2 * (wide - high) + math.pi * high
-
-
-def rounded_box(wide: float, high: float, radius: float) -> float:
-    """Perimeter of a box with round corners, mm; radius 0: square ones."""
-    return 2 * (wide + high) - 8 * radius + 2 * math.pi * radius
-
-
-def ellipse(half_wide: float, half_high: float) -> float:
-    """Perimeter of an ellipse by the complete elliptic integral, mm."""
-    a, b = max(half_wide, half_high), min(half_wide, half_high)
-    return float(4 * a * ellipe(1 - (b / a) ** 2))
+    """Perimeter of a section with its upright edges in front and at the open tail, mm."""
+    low, high = (np.ravel(v) for v in faces(outline, np.array([0.0, 1.0]), np.array([chord]), np.array([thickness])))
+    return sum(arc(outline, chord, thickness, f) for f in ("upper", "lower")) + float(np.sum(high - low))
 
 
 def turns(perimeter: float, count: float, lap: float, thick: float = 0.0) -> float:
     """What so many full turns take, mm; thick stuff lies further out with every turn, π t n²."""
     return count * perimeter + math.pi * thick * count**2 + lap
-
-
-def thread(diameter: float, long: float, pitch: float) -> float:
-    """Thread wound on a rod, mm: a helix."""
-    return long / pitch * math.hypot(math.pi * diameter, pitch)
 
 
 def hinge_tape(each_side: float, gap: float) -> float:
@@ -76,16 +52,6 @@ def bias_length(roll: float, wide: float, degrees: float) -> float:
     """Longest square-ended strip cut at an angle from a roll, mm."""
     a = math.radians(degrees)
     return roll / math.sin(a) - wide / math.tan(a)
-
-
-def bias_pitch(wide: float, degrees: float) -> float:
-    """How far apart along the roll strips lie that are cut at an angle, mm."""
-    return wide / math.sin(math.radians(degrees))
-
-
-def bias_roll(roll: float, wide: float, degrees: float, count: int) -> float:
-    """What so many strips at an angle take of a roll, mm; the two end triangles go back."""
-    return count * bias_pitch(wide, degrees) + roll / math.tan(math.radians(degrees))
 
 
 def bias_lengths(long: float, lap: float, usable: float) -> int:
