@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import date
 
 import pytest
@@ -13,7 +14,7 @@ from fletcher.core.document.airframe import BarLayer, CutLayer
 from fletcher.core.document.damage import Mark
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.document.shapes import FourDigitSection
-from fletcher.core.materials.tables import reference
+from fletcher.core.materials.tables import reference, table_rows
 from fletcher.core.stock.cutting_up import after_cut
 from fletcher.core.stock.donor import SKIN_MM, donor_block
 from fletcher.core.stock.items import KINDS, StockItem, cautions_of, flies, problems_of, stocked, told
@@ -172,3 +173,52 @@ def test_answers_in_either_order_tell_the_same_and_the_next_test_is_one_not_done
     for bad in ({"colour": "white"}, {"dent": "blue"}):
         with pytest.raises(ValueError, match="is no answer"):
             which_foam(FoamSeen(answers=bad))
+
+
+def table() -> dict[str, dict[str, dict[str, float]]]:
+    """P(answer | family) as the file has it."""
+    out: dict[str, dict[str, dict[str, float]]] = {}
+    for row in table_rows("foam_tests.csv", ()):
+        out.setdefault(row["test"], {})[row["answer"]] = {f: float(v) for f, v in row.items() if f.isupper()}
+    return out
+
+
+def test_odds_are_those_of_bayes_rule():
+    p = table()
+    only = {o.family: o.odds for o in which_foam(FoamSeen(answers={"structure": "beads"})).odds}
+    whole = sum(p["structure"]["beads"].values())
+    assert only == pytest.approx({f: v / whole for f, v in p["structure"]["beads"].items()})
+    seen = FoamSeen(answers={"structure": "beads"}, length_mm=100, width_mm=100, thick_mm=100, grams=31)
+    dense = {o.family: o.odds for o in which_foam(seen).odds}
+
+    def alike(family: str) -> float:
+        foams = [f.density_kg_m3.typ for f in reference().foams.values() if f.family == family]
+        return sum(math.exp(-0.5 * (math.log(31 / d) / 0.25) ** 2) for d in foams) / len(foams)
+
+    for a, b in (("EPP", "EPO"), ("EPS", "EPP"), ("PVC", "EPE")):
+        assert dense[a] / dense[b] == pytest.approx(only[a] / only[b] * alike(a) / alike(b), rel=1e-3)
+
+
+def test_the_next_test_leaves_the_least_doubt_on_the_average():
+    p, given = table(), {"structure": "beads"}
+
+    def odds(answers: dict[str, str]) -> dict[str, float]:
+        weights = {f: math.prod(p[t][a][f] for t, a in answers.items()) for f in p["structure"]["beads"]}
+        return {f: w / sum(weights.values()) for f, w in weights.items()}
+
+    def doubt(test: str) -> float:
+        now, left = odds(given), 0.0
+        for answer, shares in p[test].items():
+            after = odds({**given, test: answer})
+            left -= sum(now[f] * shares[f] for f in now) * sum(v * math.log(v) for v in after.values() if v > 0)
+        return left
+
+    assert which_foam(FoamSeen(answers=given)).next_test == min((t for t in p if t not in given), key=doubt)
+
+
+def test_a_block_is_a_millimetre_clear_of_each_face_and_of_the_bar_at_the_middle_of_its_taper():
+    board = plank(EPP, span=600, chord=240, thickness=20, tip_chord_mm=160.0)
+    assert donor_block(board).thick_mm == 18
+    bar = BarLayer(id="b", stock="carbon_strip_3x0.5", place="middle", root_percent=50, tip_percent=50)
+    halves = donor_block(board.model_copy(update={"layers": (bar,)}))
+    assert halves.width_mm * 2 < 0.96 * 200 + 1 and halves.length_mm <= 600
