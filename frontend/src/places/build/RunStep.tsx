@@ -91,7 +91,7 @@ export function RunStep({ step, document, airframe, press }: Props) {
         {step.state === "open" && (
           <button
             type="button"
-            className="key-main min-h-16 text-lead"
+            className={`${blocked ? "key-button" : "key-main"} min-h-16 text-lead`}
             disabled={blocked}
             onClick={() => tell("begun")}
           >
@@ -116,7 +116,7 @@ export function RunStep({ step, document, airframe, press }: Props) {
         </button>
         <button
           type="button"
-          className={`${step.state === "running" ? "key-main" : "key-button"} min-h-16 text-lead sm:col-span-2`}
+          className={`${step.state === "running" && !blocked ? "key-main" : "key-button"} min-h-16 text-lead sm:col-span-2`}
           disabled={blocked}
           onClick={() => tell("done", said)}
         >

@@ -23,17 +23,19 @@ export function StepDrawing({ document, o }: { document: Airframe; o: Operation 
       aria-label={`${part.name} from above, root on the left, nose up`}
     >
       <polygon points={outline} className="fill-none stroke-ink" strokeWidth="1.5" />
-      {(part.layers ?? []).map((la) => (
-        <Line
-          key={la.id}
-          la={la}
-          part={part}
-          at={at}
-          scale={scale}
-          on={la.id === o.layer_id}
-          outline={outline}
-        />
-      ))}
+      {[...(part.layers ?? [])]
+        .sort((a, b) => Number(a.id === o.layer_id) - Number(b.id === o.layer_id))
+        .map((la) => (
+          <Line
+            key={la.id}
+            la={la}
+            part={part}
+            at={at}
+            scale={scale}
+            on={la.id === o.layer_id}
+            outline={outline}
+          />
+        ))}
     </svg>
   );
 }
