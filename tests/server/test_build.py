@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import json
 import zipfile
 from typing import Any
 from uuid import uuid4
@@ -135,7 +136,9 @@ def test_a_build_goes_with_its_account_into_an_archive_and_out_of_it(ann, here):
 
 def test_the_build_sheet_is_printed_with_steps_cards_and_cuts(ann, ben, here):
     airframe = here.removeprefix("build/")
-    reply = ann.get(f"/api/build/sheet.pdf?airframe={airframe}&zone=Europe/Berlin")
+    ann.send("POST", "stock/own", {"item": {"kind": "bar", "key": "carbon_rod_3", "count": 4, "length_mm": 1000}})
+    shop = json.dumps({"hours": [{"from_hour": 20, "to_hour": 22}], "zone": "Europe/Berlin"})
+    reply = ann.get("/api/build/sheet.pdf", {"airframe": airframe, "shop": shop})
     assert reply.status_code == 200 and reply["Content-Type"] == "application/pdf"
     text = " ".join(p.extract_text() for p in PdfReader(io.BytesIO(reply.content)).pages)
     for word in (
@@ -149,7 +152,19 @@ def test_the_build_sheet_is_printed_with_steps_cards_and_cuts(ann, ben, here):
     ):
         assert word in text, word
     assert ben.get(f"/api/build/sheet.pdf?airframe={airframe}").status_code == 404
-    assert ann.get(f"/api/build/sheet.pdf?airframe={airframe}&zone=Nowhere/Land").status_code == 422
+    assert "20:00" in text and "Carbon rod 3 mm, buy 0" in text  # in those hours, from the shelf
+    for wrong, path in (({"zone": "Nowhere/Land"}, "shop"), ({"people": 9}, "shop.people"), ([], "shop.")):
+        asked = {"airframe": airframe, "shop": json.dumps(wrong)}
+        reply = ann.get("/api/build/sheet.pdf", asked)
+        assert reply.status_code == 422 and reply.json()["problems"][0]["path"].startswith(path)
+
+
+def test_a_change_that_can_no_longer_be_read_is_left_out(ann, here):
+    ann.send("PUT", f"{here}/changes", {"revision": 0, "changes": [LONGER]})
+    sheet = Sheet.everyone.get()
+    sheet.changes = [{"what": "dance"}, *sheet.changes]
+    sheet.save()
+    assert ann.send("GET", here)[1]["work"]["changes"] == [LONGER]
 
 
 def test_templates_are_taken_away_in_one_file(ann, ben, here):

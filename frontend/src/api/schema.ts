@@ -9746,7 +9746,7 @@ export interface components {
         };
         /**
          * PrintWish
-         * @description Which airframe, and in which time zone its steps are told.
+         * @description Which airframe, and the shop that it is built in as JSON (empty: at any time, by one).
          */
         PrintWish: {
             /**
@@ -9755,10 +9755,10 @@ export interface components {
              */
             airframe: string;
             /**
-             * Zone
-             * @default UTC
+             * Shop
+             * @default {}
              */
-            zone: string;
+            shop: string;
         };
         /**
          * Problem
@@ -13457,7 +13457,7 @@ export interface operations {
         parameters: {
             query: {
                 airframe: string;
-                zone?: string;
+                shop?: string;
             };
             header?: never;
             path?: never;

@@ -91,7 +91,7 @@ function Sheet({ state }: { state: AirframeOut }) {
               </button>
               <a
                 className="key-button"
-                href={`/api/build/sheet.pdf?airframe=${state.id}&zone=${encodeURIComponent(USUAL.zone ?? "UTC")}`}
+                href={`/api/build/sheet.pdf?airframe=${state.id}&shop=${encodeURIComponent(JSON.stringify(asked.shop))}`}
                 target="_blank"
                 rel="noreferrer"
               >

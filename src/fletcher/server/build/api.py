@@ -8,8 +8,10 @@ from uuid import UUID
 from django.http import HttpResponse
 from django.utils import timezone
 from ninja import Query, Router, Schema, Status
-from pydantic import Field
+from pydantic import Field, ValidationError
 
+from fletcher.core.document.problems import InvalidDocument, from_validation
+from fletcher.core.plan.schema import ShopWish
 from fletcher.core.plan.work import Change, Press, Work
 from fletcher.core.templates.files import zipped
 from fletcher.core.templates.write_pdf import Paper
@@ -47,16 +49,21 @@ def _out(kept: services.Kept) -> WorkOut:
 
 
 class PrintWish(Schema):
-    """Which airframe, and in which time zone its steps are told."""
+    """Which airframe, and the shop that it is built in as JSON (empty: at any time, by one)."""
 
     airframe: UUID
-    zone: Annotated[str, Field(max_length=60, pattern=r"^[A-Za-z0-9_+\-/]+$")] = "UTC"
+    shop: Annotated[str, Field(max_length=4000)] = "{}"
 
 
 @router.get("/build/sheet.pdf")
 def print_sheet(request: SignedIn, wanted: Query[PrintWish]) -> HttpResponse:
     """The build sheet to print: steps, checks, setting cards, cut list."""
-    made = build_pdf(log.airframe_of(request.user, wanted.airframe), wanted.zone)
+    try:
+        shop = ShopWish.model_validate_json(wanted.shop)
+    except ValidationError as error:
+        problems = from_validation(error)
+        raise InvalidDocument(p.model_copy(update={"path": f"shop.{p.path}"}) for p in problems) from None
+    made = build_pdf(log.airframe_of(request.user, wanted.airframe), shop)
     return HttpResponse(made, content_type="application/pdf")
 
 

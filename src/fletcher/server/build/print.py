@@ -9,31 +9,29 @@ from django.utils import timezone
 from django.utils.html import format_html, format_html_join
 from django.utils.safestring import SafeString, mark_safe
 
-from fletcher.core.plan.cut_list import CutList, CutWish, cut_list
+from fletcher.core.plan.cut_list import CutList, CutWish, OwnBars, cut_list
 from fletcher.core.plan.planning import plan
 from fletcher.core.plan.schedule import Impossible
-from fletcher.core.plan.schema import BuildStep, Hours, Plan, Planned, ShopWish
-from fletcher.core.plan.sheet_cuts import SheetLaid
+from fletcher.core.plan.schema import BuildStep, Plan, Planned, ShopWish
+from fletcher.core.plan.sheet_cuts import OwnSheets, SheetLaid
+from fletcher.core.stock.items import flies
 from fletcher.server.airframes.models import Airframe
 from fletcher.server.build import services
 from fletcher.server.common.pdf import as_pdf
 from fletcher.server.common.refusals import refusal
+from fletcher.server.stock.services import things
 
-_EVENINGS = (
-    Hours(days=("mon", "tue", "wed", "thu", "fri"), from_hour=18, to_hour=22),
-    Hours(days=("sat", "sun"), from_hour=9, to_hour=17),
-)
 _DRAWN_MM = 110.0
 """Width of a drawn sheet on paper."""
 _NO = SafeString("")
 
 
-def build_pdf(airframe: Airframe, zone: str) -> bytes:
-    """The build sheet of an airframe as it stands: evenings and weekends, in a time zone."""
+def build_pdf(airframe: Airframe, shop: ShopWish) -> bytes:
+    """The build sheet of an airframe as it stands, in the hours of a shop, cut from what is on its builder's shelf."""
     document = airframe.document
     kept = services.kept(airframe)
     try:
-        made = plan(document, ShopWish(hours=_EVENINGS, zone=zone), timezone.now(), kept.work)
+        made = plan(document, shop, timezone.now(), kept.work)
     except Impossible as error:
         raise refusal("shop", str(error)) from None
     body = format_html(
@@ -41,9 +39,26 @@ def build_pdf(airframe: Airframe, zone: str) -> bytes:
         made.says,
         format_html_join("", '<p class="warn">{}</p>', ((r,) for r in made.remarks)),
         _steps(made),
-        _cuts(cut_list(document, CutWish())),
+        _cuts(cut_list(document, _from_shelf(airframe))),
     )
     return as_pdf(f"{document.name}: build sheet", body)
+
+
+def _from_shelf(airframe: Airframe) -> CutWish:
+    """What of the shelf may be cut for an airframe: free or reserved for it, and not from a scrapped part."""
+    bars: dict[str, list[float]] = {}
+    sheets: dict[str, list[tuple[float, float]]] = {}
+    for row, item in things(airframe.owner):
+        if not flies(item) or row.reserved_for_id not in (None, airframe.pk) or item.length_mm is None:
+            continue
+        if item.kind == "bar":
+            bars.setdefault(item.key, []).extend([item.length_mm] * item.count)
+        elif item.width_mm is not None:
+            sheets.setdefault(item.key, []).extend([(item.length_mm, item.width_mm)] * item.count)
+    return CutWish(
+        own=tuple(OwnBars(stock=k, mm=tuple(v[:40])) for k, v in list(bars.items())[:40]),
+        own_sheets=tuple(OwnSheets(stock=k, mm=tuple(v[:20])) for k, v in list(sheets.items())[:40]),
+    )
 
 
 def _steps(made: Plan) -> SafeString:

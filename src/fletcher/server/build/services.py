@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.db import transaction
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 
 from fletcher.core.document.airframe import Airframe as Document
 from fletcher.core.plan.changes import changed, told
@@ -48,8 +48,17 @@ def kept(airframe: Airframe) -> Kept:
     """All work of an airframe, presses as they were received; a row that is no longer valid is left out."""
     sheet = Sheet.objects.owned_by(airframe.owner).filter(airframe=airframe).first()
     rows = Pressed.objects.owned_by(airframe.owner).filter(airframe=airframe).order_by("created", "pk")
-    changes = tuple(_CHANGE.validate_python(c) for c in sheet.changes) if sheet else ()
+    changes = tuple(_valid(sheet.changes)) if sheet else ()
     return Kept(sheet.revision if sheet else 0, Work(changes=changes, presses=tuple(presses_of(rows))))
+
+
+def _valid(changes: Iterable[object]) -> Iterator[Change]:
+    """Changes that can be read; one of an earlier time that no longer can is left out."""
+    for one in changes:
+        try:
+            yield _CHANGE.validate_python(one)
+        except ValidationError:
+            continue
 
 
 def presses_of(rows: Iterable[Pressed]) -> list[Press]:
