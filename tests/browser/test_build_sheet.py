@@ -25,6 +25,7 @@ from tests.browser.test_bench import fill
 
 PRESSED = {p.key for p in warden_presses(demo_airframes()[0])}
 DONE = len(PRESSED)
+CORE = re.compile("^Cut the core, Left tail half")
 """Steps that the group has done."""
 
 pytestmark = pytest.mark.django_db(transaction=True)
@@ -135,6 +136,10 @@ def test_work_at_the_bench_goes_on_without_the_server_and_catches_up(loud_page, 
     head = now.get_by_role("heading", level=2)
     expect(head).to_be_visible(timeout=60_000)
     assert width_at_most(page, 390)
+    core = page.get_by_role("region", name="Could be done as well").get_by_role("button", name=CORE)
+    if not now.get_by_text("Left tail half").is_visible() or head.inner_text() != "Cut the core":
+        core.first.click()  # which step comes first depends on the hour
+    expect(head).to_have_text("Cut the core")
     begin, done = now.get_by_role("button", name="Begin"), now.get_by_role("button", name="Done")
     expect(begin).to_be_disabled()  # a core once cut stays cut: its check comes first
     now.get_by_label(re.compile("^Measured or noted: ")).fill("100.1")
