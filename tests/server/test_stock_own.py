@@ -79,6 +79,16 @@ def test_a_cut_whose_rest_was_cut_since_is_taken_back_in_order(ann, wing):
     assert shelf(ann) == [(1, 1000.0, "bought")]
 
 
+def test_a_cut_is_taken_back_beside_what_was_changed_since(ann, wing):
+    made = put(ann, count=2)
+    one = cut(ann, made, wing, 900)[1]
+    (left,) = ann.send("GET", "stock/own")[1]
+    shorter = {"revision": left["revision"], "item": {**left["item"], "length_mm": 800.0}}
+    assert ann.send("PUT", f"stock/own/{made['id']}", shorter)[0] == 200
+    assert ann.send("DELETE", f"stock/own-cuts/{one['id']}")[0] == 200
+    assert sorted(shelf(ann)) == [(1, 800.0, "bought"), (1, 1000.0, "bought")]
+
+
 def test_what_is_reserved_is_not_cut_for_another_and_too_long_a_piece_changes_nothing(ann, wing, document):
     other = ann.send("POST", "airframes", document)[1]
     made = put(ann)

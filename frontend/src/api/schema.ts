@@ -6197,13 +6197,16 @@ export interface components {
         };
         /**
          * Gate
-         * @description A check that must be passed before the operation: what is measured, and its limit.
+         * @description A check that must be passed before the operation: what is measured, and its limit; whether a builder may pass it
+         *     by with a reason.
          */
         Gate: {
             /** Key */
             key: string;
             /** Says */
             says: string;
+            /** Waivable */
+            waivable: boolean;
         };
         /**
          * GateAt

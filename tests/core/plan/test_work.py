@@ -17,7 +17,7 @@ from fletcher.core.plan.operations import operations
 from fletcher.core.plan.planning import plan
 from fletcher.core.plan.progress import facts, pace, warmths
 from fletcher.core.plan.schedule import Impossible
-from fletcher.core.plan.schema import ShopWish
+from fletcher.core.plan.schema import Hours, ShopWish
 from fletcher.core.plan.work import LeftOut, NotBefore, OwnOrder, OwnSplit, OwnStep, OwnTime, Press, Work
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 
@@ -123,7 +123,7 @@ def test_presses_count_once_in_any_order_and_what_is_undone_is_as_it_was():
     for order in list(permutations(presses))[:12]:
         assert facts([*order, *order]) == first
     assert (first[CORE].begun, first[CORE].done) == (NOW, NOW + timedelta(minutes=40))
-    assert first[BAR].more == 10 and warmths(presses, 20) == [(NOW + timedelta(minutes=50), 24)]
+    assert first[BAR].more == 10 and warmths(presses) == [(NOW + timedelta(minutes=50), 24)]
     undone = facts([*presses, press(9, "undone", CORE, 45)])
     assert undone[CORE].done is None and undone[CORE].begun is None
     work = Work(presses=(*done(1, CORE, 0, 40), press(9, "undone", CORE, 45)))
@@ -239,3 +239,36 @@ def test_what_was_done_before_its_line_was_changed_is_asked_about_and_never_undo
     found, at, _ = made(Work(presses=presses), 31, moved)
     assert any("Done before its line was changed: cut the core" in r for r in found.remarks)
     assert at[CORE].state == "done"
+
+
+def test_contact_glue_that_was_only_ticked_is_closed_and_nothing_is_coated_again():
+    airframe = glued("contact_foamsafe_clear")
+    coat = f"{BAR}/coat"
+    presses = (*done(1, CORE, 0, 30), *done(2, DATUM, 30, 35), *done(3, coat, 35, 45), press(4, "done", BAR, 58))
+    found, at, _ = made(Work(presses=presses), 500, airframe)
+    assert f"{BAR}/coat2" not in at and at[BAR].state == "done"
+    assert not any("Open time" in r for r in found.remarks)
+
+
+def test_contact_glue_missed_twice_is_coated_a_third_time_and_the_plan_goes_on():
+    airframe = glued("contact_foamsafe_clear")
+    coat = f"{BAR}/coat"
+    first = (*done(1, CORE, 0, 30), *done(2, DATUM, 30, 35), *done(3, coat, 35, 45))
+    again = (*first, *done(4, f"{BAR}/coat2", 200, 205))
+    found, at, _ = made(Work(presses=again), 216, airframe)
+    assert f"{BAR}/coat3" not in at and not any("Open time" in r for r in found.remarks)
+    found, at, _ = made(Work(presses=again), 400, airframe)
+    assert at[BAR].begins >= at[f"{BAR}/coat3"].ends and any("Open time is over" in r for r in found.remarks)
+
+
+def test_what_was_coated_is_closed_out_of_hours_and_where_no_hands_are_free_the_plan_says_so():
+    airframe = glued("contact_foamsafe_clear")
+    coat = f"{BAR}/coat"
+    presses = (*done(1, CORE, 0, 30), *done(2, DATUM, 30, 35), *done(3, coat, 35, 45))
+    hours = ShopWish(boards=2, hours=(Hours(from_hour=9, to_hour=9.8),))
+    found, at, _ = made(Work(presses=presses), 46, airframe, hours)
+    assert (at[BAR].begins - at[coat].ends) <= timedelta(minutes=20)  # after 9:48, inside its open time
+    busy = (*presses, press(9, "begun", "own/tea", 46))
+    long = OwnStep(key="own/tea", title="paint the shed", minutes=300)
+    found, at, _ = made(Work(changes=(long,), presses=busy), 47, airframe)
+    assert any("no hands are free" in r for r in found.remarks) and at[BAR].begins > at["own/tea"].ends - timedelta(1)

@@ -21,6 +21,7 @@ export function GateChecks({ step, press }: { step: StepNow; press: Bench["press
           <Check
             key={g.key}
             says={step.o.gates.find((o) => o.key === g.key)?.says ?? g.key}
+            waivable={step.o.gates.find((o) => o.key === g.key)?.waivable ?? false}
             gate={g}
             tell={(result, value, note) =>
               press({
@@ -43,11 +44,13 @@ export function GateChecks({ step, press }: { step: StepNow; press: Bench["press
 
 interface CheckProps {
   says: string;
+  /** Whether it may be passed by with a reason. */
+  waivable: boolean;
   gate: GateAt;
   tell: (result: "passed" | "failed" | "waived", value: number | null, note: string) => void;
 }
 
-function Check({ says, gate, tell }: CheckProps) {
+function Check({ says, waivable, gate, tell }: CheckProps) {
   const [note, setNote] = useState("");
   const read = parseQuantity(note, "plain");
   const words = read === null ? note.trim() : "";
@@ -81,15 +84,17 @@ function Check({ says, gate, tell }: CheckProps) {
         >
           ✕ Not
         </button>
-        <button
-          type="button"
-          className="key-button min-h-16 max-sm:col-span-full"
-          disabled={!words}
-          title="Enter a reason first"
-          onClick={() => tell("waived", null, words)}
-        >
-          Pass by
-        </button>
+        {waivable && (
+          <button
+            type="button"
+            className="key-button min-h-16 max-sm:col-span-full"
+            disabled={!words}
+            title="Enter a reason first"
+            onClick={() => tell("waived", null, words)}
+          >
+            Pass by
+          </button>
+        )}
       </div>
     </li>
   );

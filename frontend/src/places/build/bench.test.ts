@@ -37,7 +37,7 @@ const OPERATIONS = [
     glue: "epoxy",
     fixed_min: 60,
     loaded_min: 200,
-    gates: [{ key: "dry_fit", says: "Dry fit." }],
+    gates: [{ key: "dry_fit", says: "Dry fit.", waivable: true }],
   }),
   step("film", [{ key: "spar", wait_min: 60, why: "" }]),
 ];

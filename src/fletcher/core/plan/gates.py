@@ -36,10 +36,13 @@ GATES = {
     "leave_safe": "Battery sound and held, nobody beneath, first flight where nothing can be hurt.",
 }  # fmt: skip
 
+NEVER_WAIVED = frozenset({"cured", "iron", "leave_safe"})
+"""Gates that nobody passes by."""
+
 
 def gates(keys: Iterable[str]) -> list[Gate]:
     """The gates of these keys."""
-    return [Gate(key=k, says=GATES[k]) for k in keys]
+    return [Gate(key=k, says=GATES[k], waivable=k not in NEVER_WAIVED) for k in keys]
 
 
 def two_of_one_hand(airframe: Airframe) -> Iterator[str]:

@@ -85,8 +85,8 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work())
     found, remarks = changed(operations(airframe, shop), work.changes)
     if not any(o.part_id for o in found):
         raise Impossible("nothing here is built: add a part that flies")
-    found, said = with_rework(found, known, now)
-    log = warmths(work.presses, shop.warmth_C)
+    found, said = with_rework(found, known, aware)
+    log = warmths(work.presses)
     found = [_as_it_set(o, known.get(o.key), found, known, log, shop) for o in found]
     hours = windows(time.begins, zone, shop.hours, FAR_MIN // 1440)
     if shop.hours and not hours:
@@ -97,7 +97,7 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work())
     off = {k: max(time.minute(at), 0) for k, at in put_off(work.changes).items()}
     begun = {o.key: _begun(o, known[o.key], time) for o in found if _has_begun(known.get(o.key))}
     steps = [_fact(step_of(o, light, own, off.get(o.key, 0)), o, known.get(o.key), begun, time) for o in found]
-    made = schedule(steps, there, begun)
+    steps, made, late = _in_time(steps, there, begun)
     low, high = _spread(found, steps, made, there, begun)
     by_start = sorted(found, key=lambda o: (made.starts[o.key], o.key))
     hands = {s.key: s.hands for s in steps}
@@ -115,15 +115,30 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work())
         sessions=made.sessions,
         chain_min=longest_chain(steps),
         hands_min=sum_of([Range(o.minutes.low, o.minutes.typ, o.minutes.high) for o in found]),
-        remarks=[
-            *remarks,
-            *said,
-            *two_of_one_hand(airframe),
-            *heat_too_late(airframe),
-            *too_near(airframe),
-            *_unknown(found),
-        ],
+        remarks=[*remarks, *said, *late, *_of_the_drawing(airframe), *_unknown(found)],
     )
+
+
+def _in_time(steps: list[Step], shop: Shop, begun: Mapping[str, int]) -> tuple[list[Step], Schedule, list[str]]:
+    """The schedule. What was coated is closed out of hours too; where hands are not free in time the plan says so
+    instead of failing."""
+    free = [replace(s, windows=((0, FAR_MIN),)) if _airing(s, begun) else s for s in steps]
+    try:
+        return free, schedule(free, shop, begun), []
+    except Impossible:
+        waiting = [s for s in free if _airing(s, begun)]
+        if not waiting:
+            raise
+    given_up = [replace(s, after=tuple(replace(a, within=None) for a in s.after)) for s in waiting]
+    by_key = {s.key: s for s in given_up}
+    steps = [by_key.get(s.key, s) for s in free]
+    said = [f"{s.name}: no hands are free before its open time is over. Close it now, or coat again." for s in given_up]
+    return steps, schedule(steps, shop, begun), said
+
+
+def _airing(s: Step, begun: Mapping[str, int]) -> bool:
+    """Whether a step has to follow in time what was done already."""
+    return s.key not in begun and any(a.within is not None and a.key in begun for a in s.after)
 
 
 def _of_the_drawing(airframe: Airframe) -> Iterator[str]:

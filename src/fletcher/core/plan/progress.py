@@ -20,7 +20,7 @@ from fletcher.core.adhesion.adhesives import curings
 from fletcher.core.adhesion.readiness import State, ready_after, set_after
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.plan.changes import told
-from fletcher.core.plan.gates import GATES
+from fletcher.core.plan.gates import GATES, NEVER_WAIVED
 from fletcher.core.plan.schema import AfterAt, BuildStep, GateAt
 from fletcher.core.plan.work import Press
 
@@ -30,8 +30,6 @@ PRIOR = 4
 """[J] So many steps at the table's pace stand against one's own."""
 FROM = 3
 """Own pace counts from so many finished steps on."""
-NEVER_WAIVED = frozenset({"cured", "leave_safe"})
-"""Gates that nobody passes by."""
 
 
 @dataclass(frozen=True)
@@ -86,8 +84,8 @@ def _gate(was: GateAt | None, p: Press) -> GateAt:
     return GateAt(key=p.gate, stands=stands, value=p.value, note=p.note or (was.note if was else ""), knows=knows)
 
 
-def warmths(presses: Sequence[Press], shop_C: float) -> list[tuple[datetime, float]]:
-    """Warmth of the shop from each moment on, after `shop_C` at first."""
+def warmths(presses: Sequence[Press]) -> list[tuple[datetime, float]]:
+    """Warmth of the shop from each moment on that it was told."""
     return sorted((p.at, p.value) for p in presses if p.what == "warmth" and p.value is not None)
 
 
@@ -110,9 +108,11 @@ def with_rework(
         if f.done is not None and f.made_of and o.made_of and f.made_of != o.made_of:
             remarks.append(f"Done before its line was changed: {told(o)}. Do it again, or leave it?")
     for o in list(out.values()):
-        late = _too_late(o, known, now)
-        if late is not None and f"{o.key}/coat" in out:
-            _coat_again(out, o.key, late)
+        many = 0
+        while f"{o.key}/coat" in out and (late := _too_late(out[o.key], known, now)) is not None:
+            many += 1
+            _coat_again(out, o.key, late, many)
+        if many and f"{o.key}/coat{many + 1}" not in known:
             remarks.append(f"Open time is over: {told(o)}. Coat both faces again.")
     return list(out.values()), remarks
 
@@ -144,7 +144,8 @@ def _put_right(out: dict[str, BuildStep], key: str, gate: GateAt) -> None:
 
 def _too_late(o: BuildStep, known: Mapping[str, Fact], now: datetime) -> AfterAt | None:
     """The link whose latest start a step has missed."""
-    if o.key in known and known[o.key].begun is not None:
+    own = known.get(o.key)
+    if own is not None and (own.begun is not None or own.done is not None):
         return None
     for a in o.after:
         done = known[a.key].done if a.key in known else None
@@ -153,12 +154,12 @@ def _too_late(o: BuildStep, known: Mapping[str, Fact], now: datetime) -> AfterAt
     return None
 
 
-def _coat_again(out: dict[str, BuildStep], key: str, late: AfterAt) -> None:
-    coat, new = out[f"{key}/coat"], f"{key}/coat2"
+def _coat_again(out: dict[str, BuildStep], key: str, late: AfterAt, many: int) -> None:
+    coat, new = out[f"{key}/coat"], f"{key}/coat{many + 1}"
     half = Band(**{e: max(getattr(coat.minutes, e) / 2, 1.0) for e in ("low", "typ", "high")})
     out[new] = coat.model_copy(update={
         "key": new, "title": f"coat both faces again: {coat.title.partition(':')[0]}", "minutes": half,
-        "after": [AfterAt(key=coat.key, wait_min=0, why="its open time is over")], "gates": [],
+        "after": [AfterAt(key=late.key, wait_min=0, why="its open time is over")], "gates": [],
     })  # fmt: skip
     after = [a for a in out[key].after if a is not late and a.key != late.key]
     out[key] = out[key].model_copy(update={"after": [*after, late.model_copy(update={"key": new})]})

@@ -54,10 +54,12 @@ class AfterAt(Result):
 
 
 class Gate(Result):
-    """A check that must be passed before the operation: what is measured, and its limit."""
+    """A check that must be passed before the operation: what is measured, and its limit; whether a builder may pass it
+    by with a reason."""
 
     key: str
     says: str
+    waivable: bool
 
 
 class BuildStep(Result):

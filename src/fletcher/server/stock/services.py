@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from django.contrib.auth.models import User
 from django.db import transaction
@@ -135,16 +135,15 @@ def take_back(owner: User, cut_id: UUID) -> Thing:
     left.delete()
     was = StockItem.model_validate(made.before["item"])
     row = Thing.objects.owned_by(owner).filter(pk=made.before["id"]).first()
-    if row is None:
+    now = None if row is None else StockItem.model_validate(row.item)
+    if row is not None and now is not None and now.model_copy(update={"count": was.count}) == was:
+        row.item = now.model_copy(update={"count": now.count + 1}).model_dump(mode="json")
+        row.revision += 1
+    else:  # all of it was cut, or what is left was changed since: the one that was cut comes back by itself
         reserved = Airframe.objects.owned_by(owner).filter(pk=made.before["reserved_for"]).first()
-        row = Thing(id=made.before["id"], owner=owner, reserved_for=reserved, created=made.before["created"])
-        row.item = {**was.model_dump(mode="json"), "count": 1}
-    else:
-        now = StockItem.model_validate(row.item)
-        row.item, row.revision = (
-            now.model_copy(update={"count": now.count + 1}).model_dump(mode="json"),
-            row.revision + 1,
-        )
+        item = {**was.model_dump(mode="json"), "count": 1}
+        key = made.before["id"] if row is None else uuid4()
+        row = Thing(id=key, owner=owner, item=item, reserved_for=reserved, created=made.before["created"])
     row.save()
     made.delete()
     return row
