@@ -194,6 +194,11 @@ def test_a_clock_of_what_sets_is_right_after_a_reload_and_rings(loud_page, fleet
     expect(clocks.first).to_contain_text("holds itself")
     page.reload()
     expect(clocks.first).to_contain_text(re.compile(r"^[45]:\d\d"), timeout=60_000)
+    fill(page, "Workshop temperature", "30 °C")
+    page.get_by_role("button", name="So warm from now on").click()
+    expect(page.get_by_role("button", name="So warm from now on")).to_be_disabled()  # it is told
+    expect(page.get_by_text(re.compile("kept here"))).to_have_count(0)
+    assert [p["value"] for p in work_of(warden)["presses"] if p["what"] == "warmth"] == [30]
     tell("undone", timezone.now().isoformat())
     tell("done", late)
     page.reload()

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import type { AirframeOut } from "../../api/client";
+import { NumberField } from "../../forms/fields";
 import { useTyped } from "../../forms/useTyped";
 import { useKept, useStored } from "../../part/useKept";
 import { InHead } from "../../words/InHead";
@@ -102,6 +103,7 @@ function Standing({ state }: { state: AirframeOut }) {
           </p>
         ))}
         <Clocks clocks={clocks} now={now} />
+        {clocks.length > 0 && <Warmth shop={shop.warmth_C ?? 20} work={bench.work} press={bench.press} />}
         {step && (
           <RunStep key={step.o.key} step={step} document={document} airframe={state.id} press={bench.press} />
         )}
@@ -110,6 +112,42 @@ function Standing({ state }: { state: AirframeOut }) {
         <Done steps={steps.filter((s) => s.state === "done")} press={bench.press} />
       </main>
     </>
+  );
+}
+
+interface WarmthProps {
+  shop: number;
+  work: Bench["work"];
+  press: Bench["press"];
+}
+
+/** How warm it is where things set: what has set so far counts, the rest goes on at this warmth. */
+function Warmth({ shop, work, press }: WarmthProps) {
+  const told = (work.presses ?? []).filter((p) => p.what === "warmth").at(-1)?.value ?? shop;
+  const [warmth, setWarmth] = useState(told);
+  return (
+    <div className="flex flex-wrap items-end gap-3 border-b border-ink py-3">
+      <NumberField label="Workshop temperature" value={warmth} quantity="warmth" onChange={setWarmth} />
+      <button
+        type="button"
+        className="key-button min-h-16"
+        disabled={warmth === told}
+        onClick={() =>
+          press({
+            what: "warmth",
+            key: "",
+            gate: "",
+            result: "",
+            value: warmth,
+            note: "",
+            knows: [],
+            made_of: "",
+          })
+        }
+      >
+        So warm from now on
+      </button>
+    </div>
   );
 }
 

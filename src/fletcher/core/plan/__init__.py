@@ -4,5 +4,16 @@ A checked airframe and a shop enter: people, hours, tools, warmth. Operations wi
 its bounds leave. Precedence from the lay-up, waits from the glues' cure curves, CP-SAT for the order.
 """
 
-__all__ = ["changes", "cut_list", "ical", "operations", "planning", "schedule", "schema", "sheet_cuts", "work"]
+__all__ = [
+    "changes",
+    "cut_list",
+    "flat_pieces",
+    "ical",
+    "operations",
+    "planning",
+    "schedule",
+    "schema",
+    "sheet_cuts",
+    "work",
+]
 """Modules that other rooms may import."""

@@ -12,6 +12,7 @@ from fletcher.core.common.quantities import F0, F1, in_mm
 from fletcher.core.document.airframe import Airframe, BarLayer, CutLayer, FittingLayer, Layer, Part
 from fletcher.core.materials.tables import reference
 from fletcher.core.plan.cover import covers, width_of
+from fletcher.core.section.assembly import size_at
 
 CLEAR_MM = 3.0
 """[J] Foam that is left between a bar and a pocket."""
@@ -64,7 +65,7 @@ def _place(layer: Layer, part: Part, y: float) -> float:
     share = y / part.span_mm
     root = float(getattr(layer, "root_percent", 50.0))
     percent = root + share * (float(getattr(layer, "tip_percent", root)) - root)
-    return percent / 100 * (part.root_chord_mm + share * (part.tip_chord_mm - part.root_chord_mm))
+    return percent / 100 * size_at(part, y)[0]
 
 
 def _name(layer: Layer) -> str:

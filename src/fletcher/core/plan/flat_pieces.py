@@ -6,8 +6,6 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-import numpy as np
-
 from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.airframe import (
     Airframe,
@@ -35,8 +33,7 @@ from fletcher.core.plan.wrapping import (
     strips,
     turns,
 )
-from fletcher.core.section.assembly import line_span, outline_of
-from fletcher.core.section.outline import faces
+from fletcher.core.section.assembly import height_at, line_span, outline_of, size_at
 
 SAND_MM = 1.0
 """[J] What a spar web is left higher, to sand."""
@@ -129,14 +126,7 @@ def _of_layer(layer: Layer, part: Part, side: str, folded: bool) -> Iterator[Fla
 
 def _ends(part: Part, layer: Layer) -> list[tuple[float, float]]:
     """Chord and thickness at both ends of a line."""
-    out = []
-    for y in line_span(layer, part):
-        share = y / part.span_mm
-        out.append((
-            part.root_chord_mm + share * (part.tip_chord_mm - part.root_chord_mm),
-            part.root_thickness_mm + share * (part.tip_thickness_mm - part.root_thickness_mm),
-        ))  # fmt: skip
-    return out
+    return [size_at(part, y) for y in line_span(layer, part)]
 
 
 def _face_arcs(part: Part, layer: Layer, face: str) -> tuple[float, float]:
@@ -172,13 +162,11 @@ def _walls(layer: WallLayer, part: Part, side: str) -> Iterator[Flat]:
 
 
 def _height(part: Part, layer: WallLayer, end: int) -> float:
-    """Height between the faces at a web's own place of the chord, mm."""
-    chord, thick = _ends(part, layer)[end]
-    at = (layer.root_percent, layer.tip_percent)[end] / 100
+    """Height of an upright wall at one of its ends; of a level plate its width, the chord, mm."""
+    y = line_span(layer, part)[end]
     if layer.face == "level":
-        return chord
-    low, high = faces(outline_of(part, reference()), np.array([at]), np.array([chord]), np.array([thick]))
-    return float(np.ravel(high - low)[0])
+        return size_at(part, y)[0]
+    return height_at(part, y, (layer.root_percent, layer.tip_percent)[end], reference())
 
 
 def _films(layer: FilmLayer, part: Part, side: str) -> Iterator[Flat]:

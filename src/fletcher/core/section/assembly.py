@@ -7,6 +7,8 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
+import numpy as np
+
 from fletcher.core.document.airframe import (
     BarLayer,
     CordLayer,
@@ -50,7 +52,7 @@ from fletcher.core.section.elements import (
     PlacedJoint,
     PlacedRibs,
 )
-from fletcher.core.section.outline import Ellipse, Folded, FourDigit, Outline, Points, Rectangle
+from fletcher.core.section.outline import Ellipse, Folded, FourDigit, Outline, Points, Rectangle, faces
 from fletcher.core.section.parted import parted
 from fletcher.core.section.piece_of_sheet import taken_up
 
@@ -76,6 +78,23 @@ def outline_of(part: Part, catalogue: Catalogue) -> Outline:
     if isinstance(part.section, PointsSection):
         return Points(part.section.upper, part.section.lower)
     return Ellipse() if isinstance(part.section, EllipseSection) else Rectangle()
+
+
+def size_at(part: Part, y: float) -> tuple[float, float]:
+    """Chord and thickness of a part at a station, mm."""
+    share = y / part.span_mm
+    return (
+        part.root_chord_mm + share * (part.tip_chord_mm - part.root_chord_mm),
+        part.root_thickness_mm + share * (part.tip_thickness_mm - part.root_thickness_mm),
+    )
+
+
+def height_at(part: Part, y: float, percent: float, catalogue: Catalogue) -> float:
+    """Height between the faces of a part at a station and a place of its chord, mm."""
+    chord, thick = size_at(part, y)
+    at, outline = np.array([percent / 100]), outline_of(part, catalogue)
+    low, high = faces(outline, at, np.array([chord]), np.array([thick]))
+    return float(np.ravel(high - low)[0])
 
 
 def line_span(layer: Layer, part: Part) -> tuple[float, float]:

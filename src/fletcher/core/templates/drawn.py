@@ -16,7 +16,8 @@ from fletcher.core.making.folding import Piece, pattern_of
 from fletcher.core.making.formers import formers_of
 from fletcher.core.materials.plates import plate_of
 from fletcher.core.materials.tables import reference
-from fletcher.core.section.assembly import line_span, outline_of
+from fletcher.core.plan.flat_pieces import SAND_MM
+from fletcher.core.section.assembly import height_at, line_span, outline_of
 from fletcher.core.section.outline import faces, polygon
 from fletcher.core.templates.geometry import core_split, gauge_height, outwards, root_face
 from fletcher.core.templates.sheets import Sort, Stroke, Template
@@ -151,13 +152,8 @@ def _piece(part: Part, piece: Piece) -> Template:
 def _web(part: Part, layer: WallLayer) -> Template:
     """A spar web, its height at both ends from the section there, a millimetre left to sand."""
     start, end = line_span(layer, part)
-    high = []
-    for y, percent in ((start, layer.root_percent), (end, layer.tip_percent)):
-        share = y / part.span_mm
-        chord = part.root_chord_mm + share * (part.tip_chord_mm - part.root_chord_mm)
-        thick = part.root_thickness_mm + share * (part.tip_thickness_mm - part.root_thickness_mm)
-        low, up = faces(outline_of(part, reference()), np.array([percent / 100]), np.array([chord]), np.array([thick]))
-        high.append(round(float(np.ravel(up - low)[0]) + 1.0, 2))
+    ends = ((start, layer.root_percent), (end, layer.tip_percent))
+    high = [round(height_at(part, y, percent, reference()) + SAND_MM, 2) for y, percent in ends]
     long = end - start
     strokes = (
         Stroke("CUT", ((0.0, 0.0), (long, 0.0), (long, high[1]), (0.0, high[0])), True),
