@@ -10,7 +10,7 @@ from datetime import UTC, datetime, timedelta
 from itertools import pairwise
 from uuid import UUID
 
-from fletcher.core.document.airframe import Airframe, FilmLayer, HingeLayer
+from fletcher.core.document.airframe import Airframe, BarLayer, FilmLayer, HingeLayer
 from fletcher.core.materials.tables import reference
 from fletcher.core.plan.cut_list import CutWish, cut_list
 from fletcher.core.plan.flat_pieces import HINGE_TAPE, flat_pieces
@@ -20,6 +20,7 @@ from fletcher.core.plan.schedule import Schedule, Shop, Step, longest_chain, sch
 from fletcher.core.plan.schema import ShopWish
 from fletcher.core.plan.work import Press, Work
 from fletcher.core.studies.constructions import CONSTRUCTIONS
+from fletcher.core.studies.splicing import splicing
 from fletcher.core.validation.airframe import check
 from tests.sense.world import Rng, Violation, sized
 
@@ -136,7 +137,7 @@ def all_that_is_cut_is_in_the_document(rng: Rng | None, key: str, kind: str) -> 
     for la in part.layers:
         skin = getattr(la, "skin", None)
         cloths = [skin] if isinstance(skin, str) else [p.cloth for p in skin.plies] if skin else []
-        wanted |= {getattr(la, "sheet", None), *cloths}
+        wanted |= {getattr(la, "sheet", None), getattr(la, "cord", None), *cloths}
     if not stock <= wanted:
         yield _broken("nothing else is cut", 2.0, f"{stock - wanted}", airframe)
     made = cut_list(airframe, CutWish())
@@ -172,7 +173,36 @@ def what_is_pressed_and_taken_back_leaves_no_trace(rng: Rng | None, key: str, ki
         yield _broken("no further off than it took", later / 1440, f"{later} min", airframe)
 
 
+def a_long_spar_is_joined_where_it_hurts_little(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
+    """A spar along a part that is longer than its stock: once it is joined as offered all can be cut, the part holds
+    nearly what it did, and nothing more is offered."""
+    airframe = built(rng, key, kind)
+    if airframe is None:
+        return
+    part = airframe.parts[0]
+    spar = BarLayer(id="long", stock="carbon_rod_3", place="middle", root_percent=45, tip_percent=45,
+                    joined_at_root=False)  # fmt: skip
+    part = part.model_copy(update={"span_mm": max(part.span_mm, 1250.0), "layers": (*part.layers, spar)})
+    airframe = airframe.model_copy(update={"parts": (part,)})
+    if any(check(airframe, reference())):
+        return
+    offer = next((o for o in splicing(airframe, CutWish()).offers if o.layer_id == "long"), None)
+    if offer is None:
+        return
+    layers = tuple(offer.layer if la.id == "long" else la for la in part.layers)
+    joined = airframe.model_copy(update={"parts": (part.model_copy(update={"layers": layers}),)})
+    if any(b.layer_id == "long" for b in cut_list(joined, CutWish()).long_bars):
+        yield _broken("joined is short enough", 2.0, offer.says, joined)
+    if offer.margin < 0.9 * offer.margin_before:
+        yield _broken("joined holds nearly as much", offer.margin_before / offer.margin, offer.says, joined)
+    if offer.margin > 1.02 * offer.margin_before:
+        yield _broken("a joint strengthens nothing", offer.margin / offer.margin_before, offer.says, joined)
+    if not 0 < offer.grams < 20:
+        yield _broken("an overlap weighs", 2.0, offer.says, joined)
+
+
 LAWS = (
+    a_long_spar_is_joined_where_it_hurts_little,
     all_that_is_cut_is_in_the_document, what_is_pressed_and_taken_back_leaves_no_trace,
     nothing_before_what_it_needs, between_its_chain_and_all_in_a_row, more_hands_never_make_it_later,
     more_to_build_is_no_sooner,

@@ -94,8 +94,27 @@ def test_a_cut_list_is_made_of_a_document(ann):
     status, told = ann.send("POST", "studies/cut-list", body)
     rods = next(b for b in told["bars"] if b["key"] == "carbon_rod_3")
     assert status == 200 and rods["buy"] == 0 and all(c["own"] for c in rods["cuts"])
+    assert told["long_bars"] == []
     body["wish"]["own"][0]["mm"] = []
     assert ann.send("POST", "studies/cut-list", body)[0] == 422
+
+
+def test_a_spar_that_is_longer_than_stock_is_joined_where_it_is_offered(ann):
+    document = demo_airframes()[0].model_dump(mode="json")
+    part = next(p for p in document["parts"] if any(la["type"] == "bar" for la in p["layers"]))
+    part["span_mm"] = 1300.0
+    for la in part["layers"]:
+        la["end_mm"] = None
+    status, told = ann.send("POST", "studies/splices", {"document": document})
+    assert status == 200 and told["offers"]
+    offer = told["offers"][0]
+    assert offer["part_id"] == part["id"] and "Join it" in offer["says"]
+    for la in part["layers"]:
+        if la["id"] == offer["layer_id"]:
+            la |= offer["layer"]
+    again = ann.send("POST", "studies/splices", {"document": document})[1]
+    assert offer["layer_id"] not in [o["layer_id"] for o in again["offers"]]
+    assert ann.send("POST", "studies/splices", {"document": document, "wish": {"kerf_mm": -1}})[0] == 422
 
 
 def test_lighter_parts_are_computed_for_a_document(ann):

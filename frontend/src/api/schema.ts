@@ -2275,6 +2275,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/splices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Splices
+         * @description Where bars that are longer than stock are joined, and what that costs.
+         */
+        post: operations["fletcher_server_studies_api_read_splices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/starters": {
         parameters: {
             query?: never;
@@ -4839,12 +4859,15 @@ export interface components {
         };
         /**
          * CutList
-         * @description Cuts by kind of bar, sheet and tape, what all of them cost, and what cannot be cut as it is drawn.
+         * @description Cuts by kind of bar, sheet and tape, what all of them cost, what cannot be cut as it is drawn, and which bars of
+         *     it a splice would help.
          */
         CutList: {
             /** Bars */
             bars: components["schemas"]["BarCuts"][];
             cost: components["schemas"]["Band"];
+            /** Long Bars */
+            long_bars: components["schemas"]["LongBar"][];
             /** Remarks */
             remarks: string[];
             /** Sheets */
@@ -7947,6 +7970,16 @@ export interface components {
             words: string;
         };
         /**
+         * LongBar
+         * @description A line whose bar is longer than any stock.
+         */
+        LongBar: {
+            /** Layer Id */
+            layer_id: string;
+            /** Part Id */
+            part_id: string;
+        };
+        /**
          * Look
          * @description A place to look at: what is likely to have given there, how much of its strength the crash asked for (1: all),
          *     and how to find it.
@@ -10729,6 +10762,44 @@ export interface components {
              * @default 60
              */
             overlap_mm: number;
+            /**
+             * Stagger Mm
+             * @description The lower spar of a pair is joined so much nearer the root
+             * @default 0
+             */
+            stagger_mm: number;
+        };
+        /**
+         * SpliceOffer
+         * @description A bar joined where it may be: the line with its joints, lengths of stock that all bars of this kind take then,
+         *     what it adds, the margin of the case that leaves least before and after, and the joint's own.
+         */
+        SpliceOffer: {
+            /** Grams */
+            grams: number;
+            layer: components["schemas"]["BarLayer"];
+            /** Layer Id */
+            layer_id: string;
+            /** Lengths */
+            lengths: number;
+            /** Margin */
+            margin: number;
+            /** Margin Before */
+            margin_before: number;
+            /** Part Id */
+            part_id: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * Splicing
+         * @description What is offered for every bar that is longer than stock, and what is said of those that may be joined nowhere.
+         */
+        Splicing: {
+            /** Nowhere */
+            nowhere: string[];
+            /** Offers */
+            offers: components["schemas"]["SpliceOffer"][];
         };
         /**
          * StackRow
@@ -16956,6 +17027,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizedOut"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_studies_api_read_splices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutStudy"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Splicing"];
                 };
             };
             400: components["responses"]["Status400"];

@@ -18,6 +18,7 @@ from fletcher.core.plan.ical import calendar_of
 from fletcher.core.plan.planning import plan
 from fletcher.core.plan.schedule import Impossible
 from fletcher.core.plan.schema import DAYS, Plan, ShopWish
+from fletcher.core.studies.splicing import splicing
 from fletcher.core.validation.airframe import parse_json, read
 
 _HOURS = re.compile(r"([a-z]{3}(?:[,-][a-z]{3})*)@(\d{1,2}(?:\.\d+)?)-(\d{1,2}(?:\.\d+)?)$")
@@ -74,7 +75,13 @@ def run_cut(arguments: argparse.Namespace) -> int:
     except ValueError as error:
         return _refused(str(error))
     made = cut_list(airframe, wish)
-    print(made.model_dump_json(indent=1) if arguments.json else f"{airframe.name}\n{told_cuts(made)}")
+    if arguments.json:
+        print(made.model_dump_json(indent=1))
+        return 0
+    print(f"{airframe.name}\n{told_cuts(made)}")
+    joints = splicing(airframe, wish)
+    for says in (*(o.says for o in joints.offers), *joints.nowhere):
+        print(f"  ! {says}")
     return 0
 
 

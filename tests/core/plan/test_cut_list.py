@@ -7,7 +7,7 @@ from collections import Counter
 import pytest
 
 from fletcher.core.demo.world import demo_airframes
-from fletcher.core.document.airframe import Airframe, BarLayer, Place, Sleeve, Splice
+from fletcher.core.document.airframe import Airframe, BarLayer, Layer, Place, Sleeve, Splice
 from fletcher.core.estimate.effort import prices
 from fletcher.core.plan.cut_list import CutWish, OwnBars, cut_list
 from fletcher.core.studies.constructions import CONSTRUCTIONS
@@ -16,7 +16,7 @@ FLEET = demo_airframes()
 ROD = "carbon_rod_3"
 
 
-def wing(*layers: BarLayer, span: float = 470.0, hand: str = "single") -> Airframe:
+def wing(*layers: Layer, span: float = 470.0, hand: str = "single") -> Airframe:
     part = CONSTRUCTIONS["bead_wing"].part().model_copy(update={
         "name": "Wing", "hand": hand, "span_mm": span, "place": Place(), "layers": layers,
     })  # fmt: skip

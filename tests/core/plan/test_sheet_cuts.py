@@ -8,7 +8,18 @@ from collections import Counter, defaultdict
 import pytest
 
 from fletcher.core.demo.world import demo_airframes
-from fletcher.core.document.airframe import FilmLayer, HingeLayer, Laminate, Ply, StripLayer, WallLayer
+from fletcher.core.document.airframe import (
+    BarLayer,
+    CordLayer,
+    FilmLayer,
+    HingeLayer,
+    Laminate,
+    Ply,
+    Sleeve,
+    Splice,
+    StripLayer,
+    WallLayer,
+)
 from fletcher.core.estimate.effort import skin_area, wall_area
 from fletcher.core.materials.tables import reference
 from fletcher.core.plan.cut_list import CutWish, cut_list
@@ -16,6 +27,7 @@ from fletcher.core.plan.flat_pieces import board_mm, flat_pieces
 from fletcher.core.plan.sheet_cuts import OwnSheets
 from fletcher.core.plan.wrapping import LAP_MM
 from fletcher.core.studies.constructions import CONSTRUCTIONS
+from tests.core.plan.test_cut_list import wing
 from tests.core.plan.test_planning import with_part
 
 FLEET = demo_airframes()
@@ -57,7 +69,8 @@ def test_every_line_of_sheet_film_and_cloth_is_cut_and_nothing_else(key):
         assert area * 0.98 <= net <= 1.25 * area, stock  # faces are curved, their planform is not
     walls = {la.sheet for la in part.layers if isinstance(la, WallLayer)}
     formers = {part.rib_sheet, getattr(part.section, "board", None)}
-    assert set(found) <= {*wanted, *walls, *formers, part.foam}
+    cords = {la.cord for la in part.layers if isinstance(la, CordLayer)}
+    assert set(found) <= {*wanted, *walls, *formers, *cords, part.foam}
     assert walls <= set(found) and (part.foam is None or part.foam in found)
 
 
@@ -164,3 +177,24 @@ def test_a_long_strip_on_the_bias_is_joined_from_lengths():
     strip = StripLayer(id="s", skin=Laminate(plies=(Ply(cloth="glass_49", angle_deg=45),)), face="upper", width_mm=60)
     found = list(flat_pieces(airframe.model_copy(update={"parts": (part.model_copy(update={"layers": (strip,)}),)})))
     assert "2 lengths joined" in next(f for f in found if f.key == "glass_49").note
+
+
+def test_cords_and_bindings_come_off_the_reel():
+    """A cord along both edges of both halves; thread round the mouths of a sleeve and round a bound split."""
+    bound = BarLayer(id="tube", stock="carbon_tube_8_6", place="middle", joined_at_root=False,
+                     sleeve=Sleeve(stock="carbon_tube_6_4", start_mm=200, end_mm=320),
+                     splices=(Splice(at_mm=260, overlap_mm=120, how="sleeved", bound=True),))  # fmt: skip
+    split = BarLayer(id="rod", stock="carbon_rod_4", place="pair", root_percent=60, tip_percent=60,
+                     splices=(Splice(at_mm=100, overlap_mm=18, how="wrapped"),))  # fmt: skip
+    cord = CordLayer(id="cord", cord="polyester_braid_1", face="both")
+    airframe = wing(cord, bound, split, hand="both", span=470)
+    found = {t.key: t for t in cut_list(airframe, CutWish()).tapes}
+    assert [p.long_mm for p in found["polyester_braid_1"].strips] == [470.0] * 4
+    assert found["polyester_braid_1"].metres == pytest.approx(1.88)
+    thread = found["polyester_thread_0.4"]
+    mouths = 24 / 0.4 * math.hypot(math.pi * 8.4, 0.4)
+    wound = 18 / 0.4 * math.hypot(math.pi * 4.4, 0.4)
+    assert [round(p.long_mm, 1) for p in thread.strips] == [
+        round(v, 1) for v in (mouths, wound, wound, mouths, wound, wound)
+    ]
+    assert thread.unit == "per metre" and thread.buy == math.ceil(thread.metres)

@@ -36,6 +36,7 @@ def test_turns_and_perimeters_against_closed_forms():
 
 def test_hinge_tapes_and_strips():
     """W6 and W7."""
+    assert w.thread_mm(math.pi * 4, 18, 0.3) == pytest.approx(754.20, abs=0.005)  # W5
     assert (w.hinge_tape(12, 0.5), round(w.groove_tape(12, 6, 45), 3)) == (24.5, 36.989)
     assert w.strips(134, 50, 5) == 3 and w.strips(95, 50, 5) == 2 and w.strips(10, 50, 5) == 1
 

@@ -6,6 +6,8 @@ import { saveBlob } from "../../charts/save";
 import { plain } from "../../forms/units";
 import { useTyped } from "../../forms/useTyped";
 import { AirframeLine } from "../../part/AirframeLine";
+import { Elsewhere } from "../../part/Elsewhere";
+import { Kept } from "../../part/Kept";
 import { useKept, useStored } from "../../part/useKept";
 import { Figure, Small } from "../../words/Figure";
 import { InHead } from "../../words/InHead";
@@ -30,7 +32,8 @@ export function Build() {
 }
 
 function Sheet({ state }: { state: AirframeOut }) {
-  const { document } = useKept(state).draft;
+  const { keeper, draft } = useKept(state);
+  const { document } = draft;
   const [shop, write] = useTyped<Shop>("fletcher.shop", USUAL);
   const bench = useWork(state.id);
   const { asked, made, fetching, problems } = usePlan(state.id, document, shop, bench.work, bench.ready);
@@ -51,6 +54,9 @@ function Sheet({ state }: { state: AirframeOut }) {
     <>
       <InHead>
         <h1 className="sr-only">{document.name}: build sheet</h1>
+        <span className="ml-auto flex items-center gap-1.5">
+          <Kept draft={draft} step={(which) => void keeper.step(which)} />
+        </span>
       </InHead>
       <AirframeLine document={document} airframeId={state.id} place="build" />
       <main className="mx-auto w-full max-w-[88rem] px-6 pb-10 max-sm:px-4" aria-busy={fetching}>
@@ -71,7 +77,7 @@ function Sheet({ state }: { state: AirframeOut }) {
         <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_23rem]">
           <div className="max-lg:order-last">
             {told && <Steps plan={told} change={(one) => change([...changes, one])} press={bench.press} />}
-            <CutList document={asked.document} airframe={state.id} />
+            <CutList document={asked.document} airframe={state.id} edit={(change) => keeper.edit(change)} />
           </div>
           <div>
             <p className="pt-6 print:hidden">
@@ -104,6 +110,7 @@ function Sheet({ state }: { state: AirframeOut }) {
           </div>
         </div>
       </main>
+      <Elsewhere keeper={keeper} draft={draft} />
     </>
   );
 }

@@ -7,13 +7,21 @@ import { plain, show } from "../../forms/units";
 import { tagOf } from "../../words/tags";
 import { ownLengths, ownSheets, thingOf } from "./ownLengths";
 import { SheetLayouts } from "./SheetLayouts";
+import { Splices } from "./Splices";
 
 type Bars = Schemas["BarCuts"];
 type Cut = Bars["cuts"][number];
 type Thing = Schemas["ThingOut"];
 
 /** Which piece of every spar comes out of which length, drawn to scale; what to buy and what is left. */
-export function CutList({ document, airframe }: { document: Airframe; airframe: string }) {
+interface Props {
+  document: Airframe;
+  airframe: string;
+  /** Changes the document. */
+  edit: (change: (d: Airframe) => Airframe) => void;
+}
+
+export function CutList({ document, airframe, edit }: Props) {
   const things = useOwn().data;
   const own = useMemo(() => ownLengths(things ?? [], airframe), [things, airframe]);
   const flat = useMemo(() => ownSheets(things ?? [], airframe), [things, airframe]);
@@ -37,6 +45,7 @@ export function CutList({ document, airframe }: { document: Airframe; airframe: 
           <strong className="text-fail">⚠</strong> {r}
         </p>
       ))}
+      {found.data.long_bars.length > 0 && <Splices document={document} wish={wish} edit={edit} />}
       {bars.map((b) => (
         <Bar key={b.key} bar={b} things={things ?? []} airframe={airframe} />
       ))}

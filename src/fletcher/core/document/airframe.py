@@ -58,6 +58,13 @@ class Splice(Document):
     overlap_mm: Annotated[float, Field(ge=0, le=1000)] = 60.0
     how: Literal["side_by_side", "scarf", "sleeved", "wrapped"] = "side_by_side"
     bound: Annotated[bool, Field(description="Thread is bound round the mouths of a sleeved tube")] = False
+    stagger_mm: Annotated[
+        float, Field(ge=0, le=1000, description="The lower spar of a pair is joined so much nearer the root")
+    ] = 0.0
+
+    def of_face(self, face: str) -> Splice:
+        """The joint of the upper or the lower bar of a pair."""
+        return self.model_copy(update={"at_mm": self.at_mm - self.stagger_mm}) if face == "lower" else self
 
 
 class BarLayer(LayerBase):
@@ -90,6 +97,14 @@ class BarLayer(LayerBase):
     ] = False
     sleeve: Sleeve | None = None
     splices: Annotated[tuple[Splice, ...], Field(max_length=4)] = ()
+
+    def sleeve_of(self, face: str) -> Sleeve | None:
+        """The sleeve of the upper or the lower bar of a pair: it moves with the joint that it holds."""
+        moves = next((s.stagger_mm for s in self.splices if s.how == "sleeved"), 0.0)
+        if self.sleeve is None or face != "lower" or not moves:
+            return self.sleeve
+        ends = {"start_mm": max(self.sleeve.start_mm - moves, self.start_mm), "end_mm": self.sleeve.end_mm - moves}
+        return self.sleeve.model_copy(update=ends)
 
 
 class Ply(Document):

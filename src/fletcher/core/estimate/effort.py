@@ -170,7 +170,8 @@ def _line(layer: Layer, part: Part, catalogue: Catalogue) -> Iterator[Use | Step
     length = end - start
     if isinstance(layer, BarLayer):
         count = 2 if layer.place == "pair" else 1
-        yield Use(layer.stock, count * length)
+        laps = sum(s.overlap_mm for s in layer.splices if s.how in ("side_by_side", "scarf"))
+        yield Use(layer.stock, count * (length + laps))
         if layer.faced_with is not None:
             yield Use(layer.faced_with, 2 * count * length)
         if layer.sleeve is not None:

@@ -65,7 +65,8 @@ def mass_per_length(elements: Elements, draws: Draws, geometry: Geometry) -> Arr
     size = bar_area_scale(elements, geometry) * geometry.bar_on
     for i, bar in enumerate(elements.bars):
         foam_area -= outer_area(bar) * size[i]
-        out[bar.line] += draws.bars[i].density[:, None] * bar.stock.area_mm2 * size[i]
+        twice = 1 + sum((geometry.inside > a) & (geometry.inside < b) for a, b in bar.laps)
+        out[bar.line] += draws.bars[i].density[:, None] * bar.stock.area_mm2 * size[i] * twice
         sleeve = draws.sleeves[i]
         if sleeve is not None and bar.sleeve is not None:
             out[bar.line] += sleeve.density[:, None] * bar.sleeve.area_mm2 * geometry.sleeve_on[i] * geometry.bar_on[i]

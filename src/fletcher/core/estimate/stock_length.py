@@ -11,7 +11,7 @@ from fletcher.core.section.elements import Elements, PlacedBar
 def longest_piece(bar: PlacedBar) -> float:
     """The longest piece of stock that a bar with its splices is made of, mm. A lap takes half of its overlap from the
     piece on either side."""
-    joints = sorted(bar.splices, key=lambda s: s.at_mm)
+    joints = sorted((s for s in bar.splices if s.how != "wrapped"), key=lambda s: s.at_mm)
     ends = [(bar.start, 0.0), *((s.at_mm, s.overlap_mm / 2) for s in joints), (bar.end, 0.0)]
     return max(b - a + lap_a + lap_b for (a, lap_a), (b, lap_b) in itertools.pairwise(ends))
 

@@ -5,6 +5,7 @@ its bounds leave. Precedence from the lay-up, waits from the glues' cure curves,
 """
 
 __all__ = [
+    "bar_splices",
     "changes",
     "cut_list",
     "flat_pieces",

@@ -23,6 +23,7 @@ from fletcher.core.estimate.effort import prices
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band
+from fletcher.core.plan.bar_splices import pieces_between
 from fletcher.core.plan.bars import Cut, Length, TooLong, cut_bars, goes_back, naive
 from fletcher.core.plan.sheet_cuts import OwnSheets, SheetCuts, TapeCuts, sheet_cuts
 from fletcher.core.section.assembly import line_span
@@ -79,10 +80,19 @@ class BarCuts(Result):
     careless: int
 
 
+class LongBar(Result):
+    """A line whose bar is longer than any stock."""
+
+    part_id: str
+    layer_id: str
+
+
 class CutList(Result):
-    """Cuts by kind of bar, sheet and tape, what all of them cost, and what cannot be cut as it is drawn."""
+    """Cuts by kind of bar, sheet and tape, what all of them cost, what cannot be cut as it is drawn, and which bars of
+    it a splice would help."""
 
     bars: list[BarCuts]
+    long_bars: list[LongBar]
     sheets: list[SheetCuts]
     tapes: list[TapeCuts]
     cost: Band
@@ -102,15 +112,30 @@ def cut_list(airframe: Airframe, wish: CutWish) -> CutList:
     sheets, tapes = sheet_cuts(airframe, wish.own_sheets, wish.kerf_mm, remarks)
     costs = [*(b.cost for b in bars), *(s.cost for s in sheets), *(t.cost for t in tapes)]
     total = Band(**{end: sum(getattr(c, end) for c in costs) for end in ("low", "typ", "high")})
-    return CutList(bars=bars, sheets=sheets, tapes=tapes, cost=total, remarks=list(dict.fromkeys(remarks)))
+    return CutList(
+        bars=bars, long_bars=list(_long_bars(airframe, wish)), sheets=sheets, tapes=tapes, cost=total,
+        remarks=list(dict.fromkeys(remarks)),
+    )  # fmt: skip
+
+
+def _long_bars(airframe: Airframe, wish: CutWish) -> Iterator[LongBar]:
+    for part in airframe.parts:
+        for la in part.layers:
+            if la.enabled and isinstance(la, BarLayer) and part.kind != "plank":
+                faces = ("upper", "lower") if la.place == "pair" else ("",)
+                through = runs_straight_through(la, part)
+                cut = [pieces_between(*line_span(la, part), [s.of_face(f) for s in la.splices], through) for f in faces]
+                if max(mm for pieces in cut for mm in pieces) > _longest(la.stock, wish) + 1e-9:
+                    yield LongBar(part_id=part.id, layer_id=la.id)
 
 
 def _longest(key: str, wish: CutWish) -> float:
     own = [mm for o in wish.own if o.stock == key for mm in o.mm]
-    return max([_sold_mm(key), *own])
+    return max([sold_mm(key), *own])
 
 
-def _sold_mm(key: str) -> float:
+def sold_mm(key: str) -> float:
+    """Length in which a bar is sold, mm."""
     row = prices().get(key)
     return (row.length_mm if row is not None else None) or UNSOLD_MM
 
@@ -141,32 +166,48 @@ def _of_bar(
     start, end = line_span(layer, part)
     faces = ("upper", "lower") if layer.place == "pair" else ("",)
     label = layer.name or reference().bars[layer.stock].name
-    through = len(sides) == 2 and layer.joined_at_root and start < 1e-6 and not layer.joiner and not layer.splices
+    through = len(sides) == 2 and runs_through(layer, part)
     hindered = ""
     if through and not _straight(layer, part):
         hindered = "but dihedral or sweep bends its line there"
-    elif through and 2 * end > _longest(layer.stock, wish) + 1e-9:
+    elif through and not layer.splices and 2 * end > _longest(layer.stock, wish) + 1e-9:
         hindered = f"but {in_mm(2 * end, F0)} is longer than stock"
     if hindered:
         remarks.append(
             f"{part.name}, {label}: runs through the root in the estimate, {hindered}. It is cut as two: join them "
-            "with a joiner or braces."
+            "with a joiner or braces, or splice it further out."
         )
         through = False
     for face in faces:
         what = f"{face} {label[0].lower()}{label[1:]}" if face else label
+        cut = pieces_between(start, end, [s.of_face(face) for s in layer.splices], through)
         if through:
-            yield layer.stock, BarPiece(mm=2 * end, name=_name(part, "both halves", what))
-            continue
+            yield from _faced(layer, cut.pop(0), part, "both halves", what)
         for side in sides:
-            for mm in _spliced(layer, start, end):
-                yield layer.stock, BarPiece(mm=mm, name=_name(part, side, what))
-                if layer.faced_with is not None:
-                    for _ in range(2):
-                        yield layer.faced_with, BarPiece(mm=mm, name=_name(part, side, f"facing of {what}"))
+            for mm in cut:
+                yield from _faced(layer, mm, part, side, what)
             if layer.sleeve is not None:
                 s = layer.sleeve
                 yield s.stock, BarPiece(mm=s.end_mm - s.start_mm, name=_name(part, side, f"sleeve of {what}"))
+
+
+def runs_straight_through(layer: BarLayer, part: Part) -> bool:
+    """Whether it does so in one piece: without dihedral, square to the root."""
+    return runs_through(layer, part) and _straight(layer, part)
+
+
+def _faced(layer: BarLayer, mm: float, part: Part, side: str, what: str) -> Iterator[tuple[str, BarPiece]]:
+    """A piece of a bar, with its facings."""
+    yield layer.stock, BarPiece(mm=mm, name=_name(part, side, what))
+    if layer.faced_with is not None:
+        for _ in range(2):
+            yield layer.faced_with, BarPiece(mm=mm, name=_name(part, side, f"facing of {what}"))
+
+
+def runs_through(layer: BarLayer, part: Part) -> bool:
+    """Whether a bar of a pair of halves goes on through the root by the document."""
+    start, _ = line_span(layer, part)
+    return part.hand == "both" and layer.joined_at_root and start < 1e-6 and not layer.joiner
 
 
 def _straight(layer: BarLayer, part: Part) -> bool:
@@ -178,21 +219,10 @@ def _straight(layer: BarLayer, part: Part) -> bool:
     )
 
 
-def _spliced(layer: BarLayer, start: float, end: float) -> list[float]:
-    """Lengths of the pieces of a bar, from the root on."""
-    ends = [start]
-    pieces = []
-    for s in sorted(layer.splices, key=lambda s: s.at_mm):
-        half = 0.0 if s.how == "sleeved" else s.overlap_mm / 2
-        pieces.append(s.at_mm + half - ends[-1])
-        ends.append(s.at_mm - half)
-    return [*pieces, end - ends[-1]]
-
-
 def _cut(
     key: str, pieces: list[BarPiece], own: Sequence[float], wish: CutWish, remarks: list[str]
 ) -> BarCuts | None:  # fmt: skip
-    name, sold, row = reference().bars[key].name, _sold_mm(key), prices().get(key)
+    name, sold, row = reference().bars[key].name, sold_mm(key), prices().get(key)
     credits = row.credits if row is not None else Range(0.0, 0.0, 0.0)
     each = max(int(row.amount // sold), 1) if row is not None and row.length_mm else 1
     fits = [p for p in pieces if p.mm <= max([sold, *own]) + 1e-9]

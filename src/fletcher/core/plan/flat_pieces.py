@@ -9,6 +9,8 @@ from dataclasses import dataclass
 from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.airframe import (
     Airframe,
+    BarLayer,
+    CordLayer,
     FilmLayer,
     HingeLayer,
     Laminate,
@@ -31,6 +33,7 @@ from fletcher.core.plan.wrapping import (
     groove_tape,
     hinge_tape,
     strips,
+    thread_mm,
     turns,
 )
 from fletcher.core.section.assembly import height_at, line_span, outline_of, size_at
@@ -39,6 +42,8 @@ SAND_MM = 1.0
 """[J] What a spar web is left higher, to sand."""
 HINGE_TAPE, HINGE_SIDE_MM = "bopp_tape_std", 12.0
 """[J] Tape of a hinge where nothing else is said, and how far it sticks on each side of the line."""
+THREAD, MOUTH_MM = "polyester_thread_0.4", 12.0
+"""[J] Thread that is wound with touching turns, and how far on either mouth of a sleeve."""
 _BOTH = frozenset({"tape_both_sides_gap", "film_tape_uv"})
 _TAPED = _BOTH | {"tape_one_side_bevel"}
 _COATS = frozenset({"coat"})
@@ -120,6 +125,10 @@ def _of_layer(layer: Layer, part: Part, side: str, folded: bool) -> Iterator[Fla
         yield from _films(layer, part, side)
     elif isinstance(layer, StripLayer):
         yield from _strips(layer, part, side)
+    elif isinstance(layer, CordLayer):
+        yield from _cords(layer, part, side)
+    elif isinstance(layer, BarLayer):
+        yield from _bound(layer, part, side)
     elif isinstance(layer, HingeLayer) and layer.method in _TAPED:
         yield from _hinge(layer, part, side)
 
@@ -258,6 +267,32 @@ def _hinge(layer: HingeLayer, part: Part, side: str) -> Iterator[Flat]:
         yield Flat(HINGE_TAPE, end - start, wide, False, name, (end - start) * wide, "corners round; stop at the horn")
 
 
+def _cords(layer: CordLayer, part: Part, side: str) -> Iterator[Flat]:
+    """Cords let into the edges, each in one length."""
+    start, end = line_span(layer, part)
+    cord = reference().cords[layer.cord]
+    for edge in ("front", "rear") if layer.face == "both" else (layer.face,):
+        name = _named(part, side, f"{edge} {layer.name or cord.name}")
+        wide = cord.diameter_mm
+        yield Flat(layer.cord, end - start, wide, False, name, (end - start) * wide, "and 50 mm to pull it by")
+
+
+def _bound(layer: BarLayer, part: Part, side: str) -> Iterator[Flat]:
+    """Thread round splits that are bound shut and round the mouths of sleeves."""
+    thread, bar = reference().cords[THREAD].diameter_mm, reference().bars[layer.stock]
+    tube = reference().bars[layer.sleeve.stock] if layer.sleeve is not None else bar
+    for s in layer.splices:
+        outer, along = bar.perimeter_mm, s.overlap_mm
+        if s.how == "sleeved" and s.bound:
+            outer, along = max(bar.perimeter_mm, tube.perimeter_mm), 2 * MOUTH_MM
+        elif s.how != "wrapped":
+            continue
+        long = thread_mm(outer + math.pi * thread, along, thread)
+        for face in ("upper", "lower") if layer.place == "pair" else ("",):
+            name = _named(part, side, f"{face} binding of {layer.name or bar.name}".strip())
+            yield Flat(THREAD, long, thread, False, name, long * thread, "touching turns, pulled tight")
+
+
 def _stuff(layer: FilmLayer | StripLayer) -> Iterator[tuple[str, float, str]]:
     """What a skin is cut from: its key, the angle of its warp, its name; coats are cut from nothing."""
     c = reference()
@@ -271,6 +306,8 @@ def _stuff(layer: FilmLayer | StripLayer) -> Iterator[tuple[str, float, str]]:
 
 
 def is_tape(key: str) -> bool:
-    """Whether something comes off a roll of its own width."""
+    """Whether something comes off a roll or reel of its own width."""
+    if key in reference().cords:
+        return True
     skin = reference().skins.get(key)
     return skin is not None and skin.family in _STUCK

@@ -110,7 +110,7 @@ def sheet_cuts(
 
 def _name(key: str) -> str:
     c = reference()
-    return next(t[key].name for t in (c.sheets, c.foams, c.skins, c.cloths) if key in t)
+    return next(t[key].name for t in (c.sheets, c.foams, c.skins, c.cloths, c.cords) if key in t)
 
 
 def _size(long: float, wide: float) -> str:
@@ -184,7 +184,7 @@ def _careless(pieces: Sequence[Flat], new: Sheet, kerf_mm: float) -> int:
 def _tape(key: str, pieces: list[Flat], own: Sequence[Sheet]) -> TapeCuts:
     """Strips off rolls as wide as they are; wider ones side by side."""
     row = prices().get(key)
-    roll = (row.length_mm if row else None) or 10_000.0
+    roll = (row.length_mm or (row.amount if row.per == "mm" else None) if row else None) or 10_000.0
     broad = (row.width_mm if row else None) or 50.0
     strips = [
         SheetPiece(x_mm=0, y_mm=0, long_mm=p.long_mm, wide_mm=p.wide_mm, name=p.name, note=_side_by_side(p, broad))

@@ -33,6 +33,11 @@ def turns(perimeter: float, count: float, lap: float, thick: float = 0.0) -> flo
     return count * perimeter + math.pi * thick * count**2 + lap
 
 
+def thread_mm(around: float, along: float, pitch: float) -> float:
+    """Thread that is wound round something, mm: a helix over a stretch, (ℓ/p) √((πd)² + p²) on a rod."""
+    return along / pitch * math.hypot(around, pitch)
+
+
 def hinge_tape(each_side: float, gap: float) -> float:
     """Width of a tape over a hinge line, mm."""
     return 2 * each_side + gap

@@ -270,7 +270,7 @@ def place_joint(layer: JointLayer | HingeLayer, line: int, part: Part, catalogue
 def _bars(layer: BarLayer, line: int, part: Part, catalogue: Catalogue) -> Iterator[PlacedBar]:
     start, end = line_span(layer, part)
     for side in ("upper", "lower") if layer.place == "pair" else (layer.place,):
-        sleeve = layer.sleeve
+        sleeve = layer.sleeve_of(side if layer.place == "pair" else "")
         fluted = flutes_of(part, side, catalogue) if layer.in_flute else None
         cover = None if fluted is None else fluted.wall_thickness_mm
         yield PlacedBar(
@@ -288,7 +288,7 @@ def _bars(layer: BarLayer, line: int, part: Part, catalogue: Catalogue) -> Itera
             taper=layer.end_size_percent / 100,
             sleeve=catalogue.bars[sleeve.stock] if sleeve else None,
             sleeve_span=(sleeve.start_mm, sleeve.end_mm) if sleeve else (0.0, 0.0),
-            splices=layer.splices,
+            splices=tuple(s.of_face(side) if layer.place == "pair" else s for s in layer.splices),
             flute=fluted,
         )
 

@@ -132,6 +132,12 @@ class PlacedBar:
     flute: Sheet | None = None
     """The twin-wall sheet in a flute of which it lies."""
 
+    @property
+    def laps(self) -> tuple[tuple[float, float], ...]:
+        """Stretches on which two lengths lie side by side, mm."""
+        beside = [s for s in self.splices if s.how == "side_by_side"]
+        return tuple((s.at_mm - s.overlap_mm / 2, s.at_mm + s.overlap_mm / 2) for s in beside)
+
     def buckling_kind(self, hollow: bool) -> str:
         """Kind of failure by which it buckles."""
         return "bar_flute" if self.flute is not None else "bar_strut" if hollow else "bar_buckling"
@@ -323,4 +329,5 @@ class Elements:
             ends |= {thing.start, thing.end}
         ends |= {j.at for j in self.joints}
         ends |= {s.at_mm for bar in self.bars for s in bar.splices}
+        ends |= {end for bar in self.bars for lap in bar.laps for end in lap}
         return sorted(ends)

@@ -23,6 +23,7 @@ __all__ = [
     "scaling",
     "schema",
     "sizing",
+    "splicing",
     "starters",
     "tolerances",
     "variants",

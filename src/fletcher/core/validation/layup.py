@@ -63,7 +63,7 @@ def _joined(layer: BarLayer, part: Part, catalogue: Catalogue, path: str) -> Ite
         if splice.overlap_mm < 1:
             message = f"has no overlap: two lengths that only meet carry nothing; at least {in_mm(1, G)}"
             yield Problem(path=f"{path}.splices[{n}].overlap_mm", message=message, value=f"{splice.overlap_mm:g}")
-        if not start + splice.overlap_mm / 2 <= splice.at_mm <= end - splice.overlap_mm / 2:
+        if not start + splice.stagger_mm + splice.overlap_mm / 2 <= splice.at_mm <= end - splice.overlap_mm / 2:
             message = f"must be on the spar with its overlap: between {number(start, 'mm', G)} and {in_mm(end, G)}"
             yield Problem(path=f"{path}.splices[{n}].at_mm", message=message, value=f"{splice.at_mm:g}")
         held = layer.sleeve is not None and layer.sleeve.start_mm < splice.at_mm < layer.sleeve.end_mm

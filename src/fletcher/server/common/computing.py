@@ -36,8 +36,8 @@ _LIVE = {
 """What follows every move of a hand: answered in a tenth of a second."""
 _DEAR = {
     "studies": ("worth", "exactness", "reach", "match", "scale", "compare", "choose", "new-airframe", "sized",
-                "in-construction", "making", "openings", "lighter", "plan", "plan-calendar", "cut-list", "corridor",
-                "detail", "joints", "surface-ways"),
+                "in-construction", "making", "openings", "lighter", "plan", "plan-calendar", "cut-list", "splices",
+                "corridor", "detail", "joints", "surface-ways"),
     "crash": ("inspect", "left", "standings", "mend", "mend-option", "slip", "toughen", "log.pdf"),
     "joints": ("glue", "glue-table", "hold", "hinge", "trial-plan"),
     "build": ("sheet.pdf", "templates.zip"),

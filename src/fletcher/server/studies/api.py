@@ -43,6 +43,7 @@ from fletcher.core.studies.openings import Opening, openings
 from fletcher.core.studies.scaling import Keep, scale
 from fletcher.core.studies.schema import Choice, Figures, LineWorth, Match, Reach, Scaling, Tolerance
 from fletcher.core.studies.sizing import Sized, sized
+from fletcher.core.studies.splicing import Splicing, splicing
 from fletcher.core.studies.tolerances import exactness
 from fletcher.core.studies.variants import compare
 from fletcher.core.studies.what_if import trial
@@ -354,6 +355,13 @@ def read_cut_list(request: SignedIn, payload: CutStudy) -> CutList:
     """Which piece of every bar comes out of which length, what to buy, what is left."""
     services.require_possible(payload.document)
     return cut_list(payload.document, payload.wish)
+
+
+@router.post("/splices", response=Splicing)
+def read_splices(request: SignedIn, payload: CutStudy) -> Splicing:
+    """Where bars that are longer than stock are joined, and what that costs."""
+    services.require_possible(payload.document)
+    return splicing(payload.document, payload.wish)
 
 
 @router.post("/plan-calendar", response=TableOut)

@@ -143,6 +143,17 @@ function Splices({ layer, part, at, set }: Omit<Props, "catalogue">) {
               problem={at(`splices[${i}].how`)}
               onChange={(how) => put({ how })}
             />
+            {layer.place === "pair" && s.how !== "wrapped" && (
+              <NumberField
+                label="Lower one nearer root"
+                value={s.stagger_mm}
+                quantity="length"
+                step={5}
+                problem={at(`splices[${i}].stagger_mm`)}
+                hint="by so much, so that both are not joined at one place"
+                onChange={(v) => put({ stagger_mm: v })}
+              />
+            )}
             {s.how === "sleeved" && (
               <div className="col-span-full">
                 <Tick
@@ -165,7 +176,13 @@ function Splices({ layer, part, at, set }: Omit<Props, "catalogue">) {
           onClick={() =>
             set("splices")([
               ...layer.splices,
-              { at_mm: middleOf({ layer, part }), overlap_mm: 60, how: "side_by_side", bound: false },
+              {
+                at_mm: middleOf({ layer, part }),
+                overlap_mm: 60,
+                how: "side_by_side",
+                bound: false,
+                stagger_mm: 0,
+              },
             ])
           }
         >
