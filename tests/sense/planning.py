@@ -17,7 +17,7 @@ from fletcher.core.plan.flat_pieces import HINGE_TAPE, flat_pieces
 from fletcher.core.plan.operations import operations
 from fletcher.core.plan.planning import plan, step_of
 from fletcher.core.plan.schedule import Schedule, Shop, Step, longest_chain, schedule
-from fletcher.core.plan.schema import ShopWish
+from fletcher.core.plan.schema import ShopWish, WarmBox
 from fletcher.core.plan.work import Press, Work
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 from fletcher.core.studies.splicing import splicing
@@ -201,7 +201,21 @@ def a_long_spar_is_joined_where_it_hurts_little(rng: Rng | None, key: str, kind:
         yield _broken("an overlap weighs", 2.0, offer.says, joined)
 
 
+def a_warm_box_never_makes_it_later(rng: Rng | None, key: str, kind: str) -> Iterator[Violation]:
+    """With a warm box it flies no later, with two places no later than with one, where the plans are proved."""
+    airframe = built(rng, key, kind)
+    if airframe is None:
+        return
+    now = datetime(2026, 6, 1, 9, tzinfo=UTC)
+    boxes = (None, WarmBox(thermostat=True, long_mm=3000), WarmBox(thermostat=True, long_mm=3000, places=2))
+    made = [plan(airframe, ShopWish(warm_box=b), now) for b in boxes]
+    for fewer, more in pairwise(made):
+        if fewer.proved and more.proved and more.flies > fewer.flies:
+            yield _broken("a warm box more", 2.0, f"{more.flies} instead of {fewer.flies}", airframe)
+
+
 LAWS = (
+    a_warm_box_never_makes_it_later,
     a_long_spar_is_joined_where_it_hurts_little,
     all_that_is_cut_is_in_the_document, what_is_pressed_and_taken_back_leaves_no_trace,
     nothing_before_what_it_needs, between_its_chain_and_all_in_a_row, more_hands_never_make_it_later,

@@ -3526,6 +3526,8 @@ export interface components {
         BuildStep: {
             /** After */
             after: components["schemas"]["AfterAt"][];
+            /** Box C */
+            box_C?: number | null;
             /** Cards */
             cards: components["schemas"]["SettingCard"][];
             /** Cautions */
@@ -9463,6 +9465,7 @@ export interface components {
              *       "hours": [],
              *       "people": 1,
              *       "probe": true,
+             *       "warm_box": null,
              *       "warmth_C": 20,
              *       "wire_mm": 0.4,
              *       "zone": "UTC"
@@ -9716,6 +9719,8 @@ export interface components {
              * Format: date-time
              */
             at: string;
+            /** Box C */
+            box_C?: number | null;
             /**
              * Gate
              * @default
@@ -10479,6 +10484,7 @@ export interface components {
              * @default true
              */
             probe: boolean;
+            warm_box?: components["schemas"]["WarmBox"] | null;
             /**
              * Warmth C
              * @default 20
@@ -12447,6 +12453,33 @@ export interface components {
             spar?: string | null;
             /** Top Speed M S */
             top_speed_m_s: number;
+        };
+        /**
+         * WarmBox
+         * @description A box in which glued pieces cure warm: how warm, how many pieces and how long ones it takes. With a thermostat
+         *     and in a place where nothing catches fire it may be left alone.
+         */
+        WarmBox: {
+            /**
+             * Long Mm
+             * @default 1000
+             */
+            long_mm: number;
+            /**
+             * Places
+             * @default 1
+             */
+            places: number;
+            /**
+             * Thermostat
+             * @default false
+             */
+            thermostat: boolean;
+            /**
+             * Warm C
+             * @default 35
+             */
+            warm_C: number;
         };
         /**
          * Warp

@@ -37,6 +37,8 @@ def add_plan(commands: Any) -> None:
     made.add_argument("--dial", action="store_true", help="the iron's sole is not measured")
     made.add_argument("--hardener", type=float, help="hardener to 100 parts of resin by weight, from the tin")
     made.add_argument("--wire", type=float, default=0.4, help="diameter of the hot wire, mm")
+    made.add_argument("--box", help="a warm box: temperature, places and mm, such as 35,1,1000; add ,alone where a "
+                      "thermostat holds it")  # fmt: skip
     made.add_argument("--begins", help="when the work begins, such as 2026-05-02T18:00")
     made.add_argument("--json", action="store_true", help="print the whole result as JSON")
     made.add_argument("--calendar", action="store_true", help="print it as iCalendar")
@@ -142,7 +144,7 @@ def run(arguments: argparse.Namespace) -> int:
             "people": arguments.people, "warmth_C": arguments.warmth, "boards": arguments.boards,
             "clamps": arguments.clamps, "hours": [_hours(text) for text in arguments.hours], "zone": arguments.zone,
             "begins": arguments.begins, "probe": not arguments.dial, "hardener_parts": arguments.hardener,
-            "wire_mm": arguments.wire,
+            "wire_mm": arguments.wire, "warm_box": _box(arguments.box),
         })  # fmt: skip
         made = plan(airframe, shop, datetime.now(UTC))
     except OSError as error:
@@ -183,6 +185,17 @@ def _hours(text: str) -> dict[str, Any]:
     return {"days": days, "from_hour": float(found[2]), "to_hour": float(found[3])}
 
 
+def _box(text: str | None) -> dict[str, Any] | None:
+    """A warm box as it is typed, such as 35,1,1000 or 35,1,1000,alone."""
+    if text is None:
+        return None
+    found = re.match(r"(\d+(?:\.\d+)?),(\d+),(\d+(?:\.\d+)?)(,alone)?$", text)
+    if found is None:
+        raise ValueError(f"--box {text}: write degrees,places,mm such as 35,1,1000")
+    return {"warm_C": float(found[1]), "places": int(found[2]), "long_mm": float(found[3]),
+            "thermostat": found[4] is not None}  # fmt: skip
+
+
 def told_plan(plan: Plan) -> str:
     """When it flies, then every operation with its hours, what sets and the gates before it."""
     out = [plan.says]
@@ -195,7 +208,8 @@ def told_plan(plan: Plan) -> str:
     for p in plan.planned:
         o = by_key[p.key]
         what = f"{o.piece}: {o.title}" if o.piece else o.title
-        sets = f"  ({o.glue} holds itself {_at(p.sets)})" if p.sets else ""
+        where = f" in the warm box, {o.box_C:g} °C," if o.box_C is not None else ""
+        sets = f"  ({o.glue}{where} holds itself {_at(p.sets)})" if p.sets else ""
         out.append(f"  {_at(p.begins)}  {round((p.ends - p.begins).total_seconds() / 60):4d} min  {what}{sets}")
         out += [f"{'':30}□ {g.says}" for g in o.gates]
         out += [f"{'':30}{c.title}: " + "; ".join(f"{li.name} {li.value}" for li in c.lines) for c in o.cards]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
@@ -10,6 +11,7 @@ from hypothesis import strategies as st
 
 from fletcher.core.plan.schedule import (
     After,
+    Box,
     Impossible,
     Shop,
     Step,
@@ -127,6 +129,60 @@ def test_a_tool_that_is_away_is_waited_for():
 
 def test_nothing_to_do_takes_no_time():
     assert schedule([], Shop()).finish == 0
+
+
+def skins(attended: int = 0, places: int = 1, rooms: dict[str, int] | None = None) -> tuple[list[Step], Shop]:
+    """Two skins, a warm box with one place that they may go into, trimmed and joined."""
+    box = Box("warm box", 276, attended)
+    steps = []
+    for hand in "LR":
+        steps.append(Step(f"lay up {hand}", 60, box=box))
+        steps.append(Step(f"trim {hand}", 30, (After(f"lay up {hand}", 900, warm=276),)))
+    steps.append(Step("join", 30, (After("trim L"), After("trim R"))))
+    return steps, Shop(1, {"warm box": places, **(rooms or {})})
+
+
+def test_a_warm_box_is_entered_at_once_where_it_brings_the_end_forward():
+    """S5: room and room 1080, one in the box 1020, both in turn 672."""
+    steps, shop = skins()
+    found = schedule(steps, shop)
+    assert (found.finish, found.proved, found.warm) == (672, True, {"lay up L", "lay up R"})
+    assert schedule([replace(s, box=None) for s in steps], shop).finish == 1080
+    one = [replace(s, box=None) if s.key == "lay up L" else s for s in steps]
+    assert (schedule(one, shop).finish, schedule(one, shop).warm) == (1020, {"lay up R"})
+    ends = [found.starts[f"lay up {h}"] + 60 for h in "LR"]
+    assert abs(ends[0] - ends[1]) >= 276  # one place
+    assert schedule(*skins(places=2)).finish == 60 + 60 + 276 + 30 + 30
+
+
+def test_a_box_that_saves_nothing_stays_empty():
+    steps = [Step("glue", 10, box=Box("warm box", 60)), Step("long", 300), Step("end", 5, (After("glue", 120, warm=60),
+                                                                                          After("long")))]  # fmt: skip
+    found = schedule(steps, Shop(1, {"warm box": 1}))
+    assert (found.finish, found.warm) == (315, frozenset())
+
+
+def test_a_box_without_a_thermostat_is_watched():
+    """Evenings of four hours: with a watch of 276 min it never fits; with a thermostat it cures by night."""
+    evenings = tuple((1440 * day, 1440 * day + 240) for day in range(8))
+    alone, watched = (schedule(s, replace(shop, windows=evenings)) for s, shop in (skins(), skins(attended=276)))
+    assert watched.warm == frozenset() and alone.finish <= watched.finish
+    longer = tuple((1440 * day, 1440 * day + 360) for day in range(8))
+    steps, shop = skins(attended=276)
+    found = schedule(steps, replace(shop, windows=longer))
+    for key in found.warm:
+        at = found.starts[key]
+        assert any(a <= at and at + 60 + 276 <= b for a, b in longer)
+
+
+def test_what_lies_in_the_box_already_takes_its_place():
+    steps, shop = skins()
+    box = steps[0].box
+    begun = [replace(s, box=None, boxed=box) if s.key == "lay up L" else s for s in steps]
+    begun = [replace(s, after=tuple(After(a.key, 276) if a.key == "lay up L" else a for a in s.after)) for s in begun]
+    found = schedule(begun, shop, {"lay up L": 0}, now=70)
+    assert found.warm == {"lay up R"} and found.starts["lay up R"] + 60 >= 60 + 276
+    assert found.starts["trim L"] >= 60 + 276 and found.finish == 672
 
 
 @st.composite

@@ -16,7 +16,7 @@ import { ProblemList } from "../../words/ProblemList";
 import { CutList } from "./CutList";
 import { OwnChanges } from "./OwnChanges";
 import { ShopForm } from "./ShopForm";
-import { dayAndClock, minutesBetween, USUAL, type Plan, type Shop } from "./shop";
+import { dayAndClock, minutesBetween, span, USUAL, type Plan, type Shop } from "./shop";
 import { Steps } from "./Steps";
 import { Timeline } from "./Timeline";
 import { usePlan } from "./usePlan";
@@ -119,7 +119,6 @@ function Sheet({ state }: { state: AirframeOut }) {
 function costOf(before: Plan, plan: Plan): string {
   const later = minutesBetween(before.flies, plan.flies);
   const hands = Math.round(plan.hands_min.typ - before.hands_min.typ);
-  const span = (m: number) => (m >= 120 ? `${plain(m / 60, 2)} h` : `${m} min`);
   const when = later > 0 ? `${span(later)} later` : later < 0 ? `${span(-later)} sooner` : "at the same time";
   const work = hands > 0 ? `, ${span(hands)} more work` : hands < 0 ? `, ${span(-hands)} less work` : "";
   const sessions = (plan.sessions ?? 0) - (before.sessions ?? 0);

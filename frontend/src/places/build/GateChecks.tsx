@@ -33,6 +33,7 @@ export function GateChecks({ step, press }: { step: StepNow; press: Bench["press
                 note,
                 knows: [...(g.knows ?? [])],
                 made_of: "",
+                box_C: null,
               })
             }
           />

@@ -142,6 +142,7 @@ function Warmth({ shop, work, press }: WarmthProps) {
             note: "",
             knows: [],
             made_of: "",
+            box_C: null,
           })
         }
       >
@@ -225,6 +226,7 @@ function Done({ steps, press }: { steps: StepNow[]; press: Bench["press"] }) {
                   note: "",
                   knows: [],
                   made_of: "",
+                  box_C: null,
                 })
               }
             >

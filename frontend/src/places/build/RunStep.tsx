@@ -2,12 +2,13 @@ import { useState } from "react";
 import { useStepPhoto } from "../../api/changes";
 import type { Airframe } from "../../api/client";
 import { FileButton } from "../../forms/FileButton";
-import { parseQuantity } from "../../forms/units";
+import { Tick } from "../../forms/fields";
+import { parseQuantity, show } from "../../forms/units";
 import { CautionLines } from "../../words/Cautions";
 import { titleOf, type Press, type StepNow } from "./bench";
 import { GateChecks } from "./GateChecks";
 import { SettingCards } from "./SettingCards";
-import { clock } from "./shop";
+import { clock, span } from "./shop";
 import { StepDrawing } from "./StepDrawing";
 import type { Bench } from "./useWork";
 
@@ -23,6 +24,7 @@ export function RunStep({ step, document, airframe, press }: Props) {
   const { o } = step;
   const photo = useStepPhoto(airframe);
   const [note, setNote] = useState("");
+  const [boxed, setBoxed] = useState(true);
   const value = parseQuantity(note, "plain");
   const open = step.gates.filter((g) => g.stands === "open" || g.stands === "failed");
   // what cannot be undone waits for its checks; anything waits where one was not passed
@@ -37,6 +39,7 @@ export function RunStep({ step, document, airframe, press }: Props) {
       note: "",
       knows: [],
       made_of: what === "done" ? o.made_of : "",
+      box_C: what === "done" && boxed ? (o.box_C ?? null) : null,
       ...more,
     });
     if (what !== "more") setNote("");
@@ -72,6 +75,13 @@ export function RunStep({ step, document, airframe, press }: Props) {
         )}
       </p>
       <SettingCards cards={o.cards} open />
+      {o.box_C != null && (
+        <Tick
+          label={`Goes into the warm box at once, ${show(o.box_C, "warmth", 2)}, for ${span(o.fixed_min)}`}
+          checked={boxed}
+          onChange={setBoxed}
+        />
+      )}
       <GateChecks step={step} press={press} />
       {open.length > 0 && (
         <p className="mt-3 font-semibold">

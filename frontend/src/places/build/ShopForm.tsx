@@ -69,6 +69,7 @@ export function ShopForm({ shop, problems, change }: Props) {
             onChange={(wire_mm) => change({ wire_mm })}
           />
         </div>
+        <BoxForm shop={shop} at={at} change={change} />
         <Tick
           label="Iron measured with a thermometer"
           checked={shop.probe ?? true}
@@ -98,6 +99,66 @@ export function ShopForm({ shop, problems, change }: Props) {
         </button>
       </details>
     </section>
+  );
+}
+
+const USUAL_BOX = { warm_C: 35, places: 1, long_mm: 1000, thermostat: false };
+
+/** A box in which glue sets warm: only where there is one. */
+function BoxForm({
+  shop,
+  at,
+  change,
+}: Pick<Props, "shop" | "change"> & { at: (key: string) => Problem | undefined }) {
+  const box = shop.warm_box ? { ...USUAL_BOX, ...shop.warm_box } : null;
+  const set = (update: Partial<typeof USUAL_BOX>) =>
+    change({ warm_box: { ...USUAL_BOX, ...box, ...update } });
+  return (
+    <>
+      <Tick
+        label="A warm box for glue to set in"
+        checked={box !== null}
+        onChange={(on) => change({ warm_box: on ? USUAL_BOX : null })}
+      />
+      {box && (
+        <div className="grid grid-cols-2 gap-x-4 gap-y-3 border-l-2 border-rule pl-3">
+          <NumberField
+            label="Its temperature"
+            value={box.warm_C}
+            quantity="warmth"
+            problem={at("warm_C")}
+            onChange={(warm_C) => set({ warm_C })}
+          />
+          <NumberField
+            label="Pieces it takes"
+            value={box.places}
+            quantity="plain"
+            whole
+            problem={at("places")}
+            onChange={(places) => set({ places })}
+          />
+          <NumberField
+            label="Longest piece"
+            value={box.long_mm}
+            quantity="length"
+            problem={at("long_mm")}
+            onChange={(long_mm) => set({ long_mm })}
+          />
+          <div className="col-span-full">
+            <Tick
+              label="Held by a thermostat, where nothing can catch fire"
+              checked={box.thermostat}
+              onChange={(thermostat) => set({ thermostat })}
+            />
+            <p className="text-small text-soft">
+              {box.thermostat
+                ? "May be left alone, at night too."
+                : "Used only in working hours: somebody stays with it."}
+            </p>
+          </div>
+        </div>
+      )}
+    </>
   );
 }
 

@@ -57,9 +57,7 @@ export function joined(document: Airframe, offer: Offer): Airframe {
         : {
             ...p,
             layers: p.layers.map((l) =>
-              l.id === offer.layer_id && l.type === "bar"
-                ? { ...l, splices, sleeve: sleeve ?? null }
-                : l,
+              l.id === offer.layer_id && l.type === "bar" ? { ...l, splices, sleeve: sleeve ?? null } : l,
             ),
           },
     ),

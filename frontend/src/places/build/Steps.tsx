@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { show } from "../../forms/units";
 import { CautionLines } from "../../words/Cautions";
 import { SettingCards } from "./SettingCards";
 import {
@@ -93,6 +94,7 @@ function Row({ o, p, plan, change, press, cautions }: RowProps) {
         <SettingCards cards={o.cards} />
         {p.sets && (
           <span className="block text-small text-soft">
+            {o.box_C != null && `Into the warm box at once, ${show(o.box_C, "warmth", 2)}. `}
             {o.glue[0]!.toUpperCase() + o.glue.slice(1)} holds itself {dayAndClock(p.sets)}; leave it until
             then.
           </span>
@@ -122,7 +124,9 @@ function Row({ o, p, plan, change, press, cautions }: RowProps) {
               className="key-button"
               aria-label={`Done: ${name}`}
               disabled={p.gates?.some((g) => g.stands === "failed")}
-              onClick={() => press({ ...NOTHING, what: "done", key: o.key, made_of: o.made_of })}
+              onClick={() =>
+                press({ ...NOTHING, what: "done", key: o.key, made_of: o.made_of, box_C: o.box_C ?? null })
+              }
             >
               Done
             </button>
@@ -149,6 +153,7 @@ const NOTHING = {
   note: "",
   knows: [],
   made_of: "",
+  box_C: null,
 };
 
 const MARK = { open: "□", passed: "✓", failed: "✕", waived: "–" } as const;

@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { plain } from "../../forms/units";
 
 export type Shop = Schemas["ShopWish"];
 export type Hours = NonNullable<Shop["hours"]>[number];
@@ -83,6 +84,9 @@ export const dayAndClock = (moment: string) =>
     hour: "2-digit",
     minute: "2-digit",
   });
+
+/** Minutes as minutes, or as hours from two on. */
+export const span = (m: number) => (m >= 120 ? `${plain(m / 60, 2)} h` : `${Math.round(m)} min`);
 
 /** Minutes between two moments. */
 export const minutesBetween = (a: string, b: string) =>

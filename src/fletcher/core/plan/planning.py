@@ -29,11 +29,13 @@ from fletcher.core.plan.schedule import (
     Schedule,
     Shop,
     Step,
+    in_boxes,
     in_sequence,
     longest_chain,
     schedule,
 )
 from fletcher.core.plan.schema import BuildStep, GateAt, Hours, Plan, Planned, ShopWish
+from fletcher.core.plan.warm_box import NAME, WarmCure, box_for, put_in, warm_cures
 from fletcher.core.plan.work import Work
 
 DAYLIGHT = Hours(from_hour=9, to_hour=16)
@@ -87,17 +89,24 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work())
         raise Impossible("nothing here is built: add a part that flies")
     found, said = with_rework(found, known, aware)
     log = warmths(work.presses)
+    cures = warm_cures(found, airframe, shop)
+    in_box = frozenset(k for k in cures if k in known and known[k].box_C is not None and known[k].done is not None)
+    warm_C = shop.warm_box.warm_C if shop.warm_box is not None else 0.0
+    found = put_in(found, cures, in_box, warm_C)
     found = [_as_it_set(o, known.get(o.key), found, known, log, shop) for o in found]
     hours = windows(time.begins, zone, shop.hours, FAR_MIN // 1440)
     if shop.hours and not hours:
         raise Impossible("no working hours: each must end later than it begins")
-    there = Shop(shop.people, {"boards": shop.boards, "clamps": shop.clamps}, hours)
+    has = {"boards": shop.boards, "clamps": shop.clamps, NAME: shop.warm_box.places if shop.warm_box else 0}
+    there = Shop(shop.people, has, hours)
     light = windows(time.begins, zone, [DAYLIGHT], FAR_MIN // 1440)
     own = pace(found, known)
     off = {k: max(time.minute(at), 0) for k, at in put_off(work.changes).items()}
     begun = {o.key: _begun(o, known[o.key], time) for o in found if _has_begun(known.get(o.key))}
     steps = [_fact(step_of(o, light, own, off.get(o.key, 0)), o, known.get(o.key), begun, time) for o in found]
+    steps = [_with_box(s, found, cures, in_box, shop, begun) for s in steps]
     steps, made, late = _in_time(steps, there, begun)
+    steps, found = in_boxes(steps, made.warm), put_in(found, cures, made.warm, warm_C)
     low, high = _spread(found, steps, made, there, begun)
     by_start = sorted(found, key=lambda o: (made.starts[o.key], o.key))
     hands = {s.key: s.hands for s in steps}
@@ -185,12 +194,18 @@ def _as_it_set(
     after = []
     for a in o.after:
         glued, done = by_key.get(a.key), known[a.key].done if a.key in known else None
-        if glued is not None and done is not None and log and a.wait_min in (glued.fixed_min, glued.loaded_min):
+        if (
+            glued is not None
+            and glued.box_C is None
+            and done is not None
+            and log
+            and a.wait_min in (glued.fixed_min, glued.loaded_min)
+        ):
             state: State = "fixed" if a.wait_min == glued.fixed_min else "loaded"
             a = a.model_copy(update={"wait_min": sets_in(glued, state, done, log, shop.warmth_C)})
         after.append(a)
     waits = {"after": after}
-    if f is not None and f.done is not None and o.glue and log:
+    if f is not None and f.done is not None and o.glue and log and o.box_C is None:
         fixed = sets_in(o, "fixed", f.done, log, shop.warmth_C)
         waits |= {"fixed_min": fixed, "loaded_min": sets_in(o, "loaded", f.done, log, shop.warmth_C)}  # type: ignore[dict-item]
     return o.model_copy(update=waits)
@@ -203,6 +218,29 @@ def step_of(o: BuildStep, light: tuple[tuple[int, int], ...], own_pace: float = 
         o.key, max(round(own_pace * o.minutes.typ), 1), after, o.people, hold=o.hold, held=o.fixed_min if o.hold else 0,
         windows=light if o.key == "flight" else (), not_before=not_before, title=told(o),
     )  # fmt: skip
+
+
+def _with_box(
+    s: Step, found: Sequence[BuildStep], cures: Mapping[str, WarmCure], in_box: frozenset[str], shop: ShopWish,
+    begun: Mapping[str, int],
+) -> Step:  # fmt: skip
+    """A step with its place in the warm box: offered, or taken already; and what it waits for after what may lie
+    there."""
+    by_key = {o.key: o for o in found}
+    waits = {a.key: a for a in by_key[s.key].after}
+    after = tuple(
+        replace(a, warm=cures[a.key].wait(by_key[a.key], waits[a.key]))
+        if a.key in cures and a.key not in begun and a.key in waits
+        else a
+        for a in s.after
+    )
+    s = replace(s, after=after)
+    if s.key not in cures or shop.warm_box is None:
+        return s
+    box = box_for(cures[s.key], shop.warm_box)
+    if s.key in begun:
+        return replace(s, boxed=box) if s.key in in_box else s
+    return replace(s, box=box)
 
 
 def _planned(o: BuildStep, start: int, hands: int, at: Callable[[float], datetime], f: Fact | None) -> Planned:
@@ -248,7 +286,8 @@ def _draws(band: Range, normals: Array) -> Array:
 def _drawn(s: Step, found: Mapping[str, BuildStep], hand: float, paces: Mapping[str, float]) -> Step:
     own = paces.get(found[s.key].glue, 1.0)
     after = tuple(After(a.key, round(a.wait * paces.get(found[a.key].glue, 1.0)), a.within) for a in s.after)
-    return replace(s, hands=max(round(s.hands * hand), 1), after=after, held=round(s.held * own))
+    boxed = replace(s.boxed, minutes=max(round(s.boxed.minutes * own), 1)) if s.boxed is not None else None
+    return replace(s, hands=max(round(s.hands * hand), 1), after=after, held=round(s.held * own), boxed=boxed)
 
 
 def _unknown(found: Sequence[BuildStep]) -> list[str]:

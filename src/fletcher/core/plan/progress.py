@@ -44,6 +44,8 @@ class Fact:
     gates: Mapping[str, GateAt] = field(default_factory=dict)
     notes: tuple[str, ...] = ()
     made_of: str = ""
+    box_C: float | None = None
+    """It went into a warm box."""
 
 
 def facts(presses: Sequence[Press]) -> dict[str, Fact]:
@@ -70,7 +72,7 @@ def _after(f: Fact, p: Press) -> Fact:
         if f.done is not None:  # ticked on a second device: the earlier stays, the later is a note
             later = "" if p.value is None else f"{p.value:g}"
             return replace(f, notes=(*f.notes, *note, *((f"also {later}",) if later else ())))
-        return replace(f, done=p.at, notes=f.notes + note, made_of=p.made_of)
+        return replace(f, done=p.at, notes=f.notes + note, made_of=p.made_of, box_C=p.box_C)
     return replace(f, gates={**f.gates, p.gate: _gate(f.gates.get(p.gate), p)})
 
 

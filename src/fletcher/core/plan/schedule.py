@@ -2,17 +2,18 @@
 
 Integer minutes from now. Starts s_i lie where hands stay inside one window; hands of p people are one cumulative
 resource; what an operation holds is held from its start until it is free. Precedences carry waits, and may carry a
-latest start (open time). Levels: earliest finish; then, at that finish, fewest sessions, an operation following
-another of the same run within `GAP_MIN` [J]; last, everything as early as that order allows. Solved by CP-SAT
-(OR-Tools; Perron & Didier), from the schedule by longest tail first as a hint. Bounds: the longest chain, and all hands
-over all people, are never beaten.
+latest start (open time). Levels: earliest finish; then, at that finish, fewest sessions, an operation following another
+of the same run within `GAP_MIN` [J]; last, everything as early as that order allows. What may cure in a warm box does
+so where that brings the finish forward: an optional interval of the box, entered at once. Solved by CP-SAT (OR-Tools;
+Perron & Didier), from the schedule by longest tail first as a hint. Bounds: the longest chain, and all hands over all
+people, are never beaten.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 
 from ortools.sat.python import cp_model
 
@@ -35,11 +36,23 @@ class Impossible(ValueError):  # noqa: N818 - shown to people as it is
 
 @dataclass(frozen=True)
 class After:
-    """An operation waits for another: until `wait` minutes after its hands ended, and at most `within` minutes."""
+    """An operation waits for another: until `wait` minutes after its hands ended, and at most `within` minutes;
+    `warm` minutes where that other one went into a warm box."""
 
     key: str
     wait: int = 0
     within: int | None = None
+    warm: int | None = None
+
+
+@dataclass(frozen=True)
+class Box:
+    """A place in a warm box that an operation may take once its hands ended, for so many minutes; for `attended` of
+    them somebody has to be in the house."""
+
+    name: str
+    minutes: int
+    attended: int = 0
 
 
 @dataclass(frozen=True)
@@ -59,6 +72,10 @@ class Step:
     not_before: int = 0
     title: str = ""
     """As a reader knows it; empty: its key."""
+    box: Box | None = None
+    """It may go into a warm box; None: it stays in the room."""
+    boxed: Box | None = None
+    """It did go there."""
 
     @property
     def name(self) -> str:
@@ -86,6 +103,8 @@ class Schedule:
     finish: int
     bound: int
     sessions: int | None
+    warm: frozenset[str] = frozenset()
+    """What goes into a warm box."""
 
     @property
     def proved(self) -> bool:
@@ -127,9 +146,10 @@ def schedule(
     known = kept(order, by_hand)
     if found == cp_model.UNKNOWN and not known:
         solver, found = _solve(model.model, LAST_SECONDS)
+    warm: frozenset[str] = frozenset()
     if found in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        finish, bound = round(solver.objective_value), math.ceil(solver.best_objective_bound - 1e-6)
-        starts = {s.key: solver.value(model.starts[s.key]) for s in order}
+        finish, bound = solver.value(model.end), model.bound(solver.best_objective_bound)
+        starts, warm = model.told(solver)
     elif found == cp_model.UNKNOWN and known:
         starts = by_hand
         finish, bound = max(starts[s.key] + s.hands for s in order), longest_chain(steps)
@@ -139,10 +159,24 @@ def schedule(
         )  # fmt: skip
     sessions = None
     if shop.people == 1:
-        starts = _fewer_sessions(model, starts, finish, shop, seconds[1])
+        starts, warm = _fewer_sessions(model, starts, warm, finish, shop, seconds[1])
         sessions = sessions_of([s for s in steps if s.key not in begun], starts)
-    starts = _sooner(order, starts, shop, begun, now)
-    return Schedule(starts, finish, bound, sessions)
+    starts = _sooner(in_boxes(order, warm), starts, shop, begun, now)
+    return Schedule(starts, finish, bound, sessions, warm)
+
+
+def in_boxes(steps: Sequence[Step], warm: Collection[str]) -> list[Step]:
+    """The steps with the waits that they have where those named go into a warm box and the others stay in the room."""
+    out = []
+    for s in steps:
+        after = tuple(
+            After(a.key, a.warm, a.within) if a.warm is not None and a.key in warm else After(a.key, a.wait, a.within)
+            for a in s.after
+        )
+        goes = s.box is not None and s.key in warm
+        held = s.box.minutes if s.box is not None and goes else s.held
+        out.append(replace(s, after=after, held=held, box=None, boxed=s.box if goes else s.boxed))
+    return out
 
 
 def _sooner(
@@ -209,7 +243,8 @@ def longest_chain(steps: Sequence[Step]) -> int:
     """Minutes of the longest chain of hands and waits, without people or windows."""
     ends: dict[str, int] = {}
     for s in in_order(steps):
-        start = max((ends[a.key] + a.wait for a in s.after if a.key in ends), default=0)
+        waits = [(a, a.wait if a.warm is None else min(a.wait, a.warm)) for a in s.after]
+        start = max((ends[a.key] + wait for a, wait in waits if a.key in ends), default=0)
         ends[s.key] = start + s.hands
     return max(ends.values(), default=0)
 
@@ -237,13 +272,19 @@ class _Model:
         self.order, self.shop, self.begun = order, shop, begun
         self.model = m = cp_model.CpModel()
         self.starts: dict[str, cp_model.IntVar] = {}
+        self.warm: dict[str, cp_model.IntVar] = {}
         taken: dict[str, list[tuple[cp_model.IntervalVar, int, bool]]] = {}
         for s in order:
             at = m.new_int_var_from_domain(self._domain(s, begun, now), s.key)
             self.starts[s.key] = at
             fact = s.key in begun
             hands = {"": (s.hands, s.people), **{w: (s.hands, n) for w, n in s.use.items()}}
-            for what, (long, many) in [*hands.items(), *((w, (s.hands + s.held, n)) for w, n in s.hold.items())]:
+            if s.box is not None and not fact:
+                self._may_warm(s, s.box, taken, now)
+            if s.boxed is not None and fact:
+                hands[s.boxed.name] = (s.hands + s.boxed.minutes, 1)
+            holds = [] if s.key in self.warm else [(w, (s.hands + s.held, n)) for w, n in s.hold.items()]
+            for what, (long, many) in [*hands.items(), *holds]:
                 first = max(begun[s.key], now) if fact else at
                 rest = begun[s.key] + long - max(begun[s.key], now) if fact else long
                 if rest > 0:
@@ -263,17 +304,45 @@ class _Model:
             for a in s.after:
                 if a.key in self.starts and s.key not in begun:
                     done = self.starts[a.key] + next(o.hands for o in order if o.key == a.key)
-                    m.add(self.starts[s.key] >= done + a.wait)
+                    sooner = 0 if a.warm is None or a.key not in self.warm else (a.wait - a.warm) * self.warm[a.key]
+                    m.add(self.starts[s.key] >= done + a.wait - sooner)
                     if a.within is not None:
                         m.add(self.starts[s.key] <= done + a.within)
-        m.minimize(self.end)
+        self._many = len(self.warm) + 1
+        m.minimize(self._many * self.end + sum(self.warm.values()))  # a box only where it brings the end forward
 
-    def _domain(self, s: Step, begun: Mapping[str, int], now: int) -> cp_model.Domain:
+    def _may_warm(
+        self, s: Step, box: Box, taken: dict[str, list[tuple[cp_model.IntervalVar, int, bool]]], now: int
+    ) -> None:  # fmt: skip
+        """The choice between the room and a place in a box, with what it holds there as long as there."""
+        m, at = self.model, self.starts[s.key]
+        goes = self.warm[s.key] = m.new_bool_var(f"{s.key} warm")
+        inside = m.new_optional_fixed_size_interval_var(at + s.hands, box.minutes, goes, f"{s.key} in {box.name}")
+        taken.setdefault(box.name, []).append((inside, 1, False))
+        if box.attended:
+            domain = self._domain(s, {}, now, box.attended)
+            m.add_linear_expression_in_domain(at, domain).only_enforce_if(goes)
+        for what, many in s.hold.items():
+            for chosen, long in ((goes, box.minutes), (goes.Not(), s.held)):
+                interval = m.new_optional_fixed_size_interval_var(at, s.hands + long, chosen, f"{s.key} {what} {long}")
+                taken.setdefault(what, []).append((interval, many, False))
+
+    def bound(self, objective: float) -> int:
+        """What the end cannot be earlier than, by a bound of the objective."""
+        return math.ceil((objective - len(self.warm)) / self._many - 1e-6)
+
+    def told(self, solver: cp_model.CpSolver) -> tuple[dict[str, int], frozenset[str]]:
+        """Starts, and what goes into a box."""
+        warm = frozenset(k for k, goes in self.warm.items() if solver.value(goes))
+        return {key: solver.value(at) for key, at in self.starts.items()}, warm
+
+    def _domain(self, s: Step, begun: Mapping[str, int], now: int, attended: int = 0) -> cp_model.Domain:
         if s.key in begun:
             return cp_model.Domain(begun[s.key], begun[s.key])
         windows = s.windows or self.shop.windows or ((0, FAR_MIN),)
         now = max(now, s.not_before)
-        fits = [[max(a, now), b - s.hands] for a, b in windows if b - s.hands >= max(a, now)]
+        last = [(a, b - s.hands - attended) for a, b in windows]
+        fits = [[max(a, now), b] for a, b in last if b >= max(a, now)]
         return cp_model.Domain.from_intervals(fits)
 
     def hint(self, starts: Mapping[str, int]) -> None:
@@ -293,8 +362,8 @@ def _solve(model: cp_model.CpModel, seconds: float) -> tuple[cp_model.CpSolver, 
 
 
 def _fewer_sessions(
-    model: _Model, starts: dict[str, int], finish: int, shop: Shop, seconds: float
-) -> dict[str, int]:  # fmt: skip
+    model: _Model, starts: dict[str, int], warm: frozenset[str], finish: int, shop: Shop, seconds: float
+) -> tuple[dict[str, int], frozenset[str]]:  # fmt: skip
     """The schedule with the same finish that has the fewest sessions: every operation stays in its window, and follows
     at most one other within the gap."""
     m, busy = model.model, [s for s in model.order if s.hands and s.key not in model.begun]
@@ -319,14 +388,13 @@ def _fewer_sessions(
     for s in busy:
         for side in (0, 1):
             m.add_at_most_one(a for keys, a in follows.items() if keys[side] == s.key)
-    m.maximize(sum(follows.values()))
+    m.maximize((len(model.warm) + 1) * sum(follows.values()) - sum(model.warm.values()))
     model.hint(starts)
     solver, found = _solve(m, seconds)
     if found not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
-        return starts
-    fewer = {key: solver.value(at) for key, at in model.starts.items()}
+        return starts, warm
     steps = list(model.order)
-    return min((fewer, starts), key=lambda s: sessions_of(steps, s))
+    return min((model.told(solver), (starts, warm)), key=lambda told: sessions_of(steps, told[0]))
 
 
 def by_tail(order: Sequence[Step], shop: Shop, begun: Mapping[str, int], now: int) -> dict[str, int]:
@@ -382,8 +450,9 @@ def _earliest(s: Step, at: int, starts: Mapping[str, int], known: Mapping[str, S
 def _hindered(s: Step, at: int, starts: Mapping[str, int], known: Mapping[str, Step], shop: Shop) -> int | None:
     """The next minute worth trying where a step cannot begin at one; None where it can."""
     windows = s.windows or shop.windows
-    if windows and not any(a <= at and at + s.hands <= b for a, b in windows):
-        return min((a for a, b in windows if a > at and b - a >= s.hands), default=FAR_MIN + 1)
+    stays = s.hands + (s.boxed.attended if s.boxed is not None else 0)
+    if windows and not any(a <= at and at + stays <= b for a, b in windows):
+        return min((a for a, b in windows if a > at and b - a >= stays), default=FAR_MIN + 1)
     others = [(known[k], b) for k, b in starts.items() if k in known]
     hands = [(b, b + o.hands, o.people) for o, b in others]
     if s.hands and (wait := _full(hands, at, at + s.hands, shop.people - s.people)) is not None:
@@ -396,6 +465,14 @@ def _hindered(s: Step, at: int, starts: Mapping[str, int], known: Mapping[str, S
             end = at + s.hands + (s.held if what in s.hold else 0)
             if (wait := _full(taken, at, end, shop.has[what] - many)) is not None:
                 return wait
+    if s.boxed is not None:
+        name = s.boxed.name
+        inside = [(b + o.hands, b + o.hands + o.boxed.minutes, 1) for o, b in others
+                  if o.boxed is not None and o.boxed.name == name]  # fmt: skip
+        first = at + s.hands
+        wait = _full(inside, first, first + s.boxed.minutes, shop.has.get(name, 1) - 1)
+        if wait is not None:
+            return wait - s.hands
     return None
 
 

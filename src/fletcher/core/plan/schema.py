@@ -26,6 +26,16 @@ class Hours(Document):
     to_hour: Hour = 22.0
 
 
+class WarmBox(Document):
+    """A box in which glued pieces cure warm: how warm, how many pieces and how long ones it takes. With a thermostat
+    and in a place where nothing catches fire it may be left alone."""
+
+    warm_C: Annotated[float, Field(ge=25, le=60)] = 35.0
+    places: Annotated[int, Field(ge=1, le=8)] = 1
+    long_mm: Annotated[float, Field(ge=100, le=3000)] = 1000.0
+    thermostat: bool = False
+
+
 class ShopWish(Document):
     """Who and what there is, how warm it is, and when the work begins (null: now)."""
 
@@ -40,6 +50,7 @@ class ShopWish(Document):
         float | None, Field(ge=1, le=200, description="Hardener to 100 parts of resin by weight, from the tin")
     ] = None
     wire_mm: Annotated[float, Field(ge=0.1, le=2, description="Diameter of the hot wire")] = 0.4
+    warm_box: WarmBox | None = None
     begins: Annotated[datetime | None, Field(description="With its time zone")] = None
 
 
@@ -83,6 +94,8 @@ class BuildStep(Result):
     """Typical minutes until what was glued holds itself."""
     loaded_min: int
     """Minutes until it carries its load, at the slow end."""
+    box_C: float | None = None
+    """It goes into the warm box at once, until it holds itself; None: it stays in the room."""
     after: list[AfterAt]
     hold: dict[str, int]
     tools: list[str]

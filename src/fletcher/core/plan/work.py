@@ -97,6 +97,8 @@ class Press(Document):
     value: Annotated[float | None, Field(ge=-1e6, le=1e6)] = None
     note: Says = ""
     knows: Annotated[tuple[str, ...], Field(max_length=40)] = ()
+    box_C: Annotated[float | None, Field(ge=20, le=80)] = None
+    """What was done went into a warm box of this temperature."""
     made_of: Annotated[str, Field(max_length=40, pattern=r"^[0-9a-f]*$")] = ""
     """What the step's line was made of when it was done; it may change in the document later."""
 

@@ -165,10 +165,7 @@ def _joined(
     allowed = [y - start for y in _places(airframe, part, layer, overlap, share)]
     found = join(end - start, copies, sold, overlap, allowed, _others(airframe, part, layer, wish), wish.kerf_mm,
                  how=how, centred=centred)  # fmt: skip
-    splices = tuple(
-        Splice(at_mm=at + start, overlap_mm=overlap, how=how, stagger_mm=shift)  # type: ignore[arg-type]
-        for at in found.at
-    )
+    splices = tuple(Splice(at_mm=at + start, overlap_mm=overlap, how=how, stagger_mm=shift) for at in found.at)
     tube = None
     if sleeve is not None:
         at = [s.at_mm for s in splices]

@@ -81,7 +81,8 @@ def _step(o: BuildStep, p: Planned, told: set[str]) -> SafeString:
     sets = f"{p.sets:%a %d %b %H:%M}" if p.sets else ""
     told.update(c.key for c in fresh)
     glue = f"{o.glue[:1].upper()}{o.glue[1:]}"
-    glued = format_html('<br><span class="soft">{} holds itself {}.</span>', glue, sets) if sets else _NO
+    where = f" in the warm box, {o.box_C:g} °C," if o.box_C is not None else ""
+    glued = format_html('<br><span class="soft">{}{} holds itself {}.</span>', glue, where, sets) if sets else _NO
     caution = '<p class="warn"><b>{}.</b> {} Protection: {}.</p>'
     warned = format_html_join("", caution, ((c.hazard, c.caution, c.protect) for c in fresh))
     minutes = round((p.ends - p.begins).total_seconds() / 60)
