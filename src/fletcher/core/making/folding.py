@@ -18,10 +18,12 @@ from fletcher.core.common.quantities import F0, F1, G, in_mm, number
 from fletcher.core.document.airframe import CutLayer, Part, WallLayer
 from fletcher.core.document.shapes import FoldedSection, RectangleSection
 from fletcher.core.estimate.effort import prices
-from fletcher.core.materials.materials import Catalogue
+from fletcher.core.materials.materials import Catalogue, Sheet
 from fletcher.core.section.assembly import elements_of, line_span, outline_of
 from fletcher.core.section.outline import Folded
 
+FLUTES = 1.15
+"""[J] Pitch of the flutes of a twin-wall sheet over its thickness, where nobody measured it."""
 _ARC = 8
 """Panels into which a round nose is parted to lay it flat."""
 
@@ -167,6 +169,18 @@ def folds_of(thickness: float) -> list[Fold]:
         Fold(name="180° square fold", turn_deg=180, strip_mm=2 * thickness, bevel_deg=0),
         Fold(name="180° round fold", turn_deg=180, strip_mm=float(np.pi * thickness), bevel_deg=0),
     ]
+
+
+def flute_vee(thick: float, turn_deg: float, pitch: float) -> tuple[float, int]:
+    """Width of the V that is slit out of the inner liner of a twin-wall sheet so that it folds by an angle, 2h tan ψ/2,
+    mm; and how many whole flutes that takes."""
+    wide = 2 * thick * float(np.tan(np.radians(turn_deg) / 2))
+    return wide, int(np.ceil(wide / pitch - 1e-9))
+
+
+def strip_turn(thick: float, strip: float) -> float:
+    """By how many degrees a twin-wall sheet folds where one strip of its inner liner is taken out, 2 atan(s/2h)."""
+    return 2 * float(np.degrees(np.arctan(strip / (2 * thick))))
 
 
 def ends_of(outline: Folded, chord: float, thickness: float) -> Ends:
@@ -337,8 +351,8 @@ def _box(part: Part, wall: WallLayer, catalogue: Catalogue, other: Part | None) 
         around = [(chord, -depth / 2), (0.0, -depth / 2), (0.0, depth / 2), (chord, depth / 2), (chord, -depth / 2)]
         corners.append(np.array([(x + setback, y, z) for x, z in around]))
     flat = unroll(corners[0], corners[1])
-    says = f"foam out {in_mm(t, G)} wide to the outer paper, fold 90°"
-    lines = [SheetLine(kind="foam_out", points=flat.line(i), width_mm=t, angle_deg=0, says=says) for i in (1, 2, 3)]
+    kind, wide, says = _box_fold(sheet)
+    lines = [SheetLine(kind=kind, points=flat.line(i), width_mm=wide, angle_deg=0, says=says) for i in (1, 2, 3)]
     panels = {"lower": (0, True), "front": (1, False), "upper": (2, False), "rear": (3, True)}
     elements = elements_of(part, catalogue)
     for hole in elements.openings:
@@ -362,6 +376,13 @@ def _box(part: Part, wall: WallLayer, catalogue: Catalogue, other: Part | None) 
         lines.append(_mark("cut", [*points, points[0]], f"{layer.name or 'opening'}: cut out before folding"))
     border = [*map(_pair, flat.root), *map(_pair, flat.tip[::-1])]
     pieces = [sized("Box, inner face up", wall.sheet, border, lines, part.count)]
+    if sheet.build == "twin_wall":
+        lap = f"Closed along one edge: leave {in_mm(LAP_MM, G)} of the outer liner on one side as a lap, or tape it."
+        inner = "Lengths are for the outer liner; flutes run along the part: look before you cut."
+        return Pattern(
+            pieces=pieces, folds=[], root=None, tip=None, twisted_mm=flat.twisted,
+            alike=_alike(part, other, catalogue), notes=[lap, inner],
+        )  # fmt: skip
     notes = [
         f"Closed along one edge: leave {in_mm(LAP_MM, G)} of outer paper free of foam on one side as a "
         "lap, or tape it.",
@@ -371,6 +392,21 @@ def _box(part: Part, wall: WallLayer, catalogue: Catalogue, other: Part | None) 
         pieces=pieces, folds=folds_of(t), root=None, tip=None, twisted_mm=flat.twisted,
         alike=_alike(part, other, catalogue), notes=notes,
     )  # fmt: skip
+
+
+def _box_fold(sheet: Sheet) -> tuple[str, float, str]:
+    """What is done along an edge of a box that folds by 90°: kind of line, width, and words."""
+    t = sheet.thickness_mm.typ
+    if sheet.build != "twin_wall":
+        return "foam_out", t, f"foam out {in_mm(t, G)} wide to the outer paper, fold 90°"
+    pitch = FLUTES * t
+    wide, flutes = flute_vee(t, 90.0, pitch)
+    one = strip_turn(t, pitch)
+    says = (
+        f"slit the inner liner and take out {in_mm(wide, G)}, {flutes} flutes of about {in_mm(pitch, F1)}, fold 90°; "
+        f"one strip alone turns {one:.0f}°"
+    )
+    return "score", wide, says
 
 
 def _alike(part: Part, other: Part | None, catalogue: Catalogue) -> str:

@@ -138,7 +138,7 @@ def _ends(part: Part, layer: Layer) -> list[tuple[float, float]]:
     return [size_at(part, y) for y in line_span(layer, part)]
 
 
-def _face_arcs(part: Part, layer: Layer, face: str) -> tuple[float, float]:
+def face_arcs(part: Part, layer: Layer, face: str) -> tuple[float, float]:
     """Developed width of a face at both ends of a line, mm."""
     outline = outline_of(part, reference())
     root, tip = (arc(outline, c, t, face) for c, t in _ends(part, layer))
@@ -158,19 +158,19 @@ def _walls(layer: WallLayer, part: Part, side: str) -> Iterator[Flat]:
 
     for _ in range(layer.plies):
         if layer.face in ("web", "level"):
-            high = (_height(part, layer, 0), _height(part, layer, 1))
+            high = (height_of(part, layer, 0), height_of(part, layer, 1))
             note = f"{in_mm(high[0], F0)} high at the inner end, {in_mm(high[1], F0)} at the outer; sand to fit"
             yield flat(high, "", SAND_MM, note)
             continue
         for face in _SIDE[layer.face]:
             if face in ("upper", "lower"):
-                yield flat(_face_arcs(part, layer, face), face, 0.0, "tapered: by its template")
+                yield flat(face_arcs(part, layer, face), face, 0.0, "tapered: by its template")
             else:
                 ends = _ends(part, layer)
                 yield flat((ends[0][1], ends[1][1]), face, 0.0, "height of the side")
 
 
-def _height(part: Part, layer: WallLayer, end: int) -> float:
+def height_of(part: Part, layer: WallLayer, end: int) -> float:
     """Height of an upright wall at one of its ends; of a level plate its width, the chord, mm."""
     y = line_span(layer, part)[end]
     if layer.face == "level":
@@ -193,7 +193,7 @@ def _films(layer: FilmLayer, part: Part, side: str) -> Iterator[Flat]:
             continue
         for _ in range(layer.plies):
             for face in ("upper", "lower") if layer.face == "both" else (layer.face,):
-                arcs = _face_arcs(part, layer, face)
+                arcs = face_arcs(part, layer, face)
                 what = f"{face} {label[0].lower()}{label[1:]}"
                 yield from _cut(layer, key, angle, long, arcs, _named(part, side, what), side_lap=2 * LAP_MM)
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 import numpy as np
@@ -16,11 +15,11 @@ from fletcher.core.making.folding import Piece, pattern_of
 from fletcher.core.making.formers import formers_of
 from fletcher.core.materials.plates import plate_of
 from fletcher.core.materials.tables import reference
-from fletcher.core.plan.flat_pieces import SAND_MM
-from fletcher.core.section.assembly import height_at, line_span, outline_of
+from fletcher.core.section.assembly import line_span, outline_of
 from fletcher.core.section.outline import faces, polygon
 from fletcher.core.templates.geometry import core_split, gauge_height, outwards, root_face
-from fletcher.core.templates.sheets import Sort, Stroke, Template
+from fletcher.core.templates.plates import plates_of
+from fletcher.core.templates.sheets import Sort, Stroke, Template, key_of
 
 _SORTS: dict[str, Sort] = {"cut": "CUT", "score": "SCORE", "crease": "SCORE", "foam_out": "SCORE", "bevel": "SCORE"}
 LEAD_MM = 10.0
@@ -41,10 +40,6 @@ def templates_of(airframe: Airframe, kerf_mm: float = KERF_MM) -> list[Template]
     return named
 
 
-def _key(*words: str) -> str:
-    return re.sub(r"[^a-z0-9]+", "-", "-".join(w for w in words if w).lower()).strip("-")[:80]
-
-
 def _of_part(part: Part, kerf_mm: float) -> Iterator[Template]:
     catalogue = reference()
     flat = isinstance(part.section, RectangleSection)
@@ -55,9 +50,7 @@ def _of_part(part: Part, kerf_mm: float) -> Iterator[Template]:
     pattern = pattern_of(part, catalogue)
     for piece in (*(pattern.pieces if pattern else ()), *formers_of(part, catalogue)):
         yield _piece(part, piece)
-    for layer in part.layers:
-        if layer.enabled and isinstance(layer, WallLayer) and layer.face == "web":
-            yield _web(part, layer)
+    yield from plates_of(part)
     if part.hand == "both" and part.kind in ("wing", "tail") and part.place.dihedral_deg > 0.5:
         yield _gauge(part)
 
@@ -89,7 +82,7 @@ def _plate(part: Part) -> Template:
         strokes.append(Stroke("TEXT", ((at_label[0], at_label[1] + 0.8),), text=label, size_mm=3.0))
     hand = {"both": "right; turn over for the left", "single": ""}.get(part.hand, part.hand)
     notes = ("Marked across: a quarter of the chord.",)
-    return Template(_key(part.name, "plate"), "plate", part.name, hand, tuple(strokes), _ARROWS, notes)
+    return Template(key_of(part.name, "plate"), "plate", part.name, hand, tuple(strokes), _ARROWS, notes)
 
 
 _ARROWS = (("nose", "up"), ("tip", "right"), ("up", "out"))
@@ -132,7 +125,7 @@ def _cores(part: Part, kerf_mm: float) -> Iterator[Template]:
             notes.append(f"Web: front piece {sizes[0]}, rear {sizes[1]}; off each face {sizes[2]}.")
         name = f"wire template, {end}"
         arrows = (("nose", "left"), ("up", "up"), ("tip", "out"))
-        yield Template(_key(part.name, "wire", end), name, part.name, "", tuple(strokes), arrows, tuple(notes))
+        yield Template(key_of(part.name, "wire", end), name, part.name, "", tuple(strokes), arrows, tuple(notes))
 
 
 def _piece(part: Part, piece: Piece) -> Template:
@@ -146,24 +139,7 @@ def _piece(part: Part, piece: Piece) -> Template:
             strokes.append(Stroke("TEXT", (points[0],), text=line.says[:90], size_mm=2.6))
     notes = tuple(line.says for line in piece.lines if line.kind == "cut")[:3]
     arrows = (("tip", "up"), ("up", "out"))
-    return Template(_key(part.name, piece.name), piece.name, part.name, "", tuple(strokes), arrows, notes)
-
-
-def _web(part: Part, layer: WallLayer) -> Template:
-    """A spar web, its height at both ends from the section there, a millimetre left to sand."""
-    start, end = line_span(layer, part)
-    ends = ((start, layer.root_percent), (end, layer.tip_percent))
-    high = [round(height_at(part, y, percent, reference()) + SAND_MM, 2) for y, percent in ends]
-    long = end - start
-    strokes = (
-        Stroke("CUT", ((0.0, 0.0), (long, 0.0), (long, high[1]), (0.0, high[0])), True),
-        Stroke("MARK", ((long * 0.3, high[0] / 2), (long * 0.7, high[0] / 2))),
-    )
-    name = layer.name or reference().sheets[layer.sheet].name
-    grain = "along the arrow" if layer.grain == "along" else "across the arrow"
-    notes = (f"Grain {grain}. {in_mm(high[0], F1)} at the inner end, {in_mm(high[1], F1)} at the outer, 1 mm to sand.",)
-    arrows = (("tip", "right"), ("up", "up"))
-    return Template(_key(part.name, "web", layer.id), f"web: {name}", part.name, "", strokes, arrows, notes)
+    return Template(key_of(part.name, piece.name), piece.name, part.name, "", tuple(strokes), arrows, notes)
 
 
 def _gauge(part: Part) -> Template:
@@ -181,4 +157,4 @@ def _gauge(part: Part) -> Template:
         f"One half flat on its underside; this {in_mm(high, F1)} high, {in_mm(at, F0)} out under the other.",
         f"Root faces lean {in_mm(lean, F1)} over {in_mm(part.root_thickness_mm, F0)}.",
     )
-    return Template(_key(part.name, "dihedral"), "dihedral gauge", part.name, "", strokes, (("up", "up"),), notes)
+    return Template(key_of(part.name, "dihedral"), "dihedral gauge", part.name, "", strokes, (("up", "up"),), notes)

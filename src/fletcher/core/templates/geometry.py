@@ -10,6 +10,8 @@ from fletcher.core.common.arrays import Array
 
 GAP_MM = 0.15
 """[J] Room for glue on each side of a web in a core."""
+SLOT_MM = 0.2
+"""[J] So much deeper than half is a half slot cut, for the two to close."""
 _SHARPEST = 4.0
 """A corner is moved no further than so many times the offset."""
 
@@ -41,6 +43,16 @@ def gauge_height(dihedral_deg: float, long: float, under_root: float, under_tip:
     undersides are no reference lines, each leans by β = atan((u_root − u_tip)/L)."""
     beta = math.atan((under_root - under_tip) / long)
     return at * math.sin(2 * (math.radians(dihedral_deg) + beta))
+
+
+def half_slots(
+    common: float, own: float, other: float, degrees: float = 90.0, clearance: float = SLOT_MM
+) -> tuple[float, float]:  # fmt: skip
+    """Width and depth of the slot in a plate that another one crosses at an angle, mm: half of the height that they
+    have in common, edges cut square, t_other/sin φ + t_own/|tan φ| wide."""
+    a = math.radians(degrees)
+    lean = 0.0 if abs(degrees - 90) < 1e-9 else own / abs(math.tan(a))
+    return other / math.sin(a) + lean, common / 2 + clearance
 
 
 def root_face(dihedral_deg: float, deep: float) -> float:

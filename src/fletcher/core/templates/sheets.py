@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
@@ -42,6 +43,11 @@ class Template:
         xs = [p[0] for s in self.strokes for p in s.points]
         ys = [p[1] for s in self.strokes for p in s.points]
         return min(xs), min(ys), max(xs), max(ys)
+
+
+def key_of(*words: str) -> str:
+    """A key of a template, fit for the name of a file."""
+    return re.sub(r"[^a-z0-9]+", "-", "-".join(w for w in words if w).lower()).strip("-")[:80]
 
 
 _WAYS: dict[str, Point] = {"right": (1, 0), "left": (-1, 0), "up": (0, 1), "down": (0, -1)}
