@@ -176,3 +176,27 @@ def test_templates_are_taken_away_in_one_file(ann, ben, here):
     assert ben.get(f"/api/build/templates.zip?airframe={airframe}").status_code == 404
     for wrong in ("paper=A9", "kerf_mm=-1"):
         assert ann.get(f"/api/build/templates.zip?airframe={airframe}&{wrong}").status_code == 422
+
+
+TRACE = {
+    "name": "Fin", "outline": [[100, 100], [500, 100], [500, 300], [100, 300]],
+    "scale": {"first": [100, 400], "second": [300, 400], "mm": 100},
+}  # fmt: skip
+
+
+def test_a_traced_piece_is_measured_and_saved_and_what_is_wrong_with_it_is_named(ann):
+    status, told = ann.send("POST", "build/trace", {"trace": TRACE})
+    assert status == 200 and (told["long_mm"], told["wide_mm"]) == pytest.approx((200, 100))
+    reply = ann.post("/api/build/trace.zip", {"trace": TRACE, "paper": "Letter"}, "application/json")
+    assert reply.status_code == 200
+    names = zipfile.ZipFile(io.BytesIO(reply.content)).namelist()
+    assert names == ["traced-fin.dxf", "traced-fin.svg", "traced-fin.pdf"]
+    for wrong, path in (
+        ({"outline": TRACE["outline"][:2]}, "trace.outline"), ({"name": ""}, "trace.name"),
+        ({"outline": [[0, 0], [9, 9], [9, 0], [0, 9]]}, "trace.outline"),
+        ({"scale": {"first": [1, 1], "second": [2, 1], "mm": 100}}, "trace.scale.second"),
+        ({"scale": {"first": [1, 1], "second": [200, 1], "mm": -1}}, "trace.scale.mm"),
+    ):  # fmt: skip
+        for where in ("build/trace", "build/trace.zip"):
+            status, told = ann.send("POST", where, {"trace": TRACE | wrong})
+            assert (status, [p["path"] for p in told["problems"]]) == (422, [path])

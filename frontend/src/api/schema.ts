@@ -384,6 +384,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/build/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Trace
+         * @description How large a traced piece is, and whether the picture was square to it.
+         */
+        post: operations["fletcher_server_build_api_read_trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/build/trace.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Traced
+         * @description A traced piece as large as it is: DXF, SVG and PDF, in one ZIP.
+         */
+        post: operations["fletcher_server_build_api_read_traced"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/build/{airframe_id}": {
         parameters: {
             query?: never;
@@ -7494,6 +7534,24 @@ export interface components {
             unit: string;
         };
         /**
+         * KnownDistance
+         * @description Two points of the picture and the way between them, mm.
+         */
+        KnownDistance: {
+            /** First */
+            first: [
+                number,
+                number
+            ];
+            /** Mm */
+            mm: number;
+            /** Second */
+            second: [
+                number,
+                number
+            ];
+        };
+        /**
          * Laminate
          * @description A skin made on the part: cloths wetted out with resin, the innermost first.
          */
@@ -12070,6 +12128,51 @@ export interface components {
             type: "tow";
         };
         /**
+         * Trace
+         * @description An outline over a picture, x to the right and y down, pixels. `scale` sets how large it is and lies along the
+         *     template; `check` is another distance, best one square to it.
+         */
+        Trace: {
+            check?: components["schemas"]["KnownDistance"] | null;
+            /** Name */
+            name: string;
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            scale: components["schemas"]["KnownDistance"];
+        };
+        /**
+         * TraceIn
+         * @description A piece traced over a photograph, and the paper that it is printed on.
+         */
+        TraceIn: {
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A4" | "Letter";
+            trace: components["schemas"]["Trace"];
+        };
+        /**
+         * TraceLook
+         * @description How large a traced piece is, mm and dm², and what is wrong with the picture; empty: nothing that shows.
+         */
+        TraceLook: {
+            /** Area Dm2 */
+            area_dm2: number;
+            /** Long Mm */
+            long_mm: number;
+            /** Off Percent */
+            off_percent: number | null;
+            /** Says */
+            says: string;
+            /** Wide Mm */
+            wide_mm: number;
+        };
+        /**
          * TrialCoupon
          * @description One coupon of a trial, as it is marked, and which way it is glued.
          */
@@ -13615,6 +13718,70 @@ export interface operations {
             401: components["responses"]["Status401"];
             403: components["responses"]["Status403"];
             404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_build_api_read_trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TraceLook"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_build_api_read_traced: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
             413: components["responses"]["Status413"];
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];

@@ -21,6 +21,7 @@ const NewAirframe = lazy(async () => ({
 const Balance = lazy(async () => ({ default: (await import("../places/balance/Balance")).Balance }));
 const Stockroom = lazy(async () => ({ default: (await import("../places/stock/Stockroom")).Stockroom }));
 const Run = lazy(async () => ({ default: (await import("../places/build/Run")).Run }));
+const Trace = lazy(async () => ({ default: (await import("../places/build/Trace")).Trace }));
 const Build = lazy(async () => ({ default: (await import("../places/build/Build")).Build }));
 const Log = lazy(async () => ({ default: (await import("../places/log/Log")).Log }));
 const Whole = lazy(async () => ({ default: (await import("../places/whole/Whole")).Whole }));
@@ -60,6 +61,7 @@ export function App() {
           <Route path="/balance/:airframeId" element={<Balance />} />
           <Route path="/build/:airframeId" element={<Build />} />
           <Route path="/build/:airframeId/run" element={<Run />} />
+          <Route path="/build/:airframeId/trace" element={<Trace />} />
           <Route path="/log/:airframeId" element={<Log />} />
           <Route path="/bench/:airframeId/:partId" element={<Bench />} />
           <Route path="*" element={<NotHere says="Page not found" />} />

@@ -106,6 +106,9 @@ function Sheet({ state }: { state: AirframeOut }) {
               <a className="key-button" href={`/api/build/templates.zip?airframe=${state.id}`} download>
                 Templates 1:1
               </a>
+              <Link className="key-button" to={`/build/${state.id}/trace`}>
+                Trace a photograph
+              </Link>
             </p>
           </div>
         </div>

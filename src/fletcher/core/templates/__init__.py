@@ -5,5 +5,5 @@ folded boards, formers, plates, spar webs, dihedral gauges, each with its arrows
 Offsets of outlines and the geometry of gauges live here.
 """
 
-__all__ = ["files", "write_pdf"]
+__all__ = ["files", "traced", "write_pdf"]
 """Modules that other rooms may import."""

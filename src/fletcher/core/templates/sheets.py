@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import textwrap
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
@@ -41,8 +42,13 @@ class Template:
     def box(self) -> tuple[float, float, float, float]:
         """Least x and y, greatest x and y, mm."""
         xs = [p[0] for s in self.strokes for p in s.points]
+        xs += [s.points[0][0] + _LETTER * s.size_mm * len(s.text) for s in self.strokes if s.sort == "TEXT"]
         ys = [p[1] for s in self.strokes for p in s.points]
         return min(xs), min(ys), max(xs), max(ys)
+
+
+_LETTER, _LEAST_LETTERS, _MOST_LINES = 0.58, 62, 7
+"""Width of a letter over its height; so many stand in a line at least; so many lines of notes."""
 
 
 def key_of(*words: str) -> str:
@@ -59,7 +65,10 @@ def framed(t: Template, made: str) -> Template:
     x0, y0, _, _ = t.box()
     moved = [replace(s, points=tuple((x - x0, y - y0 + _FOOT_MM) for x, y in s.points)) for s in t.strokes]
     title = ", ".join(w for w in (t.part, t.hand, t.name) if w)
-    words = [title, f"1:1 - both bars measure {BAR_MM:.0f} mm. {made}", *t.notes[:3]]
+    x1 = t.box()[2]
+    room = max(int((x1 - x0 - 12.0) / (_LETTER * 3.2)), _LEAST_LETTERS)
+    notes = [line for note in t.notes[:3] for line in textwrap.wrap(note, room)]
+    words = [title, f"1:1 - both bars measure {BAR_MM:.0f} mm. {made}", *notes[:_MOST_LINES]]
     foot = [Stroke("TEXT", ((12.0, 96.0 - 6.0 * n),), text=w, size_mm=3.2 if n else 4.2) for n, w in enumerate(words)]
     foot += [Stroke("MARK", ((2.0, 2.0), (2.0 + BAR_MM, 2.0))), Stroke("MARK", ((2.0, 2.0), (2.0, 2.0 + BAR_MM)))]
     foot += [Stroke("MARK", ((x, 0.5), (x, 3.5))) for x in (2.0, 2.0 + BAR_MM)]

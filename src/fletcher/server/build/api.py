@@ -13,7 +13,8 @@ from pydantic import Field, ValidationError
 from fletcher.core.document.problems import InvalidDocument, from_validation
 from fletcher.core.plan.schema import ShopWish
 from fletcher.core.plan.work import Change, Press, Work
-from fletcher.core.templates.files import zipped
+from fletcher.core.templates.files import files_from, files_of, zipped
+from fletcher.core.templates.traced import Trace, TraceLook, look, template_of
 from fletcher.core.templates.write_pdf import Paper
 from fletcher.server.build import services
 from fletcher.server.build.print import build_pdf
@@ -80,12 +81,42 @@ def read_templates(request: SignedIn, wanted: Query[TemplateWish]) -> HttpRespon
     """All templates of an airframe as large as the pieces are: DXF, SVG and PDF, in one ZIP."""
     document = log.airframe_of(request.user, wanted.airframe).document
     try:
-        made = zipped(document, wanted.kerf_mm, wanted.paper, timezone.now().date())
+        made = zipped(files_of(document, wanted.kerf_mm, wanted.paper, timezone.now().date()))
     except OSError:
-        raise refusal("", "cannot be printed here: the server lacks Debian's libpango-1.0-0") from None
-    reply = HttpResponse(made, content_type="application/zip")
-    reply["Content-Disposition"] = 'attachment; filename="templates.zip"'
+        raise refusal("", _NO_PRINT) from None
+    return _zip(made, "templates.zip")
+
+
+_NO_PRINT = "cannot be printed here: the server lacks Debian's libpango-1.0-0"
+
+
+def _zip(data: bytes, name: str) -> HttpResponse:
+    reply = HttpResponse(data, content_type="application/zip")
+    reply["Content-Disposition"] = f'attachment; filename="{name}"'
     return reply
+
+
+class TraceIn(Schema):
+    """A piece traced over a photograph, and the paper that it is printed on."""
+
+    trace: Trace
+    paper: Paper = "A4"
+
+
+@router.post("/build/trace", response=TraceLook)
+def read_trace(request: SignedIn, payload: TraceIn) -> TraceLook:
+    """How large a traced piece is, and whether the picture was square to it."""
+    return look(payload.trace)
+
+
+@router.post("/build/trace.zip")
+def read_traced(request: SignedIn, payload: TraceIn) -> HttpResponse:
+    """A traced piece as large as it is: DXF, SVG and PDF, in one ZIP."""
+    made = f"Traced, {timezone.now().date().isoformat()}."
+    try:
+        return _zip(zipped(files_from([template_of(payload.trace)], made, payload.paper)), "traced.zip")
+    except OSError:
+        raise refusal("", _NO_PRINT) from None
 
 
 @router.get("/build/{airframe_id}", response=WorkOut)

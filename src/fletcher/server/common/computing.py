@@ -32,6 +32,7 @@ _LIVE = {
     ),
     "crash": ("offers", "reopen"),
     "stock": ("which-foam",),
+    "build": ("trace",),
 }
 """What follows every move of a hand: answered in a tenth of a second."""
 _DEAR = {
@@ -40,7 +41,7 @@ _DEAR = {
                 "corridor", "detail", "joints", "surface-ways"),
     "crash": ("inspect", "left", "standings", "mend", "mend-option", "slip", "toughen", "log.pdf"),
     "joints": ("glue", "glue-table", "hold", "hinge", "trial-plan"),
-    "build": ("sheet.pdf", "templates.zip"),
+    "build": ("sheet.pdf", "templates.zip", "trace.zip"),
     "account": ("archive", "archive/look", "archive/take"),
 }  # fmt: skip
 """What takes from a fraction of a second to many (docs/operations.md says what each costs)."""
