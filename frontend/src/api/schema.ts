@@ -10483,7 +10483,8 @@ export interface components {
         };
         /**
          * SheetPiece
-         * @description A piece on a sheet: its corner along and across, its size there, mm; what it is for, and what to mind.
+         * @description A piece on a sheet: its corner along and across, its size there, mm; what it is for, and what to mind; of one
+         *     that is no rectangle its corners on the sheet.
          */
         SheetPiece: {
             /** Long Mm */
@@ -10492,6 +10493,11 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+            /** Outline */
+            outline?: [
+                number,
+                number
+            ][];
             /** Wide Mm */
             wide_mm: number;
             /** X Mm */

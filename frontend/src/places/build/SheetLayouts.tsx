@@ -60,6 +60,20 @@ function shownLength(sheet: Laid): number {
   return Math.min(sheet.long_mm, Math.max(used * 1.15, sheet.wide_mm * 1.2));
 }
 
+/** Corners of a piece on its sheet. */
+const corners = (p: Laid["pieces"][number]): [number, number][] =>
+  p.outline?.length
+    ? p.outline
+    : [
+        [p.x_mm, p.y_mm],
+        [p.x_mm + p.long_mm, p.y_mm],
+        [p.x_mm + p.long_mm, p.y_mm + p.wide_mm],
+        [p.x_mm, p.y_mm + p.wide_mm],
+      ];
+
+const middle = (points: [number, number][], n: 0 | 1) =>
+  points.reduce((sum, p) => sum + p[n], 0) / points.length;
+
 function Drawn({ sheet, name }: { sheet: Laid; name: string }) {
   const long = shownLength(sheet);
   const size = Math.max(long, sheet.wide_mm) / 46;
@@ -80,17 +94,16 @@ function Drawn({ sheet, name }: { sheet: Laid; name: string }) {
         />
         {sheet.pieces.map((p, n) => (
           <g key={n}>
-            <rect
-              x={p.x_mm}
-              y={p.y_mm}
-              width={p.long_mm}
-              height={p.wide_mm}
+            <polygon
+              points={corners(p)
+                .map((c) => c.join(","))
+                .join(" ")}
               className="fill-sheet stroke-ink"
               strokeWidth={size / 8}
             />
             <text
-              x={p.x_mm + p.long_mm / 2}
-              y={p.y_mm + p.wide_mm / 2}
+              x={middle(corners(p), 0)}
+              y={middle(corners(p), 1)}
               fontSize={Math.min(size * 1.8, p.wide_mm * 0.9)}
               textAnchor="middle"
               dominantBaseline="central"

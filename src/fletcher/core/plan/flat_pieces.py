@@ -64,6 +64,8 @@ class Flat:
     name: str
     net_mm2: float
     note: str = ""
+    outline: tuple[tuple[float, float], ...] = ()
+    """Its corners along and across, from the corner of its box; empty of a rectangle."""
 
 
 def flat_pieces(airframe: Airframe) -> Iterator[Flat]:
@@ -85,7 +87,9 @@ def _of_part(part: Part, side: str) -> Iterator[Flat]:
         for _ in range(count):
             name = _named(part, side, piece.name[0].lower() + piece.name[1:])
             area = piece.length_mm * piece.width_mm
-            yield Flat(piece.sheet, piece.length_mm, piece.width_mm, False, name, area, "by its template")
+            first, last = min(y for _, y in piece.outline), max(x for x, _ in piece.outline)
+            outline = tuple((y - first, last - x) for x, y in piece.outline)  # turned by a quarter, never mirrored
+            yield Flat(piece.sheet, piece.length_mm, piece.width_mm, False, name, area, "by its template", outline)
     folded = pattern is not None
     for layer in part.layers:
         if layer.enabled:
@@ -101,8 +105,17 @@ def _core(part: Part, key: str, side: str) -> Iterator[Flat]:
     layers = max(math.ceil(thick / board - 0.02), 1) if board else 1
     note = f"{in_mm(thick, F0)} thick" + (f": glue {layers} boards of {in_mm(board, F0)}" if layers > 1 else "")
     what = "core plate" if isinstance(part.section, RectangleSection) else "core"
+    tip = part.tip_setback_mm - first
+    corners = ((0.0, -first), (part.span_mm, tip), (part.span_mm, tip + part.tip_chord_mm),
+               (0.0, part.root_chord_mm - first))  # fmt: skip
     for _ in range(layers):
-        yield Flat(key, part.span_mm, wide, True, _named(part, side, what), part.area_mm2, note)
+        yield Flat(key, part.span_mm, wide, True, _named(part, side, what), part.area_mm2, note, _tapered(corners))
+
+
+def _tapered(corners: tuple[tuple[float, float], ...]) -> tuple[tuple[float, float], ...]:
+    """Corners of a piece; none where they are those of its box."""
+    across = {y for _, y in corners}
+    return corners if len(across) > 2 else ()
 
 
 def board_mm(key: str) -> float:
@@ -154,7 +167,10 @@ def _walls(layer: WallLayer, part: Part, side: str) -> Iterator[Flat]:
         size = (long, max(ends) + more)
         area = long * 0.5 * sum(ends)
         a, b = size if along else size[::-1]
-        return Flat(layer.sheet, a, b, False, _named(part, side, f"{what} {label}".strip()), area, note)
+        corners = ((0.0, 0.0), (long, 0.0), (long, ends[1] + more), (0.0, ends[0] + more))
+        corners = corners if along else tuple((y, long - x) for x, y in corners)
+        shape = _tapered(corners) if abs(ends[0] - ends[1]) > 1e-6 else ()
+        return Flat(layer.sheet, a, b, False, _named(part, side, f"{what} {label}".strip()), area, note, shape)
 
     for _ in range(layer.plies):
         if layer.face in ("web", "level"):
@@ -215,7 +231,9 @@ def _cut(
             note = "from the tail forwards, laps face aft" if n == 0 else ""
             yield Flat(key, long, layer.tape_width_mm, False, f"{name}, strip {n + 1}", area / count, note)
         return
-    yield _turned(Flat(key, long + 2 * LAP_MM, max(ends) + side_lap, False, name, area), angle)
+    whole = long + 2 * LAP_MM
+    corners = ((0.0, 0.0), (whole, 0.0), (whole, ends[1] + side_lap), (0.0, ends[0] + side_lap))
+    yield _turned(Flat(key, whole, max(ends) + side_lap, False, name, area, "", _tapered(corners)), angle)
 
 
 def _turned(flat: Flat, angle: float) -> Flat:
@@ -223,7 +241,8 @@ def _turned(flat: Flat, angle: float) -> Flat:
     if abs(angle) < 1:
         return flat
     if abs(abs(angle) - 90) < 1:
-        return Flat(flat.key, flat.wide_mm, flat.long_mm, False, flat.name, flat.net_mm2, "warp across the span")
+        note, across = "warp across the span", tuple((y, flat.long_mm - x) for x, y in flat.outline)
+        return Flat(flat.key, flat.wide_mm, flat.long_mm, False, flat.name, flat.net_mm2, note, across)
     a = math.radians(abs(angle))
     longest = bias_length(_roll_mm(flat.key), flat.wide_mm, abs(angle))
     count = bias_lengths(flat.long_mm, 2 * LAP_MM, longest) if longest > 2 * LAP_MM else 1

@@ -21,7 +21,8 @@ from fletcher.core.estimate.effort import Price, prices
 from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.plan.flat_pieces import Flat, flat_pieces, is_tape
-from fletcher.core.plan.packing import Placed, Rect, Sheet, TooLarge, left_of, pack
+from fletcher.core.plan.packing import Layout, Placed, Rect, Sheet, TooLarge, left_of, pack
+from fletcher.core.plan.pairing import Lain, Pair, half_turned, outline_of, paired
 
 KEEP_MM = (100.0, 50.0)
 """[J] Smallest rest of a sheet that goes back."""
@@ -40,7 +41,8 @@ class OwnSheets(Document):
 
 
 class SheetPiece(Result):
-    """A piece on a sheet: its corner along and across, its size there, mm; what it is for, and what to mind."""
+    """A piece on a sheet: its corner along and across, its size there, mm; what it is for, and what to mind; of one
+    that is no rectangle its corners on the sheet."""
 
     x_mm: float
     y_mm: float
@@ -48,6 +50,7 @@ class SheetPiece(Result):
     wide_mm: float
     name: str
     note: str
+    outline: list[tuple[float, float]] = Field(default_factory=list)
 
 
 class SheetLaid(Result):
@@ -132,6 +135,7 @@ def _laid(
     while left:
         try:
             made = pack([Rect(p.long_mm, p.wide_mm, p.turns) for p in left], new, own, cut)
+            boxes = [Pair(p.long_mm, p.wide_mm, p.turns, (Lain(n, 0, 0, turned=False),)) for n, p in enumerate(left)]
             break
         except TooLarge as large:
             gone = left.pop(large.piece)
@@ -142,28 +146,54 @@ def _laid(
             )
     else:
         return None
+    nearer = paired(left, cut, (new.long_mm, new.wide_mm))
+    if len(nearer) < len(left):
+        other = pack([Rect(p.long_mm, p.wide_mm, p.turns) for p in nearer], new, own, cut)
+        if _used(other, cut) < _used(made, cut):
+            made, boxes = Layout(other.sheets, min(made.least, other.least)), nearer
     buy = made.bought
     cost = Band(**{e: buy * getattr(row.credits, e) if row else 0.0 for e in ("low", "typ", "high")})
     return SheetCuts(
         key=key, name=_name(key), unit=row.unit if row else f"sheet {_size(new.long_mm, new.wide_mm)}",
-        sheets=[_sheet(s, on, left, cut) for s, on in made.sheets], buy=buy, cost=cost, least=made.least,
+        sheets=[_sheet(s, on, boxes, left, cut) for s, on in made.sheets], buy=buy, cost=cost, least=made.least,
         careless=_careless(left, new, cut),
     )  # fmt: skip
 
 
-def _sheet(s: Sheet, on: Sequence[Placed], pieces: Sequence[Flat], kerf_mm: float) -> SheetLaid:
+def _used(made: Layout, kerf_mm: float) -> tuple[int, float, float]:
+    """New sheets, area that is opened, and what is not left in one piece of it, mm²."""
+    opened = sum(s.long_mm * s.wide_mm for s, _ in made.sheets)
+    left = [left_of(s, on, kerf_mm) for s, on in made.sheets]
+    return made.bought, opened, -sum(a * b for a, b in left)
+
+
+def _sheet(s: Sheet, on: Sequence[Placed], boxes: Sequence[Pair], pieces: Sequence[Flat], kerf_mm: float) -> SheetLaid:
     rest = left_of(s, on, kerf_mm)
     return SheetLaid(
         long_mm=s.long_mm, wide_mm=s.wide_mm, own=s.own, left_long_mm=round(rest[0], 1),
         left_wide_mm=round(rest[1], 1),
         goes_back=max(rest) >= KEEP_MM[0] and min(rest) >= KEEP_MM[1],
         pieces=[
-            SheetPiece(
-                x_mm=p.x, y_mm=p.y, long_mm=round(p.long_mm, 1), wide_mm=round(p.wide_mm, 1),
-                name=pieces[p.piece].name, note=pieces[p.piece].note,
-            )
+            _piece(p, boxes[p.piece], lain, pieces[lain.piece])
             for p in sorted(on, key=lambda p: (p.x, p.y))
+            for lain in boxes[p.piece].lain
         ],
+    )  # fmt: skip
+
+
+def _piece(p: Placed, box: Pair, lain: Lain, flat: Flat) -> SheetPiece:
+    """A piece of a box where it lies on the sheet; a box may lie turned by a quarter."""
+    quarter = abs(p.long_mm - box.long_mm) > 1e-6
+    shape = half_turned(flat) if lain.turned else outline_of(flat)
+    at = [(lain.x + x, lain.y + y) for x, y in shape]
+    if quarter:
+        at = [(box.wide_mm - y, x) for x, y in at]
+    at = [(round(p.x + x, 1), round(p.y + y, 1)) for x, y in at]
+    x0, y0 = min(x for x, _ in at), min(y for _, y in at)
+    x1, y1 = max(x for x, _ in at), max(y for _, y in at)
+    return SheetPiece(
+        x_mm=x0, y_mm=y0, long_mm=round(x1 - x0, 1), wide_mm=round(y1 - y0, 1), name=flat.name, note=flat.note,
+        outline=at if flat.outline else [],
     )  # fmt: skip
 
 
