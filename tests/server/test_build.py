@@ -12,6 +12,7 @@ import pytest
 from django.contrib.auth.models import User
 from pypdf import PdfReader
 
+from fletcher.core.demo.crash import crash_candidates, crashed_airframe
 from fletcher.core.demo.world import demo_airframes
 from fletcher.core.plan.operations import operations
 from fletcher.core.plan.schema import ShopWish
@@ -200,3 +201,62 @@ def test_a_traced_piece_is_measured_and_saved_and_what_is_wrong_with_it_is_named
         for where in ("build/trace", "build/trace.zip"):
             status, told = ann.send("POST", where, {"trace": TRACE | wrong})
             assert (status, [p["path"] for p in told["problems"]]) == (422, [path])
+
+
+def adopted(client) -> tuple[str, dict[str, Any]]:
+    """A crashed airframe with a repair that was taken up: where its work lies, and the job."""
+    state = client.send("POST", "airframes", crashed_airframe().model_dump(mode="json"))[1]
+    recipe = dict(crash_candidates())["Rod and contact glue"].model_dump(mode="json")
+    body = {"revision": state["revision"], "part_id": "right-wing", "recipe": recipe}
+    return "build/" + state["id"], client.send("POST", f"crash/airframes/{state['id']}/adopt", body)[1]["job"]
+
+
+def mending(client, here: str, job: dict[str, Any], **more: Any) -> dict[str, Any]:
+    work = client.send("GET", here)[1]["work"]
+    status, told = client.send("POST", "build/repair-plan", {"job_id": job["id"], "work": work, **more})
+    assert status == 200, told
+    return told
+
+
+def states(told: dict[str, Any]) -> list[str]:
+    return [p["state"] for p in told["planned"]]
+
+
+def test_an_adopted_repair_is_planned_and_bench_and_crash_desk_say_the_same(ann, ben):
+    here, job = adopted(ann)
+    told = mending(ann, here, job)
+    does = [t for t in job["tasks"] if t["operation"]["minutes"]["high"] > 0]
+    assert len(told["operations"]) == len(does) + 1 and set(states(told)) == {"open"}
+    first = told["operations"][0]["key"]
+    assert first == f"repair/{job['id']}/1" and told["operations"][0]["how"]
+    ann.send("POST", f"{here}/presses", {"presses": [pressed(key=first)]})
+    jobs = ann.send("GET", f"crash/airframes/{here[6:]}/jobs")[1]
+    assert [t["done"] is not None for t in jobs[0]["tasks"]][:2] == [True, False]
+    assert states(mending(ann, here, job))[0] == "done"
+    ann.send("PUT", f"crash/jobs/{job['id']}/tasks/1", {"done": False})
+    ann.send("PUT", f"crash/jobs/{job['id']}/tasks/2", {"done": True})
+    by_key = {p["key"]: p["state"] for p in mending(ann, here, job)["planned"]}
+    assert (by_key[first], by_key[f"repair/{job['id']}/2"]) == ("open", "done")
+    assert ben.send("POST", "build/repair-plan", {"job_id": job["id"]})[0] == 422
+    status, told = ann.send("POST", "build/repair-plan", {"job_id": job["id"], "shop": {"people": 9}})
+    assert (status, told["problems"][0]["path"]) == (422, "shop.people")
+    short = {"hours": [{"from_hour": 18, "to_hour": 18.05}]}
+    status, told = ann.send("POST", "build/repair-plan", {"job_id": job["id"], "shop": short})
+    assert status == 422 and "without a break" in told["problems"][0]["message"]
+
+
+def test_changes_of_a_repair_stand_beside_those_of_the_build(ann):
+    here, job = adopted(ann)
+    first, second = (f"repair/{job['id']}/{n}" for n in (1, 2))
+    longer = {"what": "time", "key": first, "minutes": 90}
+    status, told = ann.send("PUT", f"{here}/changes", {"revision": 0, "changes": [longer]})
+    assert status == 200
+    assert mending(ann, here, job)["operations"][0]["minutes"]["typ"] == 90
+    ring = [{"what": "order", "key": first, "after": second}]
+    status, told = ann.send("PUT", f"{here}/changes", {"revision": 1, "changes": ring})
+    assert status == 422 and "wait for one another" in told["problems"][0]["message"]
+    gone = {"what": "time", "key": f"repair/{uuid4()}/1", "minutes": 5}
+    assert ann.send("PUT", f"{here}/changes", {"revision": 1, "changes": [gone]})[0] == 200
+    ann.send("POST", f"{here}/presses", {"presses": [pressed(key=gone["key"])]})  # of a job that is gone: kept, no more
+    plan = {"document": crashed_airframe().model_dump(mode="json"), "work": ann.send("GET", here)[1]["work"]}
+    assert not any("does nothing" in r for r in ann.send("POST", "studies/plan", plan)[1]["remarks"])

@@ -344,6 +344,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/build/repair-plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Repair Plan
+         * @description The work of an adopted repair in the shop's hours: when each step begins, what sets, and the first flight.
+         */
+        post: operations["fletcher_server_build_api_read_repair_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/build/sheet.pdf": {
         parameters: {
             query?: never;
@@ -2544,6 +2564,19 @@ export interface components {
             within_min?: number | null;
         };
         /**
+         * AfterOperation
+         * @description An operation waits for another one, by its number from 1, until so many minutes after its hands ended, and no
+         *     longer than `within_min`.
+         */
+        AfterOperation: {
+            /** Number */
+            number: number;
+            /** Wait Min */
+            wait_min: number;
+            /** Within Min */
+            within_min?: number | null;
+        };
+        /**
          * Aim
          * @description Where it shall balance: a manner of flying with its usual static margins, or margins of one's own.
          */
@@ -3572,6 +3605,11 @@ export interface components {
             cards: components["schemas"]["SettingCard"][];
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
+            /**
+             * Daylight
+             * @default false
+             */
+            daylight: boolean;
             /** Fixed Min */
             fixed_min: number;
             /** Gates */
@@ -3584,6 +3622,11 @@ export interface components {
             hold: {
                 [key: string]: number;
             };
+            /**
+             * How
+             * @default
+             */
+            how: string;
             /** Key */
             key: string;
             /** Layer Id */
@@ -3593,6 +3636,8 @@ export interface components {
             /** Made Of */
             made_of: string;
             minutes: components["schemas"]["Band"];
+            /** Never */
+            never?: string[];
             /** Part Id */
             part_id: string | null;
             /** People */
@@ -8876,9 +8921,12 @@ export interface components {
         /**
          * Operation
          * @description A step of work: what, how, minutes of hands, when it begins (minutes after the start), what at its place has to
-         *     be waited for after it, tools, checks before it goes on, what must not be done, and the cautions at it.
+         *     be waited for after it, what it waits for, tools, checks before it goes on, what must not be done, and the cautions
+         *     at it.
          */
         Operation: {
+            /** After */
+            after?: components["schemas"]["AfterOperation"][];
             /** At Mm */
             at_mm: number | null;
             /** Cautions */
@@ -10125,6 +10173,40 @@ export interface components {
             marks: (components["schemas"]["CrackMark"] | components["schemas"]["BreakMark"] | components["schemas"]["CrushMark"] | components["schemas"]["MissingMark"] | components["schemas"]["CreaseMark"] | components["schemas"]["OpenedMark"] | components["schemas"]["PeeledMark"] | components["schemas"]["BarMark"] | components["schemas"]["LooseMark"] | components["schemas"]["BentMark"])[];
             /** Part Id */
             part_id: string;
+        };
+        /**
+         * RepairPlanIn
+         * @description Which adopted repair, the shop that it is done in, and what was changed and done.
+         */
+        RepairPlanIn: {
+            /**
+             * Job Id
+             * Format: uuid
+             */
+            job_id: string;
+            /**
+             * @default {
+             *       "begins": null,
+             *       "boards": 1,
+             *       "clamps": 8,
+             *       "hardener_parts": null,
+             *       "hours": [],
+             *       "people": 1,
+             *       "probe": true,
+             *       "warm_box": null,
+             *       "warmth_C": 20,
+             *       "wire_mm": 0.4,
+             *       "zone": "UTC"
+             *     }
+             */
+            shop: components["schemas"]["ShopWish"];
+            /**
+             * @default {
+             *       "changes": [],
+             *       "presses": []
+             *     }
+             */
+            work: components["schemas"]["Work"];
         };
         /**
          * Resin
@@ -13661,6 +13743,39 @@ export interface operations {
             401: components["responses"]["Status401"];
             403: components["responses"]["Status403"];
             404: components["responses"]["Status404"];
+            413: components["responses"]["Status413"];
+            422: components["responses"]["Status422"];
+            429: components["responses"]["Status429"];
+            500: components["responses"]["Status500"];
+            503: components["responses"]["Status503"];
+            507: components["responses"]["Status507"];
+        };
+    };
+    fletcher_server_build_api_read_repair_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepairPlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            400: components["responses"]["Status400"];
+            401: components["responses"]["Status401"];
+            403: components["responses"]["Status403"];
             413: components["responses"]["Status413"];
             422: components["responses"]["Status422"];
             429: components["responses"]["Status429"];

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import { accepted } from "../../api/changes";
 import { api, type AirframeOut } from "../../api/client";
 import { saveBlob } from "../../charts/save";
@@ -15,6 +15,7 @@ import { NotHere } from "../../words/NotHere";
 import { ProblemList } from "../../words/ProblemList";
 import { CutList } from "./CutList";
 import { OwnChanges } from "./OwnChanges";
+import { Repairs } from "./Repairs";
 import { ShopForm } from "./ShopForm";
 import { dayAndClock, minutesBetween, span, USUAL, type Plan, type Shop } from "./shop";
 import { Steps } from "./Steps";
@@ -26,17 +27,25 @@ import { useWork, type Change } from "./useWork";
 export function Build() {
   const { airframeId = "" } = useParams();
   const airframe = useStored(airframeId);
+  const repair = useSearchParams()[0].get("repair");
   if (airframe.isError) return <NotHere says="This airframe is not on your Shelf" />;
   if (!airframe.data) return null;
-  return <Sheet key={airframe.data.id} state={airframe.data} />;
+  return <Sheet key={`${airframe.data.id} ${repair}`} state={airframe.data} repair={repair} />;
 }
 
-function Sheet({ state }: { state: AirframeOut }) {
+function Sheet({ state, repair }: { state: AirframeOut; repair: string | null }) {
   const { keeper, draft } = useKept(state);
   const { document } = draft;
   const [shop, write] = useTyped<Shop>("fletcher.shop", USUAL);
   const bench = useWork(state.id);
-  const { asked, made, fetching, problems } = usePlan(state.id, document, shop, bench.work, bench.ready);
+  const { asked, made, fetching, problems } = usePlan(
+    state.id,
+    document,
+    shop,
+    bench.work,
+    bench.ready,
+    repair,
+  );
   const told = made?.plan;
   const [before, setBefore] = useState<Plan | null>(null);
   const toCalendar = async () => {
@@ -60,6 +69,7 @@ function Sheet({ state }: { state: AirframeOut }) {
       </InHead>
       <AirframeLine document={document} airframeId={state.id} place="build" />
       <main className="mx-auto w-full max-w-[88rem] px-6 pb-10 max-sm:px-4" aria-busy={fetching}>
+        <Repairs airframe={state.id} repair={repair} />
         {fetching && !told && (
           <p role="status" className="py-4 text-soft">
             Planning…
@@ -77,11 +87,13 @@ function Sheet({ state }: { state: AirframeOut }) {
         <div className="grid gap-x-10 lg:grid-cols-[minmax(0,1fr)_23rem]">
           <div className="max-lg:order-last">
             {told && <Steps plan={told} change={(one) => change([...changes, one])} press={bench.press} />}
-            <CutList document={asked.document} airframe={state.id} edit={(change) => keeper.edit(change)} />
+            {!repair && (
+              <CutList document={asked.document} airframe={state.id} edit={(change) => keeper.edit(change)} />
+            )}
           </div>
           <div>
             <p className="pt-6 print:hidden">
-              <Link to={`/build/${state.id}/run`} className="key-main">
+              <Link to={`/build/${state.id}/run${repair ? `?repair=${repair}` : ""}`} className="key-main">
                 Work at the bench
               </Link>
             </p>
@@ -91,25 +103,32 @@ function Sheet({ state }: { state: AirframeOut }) {
               problems={problems}
               change={(update) => write((now) => ({ ...now, ...update }))}
             />
-            <p className="flex flex-wrap gap-2 pt-4 print:hidden">
-              <button type="button" className="key-button" disabled={!told} onClick={() => void toCalendar()}>
-                Save as calendar
-              </button>
-              <a
-                className="key-button"
-                href={`/api/build/sheet.pdf?airframe=${state.id}&shop=${encodeURIComponent(JSON.stringify(asked.shop))}`}
-                target="_blank"
-                rel="noreferrer"
-              >
-                Print as PDF
-              </a>
-              <a className="key-button" href={`/api/build/templates.zip?airframe=${state.id}`} download>
-                Templates 1:1
-              </a>
-              <Link className="key-button" to={`/build/${state.id}/trace`}>
-                Trace a photograph
-              </Link>
-            </p>
+            {!repair && (
+              <p className="flex flex-wrap gap-2 pt-4 print:hidden">
+                <button
+                  type="button"
+                  className="key-button"
+                  disabled={!told}
+                  onClick={() => void toCalendar()}
+                >
+                  Save as calendar
+                </button>
+                <a
+                  className="key-button"
+                  href={`/api/build/sheet.pdf?airframe=${state.id}&shop=${encodeURIComponent(JSON.stringify(asked.shop))}`}
+                  target="_blank"
+                  rel="noreferrer"
+                >
+                  Print as PDF
+                </a>
+                <a className="key-button" href={`/api/build/templates.zip?airframe=${state.id}`} download>
+                  Templates 1:1
+                </a>
+                <Link className="key-button" to={`/build/${state.id}/trace`}>
+                  Trace a photograph
+                </Link>
+              </p>
+            )}
           </div>
         </div>
       </main>

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import type { AirframeOut } from "../../api/client";
 import { NumberField } from "../../forms/fields";
 import { useTyped } from "../../forms/useTyped";
@@ -20,9 +20,10 @@ const JUMP_MS = 60_000;
 export function Run() {
   const { airframeId = "" } = useParams();
   const airframe = useStored(airframeId);
+  const repair = useSearchParams()[0].get("repair");
   if (airframe.isError) return <NotHere says="This airframe is not on your Shelf" />;
   if (!airframe.data) return null;
-  return <Standing key={airframe.data.id} state={airframe.data} />;
+  return <Standing key={`${airframe.data.id} ${repair}`} state={airframe.data} repair={repair} />;
 }
 
 /** The time, every second, and whether the device's clock was set meanwhile. */
@@ -59,11 +60,11 @@ function useAwake(awake: boolean) {
   }, [awake]);
 }
 
-function Standing({ state }: { state: AirframeOut }) {
+function Standing({ state, repair }: { state: AirframeOut; repair: string | null }) {
   const { document } = useKept(state).draft;
   const [shop] = useTyped<Shop>("fletcher.shop", USUAL);
   const bench = useWork(state.id);
-  const { made, fresh, problems } = usePlan(state.id, document, shop, bench.work, bench.ready);
+  const { made, fresh, problems } = usePlan(state.id, document, shop, bench.work, bench.ready, repair);
   const { now, jumped } = useNow();
   const steps = useMemo(() => (made ? stepsNow(made.plan, fresh) : []), [made, fresh]);
   const next = nextSteps(steps, now);
@@ -79,7 +80,7 @@ function Standing({ state }: { state: AirframeOut }) {
       </InHead>
       <main className="mx-auto w-full max-w-[60rem] px-6 pb-16 max-sm:px-4">
         <p className="flex flex-wrap items-baseline justify-between gap-x-6 border-b border-ink py-2 text-body">
-          <Link to={`/build/${state.id}`} className="underline">
+          <Link to={`/build/${state.id}${repair ? `?repair=${repair}` : ""}`} className="underline">
             Build sheet
           </Link>
           <span className="figure-type" role="status">

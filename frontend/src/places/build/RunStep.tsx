@@ -59,6 +59,12 @@ export function RunStep({ step, document, airframe, press }: Props) {
       <div className="my-3">
         <StepDrawing document={document} o={o} />
       </div>
+      {o.how && <p className="my-2 max-w-prose leading-snug">{o.how}</p>}
+      {o.never?.map((text) => (
+        <p key={text} className="leading-snug text-fail">
+          ✕ Do not: {text}
+        </p>
+      ))}
       <CautionLines cautions={o.cautions} />
       <p className="mt-2 flex flex-wrap items-center gap-3">
         <FileButton

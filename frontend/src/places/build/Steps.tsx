@@ -81,6 +81,12 @@ function Row({ o, p, plan, change, press, cautions }: RowProps) {
         {o.piece && <span className="text-soft"> · {o.piece}</span>}
         {o.people > 1 && <span className="text-soft"> · {o.people} people</span>}
         {p.state === "running" && <span className="text-pick"> · under way</span>}
+        {o.how && <span className="block max-w-prose text-small">{o.how}</span>}
+        {o.never?.map((text) => (
+          <span key={text} className="block text-small text-fail">
+            ✕ Do not: {text}
+          </span>
+        ))}
         {o.tools.length > 0 && (
           <span className="block text-small text-soft">Tools: {o.tools.join(", ").replaceAll("_", " ")}</span>
         )}

@@ -27,6 +27,9 @@ function step(key: string, after: Operation["after"] = [], more: Partial<Operati
     cautions: [],
     undoes: true,
     made_of: "",
+    daylight: false,
+    how: "",
+    never: [],
     ...more,
   };
 }

@@ -65,6 +65,7 @@ export function useWork(airframe: string) {
       );
       const sent = new Set(now.map((p) => p.id));
       if (answer) take(answer);
+      if (now.some((p) => p.key?.startsWith("repair/"))) void readAnew(queries, keys.jobs(airframe));
       set(latest.current.filter((p) => !sent.has(p.id)));
       setTrouble(null);
     } catch (refused) {

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { type Schemas } from "../../api/client";
 import { useRemoveJob, useTick } from "../../api/changes";
 import { useJobs } from "../../api/queries";
@@ -50,6 +51,9 @@ export function Work({ airframeId, partId }: { airframeId: string; partId: strin
                         ? `${left} of ${job.tasks.length} steps left`
                         : "checks still open"}
                 </span>
+                <Link className="key-button" to={`/build/${airframeId}?repair=${job.id}`}>
+                  Plan it<span className="sr-only">: {job.title}</span>
+                </Link>
                 <button type="button" className="key-button text-fail" onClick={() => remove.mutate(job.id)}>
                   Delete<span className="sr-only"> the repair {job.title}</span>
                 </button>

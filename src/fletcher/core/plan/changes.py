@@ -6,7 +6,7 @@ steps that wait for one another, a glued step in parts, a gate that nobody may p
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from datetime import datetime
 
 from fletcher.core.materials.uncertainty import Band
@@ -14,6 +14,8 @@ from fletcher.core.plan.schedule import After, Impossible, Step, in_order
 from fletcher.core.plan.schema import AfterAt, BuildStep
 from fletcher.core.plan.work import Change, LeftOut, NotBefore, OwnOrder, OwnSplit, OwnStep, OwnTime
 
+MENDING = "repair/"
+"""How the key of a step of a repair begins."""
 KEPT = frozenset({"bench", "flight", "balance"})
 """Steps that are never left out: nothing flies unweighed or untested."""
 
@@ -45,6 +47,16 @@ def changed(steps: list[BuildStep], changes: Sequence[Change]) -> tuple[list[Bui
             remarks.append(_leave_out(out, c))
     _require_no_ring(list(out.values()))
     return list(out.values()), remarks
+
+
+def concerning(changes: Sequence[Change], steps: Collection[str] | None) -> list[Change]:
+    """Changes of the steps of a repair; None: those of the build, which are all others."""
+
+    def of_repair(c: Change) -> bool:
+        keys = {*c.after, *c.before} if isinstance(c, OwnStep) else {c.key}
+        return any(k.startswith(MENDING) for k in keys) if steps is None else bool(keys & set(steps))
+
+    return [c for c in changes if of_repair(c) == (steps is not None)]
 
 
 def put_off(changes: Sequence[Change]) -> dict[str, datetime]:
@@ -94,7 +106,7 @@ def _split(out: dict[str, BuildStep], c: OwnSplit) -> None:
 def _leave_out(out: dict[str, BuildStep], c: LeftOut) -> str:
     """What waited for the step waits for what it waited for."""
     gone = out[c.key]
-    if c.key in KEPT:
+    if c.key in KEPT or gone.daylight or any(g.key == "cured" for g in gone.gates):
         raise Impossible(f"{told(gone)}: is never left out")
     del out[c.key]
     for key, o in out.items():

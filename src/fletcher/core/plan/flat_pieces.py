@@ -167,6 +167,7 @@ def _walls(layer: WallLayer, part: Part, side: str) -> Iterator[Flat]:
         size = (long, max(ends) + more)
         area = long * 0.5 * sum(ends)
         a, b = size if along else size[::-1]
+        corners: tuple[tuple[float, float], ...]
         corners = ((0.0, 0.0), (long, 0.0), (long, ends[1] + more), (0.0, ends[0] + more))
         corners = corners if along else tuple((y, long - x) for x, y in corners)
         shape = _tapered(corners) if abs(ends[0] - ends[1]) > 1e-6 else ()

@@ -148,7 +148,7 @@ def _op(
     key: str, title: str, minutes: Range | Band, after: Iterable[AfterAt] = (), *, piece: _Piece | None = None,
     layer: Layer | None = None, glue: _Glue = _NONE, people: int = 1, hold: dict[str, int] | None = None,
     tools: Iterable[str] = (), checks: Iterable[str] = (), tags: Iterable[str] = (), undoes: bool = True,
-    cards: Iterable[SettingCard] = (),
+    cards: Iterable[SettingCard] = (), daylight: bool = False,
 ) -> BuildStep:  # fmt: skip
     band = minutes if isinstance(minutes, Band) else Band(low=minutes.low, typ=minutes.typ, high=minutes.high)
     return BuildStep(
@@ -156,7 +156,7 @@ def _op(
         piece=piece.name if piece else "", title=title, minutes=band, people=people, glue=glue.name, glue_key=glue.key,
         fixed_min=glue.fixed, loaded_min=glue.loaded, after=list(after), hold=hold or {},
         tools=list(dict.fromkeys(tools)), gates=gates(checks), cards=list(cards),
-        cautions=cautions_for(tags), undoes=undoes, made_of=_sum_of(piece, layer),
+        cautions=cautions_for(tags), undoes=undoes, made_of=_sum_of(piece, layer), daylight=daylight,
     )  # fmt: skip
 
 
@@ -523,7 +523,7 @@ def _of_airframe(
               tags=["process:hanging_weights"])  # fmt: skip
     yield _op("flight", "checks before the first flight", FIRST,
               [AfterAt(key="bench", wait_min=0, why="the bench test is passed")],
-              checks=["sense", "propeller", "leave_safe"])  # fmt: skip
+              checks=["sense", "propeller", "leave_safe"], daylight=True)  # fmt: skip
 
 
 _JOIN = CutLayer(id="join")

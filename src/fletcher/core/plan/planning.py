@@ -16,7 +16,7 @@ from fletcher.core.document.airframe import Airframe
 from fletcher.core.estimate.effort import sum_of
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.uncertainty import lognormal
-from fletcher.core.plan.changes import changed, put_off, told
+from fletcher.core.plan.changes import changed, concerning, put_off, told
 from fletcher.core.plan.clearance import too_near
 from fletcher.core.plan.gates import two_of_one_hand
 from fletcher.core.plan.local_time import moment, windows, zone_of
@@ -62,7 +62,10 @@ class _Time:
         return round((when - self.begins).total_seconds() / 60)
 
 
-def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work()) -> Plan:  # noqa: B008 - frozen
+def plan(
+    airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work(),  # noqa: B008 - frozen
+    mending: Sequence[BuildStep] | None = None,
+) -> Plan:  # fmt: skip
     """The plan of a checked airframe.
 
     Parameters
@@ -71,6 +74,8 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work())
         When nothing else is said: the work begins then. Once something was pressed, nothing new begins before it.
     work
         What the builder changed, and what was done.
+    mending
+        Steps of a repair; None: those that build the whole airframe.
 
     Raises
     ------
@@ -84,7 +89,8 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work())
     known = facts(work.presses)
     aware = now if now.tzinfo else now.replace(tzinfo=UTC)
     time = _time(shop, known, zone, aware)
-    found, remarks = changed(operations(airframe, shop), work.changes)
+    whole = operations(airframe, shop) if mending is None else list(mending)
+    found, remarks = changed(whole, concerning(work.changes, None if mending is None else {o.key for o in whole}))
     if not any(o.part_id for o in found):
         raise Impossible("nothing here is built: add a part that flies")
     found, said = with_rework(found, known, aware)
@@ -124,7 +130,7 @@ def plan(airframe: Airframe, shop: ShopWish, now: datetime, work: Work = Work())
         sessions=made.sessions,
         chain_min=longest_chain(steps),
         hands_min=sum_of([Range(o.minutes.low, o.minutes.typ, o.minutes.high) for o in found]),
-        remarks=[*remarks, *said, *late, *_of_the_drawing(airframe), *_unknown(found)],
+        remarks=[*remarks, *said, *late, *(_of_the_drawing(airframe) if mending is None else ()), *_unknown(found)],
     )
 
 
@@ -214,9 +220,10 @@ def _as_it_set(
 def step_of(o: BuildStep, light: tuple[tuple[int, int], ...], own_pace: float = 1.0, not_before: int = 0) -> Step:
     """An operation as the schedule takes it: typical minutes, held until it is fixed, the flight by daylight."""
     after = tuple(After(a.key, a.wait_min, a.within_min) for a in o.after)
+    hands = max(round(own_pace * o.minutes.typ), 1) if o.minutes.high > 0 else 0
     return Step(
-        o.key, max(round(own_pace * o.minutes.typ), 1), after, o.people, hold=o.hold, held=o.fixed_min if o.hold else 0,
-        windows=light if o.key == "flight" else (), not_before=not_before, title=told(o),
+        o.key, hands, after, o.people, hold=o.hold, held=o.fixed_min if o.hold else 0,
+        windows=light if o.daylight else (), not_before=not_before, title=told(o),
     )  # fmt: skip
 
 

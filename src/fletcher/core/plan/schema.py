@@ -105,6 +105,11 @@ class BuildStep(Result):
     undoes: bool
     made_of: str
     """What its line is made of, as a short sum; it changes with the document."""
+    how: str = ""
+    """How it is done, where the step itself does not say."""
+    never: list[str] = Field(default_factory=list)
+    """What must not be done."""
+    daylight: bool = False
 
 
 class GateAt(Result):

@@ -12,6 +12,7 @@ __all__ = [
     "log_counts",
     "log_table",
     "mark_menu",
+    "mending_plan",
     "pareto_search",
     "phrasing",
     "recipe",

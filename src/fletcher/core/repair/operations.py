@@ -24,7 +24,7 @@ from fletcher.core.repair.chain import Chain, Task, soonest
 from fletcher.core.repair.phrasing import fix_words, mark_words, name_of, place_of
 from fletcher.core.repair.recipe import Fix, Recipe
 from fletcher.core.repair.repair_table import OPENED_MM, RepairStep, steps_of
-from fletcher.core.repair.schema import CheckAfter, Operation
+from fletcher.core.repair.schema import AfterOperation, CheckAfter, Operation
 from fletcher.core.repair.way_glue import SPLICED, SPLICES, THREAD, WRAPPED, skin_glue, wrap_glue
 
 _SEAMS = frozenset({
@@ -267,8 +267,13 @@ def work_of(
     ends = [chain.starts[n] + job.hands.typ for n, job in enumerate(jobs)]
     glued = [end for end, job in zip(ends, jobs, strict=True) if job.ready.high > 0]
     hands = Band(**{k: sum(getattr(j.hands, k) for j in jobs) + getattr(CHECK_MIN, k) for k in ("low", "typ", "high")})
-    ops = [jobs[n].op.model_copy(update={"starts_min": chain.starts[n]}) for n in chain.order]
-    ops += _last(chain, max(ends), checks)
+    typical, place = _tasks(jobs, "typ", "high"), {n: k + 1 for k, n in enumerate(chain.order)}
+    ops = [
+        jobs[n].op.model_copy(update={"starts_min": chain.starts[n], "after": _afters(typical[n], place)})
+        for n in chain.order
+    ]
+    waits_for = [AfterOperation(number=place[n], wait_min=typical[n].ready) for n in chain.order]
+    ops += _last(chain, max(ends), checks, waits_for)
     flies = Band(low=min(quick, chain.flies), typ=chain.flies, high=max(slow, chain.flies))
     return Work(ops, hands, max(glued, default=max(ends)), set_, flies, loaded)
 
@@ -307,7 +312,15 @@ def _undo() -> Operation:
     )  # fmt: skip
 
 
-def _last(chain: Chain, ends: float, checks: list[CheckAfter]) -> list[Operation]:
+def _afters(task: Task, place: Mapping[int, int]) -> list[AfterOperation]:
+    within = None if math.isinf(task.open) else task.open
+    return [
+        AfterOperation(number=place[m], wait_min=wait, within_min=within if n == 0 else None)
+        for n, (m, wait) in enumerate(task.after)
+    ]
+
+
+def _last(chain: Chain, ends: float, checks: list[CheckAfter], waits_for: list[AfterOperation]) -> list[Operation]:
     """What closes the chain: the wait for strength, the checks, the first flight."""
     none = Band(low=0, typ=0, high=0)
     out = []
@@ -328,6 +341,7 @@ def _last(chain: Chain, ends: float, checks: list[CheckAfter]) -> list[Operation
             how="Check straightness, twist, mass and balance, then load-test it beside the other half.",
             tools=["scales", "straight edge", "weight", "rule"], checks=[f"{c.what}: {c.how}" for c in checks],
             never=["Fly it just because it looks right"], cautions=cautions_for(["key:static_load_test"]),
+            after=waits_for,
         )
     )  # fmt: skip
     out.append(
@@ -336,6 +350,7 @@ def _last(chain: Chain, ends: float, checks: list[CheckAfter]) -> list[Operation
             tools=[], how="Fly high, gently and close, with nobody underneath. Land and check every joint.",
             checks=["Joints after landing"], never=["Fly at full speed or in gusts on the first flight"],
             cautions=cautions_for(["key:flying_repaired"]),
+            after=[AfterOperation(number=len(chain.order) + len(out), wait_min=0.0)],
         )
     )  # fmt: skip
     return out

@@ -42,9 +42,19 @@ class MendNeed(Result):
     at_hand: bool | None
 
 
+class AfterOperation(Result):
+    """An operation waits for another one, by its number from 1, until so many minutes after its hands ended, and no
+    longer than `within_min`."""
+
+    number: int
+    wait_min: float
+    within_min: float | None = None
+
+
 class Operation(Result):
     """A step of work: what, how, minutes of hands, when it begins (minutes after the start), what at its place has to
-    be waited for after it, tools, checks before it goes on, what must not be done, and the cautions at it."""
+    be waited for after it, what it waits for, tools, checks before it goes on, what must not be done, and the cautions
+    at it."""
 
     title: str
     how: str
@@ -57,6 +67,8 @@ class Operation(Result):
     checks: list[str]
     never: list[str]
     cautions: list[Caution]
+    after: list[AfterOperation] = Field(default_factory=list)
+    """Of work that was adopted before this was kept: nothing."""
 
 
 class CheckAfter(Result):

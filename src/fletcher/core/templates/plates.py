@@ -55,7 +55,8 @@ def _walls(part: Part, layer: WallLayer) -> Iterator[Template]:
         high = [round(height_of(part, layer, n) + SAND_MM, 2) for n in (0, 1)]
         slots, words = _slots(part, layer, long)
         outline = _slotted([(0.0, 0.0), (long, 0.0), (long, high[1]), (0.0, high[0])], slots, high)
-        strokes = (Stroke("CUT", outline, True), Stroke("MARK", ((long * 0.3, high[0] / 2), (long * 0.7, high[0] / 2))))
+        grain_line = ((long * 0.3, high[0] / 2), (long * 0.7, high[0] / 2))
+        strokes: tuple[Stroke, ...] = (Stroke("CUT", outline, True), Stroke("MARK", grain_line))
         ends = f"{in_mm(high[0], F1)} at the inner end, {in_mm(high[1], F1)} at the outer, {SAND_MM:.0f} mm to sand."
         notes = (f"Grain {grain}. {ends}", *words)
         yield Template(

@@ -11,7 +11,8 @@ from ninja import Query, Router, Schema, Status
 from pydantic import Field, ValidationError
 
 from fletcher.core.document.problems import InvalidDocument, from_validation
-from fletcher.core.plan.schema import ShopWish
+from fletcher.core.plan.schedule import Impossible
+from fletcher.core.plan.schema import Plan, ShopWish
 from fletcher.core.plan.work import Change, Press, Work
 from fletcher.core.templates.files import files_from, files_of, zipped
 from fletcher.core.templates.traced import Trace, TraceLook, look, template_of
@@ -94,6 +95,23 @@ def _zip(data: bytes, name: str) -> HttpResponse:
     reply = HttpResponse(data, content_type="application/zip")
     reply["Content-Disposition"] = f'attachment; filename="{name}"'
     return reply
+
+
+class RepairPlanIn(Schema):
+    """Which adopted repair, the shop that it is done in, and what was changed and done."""
+
+    job_id: UUID
+    shop: ShopWish = ShopWish()
+    work: Work = Work()
+
+
+@router.post("/build/repair-plan", response=Plan)
+def read_repair_plan(request: SignedIn, payload: RepairPlanIn) -> Plan:
+    """The work of an adopted repair in the shop's hours: when each step begins, what sets, and the first flight."""
+    try:
+        return services.plan_of(request.user, payload.job_id, payload.shop, payload.work)
+    except Impossible as error:
+        raise refusal("shop", str(error)) from None
 
 
 class TraceIn(Schema):

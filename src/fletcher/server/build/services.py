@@ -2,26 +2,34 @@
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from uuid import UUID
 
 from django.contrib.auth.models import User
 from django.db import transaction
+from django.http import Http404
+from django.utils import timezone
 from pydantic import TypeAdapter, ValidationError
 
 from fletcher.core.document.airframe import Airframe as Document
-from fletcher.core.plan.changes import changed, told
+from fletcher.core.plan.changes import changed, concerning, told
 from fletcher.core.plan.operations import operations
+from fletcher.core.plan.planning import plan
 from fletcher.core.plan.schedule import Impossible
-from fletcher.core.plan.schema import ShopWish
-from fletcher.core.plan.work import Change, Press, Work
+from fletcher.core.plan.schema import BuildStep, Plan, ShopWish
+from fletcher.core.plan.work import Change, OwnStep, Press, Work
 from fletcher.core.repair.events import Event
+from fletcher.core.repair.mending_plan import mending_steps, place_of_key, with_ticks
+from fletcher.core.repair.schema import Operation
 from fletcher.server.airframes.models import Airframe
 from fletcher.server.build.models import Pressed, Sheet
 from fletcher.server.common.readable import readable
 from fletcher.server.common.refusals import refusal
 from fletcher.server.crash import log
+from fletcher.server.crash import services as crash
+from fletcher.server.crash.models import Job
 
 MOST = 4000
 """So many presses may one airframe have."""
@@ -77,7 +85,7 @@ def change(owner: User, airframe_id: UUID, revision: int, changes: Sequence[Chan
         If they were changed since; nothing is stored.
     """
     airframe = log.airframe_of(owner, airframe_id)
-    _require_plan(airframe.document, changes)
+    _require_plan(owner, airframe.document, changes)
     data = [c.model_dump(mode="json") for c in changes]
     with transaction.atomic():
         airframe = log.airframe_of(owner, airframe_id, hold=True)
@@ -92,11 +100,54 @@ def change(owner: User, airframe_id: UUID, revision: int, changes: Sequence[Chan
         return kept(airframe)
 
 
-def _require_plan(document: Document, changes: Sequence[Change]) -> None:
+def _require_plan(owner: User, document: Document, changes: Sequence[Change]) -> None:
     try:
-        changed(operations(document, ShopWish()), changes)
+        changed(operations(document, ShopWish()), concerning(changes, None))
+        for job in _jobs_of(changes):
+            with contextlib.suppress(Http404):  # of a repair that is gone: kept, and without effect
+                steps = steps_of(crash.job_of(owner, job))
+                changed(steps, concerning(changes, {o.key for o in steps}))
     except Impossible as error:
         raise refusal("changes", str(error)) from None
+
+
+def _jobs_of(changes: Sequence[Change]) -> set[UUID]:
+    keys = [k for c in changes for k in ((*c.after, *c.before) if isinstance(c, OwnStep) else (c.key,))]
+    return {job for k in keys if (job := _job_in(k)) is not None}
+
+
+def _job_in(key: str) -> UUID | None:
+    """The job that a step is of; None of a step of the build."""
+    place = place_of_key(key)
+    try:
+        return None if place is None else UUID(place[0])
+    except ValueError:
+        return None
+
+
+def steps_of(job: Job) -> list[BuildStep]:
+    """The steps of a repair that was adopted."""
+    part = job.airframe.document.part(job.part_id)
+    return mending_steps(str(job.id), part, [Operation.model_validate(t.operation) for t in job.tasks.all()])
+
+
+def plan_of(owner: User, job_id: UUID, shop: ShopWish, work: Work) -> Plan:
+    """The plan of a repair that was adopted.
+
+    Raises
+    ------
+    Impossible
+        Where it fits no hours.
+    InvalidDocument
+        Where there is no such repair.
+    """
+    try:
+        job = crash.job_of(owner, job_id)
+    except Http404:
+        raise refusal("job_id", "names no repair of yours", str(job_id)) from None
+    stored = kept(job.airframe).work.presses
+    work = with_ticks(work, stored, str(job.id), {t.number: t.done for t in job.tasks.all()})
+    return plan(job.airframe.document, shop, timezone.now(), work, steps_of(job))
 
 
 @transaction.atomic
@@ -112,8 +163,18 @@ def press(owner: User, airframe_id: UUID, presses: Sequence[Press]) -> Kept:
     Pressed.everyone.bulk_create(
         Pressed(id=key, owner=owner, airframe=airframe, press=p.model_dump(mode="json")) for key, p in fresh.items()
     )
+    _tick(owner, fresh.values())
     _to_log(owner, airframe, [p for p in fresh.values() if p.value is not None or p.note])
     return kept(airframe)
+
+
+def _tick(owner: User, presses: Iterable[Press]) -> None:
+    """What is done at the bench is ticked at the Crash desk; of a job that is no longer there nothing is."""
+    for p in sorted(presses, key=lambda p: p.at):
+        place, job = place_of_key(p.key), _job_in(p.key)
+        if place is not None and job is not None and p.what in ("done", "not_right", "undone"):
+            with contextlib.suppress(Http404):
+                crash.tick(owner, job, place[1], p.what != "undone", p.note)
 
 
 def _to_log(owner: User, airframe: Airframe, measured: Sequence[Press]) -> None:
@@ -124,6 +185,9 @@ def _to_log(owner: User, airframe: Airframe, measured: Sequence[Press]) -> None:
         names = {o.key: (told(o), o.part_id) for o in operations(airframe.document, ShopWish())}
     except Impossible:
         names = {}
+    for job in {j for p in worth if (j := _job_in(p.key)) is not None}:
+        with contextlib.suppress(Http404):
+            names |= {o.key: (told(o), o.part_id) for o in steps_of(crash.job_of(owner, job))}
     for p in worth:
         title, part_id = names.get(p.key, (p.key, None))
         value = "" if p.value is None else f" {p.value:g}"

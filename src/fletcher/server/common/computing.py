@@ -41,7 +41,7 @@ _DEAR = {
                 "corridor", "detail", "joints", "surface-ways"),
     "crash": ("inspect", "left", "standings", "mend", "mend-option", "slip", "toughen", "log.pdf"),
     "joints": ("glue", "glue-table", "hold", "hinge", "trial-plan"),
-    "build": ("sheet.pdf", "templates.zip", "trace.zip"),
+    "build": ("sheet.pdf", "templates.zip", "trace.zip", "repair-plan"),
     "account": ("archive", "archive/look", "archive/take"),
 }  # fmt: skip
 """What takes from a fraction of a second to many (docs/operations.md says what each costs)."""

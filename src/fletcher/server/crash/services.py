@@ -169,6 +169,11 @@ def jobs(owner: User, airframe_id: UUID) -> list[models.Job]:
     return [row for row, _ in readable(rows.order_by("-created").prefetch_related("tasks"), read_job)]
 
 
+def job_of(owner: User, job_id: UUID) -> models.Job:
+    """A job, or 404."""
+    return get_object_or_404(models.Job.objects.owned_by(owner).prefetch_related("tasks"), id=job_id)
+
+
 @transaction.atomic
 def tick(owner: User, job_id: UUID, number: int, done: bool, note: str) -> models.Job:
     """Tick an operation off, or take the tick back; the last one done, with every check passed, puts the job on the
