@@ -156,7 +156,7 @@ def frontend_packages() -> str:
 
 def frontend_build() -> None:
     """The built page in frontend/dist, rebuilt when its sources changed."""
-    sources = [f for f in (FRONTEND / "src").rglob("*") if f.is_file()]
+    sources = [f for name in ("src", "public") for f in (FRONTEND / name).rglob("*") if f.is_file()]
     sources += [FRONTEND / n for n in ("index.html", "package-lock.json", "vite.config.ts", "tsconfig.json")]
     value = digest(sources)
     if _is(BUILD_MARK, value):

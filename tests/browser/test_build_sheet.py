@@ -171,6 +171,32 @@ def test_work_at_the_bench_goes_on_without_the_server_and_catches_up(loud_page, 
     expect(page.get_by_role("status").filter(has_text=f"{DONE} of")).to_be_visible()
 
 
+def test_the_bench_opens_again_while_the_server_is_away(loud_page, fleet, warden):
+    page = loud_page
+    page.goto(f"{fleet}/build/{warden}/run")
+    now = page.get_by_role("region", name="Now")
+    expect(now.get_by_role("heading", level=2)).to_be_visible(timeout=60_000)
+    page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+    page.reload()  # what is loaded from now on is kept
+    expect(now.get_by_role("heading", level=2)).to_be_visible(timeout=60_000)
+    page.wait_for_function("caches.open('fletcher-page').then((c) => c.match('/build/')).then(Boolean)")
+    head = now.get_by_role("heading", level=2).inner_text()
+    assert page.evaluate("caches.open('fletcher-page').then(async (c) => (await c.keys()).map((r) => r.url))") != []
+    kept = page.evaluate("caches.open('fletcher-page').then(async (c) => (await c.keys()).map((r) => r.url))")
+    assert not any("/api/" in url for url in kept)  # nobody's data
+    away = re.compile(r".*/(api/.*|build/.*|static/.*|sw\.js)$")
+    page.context.route(away, lambda route: route.abort())
+    page.context.set_offline(True)
+    page.reload()
+    expect(now.get_by_role("heading", level=2)).to_have_text(head, timeout=60_000)
+    now.get_by_role("button", name="Not right").click()
+    expect(page.get_by_text(re.compile("1 kept here, not yet on the server"))).to_be_visible()
+    page.context.unroute(away)
+    page.context.set_offline(False)
+    expect(page.get_by_text(re.compile("kept here"))).to_have_count(0, timeout=60_000)
+    assert "not_right" in [p["what"] for p in work_of(warden)["presses"]]
+
+
 def test_a_clock_of_what_sets_is_right_after_a_reload_and_rings(loud_page, fleet, warden):
     page = loud_page
     glued = next(o for o in operations(demo_airframes()[0], ShopWish()) if o.fixed_min > 20 and o.key not in PRESSED)

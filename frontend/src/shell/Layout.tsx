@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Suspense, useState, useSyncExternalStore } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
+import { forgetBench } from "../api/benchShelf";
 import { api, rememberSession, type Session } from "../api/client";
 import { keys } from "../api/queries";
 import { sessionLost } from "../api/session";
@@ -32,6 +33,7 @@ export function Layout({ session }: { session: Session }) {
     queries.setQueryData(keys.session, { ...session, user: null });
     queries.removeQueries({ predicate: (q) => q.queryKey[0] !== keys.session[0] });
     const { data } = await api.DELETE("/api/session");
+    forgetBench();
     if (data) queries.setQueryData(keys.session, rememberSession(data));
   };
   return (

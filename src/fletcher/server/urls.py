@@ -23,6 +23,15 @@ def page(_: HttpRequest) -> HttpResponse:
 
 
 @never_cache
+def worker(_: HttpRequest) -> HttpResponse:
+    """The script that keeps the page's own files for the bench; at the root, for it may not look after more."""
+    script = settings.FRONTEND_DIST / "sw.js"
+    if not script.is_file():
+        return HttpResponse(status=404)
+    return HttpResponse(script.read_bytes(), content_type="text/javascript; charset=utf-8")
+
+
+@never_cache
 def health(_: HttpRequest) -> JsonResponse:
     """Whether pages and database are there; asks for no session."""
     try:
@@ -36,6 +45,7 @@ def health(_: HttpRequest) -> JsonResponse:
 urlpatterns = [
     path("api/health", health),
     path("api/", api.urls),
+    path("sw.js", worker),
     re_path(r"^(?!api/|static/).*$", page),
 ]
 handler400 = "fletcher.server.common.faults.bad_request"

@@ -1,5 +1,7 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
+import { keepForBench, keepPage, keptForBench } from "../../api/benchShelf";
 import type { AirframeOut } from "../../api/client";
 import { NumberField } from "../../forms/fields";
 import { useTyped } from "../../forms/useTyped";
@@ -21,9 +23,22 @@ export function Run() {
   const { airframeId = "" } = useParams();
   const airframe = useStored(airframeId);
   const repair = useSearchParams()[0].get("repair");
-  if (airframe.isError) return <NotHere says="This airframe is not on your Shelf" />;
-  if (!airframe.data) return null;
-  return <Standing key={`${airframe.data.id} ${repair}`} state={airframe.data} repair={repair} />;
+  const queries = useQueryClient();
+  const name = `airframe.${airframeId}`;
+  const kept = useMemo(
+    () => (airframe.isError ? keptForBench<AirframeOut>(name) : null),
+    [airframe.isError, name],
+  );
+  const state = airframe.data ?? kept;
+  useEffect(() => {
+    if (!airframe.data) return;
+    keepForBench(name, airframe.data);
+    keepForBench("session", queries.getQueryData(["session"]));
+    keepPage();
+  }, [airframe.data, name, queries]);
+  if (airframe.isError && !state) return <NotHere says="This airframe is not on your Shelf" />;
+  if (!state) return null;
+  return <Standing key={`${state.id} ${repair}`} state={state} repair={repair} />;
 }
 
 /** The time, every second, and whether the device's clock was set meanwhile. */

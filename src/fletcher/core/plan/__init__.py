@@ -18,5 +18,6 @@ __all__ = [
     "schema",
     "sheet_cuts",
     "work",
+    "wrapping",
 ]
 """Modules that other rooms may import."""
