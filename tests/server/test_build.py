@@ -14,6 +14,7 @@ from pypdf import PdfReader
 
 from fletcher.core.demo.crash import crash_candidates, crashed_airframe
 from fletcher.core.demo.world import demo_airframes
+from fletcher.core.plan.cut_list import CutWish, cut_list
 from fletcher.core.plan.operations import operations
 from fletcher.core.plan.schema import ShopWish
 from fletcher.server.build import services
@@ -260,3 +261,73 @@ def test_changes_of_a_repair_stand_beside_those_of_the_build(ann):
     ann.send("POST", f"{here}/presses", {"presses": [pressed(key=gone["key"])]})  # of a job that is gone: kept, no more
     plan = {"document": crashed_airframe().model_dump(mode="json"), "work": ann.send("GET", here)[1]["work"]}
     assert not any("does nothing" in r for r in ann.send("POST", "studies/plan", plan)[1]["remarks"])
+
+
+def shelf(client) -> list[tuple[str, float, float | None, int]]:
+    rows = client.send("GET", "stock/own")[1]
+    found = [(r["item"]["key"], r["item"]["length_mm"], r["item"]["width_mm"], r["item"]["count"]) for r in rows]
+    return sorted(found, key=str)
+
+
+def put_on(client, **item: Any) -> dict[str, Any]:
+    return client.send("POST", "stock/own", {"item": item})[1]
+
+
+def step_for(stock: str) -> str:
+    """The step that the first piece of a stock of the airframe is cut for."""
+    found = cut_list(AIRFRAME, CutWish())
+    bars = [p.step for b in found.bars if b.key == stock for c in b.cuts for p in c.pieces]
+    return bars[0] if bars else next(p.step for s in found.sheets if s.key == stock for x in s.sheets for p in x.pieces)
+
+
+def test_a_step_that_is_done_uses_up_what_it_is_cut_from_and_gives_it_back(ann, here):
+    rod = put_on(ann, kind="bar", key="carbon_rod_3", length_mm=1000, count=2)
+    put_on(ann, kind="sheet", key="epp_30", length_mm=900, width_mm=600, count=1)
+    before, step = shelf(ann), step_for("carbon_rod_3")
+    done = pressed(key=step, at="2026-11-30T18:00:00Z")
+    ann.send("POST", f"{here}/presses", {"presses": [done]})
+    rods = [t for t in shelf(ann) if t[0] == "carbon_rod_3"]
+    assert sum(n for _, mm, _, n in rods if mm == 1000) < 2
+    cuts = ann.send("GET", f"stock/cuts/{here[6:]}")[1]
+    assert {c["step"] for c in cuts} == {step} and all(c["key"] == "carbon_rod_3" for c in cuts)
+    ann.send("POST", f"{here}/presses", {"presses": [done]})  # sent twice, taken once
+    assert [t for t in shelf(ann) if t[0] == "carbon_rod_3"] == rods
+    ann.send("POST", f"{here}/presses", {"presses": [pressed("undone", step, "2026-11-30T19:00:00Z")]})
+    assert shelf(ann) == before and ann.send("GET", f"stock/cuts/{here[6:]}")[1] == []
+    assert rod["id"]
+
+
+def test_a_sheet_goes_with_its_step_and_its_rest_comes_back(ann, here):
+    put_on(ann, kind="sheet", key="epp_30", length_mm=900, width_mm=600, count=2)
+    step = step_for("epp_30")
+    ann.send("POST", f"{here}/presses", {"presses": [pressed(key=step)]})
+    left = shelf(ann)
+    assert ("epp_30", 900, 600, 1) in left and len(left) == 2
+    (cut,) = ann.send("GET", f"stock/cuts/{here[6:]}")[1]
+    assert cut["sheets"] and cut["pieces_mm"] == []
+    made = [{"stock": "epp_30", "mm": [[p["long_mm"], p["wide_mm"]] for p in cut["sheets"]]}]
+    document = ann.send("GET", f"airframes/{here[6:]}")[1]["document"]
+    body = {"document": document, "wish": {"made_sheets": made}}
+    assert not any(s["key"] == "epp_30" for s in ann.send("POST", "studies/cut-list", body)[1]["sheets"])
+
+
+def test_what_is_reserved_elsewhere_scrapped_or_missing_is_left(ann, here):
+    other = ann.send("POST", "airframes", AIRFRAME.model_dump(mode="json"))[1]["id"]
+    rod = put_on(ann, kind="bar", key="carbon_rod_3", length_mm=1000)
+    ann.send("PUT", f"stock/own/{rod['id']}", {"revision": 1, "item": rod["item"], "reserved_for": other})
+    before, step = shelf(ann), step_for("carbon_rod_3")
+    status, told = ann.send("POST", f"{here}/presses", {"presses": [pressed(key=step), pressed(key=CORE)]})
+    assert status == 200 and len(told["work"]["presses"]) == 2 and shelf(ann) == before
+
+
+def test_an_offcut_that_was_used_since_stays_cut(ann, here):
+    put_on(ann, kind="bar", key="carbon_rod_3", length_mm=1000)
+    step = step_for("carbon_rod_3")
+    ann.send("POST", f"{here}/presses", {"presses": [pressed(key=step)]})
+    (cut,) = ann.send("GET", f"stock/cuts/{here[6:]}")[1]
+    for row in ann.send("GET", "stock/own")[1]:
+        ann.send("DELETE", f"stock/own/{row['id']}")
+    status, _ = ann.send("POST", f"{here}/presses", {"presses": [pressed("undone", step)]})
+    assert status == 200
+    left = ann.send("GET", f"stock/cuts/{here[6:]}")[1]
+    assert [c["id"] for c in left] in ([cut["id"]], [])

@@ -3258,13 +3258,18 @@ export interface components {
         };
         /**
          * BarPiece
-         * @description A piece: its length and what it is for.
+         * @description A piece: its length, what it is for, and the step of the plan that it is cut for.
          */
         BarPiece: {
             /** Mm */
             mm: number;
             /** Name */
             name: string;
+            /**
+             * Step
+             * @default
+             */
+            step: string;
         };
         /**
          * BayAt
@@ -4964,7 +4969,8 @@ export interface components {
         };
         /**
          * CutOut
-         * @description What was cut: from what, which pieces, and when.
+         * @description What was cut: from what, which pieces, by length or of a sheet along and across, for which step of a plan (empty:
+         *     by hand), and when.
          */
         CutOut: {
             /**
@@ -4977,10 +4983,16 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Key */
+            key: string;
             /** Name */
             name: string;
             /** Pieces Mm */
             pieces_mm: number[];
+            /** Sheets */
+            sheets: components["schemas"]["SheetCutOut"][];
+            /** Step */
+            step: string;
         };
         /**
          * CutSkin
@@ -5010,6 +5022,8 @@ export interface components {
             /**
              * @default {
              *       "kerf_mm": 1,
+             *       "made": [],
+             *       "made_sheets": [],
              *       "own": [],
              *       "own_sheets": []
              *     }
@@ -5034,7 +5048,7 @@ export interface components {
         };
         /**
          * CutWish
-         * @description How much a cut takes, and what is on the shelf.
+         * @description How much a cut takes, what is on the shelf, and what was cut already.
          */
         CutWish: {
             /**
@@ -5042,6 +5056,16 @@ export interface components {
              * @default 1
              */
             kerf_mm: number;
+            /**
+             * Made
+             * @default []
+             */
+            made: components["schemas"]["MadeBars"][];
+            /**
+             * Made Sheets
+             * @default []
+             */
+            made_sheets: components["schemas"]["MadeSheets"][];
             /**
              * Own
              * @default []
@@ -8159,6 +8183,29 @@ export interface components {
             ];
         };
         /**
+         * MadeBars
+         * @description Pieces of a bar that were cut already, mm.
+         */
+        MadeBars: {
+            /** Mm */
+            mm: number[];
+            /** Stock */
+            stock: string;
+        };
+        /**
+         * MadeSheets
+         * @description Pieces of a sheet, roll or tape that were cut already: along the grain and across, mm.
+         */
+        MadeSheets: {
+            /** Mm */
+            mm: [
+                number,
+                number
+            ][];
+            /** Stock */
+            stock: string;
+        };
+        /**
          * Making
          * @description The making of a part: what lies on what, sheets over its formers, skins on its faces, its flat pattern (None
          *     where nothing is folded), its ribs or formers as pieces, how its sheets bend, what coats and guards would do, how
@@ -10488,6 +10535,16 @@ export interface components {
             wall_thickness_mm: number | null;
         };
         /**
+         * SheetCutOut
+         * @description A piece that was cut from a sheet, along the grain and across.
+         */
+        SheetCutOut: {
+            /** Long Mm */
+            long_mm: number;
+            /** Wide Mm */
+            wide_mm: number;
+        };
+        /**
          * SheetCuts
          * @description All cuts of one material: how many units are bought and what they cost, how many any cutting needs at least, and
          *     how many somebody opens who cuts in the order of the list.
@@ -10580,6 +10637,11 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * Step
+             * @default
+             */
+            step: string;
             /** Wide Mm */
             wide_mm: number;
             /** X Mm */

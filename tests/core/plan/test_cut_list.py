@@ -10,6 +10,8 @@ from fletcher.core.demo.world import demo_airframes
 from fletcher.core.document.airframe import Airframe, BarLayer, Layer, Place, Sleeve, Splice
 from fletcher.core.estimate.effort import prices
 from fletcher.core.plan.cut_list import CutWish, OwnBars, cut_list
+from fletcher.core.plan.operations import operations
+from fletcher.core.plan.schema import ShopWish
 from fletcher.core.studies.constructions import CONSTRUCTIONS
 
 FLEET = demo_airframes()
@@ -118,3 +120,25 @@ def test_what_is_sold_in_packs_is_bought_in_packs():
     found = cut_list(wing(skewers, hand="both"), CutWish())
     (b,) = found.bars
     assert len(b.cuts) == 4 and b.buy == 1 and b.unit == prices()["bamboo_skewer_3"].unit
+
+
+def test_what_was_cut_already_is_not_cut_again():
+    airframe = wing(bar(end_mm=400), hand="both")
+    whole = cut_list(airframe, CutWish())
+    assert sum(pieces(whole).values()) == 4
+    two = cut_list(airframe, CutWish(made=({"stock": ROD, "mm": (400.3, 400)},)))
+    assert sum(pieces(two).values()) == 2
+    other = cut_list(airframe, CutWish(made=({"stock": ROD, "mm": (390,)}, {"stock": "carbon_rod_2", "mm": (400,)})))
+    assert pieces(other) == pieces(whole)
+    done = cut_list(airframe, CutWish(made=({"stock": ROD, "mm": (400,) * 4},)))
+    assert done.bars == [] and done.cost.typ == whole.cost.typ - whole.bars[0].cost.typ
+
+
+@pytest.mark.parametrize("airframe", FLEET, ids=lambda a: a.name)
+def test_every_piece_is_cut_for_a_step_of_the_plan(airframe):
+    steps = {o.key for o in operations(airframe, ShopWish())}
+    found = cut_list(airframe, CutWish())
+    told = [p.step for b in found.bars for c in b.cuts for p in c.pieces]
+    told += [p.step for s in found.sheets for x in s.sheets for p in x.pieces]
+    told += [p.step for t in found.tapes for p in t.strips]
+    assert told and set(told) <= steps, set(told) - steps

@@ -3,9 +3,9 @@ import { useMemo } from "react";
 import { accepted, useCutPieces, useUndoCut } from "../../api/changes";
 import { api, type Airframe, type Schemas } from "../../api/client";
 import { useCuts, useOwn } from "../../api/queries";
-import { plain, show } from "../../forms/units";
+import { bare, plain, show } from "../../forms/units";
 import { tagOf } from "../../words/tags";
-import { ownLengths, ownSheets, thingOf } from "./ownLengths";
+import { madeOf, ownLengths, ownSheets, thingOf } from "./ownLengths";
 import { SheetLayouts } from "./SheetLayouts";
 import { Splices } from "./Splices";
 
@@ -25,12 +25,16 @@ export function CutList({ document, airframe, edit }: Props) {
   const things = useOwn().data;
   const own = useMemo(() => ownLengths(things ?? [], airframe), [things, airframe]);
   const flat = useMemo(() => ownSheets(things ?? [], airframe), [things, airframe]);
-  const wish = useMemo(() => ({ kerf_mm: 1, own, own_sheets: flat }), [own, flat]);
+  const cuts = useCuts(airframe).data;
+  const wish = useMemo(
+    () => ({ kerf_mm: 1, own, own_sheets: flat, ...madeOf(cuts ?? []) }),
+    [own, flat, cuts],
+  );
   const found = useQuery({
     queryKey: ["cut-list", tagOf(document), tagOf(wish)],
     queryFn: async ({ signal }) =>
       (await accepted(api.POST("/api/studies/cut-list", { body: { document, wish }, signal })))!,
-    enabled: things !== undefined,
+    enabled: things !== undefined && cuts !== undefined,
     retry: false,
     placeholderData: keepPreviousData,
     gcTime: 60_000,
@@ -171,7 +175,12 @@ function Made({ airframe }: { airframe: string }) {
         {cuts.map((c) => (
           <li key={c.id} className="flex items-center justify-between gap-3 text-body">
             <span>
-              {c.name}: {c.pieces_mm.map((mm) => show(mm, "length", 4)).join(" · ")}
+              {c.name}:{" "}
+              {[
+                ...c.pieces_mm.map((mm) => show(mm, "length", 4)),
+                ...c.sheets.map((p) => `${bare(p.long_mm, "length", 4)} × ${show(p.wide_mm, "length", 4)}`),
+              ].join(" · ")}
+              {c.step && <span className="text-soft"> · with its step</span>}
             </span>
             <button
               type="button"

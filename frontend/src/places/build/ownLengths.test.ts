@@ -1,6 +1,6 @@
 import { expect, it } from "vitest";
 import type { Schemas } from "../../api/client";
-import { ownLengths, ownSheets, thingOf } from "./ownLengths";
+import { madeOf, ownLengths, ownSheets, thingOf } from "./ownLengths";
 
 type Thing = Schemas["ThingOut"];
 
@@ -37,4 +37,17 @@ it("finds the thing that a length stands for", () => {
   expect(thingOf(ALL, "rod", 620, "mine")).toBe(OFFCUT);
   expect(thingOf(ALL, "rod", 400, "mine")).toBeUndefined();
   expect(thingOf(ALL, "tube", 620, "mine")).toBeUndefined();
+});
+
+it("tells what was cut by what it was cut from", () => {
+  const cuts = [
+    { key: "rod", pieces_mm: [470, 470], sheets: [] },
+    { key: "foam", pieces_mm: [], sheets: [{ long_mm: 600, wide_mm: 180 }] },
+    { key: "rod", pieces_mm: [200], sheets: [] },
+  ];
+  expect(madeOf(cuts)).toEqual({
+    made: [{ stock: "rod", mm: [470, 470, 200] }],
+    made_sheets: [{ stock: "foam", mm: [[600, 180]] }],
+  });
+  expect(madeOf([])).toEqual({ made: [], made_sheets: [] });
 });

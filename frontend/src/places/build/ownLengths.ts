@@ -42,3 +42,23 @@ export const thingOf = (things: Thing[], key: string, mm: number, airframe: stri
       t.item.key === key &&
       Math.abs((t.item.length_mm ?? 0) - mm) < 0.06,
   );
+
+type Made = Pick<Schemas["CutOut"], "key" | "pieces_mm" | "sheets">;
+
+/** Pieces that were cut already, by what they were cut from. */
+export function madeOf(cuts: Made[]): Pick<Schemas["CutWish"], "made" | "made_sheets"> {
+  const bars = new Map<string, number[]>();
+  const sheets = new Map<string, [number, number][]>();
+  for (const c of cuts) {
+    if (c.pieces_mm.length) bars.set(c.key, [...(bars.get(c.key) ?? []), ...c.pieces_mm]);
+    if (c.sheets.length)
+      sheets.set(c.key, [
+        ...(sheets.get(c.key) ?? []),
+        ...c.sheets.map((p): [number, number] => [p.long_mm, p.wide_mm]),
+      ]);
+  }
+  return {
+    made: [...bars].map(([stock, mm]) => ({ stock, mm: mm.slice(0, 400) })),
+    made_sheets: [...sheets].map(([stock, mm]) => ({ stock, mm: mm.slice(0, 400) })),
+  };
+}

@@ -65,6 +65,9 @@ export function useWork(airframe: string) {
       );
       const sent = new Set(now.map((p) => p.id));
       if (answer) take(answer);
+      // a step that is done takes what it is cut from
+      if (now.some((p) => p.what === "done" || p.what === "undone"))
+        void readAnew(queries, keys.own, keys.cuts(airframe));
       if (now.some((p) => p.key?.startsWith("repair/"))) void readAnew(queries, keys.jobs(airframe));
       set(latest.current.filter((p) => !sent.has(p.id)));
       setTrouble(null);

@@ -25,7 +25,8 @@ from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band
 from fletcher.core.plan.bar_splices import pieces_between
 from fletcher.core.plan.bars import Cut, Length, TooLong, cut_bars, goes_back, naive
-from fletcher.core.plan.sheet_cuts import OwnSheets, SheetCuts, TapeCuts, sheet_cuts
+from fletcher.core.plan.flat_pieces import piece_key
+from fletcher.core.plan.sheet_cuts import SAME_MM, MadeSheets, OwnSheets, SheetCuts, TapeCuts, sheet_cuts
 from fletcher.core.section.assembly import line_span
 
 STRAIGHT_DEG = 1.0
@@ -41,19 +42,29 @@ class OwnBars(Document):
     mm: Annotated[tuple[Annotated[float, Field(gt=0, le=5000)], ...], Field(min_length=1, max_length=40)]
 
 
+class MadeBars(Document):
+    """Pieces of a bar that were cut already, mm."""
+
+    stock: Key
+    mm: Annotated[tuple[Annotated[float, Field(gt=0, le=5000)], ...], Field(min_length=1, max_length=400)]
+
+
 class CutWish(Document):
-    """How much a cut takes, and what is on the shelf."""
+    """How much a cut takes, what is on the shelf, and what was cut already."""
 
     kerf_mm: Annotated[float, Field(ge=0, le=5)] = 1.0
     own: Annotated[tuple[OwnBars, ...], Field(max_length=40)] = ()
     own_sheets: Annotated[tuple[OwnSheets, ...], Field(max_length=40)] = ()
+    made: Annotated[tuple[MadeBars, ...], Field(max_length=40)] = ()
+    made_sheets: Annotated[tuple[MadeSheets, ...], Field(max_length=40)] = ()
 
 
 class BarPiece(Result):
-    """A piece: its length and what it is for."""
+    """A piece: its length, what it is for, and the step of the plan that it is cut for."""
 
     mm: float
     name: str
+    step: str = ""
 
 
 class CutAt(Result):
@@ -108,14 +119,26 @@ def cut_list(airframe: Airframe, wish: CutWish) -> CutList:
             for key, piece in _pieces(part, wish, remarks):
                 wanted[key].append(piece)
     own = {o.stock: o.mm for o in wish.own}
+    for m in wish.made:
+        wanted[m.stock] = _left(wanted.get(m.stock, []), m.mm)
     bars = [b for key, pieces in wanted.items() if (b := _cut(key, pieces, own.get(key, ()), wish, remarks))]
-    sheets, tapes = sheet_cuts(airframe, wish.own_sheets, wish.kerf_mm, remarks)
+    sheets, tapes = sheet_cuts(airframe, wish.own_sheets, wish.kerf_mm, remarks, wish.made_sheets)
     costs = [*(b.cost for b in bars), *(s.cost for s in sheets), *(t.cost for t in tapes)]
     total = Band(**{end: sum(getattr(c, end) for c in costs) for end in ("low", "typ", "high")})
     return CutList(
         bars=bars, long_bars=list(_long_bars(airframe, wish)), sheets=sheets, tapes=tapes, cost=total,
         remarks=list(dict.fromkeys(remarks)),
     )  # fmt: skip
+
+
+def _left(pieces: Sequence[BarPiece], made: Sequence[float]) -> list[BarPiece]:
+    """Pieces that were not made yet."""
+    left = list(pieces)
+    for mm in made:
+        done = next((p for p in left if abs(p.mm - mm) < SAME_MM), None)
+        if done is not None:
+            left.remove(done)
+    return left
 
 
 def _long_bars(airframe: Airframe, wish: CutWish) -> Iterator[LongBar]:
@@ -153,7 +176,8 @@ def _pieces(part: Part, wish: CutWish, remarks: list[str]) -> Iterator[tuple[str
                     long = brace.each_side_mm * (1 if layer.start_mm < 1e-6 else 2)
                     for side in sides:
                         for _ in range(brace.count):
-                            yield brace.stock, BarPiece(mm=long, name=_name(part, side, "brace"))
+                            step = f"{piece_key(part, side)}/{layer.id}"
+                            yield brace.stock, BarPiece(mm=long, name=_name(part, side, "brace"), step=step)
 
 
 def _name(part: Part, side: str, what: str) -> str:
@@ -182,13 +206,14 @@ def _of_bar(
         what = f"{face} {label[0].lower()}{label[1:]}" if face else label
         cut = pieces_between(start, end, [s.of_face(face) for s in layer.splices], through)
         if through:
-            yield from _faced(layer, cut.pop(0), part, "both halves", what)
+            yield from _faced(layer, cut.pop(0), part, "both halves", what, sides[0])
         for side in sides:
             for mm in cut:
-                yield from _faced(layer, mm, part, side, what)
+                yield from _faced(layer, mm, part, side, what, side)
             if layer.sleeve is not None:
                 s = layer.sleeve
-                yield s.stock, BarPiece(mm=s.end_mm - s.start_mm, name=_name(part, side, f"sleeve of {what}"))
+                name, step = _name(part, side, f"sleeve of {what}"), f"{piece_key(part, side)}/{layer.id}"
+                yield s.stock, BarPiece(mm=s.end_mm - s.start_mm, name=name, step=step)
 
 
 def runs_straight_through(layer: BarLayer, part: Part) -> bool:
@@ -196,12 +221,15 @@ def runs_straight_through(layer: BarLayer, part: Part) -> bool:
     return runs_through(layer, part) and _straight(layer, part)
 
 
-def _faced(layer: BarLayer, mm: float, part: Part, side: str, what: str) -> Iterator[tuple[str, BarPiece]]:
-    """A piece of a bar, with its facings."""
-    yield layer.stock, BarPiece(mm=mm, name=_name(part, side, what))
+def _faced(
+    layer: BarLayer, mm: float, part: Part, where: str, what: str, side: str
+) -> Iterator[tuple[str, BarPiece]]:  # fmt: skip
+    """A piece of a bar, with its facings; cut for the step of one side."""
+    step = f"{piece_key(part, side)}/{layer.id}"
+    yield layer.stock, BarPiece(mm=mm, name=_name(part, where, what), step=step)
     if layer.faced_with is not None:
         for _ in range(2):
-            yield layer.faced_with, BarPiece(mm=mm, name=_name(part, side, f"facing of {what}"))
+            yield layer.faced_with, BarPiece(mm=mm, name=_name(part, where, f"facing of {what}"), step=step)
 
 
 def runs_through(layer: BarLayer, part: Part) -> bool:
@@ -233,9 +261,9 @@ def _cut(
         return None
     stock = [*(Length(mm, 0.0, n) for mm, n in Counter(own).items()), Length(sold, credits.typ / each or 1.0)]
     found = cut_bars(Counter(round(p.mm, 1) for p in fits), stock, wish.kerf_mm)
-    names: dict[float, list[str]] = defaultdict(list)
+    names: dict[float, list[BarPiece]] = defaultdict(list)
     for p in fits:
-        names[round(p.mm, 1)].append(p.name)
+        names[round(p.mm, 1)].append(p)
     buy = math.ceil(found.bought[sold] / each)
     return BarCuts(
         key=key, name=name, cuts=[_told(c, names, wish.kerf_mm) for c in found.cuts],
@@ -245,10 +273,10 @@ def _cut(
     )  # fmt: skip
 
 
-def _told(cut: Cut, names: Mapping[float, list[str]], kerf_mm: float) -> CutAt:
+def _told(cut: Cut, names: Mapping[float, list[BarPiece]], kerf_mm: float) -> CutAt:
     left = cut.left_mm(kerf_mm)
     return CutAt(
         stock_mm=cut.stock.mm, own=cut.stock.there is not None,
-        pieces=[BarPiece(mm=mm, name=names[mm].pop(0)) for mm in cut.pieces],
+        pieces=[names[mm].pop(0).model_copy(update={"mm": mm}) for mm in cut.pieces],
         left_mm=left, goes_back=goes_back(left, cut.stock.mm),
     )  # fmt: skip

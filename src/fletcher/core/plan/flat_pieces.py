@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fletcher.core.common.quantities import F0, in_mm
 from fletcher.core.document.airframe import (
@@ -24,6 +24,7 @@ from fletcher.core.estimate.effort import prices
 from fletcher.core.making.folding import pattern_of
 from fletcher.core.making.formers import formers_of
 from fletcher.core.materials.tables import reference
+from fletcher.core.plan.cover import shuts
 from fletcher.core.plan.wrapping import (
     LAP_MM,
     arc,
@@ -66,6 +67,8 @@ class Flat:
     note: str = ""
     outline: tuple[tuple[float, float], ...] = ()
     """Its corners along and across, from the corner of its box; empty of a rectangle."""
+    step: str = ""
+    """The step of the plan that it is cut for."""
 
 
 def flat_pieces(airframe: Airframe) -> Iterator[Flat]:
@@ -78,6 +81,25 @@ def flat_pieces(airframe: Airframe) -> Iterator[Flat]:
 
 
 def _of_part(part: Part, side: str) -> Iterator[Flat]:
+    piece = piece_key(part, side)
+    for flat in _bodies(part, side):
+        shell = next((la for la in part.layers if la.enabled and isinstance(la, WallLayer) and shuts(la, part)), None)
+        is_core = flat.key == part.foam
+        yield replace(flat, step=f"{piece}/core" if is_core or shell is None else f"{piece}/{shell.id}/flat")
+    folded = pattern_of(part, reference()) is not None
+    for layer in part.layers:
+        if layer.enabled:
+            for flat in _of_layer(layer, part, side, folded):
+                yield replace(flat, step=f"{piece}/{layer.id}")
+
+
+def piece_key(part: Part, side: str) -> str:
+    """How keys of the steps of a part on a side begin."""
+    return f"{part.id}/{side or 'one'}"
+
+
+def _bodies(part: Part, side: str) -> Iterator[Flat]:
+    """The core, folded boards, ribs and formers."""
     if part.foam is not None:
         yield from _core(part, part.foam, side)
     pattern = pattern_of(part, reference())
@@ -90,10 +112,6 @@ def _of_part(part: Part, side: str) -> Iterator[Flat]:
             first, last = min(y for _, y in piece.outline), max(x for x, _ in piece.outline)
             outline = tuple((y - first, last - x) for x, y in piece.outline)  # turned by a quarter, never mirrored
             yield Flat(piece.sheet, piece.length_mm, piece.width_mm, False, name, area, "by its template", outline)
-    folded = pattern is not None
-    for layer in part.layers:
-        if layer.enabled:
-            yield from _of_layer(layer, part, side, folded)
 
 
 def _core(part: Part, key: str, side: str) -> Iterator[Flat]:

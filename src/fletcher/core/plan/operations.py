@@ -41,6 +41,7 @@ from fletcher.core.materials.tables import reference
 from fletcher.core.materials.uncertainty import Band, samples
 from fletcher.core.plan.clearance import computed
 from fletcher.core.plan.cover import bonds, edges, inside, shuts
+from fletcher.core.plan.flat_pieces import piece_key
 from fletcher.core.plan.gates import gates
 from fletcher.core.plan.schedule import Impossible
 from fletcher.core.plan.schema import AfterAt, BuildStep, ShopWish
@@ -76,7 +77,7 @@ class _Piece:
 
     @property
     def key(self) -> str:
-        return f"{self.part.id}/{self.side or 'one'}"
+        return piece_key(self.part, self.side)
 
     @property
     def name(self) -> str:

@@ -24,10 +24,22 @@ from fletcher.core.plan.flat_pieces import Flat, flat_pieces, is_tape
 from fletcher.core.plan.packing import Layout, Placed, Rect, Sheet, TooLarge, left_of, pack
 from fletcher.core.plan.pairing import Lain, Pair, half_turned, outline_of, paired
 
+SAME_MM = 0.6
+"""Sizes that differ by less are of the same piece."""
 KEEP_MM = (100.0, 50.0)
 """[J] Smallest rest of a sheet that goes back."""
 UNSOLD_MM = (1000.0, 500.0)
 """[J] Size of a sheet where the price table names none."""
+
+
+class MadeSheets(Document):
+    """Pieces of a sheet, roll or tape that were cut already: along the grain and across, mm."""
+
+    stock: Key
+    mm: Annotated[
+        tuple[tuple[Annotated[float, Field(gt=0, le=200_000)], Annotated[float, Field(gt=0, le=5000)]], ...],
+        Field(min_length=1, max_length=400),
+    ]
 
 
 class OwnSheets(Document):
@@ -50,6 +62,8 @@ class SheetPiece(Result):
     wide_mm: float
     name: str
     note: str
+    step: str = ""
+    """The step of the plan that it is cut for."""
     outline: list[tuple[float, float]] = Field(default_factory=list)
 
 
@@ -93,22 +107,34 @@ class TapeCuts(Result):
 
 
 def sheet_cuts(
-    airframe: Airframe, own: Sequence[OwnSheets], kerf_mm: float, remarks: list[str]
+    airframe: Airframe, own: Sequence[OwnSheets], kerf_mm: float, remarks: list[str], made: Sequence[MadeSheets] = ()
 ) -> tuple[list[SheetCuts], list[TapeCuts]]:  # fmt: skip
-    """All flat pieces of a checked airframe, laid out; what cannot be cut is told in `remarks`."""
+    """All flat pieces of a checked airframe that were not made yet, laid out; what cannot be cut is told in
+    `remarks`."""
     wanted: dict[str, list[Flat]] = defaultdict(list)
+    there_already = {m.stock: list(m.mm) for m in made}
     for flat in flat_pieces(airframe):
-        wanted[flat.key].append(flat)
+        done = there_already.get(flat.key, [])
+        alike = next((d for d in done if _same(d, flat)), None)
+        if alike is None:
+            wanted[flat.key].append(flat)
+        else:
+            done.remove(alike)
     there = {o.stock: [Sheet(a, b, own=True) for a, b in o.mm] for o in own}
     laid, tapes = [], []
     for key, pieces in wanted.items():
         if is_tape(key):
             tapes.append(_tape(key, pieces, there.get(key, ())))
         else:
-            made = _laid(key, pieces, there.get(key, ()), kerf_mm, remarks)
-            if made is not None:
-                laid.append(made)
+            laid_out = _laid(key, pieces, there.get(key, ()), kerf_mm, remarks)
+            if laid_out is not None:
+                laid.append(laid_out)
     return laid, tapes
+
+
+def _same(size: tuple[float, float], flat: Flat) -> bool:
+    own = sorted((flat.long_mm, flat.wide_mm))
+    return all(abs(a - b) < SAME_MM for a, b in zip(sorted(size), own, strict=True))
 
 
 def _name(key: str) -> str:
@@ -193,7 +219,7 @@ def _piece(p: Placed, box: Pair, lain: Lain, flat: Flat) -> SheetPiece:
     x1, y1 = max(x for x, _ in at), max(y for _, y in at)
     return SheetPiece(
         x_mm=x0, y_mm=y0, long_mm=round(x1 - x0, 1), wide_mm=round(y1 - y0, 1), name=flat.name, note=flat.note,
-        outline=at if flat.outline else [],
+        step=flat.step, outline=at if flat.outline else [],
     )  # fmt: skip
 
 
@@ -217,7 +243,9 @@ def _tape(key: str, pieces: list[Flat], own: Sequence[Sheet]) -> TapeCuts:
     roll = (row.length_mm or (row.amount if row.per == "mm" else None) if row else None) or 10_000.0
     broad = (row.width_mm if row else None) or 50.0
     strips = [
-        SheetPiece(x_mm=0, y_mm=0, long_mm=p.long_mm, wide_mm=p.wide_mm, name=p.name, note=_side_by_side(p, broad))
+        SheetPiece(
+            x_mm=0, y_mm=0, long_mm=p.long_mm, wide_mm=p.wide_mm, name=p.name, note=_side_by_side(p, broad), step=p.step
+        )
         for p in pieces
     ]
     needed = sum(p.long_mm * max(math.ceil(p.wide_mm / broad - 0.02), 1) for p in pieces)

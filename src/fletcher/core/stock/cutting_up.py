@@ -17,6 +17,17 @@ SHARE = 0.1
 """[J] A bar's rest is kept from this share of its length on."""
 
 
+def after_layout(item: StockItem, rest_mm: tuple[float, float] | None) -> list[StockItem]:
+    """What is on the shelf after pieces were cut from one sheet of a thing: the others as they are, and its largest
+    rest where that is kept (along the grain and across; None: nothing)."""
+    left = [item.model_copy(update={"count": item.count - 1})] if item.count > 1 else []
+    if rest_mm is not None:
+        origin = "offcut" if item.origin == "bought" else item.origin
+        size = {"length_mm": round(rest_mm[0], 1), "width_mm": round(rest_mm[1], 1)}
+        left.append(item.model_copy(update={"count": 1, "origin": origin, **size}))
+    return left
+
+
 def after_cut(item: StockItem, pieces_mm: Sequence[float], kerf_mm: float) -> list[StockItem]:
     """What is on the shelf after pieces were cut along the length of one of a thing: the others as they are, and its
     rest where that is worth keeping.

@@ -9,17 +9,16 @@ from django.utils import timezone
 from django.utils.html import format_html, format_html_join
 from django.utils.safestring import SafeString, mark_safe
 
-from fletcher.core.plan.cut_list import CutList, CutWish, OwnBars, cut_list
+from fletcher.core.plan.cut_list import CutList, cut_list
 from fletcher.core.plan.planning import plan
 from fletcher.core.plan.schedule import Impossible
 from fletcher.core.plan.schema import BuildStep, Plan, Planned, ShopWish
-from fletcher.core.plan.sheet_cuts import OwnSheets, SheetLaid
-from fletcher.core.stock.items import flies
+from fletcher.core.plan.sheet_cuts import SheetLaid
 from fletcher.server.airframes.models import Airframe
 from fletcher.server.build import services
+from fletcher.server.build.using_up import shelf_wish
 from fletcher.server.common.pdf import as_pdf
 from fletcher.server.common.refusals import refusal
-from fletcher.server.stock.services import things
 
 _DRAWN_MM = 110.0
 """Width of a drawn sheet on paper."""
@@ -39,26 +38,9 @@ def build_pdf(airframe: Airframe, shop: ShopWish) -> bytes:
         made.says,
         format_html_join("", '<p class="warn">{}</p>', ((r,) for r in made.remarks)),
         _steps(made),
-        _cuts(cut_list(document, _from_shelf(airframe))),
+        _cuts(cut_list(document, shelf_wish(airframe.owner, airframe))),
     )
     return as_pdf(f"{document.name}: build sheet", body)
-
-
-def _from_shelf(airframe: Airframe) -> CutWish:
-    """What of the shelf may be cut for an airframe: free or reserved for it, and not from a scrapped part."""
-    bars: dict[str, list[float]] = {}
-    sheets: dict[str, list[tuple[float, float]]] = {}
-    for row, item in things(airframe.owner):
-        if not flies(item) or row.reserved_for_id not in (None, airframe.pk) or item.length_mm is None:
-            continue
-        if item.kind == "bar":
-            bars.setdefault(item.key, []).extend([item.length_mm] * item.count)
-        elif item.width_mm is not None:
-            sheets.setdefault(item.key, []).extend([(item.length_mm, item.width_mm)] * item.count)
-    return CutWish(
-        own=tuple(OwnBars(stock=k, mm=tuple(v[:40])) for k, v in list(bars.items())[:40]),
-        own_sheets=tuple(OwnSheets(stock=k, mm=tuple(v[:20])) for k, v in list(sheets.items())[:40]),
-    )
 
 
 def _steps(made: Plan) -> SafeString:

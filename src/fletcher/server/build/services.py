@@ -25,6 +25,7 @@ from fletcher.core.repair.mending_plan import mending_steps, place_of_key, with_
 from fletcher.core.repair.schema import Operation
 from fletcher.server.airframes.models import Airframe
 from fletcher.server.build.models import Pressed, Sheet
+from fletcher.server.build.using_up import give_back, use_up
 from fletcher.server.common.readable import readable
 from fletcher.server.common.refusals import refusal
 from fletcher.server.crash import log
@@ -164,6 +165,10 @@ def press(owner: User, airframe_id: UUID, presses: Sequence[Press]) -> Kept:
         Pressed(id=key, owner=owner, airframe=airframe, press=p.model_dump(mode="json")) for key, p in fresh.items()
     )
     _tick(owner, fresh.values())
+    last = {p.key: p.what for p in sorted(fresh.values(), key=lambda p: p.at) if p.what in ("done", "undone")}
+    for key in (k for k, what in last.items() if what == "undone"):
+        give_back(owner, airframe, key)
+    use_up(owner, airframe, {k for k, what in last.items() if what == "done"})
     _to_log(owner, airframe, [p for p in fresh.values() if p.value is not None or p.note])
     return kept(airframe)
 

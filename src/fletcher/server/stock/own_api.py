@@ -127,18 +127,33 @@ class CutIn(Schema):
     kerf_mm: Annotated[float, Field(ge=0, le=5)] = 1.0
 
 
+class SheetCutOut(Schema):
+    """A piece that was cut from a sheet, along the grain and across."""
+
+    long_mm: float
+    wide_mm: float
+
+
 class CutOut(Schema):
-    """What was cut: from what, which pieces, and when."""
+    """What was cut: from what, which pieces, by length or of a sheet along and across, for which step of a plan (empty:
+    by hand), and when."""
 
     id: UUID
     name: str
+    key: str
     pieces_mm: list[float]
+    sheets: list[SheetCutOut]
+    step: str
     created: datetime
 
 
 def _cut(row: Cut) -> CutOut:
     item = StockItem.model_validate(row.before["item"])
-    return CutOut(id=row.id, name=f"{name_of(item)}, {told(item)}", pieces_mm=row.pieces, created=row.created)
+    return CutOut(
+        id=row.id, name=f"{name_of(item)}, {told(item)}", key=item.key, pieces_mm=row.pieces,
+        sheets=[SheetCutOut(long_mm=a, wide_mm=b) for a, b in row.sheets],
+        step=row.step, created=row.created,
+    )  # fmt: skip
 
 
 @router.post("/own/{thing_id}/cut", response={201: CutOut})

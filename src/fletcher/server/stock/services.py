@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -14,7 +14,7 @@ from django.shortcuts import get_object_or_404
 from fletcher.core.document.airframe import Airframe as Document
 from fletcher.core.document.problems import InvalidDocument
 from fletcher.core.materials.tables import reference
-from fletcher.core.stock.cutting_up import after_cut
+from fletcher.core.stock.cutting_up import after_cut, after_layout
 from fletcher.core.stock.donor import donor_block
 from fletcher.core.stock.items import StockItem, flies, problems_of
 from fletcher.server.airframes import services as airframes
@@ -98,8 +98,30 @@ def remove(owner: User, thing_id: UUID) -> None:
 
 
 @transaction.atomic
-def cut(owner: User, thing_id: UUID, airframe_id: UUID, pieces_mm: Sequence[float], kerf_mm: float) -> Cut:
+def cut(
+    owner: User, thing_id: UUID, airframe_id: UUID, pieces_mm: Sequence[float], kerf_mm: float, step: str = ""
+) -> Cut:  # fmt: skip
     """Cut pieces from one of a thing for an airframe; what is left goes back to the shelf."""
+
+    def left(item: StockItem) -> list[StockItem]:
+        return after_cut(item, pieces_mm, kerf_mm)
+
+    return _cut(owner, thing_id, airframe_id, left, Cut(pieces=list(pieces_mm), step=step))
+
+
+@transaction.atomic
+def cut_sheet(
+    owner: User, thing_id: UUID, airframe_id: UUID, pieces_mm: Sequence[tuple[float, float]],
+    rest_mm: tuple[float, float] | None, step: str,
+) -> Cut:  # fmt: skip
+    """Cut pieces from one sheet of a thing for an airframe; its largest rest goes back to the shelf."""
+    made = Cut(sheets=[list(p) for p in pieces_mm], step=step)
+    return _cut(owner, thing_id, airframe_id, lambda item: after_layout(item, rest_mm), made)
+
+
+def _cut(
+    owner: User, thing_id: UUID, airframe_id: UUID, left_of: Callable[[StockItem], list[StockItem]], made: Cut
+) -> Cut:  # fmt: skip
     row = _held_thing(owner, thing_id)
     airframe = get_object_or_404(Airframe.objects.owned_by(owner), id=airframe_id)
     item = StockItem.model_validate(row.item)
@@ -107,9 +129,9 @@ def cut(owner: User, thing_id: UUID, airframe_id: UUID, pieces_mm: Sequence[floa
         raise refusal("thing", "is reserved for another airframe")
     if not flies(item):
         raise refusal("thing", "comes from a scrapped part and is not cut for an airframe")
-    left = after_cut(item, pieces_mm, kerf_mm)
-    made = Cut(owner=owner, airframe=airframe, pieces=list(pieces_mm), before=_whole(row))
-    others = [i for i in left if i.origin == item.origin and i.length_mm == item.length_mm]
+    left = left_of(item)
+    made.owner, made.airframe, made.before = owner, airframe, _whole(row)
+    others = [i for i in left if (i.origin, i.length_mm, i.width_mm) == (item.origin, item.length_mm, item.width_mm)]
     if others:
         row.item, row.revision = others[0].model_dump(mode="json"), row.revision + 1
         row.save()
