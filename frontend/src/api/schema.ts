@@ -10461,8 +10461,12 @@ export interface components {
             kind: "iron" | "glue_gun" | "wire" | "resin" | "coats" | "glue";
             /** Lines */
             lines: components["schemas"]["CardLine"][];
+            /** Thin Min */
+            thin_min?: number | null;
             /** Title */
             title: string;
+            /** Wets Dm2 */
+            wets_dm2?: number | null;
         };
         /**
          * Shakes

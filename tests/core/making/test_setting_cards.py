@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-import math
-
 import pytest
 
 from fletcher.core.adhesion.adhesives import adhesives
 from fletcher.core.document.airframe import Airframe, FilmLayer, JointLayer, Laminate, Ply, StripLayer, WallLayer
 from fletcher.core.estimate.effort import skin_area
 from fletcher.core.estimate.report import estimate
+from fletcher.core.layup.laminates import SOAK_G_M2, skin_of
 from fletcher.core.making.hot_wire import hot_wire
 from fletcher.core.making.pressing import devices, pressure_kPa, vacuum_kPa
-from fletcher.core.making.resin_mix import largest_cup, mix, resin_share, while_wetting
+from fletcher.core.making.resin_mix import largest_cup, mix
 from fletcher.core.making.setting_cards import Means, cards_of, coat_card, resin_card, wire_card
 from fletcher.core.making.settings import setting
 from fletcher.core.materials.tables import reference
@@ -37,19 +36,12 @@ def test_a_lay_up_takes_what_worked_check_r1_says():
     m = mix(cloth, plies, 30 * 0.36, 38, 50)
     assert (round(m.cloth_g, 3), round(m.on_part_g, 3), round(m.mix_g, 3)) == (23.940, 23.552, 30.085)
     assert (round(m.resin_g, 3), round(m.hardener_g, 3), m.cups) == (21.801, 8.284, 1)
-    assert round(resin_share(0.40, 2.56, 1.15), 5) == 0.67383 and round(80 * resin_share(0.40, 2.56, 1.15), 1) == 53.9
+    laminate = Laminate(plies=(Ply(cloth="glass_80"),), fibre_percent=40)
+    grams = skin_of(laminate, reference()).areal_mass_g_m2.typ - reference().cloths["glass_80"].areal_mass_g_m2.typ
+    assert grams == pytest.approx(53.9, abs=SOAK_G_M2.typ + 0.5)  # q = 0.67383, and what the foam soaks up
     assert mix(cloth, plies, 30 * 0.36, None).resin_g is None
     assert [mix(g, g, 0, 38, 15).cups for g in (10, 11, 24)] == [1, 2, 3]
     assert (largest_cup(5), largest_cup(40)) == (15, 50)
-
-
-def test_a_cup_that_thickens_before_all_is_wet_is_seen_in_time():
-    pot = 40 * 2.2 ** ((20 - 25) / 10)
-    left = while_wetting(pot, 36, 15, 14)
-    assert (round(pot, 2), round(left.usable_min, 2), round(left.needs_min, 1)) == (26.97, 18.88, 19.6)
-    assert round(left.left_min, 2) == 4.88 and not left.reaches
-    assert while_wetting(pot, 36, 30, 14).reaches and while_wetting(pot, 36, 0, 5).needs_min == math.inf
-    assert while_wetting(pot, 36, 20, 60).left_min == 0
 
 
 def test_a_face_is_pressed_by_so_many_strips_or_clips_as_worked_check_k1():
@@ -154,7 +146,12 @@ def test_a_stick_is_as_hot_as_the_foam_takes_and_contact_glue_is_pressed_by_hand
     bar = next(la for la in part.layers if la.type == "bar")
     (gun,) = cards_of(bar, part, "hotmelt_low", Means())
     assert gun.kind == "glue_gun" and lines(gun)["Nozzle"].startswith("165 °C; 140 to 190 °C")
-    assert lines(gun)["Open for"].startswith("24 s")
+    assert lines(gun)["Open for"].startswith("24 s") and "a metre" in lines(gun)["Bead"]
+    assert lines(gun)["Longest bead"].startswith("596 mm") and "stretches" not in " ".join(gun.do)
+    longer = part.model_copy(update={"span_mm": 1500.0})
+    assert "3 stretches" in " ".join(
+        cards_of(bar.model_copy(update={"end_mm": None}), longer, "hotmelt_low", Means())[0].do
+    )
     (contact,) = cards_of(bar, part, "contact_foamsafe_clear", Means())
     assert "Press by hand and roll" in contact.do[-1] and lines(contact)["Air it"] == "10 min"
     assert cards_of(bar, part, None, Means()) == [] and cards_of(bar, part, "unknown", Means()) == []

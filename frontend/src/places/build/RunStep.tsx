@@ -11,6 +11,7 @@ import { SettingCards } from "./SettingCards";
 import { clock, span } from "./shop";
 import { StepDrawing } from "./StepDrawing";
 import type { Bench } from "./useWork";
+import { Wetting } from "./Wetting";
 
 interface Props {
   step: StepNow;
@@ -81,6 +82,8 @@ export function RunStep({ step, document, airframe, press }: Props) {
         )}
       </p>
       <SettingCards cards={o.cards} open />
+      {step.state === "running" &&
+        o.cards.map((c) => c.wets_dm2 != null && <Wetting key={c.title} card={c} step={o.key} />)}
       {o.box_C != null && (
         <Tick
           label={`Goes into the warm box at once, ${show(o.box_C, "warmth", 2)}, for ${span(o.fixed_min)}`}

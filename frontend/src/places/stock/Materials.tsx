@@ -1,10 +1,11 @@
 import { useState } from "react";
-import type { Catalogue } from "../../api/client";
-import { useCatalogue, useUses } from "../../api/queries";
+import type { Airframe, Catalogue } from "../../api/client";
+import { useCatalogue, useShelf, useUses } from "../../api/queries";
 import { Choice } from "../../forms/fields";
 import { found } from "../../forms/finding";
 import { plain } from "../../forms/units";
 import { worded } from "../../part/materialOptions";
+import { ownRows } from "./ownRows";
 
 type Range = { low: number; typ: number; high: number };
 type Kind = "foams" | "bars" | "sheets" | "skins" | "cloths" | "resins" | "cords" | "fasteners";
@@ -84,9 +85,14 @@ function Figure({ of, field }: { of: object; field: string }) {
 export function Materials() {
   const catalogue = useCatalogue().data;
   const uses = useUses().data ?? {};
+  const airframes = useShelf().data;
   const [kind, setKind] = useState<Kind>("foams");
   const [typed, setTyped] = useState("");
   if (!catalogue) return <p role="status">Reading the tables…</p>;
+  const own = ownRows(
+    (airframes ?? []).map((a) => a.document),
+    kind,
+  );
   const table = catalogue[kind as keyof Catalogue] as unknown as Row[];
   const keys = new Set(
     found(
@@ -126,7 +132,7 @@ export function Materials() {
             </tr>
           </thead>
           <tbody>
-            {rows.map((m) => (
+            {rows.flatMap((m) => [
               <tr key={m.key} className="border-b border-rule align-top">
                 <th scope="row" className="py-1.5 text-left font-semibold">
                   {m.name}
@@ -145,8 +151,26 @@ export function Materials() {
                 ))}
                 <td className="figure-type py-1.5 pl-3 text-right">{m.grade}</td>
                 <td className="py-1.5 pl-6 leading-snug">{(uses[m.key] ?? []).join(", ") || "–"}</td>
-              </tr>
-            ))}
+              </tr>,
+              ...(own.get(m.key) ?? []).map((o) => (
+                <tr
+                  key={`${m.key} ${o.airframe} ${o.material.id}`}
+                  className="border-b border-rule align-top"
+                >
+                  <th scope="row" className="py-1.5 pl-4 text-left font-normal">
+                    <span className="font-semibold">{o.material.name}</span>
+                    <span className="block text-small text-soft">measured by you, like the one above</span>
+                  </th>
+                  {figures.map(([field]) => (
+                    <td key={field} className="figure-type py-1.5 pl-3 text-right whitespace-nowrap">
+                      <Figure of={o.values} field={field} />
+                    </td>
+                  ))}
+                  <td className="py-1.5 pl-3 text-right text-soft">own</td>
+                  <td className="py-1.5 pl-6 leading-snug">{o.airframe}</td>
+                </tr>
+              )),
+            ])}
           </tbody>
         </table>
       </div>

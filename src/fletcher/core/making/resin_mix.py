@@ -22,11 +22,6 @@ WET_MIN_DM2 = 0.9
 """[J] Minutes to wet out a dm² of cloth."""
 
 
-def resin_share(fibre_share: float, fibre_g_cm3: float, resin_g_cm3: float) -> float:
-    """Resin in a ply over its cloth's mass."""
-    return resin_g_cm3 * (1 - fibre_share) / (fibre_g_cm3 * fibre_share)
-
-
 @dataclass(frozen=True)
 class Mix:
     """Grams: of cloth, of resin that stays on the part, to mix in all; of which resin and hardener where their parts
@@ -54,25 +49,3 @@ def mix(
 def largest_cup(pot_min: float) -> float:
     """Grams that may be mixed at once: no more than the pot stands, no more than is wetted while it is thin."""
     return FAST_G if pot_min < FAST_MIN else SLOW_G
-
-
-@dataclass(frozen=True)
-class Left:
-    """While wetting: minutes in which the mix stays thin, minutes that the rest takes at this pace, and how many of
-    the first are left."""
-
-    usable_min: float
-    needs_min: float
-    left_min: float
-
-    @property
-    def reaches(self) -> bool:
-        """Whether this cup is used up before it thickens."""
-        return self.needs_min <= self.left_min
-
-
-def while_wetting(pot_min: float, area_dm2: float, done_dm2: float, minutes: float) -> Left:
-    """How a cup fares after so many minutes, with so much of the area wetted out by then."""
-    usable = USABLE * pot_min
-    pace = done_dm2 / minutes
-    return Left(usable, (area_dm2 - done_dm2) / pace if pace > 0 else math.inf, max(usable - minutes, 0.0))

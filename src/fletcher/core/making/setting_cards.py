@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
@@ -22,6 +23,7 @@ from fletcher.core.document.airframe import (
 from fletcher.core.estimate.effort import skin_area, wall_area
 from fletcher.core.layup.laminates import SOAK_G_M2, skin_of
 from fletcher.core.layup.stackup import KERF_MM
+from fletcher.core.making.hot_glue import BEAD_MM, bead
 from fletcher.core.making.hot_wire import MOST, SPARE_MM, hot_wire
 from fletcher.core.making.ironing import irons_of
 from fletcher.core.making.pressing import devices, pressure_kPa, vacuum_kPa
@@ -65,6 +67,9 @@ class SettingCard(Result):
     title: str
     lines: list[CardLine]
     do: list[str]
+    wets_dm2: float | None = None
+    """Of resin: area to wet, and for how many minutes a cup stays thin."""
+    thin_min: float | None = None
 
 
 def _card(
@@ -169,7 +174,8 @@ def resin_card(layer: FilmLayer | StripLayer, part: Part, means: Means) -> Setti
         if gauge is not None:
             lines["Vacuum"] = f"{gauge:.0f} kPa on the gauge, in its cradle"
         lines["Vacuum on within"] = f"{3 * pot:.0f} min of the first wet ply"
-    return _card("resin", "Resin and cloth", lines, do)
+    wets = {"wets_dm2": 100 * area, "thin_min": USABLE * pot}
+    return _card("resin", "Resin and cloth", lines, do).model_copy(update=wets)
 
 
 def _plies(layer: FilmLayer | StripLayer) -> list[tuple[str, float]]:
@@ -209,6 +215,13 @@ def glue_card(key: str, part: Part, layer: Layer, means: Means) -> SettingCard:
         )
         if nozzle is not None:
             lines["Nozzle"] = f"{in_C(nozzle.typ, F0)}; {_between(nozzle.low, nozzle.high)}"
+        b = bead(a.density_kg_m3.typ, a.open_min.typ)
+        lines["Bead"] = f"{in_mm(BEAD_MM, F0)} wide, {in_g(b.g_per_m)} a metre"
+        lines["Longest bead"] = f"{in_mm(b.longest_mm, F0)} before the first of it is stiff"
+        start, end = line_span(layer, part)
+        if end - start > b.longest_mm:
+            stretches = math.ceil((end - start) / b.longest_mm)
+            do.append(f"Longer than one bead: glue it in {stretches} stretches, each closed before the next.")
         lines["Open for"] = f"{60 * a.open_min.typ:.0f} s; shorter on cold parts"
         do.append("Bead the tougher side first, close while it shines. The melt burns skin.")
     else:
