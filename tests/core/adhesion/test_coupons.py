@@ -7,7 +7,7 @@ import math
 import numpy as np
 import pytest
 from pydantic import ValidationError
-from scipy.stats import beta, norm
+from scipy.stats import beta
 
 from fletcher.core.adhesion.adhesives import adhesives
 from fletcher.core.adhesion.coupons import (
@@ -75,15 +75,43 @@ def test_good_faces_speak_for_later_bad_ones_for_earlier_and_soft_glue_for_its_o
     assert reading(lifted, 0.3, 0.9, late) == Reading(0.4, 0)
 
 
-def test_a_lower_bound_lifts_but_never_lowers_as_the_truncated_normal_does():
+def test_a_lower_bound_lifts_but_never_lowers():
     broke = strength([Measured(0.0, LOAD_SPREAD, False)] * 3, 0.4)
     weak = strength([Measured(0.0, LOAD_SPREAD, False)] * 3 + [Measured(-3.0, LOAD_SPREAD, True)], 0.4)
-    assert weak[0] == pytest.approx(broke[0], abs=1e-3)  # that it held a little says nothing
+    assert weak == pytest.approx(broke, abs=1e-6)  # that it held a little says nothing
     strong = strength([Measured(0.5, LOAD_SPREAD, True)] * 3, 0.4)
-    grid = np.linspace(-2, 3, 20001)
-    logp = norm.logpdf(grid, 0, 0.4) + 3 * norm.logsf((0.5 - grid) / LOAD_SPREAD)
-    assert strong[0] == pytest.approx(grid[np.argmax(logp)], abs=2e-3)
-    assert strong[0] > broke[0] and strong[1] < 0.4
+    assert strong[0] > broke[0] and broke[1] < strong[1] < 0.4
+
+
+@pytest.mark.parametrize(
+    ("prior", "breaks", "held", "mean", "sd"),
+    [
+        (0.35, (0.90, 1.10), (1.25,), 0.11369, 0.16206),
+        (0.35, (), (1.25,), 0.30014, 0.26651),
+        (0.35, (), (0.50,), 0.03666, 0.32635),
+        (0.35, (), (1.0,) * 5, 0.43512, 0.21734),
+    ],
+)
+def test_what_only_held_counts_by_the_chance_of_holding_it(prior, breaks, held, mean, sd):
+    """Worked checks A6a to A6d of independent coupons: grid and Gauss-Hermite agree on these."""
+    loads = [Measured(math.log(b), 0.30, False) for b in breaks] + [Measured(math.log(h), 0.30, True) for h in held]
+    assert strength(loads, prior, alike=0.0) == pytest.approx((mean, sd), abs=2e-5)
+
+
+def test_no_number_of_coupons_tells_more_than_they_have_in_common():
+    widths = [strength([Measured(0.2, LOAD_SPREAD, False)] * n, 0.4)[1] for n in (1, 3, 10, 100, 1000)]
+    assert widths == sorted(widths, reverse=True) and widths[-1] == pytest.approx(0.07, rel=0.03)
+    one = (0.4**-2 + (LOAD_SPREAD**2 + 0.07**2) ** -1) ** -0.5
+    assert widths[0] == pytest.approx(one, rel=1e-4)
+    mean = strength([Measured(0.2, LOAD_SPREAD, False)], 0.4)[0]
+    assert mean == pytest.approx(0.2 * 0.4**2 / (0.4**2 + LOAD_SPREAD**2 + 0.07**2), rel=1e-4)
+
+
+def test_a_bound_below_all_that_is_likely_changes_nearly_nothing_and_order_does_not_count():
+    mean, sd = strength([Measured(math.log(0.5), LOAD_SPREAD, True)], 0.3)
+    assert 0 < mean < 0.05 and 0.9 * 0.3 < sd < 0.3
+    loads = [Measured(0.3, LOAD_SPREAD, False), Measured(-0.1, 0.7, True), Measured(0.1, LOAD_SPREAD, True)]
+    assert strength(loads, 0.35) == strength(loads[::-1], 0.35)
 
 
 def test_measured_loads_of_twice_the_estimate_double_it_as_coupons_gather():

@@ -7,7 +7,8 @@ surface layer says half of each; soft glue speaks for its own time and earlier o
 Strength only grows with time: a good face speaks for later times too, a bad one for earlier ones.
 
 Loads move the strength: the logarithm of load over estimate is drawn from N(μ, s²), μ from N(0, s₀²). A break elsewhere
-is a lower bound: its mean above the bound, μ + s φ(a)/(1 − Φ(a)), takes its place until μ settles (Tobin 1958; EM).
+is a lower bound and counts by the chance of holding so much, Φ((μ − b)/s) (Tobin 1958); mean and spread are read off a
+grid.
 """
 
 from __future__ import annotations
@@ -17,9 +18,9 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 import numpy as np
+from numpy.polynomial.hermite import hermgauss
 from pydantic import Field
-from scipy.optimize import fixed_point
-from scipy.special import betaincinv, ndtr
+from scipy.special import betaincinv, log_ndtr, logsumexp
 
 from fletcher.core.common.model import Result
 from fletcher.core.common.quantities import F0, in_mm
@@ -38,6 +39,10 @@ SEAM_HOLDS = 0.5
 
 LOAD_SPREAD, EFFORT_SPREAD = 0.3, 0.7
 """[J] Scatter of the logarithm of a measured load, and of one judged by the hand."""
+
+ALIKE = 0.07
+"""[J] What coupons have in common and a joint has not: how they are made, loaded and read, as a logarithm."""
+_GRID, _NODES, _WIDE = 401, 9, 6.0
 
 _EFFORT = {"low": 0.4, "medium": 0.8, "high": 1.2}
 """[J] What an effort is over what the hand expects."""
@@ -177,27 +182,28 @@ def measured(coupon: Coupon, estimate_N: float) -> Measured | None:
     return None
 
 
-def strength(found: list[Measured], spread_before: float) -> tuple[float, float]:
-    """Mean and spread of the logarithm of true over estimated strength, from one before of N(0, spread²)."""
+def strength(found: list[Measured], spread_before: float, alike: float = ALIKE) -> tuple[float, float]:
+    """Mean and spread of the logarithm of true over estimated strength, from one before of N(0, spread²).
+
+    By a grid: a break counts by its density, a load that only held by the chance of holding it. What all coupons have
+    in common and the joint has not, N(0, `alike`²), is integrated over: no number of coupons tells more than that.
+    """
     if not found:
         return 0.0, spread_before
-    weights = np.array([1 / m.spread**2 for m in found])
-    values = np.array([m.log_ratio for m in found])
-    bounds = np.array([m.bound for m in found])
-    spreads = np.array([m.spread for m in found])
-    own = 1 / max(spread_before, 1e-3) ** 2
-
-    def learnt(mu: float) -> float:
-        """The mean, if what is only bounded from below is what one of that mean would be expected to be."""
-        a = (values - mu) / spreads
-        above = mu + spreads * np.exp(-(a**2) / 2) / math.sqrt(2 * math.pi) / np.maximum(1 - ndtr(a), 1e-12)
-        expected = np.where(bounds, np.maximum(above, values), values)
-        return float((weights * expected).sum() / (weights.sum() + own))
-
-    mu = float(fixed_point(learnt, 0.0, xtol=1e-9))
-    # a bound teaches less than a break: it narrows by half as much [J]
-    told = float((weights * np.where(bounds, 0.5, 1.0)).sum())
-    return mu, 1 / math.sqrt(told + own)
+    told_of = sorted(found, key=lambda m: (m.log_ratio, m.spread, m.bound))  # their order tells nothing
+    values, spreads = (np.array([getattr(m, name) for m in told_of]) for name in ("log_ratio", "spread"))
+    bounds = np.array([m.bound for m in told_of])
+    wide = _WIDE * max(spread_before, 1e-3)
+    mu = np.linspace(min(-wide, values.min() - 1.0), max(wide, values.max() + 1.0), _GRID)
+    nodes, weights = hermgauss(_NODES)
+    shift = math.sqrt(2) * alike * nodes
+    off = (values[:, None, None] - mu[None, :, None] - shift[None, None, :]) / spreads[:, None, None]
+    told = np.where(bounds[:, None, None], log_ndtr(-off), -0.5 * off**2).sum(0)
+    logs = logsumexp(told, b=weights[None, :], axis=1) - 0.5 * (mu / max(spread_before, 1e-3)) ** 2
+    share = np.exp(logs - logs.max())
+    share /= share.sum()
+    mean = float(share @ mu)
+    return mean, math.sqrt(float(share @ (mu - mean) ** 2))
 
 
 class OwnEvidence(Result):
