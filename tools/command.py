@@ -131,7 +131,20 @@ def _proof() -> int:
 
 _OF_THE_CORE = (
     *("estimate", "surfaces", "cutting", "cutouts", "breakaway", "detail", "joints", "damage", "inspect", "repair"),
-    *("mistake", "toughness", "glue", "holddown", "hinge", "balance", "weigh", "plan", "cut", "templates", "schema"),
+    *(
+        "mistake",
+        "toughness",
+        "glue",
+        "holddown",
+        "hinge",
+        "balance",
+        "weigh",
+        "rig",
+        "plan",
+        "cut",
+        "templates",
+        "schema",
+    ),
     *("compare", "making", "openings", "corridor", "mend", "slip", "toughen", "hold"),  # as they were called before
 )
 """Verbs that the core answers by itself."""

@@ -30,6 +30,7 @@ from fletcher.cli.making import (
 )
 from fletcher.cli.mending import told_mending, told_slip, told_toughenings
 from fletcher.cli.planning import add_cut, add_plan
+from fletcher.cli.rig import add_rig
 from fletcher.cli.templates import add_templates
 from fletcher.cli.weigh import add_weigh
 from fletcher.core.adhesion.joint_capacity import GlueNeed
@@ -366,6 +367,7 @@ def main(argv: list[str] | None = None) -> int:
     balance.add_argument("--csv", choices=("ledger", "equipment"), help="print that table as CSV")
     balance.set_defaults(run=_balance)
     add_weigh(commands)
+    add_rig(commands)
     add_plan(commands)
     add_cut(commands)
     add_templates(commands)

@@ -149,6 +149,21 @@ def _renamed(data: Any, names: dict[str, str]) -> Any:
     return out
 
 
+def renamed(data: Any, names: dict[str, str]) -> Any:
+    """A document or a piece of one, as plain data, with materials under other keys; all others under their own."""
+    return _renamed(data, names)
+
+
+def named_in(data: Any) -> set[str]:
+    """Keys of materials that a document or a piece of one names, as plain data."""
+    if isinstance(data, list | tuple):
+        return set().union(*(named_in(v) for v in data)) if data else set()
+    if not isinstance(data, dict):
+        return set()
+    own = {v for field, v in data.items() if field in _KEYS and isinstance(v, str)}
+    return own.union(*(named_in(v) for v in data.values()))
+
+
 def inside(data: Any, materials: Any) -> Any:
     """Parts of a document with own materials named by their keys inside the program."""
     names = {}

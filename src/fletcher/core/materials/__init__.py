@@ -5,5 +5,5 @@ drawn as samples, and bands and grades made of samples. Plates of layers and the
 (lognormal draws, 5-95 % bands, their causes).
 """
 
-__all__ = ["grades", "materials", "own_rows", "plates", "reader", "tables", "uncertainty"]
+__all__ = ["grades", "learned", "materials", "own_rows", "plates", "reader", "tables", "uncertainty"]
 """Modules that other rooms may import."""

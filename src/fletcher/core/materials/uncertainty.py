@@ -20,6 +20,7 @@ import numpy as np
 from pydantic import BaseModel, ConfigDict
 
 from fletcher.core.common.arrays import Array
+from fletcher.core.materials import learned
 from fletcher.core.materials.materials import Bar, Foam, Range, Skin
 
 SAMPLES = 200
@@ -140,14 +141,21 @@ def logistic(value: Range, z: Array) -> Array:
 def normals(key: str, count: int, correlation: Array | None = None) -> Array:
     """Standard normals, shape (count, 1 + SAMPLES) with a zero first column, reproducible per key.
 
-    Each key has a stream of its own, so that adding a layer does not reshuffle the draws of the others.
+    Each key has a stream of its own, so that adding a layer does not reshuffle the draws of the others. What tests have
+    taught of a material changes its stream (`learned`).
     """
+    z = learned.seen(key, count, _bare_normals)
+    if correlation is None:
+        return z
+    root = np.linalg.cholesky(correlation)
+    return np.concatenate([root @ z[:, :1], root @ np.ascontiguousarray(z[:, 1:])], axis=1)
+
+
+def _bare_normals(key: str, count: int) -> Array:
     seed = np.random.SeedSequence([SEED, *key.encode()])
     z = np.random.default_rng(seed).standard_normal((count, SAMPLES))
     # paired with their mirror image, means converge faster and medians stay on the typical value
     z[:, 1::2] = -z[:, 0::2]
-    if correlation is not None:
-        z = np.linalg.cholesky(correlation) @ z
     return np.concatenate([np.zeros((count, 1)), z], axis=1)
 
 
