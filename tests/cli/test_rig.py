@@ -61,3 +61,11 @@ def test_what_is_wrong_is_named(files, capsys, text, says):
     assert says in capsys.readouterr().err
     assert main(["rig", airframe, "--readings", str(readings) + "x"]) == 2
     assert "cannot read" in capsys.readouterr().err
+
+
+def test_a_blind_trial_is_told_for_every_part(capsys):
+    assert main(["rig", "--trial", "10"]) == 0
+    out = capsys.readouterr().out
+    assert out.startswith("10 builders, as assumed") and all(p in out for p in ("taped plank", "rod pair"))
+    assert main(["rig", "--trial", "3"]) == 2 and main(["rig"]) == 2
+    assert "between 10 and 5000" in capsys.readouterr().err

@@ -13,6 +13,7 @@ import numpy as np
 
 from fletcher.core.adhesion.adhesives import TIMES_MIN, Adhesive, Curing, adhesives, curings
 from fletcher.core.common.arrays import Array
+from fletcher.core.materials import learned
 from fletcher.core.materials.materials import Range
 from fletcher.core.materials.uncertainty import drawn, logistic, lognormal, normals
 
@@ -27,13 +28,13 @@ GEL = 0.5
 
 
 @lru_cache(maxsize=4096)
-def _sampled(value: Range, key: str, stream: int) -> Array:
+def _sampled(value: Range, key: str, stream: int, _: bool) -> Array:
     return lognormal(value, normals(key, stream + 1)[stream])
 
 
 def sampled(value: Range, key: str, stream: int = 0) -> Array:
     """Samples (S,) of a value from a stream of its key, kept: a ranking asks for the same ones again and again."""
-    return _sampled(value, key, stream)[: 1 + drawn()]
+    return _sampled(value, key, stream, learned.resting())[: 1 + drawn()]
 
 
 def sampled_share(value: Range, key: str, stream: int = 0) -> Array:

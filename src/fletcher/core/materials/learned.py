@@ -6,10 +6,15 @@ are, and so do materials without a mark, to the last digit.
 
 from __future__ import annotations
 
+import re
 import threading
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from typing import Protocol
+
+import numpy as np
 
 from fletcher.core.common.arrays import Array
 
@@ -38,8 +43,30 @@ def put(mark: str, draws: Draws) -> None:
             _known.popitem(last=False)
 
 
+_MARKED = re.compile(MARK + "([0-9a-z]+)")
+_at_rest: ContextVar[bool] = ContextVar("at_rest", default=False)
+
+
+@contextmanager
+def at_rest() -> Iterator[None]:
+    """Within it all that carries no mark is typical in every draw: one unknown is looked at after another."""
+    token = _at_rest.set(True)
+    try:
+        yield
+    finally:
+        _at_rest.reset(token)
+
+
+def resting() -> bool:
+    """Whether what carries no mark is typical now; whoever keeps draws keeps them by this as well."""
+    return _at_rest.get()
+
+
 def seen(key: str, count: int, bare: Bare) -> Array:
-    """Normals of a stream, changed where its material carries a mark."""
-    stream, found, mark = key.rpartition(MARK)
-    draws = _known.get(mark) if found else None
-    return bare(key, count) if draws is None else draws.of(stream, count, bare)
+    """Normals of a stream, changed where its material carries a mark, also within a name that was made of its key."""
+    found = _MARKED.search(key)
+    draws = _known.get(found[1]) if found else None
+    if draws is None:
+        values = bare(key, count)
+        return np.zeros_like(values) if resting() else values
+    return draws.of(_MARKED.sub("", key), count, bare)

@@ -231,11 +231,11 @@ def _cut(draw: _Draw) -> _Draw:
 
 def draw_foam(foam: Foam) -> FoamDraw:
     """Sampled values of one foam."""
-    return _cut(_draw_foam(foam))
+    return _cut(_draw_foam(foam, learned.resting()))
 
 
 @lru_cache(maxsize=64)
-def _draw_foam(foam: Foam) -> FoamDraw:
+def _draw_foam(foam: Foam, _: bool) -> FoamDraw:
     z = normals("foam/" + foam.key, 6, _FOAM_CORRELATION)
     ranges = (foam.E_tension_MPa, foam.E_compression_MPa, foam.G_MPa)
     strengths = (foam.tensile_strength_MPa, foam.crush_stress_MPa, foam.shear_strength_MPa)
@@ -249,11 +249,11 @@ def _draw_foam(foam: Foam) -> FoamDraw:
 
 def draw_skin(skin: Skin) -> SkinDraw:
     """Sampled values of one skin."""
-    return _cut(_draw_skin(skin))
+    return _cut(_draw_skin(skin, learned.resting()))
 
 
 @lru_cache(maxsize=128)
-def _draw_skin(skin: Skin) -> SkinDraw:
+def _draw_skin(skin: Skin, _: bool) -> SkinDraw:
     z = normals("skin/" + skin.key, 8)
     thickness = lognormal(skin.thickness_mm, z[0])
     # E and thickness of thin films are measured as their product: the narrower of the two spreads rules E·t
@@ -277,11 +277,11 @@ def _draw_skin(skin: Skin) -> SkinDraw:
 
 def draw_bar(bar: Bar) -> BarDraw:
     """Sampled values of one bar."""
-    return _cut(_draw_bar(bar))
+    return _cut(_draw_bar(bar, learned.resting()))
 
 
 @lru_cache(maxsize=128)
-def _draw_bar(bar: Bar) -> BarDraw:
+def _draw_bar(bar: Bar, _: bool) -> BarDraw:
     z = normals("bar/" + bar.key, 4)
     strength = _CROSS * z[0] + np.sqrt(1 - _CROSS**2) * z[1]
     return BarDraw(
@@ -296,11 +296,11 @@ def _draw_bar(bar: Bar) -> BarDraw:
 
 def draw_factor(factor: ModelFactor) -> Array:
     """Sampled model factor, shape (1 + drawn(),)."""
-    return _draw_factor(factor)[: 1 + drawn()]
+    return _draw_factor(factor, learned.resting())[: 1 + drawn()]
 
 
 @lru_cache(maxsize=16)
-def _draw_factor(factor: ModelFactor) -> Array:
+def _draw_factor(factor: ModelFactor, _: bool) -> Array:
     return lognormal(factor.value, normals("factor/" + factor.key, 1)[0])
 
 

@@ -5,5 +5,5 @@ reading is a slip, and parts that are drawn as tests have taught them. Tables ar
 has what was before, to the last digit.
 """
 
-__all__ = ["rig_report", "rig_table", "rig_tests"]
+__all__ = ["blind_trial", "rig_report", "rig_table", "rig_tests"]
 """Modules that other rooms may import."""

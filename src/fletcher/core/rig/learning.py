@@ -30,7 +30,7 @@ LINE, SQUARE, REACH = 2001, 301, 6.0
 """Grid points of one unknown, and along either of two, and how far out."""
 POINTS, MORE, DEGREES = 2048, 8192, 8
 """Sobol points, how many where too few of them count, and degrees of the t."""
-FEWEST = 200.0
+FEWEST, ROUNDS, _KEPT = 200.0, 4, 0.7
 _STEP = 1e-3
 
 Model = Callable[[Array], Array]
@@ -96,9 +96,16 @@ def learn(unknowns: int, tests: Sequence[Seen]) -> Posterior:
     if unknowns <= 2:
         return _weighed(_grid(unknowns), None, tests)
     best, curved = _best(unknowns, tests)
-    root = np.linalg.cholesky(np.linalg.inv(curved))
+    root: Array = np.asarray(np.linalg.cholesky(np.linalg.inv(curved)))
     found = _drawn(best, root, tests, POINTS)
-    return found if found.effective >= FEWEST else _drawn(best, root, tests, MORE)
+    for _ in range(ROUNDS):
+        if found.effective >= FEWEST:
+            break
+        # too few points count: about where they lie now, a little wider
+        spread = (1 - _KEPT) * root @ root.T + _KEPT * found.covariance
+        root = np.asarray(np.linalg.cholesky(1.2 * spread + 1e-9 * np.eye(unknowns)))
+        found = _drawn(found.mean, root, tests, MORE)
+    return found
 
 
 def _grid(unknowns: int) -> Array:

@@ -113,9 +113,10 @@ def response(airframe: Airframe, part: Part, case: Case, kind: Kind) -> Response
     rows = tuple((s, n) for s in sorted(asked.streams) for n in range(asked.streams[s]))
     mark = _mark()
     learned.put(mark, _Tried(rows))
-    with samples(2 * len(rows)):
+    # an odd number of draws, which nothing else is drawn in: what is kept by their number is not kept for others
+    with samples(2 * len(rows) + 1), learned.at_rest():
         logs = np.log(np.maximum(_read(airframe, marked(part, mark), case, kind), 1e-12))
-    up, down = logs[1::2] - logs[0], logs[2::2] - logs[0]
+    up, down = logs[1:-1:2] - logs[0], logs[2:-1:2] - logs[0]
     kept = [k for k in range(len(rows)) if max(abs(up[k]), abs(down[k])) > HARDLY]
     return Response(
         float(logs[0]), tuple(rows[k] for k in kept), np.array([0.5 * (up[k] - down[k]) for k in kept]),

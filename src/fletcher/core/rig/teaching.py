@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import hashlib
 import math
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -102,12 +103,13 @@ def read(airframe: Airframe, test: RigTest) -> list[Reading]:
     return out
 
 
-def _family(stream: str) -> str:
-    key = stream.partition("/")[2]
-    for table in (reference().foams, reference().bars, reference().skins):
-        row = table.get(own_rows.like(key))
-        if row is not None:
-            return row.family
+def family_of(stream: str) -> str:
+    """Family of the material that a stream is of; empty where no table has it."""
+    c = reference()
+    for key in re.split(r"[/@+]", stream.partition("/")[2]):
+        for table in (c.foams, c.bars, c.skins, c.sheets, c.cloths):
+            if own_rows.like(key) in table:
+                return str(table[own_rows.like(key)].family)
     return ""
 
 
@@ -129,7 +131,7 @@ def _lessons(airframe: Airframe, tests: tuple[RigTest, ...]) -> Lessons:
     told = [(r, _response(airframe, r)) for r in readings]
     rows = tuple(sorted({row for _, f in told for row in f.rows}))
     pieces = tuple(dict.fromkeys(r.test.part_id for r in readings))
-    shares = np.array([piece_share(stream, row, _family(stream)) for stream, row in rows])
+    shares = np.array([piece_share(stream, row, family_of(stream)) for stream, row in rows])
     if not readings or not rows:
         return Lessons(tuple(readings), rows, pieces, shares, None, (), tuple(refused))
     errors = list(dict.fromkeys(e for r, _ in told for e in _errors(airframe, r)))
@@ -198,7 +200,8 @@ def batches(airframe: Airframe, tests: Sequence[RigTest], part: Part) -> dict[st
 
 
 def _materials(known: Lessons) -> set[str]:
-    return {stream.partition("/")[2] for stream, _ in known.rows}
+    """Keys of the materials that streams are of: a sheet's and a laminate's stand within a longer name."""
+    return {word for stream, _ in known.rows for word in re.split(r"[/@+]", stream.partition("/")[2]) if word}
 
 
 def _mark(known: Lessons, piece: str) -> str:
