@@ -50,7 +50,7 @@ def after(state: Array, test: Candidate) -> Array:
 
 def widths(state: Array, headlines: Array, untouched: Array) -> Array:
     """Standard deviations (h,) of headlines (h, d)."""
-    return np.sqrt(np.einsum("hd,de,he->h", headlines, state, headlines) + untouched**2)
+    return np.asarray(np.sqrt(np.einsum("hd,de,he->h", headlines, state, headlines) + untouched**2))
 
 
 def worth(
