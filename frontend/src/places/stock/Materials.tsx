@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Airframe, Catalogue } from "../../api/client";
+import type { Catalogue } from "../../api/client";
 import { useCatalogue, useShelf, useUses } from "../../api/queries";
 import { Choice } from "../../forms/fields";
 import { found } from "../../forms/finding";
