@@ -8,7 +8,7 @@ from scipy.stats import binom
 
 from fletcher.core.rig.blind_trial import PARTS, bench, plank, trial
 
-N = 80
+N = 40
 
 
 @pytest.fixture(scope="module")
@@ -34,8 +34,8 @@ def test_the_same_seed_is_the_same_trial_and_another_is_not():
 
 
 def test_slips_cost_width_and_not_truth():
-    clean, slips = (trial("bare plank", 60, arm) for arm in ("as assumed", "slips"))
-    assert slips.inside_after[1] >= binom.ppf(0.001, 60, 0.9) / 60
+    clean, slips = (trial("bare plank", 24, arm) for arm in ("as assumed", "slips"))
+    assert slips.inside_after[1] >= binom.ppf(0.001, 24, 0.9) / 24
     assert slips.narrowing[0] >= 0.98 * clean.narrowing[0]
 
 
