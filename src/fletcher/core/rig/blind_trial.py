@@ -100,7 +100,7 @@ def bench(name: Name) -> Bench:
         BenchTest("bend the part", False, (("bend", part["bend"]),), 10, True),
         BenchTest("break a scrap built like it", True, tuple(like.items()), 30, True),
     ]
-    if name != "bare plank":
+    if _LAYERS[name]:
         tests.append(BenchTest("break a bare scrap", True, tuple(bare.items()), 15, False))
     asked = [part["bend"], part["break"], *(f for t in tests for _, f in t.reads)]
     rows = tuple(sorted({r for f in asked for r, s in zip(f.rows, f.slope, strict=True) if abs(s) > STRONG}))
