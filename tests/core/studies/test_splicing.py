@@ -5,7 +5,7 @@ from __future__ import annotations
 
 import pytest
 
-from fletcher.core.document.airframe import Airframe, BarLayer, CutLayer, Place
+from fletcher.core.document.airframe import Airframe, BarLayer, CutLayer, Place, Splice
 from fletcher.core.plan.bar_splices import NowhereToJoin
 from fletcher.core.plan.cut_list import CutWish, cut_list
 from fletcher.core.studies.constructions import CONSTRUCTIONS
@@ -90,6 +90,13 @@ def test_a_joint_keeps_clear_of_a_pocket_and_needs_a_place():
         offer(wing(*holes, stock="carbon_rod_3", place="middle"))
     told = splicing(wing(*holes, stock="carbon_rod_3", place="middle"), CutWish())
     assert told.offers == [] and "two overlaps" in told.nowhere[0]
+
+
+def test_a_split_that_is_bound_stays_bound():
+    bound = Splice(at_mm=200, overlap_mm=30, how="wrapped")
+    found = offer(wing(stock="carbon_rod_3", splices=(bound,)))
+    assert found.layer.splices[0] == bound and found.layer.splices[1].how == "side_by_side"
+    assert found.layer.splices[1].at_mm == 970 and "970 mm from the root" in found.says
 
 
 def test_where_only_a_strained_place_is_left_the_overlap_carries_the_force():

@@ -62,11 +62,19 @@ def resting() -> bool:
     return _at_rest.get()
 
 
+def forget(mark: str) -> None:
+    """What a mark stood for is not drawn any more."""
+    with _lock:
+        _known.pop(mark, None)
+
+
 def seen(key: str, count: int, bare: Bare) -> Array:
     """Normals of a stream, changed where its material carries a mark, also within a name that was made of its key."""
     found = _MARKED.search(key)
-    draws = _known.get(found[1]) if found else None
-    if draws is None:
+    if found is None:
         values = bare(key, count)
         return np.zeros_like(values) if resting() else values
+    draws = _known.get(found[1])
+    if draws is None:  # never other draws in its place without a word
+        raise LookupError(f"nothing is known of the mark of {key}")
     return draws.of(_MARKED.sub("", key), count, bare)

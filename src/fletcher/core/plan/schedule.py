@@ -75,7 +75,7 @@ class Step:
     box: Box | None = None
     """It may go into a warm box; None: it stays in the room."""
     boxed: Box | None = None
-    """It did go there."""
+    """It goes there, or went."""
 
     @property
     def name(self) -> str:

@@ -110,12 +110,14 @@ def response(airframe: Airframe, part: Part, case: Case, kind: Kind) -> Response
     learned.put(mark, asked)
     with samples(0):
         _read(airframe, marked(part, mark), case, kind)
+    learned.forget(mark)
     rows = tuple((s, n) for s in sorted(asked.streams) for n in range(asked.streams[s]))
     mark = _mark()
     learned.put(mark, _Tried(rows))
     # an odd number of draws, which nothing else is drawn in: what is kept by their number is not kept for others
     with samples(2 * len(rows) + 1), learned.at_rest():
         logs = np.log(np.maximum(_read(airframe, marked(part, mark), case, kind), 1e-12))
+    learned.forget(mark)
     up, down = logs[1:-1:2] - logs[0], logs[2:-1:2] - logs[0]
     kept = [k for k in range(len(rows)) if max(abs(up[k]), abs(down[k])) > HARDLY]
     return Response(

@@ -119,8 +119,9 @@ def _says(
     part: Part, layer: BarLayer, made: BarLayer, sold: float, before: Trial, after: Trial, grams: float
 ) -> str:  # fmt: skip
     name = layer.name or reference().bars[layer.stock].name
-    at = " and ".join(in_mm(s.at_mm, F0) for s in made.splices)
-    s = made.splices[0]
+    joints = [s for s in made.splices if s.how != "wrapped"]
+    at = " and ".join(in_mm(s.at_mm, F0) for s in joints)
+    s = joints[0]
     how = {"side_by_side": "side by side", "scarf": "on a slope", "sleeved": "end to end in a sleeve"}[s.how]
     lower = f", the lower one {in_mm(s.stagger_mm, F0)} nearer the root" if s.stagger_mm else ""
     margins = [f"{t.governs.margin:{G3}}" for t in (before, after)]
@@ -166,11 +167,12 @@ def _joined(
     found = join(end - start, copies, sold, overlap, allowed, _others(airframe, part, layer, wish), wish.kerf_mm,
                  how=how, centred=centred)  # fmt: skip
     splices = tuple(Splice(at_mm=at + start, overlap_mm=overlap, how=how, stagger_mm=shift) for at in found.at)
+    bound = tuple(s for s in layer.splices if s.how == "wrapped")  # a split that is bound stays as it is
     tube = None
     if sleeve is not None:
         at = [s.at_mm for s in splices]
         tube = Sleeve(stock=sleeve, start_mm=at[0] - overlap / 2, end_mm=at[-1] + overlap / 2)
-    made = layer.model_copy(update={"splices": splices, "sleeve": tube or layer.sleeve})
+    made = layer.model_copy(update={"splices": (*bound, *splices), "sleeve": tube or layer.sleeve})
     if not possible(with_line(part, layer.id, splices=made.splices, sleeve=made.sleeve)):
         raise NowhereToJoin(end - start, sold)
     return made, found
