@@ -289,12 +289,30 @@ def test_a_step_that_is_done_uses_up_what_it_is_cut_from_and_gives_it_back(ann, 
     rods = [t for t in shelf(ann) if t[0] == "carbon_rod_3"]
     assert sum(n for _, mm, _, n in rods if mm == 1000) < 2
     cuts = ann.send("GET", f"stock/cuts/{here[6:]}")[1]
-    assert {c["step"] for c in cuts} == {step} and all(c["key"] == "carbon_rod_3" for c in cuts)
+    assert all(step in c["steps"] for c in cuts) and cuts and all(c["key"] == "carbon_rod_3" for c in cuts)
     ann.send("POST", f"{here}/presses", {"presses": [done]})  # sent twice, taken once
     assert [t for t in shelf(ann) if t[0] == "carbon_rod_3"] == rods
     ann.send("POST", f"{here}/presses", {"presses": [pressed("undone", step, "2026-11-30T19:00:00Z")]})
     assert shelf(ann) == before and ann.send("GET", f"stock/cuts/{here[6:]}")[1] == []
     assert rod["id"]
+
+
+def test_what_another_step_still_needs_is_not_given_back(ann, here):
+    """One rod for both halves: it stays cut while either is done."""
+    put_on(ann, kind="bar", key="carbon_rod_3", length_mm=2000)
+    before = shelf(ann)
+    ann.send("POST", f"{here}/presses", {"presses": [pressed(key=step_for("carbon_rod_3"))]})
+    (cut,) = ann.send("GET", f"stock/cuts/{here[6:]}")[1]
+    one, other = cut["steps"][:2]
+    cutting = shelf(ann)
+    first = step_for("carbon_rod_3")
+    rest = other if first == one else one
+    ann.send("POST", f"{here}/presses", {"presses": [pressed(key=rest, at="2026-11-30T18:10:00Z")]})
+    assert shelf(ann) == cutting
+    ann.send("POST", f"{here}/presses", {"presses": [pressed("undone", first, "2026-11-30T19:00:00Z")]})
+    assert shelf(ann) == cutting
+    ann.send("POST", f"{here}/presses", {"presses": [pressed("undone", rest, "2026-11-30T19:10:00Z")]})
+    assert shelf(ann) == before
 
 
 def test_a_sheet_goes_with_its_step_and_its_rest_comes_back(ann, here):

@@ -4969,7 +4969,7 @@ export interface components {
         };
         /**
          * CutOut
-         * @description What was cut: from what, which pieces, by length or of a sheet along and across, for which step of a plan (empty:
+         * @description What was cut: from what, which pieces, by length or of a sheet along and across, for which steps of a plan (none:
          *     by hand), and when.
          */
         CutOut: {
@@ -4991,8 +4991,8 @@ export interface components {
             pieces_mm: number[];
             /** Sheets */
             sheets: components["schemas"]["SheetCutOut"][];
-            /** Step */
-            step: string;
+            /** Steps */
+            steps: string[];
         };
         /**
          * CutSkin

@@ -180,7 +180,7 @@ function Made({ airframe }: { airframe: string }) {
                 ...c.pieces_mm.map((mm) => show(mm, "length", 4)),
                 ...c.sheets.map((p) => `${bare(p.long_mm, "length", 4)} × ${show(p.wide_mm, "length", 4)}`),
               ].join(" · ")}
-              {c.step && <span className="text-soft"> · with its step</span>}
+              {c.steps.length > 0 && <span className="text-soft"> · with its step</span>}
             </span>
             <button
               type="button"

@@ -17,6 +17,7 @@ from fletcher.core.document.airframe import Airframe as Document
 from fletcher.core.plan.changes import changed, concerning, told
 from fletcher.core.plan.operations import operations
 from fletcher.core.plan.planning import plan
+from fletcher.core.plan.progress import facts
 from fletcher.core.plan.schedule import Impossible
 from fletcher.core.plan.schema import BuildStep, Plan, ShopWish
 from fletcher.core.plan.work import Change, OwnStep, Press, Work
@@ -151,9 +152,20 @@ def plan_of(owner: User, job_id: UUID, shop: ShopWish, work: Work) -> Plan:
     return plan(job.airframe.document, shop, timezone.now(), work, steps_of(job))
 
 
-@transaction.atomic
 def press(owner: User, airframe_id: UUID, presses: Sequence[Press]) -> Kept:
-    """Keep what a device sends; what is known already changes nothing. What was measured or noted goes to the Log."""
+    """Keep what a device sends; what is known already changes nothing. What was measured or noted goes to the Log; what
+    is done uses up what it was cut from, what is taken back gives it back."""
+    now, fresh = _keep(owner, airframe_id, presses)
+    airframe, known = log.airframe_of(owner, airframe_id), facts(now.work.presses)
+    done = {key for key, f in known.items() if f.done is not None}
+    give_back(owner, airframe, {p.key for p in fresh if p.what == "undone"} - done, done)
+    use_up(owner, airframe, {p.key for p in fresh if p.what == "done"} & done)
+    return now
+
+
+@transaction.atomic
+def _keep(owner: User, airframe_id: UUID, presses: Sequence[Press]) -> tuple[Kept, list[Press]]:
+    """What is kept then, and what of it is new."""
     airframe = log.airframe_of(owner, airframe_id, hold=True)
     once = {UUID(p.id): p for p in presses}
     there = set(Pressed.everyone.filter(pk__in=once).values_list("pk", flat=True))
@@ -165,12 +177,8 @@ def press(owner: User, airframe_id: UUID, presses: Sequence[Press]) -> Kept:
         Pressed(id=key, owner=owner, airframe=airframe, press=p.model_dump(mode="json")) for key, p in fresh.items()
     )
     _tick(owner, fresh.values())
-    last = {p.key: p.what for p in sorted(fresh.values(), key=lambda p: p.at) if p.what in ("done", "undone")}
-    for key in (k for k, what in last.items() if what == "undone"):
-        give_back(owner, airframe, key)
-    use_up(owner, airframe, {k for k, what in last.items() if what == "done"})
     _to_log(owner, airframe, [p for p in fresh.values() if p.value is not None or p.note])
-    return kept(airframe)
+    return kept(airframe), list(fresh.values())
 
 
 def _tick(owner: User, presses: Iterable[Press]) -> None:

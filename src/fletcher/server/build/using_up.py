@@ -4,19 +4,20 @@ from __future__ import annotations
 
 import contextlib
 import logging
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import Http404
 
 from fletcher.core.document.problems import InvalidDocument
-from fletcher.core.plan.cut_list import CutList, CutWish, MadeBars, OwnBars, cut_list
-from fletcher.core.plan.sheet_cuts import SAME_MM, MadeSheets, OwnSheets, SheetLaid
+from fletcher.core.plan.changes import MENDING
+from fletcher.core.plan.cut_list import BarPiece, CutList, CutWish, MadeBars, OwnBars, cut_list
+from fletcher.core.plan.sheet_cuts import SAME_MM, MadeSheets, OwnSheets, SheetLaid, SheetPiece
 from fletcher.core.stock.items import StockItem, flies
 from fletcher.server.airframes.models import Airframe
 from fletcher.server.stock import services as stock
-from fletcher.server.stock.models import Cut, Thing
+from fletcher.server.stock.models import Thing
 
 log = logging.getLogger(__name__)
 KERF_MM = 1.0
@@ -25,8 +26,8 @@ _MOST = 40
 
 def use_up(owner: User, airframe: Airframe, steps: Collection[str]) -> None:
     """Take from the shelf what the cut list takes for steps that are done. What cannot be taken is left: a step is done
-    all the same."""
-    if not steps:
+    all the same. Computed before anything is held."""
+    if all(s.startswith(MENDING) for s in steps):
         return
     with contextlib.suppress(InvalidDocument, Http404):
         there = _there(owner, airframe)
@@ -38,9 +39,13 @@ def use_up(owner: User, airframe: Airframe, steps: Collection[str]) -> None:
             _sheets(owner, airframe, steps, found, there)
 
 
-def give_back(owner: User, airframe: Airframe, step: str) -> None:
-    """Put back what a step took that is taken back; what was cut on since stays cut."""
-    for made in Cut.objects.owned_by(owner).filter(airframe=airframe, step=step).order_by("-created"):
+@transaction.atomic
+def give_back(owner: User, airframe: Airframe, undone: Collection[str], done: Collection[str]) -> None:
+    """Put back what was cut for steps that are taken back, where nothing of it is for a step that stays done; what was
+    cut on since stays cut."""
+    for made in stock.cuts(owner, airframe.pk):
+        if not set(made.steps) & set(undone) or set(made.steps) & set(done):
+            continue
         try:
             with transaction.atomic():
                 stock.take_back(owner, made.pk)
@@ -86,12 +91,11 @@ def _bars(
 ) -> None:  # fmt: skip
     for b in found.bars:
         for c in b.cuts:
-            step = next((p.step for p in c.pieces if p.step in steps), None)
-            if c.own and step is not None:
+            if c.own and any(p.step in steps for p in c.pieces):
                 row = next((r for r, i in there if i.key == b.key and _near(i.length_mm, c.stock_mm) and _is_there(r)),
                            None)  # fmt: skip
                 if row is not None:
-                    stock.cut(owner, row.pk, airframe.pk, [p.mm for p in c.pieces], KERF_MM, step)
+                    stock.cut(owner, row.pk, airframe.pk, [p.mm for p in c.pieces], KERF_MM, _steps(c.pieces))
 
 
 def _sheets(
@@ -99,14 +103,17 @@ def _sheets(
 ) -> None:  # fmt: skip
     for s in found.sheets:
         for laid in s.sheets:
-            step = next((p.step for p in laid.pieces if p.step in steps), None)
-            if not laid.own or step is None:
+            if not laid.own or not any(p.step in steps for p in laid.pieces):
                 continue
             row = next((r for r, i in there if i.key == s.key and _near(i.length_mm, laid.long_mm)
                         and _near(i.width_mm, laid.wide_mm) and _is_there(r)), None)  # fmt: skip
             if row is not None:
                 pieces = [(p.long_mm, p.wide_mm) for p in laid.pieces]
-                stock.cut_sheet(owner, row.pk, airframe.pk, pieces, _rest(laid), step)
+                stock.cut_sheet(owner, row.pk, airframe.pk, pieces, _rest(laid), _steps(laid.pieces))
+
+
+def _steps(pieces: Sequence[BarPiece] | Sequence[SheetPiece]) -> list[str]:
+    return sorted({p.step for p in pieces})
 
 
 def _rest(laid: SheetLaid) -> tuple[float, float] | None:

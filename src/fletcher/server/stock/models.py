@@ -37,7 +37,7 @@ class Thing(models.Model):
 
 class Cut(models.Model):
     """Pieces that were cut from a thing, by length, or of a sheet by length and width: what it was before, the things
-    that were left of it, and the step of a plan that took it, if one did."""
+    that were left of it, and the steps of a plan that they are for, if one took it."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(_OWNER, on_delete=models.CASCADE, related_name="+")
@@ -46,7 +46,7 @@ class Cut(models.Model):
     left: models.JSONField[Any, Any] = models.JSONField(default=list)
     pieces: models.JSONField[Any, Any] = models.JSONField(default=list)
     sheets: models.JSONField[Any, Any] = models.JSONField(default=list)
-    step = models.CharField(max_length=200, blank=True)
+    steps: models.JSONField[Any, Any] = models.JSONField(default=list)
     created = models.DateTimeField(default=timezone.now, editable=False)
 
     everyone = models.Manager["Cut"]()

@@ -135,7 +135,7 @@ class SheetCutOut(Schema):
 
 
 class CutOut(Schema):
-    """What was cut: from what, which pieces, by length or of a sheet along and across, for which step of a plan (empty:
+    """What was cut: from what, which pieces, by length or of a sheet along and across, for which steps of a plan (none:
     by hand), and when."""
 
     id: UUID
@@ -143,7 +143,7 @@ class CutOut(Schema):
     key: str
     pieces_mm: list[float]
     sheets: list[SheetCutOut]
-    step: str
+    steps: list[str]
     created: datetime
 
 
@@ -152,7 +152,7 @@ def _cut(row: Cut) -> CutOut:
     return CutOut(
         id=row.id, name=f"{name_of(item)}, {told(item)}", key=item.key, pieces_mm=row.pieces,
         sheets=[SheetCutOut(long_mm=a, wide_mm=b) for a, b in row.sheets],
-        step=row.step, created=row.created,
+        steps=row.steps, created=row.created,
     )  # fmt: skip
 
 

@@ -99,23 +99,24 @@ def remove(owner: User, thing_id: UUID) -> None:
 
 @transaction.atomic
 def cut(
-    owner: User, thing_id: UUID, airframe_id: UUID, pieces_mm: Sequence[float], kerf_mm: float, step: str = ""
+    owner: User, thing_id: UUID, airframe_id: UUID, pieces_mm: Sequence[float], kerf_mm: float,
+    steps: Sequence[str] = (),
 ) -> Cut:  # fmt: skip
     """Cut pieces from one of a thing for an airframe; what is left goes back to the shelf."""
 
     def left(item: StockItem) -> list[StockItem]:
         return after_cut(item, pieces_mm, kerf_mm)
 
-    return _cut(owner, thing_id, airframe_id, left, Cut(pieces=list(pieces_mm), step=step))
+    return _cut(owner, thing_id, airframe_id, left, Cut(pieces=list(pieces_mm), steps=list(steps)))
 
 
 @transaction.atomic
 def cut_sheet(
     owner: User, thing_id: UUID, airframe_id: UUID, pieces_mm: Sequence[tuple[float, float]],
-    rest_mm: tuple[float, float] | None, step: str,
+    rest_mm: tuple[float, float] | None, steps: Sequence[str],
 ) -> Cut:  # fmt: skip
     """Cut pieces from one sheet of a thing for an airframe; its largest rest goes back to the shelf."""
-    made = Cut(sheets=[list(p) for p in pieces_mm], step=step)
+    made = Cut(sheets=[list(p) for p in pieces_mm], steps=list(steps))
     return _cut(owner, thing_id, airframe_id, lambda item: after_layout(item, rest_mm), made)
 
 

@@ -17,7 +17,7 @@ class Migration(migrations.Migration):
         ),
         migrations.AddField(
             model_name='cut',
-            name='step',
-            field=models.CharField(blank=True, max_length=200),
+            name='steps',
+            field=models.JSONField(default=list),
         ),
     ]
