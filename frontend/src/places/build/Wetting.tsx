@@ -11,21 +11,30 @@ interface Props {
   step: string;
 }
 
+interface Told {
+  /** When the cup was mixed. */
+  mixed: string | null;
+  /** What it has wetted, dm². */
+  done: number;
+  /** When that was told. */
+  at: string | null;
+}
+
+const UNTOLD: Told = { mixed: null, done: 0, at: null };
+
 /** While cloth is wetted: how long the cup stays thin, and whether it reaches. */
 export function Wetting({ card, step }: Props) {
-  const [told, write] = useTyped<{ mixed: string | null; done: number }>(`fletcher.cup.${step}`, {
-    mixed: null,
-    done: 0,
-  });
+  const [told, write] = useTyped<Told>(`fletcher.cup.${step}`, UNTOLD);
   const [now, setNow] = useState(() => Date.now());
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 5000);
     return () => clearInterval(timer);
   }, []);
   if (card.wets_dm2 == null || card.thin_min == null) return null;
-  const mixed = told.mixed;
+  const { mixed, done, at } = told;
+  const since = (time: number) => (mixed ? (time - Date.parse(mixed)) / 60_000 : 0);
   const cup = mixed
-    ? cupNow(card.thin_min, card.wets_dm2, told.done, (now - new Date(mixed).getTime()) / 60_000)
+    ? cupNow(card.thin_min, card.wets_dm2, done, at ? since(Date.parse(at)) : 0, since(now))
     : null;
   return (
     <section aria-label="Cup of resin" className="mt-3 border-l-2 border-ink pl-3">
@@ -35,7 +44,7 @@ export function Wetting({ card, step }: Props) {
           className="key-button min-h-16"
           onClick={() => {
             setNow(Date.now());
-            write(() => ({ mixed: new Date().toISOString(), done: 0 }));
+            write(() => ({ ...UNTOLD, mixed: new Date().toISOString() }));
           }}
         >
           {cup ? "Next cup mixed now" : "Cup mixed now"}
@@ -43,9 +52,9 @@ export function Wetting({ card, step }: Props) {
         {cup && (
           <NumberField
             label={`Wet of ${plain(card.wets_dm2, 2)} dm², by this cup`}
-            value={told.done}
+            value={done}
             quantity="plain"
-            onChange={(done) => write((was) => ({ ...was, done }))}
+            onChange={(wet) => write((was) => ({ ...was, done: wet, at: new Date().toISOString() }))}
           />
         )}
       </div>
